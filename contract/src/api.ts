@@ -1,0 +1,281 @@
+import { z } from 'zod';
+import {
+  batchDocument,
+  batchRow,
+  blankDocument,
+  fixtureDocument,
+  logRow,
+  machineDocument,
+  recipeDocument,
+  simRunView,
+  simView,
+} from './documents';
+import { id, inRange, line, time, wholeNumber } from './limits';
+import { blankSpec, contour, dimension, machineProfile, recipeSpec, setupSections } from './things';
+
+/** One call of the API: the only description of it, read by server and browser alike. */
+export interface Endpoint<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType> {
+  readonly method: 'GET' | 'POST' | 'PUT' | 'DELETE';
+  readonly path: string;
+  readonly params: P;
+  readonly query: Q;
+  readonly body: B;
+  readonly reply: R;
+}
+
+export type AnyEndpoint = Endpoint<z.ZodType, z.ZodType, z.ZodType, z.ZodType>;
+
+const none = z.object({}).optional();
+type None = typeof none;
+
+const make = <
+  P extends z.ZodType = None,
+  Q extends z.ZodType = None,
+  B extends z.ZodType = None,
+  R extends z.ZodType = None,
+>(
+  method: Endpoint<P, Q, B, R>['method'],
+  path: string,
+  parts: { params?: P; query?: Q; body?: B; reply: R },
+): Endpoint<P, Q, B, R> => ({
+  method,
+  path,
+  params: parts.params ?? (none as unknown as P),
+  query: parts.query ?? (none as unknown as Q),
+  body: parts.body ?? (none as unknown as B),
+  reply: parts.reply,
+});
+
+const byId = z.object({ id });
+const version = z.number().int();
+const created = z.object({ id });
+const reading = z
+  .number({ error: 'A reading must be a number.' })
+  .min(-20_000, 'The reading is out of range.')
+  .max(20_000, 'The reading is out of range.');
+
+const batchFields = {
+  name: line('Name', 1, 80),
+  customer: line('Customer', 0, 80),
+  quantity: wholeNumber('Quantity', 1, 20_000),
+  spares: wholeNumber('Spares', 0, 20_000),
+  tolerance: inRange('Tolerance', 0.01, 50, 'mm'),
+  dueAt: time.nullable(),
+};
+const section = <K extends keyof typeof setupSections>(key: K) =>
+  z.object({ section: z.literal(key), value: setupSections[key], version });
+
+export const api = {
+  health: make('GET', '/api/health', { reply: z.object({ ok: z.literal(true), name: z.literal('bistre') }) }),
+
+  listBatches: make('GET', '/api/batches', {
+    query: z.object({ closed: z.enum(['yes', 'no']).optional() }),
+    reply: z.array(batchRow),
+  }),
+  createBatch: make('POST', '/api/batches', {
+    body: z.object({ ...batchFields, machineId: id, blankId: id }),
+    reply: created,
+  }),
+  getBatch: make('GET', '/api/batches/:id', { params: byId, reply: batchDocument }),
+  updateBatch: make('PUT', '/api/batches/:id', {
+    params: byId,
+    body: z.object({ ...batchFields, version }),
+    reply: batchDocument,
+  }),
+  saveSection: make('PUT', '/api/batches/:id/setup', {
+    params: byId,
+    body: z.discriminatedUnion('section', [
+      section('hold'),
+      section('lettering'),
+      section('place'),
+      section('burn'),
+      section('close'),
+    ]),
+    reply: batchDocument,
+  }),
+  chooseRecipe: make('PUT', '/api/batches/:id/recipe', {
+    params: byId,
+    body: z.object({ recipeId: id.nullable(), version }),
+    reply: batchDocument,
+  }),
+  undo: make('POST', '/api/batches/:id/undo', { params: byId, reply: batchDocument }),
+  saveFixture: make('POST', '/api/batches/:id/fixture', { params: byId, reply: batchDocument }),
+  useFixture: make('PUT', '/api/batches/:id/fixture', {
+    params: byId,
+    body: z.object({ revisionId: id.nullable(), version }),
+    reply: batchDocument,
+  }),
+  takeReading: make('POST', '/api/batches/:id/readings', {
+    params: byId,
+    body: z.object({
+      mark: wholeNumber('Mark', 1, 12),
+      x: reading,
+      y: reading,
+      source: z.enum(['typed', 'simulated machine']),
+      purpose: z.enum(['place', 'reread']),
+    }),
+    reply: batchDocument,
+  }),
+  dropReading: make('DELETE', '/api/batches/:id/readings/:reading', {
+    params: z.object({ id, reading: id }),
+    reply: batchDocument,
+  }),
+  tick: make('PUT', '/api/batches/:id/ticks/:step', {
+    params: z.object({ id, step: z.string().regex(/^[a-z0-9.-]{1,60}$/) }),
+    body: z.object({ done: z.boolean() }),
+    reply: batchDocument,
+  }),
+  saveRoster: make('PUT', '/api/batches/:id/roster', {
+    params: byId,
+    body: z.object({
+      columns: z.array(z.string().max(100)).min(1).max(40),
+      rows: z.array(z.record(z.string().max(100), z.string().max(200))).max(20_000),
+    }),
+    reply: batchDocument,
+  }),
+  startLoad: make('POST', '/api/batches/:id/loads', { params: byId, reply: batchDocument }),
+  judgePieces: make('POST', '/api/batches/:id/pieces', {
+    params: byId,
+    body: z.object({
+      pieces: z
+        .array(
+          z.object({
+            slot: wholeNumber('Slot', 1, 2_000),
+            state: z.enum(['done', 'scrap', 'again']),
+            cause: line('Cause', 0, 100).nullable(),
+            dx: inRange('dx', -50, 50, 'mm').nullable().optional(),
+            dy: inRange('dy', -50, 50, 'mm').nullable().optional(),
+            yaw: inRange('yaw', -1, 1, 'rad').nullable().optional(),
+          }),
+        )
+        .min(1)
+        .max(2_000),
+    }),
+    reply: batchDocument,
+  }),
+  approveFirst: make('POST', '/api/batches/:id/approve', {
+    params: byId,
+    body: z.object({ approved: z.boolean() }),
+    reply: batchDocument,
+  }),
+  addPutback: make('POST', '/api/batches/:id/putbacks', {
+    params: byId,
+    body: z.object({ setting: line('Setting', 1, 80), was: line('Old value', 1, 80), now: line('New value', 1, 80) }),
+    reply: batchDocument,
+  }),
+  restorePutback: make('PUT', '/api/batches/:id/putbacks/:putback', {
+    params: z.object({ id, putback: id }),
+    body: z.object({ restored: z.boolean() }),
+    reply: batchDocument,
+  }),
+  closeBatch: make('POST', '/api/batches/:id/close', { params: byId, reply: batchDocument }),
+
+  simView: make('GET', '/api/batches/:id/sim', { params: byId, reply: simView }),
+  simDo: make('POST', '/api/batches/:id/sim', {
+    params: byId,
+    body: z.discriminatedUnion('act', [
+      z.object({ act: z.literal('lay') }),
+      z.object({ act: z.literal('home') }),
+      z.object({ act: z.literal('dot') }),
+      z.object({ act: z.literal('jog'), dx: inRange('Jog', -1000, 1000, 'mm'), dy: inRange('Jog', -1000, 1000, 'mm') }),
+      z.object({ act: z.literal('goto'), x: reading, y: reading }),
+    ]),
+    reply: simView,
+  }),
+  simRun: make('POST', '/api/batches/:id/sim/run', { params: byId, reply: simRunView }),
+  pointerFromSim: make('POST', '/api/batches/:id/sim/pointer', { params: byId, reply: batchDocument }),
+
+  listBlanks: make('GET', '/api/blanks', { reply: z.array(blankDocument) }),
+  createBlank: make('POST', '/api/blanks', {
+    body: z.object({ name: line('Name', 1, 80), spec: blankSpec }),
+    reply: created,
+  }),
+  saveBlank: make('PUT', '/api/blanks/:id', {
+    params: byId,
+    body: z.object({ name: line('Name', 1, 80), spec: blankSpec, version }),
+    reply: blankDocument,
+  }),
+  addSample: make('POST', '/api/blanks/:id/samples', {
+    params: byId,
+    body: z.object({ dimension, value: inRange('The reading', 0.01, 5_000, 'mm') }),
+    reply: blankDocument,
+  }),
+  dropSample: make('DELETE', '/api/blanks/:id/samples/:sample', {
+    params: z.object({ id, sample: id }),
+    reply: blankDocument,
+  }),
+  readOutline: make('POST', '/api/outlines', {
+    body: z.object({
+      name: line('File name', 1, 200),
+      text: z
+        .string()
+        .min(1, 'The file is empty.')
+        .max(5_000_000, 'The file is larger than 5 MB. Keep only the outline in it.'),
+    }),
+    reply: z.object({
+      contours: z.array(contour),
+      width: z.number(),
+      height: z.number(),
+      unit: z.enum(['mm', 'in', 'cm', 'px', 'unstated']),
+      notes: z.array(z.string()),
+    }),
+  }),
+
+  listMachines: make('GET', '/api/machines', { reply: z.array(machineDocument) }),
+  createMachine: make('POST', '/api/machines', {
+    body: z.object({ name: line('Name', 1, 80), profile: machineProfile }),
+    reply: created,
+  }),
+  saveMachine: make('PUT', '/api/machines/:id', {
+    params: byId,
+    body: z.object({ name: line('Name', 1, 80), profile: machineProfile, version }),
+    reply: machineDocument,
+  }),
+
+  listRecipes: make('GET', '/api/recipes', { reply: z.array(recipeDocument) }),
+  createRecipe: make('POST', '/api/recipes', {
+    body: z.object({ name: line('Name', 1, 80), machineId: id, spec: recipeSpec }),
+    reply: created,
+  }),
+  saveRecipe: make('PUT', '/api/recipes/:id', {
+    params: byId,
+    body: z.object({ name: line('Name', 1, 80), spec: recipeSpec, version }),
+    reply: recipeDocument,
+  }),
+
+  listFixtures: make('GET', '/api/fixtures', { reply: z.array(fixtureDocument) }),
+
+  listLog: make('GET', '/api/log', {
+    query: z.object({
+      before: z.coerce.number().int().optional(),
+      batch: id.optional(),
+      kind: z.string().max(40).optional(),
+      q: z.string().max(100).optional(),
+      limit: z.coerce.number().int().min(1).max(200).optional(),
+    }),
+    reply: z.object({ rows: z.array(logRow), next: z.number().int().nullable() }),
+  }),
+} as const;
+
+export type Api = typeof api;
+export type ParamsOf<E extends AnyEndpoint> = z.infer<E['params']>;
+export type QueryOf<E extends AnyEndpoint> = z.infer<E['query']>;
+export type BodyOf<E extends AnyEndpoint> = z.infer<E['body']>;
+export type ReplyOf<E extends AnyEndpoint> = z.infer<E['reply']>;
+
+/** Files a batch can give, by the last part of `/api/batches/:id/files/`. */
+export const FILES = [
+  'board.svg',
+  'board.dxf',
+  'board.gcode',
+  'gauge.svg',
+  'load.gcode',
+  'load.svg',
+  'load.dxf',
+  'load.png',
+  'walk.gcode',
+  'setup.pdf',
+  'proof.pdf',
+  'roster.csv',
+] as const;
+export type FileName = (typeof FILES)[number];

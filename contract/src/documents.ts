@@ -1,0 +1,165 @@
+import { z } from 'zod';
+import { id, time } from './limits';
+import {
+  blankSpec,
+  holdSettings,
+  machineProfile,
+  markReading,
+  piece,
+  putback,
+  recipeSpec,
+  sample,
+  setup,
+} from './things';
+
+const versioned = { id, name: z.string(), version: z.number().int() };
+
+export const blankDocument = z.object({
+  ...versioned,
+  spec: blankSpec,
+  samples: z.array(sample),
+  usedBy: z.array(z.string()),
+});
+export type BlankDocument = z.infer<typeof blankDocument>;
+
+export const machineDocument = z.object({ ...versioned, profile: machineProfile });
+export type MachineDocument = z.infer<typeof machineDocument>;
+
+export const recipeDocument = z.object({ ...versioned, machineId: id, spec: recipeSpec });
+export type RecipeDocument = z.infer<typeof recipeDocument>;
+
+export const fixtureRevision = z.object({
+  id,
+  fixtureId: id,
+  name: z.string(),
+  revision: z.number().int(),
+  hold: holdSettings,
+  basis: z.object({
+    shape: z.string(),
+    length: z.number(),
+    width: z.number(),
+    pocketLength: z.number(),
+    pocketWidth: z.number(),
+  }),
+  savedAt: time,
+  savedBy: z.string(),
+});
+export const fixtureDocument = z.object({
+  id,
+  name: z.string(),
+  blankId: id,
+  blankName: z.string(),
+  revisions: z.array(fixtureRevision),
+  usedBy: z.array(z.string()),
+});
+export type FixtureDocument = z.infer<typeof fixtureDocument>;
+
+export const batchRow = z.object({
+  id,
+  name: z.string(),
+  customer: z.string(),
+  quantity: z.number().int(),
+  spares: z.number().int(),
+  tolerance: z.number(),
+  dueAt: time.nullable(),
+  machineId: id,
+  machineName: z.string(),
+  blankId: id,
+  blankName: z.string(),
+  version: z.number().int(),
+  closedAt: time.nullable(),
+  station: z.string(),
+  waits: z.string(),
+  done: z.number().int(),
+  budget: z.number().nullable(),
+  yieldShare: z.number().nullable(),
+  openPutbacks: z.number().int(),
+  outOfDate: z.array(z.string()),
+});
+export type BatchRow = z.infer<typeof batchRow>;
+
+export const batchDocument = z.object({
+  id,
+  name: z.string(),
+  customer: z.string(),
+  quantity: z.number().int(),
+  spares: z.number().int(),
+  tolerance: z.number(),
+  dueAt: time.nullable(),
+  version: z.number().int(),
+  closedAt: time.nullable(),
+  updatedAt: time,
+  updatedBy: z.string(),
+  blank: blankDocument,
+  machine: machineDocument,
+  recipe: recipeDocument.nullable(),
+  fixture: fixtureRevision.nullable(),
+  setup,
+  readings: z.array(markReading),
+  columns: z.array(z.string()),
+  roster: z.array(z.record(z.string(), z.string())),
+  pieces: z.array(piece),
+  firstApproved: z.boolean(),
+  ticks: z.array(z.object({ step: z.string(), at: time, by: z.string() })),
+  putbacks: z.array(putback),
+  canUndo: z.string().nullable(),
+  simulated: z.boolean(),
+});
+export type BatchDocument = z.infer<typeof batchDocument>;
+
+export const logRow = z.object({
+  id: z.number().int(),
+  at: time,
+  by: z.string(),
+  kind: z.string(),
+  batchId: id.nullable(),
+  batchName: z.string().nullable(),
+  summary: z.string(),
+  undone: z.boolean(),
+});
+export type LogRow = z.infer<typeof logRow>;
+
+const vec = z.object({ x: z.number(), y: z.number() });
+/** What a person standing at the simulated machine can see; nothing hidden is in it. */
+export const simView = z.object({
+  homed: z.boolean(),
+  /** The machine's display, in its own coordinates. */
+  display: vec,
+  /** Where the head is drawn on the bed, mm. */
+  head: vec,
+  /** The board as the eye sees it lying there, rounded to whole millimetres, and its marks. */
+  boardCorners: z.array(vec),
+  marksSeen: z.array(z.object({ id: z.number().int(), at: vec })),
+  loupe: z.object({
+    radius: z.number(),
+    lines: z.array(z.object({ kind: z.enum(['mark', 'edge', 'burn']), points: z.array(vec) })),
+  }),
+  dots: z.number().int(),
+});
+export type SimView = z.infer<typeof simView>;
+
+export const simRunView = z.object({
+  pieces: z.array(
+    z.object({
+      slot: z.number().int(),
+      length: z.number(),
+      width: z.number(),
+      seatX: z.number(),
+      seatY: z.number(),
+      seatYaw: z.number(),
+      strokes: z.array(z.number()),
+      dx: z.number().nullable(),
+      dy: z.number().nullable(),
+      yaw: z.number().nullable(),
+      worst: z.number().nullable(),
+    }),
+  ),
+  stray: z.number(),
+  lines: z.number().int(),
+  predicted: z.number(),
+  tolerance: z.number(),
+});
+export type SimRunView = z.infer<typeof simRunView>;
+
+export const apiProblem = z.object({ code: z.string(), message: z.string(), field: z.string().optional() });
+export type ApiProblem = z.infer<typeof apiProblem>;

@@ -1,0 +1,5 @@
+export * from './limits';
+export * from './things';
+export * from './documents';
+export * from './api';
+export * from './input';

@@ -1,0 +1,33 @@
+import type { BatchInput } from '@bistre/core';
+import type { BatchDocument } from './documents';
+
+/** What the core reckons from, out of the document that crosses the wire. */
+export const batchInput = (batch: BatchDocument): BatchInput => {
+  const samples = (dimension: 'length' | 'width' | 'thickness'): number[] =>
+    batch.blank.samples.filter((s) => s.dimension === dimension).map((s) => s.value);
+  return {
+    name: batch.name,
+    quantity: batch.quantity,
+    spares: batch.spares,
+    tolerance: batch.tolerance,
+    blank: {
+      id: batch.blank.id,
+      name: batch.blank.name,
+      ...batch.blank.spec,
+      samples: { length: samples('length'), width: samples('width'), thickness: samples('thickness') },
+    },
+    machine: { id: batch.machine.id, name: batch.machine.name, ...batch.machine.profile },
+    recipe: batch.recipe
+      ? { id: batch.recipe.id, name: batch.recipe.name, machineId: batch.recipe.machineId, ...batch.recipe.spec }
+      : null,
+    fixture: batch.fixture,
+    setup: batch.setup,
+    readings: batch.readings,
+    roster: batch.roster,
+    pieces: batch.pieces,
+    firstApproved: batch.firstApproved,
+    ticks: batch.ticks.map((t) => t.step),
+    putbacks: batch.putbacks,
+    closedAt: batch.closedAt,
+  };
+};

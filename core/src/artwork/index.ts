@@ -1,0 +1,4 @@
+export * from './pieces';
+export * from './outline-svg';
+export * from './outline-dxf';
+export * from './outline';

@@ -1,0 +1,224 @@
+import {
+  apply,
+  boxContains,
+  boxUnion,
+  compose,
+  convexHull,
+  emptyBox,
+  type Box,
+  type Transform,
+  type Vec,
+} from '../geometry';
+import { slotTransform, type Blank, type Rect, type Slot, type Zone } from '../holding';
+import {
+  fitLettering,
+  letteringLines,
+  type Alphabet,
+  type Lettering,
+  type LineStyle,
+  type PieceLettering,
+} from '../lettering';
+import { addFill, addLines, onBed, type BurnSetting, type Machine, type Moves } from '../burn';
+import type { Mm, Share } from '../units';
+
+/** One line of text of a zone, as chosen by the operator. */
+export interface LineChoice {
+  /** Roster column that fills it. */
+  readonly column: string;
+  readonly alphabet: string;
+  readonly capHeight: Mm;
+}
+
+export interface LetteringSettings {
+  readonly lines: readonly LineChoice[];
+  readonly gap: Mm;
+  readonly narrowest: Share;
+  readonly smallest: Mm;
+}
+
+/** What a piece carries: its texts as set, and the room they take in the blank's frame. */
+export interface PieceArt {
+  /** Roster line, from 1. */
+  readonly piece: number;
+  readonly label: string;
+  readonly set: PieceLettering;
+  readonly box: Box;
+}
+
+/** The lines and areas that are burned on one piece, in the blank's frame, mm. */
+export interface PieceShapes {
+  readonly filled: readonly (readonly Vec[])[];
+  readonly drawn: readonly (readonly Vec[])[];
+}
+
+/** Text and shape of a piece that is wrong before anything burns. */
+export interface ArtProblem {
+  readonly piece: number;
+  readonly message: string;
+}
+
+export interface BatchArt {
+  readonly pieces: readonly PieceArt[];
+  readonly lettering: Lettering;
+  readonly styles: readonly LineStyle[];
+  readonly problems: readonly ArtProblem[];
+  /** Everything any piece carries, blank frame; empty box when there is no art. */
+  readonly box: Box;
+}
+
+export const zoneRoom = (zone: Zone): { width: Mm; height: Mm } => ({
+  width: zone.width - 2 * zone.margin,
+  height: zone.height - 2 * zone.margin,
+});
+
+const rectBox = (r: Rect): Box => ({
+  minX: r.x - r.width / 2,
+  minY: r.y - r.height / 2,
+  maxX: r.x + r.width / 2,
+  maxY: r.y + r.height / 2,
+});
+
+const overlaps = (a: Box, b: Box): boolean => a.minX < b.maxX && b.minX < a.maxX && a.minY < b.maxY && b.minY < a.maxY;
+
+const keepOutsOf = (blank: Blank, zone: Zone): { name: string; box: Box }[] => [
+  ...zone.keepOuts.map((k, i) => ({
+    name: `keep-out ${i + 1}`,
+    box: rectBox({ ...k, x: k.x + zone.x, y: k.y + zone.y }),
+  })),
+  ...blank.holes.map((h, i) => ({
+    name: `hole ${i + 1}`,
+    box: rectBox({ x: h.x, y: h.y, width: h.diameter, height: h.diameter }),
+  })),
+];
+
+/**
+ * Sets the roster into the zone of a blank, piece by piece.
+ *
+ * @param rows roster fields by column, one row a piece
+ * @param alphabets by id; a line whose alphabet is absent is left out and named
+ */
+export const batchArt = (
+  blank: Blank,
+  zone: Zone,
+  settings: LetteringSettings,
+  rows: readonly Readonly<Record<string, string>>[],
+  alphabets: Readonly<Record<string, Alphabet>>,
+): BatchArt => {
+  const usable = settings.lines.filter((l) => alphabets[l.alphabet]);
+  const styles = usable.map((l) => ({ column: l.column, alphabet: alphabets[l.alphabet]!, capHeight: l.capHeight }));
+  const room = zoneRoom(zone);
+  const texts = rows.map((row) => usable.map((l) => row[l.column] ?? ''));
+  const lettering = fitLettering(styles, texts, {
+    ...room,
+    gap: settings.gap,
+    narrowest: settings.narrowest,
+    smallest: settings.smallest,
+    across: zone.across,
+    down: zone.down,
+  });
+  const problems: ArtProblem[] = lettering.exceptions
+    .filter((e) => e.kind === 'missing-glyph' || e.kind === 'does-not-fit')
+    .map((e) => ({ piece: e.piece, message: e.message }));
+  const inside = rectBox({ ...zone, width: room.width, height: room.height });
+  const avoid = keepOutsOf(blank, zone);
+  let all = emptyBox;
+  const pieces = lettering.pieces.map((set, index): PieceArt => {
+    let box = emptyBox;
+    for (const l of set.lines) {
+      box = boxUnion(box, {
+        minX: zone.x + l.origin.x,
+        maxX: zone.x + l.origin.x + l.width,
+        minY: zone.y + l.bottom,
+        maxY: zone.y + l.top,
+      });
+    }
+    all = boxUnion(all, box);
+    const label = texts[index]!.filter((t) => t.trim() !== '').join(' · ');
+    if (set.lines.length > 0) {
+      if (!boxContains(inside, box, 0.01))
+        problems.push({
+          piece: index + 1,
+          message: `Piece ${index + 1}, “${label}”: the lettering leaves ${zone.name}.`,
+        });
+      for (const k of avoid)
+        if (overlaps(box, k.box))
+          problems.push({
+            piece: index + 1,
+            message: `Piece ${index + 1}, “${label}”: the lettering runs into ${k.name}.`,
+          });
+    }
+    return { piece: index + 1, label, set, box };
+  });
+  return { pieces, lettering, styles, problems, box: all };
+};
+
+/** The polylines of one piece, in the blank's frame. */
+export const pieceShapes = (art: BatchArt, zone: Zone, piece: PieceArt): PieceShapes => {
+  const filled: Vec[][] = [];
+  const drawn: Vec[][] = [];
+  for (const { points, filled: solid } of letteringLines(art.styles, piece.set)) {
+    (solid ? filled : drawn).push(points.map((p) => ({ x: p.x + zone.x, y: p.y + zone.y })));
+  }
+  return { filled, drawn };
+};
+
+/** A piece in its slot, with what is burned on it. */
+export interface PlacedPiece {
+  readonly label: string;
+  readonly shapes: PieceShapes;
+  readonly slot: Slot;
+}
+
+/** Points that bound the art of a set of placed pieces, machine bed frame. */
+export const artOutline = (placed: readonly PlacedPiece[], placement: Transform): Vec[] => {
+  const points: Vec[] = [];
+  for (const { shapes, slot } of placed) {
+    const m = compose(placement, slotTransform(slot));
+    for (const line of [...shapes.filled, ...shapes.drawn]) for (const p of line) points.push(apply(m, p));
+  }
+  return convexHull(points);
+};
+
+/** Pieces whose art would leave the bed, by slot. */
+export const offBed = (
+  placed: readonly PlacedPiece[],
+  placement: Transform,
+  machine: Machine,
+): { slot: number; message: string }[] =>
+  placed.flatMap((piece) => {
+    const { slot, label } = piece;
+    const hull = artOutline([piece], placement);
+    return hull.some((p) => !onBed(machine, p))
+      ? [{ slot: slot.slot, message: `Slot ${slot.slot}, “${label}”: the art leaves the bed.` }]
+      : [];
+  });
+
+/**
+ * Head moves that engrave a load. Pieces of one board row are swept together when `sweep` is
+ * `row`, one at a time when it is `piece`.
+ */
+export const engraveLoad = (
+  moves: Moves,
+  placed: readonly PlacedPiece[],
+  placement: Transform,
+  setting: BurnSetting,
+  acceleration: number,
+  sweep: 'piece' | 'row',
+): void => {
+  const groups = new Map<number, Vec[][]>();
+  const strokes: Vec[][] = [];
+  for (const { shapes, slot } of placed) {
+    const m = compose(placement, slotTransform(slot));
+    const key = sweep === 'row' ? slot.row : slot.slot;
+    const group = groups.get(key) ?? [];
+    for (const line of shapes.filled) group.push(line.map((p) => apply(m, p)));
+    groups.set(key, group);
+    for (const line of shapes.drawn) strokes.push(line.map((p) => apply(m, p)));
+  }
+  for (const polygons of groups.values()) addFill(moves, polygons, setting, acceleration);
+  addLines(
+    moves,
+    strokes.map((s) => ({ closed: false, vertices: s })),
+    setting,
+  );
+};

@@ -1,0 +1,2 @@
+export * from './machine';
+export * from './run';

@@ -1,0 +1,144 @@
+import { apply, distance, rigid, type Transform, type Vec } from '../geometry';
+import type { Machine } from '../burn';
+import { seeded } from '../budget';
+import type { Mm, Rad } from '../units';
+
+/** What the simulated bench hides from the planner: where the board lies and where the pointer aims. */
+export interface Hidden {
+  readonly seed: number;
+  readonly pose: { readonly angle: Rad; readonly x: Mm; readonly y: Mm };
+  /** Dot minus beam, mm. */
+  readonly pointer: Vec;
+}
+
+/** A simulated machine as it stands. All positions in the bed's frame, mm. */
+export interface SimState {
+  readonly hidden: Hidden;
+  readonly homed: boolean;
+  readonly head: Vec;
+  /** Test dots that were burned on scrap, where the beam really landed. */
+  readonly dots: readonly Vec[];
+}
+
+/** The board's true place: what a placement tries to find. */
+export const truePose = (hidden: Hidden): Transform => rigid(hidden.pose.angle, hidden.pose.x, hidden.pose.y);
+
+/**
+ * Lays a board somewhere on the bed, turned by up to 4° and shifted, and bends the pointer by up to
+ * half a millimetre.
+ */
+export const layBoard = (seed: number, machine: Pick<Machine, 'bed'>, board: { width: Mm; height: Mm }): SimState => {
+  const r = seeded(seed);
+  const spread = (a: number): number => a * (2 * r.uniform() - 1);
+  const roomX = Math.max(0, machine.bed.width - board.width);
+  const roomY = Math.max(0, machine.bed.height - board.height);
+  // The largest turn that keeps the corners on the bed, at most 4°.
+  const most = Math.min(
+    (4 * Math.PI) / 180,
+    Math.max(0.002, Math.min(roomX, roomY) / (1.2 * Math.max(board.width, board.height))),
+  );
+  const angle = spread(most);
+  const middle = {
+    x: machine.bed.width / 2 + spread(Math.min(40, roomX / 6)),
+    y: machine.bed.height / 2 + spread(Math.min(40, roomY / 6)),
+  };
+  const turned = apply(rigid(angle, 0, 0), { x: board.width / 2, y: board.height / 2 });
+  return {
+    hidden: {
+      seed,
+      pose: { angle, x: middle.x - turned.x, y: middle.y - turned.y },
+      pointer: { x: spread(0.5), y: spread(0.5) },
+    },
+    homed: false,
+    head: { x: machine.bed.width, y: machine.bed.height },
+    dots: [],
+  };
+};
+
+/** Moves the head to its home corner. */
+export const home = (state: SimState, machine: Machine): SimState => ({
+  ...state,
+  homed: true,
+  head: {
+    x: machine.zeroCorner.endsWith('left') ? 0 : machine.bed.width,
+    y: machine.zeroCorner.startsWith('front') ? 0 : machine.bed.height,
+  },
+});
+
+/** Moves the head to a place on the bed, stopping at its ends. */
+export const moveTo = (state: SimState, machine: Machine, to: Vec): SimState => ({
+  ...state,
+  head: { x: Math.min(machine.bed.width, Math.max(0, to.x)), y: Math.min(machine.bed.height, Math.max(0, to.y)) },
+});
+
+/** A step of the jog keys. */
+export const jog = (state: SimState, machine: Machine, by: Vec): SimState =>
+  moveTo(state, machine, { x: state.head.x + by.x, y: state.head.y + by.y });
+
+/** Burns a dot on a scrap that lies under the head. */
+export const burnDot = (state: SimState): SimState => ({ ...state, dots: [...state.dots.slice(-4), state.head] });
+
+/** Where the visible dot lies. */
+export const dotAt = (state: SimState): Vec => ({
+  x: state.head.x + state.hidden.pointer.x,
+  y: state.head.y + state.hidden.pointer.y,
+});
+
+export interface LoupeLine {
+  readonly kind: 'mark' | 'edge' | 'burn';
+  readonly points: readonly Vec[];
+}
+
+/** A magnified picture of what lies under the visible dot; the dot is at the middle. mm. */
+export interface Loupe {
+  readonly radius: Mm;
+  readonly lines: readonly LoupeLine[];
+}
+
+/** The stretch of a line inside a circle about the origin, or null. */
+const clipToCircle = (a: Vec, b: Vec, radius: Mm): [Vec, Vec] | null => {
+  const dx = b.x - a.x;
+  const dy = b.y - a.y;
+  const qa = dx * dx + dy * dy;
+  const qb = 2 * (a.x * dx + a.y * dy);
+  const qc = a.x * a.x + a.y * a.y - radius * radius;
+  const disc = qb * qb - 4 * qa * qc;
+  if (qa === 0 || disc <= 0) return null;
+  const t0 = Math.max(0, (-qb - Math.sqrt(disc)) / (2 * qa));
+  const t1 = Math.min(1, (-qb + Math.sqrt(disc)) / (2 * qa));
+  return t0 >= t1
+    ? null
+    : [
+        { x: a.x + t0 * dx, y: a.y + t0 * dy },
+        { x: a.x + t1 * dx, y: a.y + t1 * dy },
+      ];
+};
+
+/**
+ * What the loupe shows: engraved lines of the board near the dot, drawn from where they truly are.
+ * @param lines polylines of the board's engraved marks and edge, board frame
+ */
+export const lookThroughLoupe = (
+  state: SimState,
+  lines: readonly { kind: 'mark' | 'edge'; points: readonly Vec[] }[],
+  radius: Mm,
+): Loupe => {
+  const pose = truePose(state.hidden);
+  const dot = dotAt(state);
+  const seen: LoupeLine[] = [];
+  for (const { kind, points } of lines) {
+    const placed = points.map((p) => {
+      const q = apply(pose, p);
+      return { x: q.x - dot.x, y: q.y - dot.y };
+    });
+    for (let i = 1; i < placed.length; i += 1) {
+      const part = clipToCircle(placed[i - 1]!, placed[i]!, radius);
+      if (part) seen.push({ kind, points: part });
+    }
+  }
+  for (const burn of state.dots) {
+    const at = { x: burn.x - dot.x, y: burn.y - dot.y };
+    if (distance(at, { x: 0, y: 0 }) < radius) seen.push({ kind: 'burn', points: [at] });
+  }
+  return { radius, lines: seen };
+};

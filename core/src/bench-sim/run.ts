@@ -1,0 +1,216 @@
+import { apply, arcOf, invert, rigid, scanFill, type Transform, type Vec } from '../geometry';
+import { seeded } from '../budget';
+import { readGcode } from '../output';
+import { bedToFile, type Machine } from '../burn';
+import { maxYaw, slotTransform, turnedSize, type BlankSizes, type Pocket, type Slot } from '../holding';
+import type { PieceShapes } from '../artwork';
+import { ok, type Result } from '../result';
+import type { Mm, Rad } from '../units';
+import { truePose, type Hidden } from './machine';
+
+/** A real piece in a real pocket: its own size and where it came to lie. Piece frame to slot frame. */
+export interface LyingPiece {
+  readonly length: Mm;
+  readonly width: Mm;
+  readonly dx: Mm;
+  readonly dy: Mm;
+  readonly yaw: Rad;
+}
+
+/** Drops a piece into its pocket; the same load and slot always give the same piece. */
+export const dropPiece = (
+  hidden: Hidden,
+  load: number,
+  slot: number,
+  sizes: BlankSizes,
+  pocket: Pocket,
+  method: 'nest' | 'fence',
+): LyingPiece => {
+  const r = seeded(hidden.seed * 7919 + load * 104_729 + slot * 131);
+  const round = pocket.yaw === null;
+  const length = Math.min(pocket.length, sizes.length.mean + sizes.length.spread * r.normal());
+  const width = round ? length : Math.min(pocket.width, sizes.width.mean + sizes.width.spread * r.normal());
+  if (method === 'fence')
+    return { length, width, dx: (length - sizes.length.mean) / 2, dy: (width - sizes.width.mean) / 2, yaw: 0 };
+  const yaw = round ? 0 : maxYaw(length, width, pocket.length, pocket.width) * (2 * r.uniform() - 1);
+  const turned = round ? { length, width } : turnedSize(length, width, yaw);
+  return {
+    length,
+    width,
+    yaw,
+    dx: Math.max(0, (pocket.length - turned.length) / 2) * (2 * r.uniform() - 1),
+    dy: Math.max(0, (pocket.width - turned.width) / 2) * (2 * r.uniform() - 1),
+  };
+};
+
+/** What was burned on a piece and how far it is from where it should be. */
+export interface BurnedPiece {
+  readonly slot: number;
+  readonly piece: LyingPiece;
+  /** Burned stretches in the piece's frame, flat x0, y0, x1, y1, …, mm. */
+  readonly strokes: readonly number[];
+  /** Position error as measured on the piece; null when nothing was burned on it. */
+  readonly dx: Mm | null;
+  readonly dy: Mm | null;
+  readonly yaw: Rad | null;
+}
+
+export interface SimRun {
+  readonly pieces: readonly BurnedPiece[];
+  /** Length burned outside every loaded piece, mm. */
+  readonly stray: Mm;
+  readonly lines: number;
+}
+
+/** Length-weighted middle and lean of a set of stretches. */
+class Moments {
+  private l = 0;
+  private x = 0;
+  private y = 0;
+  private xx = 0;
+  private yy = 0;
+  private xy = 0;
+
+  add(x0: number, y0: number, x1: number, y1: number): void {
+    const l = Math.hypot(x1 - x0, y1 - y0);
+    const mx = (x0 + x1) / 2;
+    const my = (y0 + y1) / 2;
+    const hx = (x1 - x0) / 2;
+    const hy = (y1 - y0) / 2;
+    this.l += l;
+    this.x += l * mx;
+    this.y += l * my;
+    this.xx += l * (mx * mx + (hx * hx) / 3);
+    this.yy += l * (my * my + (hy * hy) / 3);
+    this.xy += l * (mx * my + (hx * hy) / 3);
+  }
+
+  get result(): { x: number; y: number; lean: number; slender: boolean } | null {
+    if (this.l === 0) return null;
+    const x = this.x / this.l;
+    const y = this.y / this.l;
+    const a = this.xx / this.l - x * x;
+    const b = this.yy / this.l - y * y;
+    const c = this.xy / this.l - x * y;
+    const spread = Math.hypot(a - b, 2 * c);
+    return { x, y, lean: Math.atan2(2 * c, a - b) / 2, slender: a + b > 0 && spread / (a + b) > 0.2 };
+  }
+}
+
+const intendedMoments = (shapes: PieceShapes, interval: Mm): Moments => {
+  const m = new Moments();
+  for (const row of scanFill(shapes.filled, interval)) {
+    for (let i = 0; i < row.spans.length; i += 2) m.add(row.spans[i]!, row.y, row.spans[i + 1]!, row.y);
+  }
+  for (const line of shapes.drawn) {
+    for (let i = 1; i < line.length; i += 1) m.add(line[i - 1]!.x, line[i - 1]!.y, line[i]!.x, line[i]!.y);
+  }
+  return m;
+};
+
+/**
+ * Runs an output file on the simulated bench and looks at the pieces afterwards.
+ *
+ * The file is read as a machine reads it. Where the board lies and how the pieces lie in it comes
+ * from the hidden state; the errors are then measured on the pieces: from their left and front
+ * edges in pockets, from their middles against a stop.
+ *
+ * @param loaded shapes that were meant for each loaded slot
+ * @param machineReturn ± at which the head returns, mm
+ */
+export const runFile = (
+  gcode: string,
+  hidden: Hidden,
+  machine: Machine,
+  setup: { sizes: BlankSizes; pocket: Pocket; method: 'nest' | 'fence'; load: number; interval: Mm },
+  loaded: readonly { slot: Slot; shapes: PieceShapes }[],
+): Result<SimRun> => {
+  const program = readGcode(gcode, machine.dialect.powerMax);
+  if (!program.ok) return program;
+  const { moves, lines } = program.value;
+  const toBoard = invert(truePose(hidden));
+  const fromFile = invert(bedToFile(machine));
+  const toBoardFromFile = (p: Vec): Vec => apply(toBoard, apply(fromFile, p));
+  const r = seeded(hidden.seed + setup.load * 17 + 3);
+  const seats = loaded.map(({ slot, shapes }) => {
+    const piece = dropPiece(hidden, setup.load, slot.slot, setup.sizes, setup.pocket, setup.method);
+    const seat: Transform = slotTransform(slot);
+    const back = { x: machine.repeatability * (2 * r.uniform() - 1), y: machine.repeatability * (2 * r.uniform() - 1) };
+    const inSlot = invert(seat);
+    const inPiece = invert(rigid(piece.yaw, piece.dx, piece.dy));
+    return { slot, shapes, piece, inSlot, inPiece, back, strokes: [] as number[], moments: new Moments() };
+  });
+  const reachX = setup.pocket.length / 2;
+  const reachY = setup.pocket.width / 2;
+  let seat = seats[0];
+  let stray = 0;
+  const holds = (s: (typeof seats)[number], p: Vec): boolean => {
+    const q = apply(s.inSlot, p);
+    return Math.abs(q.x) <= reachX && Math.abs(q.y) <= reachY;
+  };
+  const burn = (a: Vec, b: Vec): void => {
+    const p = toBoardFromFile(a);
+    const q = toBoardFromFile(b);
+    const middle = { x: (p.x + q.x) / 2, y: (p.y + q.y) / 2 };
+    if (!seat || !holds(seat, middle)) seat = seats.find((s) => holds(s, middle));
+    if (!seat) {
+      stray += Math.hypot(q.x - p.x, q.y - p.y);
+      [seat] = seats;
+      return;
+    }
+    const on = (v: Vec): Vec =>
+      apply(seat!.inPiece, apply(seat!.inSlot, { x: v.x + seat!.back.x, y: v.y + seat!.back.y }));
+    const u = on(p);
+    const v = on(q);
+    seat.moments.add(u.x, u.y, v.x, v.y);
+    seat.strokes.push(u.x, u.y, v.x, v.y);
+  };
+  let at = { x: 0, y: 0 };
+  for (let i = 0; i < moves.count; i += 1) {
+    const to = { x: moves.x[i]!, y: moves.y[i]! };
+    if (moves.power[i]! > 0) {
+      const bulge = moves.bulge[i]!;
+      if (bulge === 0) burn(at, to);
+      else {
+        const arc = arcOf(at, to, bulge);
+        const steps = Math.max(2, Math.ceil(Math.abs(arc.sweep) / 0.1));
+        let from = at;
+        for (let k = 1; k <= steps; k += 1) {
+          const angle = arc.start + (arc.sweep * k) / steps;
+          const next =
+            k === steps
+              ? to
+              : { x: arc.centre.x + arc.radius * Math.cos(angle), y: arc.centre.y + arc.radius * Math.sin(angle) };
+          burn(from, next);
+          from = next;
+        }
+      }
+    }
+    at = to;
+  }
+  const pieces = seats.map((s): BurnedPiece => {
+    const burned = s.moments.result;
+    const meant = intendedMoments(s.shapes, setup.interval).result;
+    if (!burned || !meant)
+      return { slot: s.slot.slot, piece: s.piece, strokes: s.strokes, dx: null, dy: null, yaw: null };
+    const yaw =
+      burned.slender && meant.slender
+        ? Math.atan2(Math.sin(2 * (burned.lean - meant.lean)), Math.cos(2 * (burned.lean - meant.lean))) / 2
+        : 0;
+    // The art's middle is compared after taking the turn about the piece's middle out.
+    const turned = apply(rigid(yaw, 0, 0), meant);
+    const fromEdge =
+      setup.method === 'nest'
+        ? { x: (s.piece.length - setup.sizes.length.mean) / 2, y: (s.piece.width - setup.sizes.width.mean) / 2 }
+        : { x: 0, y: 0 };
+    return {
+      slot: s.slot.slot,
+      piece: s.piece,
+      strokes: s.strokes,
+      dx: burned.x - turned.x + fromEdge.x,
+      dy: burned.y - turned.y + fromEdge.y,
+      yaw,
+    };
+  });
+  return ok({ pieces, stray, lines });
+};

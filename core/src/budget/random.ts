@@ -1,0 +1,40 @@
+/** A repeatable source of random numbers; the seed is passed in, never taken from the clock. */
+export interface Random {
+  /** Uniform in [0, 1). */
+  uniform(): number;
+  /** Standard normal. */
+  normal(): number;
+}
+
+/**
+ * Small fast generator (mulberry32) with normals by Marsaglia's polar rule.
+ * @example seeded(7).uniform()
+ */
+export const seeded = (seed: number): Random => {
+  let state = seed >>> 0;
+  let spare: number | null = null;
+  const uniform = (): number => {
+    state = (state + 0x6d2b79f5) | 0;
+    let t = Math.imul(state ^ (state >>> 15), 1 | state);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
+  const normal = (): number => {
+    if (spare !== null) {
+      const value = spare;
+      spare = null;
+      return value;
+    }
+    for (;;) {
+      const u = 2 * uniform() - 1;
+      const v = 2 * uniform() - 1;
+      const s = u * u + v * v;
+      if (s > 0 && s < 1) {
+        const k = Math.sqrt((-2 * Math.log(s)) / s);
+        spare = v * k;
+        return u * k;
+      }
+    }
+  };
+  return { uniform, normal };
+};

@@ -1,0 +1,3 @@
+export * from './machine';
+export * from './moves';
+export * from './toolpath';

@@ -1,0 +1,90 @@
+import { type Transform, type Vec } from '../geometry';
+import type { ZeroCorner } from '../holding';
+import type { Aiming, PointerOffset } from '../marks';
+import type { Mm, MmPerS, MmPerS2, Share, Watt } from '../units';
+
+/** How a machine wants its G-code (RS-274) written. */
+export interface Dialect {
+  /** Spindle word carries power; its value at full power. */
+  readonly powerMax: number;
+  /** M3: constant power. M4: power follows the speed. */
+  readonly laserOn: 'M3' | 'M4';
+  /** Arcs as G2/G3, or as short lines. */
+  readonly arcs: boolean;
+  readonly decimals: 2 | 3 | 4;
+}
+
+/** A machine profile. Lengths mm, speeds mm/s. */
+export interface Machine {
+  readonly id: string;
+  readonly name: string;
+  readonly source: 'gas tube' | 'diode' | 'fibre';
+  readonly power: Watt;
+  readonly bed: { readonly width: Mm; readonly height: Mm };
+  readonly zeroCorner: ZeroCorner;
+  /** Which way y grows in this machine's files and on its display. */
+  readonly yRuns: 'away' | 'toward';
+  readonly kerf: Mm;
+  readonly kerfMeasuredAt: string | null;
+  readonly pointerOffset: PointerOffset | null;
+  /** Coarse, fine and finest jog, mm. */
+  readonly jogSteps: readonly [Mm, Mm, Mm];
+  readonly eye: Mm;
+  readonly spot: Mm;
+  /** ± at which the head returns to a place, mm. */
+  readonly repeatability: Mm;
+  readonly nozzleGap: Mm;
+  readonly headRadius: Mm;
+  readonly focusRange: Mm;
+  readonly acceleration: MmPerS2;
+  readonly rapidSpeed: MmPerS;
+  readonly dialect: Dialect;
+}
+
+/** One kind of burn. */
+export interface BurnSetting {
+  /** Share of full power. */
+  readonly power: Share;
+  readonly speed: MmPerS;
+  /** Distance between lines, for filling; mm. */
+  readonly interval: Mm;
+  readonly passes: number;
+}
+
+/** Burn settings for a material on a machine, with what proved them. */
+export interface Recipe {
+  readonly id: string;
+  readonly name: string;
+  readonly material: string;
+  readonly machineId: string;
+  readonly engrave: BurnSetting;
+  readonly cut: BurnSetting;
+  /** What proved it and when; empty for an untried recipe. */
+  readonly proof: string;
+}
+
+/** What limits aiming at this machine. */
+export const aimingOf = (machine: Machine): Aiming => ({
+  step: machine.jogSteps[2],
+  eye: machine.eye,
+  spot: machine.spot,
+});
+
+/**
+ * From the bed's frame (origin front left, x right, y away from the operator) to the coordinates
+ * the machine shows and reads: zero in its corner, y running its way. x always grows to the right.
+ */
+export const bedToFile = (machine: Pick<Machine, 'bed' | 'zeroCorner' | 'yRuns'>): Transform => {
+  const zeroX = machine.zeroCorner.endsWith('left') ? 0 : machine.bed.width;
+  const zeroY = machine.zeroCorner.startsWith('front') ? 0 : machine.bed.height;
+  const d = machine.yRuns === 'away' ? 1 : -1;
+  return { a: 1, b: 0, c: 0, d, e: -zeroX, f: -zeroY * d };
+};
+
+/** Fluence of a filled burn, J/mm²: P / (speed × interval). */
+export const fluence = (power: Watt, setting: BurnSetting): number =>
+  (power * setting.power) / (setting.speed * setting.interval);
+
+/** Whether a bed point lies on the bed, with a margin inwards. */
+export const onBed = (machine: Pick<Machine, 'bed'>, p: Vec, margin: Mm = 0): boolean =>
+  p.x >= margin && p.y >= margin && p.x <= machine.bed.width - margin && p.y <= machine.bed.height - margin;

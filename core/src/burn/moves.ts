@@ -1,0 +1,131 @@
+import type { Mm, MmPerS, Seconds } from '../units';
+
+/**
+ * A list of head moves in typed arrays: target, speed, power and bulge of the arc that leads there.
+ * Power 0 is beam off. A negative speed marks a rapid move at the machine's own speed.
+ */
+export class Moves {
+  private capacity = 1024;
+  x = new Float64Array(this.capacity);
+  y = new Float64Array(this.capacity);
+  speed = new Float64Array(this.capacity);
+  power = new Float64Array(this.capacity);
+  bulge = new Float64Array(this.capacity);
+  count = 0;
+
+  push(x: Mm, y: Mm, speed: MmPerS, power: number, bulge = 0): void {
+    if (this.count === this.capacity) this.grow();
+    const i = this.count;
+    this.x[i] = x;
+    this.y[i] = y;
+    this.speed[i] = speed;
+    this.power[i] = power;
+    this.bulge[i] = bulge;
+    this.count += 1;
+  }
+
+  rapid(x: Mm, y: Mm): void {
+    this.push(x, y, -1, 0);
+  }
+
+  private grow(): void {
+    this.capacity *= 2;
+    for (const key of ['x', 'y', 'speed', 'power', 'bulge'] as const) {
+      const larger = new Float64Array(this.capacity);
+      larger.set(this[key]);
+      this[key] = larger;
+    }
+  }
+}
+
+/**
+ * Time for one straight move from rest to rest (trapezoid, or triangle when it is too short).
+ * @example restToRest(200, 400, 5000) // 0.58 s
+ */
+export const restToRest = (length: Mm, speed: MmPerS, acceleration: number): Seconds =>
+  length >= (speed * speed) / acceleration
+    ? length / speed + speed / acceleration
+    : 2 * Math.sqrt(length / acceleration);
+
+/** Sideways deviation that sets the cornering speed, mm. */
+const JUNCTION_DEVIATION = 0.02;
+
+/**
+ * Time for a list of moves by a look-ahead planner: constant acceleration, speed limits per move,
+ * corners taken at the speed whose centripetal acceleration over a small deviation is the limit.
+ *
+ * @param start where the head stands, mm
+ * @returns seconds in all and seconds with the beam on
+ */
+export const planTime = (
+  moves: Moves,
+  machine: { acceleration: number; rapidSpeed: number },
+  start = { x: 0, y: 0 },
+): { total: Seconds; burning: Seconds } => {
+  const n = moves.count;
+  const length = new Float64Array(n);
+  const limit = new Float64Array(n + 1);
+  const a = machine.acceleration;
+  let px = start.x;
+  let py = start.y;
+  let ux = 0;
+  let uy = 0;
+  let lastX = 0;
+  let lastY = 0;
+  for (let i = 0; i < n; i += 1) {
+    const dx = moves.x[i]! - px;
+    const dy = moves.y[i]! - py;
+    const chord = Math.hypot(dx, dy);
+    const bulge = moves.bulge[i]!;
+    const sweep = 4 * Math.atan(bulge);
+    length[i] = bulge === 0 || chord === 0 ? chord : (chord / 2 / Math.sin(Math.abs(sweep) / 2)) * Math.abs(sweep);
+    const speed = moves.speed[i]! < 0 ? machine.rapidSpeed : moves.speed[i]!;
+    let vx = ux;
+    let vy = uy;
+    if (chord > 0) {
+      const lean = Math.atan2(dy, dx);
+      vx = Math.cos(lean - sweep / 2);
+      vy = Math.sin(lean - sweep / 2);
+      ux = Math.cos(lean + sweep / 2);
+      uy = Math.sin(lean + sweep / 2);
+    }
+    // Speed at the corner before this move.
+    const before = i === 0 ? 0 : moves.speed[i - 1]! < 0 ? machine.rapidSpeed : moves.speed[i - 1]!;
+    const cosine = i === 0 ? 1 : lastX * vx + lastY * vy;
+    let corner = Math.min(before, speed);
+    if (cosine < 0.9999) {
+      const sinHalf = Math.sqrt(Math.max(0, (1 + cosine) / 2));
+      corner =
+        sinHalf > 0.9999 ? corner : Math.min(corner, Math.sqrt((a * JUNCTION_DEVIATION * sinHalf) / (1 - sinHalf)));
+    }
+    limit[i] = corner;
+    lastX = ux;
+    lastY = uy;
+    px = moves.x[i]!;
+    py = moves.y[i]!;
+  }
+  limit[0] = 0;
+  limit[n] = 0;
+  for (let i = n - 1; i >= 0; i -= 1)
+    limit[i] = Math.min(limit[i]!, Math.sqrt(limit[i + 1]! ** 2 + 2 * a * length[i]!));
+  let total = 0;
+  let burning = 0;
+  for (let i = 0; i < n; i += 1) {
+    const v0 = limit[i]!;
+    limit[i + 1] = Math.min(limit[i + 1]!, Math.sqrt(v0 ** 2 + 2 * a * length[i]!));
+    const v1 = limit[i + 1]!;
+    const top = Math.max(
+      v0,
+      v1,
+      Math.min(
+        moves.speed[i]! < 0 ? machine.rapidSpeed : moves.speed[i]!,
+        Math.sqrt((v0 ** 2 + v1 ** 2) / 2 + a * length[i]!),
+      ),
+    );
+    const cruise = length[i]! - (2 * top ** 2 - v0 ** 2 - v1 ** 2) / (2 * a);
+    const time = length[i] === 0 ? 0 : (2 * top - v0 - v1) / a + Math.max(0, cruise) / Math.max(top, 1e-9);
+    total += time;
+    if (moves.power[i]! > 0) burning += time;
+  }
+  return { total, burning };
+};

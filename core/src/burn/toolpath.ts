@@ -1,0 +1,86 @@
+import { apply, eachSegment, scanFill, transformContour, type Contour, type Transform, type Vec } from '../geometry';
+import type { Mm } from '../units';
+import type { BurnSetting } from './machine';
+import { Moves } from './moves';
+
+/** Run-up before a filled line: the length in which the head reaches its speed, v²/2a, mm. */
+export const runUp = (setting: BurnSetting, acceleration: number): Mm => setting.speed ** 2 / (2 * acceleration);
+
+/**
+ * Adds a filled area as lines along the machine's x axis, there and back, with the beam off in the
+ * run-ups, over gaps and between lines.
+ * One row is one sweep: the head does not stop at gaps.
+ *
+ * @param polygons closed, bed frame, mm
+ */
+export const addFill = (
+  moves: Moves,
+  polygons: readonly (readonly Vec[])[],
+  setting: BurnSetting,
+  acceleration: number,
+): void => {
+  const rows = scanFill(polygons, setting.interval);
+  const lead = runUp(setting, acceleration);
+  for (let pass = 0; pass < setting.passes; pass += 1) {
+    rows.forEach((row, index) => {
+      const { spans, y } = row;
+      const forward = index % 2 === 0;
+      const first = forward ? spans[0]! - lead : spans[spans.length - 1]! + lead;
+      moves.rapid(first, y);
+      if (forward) {
+        for (let i = 0; i < spans.length; i += 2) {
+          moves.push(spans[i]!, y, setting.speed, 0);
+          moves.push(spans[i + 1]!, y, setting.speed, setting.power);
+        }
+        moves.push(spans[spans.length - 1]! + lead, y, setting.speed, 0);
+      } else {
+        for (let i = spans.length - 2; i >= 0; i -= 2) {
+          moves.push(spans[i + 1]!, y, setting.speed, 0);
+          moves.push(spans[i]!, y, setting.speed, setting.power);
+        }
+        moves.push(spans[0]! - lead, y, setting.speed, 0);
+      }
+    });
+  }
+};
+
+/** Adds contours as drawn or cut lines, nearest start first within the list's order. */
+export const addLines = (moves: Moves, contours: readonly Contour[], setting: BurnSetting): void => {
+  for (const contour of contours) {
+    const start = contour.vertices[0];
+    if (!start) continue;
+    for (let pass = 0; pass < setting.passes; pass += 1) {
+      if (pass === 0 || !contour.closed) moves.rapid(start.x, start.y);
+      eachSegment(contour, (_from, to, bulge) => moves.push(to.x, to.y, setting.speed, setting.power, bulge));
+    }
+  }
+};
+
+/** Maps contours and returns them in the order of a nearest-neighbour tour from `start`. */
+export const ordered = (contours: readonly Contour[], start: Vec): Contour[] => {
+  const left = [...contours];
+  const out: Contour[] = [];
+  let at = start;
+  while (left.length > 0) {
+    let best = 0;
+    let least = Infinity;
+    left.forEach((c, i) => {
+      const v = c.vertices[0]!;
+      const d = (v.x - at.x) ** 2 + (v.y - at.y) ** 2;
+      if (d < least) {
+        least = d;
+        best = i;
+      }
+    });
+    const [next] = left.splice(best, 1);
+    out.push(next!);
+    const end = next!.closed ? next!.vertices[0]! : next!.vertices[next!.vertices.length - 1]!;
+    at = end;
+  }
+  return out;
+};
+
+export const mapPolygons = (m: Transform, polygons: readonly (readonly Vec[])[]): Vec[][] =>
+  polygons.map((p) => p.map((v) => apply(m, v)));
+export const mapContours = (m: Transform, contours: readonly Contour[]): Contour[] =>
+  contours.map((c) => transformContour(m, c));

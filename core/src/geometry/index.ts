@@ -1,0 +1,6 @@
+export * from './vec';
+export * from './transform';
+export * from './contour';
+export * from './hull';
+export * from './offset';
+export * from './scanline';

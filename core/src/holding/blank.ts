@@ -1,0 +1,142 @@
+import {
+  boxHeight,
+  boxWidth,
+  contoursBox,
+  circle,
+  polyline,
+  roundedRectangle,
+  type Contour,
+  type Vec,
+} from '../geometry';
+import { governingSize, type GoverningSize } from '../samples';
+import type { Mm, Share } from '../units';
+
+/** Outline of a blank. Its frame has its origin at the middle of its bounding box, x along the length. */
+export type BlankShape =
+  | { readonly kind: 'rectangle'; readonly length: Mm; readonly width: Mm; readonly cornerRadius: Mm }
+  | { readonly kind: 'disc'; readonly diameter: Mm }
+  | { readonly kind: 'outline'; readonly contours: readonly Contour[]; readonly source: string };
+
+/** What tells one end or face of a blank from the other. */
+export type Direction =
+  { readonly kind: 'none' } | { readonly kind: 'hole' } | { readonly kind: 'clipped-corner'; readonly size: Mm };
+
+export interface Hole {
+  readonly x: Mm;
+  readonly y: Mm;
+  readonly diameter: Mm;
+}
+
+export interface Rect {
+  readonly x: Mm;
+  readonly y: Mm;
+  readonly width: Mm;
+  readonly height: Mm;
+}
+
+/** An engravable region of a blank; x, y is its centre in the blank's frame. */
+export interface Zone extends Rect {
+  readonly id: string;
+  readonly name: string;
+  readonly margin: Mm;
+  readonly across: 'left' | 'centre' | 'right';
+  readonly down: 'top' | 'middle' | 'bottom';
+  readonly keepOuts: readonly Rect[];
+}
+
+export type Dimension = 'length' | 'width' | 'thickness';
+
+export interface Blank {
+  readonly id: string;
+  readonly name: string;
+  readonly shape: BlankShape;
+  readonly thickness: Mm;
+  readonly catalogueTolerance: Mm;
+  readonly samples: Readonly<Record<Dimension, readonly Mm[]>>;
+  readonly holes: readonly Hole[];
+  readonly direction: Direction;
+  readonly zones: readonly Zone[];
+}
+
+/** Nominal length and width (bounding box) of a shape, mm. */
+export const nominalSize = (shape: BlankShape): { length: Mm; width: Mm } => {
+  switch (shape.kind) {
+    case 'rectangle':
+      return { length: shape.length, width: shape.width };
+    case 'disc':
+      return { length: shape.diameter, width: shape.diameter };
+    case 'outline': {
+      const box = contoursBox(shape.contours);
+      return { length: boxWidth(box), width: boxHeight(box) };
+    }
+  }
+};
+
+export interface BlankSizes {
+  readonly length: GoverningSize;
+  readonly width: GoverningSize;
+  readonly thickness: GoverningSize;
+}
+
+/**
+ * Governing sizes of a blank from its samples.
+ * @param coverage share of pieces the pocket must take
+ * @param confidence confidence of that statement
+ */
+export const blankSizes = (blank: Blank, coverage: Share, confidence: Share): BlankSizes => {
+  const nominal = nominalSize(blank.shape);
+  const size = (label: Dimension, value: Mm): GoverningSize =>
+    governingSize({
+      label,
+      nominal: value,
+      catalogueTolerance: blank.catalogueTolerance,
+      samples: blank.samples[label],
+      coverage,
+      confidence,
+    });
+  const length = size('length', nominal.length);
+  return {
+    length,
+    width: blank.shape.kind === 'disc' ? length : size('width', nominal.width),
+    thickness: size('thickness', blank.thickness),
+  };
+};
+
+/**
+ * A rectangle with its upper right corner clipped by `legs`, sides grown outwards by `grow`
+ * while the clipped edge stays parallel: the legs become k + d(2 − √2).
+ */
+export const clippedRectangle = (centre: Vec, width: Mm, height: Mm, legs: Mm, grow: Mm): Contour => {
+  const leg = legs + grow * (2 - Math.SQRT2);
+  const x0 = centre.x - width / 2;
+  const x1 = centre.x + width / 2;
+  const y0 = centre.y - height / 2;
+  const y1 = centre.y + height / 2;
+  return polyline(
+    [
+      { x: x0, y: y0 },
+      { x: x1, y: y0 },
+      { x: x1, y: y1 - leg },
+      { x: x1 - leg, y: y1 },
+      { x: x0, y: y1 },
+    ],
+    true,
+  );
+};
+
+/** The outline of a piece of the mean size, in the blank's frame. */
+export const blankOutline = (blank: Blank, sizes: BlankSizes): Contour[] => {
+  const centre = { x: 0, y: 0 };
+  switch (blank.shape.kind) {
+    case 'rectangle':
+      return [
+        blank.direction.kind === 'clipped-corner'
+          ? clippedRectangle(centre, sizes.length.mean, sizes.width.mean, blank.direction.size, 0)
+          : roundedRectangle(centre, sizes.length.mean, sizes.width.mean, blank.shape.cornerRadius),
+      ];
+    case 'disc':
+      return [circle(centre, sizes.length.mean / 2)];
+    case 'outline':
+      return [...blank.shape.contours];
+  }
+};

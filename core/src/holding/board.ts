@@ -1,0 +1,230 @@
+import {
+  circle,
+  compose,
+  contourBox,
+  boxContains,
+  polyline,
+  rigid,
+  roundedRectangle,
+  segment,
+  transformContour,
+  type Contour,
+  type Transform,
+  type Vec,
+} from '../geometry';
+import { setText, setWidth, type Alphabet } from '../lettering';
+import { ok, type Result } from '../result';
+import type { Mm } from '../units';
+import { nominalSize, type Blank, type BlankSizes } from './blank';
+import { scannableCode } from './code';
+import {
+  layGrid,
+  MARK_DIAMETER,
+  MARK_SQUARE,
+  SLOT_NUMBER_HEIGHT,
+  type Grid,
+  type MarkPlace,
+  type Slot,
+} from './layout';
+import { pocketOutline, type Pocket } from './pocket';
+import type { HoldSettings } from './settings';
+
+/** What the beam does to a contour: cut through, draw a line, or fill. */
+export type PassKind = 'cut' | 'line' | 'fill';
+
+/** One pass of a file, in the order it is burned. */
+export interface Pass {
+  readonly name: string;
+  readonly kind: PassKind;
+  readonly contours: readonly Contour[];
+}
+
+/** A board as it is cut: grid, marks and every pass, in the board's frame (origin front left, mm). */
+export interface Board extends Grid {
+  readonly name: string;
+  readonly revision: number;
+  readonly thickness: Mm;
+  readonly pocket: { readonly length: Mm; readonly width: Mm };
+  readonly kerf: Mm;
+  readonly passes: readonly Pass[];
+}
+
+/** Where the machine's zero lies; the arrow on the board points to it. */
+export type ZeroCorner = 'front-left' | 'front-right' | 'back-left' | 'back-right';
+
+/** From a piece's frame to the board's. */
+export const slotTransform = (slot: Slot): Transform => rigid(slot.angle, slot.centre.x, slot.centre.y);
+
+/** A registration mark: a cross in a circle. */
+export const markContours = (mark: MarkPlace): Contour[] => {
+  const r = MARK_DIAMETER / 2;
+  const { x, y } = mark.at;
+  return [circle(mark.at, r), segment({ x: x - r, y }, { x: x + r, y }), segment({ x, y: y - r }, { x, y: y + r })];
+};
+
+const textContours = (alphabet: Alphabet, text: string, at: Vec, height: Mm): Contour[] =>
+  setText(alphabet, text, at, height).map((points) => polyline(points, alphabet.kind === 'outline'));
+
+const arrow = (zero: ZeroCorner, at: Vec): Contour[] => {
+  const dx = zero.endsWith('left') ? -1 : 1;
+  const dy = zero.startsWith('front') ? -1 : 1;
+  const tip = { x: at.x + dx * 3, y: at.y + dy * 3 };
+  return [
+    segment({ x: at.x - dx * 3, y: at.y - dy * 3 }, tip),
+    polyline([{ x: tip.x - dx * 3.4, y: tip.y }, tip, { x: tip.x, y: tip.y - dy * 3.4 }]),
+  ];
+};
+
+/** The strip along the front edge: code, arrow to zero, name, revision and thickness. */
+const frontStrip = (
+  grid: Grid,
+  hold: HoldSettings,
+  revision: number,
+  zero: ZeroCorner,
+  labels: Alphabet,
+): { lines: Contour[]; code: Contour[] } => {
+  const codeSize = 12;
+  const left = MARK_SQUARE + 3;
+  const title = `${hold.name} r${revision}`;
+  const detail = `board ${hold.boardThickness.toFixed(1)} mm, ${grid.slots.length} pockets, zero`;
+  const textX = left + codeSize + 5;
+  const room = grid.width - MARK_SQUARE - textX - 12;
+  const fit = (text: string, wanted: Mm): Mm => Math.min(wanted, room / Math.max(1, setWidth(labels, text)));
+  const detailHeight = fit(detail, 2.6);
+  const arrowX = textX + setWidth(labels, detail) * detailHeight + 7;
+  return {
+    code: scannableCode(title, { x: left, y: (MARK_SQUARE - codeSize) / 2 }, codeSize),
+    lines: [
+      ...textContours(labels, title, { x: textX, y: 10 }, fit(title, 4)),
+      ...textContours(labels, detail, { x: textX, y: 4 }, detailHeight),
+      ...arrow(zero, { x: arrowX, y: 5.5 }),
+    ],
+  };
+};
+
+/** A slot's number in the wall in front of it, and a triangle at the end where the hole goes. */
+const slotLabels = (
+  slot: Slot,
+  blank: Blank,
+  pocket: Pocket,
+  grid: Grid,
+  hold: HoldSettings,
+  labels: Alphabet,
+): Contour[] => {
+  const cell = grid.turned
+    ? { width: pocket.width, height: pocket.length }
+    : { width: pocket.length, height: pocket.width };
+  const open = { x: slot.centre.x + pocket.offset.x, y: slot.centre.y + pocket.offset.y };
+  const bottom = open.y - cell.height / 2;
+  const out: Contour[] = [];
+  if (hold.slotNumbers) {
+    out.push(
+      ...textContours(
+        labels,
+        String(slot.slot),
+        { x: open.x - cell.width / 2 + 0.5, y: bottom - 1 - SLOT_NUMBER_HEIGHT },
+        SLOT_NUMBER_HEIGHT,
+      ),
+    );
+  }
+  const hole = blank.holes[0];
+  if (blank.direction.kind === 'hole' && hole && !grid.turned) {
+    const x = slot.centre.x + hole.x;
+    const y = bottom - 1;
+    if (Math.abs(x - (open.x - cell.width / 2)) > 5)
+      out.push(
+        polyline(
+          [
+            { x: x - 1.1, y: y - 1.9 },
+            { x: x + 1.1, y: y - 1.9 },
+            { x, y },
+          ],
+          true,
+        ),
+      );
+    else
+      out.push(
+        polyline(
+          [
+            { x: x + 3.9, y: y - 1.9 },
+            { x: x + 6.1, y: y - 1.9 },
+            { x: x + 5, y },
+          ],
+          true,
+        ),
+      );
+  }
+  return out;
+};
+
+/**
+ * The whole board: grid, marks, labels and the lines to cut, kerf taken into account (pockets
+ * shrink by half a kerf, the outline grows by it).
+ *
+ * @param kerf full width of the cut in this board, mm
+ * @param labels a single-stroke alphabet for names and numbers
+ */
+export const reckonBoard = (
+  blank: Blank,
+  sizes: BlankSizes,
+  pocket: Pocket,
+  hold: HoldSettings,
+  machine: { bed: { width: Mm; height: Mm }; zeroCorner: ZeroCorner; kerf: Mm },
+  revision: number,
+  labels: Alphabet,
+): Result<Board> => {
+  const laid = layGrid(pocket, pocket.offset, hold, machine.bed);
+  if (!laid.ok) return laid;
+  const grid = laid.value;
+  const { kerf } = machine;
+  const outline = pocketOutline(blank, sizes, pocket, hold, kerf);
+  const strip = frontStrip(grid, hold, revision, machine.zeroCorner, labels);
+  const passes: Pass[] = [
+    { name: 'marks', kind: 'line', contours: grid.marks.flatMap(markContours) },
+    { name: 'code', kind: 'fill', contours: strip.code },
+    {
+      name: 'labels',
+      kind: 'line',
+      contours: [...strip.lines, ...grid.slots.flatMap((s) => slotLabels(s, blank, pocket, grid, hold, labels))],
+    },
+    {
+      name: 'pockets',
+      kind: 'cut',
+      contours: grid.slots.flatMap((s) => outline.map((c) => transformContour(slotTransform(s), c))),
+    },
+    {
+      name: 'outline',
+      kind: 'cut',
+      contours: [roundedRectangle({ x: grid.width / 2, y: grid.height / 2 }, grid.width + kerf, grid.height + kerf, 3)],
+    },
+  ];
+  return ok({
+    ...grid,
+    name: hold.name,
+    revision,
+    thickness: hold.boardThickness,
+    pocket: { length: pocket.length, width: pocket.width },
+    kerf,
+    passes,
+  });
+};
+
+/** Whether everything a board carries lies inside its outline; a self-check of the layout. */
+export const boardIsWhole = (board: Board): boolean => {
+  const edge = {
+    minX: -board.kerf,
+    minY: -board.kerf,
+    maxX: board.width + board.kerf,
+    maxY: board.height + board.kerf,
+  };
+  return board.passes.every((pass) => pass.contours.every((c) => boxContains(edge, contourBox(c))));
+};
+
+/** A piece's place on the board as a bounding size; used to compare with the marks' clear squares. */
+export const pieceSizeOnBoard = (blank: Blank, turned: boolean): { width: Mm; height: Mm } => {
+  const size = nominalSize(blank.shape);
+  return turned ? { width: size.width, height: size.length } : { width: size.length, height: size.width };
+};
+
+/** From a piece's frame to the machine's, for a placed board. */
+export const pieceToMachine = (placement: Transform, slot: Slot): Transform => compose(placement, slotTransform(slot));

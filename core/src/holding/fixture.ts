@@ -1,0 +1,58 @@
+import type { Mm } from '../units';
+import { nominalSize, type Blank, type BlankSizes } from './blank';
+import type { Pocket } from './pocket';
+import type { HoldSettings } from './settings';
+
+/** What a board was cut for; kept with its revision. */
+export interface FixtureBasis {
+  readonly shape: string;
+  readonly length: Mm;
+  readonly width: Mm;
+  readonly pocketLength: Mm;
+  readonly pocketWidth: Mm;
+}
+
+const shapeKey = (blank: Blank): string => {
+  const { length, width } = nominalSize(blank.shape);
+  const clip = blank.direction.kind === 'clipped-corner' ? `, corner clipped ${blank.direction.size.toFixed(2)}` : '';
+  return `${blank.shape.kind} ${length.toFixed(2)} × ${width.toFixed(2)}${clip}`;
+};
+
+export const fixtureBasis = (blank: Blank, sizes: BlankSizes, pocket: Pocket): FixtureBasis => ({
+  shape: shapeKey(blank),
+  length: sizes.length.mean,
+  width: sizes.width.mean,
+  pocketLength: pocket.length,
+  pocketWidth: pocket.width,
+});
+
+/** Change of a pocket's size below which a cut board is still right, mm. */
+const SAME: Mm = 0.1;
+
+/**
+ * Why a cut board no longer suits its blank; empty when it does.
+ * @example outOfDate(revision.basis, blank, sizes, pocket, hold) // ['Pieces now need pockets 0.32 mm longer …']
+ */
+export const outOfDate = (
+  basis: FixtureBasis,
+  blank: Blank,
+  sizes: BlankSizes,
+  pocket: Pocket,
+  hold: HoldSettings,
+): string[] => {
+  const reasons: string[] = [];
+  const shape = shapeKey(blank);
+  if (shape !== basis.shape) reasons.push(`The blank was ${basis.shape} when the board was cut and is ${shape} now.`);
+  const check = (name: string, cut: Mm, now: Mm, upper: Mm): void => {
+    const change = now - cut;
+    if (Math.abs(change) <= SAME) return;
+    reasons.push(
+      change > 0
+        ? `By the samples the pocket ${name} should be ${now.toFixed(2)} mm; the board has ${cut.toFixed(2)} mm${upper > cut ? ', too small for the largest pieces' : ''}.`
+        : `By the samples and ${hold.method === 'fence' ? 'the room to push' : 'the clearance'} the pocket ${name} could be ${now.toFixed(2)} mm; the board has ${cut.toFixed(2)} mm, so pieces float more.`,
+    );
+  };
+  check('length', basis.pocketLength, pocket.length, sizes.length.upper);
+  check('width', basis.pocketWidth, pocket.width, sizes.width.upper);
+  return reasons;
+};

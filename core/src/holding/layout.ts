@@ -1,0 +1,225 @@
+import { vec, type Vec } from '../geometry';
+import { fail, ok, type Result } from '../result';
+import type { Mm, Rad } from '../units';
+import { fillCells, type Cell } from './order';
+import type { HoldSettings } from './settings';
+
+/** One place in a fixture. `centre` is where the middle of a piece lies, board frame, mm. */
+export interface Slot extends Cell {
+  /** 1 for the first to be filled. */
+  readonly slot: number;
+  readonly centre: Vec;
+  readonly angle: Rad;
+}
+
+export interface MarkPlace {
+  readonly id: number;
+  readonly at: Vec;
+  readonly role: 'place' | 'check';
+}
+
+/** Circle of a registration mark [common practice: 12.7 mm]. */
+export const MARK_DIAMETER: Mm = 12.7;
+/** Clear rim between a mark's circle and the board's edge, mm. */
+const MARK_RIM: Mm = 3;
+/** Side of the square a mark claims in a corner, mm. */
+export const MARK_SQUARE: Mm = MARK_DIAMETER + 2 * MARK_RIM;
+/** Height of a slot number in the wall, and the wall it needs, mm. */
+export const SLOT_NUMBER_HEIGHT: Mm = 2.2;
+const SLOT_NUMBER_WALL: Mm = 4.2;
+/** Narrowest board that takes its name, arrow and code beside two marks, mm. */
+const LEAST_BOARD: Mm = 110;
+/** Rim left free around a board that fills the bed, mm. */
+const BED_RIM: Mm = 10;
+export const MOST_SLOTS = 2000;
+
+export interface Grid {
+  readonly width: Mm;
+  readonly height: Mm;
+  readonly columns: number;
+  readonly rows: number;
+  readonly turned: boolean;
+  readonly slots: readonly Slot[];
+  readonly marks: readonly MarkPlace[];
+  /** Wall between neighbouring pockets, mm. */
+  readonly wall: Mm;
+}
+
+interface CellSize {
+  readonly width: Mm;
+  readonly height: Mm;
+  readonly turned: boolean;
+}
+
+interface Plan {
+  readonly columns: number;
+  readonly rows: number;
+  readonly width: Mm;
+  readonly height: Mm;
+  /** Room kept free along the back edge for mark 2, mm. */
+  readonly back: Mm;
+}
+
+const span = (count: number, size: Mm, gap: Mm): Mm => count * size + Math.max(0, count - 1) * gap;
+const countIn = (room: Mm, size: Mm, gap: Mm): number => Math.max(0, Math.floor((room + gap + 1e-9) / (size + gap)));
+
+/** Walls: never thinner than the board is thick nor than 2 mm [common practice]. */
+export const leastWall = (hold: HoldSettings): Mm => Math.max(hold.wall, hold.boardThickness, 2);
+
+const gaps = (hold: HoldSettings): { x: Mm; y: Mm; edge: Mm } => {
+  const wall = leastWall(hold);
+  const reach = hold.notches === 'none' ? 0 : hold.notchRadius * (hold.notches === 'both' ? 2 : 1);
+  const upright = Math.max(wall, hold.slotNumbers ? SLOT_NUMBER_WALL : 0);
+  return { x: Math.max(wall, 2), y: upright + reach, edge: Math.max(wall, 5) + (reach > 0 ? hold.notchRadius : 0) };
+};
+
+const placeCells = (plan: Plan, cell: CellSize, hold: HoldSettings, wanted: number, offset: Vec): Grid => {
+  const gap = gaps(hold);
+  const wall = leastWall(hold);
+  const usedWidth = span(plan.columns, cell.width, gap.x);
+  const usedHeight = span(plan.rows, cell.height, gap.y);
+  const x0 = (plan.width - usedWidth) / 2;
+  const room = plan.height - MARK_SQUARE - (plan.back || gap.edge);
+  const y0 = MARK_SQUARE + (hold.notches === 'none' ? 0 : hold.notchRadius) / 2 + Math.max(0, room - usedHeight) / 2;
+  const angle = cell.turned ? Math.PI / 2 : 0;
+  const cells: (Cell & { centre: Vec; open: Vec })[] = [];
+  for (let row = 0; row < plan.rows; row += 1) {
+    for (let column = 0; column < plan.columns; column += 1) {
+      const open = vec(
+        x0 + column * (cell.width + gap.x) + cell.width / 2,
+        y0 + row * (cell.height + gap.y) + cell.height / 2,
+      );
+      const hitsMark =
+        open.x + cell.width / 2 > plan.width - MARK_SQUARE && open.y + cell.height / 2 > plan.height - MARK_SQUARE;
+      if (hitsMark) continue;
+      const turnedOffset = cell.turned ? vec(-offset.y, offset.x) : offset;
+      cells.push({ row, column, open, centre: { x: open.x - turnedOffset.x, y: open.y - turnedOffset.y } });
+    }
+  }
+  const ordered = fillCells(cells, hold.order).slice(0, wanted);
+  const inset = MARK_SQUARE / 2;
+  return {
+    width: plan.width,
+    height: plan.height,
+    columns: plan.columns,
+    rows: plan.rows,
+    turned: cell.turned,
+    wall,
+    slots: ordered.map((c, i) => ({ slot: i + 1, column: c.column, row: c.row, centre: c.centre, angle })),
+    marks: [
+      { id: 1, at: vec(inset, inset), role: 'place' },
+      { id: 2, at: vec(plan.width - inset, plan.height - inset), role: 'place' },
+      { id: 3, at: vec(plan.width - inset, inset), role: 'check' },
+    ],
+  };
+};
+
+/** The fullest grid on a board of a given size: with a free back strip, or with mark 2 in a corner cell's place. */
+const fillBoard = (width: Mm, height: Mm, cell: CellSize, hold: HoldSettings, offset: Vec): Grid => {
+  const gap = gaps(hold);
+  const columns = countIn(width - 2 * gap.edge, cell.width, gap.x);
+  const plan = (back: Mm): Plan => {
+    const front = MARK_SQUARE + (hold.notches === 'none' ? 0 : hold.notchRadius);
+    return {
+      columns,
+      rows: countIn(height - front - Math.max(back, gap.edge), cell.height, gap.y),
+      width,
+      height,
+      back,
+    };
+  };
+  const grids = [MARK_SQUARE, 0].map((back) => placeCells(plan(back), cell, hold, MOST_SLOTS, offset));
+  return grids[1]!.slots.length > grids[0]!.slots.length ? grids[1]! : grids[0]!;
+};
+
+/** The smallest board that holds `count` pieces and lies on the bed; fewer when the bed ends first. */
+const boardForCount = (
+  count: number,
+  bed: { width: Mm; height: Mm },
+  cell: CellSize,
+  hold: HoldSettings,
+  offset: Vec,
+): Grid => {
+  const gap = gaps(hold);
+  const front = MARK_SQUARE + (hold.notches === 'none' ? 0 : hold.notchRadius);
+  let best: Grid | null = null;
+  for (
+    let columns = 1;
+    columns <= Math.min(count, countIn(bed.width - 2 * gap.edge, cell.width, gap.x));
+    columns += 1
+  ) {
+    const rows = Math.ceil(count / columns);
+    const width = Math.max(LEAST_BOARD, span(columns, cell.width, gap.x) + 2 * gap.edge);
+    const height = front + span(rows, cell.height, gap.y) + MARK_SQUARE;
+    if (width > bed.width || height > bed.height) continue;
+    const grid = placeCells(
+      { columns, rows, width: Math.ceil(width), height: Math.ceil(height), back: MARK_SQUARE },
+      cell,
+      hold,
+      count,
+      offset,
+    );
+    const cost = (g: Grid): number =>
+      g.width * g.height * (1 + 0.1 * Math.abs(Math.log(g.width / g.height / (bed.width / bed.height))));
+    if (grid.slots.length === count && (!best || cost(grid) < cost(best))) best = grid;
+  }
+  return best ?? fillBoard(bed.width, bed.height, cell, hold, offset);
+};
+
+/**
+ * Lays pockets on a board in rows and columns, places two marks as far apart as the board allows
+ * and a third to check, and numbers the slots in filling order.
+ *
+ * @param pocket finished opening in the blank's axes, mm
+ * @param offset centre of the opening seen from a piece's centre, blank frame, mm
+ * @param bed the machine's bed, mm
+ * @returns the grid, or a problem naming what does not fit
+ */
+export const layGrid = (
+  pocket: { length: Mm; width: Mm },
+  offset: Vec,
+  hold: HoldSettings,
+  bed: { width: Mm; height: Mm },
+): Result<Grid> => {
+  const most = { width: bed.width - 2 * BED_RIM, height: bed.height - 2 * BED_RIM };
+  const { extent } = hold;
+  if (extent.kind === 'board' && (extent.width > bed.width || extent.height > bed.height)) {
+    return fail(
+      'board-too-large',
+      `A board of ${extent.width} × ${extent.height} mm does not lie on a bed of ${bed.width} × ${bed.height} mm.`,
+      'hold.extent',
+    );
+  }
+  if (extent.kind === 'count' && extent.count > MOST_SLOTS) {
+    return fail(
+      'too-many-slots',
+      `A board takes at most ${MOST_SLOTS} pieces; ${extent.count} were asked for.`,
+      'hold.extent',
+    );
+  }
+  const make = (turned: boolean): Grid => {
+    const cell: CellSize = turned
+      ? { width: pocket.width, height: pocket.length, turned }
+      : { width: pocket.length, height: pocket.width, turned };
+    switch (extent.kind) {
+      case 'board':
+        return fillBoard(extent.width, extent.height, cell, hold, offset);
+      case 'bed':
+        return fillBoard(most.width, most.height, cell, hold, offset);
+      case 'count':
+        return boardForCount(extent.count, most, cell, hold, offset);
+    }
+  };
+  const choices = hold.turned === 'auto' ? [make(false), make(true)] : [make(hold.turned === 'across')];
+  // Text reads along the board unless turning the pieces holds clearly more of them.
+  const best = choices.reduce((a, b) => (b.slots.length > a.slots.length * 1.1 ? b : a));
+  if (best.slots.length === 0) {
+    return fail(
+      'no-room',
+      `A pocket of ${pocket.length.toFixed(1)} × ${pocket.width.toFixed(1)} mm with its walls and marks does not fit on this board. Use a larger board or a smaller wall.`,
+      'hold.extent',
+    );
+  }
+  if (best.slots.length > MOST_SLOTS) return fail('too-many-slots', `More than ${MOST_SLOTS} pockets.`, 'hold.extent');
+  return ok(best);
+};

@@ -1,0 +1,71 @@
+import type { Mm, Share } from '../units';
+import type { FillOrder } from './order';
+
+/** How much larger than the chosen size a pocket is, in total (not per side). */
+export type Clearance =
+  { readonly school: 'loose' } | { readonly school: 'snug' } | { readonly school: 'own'; readonly total: Mm };
+
+/** Something that stands above the bed and may meet the head. Board frame, mm. */
+export interface TallThing {
+  readonly label: string;
+  readonly x: Mm;
+  readonly y: Mm;
+  readonly radius: Mm;
+  /** Above the bed. */
+  readonly height: Mm;
+}
+
+export type BoardExtent =
+  | { readonly kind: 'board'; readonly width: Mm; readonly height: Mm }
+  | { readonly kind: 'bed' }
+  | { readonly kind: 'count'; readonly count: number };
+
+/** What the operator chooses at the Hold station. */
+export interface HoldSettings {
+  /** `nest`: pockets with clearance. `fence`: roomy pockets, every piece pushed to one corner. */
+  readonly method: 'nest' | 'fence';
+  readonly clearance: Clearance;
+  readonly coverage: Share;
+  readonly confidence: Share;
+  readonly boardThickness: Mm;
+  readonly boardWarp: Mm;
+  /** Least wall between pockets, mm; never below the board's thickness or 2 mm. */
+  readonly wall: Mm;
+  readonly extent: BoardExtent;
+  readonly turned: 'auto' | 'along' | 'across';
+  readonly notches: 'none' | 'one' | 'both';
+  readonly notchRadius: Mm;
+  readonly slotNumbers: boolean;
+  readonly order: FillOrder;
+  /** Name engraved on the board and used for its file. */
+  readonly name: string;
+  /** Room to push a piece against its corner, fence only. */
+  readonly pushRoom: Mm;
+  readonly tallThings: readonly TallThing[];
+}
+
+/** Pocket clearances by school [common practice: 0.5 to 1 mm over the piece, in total]. */
+export const CLEARANCE: Readonly<Record<'loose' | 'snug', Mm>> = { loose: 1, snug: 0.5 };
+
+export const clearanceTotal = (clearance: Clearance): Mm =>
+  clearance.school === 'own' ? clearance.total : CLEARANCE[clearance.school];
+
+/** A board for loose pockets, numbered from the back left corner, as a list is read. */
+export const defaultHold = (name: string): HoldSettings => ({
+  method: 'nest',
+  clearance: { school: 'loose' },
+  coverage: 0.95,
+  confidence: 0.95,
+  boardThickness: 3,
+  boardWarp: 0,
+  wall: 3,
+  extent: { kind: 'bed' },
+  turned: 'auto',
+  notches: 'one',
+  notchRadius: 8,
+  slotNumbers: true,
+  order: { corner: 'back-left', first: 'rows', serpentine: false },
+  name,
+  pushRoom: 3,
+  tallThings: [],
+});

@@ -1,0 +1,13 @@
+declare module 'jstat' {
+  interface Distribution {
+    cdf(x: number, ...parameters: number[]): number;
+    inv(p: number, ...parameters: number[]): number;
+  }
+  export const jStat: {
+    normal: Distribution;
+    studentt: Distribution;
+    chisquare: Distribution;
+    noncentralt: Distribution;
+    gammaln(x: number): number;
+  };
+}

@@ -1,0 +1,2 @@
+export * from './alphabet';
+export * from './fit';

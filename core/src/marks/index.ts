@@ -1,0 +1,5 @@
+export * from './solve';
+export * from './consistency';
+export * from './uncertainty';
+export * from './pointer';
+export * from './turn-work';

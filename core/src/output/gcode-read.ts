@@ -1,0 +1,175 @@
+import { fail, ok, type Result } from '../result';
+import { Moves } from '../burn';
+
+/** A program as the machine understands it: moves in file coordinates, mm, mm/s, power as a share. */
+export interface Program {
+  readonly moves: Moves;
+  readonly lines: number;
+  /** Lines with words this reader does not act on, by number. */
+  readonly ignored: readonly number[];
+}
+
+/** Bulge of the arc from (x0, y0) about (cx, cy) to (x1, y1). */
+const bulgeOf = (
+  x0: number,
+  y0: number,
+  x1: number,
+  y1: number,
+  cx: number,
+  cy: number,
+  clockwise: boolean,
+): number => {
+  let sweep = Math.atan2(y1 - cy, x1 - cx) - Math.atan2(y0 - cy, x0 - cx);
+  if (clockwise) {
+    if (sweep >= -1e-12) sweep -= 2 * Math.PI;
+  } else if (sweep <= 1e-12) sweep += 2 * Math.PI;
+  return Math.tan(sweep / 4);
+};
+
+/**
+ * Reads G-code (RS-274): G0–G3, G20/G21, G90/G91, F, S, M2–M5; comments in brackets or after `;`.
+ * One pass over the characters, no string per word.
+ *
+ * @param powerMax value of S at full power
+ * @returns the moves, or the line number of what cannot be read
+ */
+export const readGcode = (text: string, powerMax: number): Result<Program> => {
+  const moves = new Moves();
+  const ignored: number[] = [];
+  let motion = 0;
+  let unit = 1;
+  let absolute = true;
+  let beam = false;
+  let x = 0,
+    y = 0,
+    feed = 0,
+    power = 0;
+  let lineNumber = 1;
+  const end = text.length;
+  let i = 0;
+  while (i <= end) {
+    // One line.
+    let hasX = false,
+      hasY = false,
+      hasI = false,
+      hasJ = false,
+      foreign = false;
+    let vx = 0,
+      vy = 0,
+      vi = 0,
+      vj = 0;
+    while (i < end) {
+      const c = text.charCodeAt(i);
+      if (c === 10) break;
+      if (c === 32 || c === 13 || c === 9) {
+        i += 1;
+        continue;
+      }
+      if (c === 59) {
+        while (i < end && text.charCodeAt(i) !== 10) i += 1;
+        break;
+      }
+      if (c === 40) {
+        while (i < end && text.charCodeAt(i) !== 41 && text.charCodeAt(i) !== 10) i += 1;
+        if (text.charCodeAt(i) !== 41)
+          return fail('open-comment', `Line ${lineNumber}: a comment is not closed.`, `line ${lineNumber}`);
+        i += 1;
+        continue;
+      }
+      const letter = c >= 97 && c <= 122 ? c - 32 : c;
+      if (letter < 65 || letter > 90)
+        return fail('not-gcode', `Line ${lineNumber}: “${text[i]}” is not a word of G-code.`, `line ${lineNumber}`);
+      i += 1;
+      let sign = 1;
+      let d = text.charCodeAt(i);
+      if (d === 45) {
+        sign = -1;
+        i += 1;
+      } else if (d === 43) i += 1;
+      let value = 0,
+        digits = 0,
+        scale = 1;
+      for (d = text.charCodeAt(i); d >= 48 && d <= 57; d = text.charCodeAt(++i)) {
+        value = value * 10 + d - 48;
+        digits += 1;
+      }
+      if (d === 46) {
+        for (d = text.charCodeAt(++i); d >= 48 && d <= 57; d = text.charCodeAt(++i)) {
+          value = value * 10 + d - 48;
+          scale *= 10;
+          digits += 1;
+        }
+      }
+      if (digits === 0)
+        return fail(
+          'word-without-number',
+          `Line ${lineNumber}: ${String.fromCharCode(letter)} has no number.`,
+          `line ${lineNumber}`,
+        );
+      value = (sign * value) / scale;
+      switch (letter) {
+        case 88:
+          hasX = true;
+          vx = value;
+          break;
+        case 89:
+          hasY = true;
+          vy = value;
+          break;
+        case 73:
+          hasI = true;
+          vi = value;
+          break;
+        case 74:
+          hasJ = true;
+          vj = value;
+          break;
+        case 70:
+          feed = (value * unit) / 60;
+          break;
+        case 83:
+          power = value / powerMax;
+          break;
+        case 71:
+          if (value <= 3) motion = value;
+          else if (value === 20) unit = 25.4;
+          else if (value === 21) unit = 1;
+          else if (value === 90) absolute = true;
+          else if (value === 91) absolute = false;
+          else if (value !== 17 && value !== 94 && value !== 54) foreign = true;
+          break;
+        case 77:
+          if (value === 3 || value === 4) beam = true;
+          else if (value === 5 || value === 2 || value === 30) beam = false;
+          else foreign = true;
+          break;
+        case 78:
+          break;
+        default:
+          foreign = true;
+      }
+    }
+    if (foreign) ignored.push(lineNumber);
+    if (hasX || hasY) {
+      const tx = hasX ? (absolute ? 0 : x) + vx * unit : x;
+      const ty = hasY ? (absolute ? 0 : y) + vy * unit : y;
+      if (motion === 0) moves.push(tx, ty, -1, 0);
+      else {
+        if (feed <= 0)
+          return fail('no-feed', `Line ${lineNumber}: a feed move before any F word.`, `line ${lineNumber}`);
+        let bulge = 0;
+        if (motion >= 2) {
+          if (!hasI && !hasJ)
+            return fail('arc-without-centre', `Line ${lineNumber}: an arc has no I or J.`, `line ${lineNumber}`);
+          bulge = bulgeOf(x, y, tx, ty, x + vi * unit, y + vj * unit, motion === 2);
+        }
+        moves.push(tx, ty, feed, beam ? power : 0, bulge);
+      }
+      x = tx;
+      y = ty;
+    }
+    i += 1;
+    lineNumber += 1;
+  }
+  return ok({ moves, lines: lineNumber - 1, ignored });
+};

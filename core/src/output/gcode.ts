@@ -1,0 +1,137 @@
+import { apply, arcOf, determinant, flatten, type Transform } from '../geometry';
+import type { Dialect, Moves } from '../burn';
+
+export interface GcodeJob {
+  readonly title: string;
+  /** From the bed's frame to the file's coordinates. */
+  readonly toFile: Transform;
+  readonly dialect: Dialect;
+  readonly park: { readonly x: number; readonly y: number };
+  /** Comment lines put at the top; brackets are replaced. */
+  readonly notes: readonly string[];
+}
+
+const comment = (text: string): string => `(${text.replace(/[()]/g, ' ').replace(/[^\x20-\x7e]/g, '?')})`;
+
+/** Shortest fixed-point writing of a coordinate: `12.5`, not `12.500`. */
+const writer = (decimals: number): ((value: number) => string) => {
+  const unit = 10 ** decimals;
+  return (value) => {
+    const whole = Math.round(value * unit);
+    return whole === 0 ? '0' : String(whole / unit);
+  };
+};
+
+/** Lines joined into pieces of this many, so that a long file never is one string. */
+const LINES_PER_CHUNK = 20_000;
+
+/**
+ * G-code (RS-274, NIST IR 6556 words) of a list of moves, in chunks of text.
+ *
+ * Absolute millimetres; every modal state is written at the start; the beam is off on every rapid
+ * move; at the end it is off and the head parked. Coordinates repeat only when they change.
+ *
+ * @param moves in the bed's frame, mm
+ * @example [...gcodeChunks(moves, job)].join('')
+ */
+export function* gcodeChunks(moves: Moves, job: GcodeJob): Generator<string> {
+  const { dialect, toFile } = job;
+  const n = writer(dialect.decimals);
+  const mirrored = determinant(toFile) < 0;
+  let lines: string[] = [
+    comment(job.title),
+    ...job.notes.map(comment),
+    comment('Bistre prepares this file. A person at the machine starts it and stays with it.'),
+    'G21',
+    'G90',
+    'G17',
+    'G94',
+    'G54',
+    'M5',
+    'S0',
+    dialect.laserOn === 'M4' ? 'M4 S0' : 'M3 S0',
+  ];
+  let x = 0;
+  let y = 0;
+  let lastX = '';
+  let lastY = '';
+  let feed = '';
+  let power = '0';
+  let motion = '';
+  const words = (speed: number, level: number): string => {
+    let out = '';
+    const s = String(Math.round(level * dialect.powerMax));
+    const f = n(speed * 60);
+    if (f !== feed) {
+      out += `F${f}`;
+      feed = f;
+    }
+    if (s !== power) {
+      out += `S${s}`;
+      power = s;
+    }
+    return out;
+  };
+  /** One motion line; nothing when the head would not move. */
+  const line = (code: string, tx: number, ty: number, arc: string, speed: number, level: number): void => {
+    const sx = n(tx);
+    const sy = n(ty);
+    let text = '';
+    if (arc !== '' || sx !== lastX) text += `X${sx}`;
+    if (arc !== '' || sy !== lastY) text += `Y${sy}`;
+    x = tx;
+    y = ty;
+    if (text === '') return;
+    lastX = sx;
+    lastY = sy;
+    text += arc;
+    if (speed > 0) text += words(speed, level);
+    lines.push(code === motion ? text : code + text);
+    motion = code;
+  };
+  for (let i = 0; i < moves.count; i += 1) {
+    const bx = moves.x[i]!;
+    const by = moves.y[i]!;
+    const tx = toFile.a * bx + toFile.c * by + toFile.e;
+    const ty = toFile.b * bx + toFile.d * by + toFile.f;
+    const bulge = moves.bulge[i]!;
+    if (moves.speed[i]! < 0) {
+      if (power !== '0') {
+        lines.push('S0');
+        power = '0';
+      }
+      line('G0', tx, ty, '', 0, 0);
+    } else if (bulge === 0) {
+      line('G1', tx, ty, '', moves.speed[i]!, moves.power[i]!);
+    } else {
+      const from = { x: moves.x[i - 1]!, y: moves.y[i - 1]! };
+      if (dialect.arcs) {
+        const arc = arcOf(from, { x: bx, y: by }, bulge);
+        const centre = apply(toFile, arc.centre);
+        const code = bulge > 0 !== mirrored ? 'G3' : 'G2';
+        line(code, tx, ty, `I${n(centre.x - x)}J${n(centre.y - y)}`, moves.speed[i]!, moves.power[i]!);
+      } else {
+        const points = flatten(
+          {
+            closed: false,
+            vertices: [
+              { ...from, bulge },
+              { x: bx, y: by },
+            ],
+          },
+          0.005,
+        );
+        for (const p of points.slice(1)) {
+          const q = apply(toFile, p);
+          line('G1', q.x, q.y, '', moves.speed[i]!, moves.power[i]!);
+        }
+      }
+    }
+    if (lines.length >= LINES_PER_CHUNK) {
+      yield `${lines.join('\n')}\n`;
+      lines = [];
+    }
+  }
+  lines.push('S0', 'M5', `G0X${n(job.park.x)}Y${n(job.park.y)}`, 'M2');
+  yield `${lines.join('\n')}\n`;
+}

@@ -1,0 +1,5 @@
+export * from './gcode';
+export * from './gcode-read';
+export * from './svg';
+export * from './dxf';
+export * from './raster';

@@ -1,0 +1,3 @@
+export * from './roster';
+export * from './loads';
+export * from './capability';

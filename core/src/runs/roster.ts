@@ -1,0 +1,130 @@
+import Papa from 'papaparse';
+import { fail, ok, type Result } from '../result';
+
+export interface Roster {
+  readonly columns: readonly string[];
+  readonly rows: readonly Readonly<Record<string, string>>[];
+  readonly encoding: 'UTF-8' | 'Windows-1252' | 'text';
+  readonly delimiter: string;
+  readonly notes: readonly string[];
+}
+
+export const ROSTER_LIMITS = { bytes: 8_000_000, rows: 20_000, columns: 40, cell: 200 } as const;
+
+interface Decoder {
+  decode(bytes: Uint8Array): string;
+}
+declare const TextDecoder: new (label: string, options?: { fatal?: boolean; ignoreBOM?: boolean }) => Decoder;
+
+/** Bytes of a CSV to text: UTF-8 when they are valid UTF-8, else Windows-1252. */
+export const decodeRoster = (bytes: Uint8Array): { text: string; encoding: 'UTF-8' | 'Windows-1252' } => {
+  try {
+    return { text: new TextDecoder('utf-8', { fatal: true }).decode(bytes), encoding: 'UTF-8' };
+  } catch {
+    return { text: new TextDecoder('windows-1252').decode(bytes), encoding: 'Windows-1252' };
+  }
+};
+
+const columnNames = (first: readonly string[]): { names: string[]; isHeader: boolean } => {
+  const filled = first.map((c) => c.trim());
+  const unique = new Set(filled.map((c) => c.toLowerCase())).size === filled.length;
+  const known = /^(name|names|slot|no|nr|number|lane|crew|team|title|text|line ?\d*|first|last|surname|club|date|#)$/i;
+  const isHeader = unique && filled.every((c) => c !== '') && filled.some((c) => known.test(c));
+  return { names: isHeader ? filled : filled.map((_, i) => `column ${i + 1}`), isHeader };
+};
+
+/**
+ * Reads a roster from CSV text or cells pasted from a spreadsheet: comma, semicolon or tab,
+ * quoted fields, byte-order mark. A first row of known headings names the columns.
+ *
+ * @returns all rows, or a problem naming the row; never half of them
+ */
+export const readRoster = (text: string, encoding: Roster['encoding'] = 'text'): Result<Roster> => {
+  if (text.length > ROSTER_LIMITS.bytes)
+    return fail(
+      'too-large',
+      `The list is ${(text.length / 1e6).toFixed(1)} MB; at most ${ROSTER_LIMITS.bytes / 1e6} MB are read.`,
+      'roster',
+    );
+  const clean = text.replace(/^\uFEFF/, '');
+  if (clean.trim() === '') return fail('empty', 'The list is empty. Paste one row for each piece.', 'roster');
+  const parsed = Papa.parse<string[]>(clean, {
+    skipEmptyLines: 'greedy',
+    delimiter: clean.includes('\t') ? '\t' : '',
+    delimitersToGuess: [',', ';', '\t', '|'],
+  });
+  const quotes = parsed.errors.find((e) => e.type === 'Quotes');
+  if (quotes)
+    return fail(
+      'broken-quotes',
+      `Row ${(quotes.row ?? 0) + 1}: a quoted field is not closed, or has text after its closing quote.`,
+      `row ${(quotes.row ?? 0) + 1}`,
+    );
+  const grid = parsed.data;
+  const { names, isHeader } = columnNames(grid[0] ?? []);
+  if (names.length > ROSTER_LIMITS.columns)
+    return fail(
+      'too-many-columns',
+      `The list has ${names.length} columns; at most ${ROSTER_LIMITS.columns} are read.`,
+      'row 1',
+    );
+  const body = isHeader ? grid.slice(1) : grid;
+  if (body.length > ROSTER_LIMITS.rows)
+    return fail(
+      'too-many-rows',
+      `The list has ${body.length} rows; at most ${ROSTER_LIMITS.rows} are read. Split it into batches.`,
+      `row ${ROSTER_LIMITS.rows + 1}`,
+    );
+  if (body.length === 0) return fail('empty', 'The list has headings but no rows.', 'row 1');
+  const first = isHeader ? 2 : 1;
+  const rows: Record<string, string>[] = [];
+  const notes: string[] = [];
+  for (const [index, cells] of body.entries()) {
+    if (cells.length > names.length)
+      return fail(
+        'too-many-cells',
+        `Row ${index + first}: ${cells.length} cells where the first row has ${names.length}. Put text with “${parsed.meta.delimiter}” in quotes.`,
+        `row ${index + first}`,
+      );
+    const long = cells.findIndex((c) => c.length > ROSTER_LIMITS.cell);
+    if (long >= 0)
+      return fail(
+        'cell-too-long',
+        `Row ${index + first}, ${names[long]}: ${cells[long]!.length} characters; at most ${ROSTER_LIMITS.cell} are engraved.`,
+        `row ${index + first}`,
+      );
+    if (cells.length < names.length) notes.push(`Row ${index + first} has ${cells.length} of ${names.length} cells.`);
+    rows.push(Object.fromEntries(names.map((name, i) => [name, (cells[i] ?? '').trim()])));
+  }
+  const slot = names.find((name) => /^slot$/i.test(name));
+  if (slot) {
+    const seen = new Map<string, number>();
+    for (const [index, row] of rows.entries()) {
+      const number = row[slot]!;
+      const before = seen.get(number);
+      if (number !== '' && before !== undefined)
+        return fail(
+          'duplicate-slot',
+          `Rows ${before + first} and ${index + first} both ask for slot ${number}.`,
+          `row ${index + first}`,
+        );
+      if (number !== '' && !/^[1-9]\d*$/.test(number))
+        return fail('bad-slot', `Row ${index + first}: “${number}” is not a slot number.`, `row ${index + first}`);
+      seen.set(number, index);
+    }
+    rows.sort((a, b) => (Number(a[slot]) || Infinity) - (Number(b[slot]) || Infinity));
+  }
+  return ok({
+    columns: names,
+    rows,
+    encoding,
+    delimiter: parsed.meta.delimiter,
+    notes: notes.length > 5 ? [...notes.slice(0, 5), `and ${notes.length - 5} more short rows.`] : notes,
+  });
+};
+
+/** A cell for CSV output that a spreadsheet will not take for a formula. */
+export const safeCell = (value: string): string => {
+  const guarded = /^[=+\-@\t\r]/.test(value) ? `'${value}` : value;
+  return /[",;\n\r]/.test(guarded) ? `"${guarded.replaceAll('"', '""')}"` : guarded;
+};

@@ -1,0 +1,5 @@
+export * from './distributions';
+export * from './stats';
+export * from './tolerance';
+export * from './size';
+export * from './plausibility';

@@ -1,0 +1,178 @@
+import { engraveLoad, type PlacedPiece } from '../artwork';
+import { addFill, addLines, bedToFile, Moves, ordered, planTime, runUp, type BurnSetting } from '../burn';
+import { apply, compose, flatten, polyline, rigid, transformContour, type Contour, type Transform } from '../geometry';
+import { slotTransform, type Board, type Pass } from '../holding';
+import { gcodeChunks, writeSvg } from '../output';
+import { fail, ok, type Result } from '../result';
+import type { Seconds } from '../units';
+import type { BatchInput } from './input';
+import { placedPieces, trueOutline, type BatchReckoning } from './reckon';
+
+/** Slow enough to follow with the eye and to keep light pieces still [common practice], mm/s. */
+const WALK_SPEED = 20;
+
+const parkOf = (input: BatchInput): { x: number; y: number } => {
+  const corner = {
+    x: input.machine.zeroCorner.endsWith('left') ? 0 : input.machine.bed.width,
+    y: input.machine.zeroCorner.startsWith('front') ? 0 : input.machine.bed.height,
+  };
+  return apply(bedToFile(input.machine), corner);
+};
+
+const needRecipe = (input: BatchInput): Result<BurnSetting> =>
+  input.recipe
+    ? ok(input.recipe.engrave)
+    : fail('no-recipe', 'Choose a recipe at the Burn station first: power and speed come from it.', 'recipe');
+
+/** Head moves for the pieces on the board now. */
+export const loadMoves = (input: BatchInput, r: BatchReckoning, pieces: readonly PlacedPiece[]): Result<Moves> => {
+  const setting = needRecipe(input);
+  if (!setting.ok) return setting;
+  const moves = new Moves();
+  engraveLoad(moves, pieces, r.boardToBed, setting.value, input.machine.acceleration, input.setup.burn.sweep);
+  return ok(moves);
+};
+
+/**
+ * The G-code of a load, in chunks. Refused while the board is not placed: an engraved file must
+ * know where the board lies.
+ */
+export const loadGcode = (input: BatchInput, r: BatchReckoning, title: string): Result<Generator<string>> => {
+  if (!r.placed)
+    return fail(
+      'not-placed',
+      'The marks are not read yet, so the file would not know where the board lies. Read two marks at the Place station.',
+      'place',
+    );
+  if (r.place.consistency?.verdict === 'disagrees') return fail('marks-disagree', r.place.consistency.message, 'place');
+  if (r.run.openLoad === null)
+    return fail(
+      'no-load',
+      'Nothing is loaded. Start the next load at the Run station; then the file burns exactly the filled pockets.',
+      'run',
+    );
+  const pieces = placedPieces(r, r.onTheBoard);
+  if (pieces.length === 0)
+    return fail('no-pieces', 'No piece is waiting. Bring in the roster at the Run station.', 'run');
+  const moves = loadMoves(input, r, pieces);
+  if (!moves.ok) return moves;
+  return ok(
+    gcodeChunks(moves.value, {
+      title,
+      toFile: bedToFile(input.machine),
+      dialect: input.machine.dialect,
+      park: parkOf(input),
+      notes: [
+        `machine ${input.machine.name}, bed ${input.machine.bed.width} x ${input.machine.bed.height} mm`,
+        `board ${r.board?.name} r${r.board?.revision}, turned ${(((r.place.placement?.angle ?? 0) * 180) / Math.PI).toFixed(3)} degrees`,
+        `slots ${r.onTheBoard.map((o) => o.slot.slot).join(' ')}`,
+        `recipe ${input.recipe?.name}`,
+      ],
+    }),
+  );
+};
+
+/** The walk of the true outline: no line switches the beam on. */
+export const walkGcode = (input: BatchInput, r: BatchReckoning): Result<string> => {
+  if (!r.placed) return fail('not-placed', 'Read two marks first; then the outline is where the board lies.', 'place');
+  const hull = trueOutline(r);
+  if (hull.length < 2) return fail('no-art', 'There is no art to walk round yet.', 'run');
+  const toFile = bedToFile(input.machine);
+  const n = (v: number): string => String(Math.round(v * 1000) / 1000 || 0);
+  const points = [...hull, hull[0]!].map((p) => apply(toFile, p));
+  const lines = [
+    '(walk of the true outline, beam off)',
+    'G21',
+    'G90',
+    'G17',
+    'G94',
+    'M5',
+    'S0',
+    `G0X${n(points[0]!.x)}Y${n(points[0]!.y)}`,
+    ...points.slice(1).map((p) => `G1X${n(p.x)}Y${n(p.y)}F${WALK_SPEED * 60}`),
+    'M5',
+    'M2',
+    '',
+  ];
+  return ok(lines.join('\n'));
+};
+
+/** The passes of a load in the bed's frame. */
+export const loadPasses = (r: BatchReckoning): Pass[] => {
+  const pieces = placedPieces(r, r.onTheBoard);
+  const filled: Contour[] = [];
+  const drawn: Contour[] = [];
+  for (const { shapes, slot } of pieces) {
+    const m = compose(r.boardToBed, slotTransform(slot));
+    filled.push(...shapes.filled.map((p) => transformContour(m, polyline(p, true))));
+    drawn.push(...shapes.drawn.map((p) => transformContour(m, polyline(p))));
+  }
+  return [
+    ...(filled.length > 0 ? [{ name: 'engrave-fill', kind: 'fill' as const, contours: filled }] : []),
+    ...(drawn.length > 0 ? [{ name: 'engrave-line', kind: 'line' as const, contours: drawn }] : []),
+  ];
+};
+
+/** The load as a drawing of the whole bed, art where the board really lies. */
+export const loadSvg = (input: BatchInput, r: BatchReckoning, title: string): string =>
+  writeSvg(title, input.machine.bed.width, input.machine.bed.height, loadPasses(r));
+
+/** The board's cut file as G-code: marks, code and labels first, pockets next, outline last. */
+export const boardGcode = (input: BatchInput, board: Board): Result<string> => {
+  if (!input.recipe)
+    return fail('no-recipe', 'Choose a recipe at the Burn station first: power and speed come from it.', 'recipe');
+  const { engrave, cut } = input.recipe;
+  // The board is cut with a small rim to the bed's zero.
+  const place: Transform = rigid(
+    0,
+    (input.machine.bed.width - board.width) / 2,
+    (input.machine.bed.height - board.height) / 2,
+  );
+  const moves = new Moves();
+  for (const pass of board.passes) {
+    const contours = pass.contours.map((c) => transformContour(place, c));
+    if (pass.kind === 'fill')
+      addFill(
+        moves,
+        contours.map((c) => flatten(c)),
+        engrave,
+        input.machine.acceleration,
+      );
+    else addLines(moves, ordered(contours, { x: 0, y: 0 }), pass.kind === 'cut' ? cut : { ...engrave, passes: 1 });
+  }
+  return ok(
+    [
+      ...gcodeChunks(moves, {
+        title: `${board.name} r${board.revision}`,
+        toFile: bedToFile(input.machine),
+        dialect: input.machine.dialect,
+        park: parkOf(input),
+        notes: [`board ${board.width} x ${board.height} mm`],
+      }),
+    ].join(''),
+  );
+};
+
+export interface TimeEstimate {
+  readonly load: Seconds;
+  readonly burning: Seconds;
+  readonly pieces: number;
+  /** Whole batch by the plan of loads, burning time only. */
+  readonly batch: Seconds;
+  readonly runUp: number;
+}
+
+/** Time for the pieces on the board now and for the whole batch, by planning every move. */
+export const estimateTime = (input: BatchInput, r: BatchReckoning): TimeEstimate | null => {
+  const pieces = placedPieces(r, r.onTheBoard);
+  const moves = loadMoves(input, r, pieces);
+  if (!moves.ok || pieces.length === 0) return null;
+  const { total, burning } = planTime(moves.value, input.machine);
+  return {
+    load: total,
+    burning,
+    pieces: pieces.length,
+    batch: (total / pieces.length) * input.quantity,
+    runUp: runUp(input.recipe!.engrave, input.machine.acceleration),
+  };
+};

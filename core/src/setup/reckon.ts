@@ -1,0 +1,347 @@
+import { artOutline, batchArt, pieceShapes, type BatchArt, type PlacedPiece } from '../artwork';
+import {
+  boxCorners,
+  apply,
+  centroid,
+  compose,
+  distance,
+  invert,
+  rigid,
+  type Box,
+  type Transform,
+  type Vec,
+} from '../geometry';
+import {
+  blankSizes,
+  clearanceTotal,
+  fixtureBasis,
+  nominalSize,
+  outOfDate,
+  reckonBoard,
+  reckonHeights,
+  reckonPocket,
+  slotTransform,
+  type BlankSizes,
+  type Board,
+  type FixtureBasis,
+  type Heights,
+  type Pocket,
+  type Slot,
+  type Zone,
+} from '../holding';
+import type { Alphabet } from '../lettering';
+import { aimingOf, bedToFile } from '../burn';
+import {
+  aimingError,
+  checkConsistency,
+  markFromReading,
+  markSpread,
+  pointerAgeDays,
+  POINTER_STALE_DAYS,
+  solvePlacement,
+  squarePlacement,
+  turnTheWork,
+  UNMEASURED_POINTER,
+  type Consistency,
+  type MarkPair,
+  type Placement,
+  type TurnInstruction,
+} from '../marks';
+import { reckonBudget, type Budget } from '../budget';
+import type { Problem } from '../result';
+import { plannedLoads, runSummary, type RunSummary } from '../runs';
+import { dimensionQuestions, type Question } from '../samples';
+import type { Mm } from '../units';
+import type { WorkedLine } from '../working';
+import type { BatchInput } from './input';
+
+export interface PlaceReckoning {
+  readonly pairs: readonly MarkPair[];
+  readonly sigma: Mm;
+  readonly sigmaWorking: readonly WorkedLine[];
+  readonly placement: Placement | null;
+  readonly problem: Problem | null;
+  readonly consistency: Consistency | null;
+  readonly turn: TurnInstruction | null;
+  /** Distance between the first reading of mark 1 and its second look, mm. */
+  readonly reread: Mm | null;
+  readonly rereadOk: boolean | null;
+  readonly pointer: { readonly status: 'measured' | 'stale' | 'unmeasured'; readonly uncertainty: Mm };
+}
+
+export interface BatchReckoning {
+  readonly sizes: BlankSizes;
+  readonly questions: readonly Question[];
+  readonly pocket: Pocket;
+  readonly basis: FixtureBasis;
+  readonly board: Board | null;
+  readonly boardProblem: Problem | null;
+  readonly outOfDate: readonly string[];
+  readonly heights: Heights;
+  readonly zone: Zone | null;
+  readonly art: BatchArt | null;
+  readonly artBox: Box;
+  readonly place: PlaceReckoning;
+  /** Board to bed: solved, or where the board would lie if it lay square in the middle. */
+  readonly boardToBed: Transform;
+  readonly placed: boolean;
+  readonly budget: Budget;
+  readonly run: RunSummary;
+  readonly planned: readonly number[];
+  readonly onTheBoard: readonly { readonly slot: Slot; readonly ordinal: number }[];
+  readonly warnings: readonly { readonly station: string; readonly message: string }[];
+}
+
+/** The zone that carries the lettering: the chosen one, else the first. */
+export const chosenZone = (input: BatchInput): Zone | null =>
+  input.blank.zones.find((z) => z.id === input.setup.lettering.zoneId) ?? input.blank.zones[0] ?? null;
+
+/** Readings as they count: the latest of each mark, in bed coordinates for the beam. */
+export const markPairs = (input: BatchInput, board: Board): MarkPair[] => {
+  const toBed = invert(bedToFile(input.machine));
+  return board.marks.flatMap((mark) => {
+    const last = input.readings.filter((r) => r.mark === mark.id && r.purpose === 'place').at(-1);
+    if (!last) return [];
+    return [{ id: mark.id, drawn: mark.at, read: markFromReading(apply(toBed, last), input.machine.pointerOffset) }];
+  });
+};
+
+const reckonPlace = (input: BatchInput, board: Board | null, artCorners: readonly Vec[], now: Date): PlaceReckoning => {
+  const { sigma, working } = aimingError(aimingOf(input.machine));
+  const offset = input.machine.pointerOffset;
+  const status = !offset ? 'unmeasured' : pointerAgeDays(offset, now) > POINTER_STALE_DAYS ? 'stale' : 'measured';
+  const pointer = {
+    status,
+    uncertainty: status === 'unmeasured' ? UNMEASURED_POINTER / Math.sqrt(3) : status === 'stale' ? 2 * sigma : sigma,
+  } as const;
+  const pairs = board ? markPairs(input, board) : [];
+  const bare = { pairs, sigma, sigmaWorking: working, pointer, turn: null, reread: null, rereadOk: null };
+  if (!board || pairs.length < 2) return { ...bare, placement: null, problem: null, consistency: null };
+  const solved = solvePlacement(pairs, 'rigid');
+  if (!solved.ok) return { ...bare, placement: null, problem: solved.problem, consistency: null };
+  const first = board.marks[0]!;
+  const farthest = Math.max(1, ...artCorners.map((c) => distance(c, first.at)));
+  const again = input.readings.filter((r) => r.purpose === 'reread').at(-1);
+  const original = input.readings.filter((r) => r.mark === again?.mark && r.purpose === 'place').at(-1);
+  const reread = again && original && again.at >= original.at ? distance(again, original) : null;
+  return {
+    ...bare,
+    placement: solved.value,
+    problem: null,
+    consistency: checkConsistency(pairs, sigma),
+    turn: turnTheWork(
+      solved.value,
+      board.marks.filter((m) => pairs.some((p) => p.id === m.id)).map((m) => ({ id: m.id, drawn: m.at })),
+      farthest,
+      Math.max(sigma * 2, input.tolerance / 5),
+    ),
+    reread,
+    rereadOk: reread === null ? null : reread <= Math.max(2 * Math.SQRT2 * sigma, input.machine.jogSteps[2]),
+  };
+};
+
+const questionsOf = (input: BatchInput): Question[] => {
+  const nominal = nominalSize(input.blank.shape);
+  const limit = Math.max(input.machine.bed.width, input.machine.bed.height);
+  const { samples } = input.blank;
+  return [
+    ...dimensionQuestions('length', nominal.length, samples.length, limit),
+    ...(input.blank.shape.kind === 'disc' ? [] : dimensionQuestions('width', nominal.width, samples.width, limit)),
+    ...dimensionQuestions('thickness', input.blank.thickness, samples.thickness, limit),
+  ];
+};
+
+/** The pieces on the board now: the open load, or the next one that would be filled. */
+export const piecesOnBoard = (
+  input: BatchInput,
+  board: Board,
+  summary: RunSummary,
+): { slot: Slot; ordinal: number }[] => {
+  const bySlot = new Map(board.slots.map((s) => [s.slot, s]));
+  if (summary.openLoad !== null) {
+    return input.pieces
+      .filter((p) => p.state === 'loaded')
+      .flatMap((p) => {
+        const slot = bySlot.get(p.slot);
+        return slot ? [{ slot, ordinal: p.ordinal }] : [];
+      });
+  }
+  return summary.waiting.slice(0, board.slots.length).map((ordinal, i) => ({ slot: board.slots[i]!, ordinal }));
+};
+
+/** Shapes of the pieces in the given slots, for drawing, output and simulation. */
+export const placedPieces = (
+  reckoning: Pick<BatchReckoning, 'art' | 'zone'>,
+  on: readonly { slot: Slot; ordinal: number }[],
+): PlacedPiece[] => {
+  const { art, zone } = reckoning;
+  if (!art || !zone) return [];
+  return on.flatMap(({ slot, ordinal }) => {
+    const piece = art.pieces[ordinal - 1];
+    return piece ? [{ slot, label: piece.label, shapes: pieceShapes(art, zone, piece) }] : [];
+  });
+};
+
+export interface ReckonOptions {
+  readonly now: Date;
+  readonly alphabets: Readonly<Record<string, Alphabet>>;
+  /** Single-stroke alphabet for the board's own labels. */
+  readonly labels: string;
+  readonly simulatedPieces: number;
+}
+
+/** The settings the board in hand was cut with: the saved revision's, else the ones on screen. */
+export const effectiveHold = (input: BatchInput): BatchInput['setup']['hold'] =>
+  input.fixture?.hold ?? input.setup.hold;
+
+/**
+ * Everything that follows from a batch's setup, in one pure computation: the browser's worker, the
+ * server's files, the setup sheet and the tests all read this.
+ */
+export const reckonBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
+  const hold = effectiveHold(input);
+  const sizes = blankSizes(input.blank, hold.coverage, hold.confidence);
+  const wanted = reckonPocket(input.blank, sizes, hold);
+  const basis = fixtureBasis(input.blank, sizes, wanted);
+  const cut = input.fixture;
+  // A board that exists keeps its pockets, whatever the samples say since.
+  const pocket = cut ? existingPocket(input, sizes, wanted, cut.basis) : wanted;
+  const labels = options.alphabets[options.labels];
+  const made = labels
+    ? reckonBoard(input.blank, sizes, pocket, hold, input.machine, cut?.revision ?? 1, labels)
+    : ({ ok: false, problem: { code: 'no-labels', message: 'The alphabet for labels is still loading.' } } as const);
+  const board = made.ok ? made.value : null;
+  const zone = chosenZone(input);
+  const art = zone ? batchArt(input.blank, zone, input.setup.lettering, input.roster, options.alphabets) : null;
+  const nominal = nominalSize(input.blank.shape);
+  const artBox: Box =
+    art && art.box.minX <= art.box.maxX
+      ? art.box
+      : zone
+        ? {
+            minX: zone.x - zone.width / 2 + zone.margin,
+            maxX: zone.x + zone.width / 2 - zone.margin,
+            minY: zone.y - zone.height / 2 + zone.margin,
+            maxY: zone.y + zone.height / 2 - zone.margin,
+          }
+        : { minX: -nominal.length / 2, maxX: nominal.length / 2, minY: -nominal.width / 2, maxY: nominal.width / 2 };
+  const slots = board?.slots ?? [];
+  const artCorners = slots.flatMap((s) => boxCorners(artBox).map((c) => apply(slotTransform(s), c)));
+  const place = reckonPlace(input, board, artCorners, options.now);
+  const work = input.setup.place.school === 'work';
+  const usedMarks = board
+    ? place.pairs.length >= 2
+      ? place.pairs.map((p) => p.drawn)
+      : board.marks.filter((m) => m.role === 'place').map((m) => m.at)
+    : [
+        { x: 0, y: 0 },
+        { x: 100, y: 100 },
+      ];
+  const boardToBed = place.placement
+    ? work
+      ? squarePlacement(place.placement, centroid(place.pairs.map((p) => p.drawn)))
+      : place.placement.transform
+    : rigid(
+        0,
+        (input.machine.bed.width - (board?.width ?? 0)) / 2,
+        (input.machine.bed.height - (board?.height ?? 0)) / 2,
+      );
+  const summary = runSummary({
+    quantity: input.quantity,
+    spares: input.spares,
+    capacity: slots.length,
+    firstApproved: input.firstApproved,
+    pieces: input.pieces,
+  });
+  const on = board ? piecesOnBoard(input, board, summary) : [];
+  const budget = reckonBudget({
+    tolerance: input.tolerance,
+    art: artBox,
+    method: hold.method,
+    sizes,
+    pocket,
+    slots: slots.length > 0 ? slots : [{ slot: 1, row: 0, column: 0, angle: 0, centre: { x: 50, y: 50 } }],
+    marks: markSpread(usedMarks),
+    sigma: place.sigma,
+    pointer: place.pointer,
+    repeatability: input.machine.repeatability,
+    leftoverAngle: work && place.placement ? place.placement.angle : 0,
+    pieces: options.simulatedPieces,
+    seed: 20_260,
+  });
+  const heights = reckonHeights(sizes.thickness.mean, hold, input.machine, artCorners);
+  const reasons = cut ? outOfDate(cut.basis, input.blank, sizes, wanted, hold) : [];
+  const warnings = [
+    ...heights.collisions
+      .filter((c) => c.verdict !== 'clear')
+      .map((c) => ({
+        station: 'hold',
+        message: `${c.thing.label} stands in the head’s path: ${c.room <= 0 ? 'it would be hit' : `only ${c.room.toFixed(1)} mm of air`}.`,
+      })),
+    ...(heights.warpOk ? [] : [{ station: 'hold', message: 'The board’s warp takes part of the work out of focus.' }]),
+    ...(art?.problems ?? []).slice(0, 200).map((p) => ({ station: 'run', message: p.message })),
+    ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
+    ...(place.placement ? cornersOffBed(on, artBox, boardToBed, input) : []),
+  ];
+  return {
+    sizes,
+    questions: questionsOf(input),
+    pocket,
+    basis,
+    board,
+    boardProblem: made.ok ? null : made.problem,
+    outOfDate: reasons,
+    heights,
+    zone,
+    art,
+    artBox,
+    place,
+    boardToBed,
+    placed: place.placement !== null,
+    budget,
+    run: summary,
+    planned: plannedLoads(input.quantity, slots.length),
+    onTheBoard: on,
+    warnings,
+  };
+};
+
+const cornersOffBed = (
+  on: readonly { slot: Slot; ordinal: number }[],
+  art: Box,
+  boardToBed: Transform,
+  input: BatchInput,
+): { station: string; message: string }[] =>
+  on.flatMap(({ slot }) => {
+    const m = compose(boardToBed, slotTransform(slot));
+    const outside = boxCorners(art).some((c) => {
+      const p = apply(m, c);
+      return p.x < 0 || p.y < 0 || p.x > input.machine.bed.width || p.y > input.machine.bed.height;
+    });
+    return outside ? [{ station: 'place', message: `Slot ${slot.slot}: the art leaves the bed.` }] : [];
+  });
+
+/** The pocket of a board that was cut: its own opening, with today's pieces floating in it. */
+const existingPocket = (input: BatchInput, sizes: BlankSizes, wanted: Pocket, cut: FixtureBasis): Pocket => {
+  const hold = effectiveHold(input);
+  const grow = (upper: Mm, opening: Mm): Mm => opening - upper;
+  const total = hold.method === 'fence' ? hold.pushRoom : clearanceTotal(hold.clearance);
+  if (
+    Math.abs(grow(sizes.length.upper, cut.pocketLength) - total) < 1e-9 &&
+    Math.abs(grow(sizes.width.upper, cut.pocketWidth) - total) < 1e-9
+  )
+    return wanted;
+  return reckonPocket(
+    input.blank,
+    {
+      ...sizes,
+      length: { ...sizes.length, upper: cut.pocketLength - total },
+      width: { ...sizes.width, upper: cut.pocketWidth - total },
+    },
+    hold,
+  );
+};
+
+/** The true outline of what will be burned on the board now, bed frame. */
+export const trueOutline = (reckoning: BatchReckoning): Vec[] =>
+  artOutline(placedPieces(reckoning, reckoning.onTheBoard), reckoning.boardToBed);

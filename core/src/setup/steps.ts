@@ -1,0 +1,232 @@
+import { fixed } from '../working';
+import type { BatchInput } from './input';
+import type { BatchReckoning } from './reckon';
+import type { StationId } from './stations';
+
+/** One physical step or proof. Ticked at the bench; the tick is kept with who and when. */
+export interface Step {
+  readonly id: string;
+  readonly station: StationId;
+  readonly part: 'do' | 'check';
+  readonly title: string;
+  readonly detail?: string;
+  /** The one number to read from two metres. */
+  readonly figure?: { readonly value: string; readonly unit: string; readonly label: string };
+  readonly caution?: string;
+  /** `reading`: takes a mark reading; `kerf`: takes a slot of the gauge strip; `first`: judges the first piece. */
+  readonly takes?:
+    | { readonly kind: 'reading'; readonly mark: number; readonly purpose: 'place' | 'reread' }
+    | { readonly kind: 'kerf' }
+    | { readonly kind: 'run' };
+}
+
+const DEFER = 'Local rules, the maker’s instructions and licensed practice come first.';
+
+export const CAUTIONS = {
+  burn: `Eyewear rated for this wavelength, door shut, interlocks as the maker set them, extraction on. Someone stays with a burning job, extinguisher in reach. ${DEFER}`,
+  material: `Read the material’s safety sheet. Chlorinated plastics (PVC) are never burned. ${DEFER}`,
+  hot: `Edges and slugs are hot after cutting. ${DEFER}`,
+  head: `Keep hands clear while the head moves. ${DEFER}`,
+} as const;
+
+const holdSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
+  const { board } = r;
+  if (!board) return [];
+  const kerf = input.machine.kerfMeasuredAt;
+  return [
+    ...(kerf
+      ? []
+      : [
+          {
+            id: 'hold.gauge',
+            station: 'hold' as const,
+            part: 'do' as const,
+            title: 'Cut the gauge strip from the same board',
+            detail: 'Its tongue shows the real kerf. Until then the machine’s kerf is assumed.',
+            caution: CAUTIONS.material,
+          },
+        ]),
+    ...(kerf
+      ? []
+      : [
+          {
+            id: 'hold.kerf',
+            station: 'hold' as const,
+            part: 'check' as const,
+            title: 'Which is the narrowest slot the tongue enters?',
+            detail: 'Type the number engraved under it.',
+            takes: { kind: 'kerf' as const },
+          },
+        ]),
+    {
+      id: 'hold.cut',
+      station: 'hold',
+      part: 'do',
+      title: `Cut the board ${board.name} r${board.revision}`,
+      detail: `${board.slots.length} pockets in ${fixed(input.setup.hold.boardThickness, 1)} mm board. Marks and labels first, pockets next, outline last.`,
+      figure: { value: `${board.width.toFixed(0)} × ${board.height.toFixed(0)}`, unit: 'mm', label: 'board' },
+      caution: CAUTIONS.burn,
+    },
+    {
+      id: 'hold.fit',
+      station: 'hold',
+      part: 'check',
+      title: 'Drop your largest piece into three pockets',
+      detail:
+        'It falls in and comes out by its notch without force. If it does not, measure it and the pocket, and add both to the samples.',
+      caution: CAUTIONS.hot,
+    },
+  ];
+};
+
+const placeSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
+  const { board } = r;
+  if (!board) return [];
+  const [coarse, fine, finest] = input.machine.jogSteps;
+  const move = r.heights.bedMove;
+  return [
+    {
+      id: 'place.home',
+      station: 'place',
+      part: 'do',
+      title: 'Home the machine',
+      detail: 'Nothing stands in the head’s way.',
+      caution: CAUTIONS.head,
+    },
+    {
+      id: 'place.lay',
+      station: 'place',
+      part: 'do',
+      title: `Lay board ${board.name} r${board.revision} on the bed`,
+      detail:
+        'Arrow towards the machine’s zero. It need not be straight. Magnets or pins at the corners, off the marks.',
+    },
+    {
+      id: 'place.focus',
+      station: 'place',
+      part: 'do',
+      title: 'Focus on a blank, not on the board',
+      detail:
+        Math.abs(move) < 0.05
+          ? 'Blank and board stand equally high.'
+          : `If you focus on the board, move the bed ${Math.abs(move).toFixed(2)} mm ${move > 0 ? 'down' : 'up'} afterwards.`,
+      figure: {
+        value: Math.abs(move).toFixed(2),
+        unit: `mm ${move >= 0 ? 'down' : 'up'}`,
+        label: 'bed move from board to blank',
+      },
+    },
+    ...board.marks.map((m): Step => ({
+      id: `place.mark-${m.id}`,
+      station: 'place',
+      part: m.role === 'check' ? 'check' : 'do',
+      title: m.role === 'check' ? `Check with mark ${m.id}` : `Aim at mark ${m.id}`,
+      detail: `Step ${coarse}, then ${fine}, last approach ${finest} mm. ${input.machine.pointerOffset ? 'The pointer offset is taken off.' : 'The pointer offset is unmeasured: ± 0.3 mm is carried.'}`,
+      takes: { kind: 'reading', mark: m.id, purpose: 'place' },
+    })),
+    ...(input.setup.place.school === 'work' && r.place.turn && !r.place.turn.good
+      ? [
+          {
+            id: 'place.turn',
+            station: 'place' as const,
+            part: 'do' as const,
+            title: 'Turn the work',
+            detail: r.place.turn.words,
+            figure: { value: r.place.turn.distance.toFixed(1), unit: 'mm', label: `move mark ${r.place.turn.move}` },
+          },
+        ]
+      : []),
+    {
+      id: 'place.reread',
+      station: 'place',
+      part: 'check',
+      title: 'Read mark 1 again',
+      detail: `It must come back within ${Math.max(0.1, 2 * Math.SQRT2 * r.place.sigma).toFixed(2)} mm.`,
+      takes: { kind: 'reading', mark: 1, purpose: 'reread' },
+    },
+    {
+      id: 'place.walk',
+      station: 'place',
+      part: 'check',
+      title: 'Walk the true outline with the beam off',
+      detail: 'Run the walk file. The dot stays on the pieces all the way round.',
+      caution: CAUTIONS.head,
+    },
+  ];
+};
+
+const runSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
+  if (r.run.finished || input.closedAt) return [];
+  const size = input.firstApproved ? Math.min(r.run.waiting.length, r.board?.slots.length ?? 0) : 1;
+  const open = r.run.openLoad;
+  return [
+    {
+      id: `run.load-${open ?? 'next'}`,
+      station: 'run',
+      part: 'do',
+      title:
+        open === null
+          ? input.firstApproved
+            ? `Load ${size} pieces`
+            : 'Load the first piece in slot 1'
+          : `Burn load ${open}`,
+      detail: input.firstApproved
+        ? `Slot 1 is at the ${input.setup.hold.order.corner.replace('-', ' ')}.`
+        : 'The rest is held until this one is approved.',
+      figure: { value: `${r.run.done} / ${input.quantity}`, unit: '', label: 'done' },
+      caution: CAUTIONS.burn,
+      takes: { kind: 'run' },
+    },
+  ];
+};
+
+/** The Do and Check steps of all stations as one sequence, with this setup's own numbers. */
+export const benchSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
+  {
+    id: 'blank.measure',
+    station: 'blank',
+    part: 'do',
+    title: 'Measure at least ten pieces',
+    detail: 'Length, width and thickness at the blank’s middle. Take them from different boxes.',
+    figure: { value: String(input.blank.samples.length.length), unit: 'pieces', label: 'measured' },
+  },
+  ...holdSteps(input, r),
+  ...placeSteps(input, r),
+  ...(input.recipe
+    ? [
+        {
+          id: 'burn.set',
+          station: 'burn' as const,
+          part: 'do' as const,
+          title: `Recipe ${input.recipe.name}`,
+          detail: `${(input.recipe.engrave.power * 100).toFixed(0)} % at ${input.recipe.engrave.speed} mm/s, ${input.recipe.engrave.interval} mm between lines. The file carries it.`,
+          caution: CAUTIONS.material,
+        },
+      ]
+    : []),
+  ...runSteps(input, r),
+  {
+    id: 'close.putback',
+    station: 'close',
+    part: 'check',
+    title: 'Everything put back',
+    detail:
+      input.putbacks.length === 0
+        ? 'No machine setting was changed for this batch.'
+        : input.putbacks.map((p) => `${p.setting}: ${p.now} back to ${p.was}`).join('; '),
+  },
+  {
+    id: 'close.fixture',
+    station: 'close',
+    part: 'do',
+    title: 'Board back on its shelf',
+    detail: `Labelled ${r.board?.name ?? ''} r${r.board?.revision ?? 1}.`,
+  },
+  {
+    id: 'close.finish',
+    station: 'close',
+    part: 'check',
+    title: 'Finishing checks',
+    detail: 'Blow off and wipe; rub one piece with a thumb. Eye and hearing protection for compressed air.',
+  },
+];

@@ -1,0 +1,3 @@
+export * from './brands';
+export * from './parse';
+export * from './format';

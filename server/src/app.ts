@@ -1,0 +1,60 @@
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import express, { type Express } from 'express';
+import helmet from 'helmet';
+import type { Logger } from 'pino';
+import { api } from '@bistre/contract';
+import type { Db } from './db/connect';
+import { fileRoutes } from './files';
+import { answerProblems, loopbackHost, requestLog, sameOrigin } from './http/guards';
+import { HttpProblem } from './http/problem';
+import { serve } from './http/serve';
+import { runRoutes } from './routes/run';
+import { setupRoutes } from './routes/setup';
+import { shelfRoutes } from './routes/shelf';
+import { simRoutes } from './routes/sim';
+
+/** The whole server as one handler; it keeps no state of its own. `pages` is the built web folder. */
+export const createApp = (db: Db, log: Logger, pages?: string): Express => {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(requestLog(log));
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          'default-src': ["'self'"],
+          'script-src': ["'self'"],
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'img-src': ["'self'", 'data:', 'blob:'],
+          'worker-src': ["'self'", 'blob:'],
+          'connect-src': ["'self'"],
+          'object-src': ["'none'"],
+          'frame-ancestors': ["'none'"],
+          'upgrade-insecure-requests': null,
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use(loopbackHost, sameOrigin);
+  app.use('/api', express.json({ limit: '8mb' }));
+  serve(app, db, api.health, () => Promise.resolve({ ok: true as const, name: 'bistre' as const }));
+  setupRoutes(app, db);
+  runRoutes(app, db);
+  shelfRoutes(app, db);
+  simRoutes(app, db);
+  fileRoutes(app, db);
+  app.use('/api', () => {
+    throw new HttpProblem(404, { code: 'not-found', message: 'There is no such call.' });
+  });
+  if (pages && existsSync(pages)) {
+    app.use('/assets', express.static(join(pages, 'assets'), { immutable: true, maxAge: '1y' }));
+    app.use(express.static(pages, { index: false }));
+    app.get('/{*path}', (_request, response) =>
+      response.set('cache-control', 'no-cache').sendFile(join(pages, 'index.html')),
+    );
+  }
+  app.use(answerProblems(log));
+  return app;
+};

@@ -1,0 +1,272 @@
+import { sql } from 'kysely';
+import { nextStation, reckonBatch, stationStates, type BatchInput, type BatchReckoning } from '@bistre/core';
+import {
+  batchInput,
+  type BatchDocument,
+  type BatchRow,
+  type BlankDocument,
+  type MachineDocument,
+  type RecipeDocument,
+} from '@bistre/contract';
+import { alphabetsFor, LABELS } from './alphabets';
+import type { Trx } from './db/connect';
+import type { UndoStep } from './db/schema';
+import { notFound } from './http/problem';
+
+const iso = (date: Date): string => date.toISOString();
+const isoOrNull = (date: Date | null): string | null => (date ? date.toISOString() : null);
+
+export const loadBlank = async (trx: Trx, id: string): Promise<BlankDocument> => {
+  const row = await trx.selectFrom('blanks').selectAll().where('id', '=', id).executeTakeFirst();
+  if (!row) throw notFound('This blank');
+  const samples = await trx
+    .selectFrom('blank_samples')
+    .selectAll()
+    .where('blank_id', '=', id)
+    .where('removed_at', 'is', null)
+    .orderBy('seq')
+    .execute();
+  const used = await trx.selectFrom('batches').select('name').where('blank_id', '=', id).orderBy('name').execute();
+  return {
+    id,
+    name: row.name,
+    version: row.version,
+    spec: row.spec,
+    usedBy: used.map((b) => b.name),
+    samples: samples.map((s) => ({ id: s.id, dimension: s.dimension, value: s.value_mm, at: iso(s.at), by: s.by })),
+  };
+};
+
+export const loadMachine = async (trx: Trx, id: string): Promise<MachineDocument> => {
+  const row = await trx.selectFrom('machines').selectAll().where('id', '=', id).executeTakeFirst();
+  if (!row) throw notFound('This machine');
+  return { id, name: row.name, version: row.version, profile: row.profile };
+};
+
+export const loadRecipe = async (trx: Trx, id: string): Promise<RecipeDocument> => {
+  const row = await trx.selectFrom('recipes').selectAll().where('id', '=', id).executeTakeFirst();
+  if (!row) throw notFound('This recipe');
+  return { id, name: row.name, version: row.version, machineId: row.machine_id, spec: row.spec };
+};
+
+const loadRevision = async (trx: Trx, id: string): Promise<BatchDocument['fixture']> => {
+  const row = await trx
+    .selectFrom('fixture_revisions as r')
+    .innerJoin('fixtures as f', 'f.id', 'r.fixture_id')
+    .select(['r.id', 'r.fixture_id', 'r.revision', 'r.hold', 'r.basis', 'r.saved_at', 'r.saved_by', 'f.name'])
+    .where('r.id', '=', id)
+    .executeTakeFirst();
+  return row
+    ? {
+        id: row.id,
+        fixtureId: row.fixture_id,
+        name: row.name,
+        revision: row.revision,
+        hold: row.hold,
+        basis: row.basis,
+        savedAt: iso(row.saved_at),
+        savedBy: row.saved_by,
+      }
+    : null;
+};
+
+/** The whole of a batch, as the workspace shows it. */
+export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> => {
+  const row = await trx.selectFrom('batches').selectAll().where('id', '=', id).executeTakeFirst();
+  if (!row) throw notFound('This batch');
+  const readings = await trx
+    .selectFrom('mark_readings')
+    .selectAll()
+    .where('batch_id', '=', id)
+    .where('removed_at', 'is', null)
+    .orderBy('seq')
+    .execute();
+  const roster = await trx
+    .selectFrom('roster_rows')
+    .select('fields')
+    .where('batch_id', '=', id)
+    .orderBy('ordinal')
+    .execute();
+  const pieces = await trx
+    .selectFrom('pieces')
+    .selectAll()
+    .where('batch_id', '=', id)
+    .orderBy('load')
+    .orderBy('slot')
+    .execute();
+  const ticks = await trx.selectFrom('step_ticks').selectAll().where('batch_id', '=', id).orderBy('at').execute();
+  const putbacks = await trx.selectFrom('putbacks').selectAll().where('batch_id', '=', id).orderBy('at').execute();
+  const undoable = await latestUndoable(trx, id);
+  const simulated = await trx
+    .selectFrom('simulations')
+    .select('batch_id')
+    .where('batch_id', '=', id)
+    .executeTakeFirst();
+  return {
+    id,
+    name: row.name,
+    customer: row.customer,
+    quantity: row.quantity,
+    spares: row.spares,
+    tolerance: row.tolerance_mm,
+    dueAt: isoOrNull(row.due_at),
+    version: row.version,
+    closedAt: isoOrNull(row.closed_at),
+    updatedAt: iso(row.updated_at),
+    updatedBy: row.updated_by,
+    blank: await loadBlank(trx, row.blank_id),
+    machine: await loadMachine(trx, row.machine_id),
+    recipe: row.recipe_id ? await loadRecipe(trx, row.recipe_id) : null,
+    fixture: row.fixture_revision_id ? await loadRevision(trx, row.fixture_revision_id) : null,
+    setup: row.setup,
+    columns: row.roster_columns,
+    roster: roster.map((r) => r.fields),
+    readings: readings.map((r) => ({
+      id: r.id,
+      mark: r.mark,
+      x: r.x_mm,
+      y: r.y_mm,
+      source: r.source,
+      purpose: r.purpose,
+      at: iso(r.at),
+      by: r.by,
+    })),
+    pieces: pieces.map((p) => ({
+      id: p.id,
+      ordinal: p.ordinal,
+      load: p.load,
+      slot: p.slot,
+      state: p.state,
+      cause: p.cause,
+      dx: p.dx_mm,
+      dy: p.dy_mm,
+      yaw: p.yaw_rad,
+    })),
+    firstApproved: row.first_approved,
+    ticks: ticks.map((t) => ({ step: t.step, at: iso(t.at), by: t.by })),
+    putbacks: putbacks.map((p) => ({
+      id: p.id,
+      setting: p.setting,
+      was: p.was,
+      now: p.now,
+      restoredAt: isoOrNull(p.restored_at),
+    })),
+    canUndo: undoable?.summary ?? null,
+    simulated: simulated !== undefined,
+  };
+};
+
+export const latestUndoable = (
+  trx: Trx,
+  batchId: string,
+): Promise<{ id: number; summary: string; undo: UndoStep | null } | undefined> =>
+  trx
+    .selectFrom('events')
+    .select(['id', 'summary', 'undo'])
+    .where('batch_id', '=', batchId)
+    .where('undo', 'is not', null)
+    .where('undone_at', 'is', null)
+    .orderBy('id', 'desc')
+    .limit(1)
+    .executeTakeFirst();
+
+/** Reckons a batch as the browser does; `pieces` is the size of the simulation behind the budget. */
+export const reckonDocument = (
+  batch: BatchDocument,
+  pieces = 20_000,
+): { input: BatchInput; reckoning: BatchReckoning } => {
+  const input = batchInput(batch);
+  return {
+    input,
+    reckoning: reckonBatch(input, {
+      now: new Date(),
+      alphabets: alphabetsFor(batch.setup.lettering.lines.map((l) => l.alphabet)),
+      labels: LABELS,
+      simulatedPieces: pieces,
+    }),
+  };
+};
+
+/** One line of the Board. */
+export const boardRow = (batch: BatchDocument): BatchRow => {
+  const { input, reckoning } = reckonDocument(batch, 4_000);
+  const next = nextStation(stationStates(input, reckoning));
+  const { id, name, customer, quantity, spares, tolerance, dueAt, version, closedAt } = batch;
+  return {
+    id,
+    name,
+    customer,
+    quantity,
+    spares,
+    tolerance,
+    dueAt,
+    version,
+    closedAt,
+    machineId: batch.machine.id,
+    machineName: batch.machine.name,
+    blankId: batch.blank.id,
+    blankName: batch.blank.name,
+    station: closedAt ? 'close' : next.id,
+    waits: closedAt ? '' : next.waits,
+    done: reckoning.run.done,
+    budget: reckoning.board ? reckoning.budget.predicted : null,
+    yieldShare: reckoning.run.yield,
+    openPutbacks: batch.putbacks.filter((p) => p.restoredAt === null).length,
+    outOfDate: [...reckoning.outOfDate],
+  };
+};
+
+export interface Happening {
+  readonly by: string;
+  readonly kind: string;
+  readonly batchId: string | null;
+  readonly summary: string;
+  readonly subjectId?: string;
+  readonly detail?: Record<string, unknown>;
+  readonly undo?: UndoStep;
+}
+
+/** Appends to the log, in the caller's transaction. */
+export const record = async (trx: Trx, what: Happening): Promise<void> => {
+  await trx
+    .insertInto('events')
+    .values({
+      by: what.by,
+      kind: what.kind,
+      batch_id: what.batchId,
+      subject_id: what.subjectId ?? null,
+      summary: what.summary,
+      detail: JSON.stringify(what.detail ?? {}),
+      undo: what.undo ? JSON.stringify(what.undo) : null,
+      undone_at: null,
+    })
+    .execute();
+};
+
+/** Marks a batch as changed and returns its new version. Locks its row for this transaction. */
+export const touch = async (trx: Trx, id: string, by: string): Promise<number> => {
+  const row = await trx
+    .updateTable('batches')
+    .set({ version: sql`version + 1`, updated_at: new Date(), updated_by: by })
+    .where('id', '=', id)
+    .returning('version')
+    .executeTakeFirst();
+  if (!row) throw notFound('This batch');
+  return row.version;
+};
+
+/** Whether a part of a batch was changed by somebody after the given version. */
+export const changedSince = (
+  trx: Trx,
+  batchId: string,
+  part: string,
+  version: number,
+): Promise<{ by: string; at: Date } | undefined> =>
+  trx
+    .selectFrom('events')
+    .select(['by', 'at'])
+    .where('batch_id', '=', batchId)
+    .where(sql<boolean>`detail->>'part' = ${part} and (detail->>'version')::int > ${version}`)
+    .orderBy('id', 'desc')
+    .limit(1)
+    .executeTakeFirst();

@@ -1,0 +1,161 @@
+import { sql, type Kysely, type Migration } from 'kysely';
+
+const first: Migration = {
+  async up(db: Kysely<unknown>) {
+    await sql`
+      create table machines (
+        id uuid primary key default gen_random_uuid(),
+        name text not null unique check (name <> ''),
+        version integer not null default 1,
+        profile jsonb not null,
+        updated_at timestamptz not null default now()
+      );
+      create table blanks (
+        id uuid primary key default gen_random_uuid(),
+        name text not null unique check (name <> ''),
+        version integer not null default 1,
+        spec jsonb not null,
+        updated_at timestamptz not null default now()
+      );
+      create table blank_samples (
+        id uuid primary key default gen_random_uuid(),
+        seq bigserial not null,
+        blank_id uuid not null references blanks on delete cascade,
+        dimension text not null check (dimension in ('length', 'width', 'thickness')),
+        value_mm double precision not null check (value_mm > 0 and value_mm < 100000),
+        at timestamptz not null default now(),
+        by text not null,
+        removed_at timestamptz
+      );
+      create index blank_samples_of on blank_samples (blank_id, seq);
+      create table recipes (
+        id uuid primary key default gen_random_uuid(),
+        name text not null unique check (name <> ''),
+        machine_id uuid not null references machines,
+        version integer not null default 1,
+        spec jsonb not null,
+        updated_at timestamptz not null default now()
+      );
+      create table fixtures (
+        id uuid primary key default gen_random_uuid(),
+        name text not null unique check (name <> ''),
+        blank_id uuid not null references blanks,
+        created_at timestamptz not null default now()
+      );
+      create table fixture_revisions (
+        id uuid primary key default gen_random_uuid(),
+        fixture_id uuid not null references fixtures,
+        revision integer not null check (revision > 0),
+        hold jsonb not null,
+        basis jsonb not null,
+        saved_at timestamptz not null default now(),
+        saved_by text not null,
+        unique (fixture_id, revision)
+      );
+      create table batches (
+        id uuid primary key default gen_random_uuid(),
+        name text not null check (name <> ''),
+        customer text not null default '',
+        quantity integer not null check (quantity between 1 and 20000),
+        spares integer not null check (spares between 0 and 20000),
+        tolerance_mm double precision not null check (tolerance_mm > 0),
+        due_at timestamptz,
+        machine_id uuid not null references machines,
+        blank_id uuid not null references blanks,
+        recipe_id uuid references recipes,
+        fixture_revision_id uuid references fixture_revisions,
+        version integer not null default 1,
+        setup jsonb not null,
+        roster_columns jsonb not null default '[]',
+        first_approved boolean not null default false,
+        closed_at timestamptz,
+        updated_at timestamptz not null default now(),
+        updated_by text not null
+      );
+      create table mark_readings (
+        id uuid primary key default gen_random_uuid(),
+        seq bigserial not null,
+        batch_id uuid not null references batches on delete cascade,
+        mark integer not null check (mark between 1 and 12),
+        x_mm double precision not null,
+        y_mm double precision not null,
+        source text not null check (source in ('typed', 'simulated machine')),
+        purpose text not null check (purpose in ('place', 'reread')),
+        at timestamptz not null default now(),
+        by text not null,
+        removed_at timestamptz
+      );
+      create index mark_readings_of on mark_readings (batch_id, seq);
+      create table roster_rows (
+        batch_id uuid not null references batches on delete cascade,
+        ordinal integer not null check (ordinal > 0),
+        fields jsonb not null,
+        primary key (batch_id, ordinal)
+      );
+      create table pieces (
+        id uuid primary key default gen_random_uuid(),
+        batch_id uuid not null references batches on delete cascade,
+        ordinal integer not null check (ordinal > 0),
+        load integer not null check (load > 0),
+        slot integer not null check (slot > 0),
+        state text not null check (state in ('loaded', 'done', 'scrap')),
+        cause text,
+        dx_mm double precision,
+        dy_mm double precision,
+        yaw_rad double precision,
+        at timestamptz not null default now(),
+        by text not null,
+        unique (batch_id, load, slot),
+        check (state <> 'scrap' or cause is not null)
+      );
+      create unique index one_good_piece on pieces (batch_id, ordinal) where state <> 'scrap';
+      create table step_ticks (
+        batch_id uuid not null references batches on delete cascade,
+        step text not null,
+        at timestamptz not null default now(),
+        by text not null,
+        primary key (batch_id, step)
+      );
+      create table putbacks (
+        id uuid primary key default gen_random_uuid(),
+        batch_id uuid not null references batches on delete cascade,
+        machine_id uuid not null references machines,
+        setting text not null,
+        was text not null,
+        now text not null,
+        at timestamptz not null default now(),
+        restored_at timestamptz,
+        restored_by text
+      );
+      create table events (
+        id bigserial primary key,
+        at timestamptz not null default now(),
+        by text not null,
+        kind text not null,
+        batch_id uuid references batches on delete cascade,
+        subject_id uuid,
+        summary text not null,
+        detail jsonb not null default '{}',
+        undo jsonb,
+        undone_at timestamptz
+      );
+      create index events_of_batch on events (batch_id, id desc);
+      create index events_of_kind on events (kind, id desc);
+      create index events_words on events using gin (to_tsvector('simple', summary));
+      create table simulations (
+        batch_id uuid primary key references batches on delete cascade,
+        state jsonb not null
+      );
+      create table replies (
+        key text primary key,
+        path text not null,
+        status integer not null,
+        body jsonb not null,
+        at timestamptz not null default now()
+      );
+    `.execute(db);
+  },
+};
+
+/** Forward only, in order; a release never changes one that was shipped. */
+export const migrations: Readonly<Record<string, Migration>> = { '0001_first': first };

@@ -1,0 +1,167 @@
+import { Readable } from 'node:stream';
+import type { Express, Response } from 'express';
+import sharp from 'sharp';
+import { FILES, type BatchDocument, type FileName } from '@bistre/contract';
+import {
+  boardGcode,
+  boxHeight,
+  boxWidth,
+  gaugeStrip,
+  loadGcode,
+  loadPasses,
+  loadSvg,
+  rasterize,
+  safeCell,
+  placedPieces,
+  slotTransform,
+  apply,
+  boxOf,
+  walkGcode,
+  writeDxf,
+  writeSvg,
+  MOST_DOTS,
+  type Result,
+} from '@bistre/core';
+import { alphabet, LABELS } from '../alphabets';
+import { loadBatch, record, reckonDocument } from '../batches';
+import type { Db } from '../db/connect';
+import { HttpProblem, refused } from '../http/problem';
+import { operatorOf } from '../http/serve';
+import { proofSheet, setupSheet } from './pdf';
+
+const TYPES: Readonly<Record<string, string>> = {
+  svg: 'image/svg+xml',
+  dxf: 'image/vnd.dxf',
+  gcode: 'text/plain; charset=utf-8',
+  pdf: 'application/pdf',
+  png: 'image/png',
+  csv: 'text/csv; charset=utf-8',
+};
+
+const need = <T>(result: Result<T>): T => {
+  if (!result.ok) throw refused(result.problem);
+  return result.value;
+};
+
+type Body = string | Buffer | Generator<string>;
+
+/** The pieces on the board as a picture in the board's frame, one dot an engraving interval. */
+const loadPng = async (batch: BatchDocument): Promise<Buffer> => {
+  const { input, reckoning } = reckonDocument(batch, 1_000);
+  if (!input.recipe)
+    throw refused({
+      code: 'no-recipe',
+      message: 'Choose a recipe first: its interval sets the picture’s resolution.',
+      field: 'recipe',
+    });
+  const polygons = placedPieces(reckoning, reckoning.onTheBoard).flatMap(({ shapes, slot }) =>
+    shapes.filled.map((p) => p.map((v) => apply(slotTransform(slot), v))),
+  );
+  if (polygons.length === 0)
+    throw refused({
+      code: 'no-filled-art',
+      message:
+        'There is no filled lettering to make a picture of. Single-stroke alphabets go out as G-code, SVG or DXF.',
+      field: 'lettering',
+    });
+  const box = boxOf(polygons.flat());
+  const shifted = polygons.map((p) => p.map((v) => ({ x: v.x - box.minX, y: v.y - box.minY })));
+  // PNG states its resolution in whole dots per metre, so the interval is rounded to one.
+  const interval = 1000 / Math.round(1000 / input.recipe.engrave.interval);
+  if ((boxWidth(box) / interval) * (boxHeight(box) / interval) > MOST_DOTS)
+    throw refused({
+      code: 'picture-too-large',
+      message: 'The picture would have more than 200 million dots. Use a coarser interval.',
+    });
+  const raster = rasterize(shifted, { width: boxWidth(box), height: boxHeight(box) }, interval);
+  return sharp(raster.pixels, { raw: { width: raster.width, height: raster.height, channels: 1 } })
+    .toColourspace('b-w')
+    .withMetadata({ density: raster.dotsPerMetre * 0.0254 })
+    .png({ compressionLevel: 6 })
+    .toBuffer();
+};
+
+const make = async (batch: BatchDocument, file: FileName): Promise<Body> => {
+  const { input, reckoning: r } = reckonDocument(batch, 50_000);
+  const board = (): NonNullable<typeof r.board> => {
+    if (!r.board) throw refused(r.boardProblem!);
+    return r.board;
+  };
+  switch (file) {
+    case 'board.svg':
+      return writeSvg(`${board().name} r${board().revision}`, board().width, board().height, board().passes);
+    case 'board.dxf':
+      return writeDxf(board().passes);
+    case 'board.gcode':
+      return need(boardGcode(input, board()));
+    case 'gauge.svg': {
+      const strip = gaugeStrip(input.setup.hold.boardThickness, alphabet(LABELS)!);
+      return writeSvg('Bistre gauge strip', strip.width, strip.height, strip.passes);
+    }
+    case 'load.gcode':
+      return need(loadGcode(input, r, batch.name));
+    case 'load.svg':
+      return loadSvg(input, r, batch.name);
+    case 'load.dxf':
+      return writeDxf(loadPasses(r));
+    case 'load.png':
+      return loadPng(batch);
+    case 'walk.gcode':
+      return need(walkGcode(input, r));
+    case 'setup.pdf':
+      return setupSheet(input, r, batch.name);
+    case 'proof.pdf':
+      return proofSheet(input, r, batch.name);
+    case 'roster.csv': {
+      const state = new Map(batch.pieces.map((p) => [p.ordinal, p]));
+      const rows = batch.roster.map((row, i) => [
+        String(i + 1),
+        ...batch.columns.map((c) => row[c] ?? ''),
+        state.get(i + 1)?.state ?? 'waiting',
+        state.get(i + 1)?.cause ?? '',
+      ]);
+      return `\uFEFF${[['piece', ...batch.columns, 'state', 'cause'], ...rows].map((cells) => cells.map(safeCell).join(',')).join('\r\n')}\r\n`;
+    }
+  }
+};
+
+const send = async (response: Response, body: Body): Promise<void> => {
+  if (typeof body === 'string' || Buffer.isBuffer(body)) {
+    response.send(body);
+    return;
+  }
+  await new Promise<void>((resolve, reject) => {
+    Readable.from(body).on('error', reject).pipe(response).on('finish', resolve).on('close', resolve);
+  });
+};
+
+const slug = (text: string): string =>
+  text
+    .normalize('NFD')
+    .replace(/[^A-Za-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .toLowerCase()
+    .slice(0, 40) || 'batch';
+
+/** Files are made when asked for, from what is saved, and each handing out is logged. */
+export const fileRoutes = (app: Express, db: Db): void => {
+  app.get('/api/batches/:id/files/:file', async (request, response) => {
+    const file = FILES.find((f) => f === request.params.file);
+    if (!file || !/^[0-9a-f-]{36}$/.test(request.params.id))
+      throw new HttpProblem(404, { code: 'not-found', message: 'There is no such file.' });
+    const batch = await db.transaction().execute((trx) => loadBatch(trx, request.params.id));
+    const body = await make(batch, file);
+    const by = operatorOf(request);
+    await db
+      .transaction()
+      .execute((trx) =>
+        record(trx, { by, kind: 'file', batchId: batch.id, summary: `File handed out: ${slug(batch.name)}-${file}` }),
+      );
+    response.set({
+      'content-type': TYPES[file.split('.').pop()!]!,
+      'content-disposition': `attachment; filename="${slug(batch.name)}-${file}"`,
+      'cache-control': 'no-store',
+    });
+    await send(response, body);
+  });
+};

@@ -1,0 +1,301 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import PDFDocument from 'pdfkit';
+import {
+  apply,
+  benchSteps,
+  blankOutline,
+  bedToFile,
+  CAUTIONS,
+  pieceShapes,
+  svgPath,
+  type BatchInput,
+  type BatchReckoning,
+  type Contour,
+  type Transform,
+  type WorkedLine,
+} from '@bistre/core';
+
+const resolver = createRequire(import.meta.url);
+const font = (weight: 400 | 700): Buffer =>
+  readFileSync(resolver.resolve(`@fontsource/b612/files/b612-latin-${weight}-normal.woff`));
+
+/** Points to a millimetre: a PDF unit is 1/72 in. */
+const PT = 72 / 25.4;
+const INK = '#241A13';
+const SOFT = '#6B5E54';
+const COPPER = '#A9512B';
+const PAGE = { width: 210, height: 297, margin: 15 };
+
+type Doc = InstanceType<typeof PDFDocument>;
+
+const start = (title: string): { doc: Doc; done: Promise<Buffer> } => {
+  const doc = new PDFDocument({
+    size: 'A4',
+    margin: PAGE.margin * PT,
+    info: { Title: title, Creator: 'Bistre', Producer: 'Bistre' },
+    bufferPages: true,
+  });
+  doc.registerFont('text', font(400));
+  doc.registerFont('bold', font(700));
+  doc.font('text').fillColor(INK);
+  const parts: Buffer[] = [];
+  doc.on('data', (part: Buffer) => parts.push(part));
+  return { doc, done: new Promise((resolve) => doc.on('end', () => resolve(Buffer.concat(parts)))) };
+};
+
+const heading = (doc: Doc, text: string): void => {
+  if (doc.y > (PAGE.height - 45) * PT) doc.addPage();
+  doc.moveDown(0.8);
+  const y = doc.y;
+  doc
+    .moveTo(PAGE.margin * PT, y)
+    .lineTo((PAGE.width - PAGE.margin) * PT, y)
+    .lineWidth(0.8)
+    .strokeColor(INK)
+    .stroke();
+  doc
+    .font('bold')
+    .fontSize(10)
+    .fillColor(SOFT)
+    .text(text.toUpperCase(), PAGE.margin * PT, y + 4, { characterSpacing: 0.8 });
+  doc.font('text').fontSize(9.5).fillColor(INK).moveDown(0.3);
+};
+
+/** Text the shipped font can set; figures and units always can. */
+const plain = (text: string): string =>
+  text
+    .replaceAll('−', '-')
+    .replaceAll('≤', '<=')
+    .replaceAll('√', 'sqrt ')
+    .replaceAll('σ', 's')
+    .replaceAll('χ²', 'chi²')
+    .replaceAll('Σ', 'sum ')
+    .replaceAll('ψ', 'yaw')
+    .replaceAll('ν', 'v')
+    .replaceAll('∞', 'inf')
+    .replaceAll('γ', 'g')
+    .replaceAll('₁', '1')
+    .replaceAll('x̄', 'mean')
+    .replaceAll('″', '"');
+
+const workings = (doc: Doc, lines: readonly WorkedLine[]): void => {
+  for (const l of lines) {
+    doc
+      .font('bold')
+      .fontSize(9)
+      .text(plain(`${l.label}: ${l.result}`), { continued: false });
+    doc
+      .font('text')
+      .fontSize(8)
+      .fillColor(SOFT)
+      .text(plain(`${l.formula} = ${l.substituted}  (${l.basis})`))
+      .fillColor(INK);
+  }
+};
+
+/** Draws contours given in millimetres with y up into a box of the page. */
+const draw = (
+  doc: Doc,
+  contours: readonly Contour[],
+  place: Transform,
+  style: { stroke?: string; fill?: string; width?: number },
+): void => {
+  const d = contours.map((c) => svgPath(c, place)).join(' ');
+  if (d === '') return;
+  doc.path(d);
+  if (style.fill) doc.fillColor(style.fill).fill('non-zero');
+  else
+    doc
+      .lineWidth(style.width ?? 0.4)
+      .strokeColor(style.stroke ?? INK)
+      .stroke();
+  doc.fillColor(INK);
+};
+
+/** A bar of a whole number of millimetres, to measure after printing. */
+const bar = (doc: Doc, x: number, y: number, length: number, label: string): void => {
+  doc.lineWidth(0.6).strokeColor(INK);
+  doc
+    .moveTo(x * PT, y * PT)
+    .lineTo((x + length) * PT, y * PT)
+    .stroke();
+  for (const at of [0, length])
+    doc
+      .moveTo((x + at) * PT, (y - 2) * PT)
+      .lineTo((x + at) * PT, (y + 2) * PT)
+      .stroke();
+  doc
+    .font('text')
+    .fontSize(8)
+    .text(label, x * PT, (y + 2.5) * PT, { width: Math.max(length, 60) * PT, lineBreak: false });
+};
+
+/** The setup sheet: what to mount, numbers with working, drawing, marks, steps, cautions, putbacks. */
+export const setupSheet = (input: BatchInput, r: BatchReckoning, title: string): Promise<Buffer> => {
+  const { doc, done } = start(`${title}: setup sheet`);
+  const { board } = r;
+  doc.font('bold').fontSize(18).text(title);
+  doc
+    .font('text')
+    .fontSize(10)
+    .fillColor(SOFT)
+    .text(
+      plain(
+        `${input.quantity} pieces and ${input.spares} spares of ${input.blank.name}, on ${input.machine.name}. Tolerance ${input.tolerance.toFixed(2)} mm.`,
+      ),
+    )
+    .fillColor(INK);
+  heading(doc, 'Mount');
+  if (board) {
+    doc.text(
+      `Board ${board.name} r${board.revision}, ${board.width} x ${board.height} mm, ${board.thickness.toFixed(1)} mm thick, ${board.slots.length} pockets.`,
+    );
+    const move = r.heights.bedMove;
+    doc
+      .font('bold')
+      .fontSize(13)
+      .text(`Bed ${Math.abs(move).toFixed(2)} mm ${move >= 0 ? 'down' : 'up'} after focusing on the board.`)
+      .font('text')
+      .fontSize(9.5);
+    const width = PAGE.width - 2 * PAGE.margin;
+    const scale = Math.min(width / board.width, 85 / board.height);
+    const top = doc.y / PT + 3;
+    const place: Transform = {
+      a: scale * PT,
+      b: 0,
+      c: 0,
+      d: -scale * PT,
+      e: PAGE.margin * PT,
+      f: (top + board.height * scale) * PT,
+    };
+    for (const pass of board.passes) {
+      draw(
+        doc,
+        pass.contours,
+        place,
+        pass.kind === 'cut' ? { stroke: COPPER } : pass.kind === 'fill' ? { fill: INK } : { stroke: INK, width: 0.3 },
+      );
+    }
+    for (const m of board.marks) {
+      const p = apply(place, m.at);
+      doc
+        .font('bold')
+        .fontSize(8)
+        .text(String(m.id), p.x + 6, p.y - 12, { lineBreak: false });
+    }
+    doc.font('text').fontSize(9.5);
+    doc.y = (top + board.height * scale + 4) * PT;
+    const bars = 100;
+    bar(doc, PAGE.margin, doc.y / PT, bars * scale, `${bars} mm, drawn 1 : ${(1 / scale).toFixed(2)}`);
+    doc.y += 8 * PT;
+    doc.x = PAGE.margin * PT;
+    heading(doc, 'Marks');
+    const toFile = bedToFile(input.machine);
+    for (const m of board.marks) {
+      const at = apply(toFile, apply(r.boardToBed, m.at));
+      doc.text(
+        `Mark ${m.id} (${m.role}): on the board ${m.at.x.toFixed(2)}, ${m.at.y.toFixed(2)} mm; on the machine ${at.x.toFixed(2)}, ${at.y.toFixed(2)} mm${r.placed ? '' : ' if the board lay square in the middle'}.`,
+      );
+    }
+  } else doc.text('No board yet.');
+  heading(doc, 'Bench steps');
+  for (const step of benchSteps(input, r)) {
+    if (doc.y > (PAGE.height - 25) * PT) doc.addPage();
+    const y = doc.y;
+    doc
+      .rect(PAGE.margin * PT, y + 1, 8, 8)
+      .lineWidth(0.6)
+      .strokeColor(INK)
+      .stroke();
+    doc
+      .font('bold')
+      .fontSize(9.5)
+      .text(plain(step.title), (PAGE.margin + 5) * PT, y);
+    if (step.detail) doc.font('text').fontSize(8.5).text(plain(step.detail));
+    doc.x = PAGE.margin * PT;
+  }
+  heading(doc, 'Cautions');
+  for (const caution of Object.values(CAUTIONS)) doc.font('text').fontSize(8.5).text(caution);
+  heading(doc, 'To put back');
+  doc.text(
+    input.putbacks.length === 0
+      ? 'No machine setting was changed.'
+      : input.putbacks
+          .map((p) => plain(`${p.setting}: ${p.now} back to ${p.was}${p.restoredAt ? ' (done)' : ''}`))
+          .join('\n'),
+  );
+  heading(doc, 'Numbers and their working');
+  workings(doc, [
+    ...r.sizes.length.working,
+    ...r.sizes.width.working,
+    ...r.pocket.working,
+    ...r.heights.working,
+    ...r.place.sigmaWorking,
+    ...r.budget.working,
+  ]);
+  const pages = doc.bufferedPageRange();
+  for (let i = 0; i < pages.count; i += 1) {
+    doc.switchToPage(i);
+    doc.page.margins.bottom = 0;
+    doc
+      .font('text')
+      .fontSize(8)
+      .fillColor(SOFT)
+      .text(
+        `${title} · page ${i + 1} of ${pages.count} · a person at the machine starts every burn`,
+        PAGE.margin * PT,
+        (PAGE.height - 10) * PT,
+        { lineBreak: false },
+      );
+  }
+  doc.end();
+  return done;
+};
+
+/** A 1:1 proof of the piece that is first on the board, with a bar of 100 mm to measure. */
+export const proofSheet = (input: BatchInput, r: BatchReckoning, title: string): Promise<Buffer> => {
+  const { doc, done } = start(`${title}: proof`);
+  doc.font('bold').fontSize(14).text(`${title}: proof, true size`);
+  doc
+    .font('text')
+    .fontSize(9)
+    .fillColor(SOFT)
+    .text('Print at 100 %, without fitting to the page. Then measure the bar: it must be 100.0 mm.')
+    .fillColor(INK);
+  bar(doc, PAGE.margin, 45, 100, '100 mm');
+  const outline = blankOutline(input.blank, r.sizes);
+  const { length, width } = { length: r.sizes.length.mean, width: r.sizes.width.mean };
+  const columns = Math.max(1, Math.floor((PAGE.width - 2 * PAGE.margin + 6) / (length + 6)));
+  const rows = Math.max(1, Math.floor((PAGE.height - 75) / (width + 8)));
+  const shown = r.onTheBoard.slice(0, columns * rows);
+  const list = shown.length > 0 ? shown : [null];
+  list.forEach((on, i) => {
+    const cx = PAGE.margin + length / 2 + (i % columns) * (length + 6);
+    const cy = 62 + width / 2 + Math.floor(i / columns) * (width + 8);
+    const place: Transform = { a: PT, b: 0, c: 0, d: -PT, e: cx * PT, f: cy * PT };
+    draw(doc, outline, place, { stroke: COPPER, width: 0.35 });
+    draw(
+      doc,
+      input.blank.holes.map((h) => ({
+        closed: true,
+        vertices: [
+          { x: h.x + h.diameter / 2, y: h.y, bulge: 1 },
+          { x: h.x - h.diameter / 2, y: h.y, bulge: 1 },
+        ],
+      })),
+      place,
+      { stroke: COPPER, width: 0.35 },
+    );
+    const piece = on && r.art?.pieces[on.ordinal - 1];
+    if (piece && r.zone && r.art) {
+      const shapes = pieceShapes(r.art, r.zone, piece);
+      const asContours = (lines: readonly (readonly { x: number; y: number }[])[], closed: boolean): Contour[] =>
+        lines.map((vertices) => ({ closed, vertices }));
+      draw(doc, asContours(shapes.filled, true), place, { fill: INK });
+      draw(doc, asContours(shapes.drawn, false), place, { stroke: INK, width: 0.3 });
+    }
+  });
+  doc.end();
+  return done;
+};

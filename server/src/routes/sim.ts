@@ -1,0 +1,232 @@
+import { api, type BatchDocument, type SimView } from '@bistre/contract';
+import {
+  apply,
+  bedToFile,
+  boxCorners,
+  flatten,
+  invert,
+  loadGcode,
+  markContours,
+  placedPieces,
+  pointerFromDot,
+  roundedRectangle,
+  worstCorner,
+  type BatchReckoning,
+  type Machine,
+} from '@bistre/core';
+import {
+  burnDot,
+  home,
+  jog,
+  layBoard,
+  lookThroughLoupe,
+  moveTo,
+  runFile,
+  truePose,
+  type SimState,
+} from '@bistre/core/bench-sim';
+import type { Express } from 'express';
+import { loadBatch, record, reckonDocument, touch } from '../batches';
+import type { Db, Trx } from '../db/connect';
+import { refused } from '../http/problem';
+import { serve } from '../http/serve';
+
+const LOUPE_RADIUS = 2.5;
+
+const hash = (text: string): number => [...text].reduce((h, c) => (Math.imul(h, 31) + c.charCodeAt(0)) | 0, 7) >>> 0;
+
+const machineOf = (batch: BatchDocument): Machine => ({
+  id: batch.machine.id,
+  name: batch.machine.name,
+  ...batch.machine.profile,
+});
+
+const needBoard = (reckoning: BatchReckoning): NonNullable<BatchReckoning['board']> => {
+  if (!reckoning.board)
+    throw refused({ code: 'no-board', message: 'There is no board to lay on the bed yet.', field: 'hold' });
+  return reckoning.board;
+};
+
+const loadSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoning): Promise<SimState> => {
+  const row = await trx.selectFrom('simulations').select('state').where('batch_id', '=', batch.id).executeTakeFirst();
+  if (row) return row.state as SimState;
+  return layBoard(hash(batch.id), machineOf(batch), needBoard(reckoning));
+};
+
+const saveSim = async (trx: Trx, batchId: string, state: SimState): Promise<void> => {
+  const json = JSON.stringify(state);
+  await trx
+    .insertInto('simulations')
+    .values({ batch_id: batchId, state: json })
+    .onConflict((c) => c.column('batch_id').doUpdateSet({ state: json }))
+    .execute();
+};
+
+/** What can be seen from where the operator stands; the hidden numbers stay behind. */
+const view = (state: SimState, batch: BatchDocument, reckoning: BatchReckoning): SimView => {
+  const machine = machineOf(batch);
+  const board = needBoard(reckoning);
+  const pose = truePose(state.hidden);
+  const display = apply(bedToFile(machine), state.head);
+  const whole = (v: { x: number; y: number }): { x: number; y: number } => ({ x: Math.round(v.x), y: Math.round(v.y) });
+  const outline = flatten(roundedRectangle({ x: board.width / 2, y: board.height / 2 }, board.width, board.height, 3));
+  const lines = [
+    ...board.marks.flatMap((m) =>
+      markContours(m).map((c) => {
+        const points = flatten(c, 0.01);
+        return { kind: 'mark' as const, points: c.closed ? [...points, points[0]!] : points };
+      }),
+    ),
+    { kind: 'edge' as const, points: [...outline, outline[0]!] },
+  ];
+  const loupe = lookThroughLoupe(state, lines, LOUPE_RADIUS);
+  return {
+    homed: state.homed,
+    display: { x: Math.round(display.x * 100) / 100 || 0, y: Math.round(display.y * 100) / 100 || 0 },
+    head: state.head,
+    dots: state.dots.length,
+    boardCorners: boxCorners({ minX: 0, minY: 0, maxX: board.width, maxY: board.height }).map((c) =>
+      whole(apply(pose, c)),
+    ),
+    marksSeen: board.marks.map((m) => ({ id: m.id, at: whole(apply(pose, m.at)) })),
+    loupe: {
+      radius: loupe.radius,
+      lines: loupe.lines.map((l) => ({ kind: l.kind, points: l.points.map((p) => ({ x: p.x, y: p.y })) })),
+    },
+  };
+};
+
+export const simRoutes = (app: Express, db: Db): void => {
+  serve(app, db, api.simView, async ({ params, trx }) => {
+    const batch = await loadBatch(trx, params.id);
+    const { reckoning } = reckonDocument(batch, 1_000);
+    return view(await loadSim(trx, batch, reckoning), batch, reckoning);
+  });
+
+  serve(app, db, api.simDo, async ({ params, body, by, trx }) => {
+    const batch = await loadBatch(trx, params.id);
+    const { reckoning } = reckonDocument(batch, 1_000);
+    const machine = machineOf(batch);
+    let state = await loadSim(trx, batch, reckoning);
+    if (!state.homed && (body.act === 'jog' || body.act === 'goto' || body.act === 'dot'))
+      throw refused({ code: 'not-homed', message: 'Home the machine first; it does not know where it stands.' });
+    switch (body.act) {
+      case 'lay':
+        state = {
+          ...layBoard((state.hidden.seed * 31 + 17) >>> 0, machine, needBoard(reckoning)),
+          homed: state.homed,
+          head: state.head,
+        };
+        await record(trx, {
+          by,
+          kind: 'simulated',
+          batchId: params.id,
+          summary: 'Board laid on the simulated bed anew',
+        });
+        break;
+      case 'home':
+        state = home(state, machine);
+        break;
+      case 'dot':
+        state = burnDot(state);
+        await record(trx, {
+          by,
+          kind: 'simulated',
+          batchId: params.id,
+          summary: 'Test dot burned on scrap on the simulated machine',
+        });
+        break;
+      case 'jog':
+        state = jog(state, machine, { x: body.dx, y: body.dy });
+        break;
+      case 'goto':
+        state = moveTo(state, machine, apply(invert(bedToFile(machine)), body));
+    }
+    await saveSim(trx, params.id, state);
+    return view(state, batch, reckoning);
+  });
+
+  serve(app, db, api.pointerFromSim, async ({ params, by, trx }) => {
+    await touch(trx, params.id, by);
+    const batch = await loadBatch(trx, params.id);
+    const { reckoning } = reckonDocument(batch, 1_000);
+    const state = await loadSim(trx, batch, reckoning);
+    const burned = state.dots.at(-1);
+    if (!burned)
+      throw refused({ code: 'no-dot', message: 'Burn a dot first, then move until the pointer lies on it.' });
+    const offset = pointerFromDot(burned, state.head);
+    if (Math.hypot(offset.x, offset.y) > 5)
+      throw refused({
+        code: 'pointer-far',
+        message: `The pointer would be ${Math.hypot(offset.x, offset.y).toFixed(1)} mm off. Bring its dot onto the burned dot first.`,
+      });
+    await trx
+      .updateTable('machines')
+      .set({
+        profile: JSON.stringify({
+          ...batch.machine.profile,
+          pointerOffset: { x: offset.x, y: offset.y, measuredAt: new Date().toISOString() },
+        }),
+      })
+      .where('id', '=', batch.machine.id)
+      .execute();
+    await record(trx, {
+      by,
+      kind: 'calibration',
+      batchId: params.id,
+      subjectId: batch.machine.id,
+      summary: `Pointer offset of ${batch.machine.name} measured: ${offset.x.toFixed(2)}, ${offset.y.toFixed(2)} mm`,
+    });
+    return loadBatch(trx, params.id);
+  });
+
+  serve(app, db, api.simRun, async ({ params, by, trx }) => {
+    const batch = await loadBatch(trx, params.id);
+    const { input, reckoning } = reckonDocument(batch, 20_000);
+    const state = await loadSim(trx, batch, reckoning);
+    await saveSim(trx, params.id, state);
+    const file = loadGcode(input, reckoning, batch.name);
+    if (!file.ok) throw refused(file.problem);
+    const loaded = placedPieces(reckoning, reckoning.onTheBoard);
+    const run = runFile(
+      [...file.value].join(''),
+      state.hidden,
+      machineOf(batch),
+      {
+        sizes: reckoning.sizes,
+        pocket: reckoning.pocket,
+        method: (batch.fixture?.hold ?? batch.setup.hold).method,
+        load: reckoning.run.openLoad ?? 1,
+        interval: input.recipe!.engrave.interval,
+      },
+      loaded,
+    );
+    if (!run.ok) throw refused(run.problem);
+    await record(trx, {
+      by,
+      kind: 'simulated',
+      batchId: params.id,
+      summary: `Load ${reckoning.run.openLoad} run on the simulated machine: ${run.value.pieces.length} pieces, ${run.value.lines} lines of G-code`,
+    });
+    const short = (v: number): number => Math.round(v * 100) / 100;
+    return {
+      stray: run.value.stray,
+      lines: run.value.lines,
+      predicted: reckoning.budget.predicted,
+      tolerance: batch.tolerance,
+      pieces: run.value.pieces.map((p) => ({
+        slot: p.slot,
+        length: p.piece.length,
+        width: p.piece.width,
+        seatX: p.piece.dx,
+        seatY: p.piece.dy,
+        seatYaw: p.piece.yaw,
+        dx: p.dx,
+        dy: p.dy,
+        yaw: p.yaw,
+        worst: p.dx === null ? null : worstCorner(reckoning.artBox, p.dx, p.dy!, p.yaw!),
+        strokes: p.strokes.map(short),
+      })),
+    };
+  });
+};
