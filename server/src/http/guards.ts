@@ -89,18 +89,16 @@ export const answerProblems =
       { err: error instanceof Error ? { message: error.message, stack: error.stack } : String(error) },
       'failed',
     );
-    response
-      .status(lost ? 503 : 500)
-      .json(
-        lost
-          ? {
-              code: 'database-away',
-              message:
-                'The database does not answer. What was shown as saved is safe; keep this page open and try again in a moment.',
-            }
-          : {
-              code: 'bug',
-              message: 'Bistre failed at this. Nothing was half saved. Try again, and tell whoever keeps Bistre.',
-            },
-      );
+    response.status(lost ? 503 : 500).json(
+      lost
+        ? {
+            code: 'database-away',
+            message:
+              'The database does not answer. What was shown as saved is safe; keep this page open and try again in a moment.',
+          }
+        : {
+            code: 'bug',
+            message: 'Bistre failed at this. Nothing was half saved. Try again, and tell whoever keeps Bistre.',
+          },
+    );
   };

@@ -1,0 +1,150 @@
+import { expose } from 'comlink';
+import { batchInput, type BatchDocument } from '@bistre/contract';
+import {
+  benchSteps,
+  blankOutline,
+  estimateTime,
+  pieceShapes,
+  readRoster,
+  decodeRoster,
+  reckonBatch,
+  stationStates,
+  svgPath,
+  trueOutline,
+  type Alphabet,
+  type BatchReckoning,
+  type Result,
+  type Roster,
+  type StationState,
+  type Step,
+  type TimeEstimate,
+  type Vec,
+} from '@bistre/core';
+
+/** What the pages show of a batch: everything reckoned, as plain values and ready paths. */
+export interface Shown {
+  readonly reckoning: Omit<BatchReckoning, 'art'> & { readonly art: ArtShown | null };
+  readonly stations: readonly StationState[];
+  readonly steps: readonly Step[];
+  readonly boardPaths: readonly { readonly name: string; readonly kind: 'cut' | 'line' | 'fill'; readonly d: string }[];
+  readonly blankPath: string;
+  readonly outline: readonly Vec[];
+}
+
+export interface ArtShown {
+  readonly exceptions: BatchReckoning['art'] extends infer A
+    ? A extends { lettering: { exceptions: infer X } }
+      ? X
+      : never
+    : never;
+  readonly capHeights: readonly number[];
+  readonly problems: readonly { readonly piece: number; readonly message: string }[];
+  readonly labels: readonly string[];
+  /** Path of each piece on the board, blank frame, y up; by roster line. */
+  readonly paths: Readonly<Record<number, { readonly fill: string; readonly line: string }>>;
+}
+
+const alphabets = new Map<string, Alphabet>();
+const LABELS = 'readability';
+
+const need = async (ids: readonly string[]): Promise<Record<string, Alphabet>> => {
+  await Promise.all(
+    [...new Set([...ids, LABELS])]
+      .filter((id) => !alphabets.has(id))
+      .map(async (id) => {
+        const response = await fetch(`/api/alphabets/${id}`);
+        if (response.ok) alphabets.set(id, (await response.json()) as Alphabet);
+      }),
+  );
+  return Object.fromEntries(alphabets);
+};
+
+const pathOf = (lines: readonly (readonly Vec[])[], close: boolean): string => {
+  let d = '';
+  for (const line of lines) {
+    let pen = 'M';
+    for (const p of line) {
+      d += `${pen}${p.x.toFixed(2)} ${p.y.toFixed(2)}`;
+      pen = 'L';
+    }
+    if (close) d += 'Z';
+  }
+  return d;
+};
+
+const drawn = new Map<string, { fill: string; line: string }>();
+
+const prepare = async (
+  batch: BatchDocument,
+  pieces: number,
+): Promise<{ input: ReturnType<typeof batchInput>; reckoning: BatchReckoning }> => {
+  const input = batchInput(batch);
+  const set = await need(batch.setup.lettering.lines.map((l) => l.alphabet));
+  return {
+    input,
+    reckoning: reckonBatch(input, { now: new Date(), alphabets: set, labels: LABELS, simulatedPieces: pieces }),
+  };
+};
+
+const artShown = (r: BatchReckoning, batch: BatchDocument): ArtShown | null => {
+  const { art, zone } = r;
+  if (!art || !zone) return null;
+  if (drawn.size > 4_000) drawn.clear();
+  const style = JSON.stringify([batch.setup.lettering, zone]);
+  const paths: Record<number, { fill: string; line: string }> = {};
+  for (const { ordinal } of r.onTheBoard) {
+    const piece = art.pieces[ordinal - 1];
+    if (!piece) continue;
+    const key = `${style}/${art.lettering.capHeights.join()}/${JSON.stringify(piece.set)}`;
+    let path = drawn.get(key);
+    if (!path) {
+      const shapes = pieceShapes(art, zone, piece);
+      path = { fill: pathOf(shapes.filled, true), line: pathOf(shapes.drawn, false) };
+      drawn.set(key, path);
+    }
+    paths[ordinal] = path;
+  }
+  return {
+    exceptions: art.lettering.exceptions as ArtShown['exceptions'],
+    capHeights: art.lettering.capHeights,
+    problems: art.problems,
+    labels: art.pieces.map((p) => p.label),
+    paths,
+  };
+};
+
+const service = {
+  /** Reckons a batch. `pieces` is the size of the simulation behind the budget. */
+  async reckon(batch: BatchDocument, pieces: number): Promise<Shown> {
+    const { input, reckoning } = await prepare(batch, pieces);
+    const { board } = reckoning;
+    const art = artShown(reckoning, batch);
+    return {
+      reckoning: { ...reckoning, board: board ? { ...board, passes: [] } : null, art },
+      stations: stationStates(input, reckoning),
+      steps: benchSteps(input, reckoning),
+      boardPaths: board
+        ? board.passes.map((p) => ({ name: p.name, kind: p.kind, d: p.contours.map((c) => svgPath(c)).join('') }))
+        : [],
+      blankPath: blankOutline(input.blank, reckoning.sizes)
+        .map((c) => svgPath(c))
+        .join(''),
+      outline: reckoning.placed ? trueOutline(reckoning) : [],
+    };
+  },
+  /** Plans every move of the load; slower, so asked for apart. */
+  async time(batch: BatchDocument): Promise<TimeEstimate | null> {
+    const { input, reckoning } = await prepare(batch, 500);
+    return estimateTime(input, reckoning);
+  },
+  roster(text: string): Result<Roster> {
+    return readRoster(text);
+  },
+  rosterFile(bytes: Uint8Array): Result<Roster> {
+    const { text, encoding } = decodeRoster(bytes);
+    return readRoster(text, encoding);
+  },
+};
+
+export type ReckonService = typeof service;
+expose(service);

@@ -1,0 +1,173 @@
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import {
+  api,
+  type AnyEndpoint,
+  type BatchDocument,
+  type BodyOf,
+  type ParamsOf,
+  type SectionName,
+  type Setup,
+} from '@bistre/contract';
+import { call, CallFailed, messageOf } from './api';
+import { reckoner } from './worker';
+import type { Shown } from './reckon.worker';
+
+export type SaveState =
+  | { readonly kind: 'saved'; readonly at: string }
+  | { readonly kind: 'saving' }
+  | { readonly kind: 'unsaved'; readonly why: string };
+
+const draftKey = (id: string): string => `bistre.unsaved.${id}`;
+const readDrafts = (id: string): Partial<Setup> => {
+  try {
+    return JSON.parse(localStorage.getItem(draftKey(id)) ?? '{}') as Partial<Setup>;
+  } catch {
+    return {};
+  }
+};
+
+export interface BatchHandle {
+  readonly batch: BatchDocument;
+  readonly save: SaveState;
+  /** Changes a part of the setup: shown at once, saved shortly after, kept in the browser until it is. */
+  readonly update: <K extends SectionName>(section: K, value: Setup[K]) => void;
+  /** Any other write that answers with the batch. Resolves to whether it was taken. */
+  readonly act: <E extends AnyEndpoint>(
+    endpoint: E,
+    input?: { params?: Partial<ParamsOf<E>>; body?: BodyOf<E> },
+  ) => Promise<boolean>;
+}
+
+/** A batch as it is being worked on: server state with what was typed since laid over it. */
+export const useBatch = (id: string): { handle: BatchHandle | null; error: unknown } => {
+  const client = useQueryClient();
+  const key = ['batch', id];
+  const query = useQuery({
+    queryKey: key,
+    queryFn: () => call(api.getBatch, { params: { id } }),
+    refetchInterval: 20_000,
+  });
+  const [drafts, setDrafts] = useState<Partial<Setup>>(() => readDrafts(id));
+  const [save, setSave] = useState<SaveState>({ kind: 'saved', at: '' });
+  const draftsRef = useRef(drafts);
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const busy = useRef(false);
+
+  const keep = useCallback(
+    (next: Partial<Setup>) => {
+      draftsRef.current = next;
+      setDrafts(next);
+      if (Object.keys(next).length === 0) localStorage.removeItem(draftKey(id));
+      else localStorage.setItem(draftKey(id), JSON.stringify(next));
+    },
+    [id],
+  );
+
+  const flush = useCallback(async () => {
+    if (busy.current) return;
+    busy.current = true;
+    try {
+      for (;;) {
+        const [section] = Object.keys(draftsRef.current) as SectionName[];
+        if (!section) break;
+        const value = draftsRef.current[section];
+        const known = client.getQueryData<BatchDocument>(key);
+        if (!known) break;
+        setSave({ kind: 'saving' });
+        const reply = await call(api.saveSection, {
+          params: { id },
+          body: { section, value, version: known.version } as BodyOf<typeof api.saveSection>,
+        });
+        client.setQueryData(key, reply);
+        if (draftsRef.current[section] === value) {
+          const { [section]: _saved, ...rest } = draftsRef.current;
+          keep(rest);
+        }
+        setSave({ kind: 'saved', at: new Date().toTimeString().slice(0, 5) });
+      }
+    } catch (error) {
+      setSave({ kind: 'unsaved', why: messageOf(error) });
+      if (error instanceof CallFailed && error.status === 409) await client.invalidateQueries({ queryKey: key });
+      else if (error instanceof CallFailed && error.status === 0) timer.current = setTimeout(() => void flush(), 4_000);
+    } finally {
+      busy.current = false;
+    }
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the key is made of the id
+  }, [client, id, keep]);
+
+  useEffect(() => {
+    if (query.data && Object.keys(draftsRef.current).length > 0) timer.current = setTimeout(() => void flush(), 300);
+    return () => clearTimeout(timer.current);
+    // Only when the batch first arrives: later edits schedule their own saving.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [query.data === undefined, flush]);
+
+  if (!query.data) return { handle: null, error: query.error };
+  const batch: BatchDocument = { ...query.data, setup: { ...query.data.setup, ...drafts } };
+  return {
+    error: query.error,
+    handle: {
+      batch,
+      save:
+        save.kind === 'saved' && save.at === ''
+          ? { kind: 'saved', at: new Date(batch.updatedAt).toTimeString().slice(0, 5) }
+          : save,
+      update: (section, value) => {
+        keep({ ...draftsRef.current, [section]: value });
+        setSave({ kind: 'saving' });
+        clearTimeout(timer.current);
+        timer.current = setTimeout(() => void flush(), 500);
+      },
+      act: async (endpoint, input = {}) => {
+        try {
+          clearTimeout(timer.current);
+          await flush();
+          setSave({ kind: 'saving' });
+          const reply = (await call(endpoint, {
+            params: { id, ...input.params } as never,
+            body: input.body,
+          })) as BatchDocument;
+          client.setQueryData(key, reply);
+          setSave({ kind: 'saved', at: new Date().toTimeString().slice(0, 5) });
+          void client.invalidateQueries({ queryKey: ['batches'] });
+          return true;
+        } catch (error) {
+          setSave({ kind: 'unsaved', why: messageOf(error) });
+          toast.error(messageOf(error), { duration: 12_000 });
+          if (error instanceof CallFailed && error.status === 409) void client.invalidateQueries({ queryKey: key });
+          return false;
+        }
+      },
+    },
+  };
+};
+
+/** What follows from the batch, reckoned in the worker; the last answer stays while the next is on its way. */
+export const useShown = (batch: BatchDocument | null): Shown | null => {
+  const [shown, setShown] = useState<Shown | null>(null);
+  const running = useRef(false);
+  const waiting = useRef<BatchDocument | null>(null);
+  useEffect(() => {
+    if (!batch) return;
+    waiting.current = batch;
+    if (running.current) return;
+    running.current = true;
+    void (async () => {
+      try {
+        while (waiting.current) {
+          const next = waiting.current;
+          waiting.current = null;
+          setShown(await reckoner().reckon(next, 10_000));
+        }
+      } catch (error) {
+        toast.error(`The reckoning failed: ${messageOf(error)}`);
+      } finally {
+        running.current = false;
+      }
+    })();
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- a batch is compared by its content
+  }, [JSON.stringify([batch?.version, batch?.setup, batch?.blank, batch?.machine.version])]);
+  return shown;
+};

@@ -1,0 +1,43 @@
+import { toast } from 'sonner';
+import type { ApiProblem, FileName } from '@bistre/contract';
+import { operatorName } from '../data/api';
+
+/** Fetches a file and hands it to the browser; a refusal is said in words instead of a broken page. */
+const save = async (batchId: string, file: FileName): Promise<void> => {
+  const response = await fetch(`/api/batches/${batchId}/files/${file}`, {
+    headers: { 'bistre-operator': encodeURIComponent(operatorName()) },
+  }).catch(() => null);
+  if (!response) {
+    toast.error('The server does not answer. Try again in a moment.');
+    return;
+  }
+  if (!response.ok) {
+    toast.error(((await response.json()) as ApiProblem).message, { duration: 10_000 });
+    return;
+  }
+  const name = /filename="([^"]+)"/.exec(response.headers.get('content-disposition') ?? '')?.[1] ?? file;
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(await response.blob());
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+};
+
+export const FileLinks = ({
+  batchId,
+  files,
+  label,
+}: {
+  batchId: string;
+  files: readonly (readonly [FileName, string])[];
+  label: string;
+}) => (
+  <p className="my-1.5 flex flex-wrap items-center gap-2">
+    <span className="mr-1">{label}:</span>
+    {files.map(([file, word]) => (
+      <button key={file} className="act !min-h-8 !px-2.5" onClick={() => void save(batchId, file)}>
+        {word}
+      </button>
+    ))}
+  </p>
+);

@@ -1,0 +1,74 @@
+import { Command } from 'cmdk';
+import { Dialog } from 'radix-ui';
+import { useNavigate } from 'react-router';
+import { useBatches } from '../data/queries';
+
+const PLACES: readonly (readonly [string, string])[] = [
+  ['Board', '/'],
+  ['Log', '/log'],
+  ['Shelf: blanks', '/shelf/blanks'],
+  ['Shelf: fixtures', '/shelf/fixtures'],
+  ['Shelf: machines', '/shelf/machines'],
+  ['Shelf: recipes', '/shelf/recipes'],
+];
+const STATION_WORDS = [
+  ['blank', 'Blank'],
+  ['hold', 'Hold'],
+  ['place', 'Place'],
+  ['burn', 'Burn'],
+  ['run', 'Run'],
+  ['close', 'Close'],
+  ['bench', 'bench view'],
+] as const;
+const item =
+  'flex min-h-9 cursor-pointer items-center px-3 data-[selected=true]:bg-blue data-[selected=true]:text-on-blue';
+
+/** Goes anywhere by a few letters. */
+export const Palette = ({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) => {
+  const navigate = useNavigate();
+  const { data: batches = [] } = useBatches();
+  const go = (to: string): void => {
+    onOpenChange(false);
+    void navigate(to);
+  };
+  return (
+    <Dialog.Root open={open} onOpenChange={onOpenChange}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed left-1/2 top-24 z-50 w-[92vw] max-w-xl -translate-x-1/2 border border-ink bg-sheet"
+        >
+          <Dialog.Title className="sr-only">Find</Dialog.Title>
+          <Command label="Find">
+            <Command.Input
+              autoFocus
+              placeholder="Find a batch, a station, the Shelf …"
+              className="h-12 w-full border-b border-hairline bg-transparent px-3 text-base outline-none"
+            />
+            <Command.List className="max-h-80 overflow-auto py-1">
+              <Command.Empty className="p-3 text-soft">Nothing of that name.</Command.Empty>
+              {batches.flatMap((b) =>
+                STATION_WORDS.map(([id, word]) => (
+                  <Command.Item
+                    key={b.id + id}
+                    value={`${b.name} ${word} ${b.id}`}
+                    className={item}
+                    onSelect={() => go(`/batches/${b.id}/${id}`)}
+                  >
+                    {b.name}: {word}
+                  </Command.Item>
+                )),
+              )}
+              {PLACES.map(([name, to]) => (
+                <Command.Item key={to} value={name} className={item} onSelect={() => go(to)}>
+                  {name}
+                </Command.Item>
+              ))}
+            </Command.List>
+          </Command>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+};

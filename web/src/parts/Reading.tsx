@@ -1,0 +1,86 @@
+import { Popover } from 'radix-ui';
+import type { ReactNode } from 'react';
+import type { WorkedLine } from '@bistre/core';
+
+export type Tone = 'plain' | 'inside' | 'attention' | 'out';
+const TONES: Readonly<Record<Tone, string>> = {
+  plain: 'text-ink',
+  inside: 'text-verdigris',
+  attention: 'text-ochre',
+  out: 'text-oxide',
+};
+
+/** The working behind a number, opened from a quiet link. */
+export const Working = ({
+  lines,
+  title,
+  label = 'working',
+}: {
+  lines: readonly WorkedLine[];
+  title: string;
+  label?: string;
+}) => (
+  <Popover.Root>
+    <Popover.Trigger className="link text-[13px]" aria-label={`${label} of ${title}`}>
+      {label}
+    </Popover.Trigger>
+    <Popover.Portal>
+      <Popover.Content
+        collisionPadding={12}
+        sideOffset={4}
+        className="z-50 max-h-[70dvh] w-[30rem] max-w-[94vw] overflow-auto border border-ink bg-sheet p-4"
+        role="dialog"
+        aria-label={`Working of ${title}`}
+      >
+        <p className="part-title border-0 pt-0">Working: {title}</p>
+        <ol className="mt-2 space-y-3">
+          {lines.map((line, i) => (
+            <li key={i}>
+              <p className="flex justify-between gap-4">
+                <span>{line.label}</span>
+                <b className="whitespace-nowrap">{line.result}</b>
+              </p>
+              <p className="text-[13px]">{line.formula}</p>
+              <p className="text-[13px] text-soft">= {line.substituted}</p>
+              <p className="text-[12px] text-soft italic">{line.basis}</p>
+            </li>
+          ))}
+        </ol>
+        <Popover.Arrow className="fill-ink" />
+      </Popover.Content>
+    </Popover.Portal>
+  </Popover.Root>
+);
+
+/** A number to be read from an arm's length or two metres, with its working. */
+export const Reading = ({
+  label,
+  value,
+  unit,
+  tone = 'plain',
+  working,
+  note,
+  size = 'text-[27px]',
+}: {
+  label: string;
+  value: string;
+  unit?: string;
+  tone?: Tone;
+  working?: readonly WorkedLine[];
+  note?: ReactNode;
+  size?: string;
+}) => (
+  <div className="min-w-0">
+    <p className="truncate text-[13px] text-soft" title={label}>
+      {label}
+    </p>
+    <p className={`${size} leading-tight font-bold whitespace-nowrap ${TONES[tone]}`}>
+      {value}
+      {unit && <span className="ml-1 text-[15px] font-normal">{unit}</span>}
+    </p>
+    <p className="flex flex-wrap gap-x-2 text-[13px] text-soft">
+      {working && working.length > 0 && <Working lines={working} title={label} />}
+      {note}
+    </p>
+  </div>
+);

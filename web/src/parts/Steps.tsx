@@ -1,0 +1,48 @@
+import { api } from '@bistre/contract';
+import type { StationId, Step } from '@bistre/core';
+import type { BatchHandle } from '../data/use-batch';
+import { Caution } from './Part';
+
+/** The steps of a station to tick off; readings are taken elsewhere and show here as done. */
+export const Steps = ({
+  handle,
+  steps,
+  station,
+  part,
+}: {
+  handle: BatchHandle;
+  steps: readonly Step[];
+  station: StationId;
+  part: 'do' | 'check';
+}) => {
+  const mine = steps.filter((s) => s.station === station && s.part === part);
+  const done = new Set(handle.batch.ticks.map((t) => t.step));
+  const cautions = [...new Set(mine.flatMap((s) => (s.caution ? [s.caution] : [])))];
+  return (
+    <>
+      <ul>
+        {mine.map((step) => (
+          <li key={step.id} className="py-0.5">
+            <label className="flex cursor-pointer items-start gap-2.5 py-1">
+              <input
+                type="checkbox"
+                className="mt-0.5 size-5 shrink-0 accent-(--blue)"
+                checked={done.has(step.id)}
+                onChange={(e) =>
+                  void handle.act(api.tick, { params: { step: step.id }, body: { done: e.target.checked } })
+                }
+              />
+              <span className={done.has(step.id) ? 'text-soft' : ''}>
+                {step.title}
+                {step.detail && <span className="block text-[13px] text-soft">{step.detail}</span>}
+              </span>
+            </label>
+          </li>
+        ))}
+      </ul>
+      {cautions.map((c) => (
+        <Caution key={c}>{c}</Caution>
+      ))}
+    </>
+  );
+};

@@ -1,0 +1,56 @@
+import { useState, type ReactNode } from 'react';
+import { Link, NavLink, useOutletContext } from 'react-router';
+import { operatorName, setOperatorName } from '../data/api';
+
+const place = ({ isActive }: { isActive: boolean }): string => `px-1 ${isActive ? 'font-bold text-ink' : 'text-blue'}`;
+
+const toggleLamp = (): void => {
+  const next = document.documentElement.dataset.theme === 'off' ? 'on' : 'off';
+  document.documentElement.dataset.theme = next;
+  localStorage.setItem('bistre.theme', next);
+};
+
+/** The thin bar: where we are, alarms, saved state, the lamp, who is at the bench. */
+export const TopBar = ({ children, alarm, saved }: { children?: ReactNode; alarm?: ReactNode; saved?: ReactNode }) => {
+  const { find } = useOutletContext<{ find: () => void }>();
+  const [name, setName] = useState(operatorName);
+  return (
+    <header className="flex h-11 shrink-0 items-center gap-5 border-b border-hairline bg-sheet px-5 whitespace-nowrap">
+      <Link to="/" className="text-base font-bold">
+        Bistre
+      </Link>
+      <div className="min-w-0 flex-1 truncate text-soft">{children}</div>
+      {alarm}
+      {saved}
+      <nav className="flex gap-3" aria-label="Main">
+        <NavLink className={place} to="/" end>
+          Board
+        </NavLink>
+        <NavLink className={place} to="/shelf/blanks">
+          Shelf
+        </NavLink>
+        <NavLink className={place} to="/log">
+          Log
+        </NavLink>
+      </nav>
+      <button className="text-blue" onClick={find}>
+        <kbd className="mr-1.5 border border-rim px-1.5">/</kbd>find
+      </button>
+      <button className="text-blue" onClick={toggleLamp}>
+        lamp
+      </button>
+      <label className="flex items-center gap-2 text-soft max-[900px]:hidden">
+        operator
+        <input
+          className="h-7 w-20 border-b border-rim bg-transparent text-ink"
+          value={name}
+          maxLength={40}
+          onChange={(e) => {
+            setName(e.target.value);
+            setOperatorName(e.target.value);
+          }}
+        />
+      </label>
+    </header>
+  );
+};

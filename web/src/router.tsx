@@ -1,0 +1,23 @@
+import { createBrowserRouter } from 'react-router';
+import { Shell } from './parts/Shell';
+import { Board } from './views/Board';
+import { Failed, NotHere } from './views/Failed';
+
+export const router = createBrowserRouter([
+  {
+    element: <Shell />,
+    errorElement: <Failed />,
+    children: [
+      { path: '/', element: <Board /> },
+      { path: '/log', lazy: async () => ({ Component: (await import('./views/Log')).Log }) },
+      { path: '/shelf/:kind?', lazy: async () => ({ Component: (await import('./views/Shelf')).Shelf }) },
+      { path: '/shelf/:kind/:id', lazy: async () => ({ Component: (await import('./views/ShelfItem')).ShelfItem }) },
+      { path: '/batches/:id/bench', lazy: async () => ({ Component: (await import('./views/Bench')).Bench }) },
+      {
+        path: '/batches/:id/:station?',
+        lazy: async () => ({ Component: (await import('./views/Workspace')).Workspace }),
+      },
+      { path: '*', element: <NotHere /> },
+    ],
+  },
+]);

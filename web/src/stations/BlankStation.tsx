@@ -1,0 +1,165 @@
+import { useState } from 'react';
+import { useQueryClient } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import { api, type BatchDocument, type Sample } from '@bistre/contract';
+import { ENOUGH_SAMPLES, type GoverningSize } from '@bistre/core';
+import { call, messageOf } from '../data/api';
+import { Choice, MeasureField } from '../parts/fields';
+import { Finding, Part } from '../parts/Part';
+import { Reading } from '../parts/Reading';
+import { Steps } from '../parts/Steps';
+import { BlankForm } from '../views/BlankForm';
+import type { StationProps } from '../views/Workspace';
+
+type Dimension = Sample['dimension'];
+
+const SampleList = ({
+  dimension,
+  samples,
+  add,
+  drop,
+  blankId,
+}: {
+  dimension: Dimension;
+  samples: readonly Sample[];
+  add: (v: number) => void;
+  drop: (s: Sample) => void;
+  blankId: string;
+}) => {
+  const mine = samples.filter((s) => s.dimension === dimension);
+  return (
+    <div className="min-w-0">
+      <MeasureField
+        list
+        label={`${dimension}, reading ${mine.length + 1}`}
+        value={null}
+        min={0.01}
+        max={5000}
+        placeholder="then Enter"
+        draft={`sample.${blankId}.${dimension}`}
+        onCommit={add}
+      />
+      <ol className="mt-1 flex max-h-[4.6rem] flex-wrap gap-x-2 overflow-y-auto" aria-label={`${dimension} readings`}>
+        {mine.map((s, i) => (
+          <li key={s.id}>
+            <button
+              className="text-[13px] hover:text-oxide hover:line-through"
+              title={`Reading ${i + 1}, ${s.by}. Press to take it out.`}
+              onClick={() => drop(s)}
+            >
+              {s.value.toFixed(2)}
+            </button>
+          </li>
+        ))}
+      </ol>
+    </div>
+  );
+};
+
+const Size = ({ size, label }: { size: GoverningSize; label: string }) => (
+  <Reading
+    label={`${label} to allow for`}
+    value={size.upper.toFixed(2)}
+    unit="mm"
+    tone={size.assumed ? 'attention' : 'plain'}
+    working={size.working}
+    note={size.assumed ? 'assumed' : `mean ${size.mean.toFixed(2)} · s ${size.spread.toFixed(3)} · n ${size.stats?.n}`}
+  />
+);
+
+/** Blank: measure real pieces; the sizes to allow for follow. */
+export const BlankStation = ({ handle, shown }: StationProps) => {
+  const { batch } = handle;
+  const client = useQueryClient();
+  const [editing, setEditing] = useState(false);
+  const { sizes, questions } = shown.reckoning;
+  const write = async (job: Promise<BatchDocument['blank']>): Promise<void> => {
+    try {
+      const blank = await job;
+      client.setQueryData<BatchDocument>(['batch', batch.id], (old) => (old ? { ...old, blank } : old));
+      await client.invalidateQueries({ queryKey: ['batch', batch.id] });
+    } catch (error) {
+      toast.error(messageOf(error));
+    }
+  };
+  const add = (dimension: Dimension, value: number): void =>
+    void write(call(api.addSample, { params: { id: batch.blank.id }, body: { dimension, value } }));
+  const drop = (s: Sample): void => void write(call(api.dropSample, { params: { id: batch.blank.id, sample: s.id } }));
+  const disc = batch.blank.spec.shape.kind === 'disc';
+  const hold = batch.setup.hold;
+  const dimensions: Dimension[] = disc ? ['length', 'thickness'] : ['length', 'width', 'thickness'];
+  return (
+    <>
+      <Part
+        name="Measure"
+        aside={
+          <button className="link" onClick={() => setEditing(true)}>
+            shape, zones, holes
+          </button>
+        }
+      >
+        <p className="mb-2 text-soft">
+          Caliper, at the middle of each side. A reading and Enter; ten pieces make a sound spread.
+        </p>
+        <div className="grid grid-cols-3 gap-3">
+          {dimensions.map((d) => (
+            <SampleList
+              key={d}
+              blankId={batch.blank.id}
+              dimension={d}
+              samples={batch.blank.samples}
+              add={(v) => add(d, v)}
+              drop={drop}
+            />
+          ))}
+        </div>
+        {questions.map((q) => (
+          <div key={q.message} className="mt-2">
+            <Finding tone="attention">{q.message}</Finding>
+          </div>
+        ))}
+      </Part>
+      <Part name="Reckon">
+        <div className="grid grid-cols-3 gap-3">
+          <Size size={sizes.length} label={disc ? 'diameter' : 'length'} />
+          {!disc && <Size size={sizes.width} label="width" />}
+          <Size size={sizes.thickness} label="thickness" />
+        </div>
+        <div className="mt-3">
+          <Choice
+            label="Pieces the pocket must take"
+            value={String(hold.coverage)}
+            options={[
+              ['0.9', '90 %'],
+              ['0.95', '95 %'],
+              ['0.99', '99 %'],
+            ]}
+            onChange={(v) => handle.update('hold', { ...hold, coverage: Number(v) })}
+          />
+        </div>
+      </Part>
+      <Part name="Do">
+        <Steps handle={handle} steps={shown.steps} station="blank" part="do" />
+      </Part>
+      <Part name="Check">
+        {dimensions.every((d) => batch.blank.samples.filter((s) => s.dimension === d).length >= ENOUGH_SAMPLES) ? (
+          <Finding tone="inside">The spread comes from real pieces.</Finding>
+        ) : (
+          <Finding tone="attention">
+            Below {ENOUGH_SAMPLES} pieces the catalogue’s ± {batch.blank.spec.catalogueTolerance} mm is assumed; the
+            numbers say so.
+          </Finding>
+        )}
+      </Part>
+      {editing && (
+        <BlankForm
+          blank={batch.blank}
+          onClose={() => {
+            setEditing(false);
+            void client.invalidateQueries({ queryKey: ['batch', batch.id] });
+          }}
+        />
+      )}
+    </>
+  );
+};

@@ -1,0 +1,194 @@
+import { useEffect, useState } from 'react';
+import { Link } from 'react-router';
+import { api } from '@bistre/contract';
+import { CAUTIONS, duration, fixed, fluence, mm, worked, type TimeEstimate } from '@bistre/core';
+import { useRecipes } from '../data/queries';
+import { reckoner } from '../data/worker';
+import { Choice, Select } from '../parts/fields';
+import { Caution, Finding, Part } from '../parts/Part';
+import { Reading } from '../parts/Reading';
+import { Steps } from '../parts/Steps';
+import type { StationProps } from '../views/Workspace';
+
+/** Burn: a proved recipe, and an honest time from planning every move. */
+export const BurnStation = ({ handle, shown }: StationProps) => {
+  const { batch } = handle;
+  const { data: recipes = [] } = useRecipes();
+  const [time, setTime] = useState<{ key: string; value: TimeEstimate | null } | null>(null);
+  const key = JSON.stringify([batch.recipe, batch.setup.burn, batch.setup.lettering, batch.version]);
+  useEffect(() => {
+    let live = true;
+    void reckoner()
+      .time(batch)
+      .then((value) => {
+        if (live) setTime({ key, value });
+      });
+    return () => {
+      live = false;
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the key holds what the time depends on
+  }, [key]);
+  const { recipe, machine } = batch;
+  const mine = recipes.filter((r) => r.machineId === machine.id);
+  const estimate = time?.key === key ? time.value : null;
+  const engrave = recipe?.spec.engrave;
+  const cut = recipe?.spec.cut;
+  const { acceleration } = machine.profile;
+  return (
+    <>
+      <Part
+        name="Measure"
+        aside={
+          recipe ? (
+            <Link className="link" to={`/shelf/recipes/${recipe.id}`}>
+              open the recipe
+            </Link>
+          ) : undefined
+        }
+      >
+        <Select
+          label={`Recipe for ${machine.name}`}
+          value={recipe?.id ?? ''}
+          options={[['', 'none yet'], ...mine.map((r) => [r.id, `${r.name}: ${r.spec.material}`] as const)]}
+          onChange={(recipeId) =>
+            void handle.act(api.chooseRecipe, {
+              body: { recipeId: recipeId === '' ? null : recipeId, version: batch.version },
+            })
+          }
+        />
+        {mine.length === 0 && (
+          <Finding tone="attention">
+            {machine.name} has no recipe.{' '}
+            <Link className="link" to="/shelf/recipes">
+              Put one on the Shelf.
+            </Link>
+          </Finding>
+        )}
+      </Part>
+      <Part name="Reckon">
+        {engrave && cut ? (
+          <>
+            <div className="grid grid-cols-3 gap-x-3 gap-y-3">
+              <Reading
+                label="engrave"
+                size="text-[19px]"
+                value={`${(engrave.power * 100).toFixed(0)} %`}
+                unit={`at ${engrave.speed} mm/s`}
+                note={`${engrave.interval} mm lines, ${engrave.passes} × `}
+              />
+              <Reading
+                label="energy on the surface"
+                size="text-[19px]"
+                value={fixed(fluence(machine.profile.power, engrave))}
+                unit="J/mm²"
+                working={[
+                  worked(
+                    'fluence',
+                    'P / (speed × interval)',
+                    `${fixed(machine.profile.power * engrave.power, 1)} W / (${engrave.speed} mm/s × ${engrave.interval} mm)`,
+                    `${fixed(fluence(machine.profile.power, engrave), 3)} J/mm²`,
+                    'geometry',
+                  ),
+                ]}
+              />
+              <Reading
+                label="cut"
+                size="text-[19px]"
+                value={`${(cut.power * 100).toFixed(0)} %`}
+                unit={`at ${cut.speed} mm/s`}
+                note={`${cut.passes} × `}
+              />
+              <Reading
+                label={`these ${estimate?.pieces ?? '…'} pieces`}
+                value={estimate ? duration(estimate.load) : '…'}
+                working={
+                  estimate
+                    ? [
+                        worked(
+                          'every move planned',
+                          'constant acceleration, speed limits, corners',
+                          `${acceleration} mm/s², rapid ${machine.profile.rapidSpeed} mm/s`,
+                          duration(estimate.load),
+                          'geometry',
+                        ),
+                        worked(
+                          'beam on',
+                          'time in burning moves',
+                          `${estimate.pieces} pieces`,
+                          duration(estimate.burning),
+                          'geometry',
+                        ),
+                      ]
+                    : []
+                }
+                note={estimate ? `beam on ${duration(estimate.burning)}` : 'planning'}
+              />
+              <Reading
+                label="whole batch, burning"
+                value={estimate ? duration(estimate.batch) : '…'}
+                note="loading not counted"
+                working={
+                  estimate
+                    ? [
+                        worked(
+                          'batch',
+                          'time per piece × quantity',
+                          `${fixed(estimate.load / estimate.pieces, 2)} s × ${batch.quantity}`,
+                          duration(estimate.batch),
+                          'geometry',
+                        ),
+                      ]
+                    : []
+                }
+              />
+              <Reading
+                label="run-up each end"
+                size="text-[19px]"
+                value={estimate ? fixed(estimate.runUp, 1) : '…'}
+                unit="mm"
+                working={
+                  estimate
+                    ? [
+                        worked(
+                          'run-up',
+                          'v² / 2a',
+                          `${engrave.speed}² / (2 × ${acceleration})`,
+                          mm(estimate.runUp),
+                          'geometry',
+                        ),
+                      ]
+                    : []
+                }
+              />
+            </div>
+            <p className="mt-3">
+              <b>Proof:</b>{' '}
+              {recipe.spec.proof || (
+                <span className="text-ochre">
+                  none. Try it on a spoiled piece of the same material first, and write it into the recipe.
+                </span>
+              )}
+            </p>
+          </>
+        ) : (
+          <p className="text-soft">Power, speed and interval come from the recipe.</p>
+        )}
+      </Part>
+      <Part name="Do">
+        <Choice
+          label="Sweep (by rows turns round less often; by piece keeps heat together)"
+          value={batch.setup.burn.sweep}
+          options={[
+            ['row', 'row of pieces at once'],
+            ['piece', 'piece by piece'],
+          ]}
+          onChange={(sweep) => handle.update('burn', { sweep })}
+        />
+        <Steps handle={handle} steps={shown.steps} station="burn" part="do" />
+      </Part>
+      <Part name="Check">
+        <Caution>{CAUTIONS.burn}</Caution>
+      </Part>
+    </>
+  );
+};

@@ -1,0 +1,303 @@
+import { useState } from 'react';
+import { api } from '@bistre/contract';
+import { degrees, distance, UNMEASURED_POINTER } from '@bistre/core';
+import { Choice, MeasureField } from '../parts/fields';
+import { FileLinks } from '../parts/FileLinks';
+import { Finding, Part } from '../parts/Part';
+import { Reading } from '../parts/Reading';
+import { Steps } from '../parts/Steps';
+import type { BatchHandle } from '../data/use-batch';
+import type { StationProps } from '../views/Workspace';
+import { SimPanel } from './SimPanel';
+
+/** Two fields for one mark; the pair is saved when both are there and Enter is pressed. */
+const MarkRow = ({
+  handle,
+  mark,
+  role,
+  offBy,
+  suspect,
+}: {
+  handle: BatchHandle;
+  mark: number;
+  role: string;
+  offBy: number | null;
+  suspect: boolean;
+}) => {
+  const { batch } = handle;
+  const last = batch.readings.filter((r) => r.mark === mark && r.purpose === 'place').at(-1);
+  const [x, setX] = useState<number | null>(null);
+  const [y, setY] = useState<number | null>(null);
+  const take = (nx: number | null, ny: number | null): void => {
+    if (nx === null || ny === null) return;
+    setX(null);
+    setY(null);
+    for (const axis of ['x', 'y']) sessionStorage.removeItem(`bistre.field.mark.${batch.id}.${mark}.${axis}`);
+    void handle.act(api.takeReading, { body: { mark, x: nx, y: ny, source: 'typed', purpose: 'place' } });
+  };
+  const key = last?.id ?? 'none';
+  return (
+    <div
+      className="grid grid-cols-[5.2rem_1fr_1fr_6.2rem] items-start gap-2 border-t border-hairline py-1.5"
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') take(x ?? last?.x ?? null, y ?? last?.y ?? null);
+      }}
+    >
+      <b className={`pt-2 ${suspect ? 'text-oxide' : ''}`}>
+        {mark}
+        {role === 'check' ? ' check' : ''}
+      </b>
+      <MeasureField
+        key={`${key}x`}
+        hideLabel
+        label={`mark ${mark}, x on the machine`}
+        value={x ?? last?.x ?? null}
+        digits={2}
+        draft={`mark.${batch.id}.${mark}.x`}
+        onCommit={(v) => {
+          if (v !== last?.x) setX(v);
+        }}
+      />
+      <MeasureField
+        key={`${key}y`}
+        hideLabel
+        label={`mark ${mark}, y on the machine`}
+        value={y ?? last?.y ?? null}
+        digits={2}
+        draft={`mark.${batch.id}.${mark}.y`}
+        onCommit={(v) => {
+          if (v !== last?.y) setY(v);
+        }}
+      />
+      <span className="pt-2 text-[13px] text-soft">
+        {x !== null || y !== null ? (
+          <button className="link" onClick={() => take(x ?? last?.x ?? null, y ?? last?.y ?? null)}>
+            keep (Enter)
+          </button>
+        ) : last ? (
+          <>
+            {offBy === null ? 'read' : `off by ${offBy.toFixed(2)}`}{' '}
+            <button
+              className="link"
+              aria-label={`take out reading of mark ${mark}`}
+              onClick={() => void handle.act(api.dropReading, { params: { reading: last.id } })}
+            >
+              ✕
+            </button>
+          </>
+        ) : (
+          'aim, then Enter'
+        )}
+      </span>
+    </div>
+  );
+};
+
+/** Place: where the board really lies, from its marks. */
+export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
+  const { batch } = handle;
+  const { reckoning } = shown;
+  const { place, board } = reckoning;
+  const [simulated, setSimulated] = useState(() => sessionStorage.getItem('bistre.sim') === 'yes');
+  if (!board)
+    return (
+      <Part name="Measure">
+        <Finding tone="attention">There is no board yet. Compute one at the Hold station.</Finding>
+      </Part>
+    );
+  const unread = board.marks.find((m) => !place.pairs.some((p) => p.id === m.id));
+  const next = unread
+    ? { mark: unread.id, purpose: 'place' as const }
+    : place.rereadOk === null
+      ? { mark: 1, purpose: 'reread' as const }
+      : null;
+  const drawn = distance(board.marks[0]!.at, board.marks[1]!.at);
+  const pair = [1, 2].map((id) => place.pairs.find((p) => p.id === id));
+  const read = pair[0] && pair[1] ? distance(pair[0].read, pair[1].read) : null;
+  const budget = reckoning.budget.sources.find((s) => s.id === 'aiming');
+  const offset = batch.machine.profile.pointerOffset;
+  const toggle = (on: boolean): void => {
+    setSimulated(on);
+    sessionStorage.setItem('bistre.sim', on ? 'yes' : 'no');
+    if (!on) draw(null);
+  };
+  return (
+    <>
+      <Part
+        name="Measure"
+        aside={
+          <button className="link" onClick={() => toggle(!simulated)}>
+            {simulated ? 'type readings' : 'use the simulated machine'}
+          </button>
+        }
+      >
+        <div className="grid grid-cols-[5.2rem_1fr_1fr_6.2rem] gap-2 text-[13px] text-soft">
+          <span>mark</span>
+          <span>x on the machine</span>
+          <span>y on the machine</span>
+          <span />
+        </div>
+        {board.marks.map((m) => (
+          <MarkRow
+            key={m.id}
+            handle={handle}
+            mark={m.id}
+            role={m.role}
+            suspect={place.consistency?.suspect === m.id}
+            offBy={place.placement?.residuals.find((r) => r.id === m.id)?.distance ?? null}
+          />
+        ))}
+        {simulated && (
+          <div className="mt-2">
+            <SimPanel
+              handle={handle}
+              mark={next?.mark ?? null}
+              purpose={next?.purpose ?? 'place'}
+              onHead={(head) => draw({ head })}
+              onReading={(x, y) => {
+                if (next)
+                  void handle.act(api.takeReading, {
+                    body: { mark: next.mark, x, y, source: 'simulated machine', purpose: next.purpose },
+                  });
+              }}
+            />
+          </div>
+        )}
+        <p className="mt-2 text-[13px]">
+          {offset ? (
+            <>
+              Pointer offset {offset.x.toFixed(2)}, {offset.y.toFixed(2)} mm of{' '}
+              {new Date(offset.measuredAt).toLocaleDateString('en-GB')} is taken off.
+              {place.pointer.status === 'stale' && <b className="text-ochre"> It is old: measure it again.</b>}
+            </>
+          ) : (
+            <span className="text-ochre">
+              The pointer offset is unmeasured: ± {UNMEASURED_POINTER} mm is carried. Burn a dot on scrap, bring the
+              pointer onto it, and take the offset.
+            </span>
+          )}
+        </p>
+      </Part>
+      <Part name="Reckon">
+        {place.problem && <Finding tone="out">{place.problem.message}</Finding>}
+        <div className="grid grid-cols-3 gap-3">
+          <Reading
+            label="board turned"
+            value={place.placement ? ((place.placement.angle * 180) / Math.PI).toFixed(2).replace('-', '−') : '–'}
+            unit="°"
+            working={place.turn?.working ?? []}
+            note={place.placement ? `± ${degrees((place.sigma * Math.SQRT2) / drawn, 2)}` : 'needs two marks'}
+          />
+          <Reading
+            label="mark distance"
+            value={read === null ? '–' : read.toFixed(2)}
+            unit="mm"
+            tone={!place.consistency ? 'plain' : place.consistency.verdict === 'agrees' ? 'inside' : 'out'}
+            working={place.consistency?.working ?? []}
+            note={`drawn ${drawn.toFixed(2)}`}
+          />
+          <Reading
+            label="aiming at the pieces"
+            value={budget ? (budget.u * 1.731).toFixed(2) : '–'}
+            unit="mm"
+            working={[...place.sigmaWorking, ...(budget ? [budget.working] : [])]}
+            note="at 95 %"
+          />
+        </div>
+        {place.consistency && (
+          <div className="mt-2">
+            <Finding tone={place.consistency.verdict === 'agrees' ? 'inside' : 'out'}>
+              {place.consistency.message}
+            </Finding>
+          </div>
+        )}
+        {reckoning.warnings
+          .filter((w) => w.station === 'place')
+          .slice(0, 4)
+          .map((w) => (
+            <div key={w.message} className="mt-2">
+              <Finding tone="out">{w.message}</Finding>
+            </div>
+          ))}
+      </Part>
+      <Part name="Do">
+        <Choice
+          label="Use of the marks (the file is turned by default: nobody has to nudge a board)"
+          value={batch.setup.place.school}
+          options={[
+            ['file', 'turn the file'],
+            ['work', 'turn the work'],
+          ]}
+          onChange={(school) => handle.update('place', { school })}
+        />
+        {batch.setup.place.school === 'work' && place.turn && (
+          <div className="mt-2">
+            <Finding tone={place.turn.good ? 'inside' : 'attention'}>{place.turn.words}</Finding>
+          </div>
+        )}
+        <Steps handle={handle} steps={shown.steps} station="place" part="do" />
+      </Part>
+      <Part name="Check">
+        <ReRead handle={handle} reread={place.reread} good={place.rereadOk} ready={place.pairs.length >= 2} />
+        <FileLinks batchId={batch.id} files={[['walk.gcode', 'Walk file']]} label="True outline, beam off" />
+        <Steps
+          handle={handle}
+          steps={shown.steps.filter((s) => s.id !== 'place.reread')}
+          station="place"
+          part="check"
+        />
+      </Part>
+    </>
+  );
+};
+
+/** Mark 1 read once more: shows that nothing moved while the others were read. */
+const ReRead = ({
+  handle,
+  reread,
+  good,
+  ready,
+}: {
+  handle: BatchHandle;
+  reread: number | null;
+  good: boolean | null;
+  ready: boolean;
+}) => {
+  const [x, setX] = useState<number | null>(null);
+  const [y, setY] = useState<number | null>(null);
+  const [round, setRound] = useState(0);
+  const take = (): void => {
+    if (x === null || y === null) return;
+    void handle.act(api.takeReading, { body: { mark: 1, x, y, source: 'typed', purpose: 'reread' } });
+    setX(null);
+    setY(null);
+    setRound(round + 1);
+  };
+  if (!ready) return <p className="text-soft">After two marks, read mark 1 again.</p>;
+  return (
+    <>
+      <div
+        className="grid grid-cols-[6.4rem_1fr_1fr_5rem] items-start gap-2"
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') take();
+        }}
+      >
+        <span className="pt-2">Mark 1 again</span>
+        <MeasureField key={`x${round}`} hideLabel label="mark 1 again, x" value={null} onCommit={setX} />
+        <MeasureField key={`y${round}`} hideLabel label="mark 1 again, y" value={null} onCommit={setY} />
+        <button className="act justify-center !px-1" disabled={x === null || y === null} onClick={take}>
+          keep
+        </button>
+      </div>
+      {reread !== null && (
+        <div className="mt-1">
+          <Finding tone={good ? 'inside' : 'out'}>
+            {good
+              ? `Mark 1 came back within ${reread.toFixed(2)} mm.`
+              : `Mark 1 is ${reread.toFixed(2)} mm from its first reading: the board or the head has moved. Read all marks again.`}
+          </Finding>
+        </div>
+      )}
+    </>
+  );
+};

@@ -1,0 +1,217 @@
+import { useState } from 'react';
+import { Link } from 'react-router';
+import type { BatchRow } from '@bistre/contract';
+import { STATION_NAMES, type StationId } from '@bistre/core';
+import { messageOf } from '../data/api';
+import { useBatches, useMachines } from '../data/queries';
+import { TopBar } from '../parts/TopBar';
+import { NewBatch } from './NewBatch';
+
+const due = (row: BatchRow): { words: string; late: boolean } => {
+  if (!row.dueAt) return { words: 'no due time', late: false };
+  const at = new Date(row.dueAt);
+  return {
+    words: at.toLocaleString('en-GB', {
+      weekday: 'short',
+      day: 'numeric',
+      month: 'short',
+      hour: '2-digit',
+      minute: '2-digit',
+    }),
+    late: at.getTime() < Date.now(),
+  };
+};
+
+const Progress = ({ row }: { row: BatchRow }) => (
+  <svg
+    viewBox="0 0 100 6"
+    preserveAspectRatio="none"
+    className="mt-1 h-1.5 w-full"
+    role="img"
+    aria-label={`${row.done} of ${row.quantity} done`}
+  >
+    <rect width="100" height="6" className="fill-hairline" />
+    <rect width={(100 * row.done) / row.quantity} height="6" className="fill-verdigris" />
+  </svg>
+);
+
+const Row = ({ row }: { row: BatchRow }) => {
+  const { words, late } = due(row);
+  const over = row.budget !== null && row.budget > row.tolerance;
+  return (
+    <li className="border-t border-hairline">
+      <Link
+        to={`/batches/${row.id}`}
+        className="grid grid-cols-[minmax(0,2.2fr)_minmax(0,2.6fr)_8rem_9.5rem_9.5rem] items-center gap-5 px-2 py-3 hover:bg-sheet max-[900px]:grid-cols-2"
+      >
+        <span className="min-w-0">
+          <b className="block truncate text-lg">{row.name}</b>
+          <span className="block truncate text-soft">{row.customer || row.blankName}</span>
+        </span>
+        <span className="min-w-0">
+          <span className="block text-[13px] text-soft">
+            {STATION_NAMES[row.station as StationId] ?? row.station}, waits to
+          </span>
+          <span className="block font-bold text-blue">{row.waits || 'be closed'}</span>
+        </span>
+        <span>
+          <b className="text-xl">{row.done}</b> <span className="text-soft">of {row.quantity}</span>
+          <Progress row={row} />
+        </span>
+        <span>
+          <span className="block text-[13px] text-soft">predicted of allowed</span>
+          <b className={over ? 'text-oxide' : 'text-verdigris'}>
+            {row.budget === null ? '–' : row.budget.toFixed(2)} of {row.tolerance.toFixed(2)} mm
+          </b>
+          {over && <span className="block text-[13px] text-oxide">over</span>}
+        </span>
+        <span className={late ? 'text-oxide' : ''}>
+          <span className="block text-[13px] text-soft">{late ? 'was due' : 'due'}</span>
+          {words}
+        </span>
+      </Link>
+    </li>
+  );
+};
+
+/** What wants attention before anything is burned. */
+const Alarms = ({ rows }: { rows: readonly BatchRow[] }) => {
+  const { data: machines = [] } = useMachines();
+  const alarms: { key: string; tone: string; text: string; to: string }[] = [];
+  for (const row of rows) {
+    if (row.openPutbacks > 0)
+      alarms.push({
+        key: `p${row.id}`,
+        tone: 'text-oxide',
+        text: `${row.name}: ${row.openPutbacks} ${row.openPutbacks === 1 ? 'setting' : 'settings'} of ${row.machineName} not put back`,
+        to: `/batches/${row.id}/close`,
+      });
+    for (const reason of row.outOfDate)
+      alarms.push({
+        key: reason + row.id,
+        tone: 'text-ochre',
+        text: `${row.name}: board out of date. ${reason}`,
+        to: `/batches/${row.id}/hold`,
+      });
+    if (row.budget !== null && row.budget > row.tolerance)
+      alarms.push({
+        key: `b${row.id}`,
+        tone: 'text-oxide',
+        text: `${row.name}: the placement budget is over, ${row.budget.toFixed(2)} of ${row.tolerance.toFixed(2)} mm`,
+        to: `/batches/${row.id}`,
+      });
+  }
+  for (const m of machines.filter((x) => rows.some((r) => r.machineId === x.id))) {
+    const offset = m.profile.pointerOffset;
+    if (!offset)
+      alarms.push({
+        key: `o${m.id}`,
+        tone: 'text-ochre',
+        text: `${m.name}: pointer offset never measured, ± 0.3 mm is carried`,
+        to: `/shelf/machines/${m.id}`,
+      });
+    else if (Date.now() - new Date(offset.measuredAt).getTime() > 90 * 86_400_000)
+      alarms.push({
+        key: `o${m.id}`,
+        tone: 'text-ochre',
+        text: `${m.name}: pointer offset is older than 90 days`,
+        to: `/shelf/machines/${m.id}`,
+      });
+    if (!m.profile.kerfMeasuredAt)
+      alarms.push({
+        key: `k${m.id}`,
+        tone: 'text-ochre',
+        text: `${m.name}: kerf is assumed, cut a gauge strip`,
+        to: `/shelf/machines/${m.id}`,
+      });
+  }
+  if (alarms.length === 0) return null;
+  return (
+    <section aria-label="Alarms" className="mb-6 border-l-4 border-ochre bg-sheet px-4 py-2.5">
+      <h2 className="part-title border-0 pt-0">Before anything is burned</h2>
+      <ul>
+        {alarms.map((a) => (
+          <li key={a.key}>
+            <Link to={a.to} className={`${a.tone} underline decoration-dotted underline-offset-4`}>
+              {a.text}
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+};
+
+/** The Board: what is on, by machine and due time, and what each batch waits for. */
+export const Board = () => {
+  const { data: rows, error } = useBatches();
+  const [closed, setClosed] = useState(false);
+  const { data: old = [] } = useBatches(true);
+  const [making, setMaking] = useState(false);
+  const machines = [...new Set((rows ?? []).map((r) => r.machineName))].sort();
+  return (
+    <div className="flex min-h-dvh flex-col">
+      <TopBar>{new Date().toLocaleDateString('en-GB', { weekday: 'long', day: 'numeric', month: 'long' })}</TopBar>
+      <main className="mx-auto w-full max-w-[1240px] flex-1 px-6 py-6">
+        <div className="mb-5 flex items-end justify-between">
+          <h1 className="text-3xl font-bold">Board</h1>
+          <button className="act act-main" onClick={() => setMaking(true)}>
+            New batch
+          </button>
+        </div>
+        {error && <p className="text-oxide">{messageOf(error)}</p>}
+        {rows && <Alarms rows={rows} />}
+        {rows?.length === 0 && (
+          <p className="border border-hairline bg-sheet p-6 text-lg">
+            Nothing is on. Begin with{' '}
+            <button className="link" onClick={() => setMaking(true)}>
+              a new batch
+            </button>
+            : what is engraved, how many, on which machine.
+          </p>
+        )}
+        {machines.map((machine) => (
+          <section key={machine} aria-label={machine} className="mb-7">
+            <h2 className="part-title">{machine}</h2>
+            <ul>
+              {rows!
+                .filter((r) => r.machineName === machine)
+                .map((r) => (
+                  <Row key={r.id} row={r} />
+                ))}
+            </ul>
+          </section>
+        ))}
+        {old.length > 0 && (
+          <section aria-label="Closed batches">
+            <h2 className="part-title flex justify-between">
+              Closed
+              <button className="link tracking-normal normal-case" onClick={() => setClosed(!closed)}>
+                {closed ? 'hide' : `show ${old.length}`}
+              </button>
+            </h2>
+            {closed && (
+              <ul>
+                {old.map((r) => (
+                  <li key={r.id} className="flex justify-between gap-4 border-t border-hairline px-2 py-2.5">
+                    <Link className="link" to={`/batches/${r.id}/close`}>
+                      {r.name}
+                    </Link>
+                    <span>
+                      {r.done} of {r.quantity}
+                      {r.yieldShare === null ? '' : `, yield ${(r.yieldShare * 100).toFixed(1)} %`}
+                    </span>
+                    <Link className="link" to={`/log?batch=${r.id}`}>
+                      log
+                    </Link>
+                  </li>
+                ))}
+              </ul>
+            )}
+          </section>
+        )}
+      </main>
+      {making && <NewBatch onClose={() => setMaking(false)} />}
+    </div>
+  );
+};

@@ -1,0 +1,192 @@
+import { useState, type ReactNode } from 'react';
+import { Link, NavLink, useNavigate, useParams } from 'react-router';
+import { nominalSize } from '@bistre/core';
+import { useAlphabets, useBlanks, useFixtures, useMachines, useRecipes } from '../data/queries';
+import { TopBar } from '../parts/TopBar';
+import { BlankForm } from './BlankForm';
+
+const KINDS = [
+  ['blanks', 'Blanks'],
+  ['fixtures', 'Fixtures'],
+  ['machines', 'Machines'],
+  ['recipes', 'Recipes'],
+  ['alphabets', 'Alphabets'],
+] as const;
+
+const Line = ({ to, name, detail, used }: { to?: string; name: string; detail: ReactNode; used?: ReactNode }) => {
+  const inside = (
+    <>
+      <b className="text-lg">{name}</b>
+      <span className="text-soft">{detail}</span>
+      <span className="text-[13px] text-soft">{used}</span>
+    </>
+  );
+  const grid = 'grid grid-cols-[1.2fr_2.4fr_1.6fr] items-baseline gap-5 border-t border-hairline px-2 py-3';
+  return (
+    <li>
+      {to ? (
+        <Link to={to} className={`${grid} hover:bg-sheet`}>
+          {inside}
+        </Link>
+      ) : (
+        <div className={grid}>{inside}</div>
+      )}
+    </li>
+  );
+};
+
+const usedBy = (names: readonly string[]): string =>
+  names.length === 0 ? 'not used yet' : `used by ${names.join(', ')}`;
+
+const Blanks = () => {
+  const { data = [] } = useBlanks();
+  return (
+    <ul>
+      {data.map((b) => {
+        const size = nominalSize(b.spec.shape);
+        return (
+          <Line
+            key={b.id}
+            to={`/shelf/blanks/${b.id}`}
+            name={b.name}
+            detail={`${b.spec.shape.kind}, ${size.length.toFixed(1)} × ${size.width.toFixed(1)} × ${b.spec.thickness} mm, ${b.samples.length} readings`}
+            used={usedBy(b.usedBy)}
+          />
+        );
+      })}
+    </ul>
+  );
+};
+const Fixtures = () => {
+  const { data = [] } = useFixtures();
+  if (data.length === 0)
+    return <p className="p-3">No boards yet. A board is saved here from the Hold station of a batch.</p>;
+  return (
+    <ul>
+      {data.map((f) => (
+        <Line
+          key={f.id}
+          name={f.name}
+          detail={
+            <>
+              for {f.blankName};{' '}
+              {f.revisions
+                .map(
+                  (r) =>
+                    `r${r.revision} of ${new Date(r.savedAt).toLocaleDateString('en-GB')} by ${r.savedBy}, pockets ${r.basis.pocketLength.toFixed(2)} × ${r.basis.pocketWidth.toFixed(2)}`,
+                )
+                .join('; ')}
+            </>
+          }
+          used={usedBy(f.usedBy)}
+        />
+      ))}
+    </ul>
+  );
+};
+const Machines = () => {
+  const { data = [] } = useMachines();
+  return (
+    <ul>
+      {data.map((m) => {
+        const p = m.profile;
+        return (
+          <Line
+            key={m.id}
+            to={`/shelf/machines/${m.id}`}
+            name={m.name}
+            detail={`${p.source}, ${p.power} W, bed ${p.bed.width} × ${p.bed.height} mm, zero ${p.zeroCorner.replace('-', ' ')}, y runs ${p.yRuns === 'away' ? 'away from' : 'towards'} the operator`}
+            used={
+              <>
+                kerf {p.kerf} {p.kerfMeasuredAt ? 'measured' : <b className="text-ochre">assumed</b>}; pointer{' '}
+                {p.pointerOffset ? 'measured' : <b className="text-ochre">unmeasured</b>}
+              </>
+            }
+          />
+        );
+      })}
+    </ul>
+  );
+};
+const Recipes = () => {
+  const { data = [] } = useRecipes();
+  return (
+    <ul>
+      {data.map((r) => (
+        <Line
+          key={r.id}
+          to={`/shelf/recipes/${r.id}`}
+          name={r.name}
+          detail={`${r.spec.material}; engrave ${(r.spec.engrave.power * 100).toFixed(0)} % at ${r.spec.engrave.speed} mm/s, ${r.spec.engrave.interval} mm`}
+          used={r.spec.proof || <b className="text-ochre">not proved</b>}
+        />
+      ))}
+    </ul>
+  );
+};
+const Alphabets = () => {
+  const { data = [] } = useAlphabets();
+  return (
+    <ul>
+      {data.map((a) => (
+        <Line
+          key={a.id}
+          name={a.name}
+          detail={a.kind === 'outline' ? 'outline, filled' : 'single stroke, drawn'}
+          used={a.licence}
+        />
+      ))}
+    </ul>
+  );
+};
+
+const LISTS: Readonly<Record<string, () => ReactNode>> = {
+  blanks: Blanks,
+  fixtures: Fixtures,
+  machines: Machines,
+  recipes: Recipes,
+  alphabets: Alphabets,
+};
+
+/** The Shelf: what the shop owns and knows. */
+export const Shelf = () => {
+  const { kind = 'blanks' } = useParams();
+  const navigate = useNavigate();
+  const [adding, setAdding] = useState(false);
+  const List = LISTS[kind] ?? Blanks;
+  return (
+    <div className="flex min-h-dvh flex-col">
+      <TopBar>Shelf</TopBar>
+      <main className="mx-auto w-full max-w-[1240px] flex-1 px-6 py-6">
+        <div className="mb-4 flex items-end justify-between">
+          <h1 className="text-3xl font-bold">Shelf</h1>
+          {kind === 'blanks' && (
+            <button className="act act-main" onClick={() => setAdding(true)}>
+              New blank
+            </button>
+          )}
+          {(kind === 'machines' || kind === 'recipes') && (
+            <button className="act act-main" onClick={() => void navigate(`/shelf/${kind}/new`)}>
+              New {kind.slice(0, -1)}
+            </button>
+          )}
+        </div>
+        <nav aria-label="Shelf" className="mb-3 flex gap-6 border-b border-ink">
+          {KINDS.map(([id, word]) => (
+            <NavLink
+              key={id}
+              to={`/shelf/${id}`}
+              className={({ isActive }) =>
+                `pb-1.5 text-base ${isActive || (id === 'blanks' && kind === 'blanks') ? 'border-b-4 border-blue font-bold' : 'text-blue'}`
+              }
+            >
+              {word}
+            </NavLink>
+          ))}
+        </nav>
+        <List />
+      </main>
+      {adding && <BlankForm blank={null} onClose={() => setAdding(false)} />}
+    </div>
+  );
+};

@@ -1,0 +1,162 @@
+import { lazy, Suspense, useState, type ComponentType } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import { api } from '@bistre/contract';
+import { nextStation, STATIONS, type StationId } from '@bistre/core';
+import { BenchDrawing, type DrawnPiece } from '../drawing/BenchDrawing';
+import { BlankDrawing } from '../drawing/BlankDrawing';
+import { messageOf } from '../data/api';
+import type { Shown } from '../data/reckon.worker';
+import { useBatch, useShown, type BatchHandle } from '../data/use-batch';
+import { BudgetLine } from '../parts/BudgetLine';
+import { useHotkey } from '../parts/hotkeys';
+import { Rule } from '../parts/Rule';
+import { TopBar } from '../parts/TopBar';
+
+export interface StationProps {
+  readonly handle: BatchHandle;
+  readonly shown: Shown;
+  /** Puts something else in the drawing's place, e.g. the result of a simulated run. */
+  readonly draw: (picture: Picture | null) => void;
+}
+
+export type Picture = { readonly head?: { x: number; y: number }; readonly node?: React.ReactNode };
+
+const SHEETS: Readonly<Record<StationId, ComponentType<StationProps>>> = {
+  blank: lazy(async () => ({ default: (await import('../stations/BlankStation')).BlankStation })),
+  hold: lazy(async () => ({ default: (await import('../stations/HoldStation')).HoldStation })),
+  place: lazy(async () => ({ default: (await import('../stations/PlaceStation')).PlaceStation })),
+  burn: lazy(async () => ({ default: (await import('../stations/BurnStation')).BurnStation })),
+  run: lazy(async () => ({ default: (await import('../stations/RunStation')).RunStation })),
+  close: lazy(async () => ({ default: (await import('../stations/CloseStation')).CloseStation })),
+};
+
+const SaveNote = ({ handle }: { handle: BatchHandle }) => {
+  const { save } = handle;
+  if (save.kind === 'saving')
+    return (
+      <span role="status" className="text-soft">
+        saving …
+      </span>
+    );
+  if (save.kind === 'saved')
+    return (
+      <span role="status" className="text-soft">
+        saved {save.at}
+      </span>
+    );
+  return (
+    <span role="status" className="max-w-60 truncate font-bold text-oxide" title={save.why}>
+      not saved: {save.why}
+    </span>
+  );
+};
+
+const runStates = (handle: BatchHandle, shown: Shown): DrawnPiece[] => {
+  const open = shown.reckoning.run.openLoad;
+  if (open === null) return [];
+  return handle.batch.pieces
+    .filter((p) => p.load === open)
+    .map((p) => ({ slot: p.slot, state: p.state === 'loaded' ? ('next' as const) : p.state }))
+    .filter((p) => p.state !== 'next' || p.slot === shown.reckoning.run.nextSlot);
+};
+
+/** A batch at one station: the drawing pinned left, the station's sheet right, the budget below. */
+export const Workspace = () => {
+  const { id = '', station } = useParams();
+  const navigate = useNavigate();
+  const { handle, error } = useBatch(id);
+  const shown = useShown(handle?.batch ?? null);
+  const [picture, setPicture] = useState<Picture | null>(null);
+  const current = (STATIONS as readonly string[]).includes(station ?? '')
+    ? (station as StationId)
+    : shown
+      ? nextStation(shown.stations).id
+      : 'blank';
+  const step = (by: 1 | -1): void => {
+    const next = STATIONS[STATIONS.indexOf(current) + by];
+    if (next) {
+      setPicture(null);
+      void navigate(`/batches/${id}/${next}`);
+    }
+  };
+  useHotkey('[', () => step(-1));
+  useHotkey(']', () => step(1));
+  useHotkey('b', () => void navigate(`/batches/${id}/bench`));
+  useHotkey('u', () => {
+    if (handle?.batch.canUndo) void handle.act(api.undo);
+  });
+  if (!handle || !shown) {
+    return (
+      <div className="flex h-dvh flex-col">
+        <TopBar />
+        <p className="p-8">{error ? `This batch cannot be shown: ${messageOf(error)}` : 'Opening the batch …'}</p>
+      </div>
+    );
+  }
+  const { batch } = handle;
+  const open = batch.putbacks.filter((p) => p.restoredAt === null).length;
+  const Sheet = SHEETS[current];
+  const firstPath = shown.reckoning.art?.paths[shown.reckoning.onTheBoard[0]?.ordinal ?? -1];
+  return (
+    <div className="flex h-dvh min-h-[560px] flex-col">
+      <TopBar
+        alarm={
+          open > 0 ? (
+            <span className="font-bold text-oxide">
+              {open} {open === 1 ? 'setting' : 'settings'} to put back
+            </span>
+          ) : undefined
+        }
+        saved={
+          <>
+            <SaveNote handle={handle} />
+            {batch.canUndo && (
+              <button
+                className="text-blue"
+                title={`Take back: ${batch.canUndo}`}
+                onClick={() => void handle.act(api.undo)}
+              >
+                undo
+              </button>
+            )}
+          </>
+        }
+      >
+        <h1 className="inline text-ink">{batch.name}</h1> · {batch.quantity} pieces on {batch.machine.name}
+        {batch.dueAt
+          ? ` · due ${new Date(batch.dueAt).toLocaleString('en-GB', { weekday: 'short', hour: '2-digit', minute: '2-digit' })}`
+          : ''}
+      </TopBar>
+      <Rule batchId={id} stations={shown.stations} current={current} />
+      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,58fr)_minmax(0,42fr)] max-[900px]:grid-cols-1 max-[900px]:overflow-auto">
+        <div className="min-h-[300px] border-r border-hairline max-[900px]:h-[420px]">
+          {picture?.node ??
+            (current === 'blank' ? (
+              <BlankDrawing
+                spec={batch.blank.spec}
+                sizes={shown.reckoning.sizes}
+                path={shown.blankPath}
+                art={firstPath}
+              />
+            ) : (
+              <BenchDrawing
+                key={current}
+                batch={batch}
+                shown={shown}
+                fit={current === 'place' || current === 'run' ? 'bed' : 'board'}
+                states={current === 'run' ? runStates(handle, shown) : []}
+                head={picture?.head}
+                showOutline={current === 'place'}
+              />
+            ))}
+        </div>
+        <div className="overflow-y-auto bg-sheet px-5 pt-3" tabIndex={-1}>
+          <Suspense fallback={<p className="text-soft">Opening …</p>}>
+            <Sheet handle={handle} shown={shown} draw={setPicture} />
+          </Suspense>
+        </div>
+      </main>
+      <BudgetLine budget={shown.reckoning.budget} />
+    </div>
+  );
+};
