@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { api } from '@bistre/contract';
 import type { StationId, Step } from '@bistre/core';
 import type { BatchHandle } from '../data/use-batch';
@@ -16,7 +17,15 @@ export const Steps = ({
   part: 'do' | 'check';
 }) => {
   const mine = steps.filter((s) => s.station === station && s.part === part);
-  const done = new Set(handle.batch.ticks.map((t) => t.step));
+  // A tick shows at once; if it is not taken it goes back, and the reason is said.
+  const [pending, setPending] = useState<Readonly<Record<string, boolean>>>({});
+  const saved = new Set(handle.batch.ticks.map((t) => t.step));
+  const isDone = (id: string): boolean => pending[id] ?? saved.has(id);
+  const tick = async (id: string, done: boolean): Promise<void> => {
+    setPending((old) => ({ ...old, [id]: done }));
+    await handle.act(api.tick, { params: { step: id }, body: { done } });
+    setPending(({ [id]: _settled, ...rest }) => rest);
+  };
   const cautions = [...new Set(mine.flatMap((s) => (s.caution ? [s.caution] : [])))];
   return (
     <>
@@ -27,12 +36,10 @@ export const Steps = ({
               <input
                 type="checkbox"
                 className="mt-0.5 size-5 shrink-0 accent-(--blue)"
-                checked={done.has(step.id)}
-                onChange={(e) =>
-                  void handle.act(api.tick, { params: { step: step.id }, body: { done: e.target.checked } })
-                }
+                checked={isDone(step.id)}
+                onChange={(e) => void tick(step.id, e.target.checked)}
               />
-              <span className={done.has(step.id) ? 'text-soft' : ''}>
+              <span className={isDone(step.id) ? 'text-soft' : ''}>
                 {step.title}
                 {step.detail && <span className="block text-[13px] text-soft">{step.detail}</span>}
               </span>

@@ -404,42 +404,42 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
           <Reading
             label="pocket"
             value={`${pocket.length.toFixed(2)} × ${pocket.width.toFixed(2)}`}
-            size="text-[19px]"
+            size="text-[17px]"
             unit="mm"
             working={pocket.working}
           />
           <Reading
             label="a piece drops in"
             value={percent(pocket.fits)}
-            size="text-[19px]"
+            size="text-[17px]"
             tone={pocket.fits > 0.98 ? 'inside' : pocket.fits > 0.9 ? 'attention' : 'out'}
             working={pocket.working}
           />
           <Reading
             label="float, greatest yaw"
             value={`±${Math.max(pocket.floatX, pocket.floatY).toFixed(2)}`}
-            size="text-[19px]"
+            size="text-[17px]"
             unit={pocket.yaw === null ? 'mm, free to turn' : `mm, ±${((pocket.yaw * 180) / Math.PI).toFixed(2)}°`}
             working={pocket.working}
           />
           <Reading
             label="pieces a load"
             value={String(board?.slots.length ?? 0)}
-            size="text-[19px]"
+            size="text-[17px]"
             unit={board ? `in ${board.columns} × ${board.rows}` : ''}
             note={`${reckoning.planned.length} loads: ${reckoning.planned.slice(0, 4).join(' + ')}${reckoning.planned.length > 4 ? ' …' : ''}`}
           />
           <Reading
-            label="bed move, board to blank"
+            label="bed move for focus"
             value={Math.abs(heights.bedMove).toFixed(2)}
-            size="text-[19px]"
+            size="text-[17px]"
             unit={`mm ${heights.bedMove >= 0 ? 'down' : 'up'}`}
             working={heights.working}
           />
           <Reading
             label="board"
             value={board ? `${board.width} × ${board.height}` : '–'}
-            size="text-[19px]"
+            size="text-[17px]"
             unit="mm"
             note={`wall ${board?.wall.toFixed(1) ?? '–'}, kerf ${batch.machine.profile.kerf.toFixed(2)}`}
           />

@@ -1,0 +1,97 @@
+import { expect, type Page } from '@playwright/test';
+
+/** Opens a batch of the Board by name. */
+export const openBatch = async (page: Page, name: string, station: string): Promise<void> => {
+  await page.goto('/');
+  await page.getByRole('link', { name: new RegExp(name) }).first().click();
+  await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: new RegExp(station) }).click();
+  await expect(page.getByRole('region', { name: 'Measure' })).toBeVisible();
+};
+
+interface Seen {
+  x: number;
+  y: number;
+}
+
+/** Middle of what the loupe shows, by eye: the mean of the lines’ crossings is read off the picture. */
+const loupeTarget = (page: Page, kind: 'mark' | 'burn'): Promise<Seen | null> =>
+  page.getByRole('img', { name: /Loupe/ }).evaluate((svg, what) => {
+    const size = svg.getBoundingClientRect().width;
+    const k = size / 2 / 2.5;
+    if (what === 'burn') {
+      const dot = [...svg.querySelectorAll('circle')].find((c) => c.getAttribute('fill') === '#160d07');
+      return dot ? { x: (Number(dot.getAttribute('cx')) - size / 2) / k, y: (size / 2 - Number(dot.getAttribute('cy'))) / k } : null;
+    }
+    // The two straight lines of the cross: their crossing is the mark's middle.
+    const lines = [...svg.querySelectorAll('polyline')]
+      .map((l) => (l.getAttribute('points') ?? '').split(' ').map((p) => p.split(',').map(Number) as [number, number]))
+      .filter((p) => p.length === 2 && Math.hypot(p[1]![0] - p[0]![0], p[1]![1] - p[0]![1]) > size * 0.3);
+    for (const a of lines) {
+      for (const b of lines) {
+        const [p, q] = a as [[number, number], [number, number]];
+        const [r, s] = b as [[number, number], [number, number]];
+        const d1 = [q[0] - p[0], q[1] - p[1]] as const;
+        const d2 = [s[0] - r[0], s[1] - r[1]] as const;
+        const det = d1[0] * d2[1] - d1[1] * d2[0];
+        if (Math.abs(det) < 0.5 * Math.hypot(...d1) * Math.hypot(...d2)) continue;
+        const t = ((r[0] - p[0]) * d2[1] - (r[1] - p[1]) * d2[0]) / det;
+        return { x: (p[0] + t * d1[0] - size / 2) / k, y: (size / 2 - (p[1] + t * d1[1])) / k };
+      }
+    }
+    return null;
+  }, kind);
+
+const press = async (page: Page, way: string, times: number): Promise<void> => {
+  for (let i = 0; i < times; i += 1) {
+    const before = page.waitForResponse((r) => r.url().endsWith('/sim') && r.request().method() === 'POST');
+    await page.getByRole('button', { name: `jog ${way}`, exact: true }).click();
+    await before;
+  }
+};
+
+/** Jogs, coarse then fine, until the pointer's dot lies on what the loupe shows. */
+export const aim = async (page: Page, kind: 'mark' | 'burn' = 'mark'): Promise<void> => {
+  const panel = page.getByRole('group', { name: 'Simulated machine' });
+  for (const step of ['1', '0.1']) {
+    await panel.getByText(step, { exact: true }).click();
+    for (let round = 0; round < 3; round += 1) {
+      const seen = await loupeTarget(page, kind);
+      if (!seen) throw new Error('nothing is under the loupe');
+      const size = Number(step);
+      const [nx, ny] = [Math.round(seen.x / size), Math.round(seen.y / size)];
+      if (nx === 0 && ny === 0) break;
+      await press(page, nx > 0 ? 'right' : 'left', Math.abs(nx));
+      await press(page, ny > 0 ? 'away' : 'towards you', Math.abs(ny));
+    }
+  }
+};
+
+const push = async (page: Page, mark: number): Promise<void> => {
+  const answered = page.waitForResponse((r) => r.url().endsWith('/sim') && r.request().method() === 'POST');
+  await page.getByRole('button', { name: `Push the head near mark ${mark}` }).click();
+  await answered;
+};
+
+/** Homes the simulated machine, measures its pointer offset, and reads every mark. */
+export const placeBoard = async (page: Page): Promise<void> => {
+  await page.getByRole('button', { name: 'use the simulated machine' }).click();
+  await page.getByRole('button', { name: 'Home it' }).click();
+  await push(page, 1);
+  const burned = page.waitForResponse((r) => r.url().endsWith('/sim') && r.request().method() === 'POST');
+  await page.getByRole('button', { name: 'burn a test dot here' }).click();
+  await burned;
+  await aim(page, 'burn');
+  await page.getByRole('button', { name: /take the pointer offset/ }).click();
+  await expect(page.getByText(/Pointer offset .* is taken off/)).toBeVisible();
+  for (const mark of [1, 2, 3]) {
+    await push(page, mark);
+    await expect(page.getByRole('img', { name: /Loupe/ })).toBeVisible();
+    await aim(page);
+    await page.getByRole('button', { name: `Take reading of mark ${mark}` }).click();
+    await expect(page.getByText(`${mark} read`)).toBeVisible();
+  }
+  await push(page, 1);
+  await aim(page);
+  await page.getByRole('button', { name: 'Mark 1 is under the dot again' }).click();
+  await expect(page.getByText(/Mark 1 came back within/)).toBeVisible();
+};
