@@ -66,21 +66,29 @@ const countIn = (room: Mm, size: Mm, gap: Mm): number => Math.max(0, Math.floor(
 /** Walls: never thinner than the board is thick nor than 2 mm [common practice]. */
 export const leastWall = (hold: HoldSettings): Mm => Math.max(hold.wall, hold.boardThickness, 2);
 
-const gaps = (hold: HoldSettings): { x: Mm; y: Mm; edge: Mm } => {
+/**
+ * Walls and rims around pockets. A finger notch sits on the front long side of a piece; when pieces
+ * are turned it faces right, so its reach is needed sideways.
+ */
+const gaps = (hold: HoldSettings, turned: boolean): { x: Mm; y: Mm; side: Mm; front: Mm; back: Mm } => {
   const wall = leastWall(hold);
-  const reach = hold.notches === 'none' ? 0 : hold.notchRadius * (hold.notches === 'both' ? 2 : 1);
+  const one = hold.notches === 'none' ? 0 : hold.notchRadius;
+  const both = hold.notches === 'both' ? one : 0;
   const upright = Math.max(wall, hold.slotNumbers ? SLOT_NUMBER_WALL : 0);
-  return { x: Math.max(wall, 2), y: upright + reach, edge: Math.max(wall, 5) + (reach > 0 ? hold.notchRadius : 0) };
+  const rim = Math.max(wall, 5);
+  return turned
+    ? { x: wall + one + both, y: upright, side: rim + one, front: MARK_SQUARE, back: rim }
+    : { x: wall, y: upright + one + both, side: rim, front: MARK_SQUARE + one, back: rim + both };
 };
 
 const placeCells = (plan: Plan, cell: CellSize, hold: HoldSettings, wanted: number, offset: Vec): Grid => {
-  const gap = gaps(hold);
+  const gap = gaps(hold, cell.turned);
   const wall = leastWall(hold);
   const usedWidth = span(plan.columns, cell.width, gap.x);
   const usedHeight = span(plan.rows, cell.height, gap.y);
   const x0 = (plan.width - usedWidth) / 2;
-  const room = plan.height - MARK_SQUARE - (plan.back || gap.edge);
-  const y0 = MARK_SQUARE + (hold.notches === 'none' ? 0 : hold.notchRadius) / 2 + Math.max(0, room - usedHeight) / 2;
+  const room = plan.height - gap.front - Math.max(plan.back, gap.back);
+  const y0 = gap.front + Math.max(0, room - usedHeight) / 2;
   const angle = cell.turned ? Math.PI / 2 : 0;
   const cells: (Cell & { centre: Vec; open: Vec })[] = [];
   for (let row = 0; row < plan.rows; row += 1) {
@@ -116,18 +124,15 @@ const placeCells = (plan: Plan, cell: CellSize, hold: HoldSettings, wanted: numb
 
 /** The fullest grid on a board of a given size: with a free back strip, or with mark 2 in a corner cell's place. */
 const fillBoard = (width: Mm, height: Mm, cell: CellSize, hold: HoldSettings, offset: Vec): Grid => {
-  const gap = gaps(hold);
-  const columns = countIn(width - 2 * gap.edge, cell.width, gap.x);
-  const plan = (back: Mm): Plan => {
-    const front = MARK_SQUARE + (hold.notches === 'none' ? 0 : hold.notchRadius);
-    return {
+  const gap = gaps(hold, cell.turned);
+  const columns = countIn(width - 2 * gap.side, cell.width, gap.x);
+  const plan = (back: Mm): Plan => ({
       columns,
-      rows: countIn(height - front - Math.max(back, gap.edge), cell.height, gap.y),
+      rows: countIn(height - gap.front - Math.max(back, gap.back), cell.height, gap.y),
       width,
       height,
       back,
-    };
-  };
+    });
   const grids = [MARK_SQUARE, 0].map((back) => placeCells(plan(back), cell, hold, MOST_SLOTS, offset));
   return grids[1]!.slots.length > grids[0]!.slots.length ? grids[1]! : grids[0]!;
 };
@@ -140,17 +145,16 @@ const boardForCount = (
   hold: HoldSettings,
   offset: Vec,
 ): Grid => {
-  const gap = gaps(hold);
-  const front = MARK_SQUARE + (hold.notches === 'none' ? 0 : hold.notchRadius);
+  const gap = gaps(hold, cell.turned);
   let best: Grid | null = null;
   for (
     let columns = 1;
-    columns <= Math.min(count, countIn(bed.width - 2 * gap.edge, cell.width, gap.x));
+    columns <= Math.min(count, countIn(bed.width - 2 * gap.side, cell.width, gap.x));
     columns += 1
   ) {
     const rows = Math.ceil(count / columns);
-    const width = Math.max(LEAST_BOARD, span(columns, cell.width, gap.x) + 2 * gap.edge);
-    const height = front + span(rows, cell.height, gap.y) + MARK_SQUARE;
+    const width = Math.max(LEAST_BOARD, span(columns, cell.width, gap.x) + 2 * gap.side);
+    const height = gap.front + span(rows, cell.height, gap.y) + Math.max(MARK_SQUARE, gap.back);
     if (width > bed.width || height > bed.height) continue;
     const grid = placeCells(
       { columns, rows, width: Math.ceil(width), height: Math.ceil(height), back: MARK_SQUARE },

@@ -1,0 +1,70 @@
+import { blankSizes, defaultHold, reckonPocket, type Slot } from '../holding';
+import { markSpread } from '../marks';
+import { testBlank } from '../test-batch';
+import { combined, effectiveDof, fromUniform, radialCoverage, reckonBudget, seeded, simulatePieces, worstCorner, type BudgetInput } from '.';
+
+describe('combination', () => {
+  it('adds as GUM example H.1 does', () => {
+    // JCGM 100:2008 H.1.6: components 25, 9.7, 2.9, 16.6 nm give u_c = 32 nm with 16 degrees of
+    // freedom, U₉₉ = 2.92 × 32 = 93 nm (from memory).
+    const parts = [{ u: 25, dof: 18 }, { u: 9.7, dof: 25.6 }, { u: 2.9, dof: 50 }, { u: 16.6, dof: 2 }];
+    expect(combined(parts)).toBeCloseTo(32, 0);
+    expect(Math.floor(effectiveDof(parts))).toBe(16);
+  });
+  it('covers a plane position as simulation does', () => {
+    const r = seeded(3);
+    const k = radialCoverage(0.95, Infinity);
+    let inside = 0;
+    for (let i = 0; i < 50_000; i += 1) if (Math.hypot(r.normal(), r.normal()) <= k * Math.SQRT2) inside += 1;
+    expect(inside / 50_000).toBeCloseTo(0.95, 2);
+    expect(radialCoverage(0.95, 5)).toBeGreaterThan(k);
+  });
+  it('takes a uniform law for what it is', () => expect(fromUniform(0.3)).toBeCloseTo(0.1732, 4));
+});
+
+const sizes = blankSizes(testBlank, 0.95, 0.95);
+const slots: Slot[] = Array.from({ length: 12 }, (_, i) => ({ slot: i + 1, row: Math.floor(i / 4), column: i % 4, angle: 0, centre: { x: 50 + 65 * (i % 4), y: 40 + 40 * Math.floor(i / 4) } }));
+const input = (change: Partial<BudgetInput> = {}): BudgetInput => ({
+  tolerance: 0.6, art: { minX: -20, maxX: 27, minY: -8, maxY: 8 }, method: 'nest', sizes, pocket: reckonPocket(testBlank, sizes, defaultHold('T')), slots,
+  marks: markSpread([{ x: 10, y: 10 }, { x: 300, y: 160 }]), sigma: 0.05, pointer: { status: 'measured', uncertainty: 0.05 }, repeatability: 0.04, leftoverAngle: 0, pieces: 40_000, seed: 9, ...change,
+});
+
+describe('placement budget', () => {
+  const budget = reckonBudget(input());
+  it('names float as the largest source of a loose pocket and says what would halve it', () => {
+    expect(budget.largest.id).toBe('float');
+    expect(budget.largest.halve).toContain('clearance');
+    expect(budget.ifHalved).toBeLessThan(budget.predicted);
+    expect(budget.sources.reduce((s, x) => s + x.share, 0)).toBeCloseTo(1, 9);
+  });
+  it('lies below the worst case and not far from the sum', () => {
+    expect(budget.predicted).toBeLessThan(budget.worst);
+    // The sum takes float and yaw as independent and normal; a yawed piece has less room to shift.
+    expect(budget.predicted / budget.expanded).toBeGreaterThan(0.6);
+    expect(budget.predicted / budget.expanded).toBeLessThan(1.1);
+  });
+  it('is exact where the answer is known: machine return alone', () => {
+    const still = { ...sizes, length: { ...sizes.length, spread: 0 }, width: { ...sizes.width, spread: 0 } };
+    const only = input({ method: 'fence', sizes: still, sigma: 0, pointer: { status: 'measured', uncertainty: 0 }, repeatability: 0.1 });
+    // Largest displacement of a uniform square ±a: P(√(x²+y²) ≤ a) = π/4.
+    const sorted = simulatePieces(only, 60_000);
+    expect(sorted.filter((d) => d <= 0.1).length / sorted.length).toBeCloseTo(Math.PI / 4, 2);
+    expect(Math.max(...sorted)).toBeLessThanOrEqual(0.1 * Math.SQRT2);
+  });
+  it('gets worse with an unmeasured pointer, and better with snug pockets or a stop', () => {
+    const unmeasured = reckonBudget(input({ pointer: { status: 'unmeasured', uncertainty: 0.3 / Math.sqrt(3) } }));
+    expect(unmeasured.predicted).toBeGreaterThan(budget.predicted);
+    expect(unmeasured.assumptions).toContain('pointer offset');
+    const snug = reckonBudget(input({ pocket: reckonPocket(testBlank, sizes, { ...defaultHold('T'), clearance: { school: 'snug' } }) }));
+    expect(snug.predicted).toBeLessThan(budget.predicted);
+    const fence = reckonBudget(input({ method: 'fence', pocket: reckonPocket(testBlank, sizes, { ...defaultHold('T'), method: 'fence' }) }));
+    expect(fence.sources.some((s) => s.id === 'float')).toBe(false);
+    expect(fence.predicted).toBeLessThan(snug.predicted);
+  });
+  it('gives the same for the same seed', () => expect(reckonBudget(input()).predicted).toBe(budget.predicted));
+});
+
+it('measures the worst corner of a shifted and turned piece', () => {
+  expect(worstCorner({ minX: -30, maxX: 30, minY: -10, maxY: 10 }, 0.3, 0.4, 0)).toBeCloseTo(0.5, 9);
+  expect(worstCorner({ minX: -30, maxX: 30, minY: 0, maxY: 0 }, 0, 0, 0.01)).toBeCloseTo(0.3, 9);
+});

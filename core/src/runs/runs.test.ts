@@ -1,0 +1,86 @@
+import { capability, decodeRoster, nextLoad, plannedLoads, readRoster, runSummary, safeCell, type Piece, type RunState } from '.';
+
+const read = (text: string) => {
+  const r = readRoster(text);
+  if (!r.ok) throw new Error(r.problem.message);
+  return r.value;
+};
+
+describe('roster', () => {
+  it('reads quotes, semicolons, tabs and a byte-order mark', () => {
+    expect(read('\uFEFFname;lane\n"O""NEILL; A";1\n').rows).toEqual([{ name: 'O"NEILL; A', lane: '1' }]);
+    expect(read('name\tlane\nKESTREL\t1').rows[0]).toEqual({ name: 'KESTREL', lane: '1' });
+    expect(read('name,lane\r\n"A\r\nB",2').rows[0]!.name).toBe('A\r\nB');
+  });
+  it('takes a list without headings', () => expect(read('KESTREL,LANE 1\nKNOT,LANE 2').columns).toEqual(['column 1', 'column 2']));
+  it('reads Windows-1252 when it is not UTF-8', () => {
+    expect(decodeRoster(new Uint8Array([0x5a, 0x4f, 0xcb]))).toEqual({ text: 'ZOË', encoding: 'Windows-1252' });
+    expect(decodeRoster(new TextEncoder().encode('ZOË')).encoding).toBe('UTF-8');
+  });
+  it.each([
+    ['name,lane\n"KESTREL,1', 'broken-quotes', 'Row'], ['', 'empty', 'empty'], ['name\n', 'empty', 'no rows'], ['name,lane\nA,1,2', 'too-many-cells', 'Row 2: 3 cells'], ['slot,name\n1,A\n1,B', 'duplicate-slot', 'Rows 2 and 3 both ask for slot 1'],
+    [`name\n${'A\n'.repeat(20_001)}`, 'too-many-rows', '20001 rows'], [`name\n${'x'.repeat(300)}`, 'cell-too-long', 'Row 2, name'], ['slot,name\n0,A', 'bad-slot', 'not a slot number'],
+  ])('refuses %j', (text, code, sentence) => {
+    const r = readRoster(text);
+    expect(!r.ok && r.problem.code).toBe(code);
+    expect(!r.ok && r.problem.message).toContain(sentence);
+  });
+  it('takes 20,000 rows, emoji and right-to-left names as they are', () => {
+    expect(read(`name\n${'A\n'.repeat(20_000)}`).rows).toHaveLength(20_000);
+    expect(read('name,lane\n🚣 ANNA,1\nשלום,2').rows.map((r) => r.name)).toEqual(['🚣 ANNA', 'שלום']);
+  });
+  it('sorts by slot when slots are given', () => expect(read('slot,name\n2,B\n1,A').rows.map((r) => r.name)).toEqual(['A', 'B']));
+  it('guards spreadsheets against formulas', () => expect(['=1+1', '+x', '@y', '-z', 'plain', 'a,"b'].map(safeCell)).toEqual(["'=1+1", "'+x", "'@y", "'-z", 'plain', '"a,""b"']));
+});
+
+const piece = (ordinal: number, load: number, slot: number, state: Piece['state']): Piece => ({ id: `${load}-${slot}`, ordinal, load, slot, state, cause: state === 'scrap' ? 'other' : null, dx: null, dy: null, yaw: null });
+const run = (change: Partial<RunState>): RunState => ({ quantity: 10, spares: 2, capacity: 4, firstApproved: true, pieces: [], ...change });
+
+describe('loads', () => {
+  it('hold the rest until the first piece is approved', () => {
+    expect(nextLoad(run({ firstApproved: false }))).toEqual([{ ordinal: 1, slot: 1 }]);
+    expect(nextLoad(run({})).map((f) => f.ordinal)).toEqual([1, 2, 3, 4]);
+  });
+  it('put a scrapped name first in the next load and count the spare', () => {
+    const state = run({ pieces: [piece(1, 1, 1, 'done'), piece(2, 2, 1, 'done'), piece(3, 2, 2, 'scrap'), piece(4, 2, 3, 'done'), piece(5, 2, 4, 'done')] });
+    expect(nextLoad(state).map((f) => f.ordinal)).toEqual([3, 6, 7, 8]);
+    expect(runSummary(state)).toMatchObject({ done: 4, scrapped: 1, sparesLeft: 1, loadsLeft: 2, openLoad: null, finished: false, yield: 0.8 });
+  });
+  it('go on at the same slot', () => {
+    const state = run({ pieces: [piece(1, 1, 1, 'done'), piece(2, 1, 2, 'loaded'), piece(3, 1, 3, 'loaded')] });
+    expect(runSummary(state)).toMatchObject({ openLoad: 1, nextSlot: 2 });
+  });
+  it('end part-filled', () => {
+    expect(plannedLoads(96, 48)).toEqual([1, 48, 47]);
+    expect(plannedLoads(1, 48)).toEqual([1]);
+    expect(plannedLoads(5, 0)).toEqual([]);
+  });
+  it('engrave each name once whatever is scrapped', () => {
+    let state = run({ quantity: 23, capacity: 5, pieces: [] });
+    let load = 0;
+    while (!runSummary(state).finished && load < 40) {
+      load += 1;
+      const fill = nextLoad(state);
+      state = { ...state, pieces: [...state.pieces, ...fill.map((f) => piece(f.ordinal, load, f.slot, (f.ordinal * 7 + load) % 4 === 0 ? 'scrap' : 'done'))] };
+    }
+    const good = state.pieces.filter((p) => p.state === 'done').map((p) => p.ordinal).sort((a, b) => a - b);
+    expect(good).toEqual(Array.from({ length: 23 }, (_, i) => i + 1));
+  });
+});
+
+describe('capability', () => {
+  it('is that of the NIST/SEMATECH e-Handbook 6.1.6 example', () => {
+    // USL 20, LSL 8, mean 16, s 2: Cp 1.0, Cpk 0.667 (from memory). Values with exactly that mean and s.
+    const values = [14, 18, 16, 16 - Math.sqrt(8), 16 + Math.sqrt(8), 14, 18, 14, 18].slice(0, 9);
+    const scale = 2 / capability(values, 8, 20)!.s;
+    const c = capability(values.map((v) => 16 + (v - 16) * scale), 8, 20)!;
+    expect(c.s).toBeCloseTo(2, 9);
+    expect(c.cp).toBeCloseTo(1, 9);
+    expect(c.cpk).toBeCloseTo(0.667, 3);
+  });
+  it('does not chase noise, but corrects a shift', () => {
+    expect(capability([0.1, -0.1, 0.12, -0.08, 0.02], -0.5, 0.5)!.correction).toBeNull();
+    expect(capability([0.2, 0.21, 0.19, 0.2, 0.22], -0.5, 0.5)!.correction).toBeCloseTo(-0.204, 3);
+    expect(capability([0.1], -1, 1)).toBeNull();
+  });
+});

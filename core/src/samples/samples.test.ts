@@ -1,0 +1,64 @@
+import { jStat } from 'jstat';
+import { chanceBelow, dimensionQuestions, governingSize, noncentralTCdf, normalCdf, sampleStats, toleranceFactor } from '.';
+import { seeded } from '../budget';
+
+describe('tolerance factor', () => {
+  // NBS Handbook 91, one-sided factors for p = γ = 0.95; values from memory.
+  it.each([[5, 4.203], [10, 2.911], [20, 2.396], [30, 2.22]])('k₁(%d, 0.95, 0.95) = %d', (n, k) => {
+    expect(toleranceFactor(n, 0.95, 0.95)).toBeCloseTo(k, 3);
+  });
+  it('covers the share with the confidence it claims, by simulation', () => {
+    const r = seeded(11);
+    const k = toleranceFactor(8, 0.9, 0.9);
+    let held = 0;
+    const tries = 20_000;
+    for (let i = 0; i < tries; i += 1) {
+      const { mean, s } = sampleStats(Array.from({ length: 8 }, () => r.normal()))!;
+      if (normalCdf(mean + k * s!) >= 0.9) held += 1;
+    }
+    expect(held / tries).toBeGreaterThan(0.893);
+    expect(held / tries).toBeLessThan(0.907);
+  });
+  it('integrates the noncentral t as another algorithm does (jStat, AS 243 series)', () => {
+    for (const [t, dof, delta] of [[1.2, 4, 0.7], [5, 9, 3], [-0.5, 12, 0.2], [9.4, 4, 3.678]] as const) {
+      expect(noncentralTCdf(t, dof, delta)).toBeCloseTo(jStat.noncentralt.cdf(t, dof, delta), 5);
+    }
+  });
+  it('refuses a single sample', () => expect(() => toleranceFactor(1, 0.95, 0.95)).toThrow(RangeError));
+});
+
+describe('governing size', () => {
+  const base = { label: 'length', nominal: 60, catalogueTolerance: 0.3, coverage: 0.95, confidence: 0.95 };
+  it('is mean + k₁·s from three samples on, with its working', () => {
+    const size = governingSize({ ...base, samples: [60, 60.1, 59.9, 60.05, 59.95] });
+    expect(size.assumed).toBe(false);
+    expect(size.upper).toBeCloseTo(60 + 4.2027 * Math.sqrt(0.025 / 4), 3);
+    expect(size.working.at(-1)!.result).toBe(`${size.upper.toFixed(3)} mm`);
+  });
+  it.each([[[]], [[60.02]], [[60, 60.1]]])('is an assumption with samples %j', (samples) => {
+    const size = governingSize({ ...base, samples });
+    expect(size.assumed).toBe(true);
+    expect(size.upper).toBeCloseTo(60.3, 9);
+  });
+  it('takes a piece larger than the catalogue says', () => expect(governingSize({ ...base, samples: [61] }).upper).toBe(61));
+  it('gives chances that rise with the limit and end at certainty', () => {
+    const size = governingSize({ ...base, samples: [60, 60.1, 59.9, 60.05, 59.95] });
+    expect(chanceBelow(size, 60)).toBeCloseTo(0.5, 6);
+    expect(chanceBelow(size, 61)).toBeGreaterThan(0.999);
+    const assumed = governingSize({ ...base, samples: [] });
+    expect(chanceBelow(assumed, 60.3)).toBeCloseTo(1, 9);
+    expect(chanceBelow(assumed, 60.15)).toBeCloseTo(0.75, 9);
+  });
+});
+
+describe('plausibility', () => {
+  it('asks about millimetres typed as inches and the other way round', () => {
+    expect(dimensionQuestions('length', 60, [60 * 25.4], 900)[0]!.message).toContain('typed as inches');
+    expect(dimensionQuestions('length', 60, [2.362], 900)[0]!.message).toContain('looks like inches');
+    expect(dimensionQuestions('length', 5080, [], 900)[0]!.message).toContain('200.00 mm');
+  });
+  it('points at a reading that stands apart', () => {
+    expect(dimensionQuestions('width', 25, [25, 25.02, 24.98, 25.01, 26.4], 900)[0]!.message).toContain('reading 5');
+  });
+  it('is silent about sound readings', () => expect(dimensionQuestions('width', 25, [25, 25.02, 24.98, 25.01], 900)).toEqual([]));
+});

@@ -1,0 +1,16 @@
+/** Unit tests beside the code, and the server's against a real PostgreSQL when DATABASE_URL is set. */
+export default {
+  rootDir: '.',
+  testEnvironment: 'node',
+  roots: ['<rootDir>/core/src', '<rootDir>/contract/src', '<rootDir>/server/src'],
+  testMatch: ['**/*.test.ts'],
+  transform: { '^.+\\.[cm]?[jt]sx?$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022' }, module: { type: 'commonjs' } }] },
+  transformIgnorePatterns: ['/node_modules/(?!(clipper2-ts|uqr|nudged|saxes|kysely)/)'],
+  moduleNameMapper: {
+    '^@bistre/core$': '<rootDir>/core/src/index.ts',
+    '^@bistre/core/load$': '<rootDir>/core/src/lettering/load.ts',
+    '^@bistre/core/bench-sim$': '<rootDir>/core/src/bench-sim/index.ts',
+    '^@bistre/contract$': '<rootDir>/contract/src/index.ts',
+  },
+  testTimeout: 60_000,
+};
