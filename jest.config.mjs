@@ -4,7 +4,12 @@ export default {
   testEnvironment: 'node',
   roots: ['<rootDir>/core/src', '<rootDir>/contract/src', '<rootDir>/server/src'],
   testMatch: ['**/*.test.ts'],
-  transform: { '^.+\\.[cm]?[jt]sx?$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022' }, module: { type: 'commonjs' } }] },
+  transform: {
+    '^.+\\.[cm]?[jt]sx?$': [
+      '@swc/jest',
+      { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022' }, module: { type: 'commonjs' } },
+    ],
+  },
   transformIgnorePatterns: ['/node_modules/(?!(clipper2-ts|uqr|nudged|saxes|kysely)/)'],
   moduleNameMapper: {
     '^@bistre/core$': '<rootDir>/core/src/index.ts',

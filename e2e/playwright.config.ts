@@ -7,9 +7,7 @@ export default defineConfig({
   workers: 1,
   retries: 0,
   outputDir: '../test-results',
-  reporter: process.env.BISTRE_JSON
-    ? [['list'], ['json', { outputFile: process.env.BISTRE_JSON }]]
-    : [['list']],
+  reporter: process.env.BISTRE_JSON ? [['list'], ['json', { outputFile: process.env.BISTRE_JSON }]] : [['list']],
   use: {
     baseURL: process.env.BISTRE_URL,
     viewport: { width: 1280, height: 800 },
@@ -17,8 +15,13 @@ export default defineConfig({
     launchOptions: {
       executablePath: process.env.BISTRE_CHROMIUM ?? '/usr/bin/chromium',
       args: [
-        '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run',
-        '--disable-background-networking', '--disable-component-update', '--disable-sync',
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
       ],
     },
   },

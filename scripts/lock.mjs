@@ -21,7 +21,9 @@ for (const [path, entry] of Object.entries(lock.packages)) {
   for (const [name, version] of Object.entries(entry.optionalDependencies ?? {})) {
     const key = `node_modules/${name}`;
     if (lock.packages[key] || lock.packages[`${path}/${key}`]) continue;
-    const words = name.split(/[-/@]/).flatMap((w) => (w === 'ppc64le' ? ['ppc64'] : w.startsWith('arm') && w !== 'arm64' ? ['arm'] : [w]));
+    const words = name
+      .split(/[-/@]/)
+      .flatMap((w) => (w === 'ppc64le' ? ['ppc64'] : w.startsWith('arm') && w !== 'arm64' ? ['arm'] : [w]));
     const os = SYSTEMS.filter((s) => words.includes(s));
     const cpu = CPUS.filter((c) => words.includes(c));
     lock.packages[key] = {

@@ -10,10 +10,15 @@ export const throwAway = async (name, { demo = true, server = true } = {}) => {
   let address = '';
   if (server) {
     ensureBuilt();
-    ({ child, address } = await startServer({ DATABASE_URL: url, PORT: '0', BISTRE_LOG: 'error', ...(demo ? {} : { BISTRE_EMPTY: '1' }) }, { quiet: true }));
+    ({ child, address } = await startServer(
+      { DATABASE_URL: url, PORT: '0', BISTRE_LOG: 'error', ...(demo ? {} : { BISTRE_EMPTY: '1' }) },
+      { quiet: true },
+    ));
   }
   return {
-    address, url, cluster,
+    address,
+    url,
+    cluster,
     stop: async () => {
       await stopChild(child);
       cluster.stop();

@@ -20,7 +20,7 @@ export const line = (name: string, least: number, most: number): z.ZodString =>
     .trim()
     .min(least, `${name} is empty.`)
     .max(most, `${name} is longer than ${most} characters.`)
-    // eslint-disable-next-line no-control-regex
+
     .regex(/^[^\u0000-\u001f\u007f]*$/u, `${name} has a character that cannot be printed.`);
 
 export const id = z.uuid();

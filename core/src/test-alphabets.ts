@@ -8,6 +8,13 @@ const bytes = (name: string): ArrayBuffer => {
   return file.buffer.slice(file.byteOffset, file.byteOffset + file.byteLength) as ArrayBuffer;
 };
 
-export const outlineAlphabet: Alphabet = alphabetFromFonts('b612-bold', 'B612 Bold', 'OFL', [bytes('@fontsource/b612/files/b612-latin-700-normal.woff')]);
-export const strokeAlphabet: Alphabet = alphabetFromSvgFont('readability', 'Readability', 'OFL', readFileSync(require.resolve('hersheytext/svg_fonts/EMSReadability.svg'), 'utf8'));
+export const outlineAlphabet: Alphabet = alphabetFromFonts('b612-bold', 'B612 Bold', 'OFL', [
+  bytes('@fontsource/b612/files/b612-latin-700-normal.woff'),
+]);
+export const strokeAlphabet: Alphabet = alphabetFromSvgFont(
+  'readability',
+  'Readability',
+  'OFL',
+  readFileSync(require.resolve('hersheytext/svg_fonts/EMSReadability.svg'), 'utf8'),
+);
 export const testAlphabets = { 'b612-bold': outlineAlphabet, readability: strokeAlphabet };

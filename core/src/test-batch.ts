@@ -9,32 +9,101 @@ const gaussian = (seed: number, mean: number, s: number, n: number): number[] =>
 };
 
 export const testMachine: Machine = {
-  id: 'm', name: 'Bench A', source: 'gas tube', power: 60, bed: { width: 900, height: 600 }, zeroCorner: 'back-left', yRuns: 'toward', kerf: 0.15, kerfMeasuredAt: null,
-  pointerOffset: { x: 0, y: 0, measuredAt: '2026-11-01T00:00:00.000Z' }, jogSteps: [10, 1, 0.1], eye: 0.03, spot: 0.03, repeatability: 0.04, nozzleGap: 6, headRadius: 18,
-  focusRange: 2.4, acceleration: 5000, rapidSpeed: 500, dialect: { powerMax: 1000, laserOn: 'M4', arcs: true, decimals: 3 },
+  id: 'm',
+  name: 'Bench A',
+  source: 'gas tube',
+  power: 60,
+  bed: { width: 900, height: 600 },
+  zeroCorner: 'back-left',
+  yRuns: 'toward',
+  kerf: 0.15,
+  kerfMeasuredAt: null,
+  pointerOffset: { x: 0, y: 0, measuredAt: '2026-11-01T00:00:00.000Z' },
+  jogSteps: [10, 1, 0.1],
+  eye: 0.03,
+  spot: 0.03,
+  repeatability: 0.04,
+  nozzleGap: 6,
+  headRadius: 18,
+  focusRange: 2.4,
+  acceleration: 5000,
+  rapidSpeed: 500,
+  dialect: { powerMax: 1000, laserOn: 'M4', arcs: true, decimals: 3 },
 };
 
 export const testRecipe: Recipe = {
-  id: 'r', name: 'Slate', material: 'acrylic', machineId: 'm', engrave: { power: 0.35, speed: 400, interval: 0.1, passes: 1 }, cut: { power: 0.7, speed: 12, interval: 0.1, passes: 1 }, proof: 'trial',
+  id: 'r',
+  name: 'Slate',
+  material: 'acrylic',
+  machineId: 'm',
+  engrave: { power: 0.35, speed: 400, interval: 0.1, passes: 1 },
+  cut: { power: 0.7, speed: 12, interval: 0.1, passes: 1 },
+  proof: 'trial',
 };
 
 export const testBlank: Blank = {
-  id: 'b', name: 'Boat tag', shape: { kind: 'rectangle', length: 60, width: 25, cornerRadius: 3 }, thickness: 1.5, catalogueTolerance: 0.3,
-  samples: { length: gaussian(3, 60.04, 0.07, 12), width: gaussian(5, 25.02, 0.05, 12), thickness: gaussian(8, 1.5, 0.02, 6) },
-  holes: [{ x: -25.5, y: 0, diameter: 4 }], direction: { kind: 'hole' },
-  zones: [{ id: 'face', name: 'face', x: 3.5, y: 0, width: 50, height: 22, margin: 1.5, across: 'centre', down: 'middle', keepOuts: [] }],
+  id: 'b',
+  name: 'Boat tag',
+  shape: { kind: 'rectangle', length: 60, width: 25, cornerRadius: 3 },
+  thickness: 1.5,
+  catalogueTolerance: 0.3,
+  samples: {
+    length: gaussian(3, 60.04, 0.07, 12),
+    width: gaussian(5, 25.02, 0.05, 12),
+    thickness: gaussian(8, 1.5, 0.02, 6),
+  },
+  holes: [{ x: -25.5, y: 0, diameter: 4 }],
+  direction: { kind: 'hole' },
+  zones: [
+    {
+      id: 'face',
+      name: 'face',
+      x: 3.5,
+      y: 0,
+      width: 50,
+      height: 22,
+      margin: 1.5,
+      across: 'centre',
+      down: 'middle',
+      keepOuts: [],
+    },
+  ],
 };
 
 const NAMES = ['KESTREL', 'PUFFIN', 'SANDLING', 'TURNSTONE', 'DUNLIN', 'WHIMBREL'];
 
 /** A batch of boat tags on a nest board; parts can be replaced. */
 export const testBatch = (change: Partial<BatchInput> = {}): BatchInput => ({
-  name: 'Boat tags', quantity: 24, spares: 2, tolerance: 0.6, blank: testBlank, machine: testMachine, recipe: testRecipe, fixture: null,
+  name: 'Boat tags',
+  quantity: 24,
+  spares: 2,
+  tolerance: 0.6,
+  blank: testBlank,
+  machine: testMachine,
+  recipe: testRecipe,
+  fixture: null,
   setup: {
     hold: { ...defaultHold('BOATTAG'), extent: { kind: 'count', count: 24 } },
-    lettering: { zoneId: 'face', lines: [{ column: 'name', alphabet: 'b612-bold', capHeight: 6 }, { column: 'seat', alphabet: 'b612-bold', capHeight: 3 }], gap: 1.5, narrowest: 0.8, smallest: 1.5 },
-    place: { school: 'file' }, burn: { sweep: 'row' }, close: { notes: '', keep: '' },
+    lettering: {
+      zoneId: 'face',
+      lines: [
+        { column: 'name', alphabet: 'b612-bold', capHeight: 6 },
+        { column: 'seat', alphabet: 'b612-bold', capHeight: 3 },
+      ],
+      gap: 1.5,
+      narrowest: 0.8,
+      smallest: 1.5,
+    },
+    place: { school: 'file' },
+    burn: { sweep: 'row' },
+    close: { notes: '', keep: '' },
   },
-  readings: [], roster: Array.from({ length: 24 }, (_, i) => ({ name: NAMES[i % 6]!, seat: `LANE ${i + 1}` })),
-  pieces: [], firstApproved: true, ticks: [], putbacks: [], closedAt: null, ...change,
+  readings: [],
+  roster: Array.from({ length: 24 }, (_, i) => ({ name: NAMES[i % 6]!, seat: `LANE ${i + 1}` })),
+  pieces: [],
+  firstApproved: true,
+  ticks: [],
+  putbacks: [],
+  closedAt: null,
+  ...change,
 });

@@ -3,8 +3,14 @@ import { expect, type Page } from '@playwright/test';
 /** Opens a batch of the Board by name. */
 export const openBatch = async (page: Page, name: string, station: string): Promise<void> => {
   await page.goto('/');
-  await page.getByRole('link', { name: new RegExp(name) }).first().click();
-  await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: new RegExp(station) }).click();
+  await page
+    .getByRole('link', { name: new RegExp(name) })
+    .first()
+    .click();
+  await page
+    .getByRole('navigation', { name: 'Stations' })
+    .getByRole('link', { name: new RegExp(station) })
+    .click();
   await expect(page.getByRole('region', { name: 'Measure' })).toBeVisible();
 };
 
@@ -20,7 +26,9 @@ const loupeTarget = (page: Page, kind: 'mark' | 'burn'): Promise<Seen | null> =>
     const k = size / 2 / 2.5;
     if (what === 'burn') {
       const dot = [...svg.querySelectorAll('circle')].find((c) => c.getAttribute('fill') === '#160d07');
-      return dot ? { x: (Number(dot.getAttribute('cx')) - size / 2) / k, y: (size / 2 - Number(dot.getAttribute('cy'))) / k } : null;
+      return dot
+        ? { x: (Number(dot.getAttribute('cx')) - size / 2) / k, y: (size / 2 - Number(dot.getAttribute('cy'))) / k }
+        : null;
     }
     // The two straight lines of the cross: their crossing is the mark's middle.
     const lines = [...svg.querySelectorAll('polyline')]

@@ -2,8 +2,16 @@ import { artOutline } from '../artwork';
 import { seeded, worstCorner } from '../budget';
 import { angleOf, apply, distance, type Transform } from '../geometry';
 import { bedToFile } from '../burn';
-import { fixtureBasis } from '../holding';
-import { loadGcode, placedPieces, reckonBatch, walkGcode, type BatchInput, type BatchReckoning, type MarkReading } from '../setup';
+import { fixtureBasis, type Board } from '../holding';
+import {
+  loadGcode,
+  placedPieces,
+  reckonBatch,
+  walkGcode,
+  type BatchInput,
+  type BatchReckoning,
+  type MarkReading,
+} from '../setup';
 import { testAlphabets } from '../test-alphabets';
 import { testBatch, testMachine } from '../test-batch';
 import { burnDot, dotAt, home, jog, layBoard, lookThroughLoupe, moveTo, runFile, truePose, type SimState } from '.';
@@ -11,7 +19,7 @@ import { pointerFromDot } from '../marks';
 import { readGcode } from '../output';
 
 const now = new Date('2026-11-20T00:00:00Z');
-const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 20_000 };
+const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 3_000 };
 
 /** A hand at the jog keys: aims at a target as well as step, eye and spot allow. */
 const aim = (state: SimState, target: { x: number; y: number }, r: ReturnType<typeof seeded>): SimState => {
@@ -19,15 +27,19 @@ const aim = (state: SimState, target: { x: number; y: number }, r: ReturnType<ty
   const [, , step] = testMachine.jogSteps;
   const dot = dotAt(state);
   // What is seen is off by the eye and the spot; the head stops on the step nearest to it.
-  const seen = { x: target.x - dot.x + Math.hypot(eye, spot) * r.normal(), y: target.y - dot.y + Math.hypot(eye, spot) * r.normal() };
+  const seen = {
+    x: target.x - dot.x + Math.hypot(eye, spot) * r.normal(),
+    y: target.y - dot.y + Math.hypot(eye, spot) * r.normal(),
+  };
   return jog(state, testMachine, { x: Math.round(seen.x / step) * step, y: Math.round(seen.y / step) * step });
 };
 
 /** Follows Bistre's own steps on a bench with hidden values: home, pointer, three marks, again, load, run. */
-const doJob = (seed: number, base: BatchInput): { reckoning: BatchReckoning; worst: number[]; place: Transform } => {
+const doJob = (
+  seed: number,
+  { input: base, board }: { input: BatchInput; board: Board },
+): { reckoning: BatchReckoning; worst: number[]; place: Transform } => {
   const r = seeded(seed + 1_000_003);
-  const cutWith = reckonBatch(base, options);
-  const board = cutWith.board!;
   let state = home(layBoard(seed, testMachine, board), testMachine);
   const pose = truePose(state.hidden);
   state = burnDot(moveTo(state, testMachine, { x: 450 + 20 * r.uniform(), y: 300 }));
@@ -35,44 +47,104 @@ const doJob = (seed: number, base: BatchInput): { reckoning: BatchReckoning; wor
   const offset = pointerFromDot(state.dots[0]!, state.head);
   const readings: MarkReading[] = board.marks.map((mark, i) => {
     // The head's grid of steps has no relation to the board's: a real bed's is not aligned either.
-    state = aim(moveTo(state, testMachine, { x: apply(pose, mark.at).x + r.uniform(), y: apply(pose, mark.at).y + r.uniform() }), apply(pose, mark.at), r);
-    return { id: String(i), mark: mark.id, ...apply(bedToFile(testMachine), state.head), source: 'simulated machine', at: now.toISOString(), by: 'test', purpose: 'place' };
+    state = aim(
+      moveTo(state, testMachine, { x: apply(pose, mark.at).x + r.uniform(), y: apply(pose, mark.at).y + r.uniform() }),
+      apply(pose, mark.at),
+      r,
+    );
+    return {
+      id: String(i),
+      mark: mark.id,
+      ...apply(bedToFile(testMachine), state.head),
+      source: 'simulated machine',
+      at: now.toISOString(),
+      by: 'test',
+      purpose: 'place',
+    };
   });
-  const input: BatchInput = { ...base, machine: { ...testMachine, pointerOffset: { ...offset, measuredAt: now.toISOString() } }, readings };
+  const input: BatchInput = {
+    ...base,
+    machine: { ...testMachine, pointerOffset: { ...offset, measuredAt: now.toISOString() } },
+    readings,
+  };
   const reckoning = reckonBatch(input, options);
   // A misread that the check catches is aimed at again; here it is simply not used.
-  if (reckoning.place.consistency!.verdict === 'disagrees') return { reckoning, worst: [], place: reckoning.boardToBed };
+  if (reckoning.place.consistency!.verdict === 'disagrees')
+    return { reckoning, worst: [], place: reckoning.boardToBed };
   const gcode = loadGcode(input, reckoning, 'closed loop');
   if (!gcode.ok) throw new Error(gcode.problem.message);
-  const run = runFile([...gcode.value].join(''), state.hidden, testMachine, { sizes: reckoning.sizes, pocket: reckoning.pocket, method: base.setup.hold.method, load: 1, interval: 0.1 }, placedPieces(reckoning, reckoning.onTheBoard));
+  const run = runFile(
+    [...gcode.value].join(''),
+    state.hidden,
+    testMachine,
+    { sizes: reckoning.sizes, pocket: reckoning.pocket, method: base.setup.hold.method, load: 1, interval: 0.1 },
+    placedPieces(reckoning, reckoning.onTheBoard),
+  );
   if (!run.ok) throw new Error(run.problem.message);
-  return { reckoning, place: reckoning.boardToBed, worst: run.value.pieces.flatMap((p) => (p.dx === null ? [] : [worstCorner(reckoning.artBox, p.dx, p.dy!, p.yaw!)])) };
+  return {
+    reckoning,
+    place: reckoning.boardToBed,
+    worst: run.value.pieces.flatMap((p) => (p.dx === null ? [] : [worstCorner(reckoning.artBox, p.dx, p.dy!, p.yaw!)])),
+  };
 };
 
 /** A load of a few pieces, engraved in strokes so that 200 runs are quick. */
 const withLoad = (method: 'nest' | 'fence'): BatchInput => {
   const base = testBatch();
-  const setup = { ...base.setup, hold: { ...base.setup.hold, method }, lettering: { ...base.setup.lettering, lines: [{ column: 'name', alphabet: 'readability', capHeight: 6 }, { column: 'seat', alphabet: 'readability', capHeight: 3 }] } };
+  const setup = {
+    ...base.setup,
+    hold: { ...base.setup.hold, method },
+    lettering: {
+      ...base.setup.lettering,
+      lines: [
+        { column: 'name', alphabet: 'readability', capHeight: 6 },
+        { column: 'seat', alphabet: 'readability', capHeight: 3 },
+      ],
+    },
+  };
   const first = reckonBatch({ ...base, setup }, options);
-  const fixture = { id: 'f', fixtureId: 'f', name: 'T', revision: 1, hold: setup.hold, basis: fixtureBasis(base.blank, first.sizes, first.pocket), savedAt: '2026-11-01T00:00:00Z', savedBy: 'test' };
-  const pieces = [1, 6, 12, 19, 24].map((slot) => ({ id: String(slot), ordinal: slot, load: 1, slot, state: 'loaded' as const, cause: null, dx: null, dy: null, yaw: null }));
+  const fixture = {
+    id: 'f',
+    fixtureId: 'f',
+    name: 'T',
+    revision: 1,
+    hold: setup.hold,
+    basis: fixtureBasis(base.blank, first.sizes, first.pocket),
+    savedAt: '2026-11-01T00:00:00Z',
+    savedBy: 'test',
+  };
+  const pieces = [1, 6, 12, 19, 24].map((slot) => ({
+    id: String(slot),
+    ordinal: slot,
+    load: 1,
+    slot,
+    state: 'loaded' as const,
+    cause: null,
+    dx: null,
+    dy: null,
+    yaw: null,
+  }));
   return { ...base, setup, fixture, pieces };
 };
 
 describe('closed loop on the simulated bench', () => {
-  it.each(['nest', 'fence'] as const)('%s: over 200 hidden poses and pointer offsets, 95 ± 3 %% of pieces land within the predicted error', (method) => {
-    const base = withLoad(method);
-    let inside = 0;
-    let all = 0;
-    for (let seed = 1; seed <= 200; seed += 1) {
-      const { reckoning, worst } = doJob(seed, base);
-      all += worst.length;
-      inside += worst.filter((w) => w <= reckoning.budget.predicted).length;
-    }
-    expect(all).toBeGreaterThan(900);
-    expect(inside / all).toBeGreaterThan(0.92);
-    expect(inside / all).toBeLessThan(0.98);
-  });
+  it.each(['nest', 'fence'] as const)(
+    '%s: over 200 hidden poses and pointer offsets, 95 ± 3 %% of pieces land within the predicted error',
+    (method) => {
+      const input = withLoad(method);
+      const base = { input, board: reckonBatch(input, options).board! };
+      let inside = 0;
+      let all = 0;
+      for (let seed = 1; seed <= 200; seed += 1) {
+        const { reckoning, worst } = doJob(seed, base);
+        all += worst.length;
+        inside += worst.filter((w) => w <= reckoning.budget.predicted).length;
+      }
+      expect(all).toBeGreaterThan(900);
+      expect(inside / all).toBeGreaterThan(0.92);
+      expect(inside / all).toBeLessThan(0.98);
+    },
+  );
 
   it('lands filled lettering where the board lies, to hundredths, when nothing is uncertain', () => {
     const base = testBatch();
@@ -84,31 +156,62 @@ describe('closed loop on the simulated bench', () => {
     const readings: MarkReading[] = board.marks.map((m) => {
       // A perfect hand: the head stands where the dot covers the mark.
       const head = { x: apply(pose, m.at).x - state.hidden.pointer.x, y: apply(pose, m.at).y - state.hidden.pointer.y };
-      return { id: String(m.id), mark: m.id, ...apply(bedToFile(machine), head), source: 'typed', at: now.toISOString(), by: 't', purpose: 'place' };
+      return {
+        id: String(m.id),
+        mark: m.id,
+        ...apply(bedToFile(machine), head),
+        source: 'typed',
+        at: now.toISOString(),
+        by: 't',
+        purpose: 'place',
+      };
     });
-    const pieces = [1, 13, 24].map((slot) => ({ id: String(slot), ordinal: slot, load: 1, slot, state: 'loaded' as const, cause: null, dx: null, dy: null, yaw: null }));
-    const input: BatchInput = { ...base, machine: { ...machine, pointerOffset: { ...state.hidden.pointer, measuredAt: now.toISOString() } }, readings, pieces };
+    const pieces = [1, 13, 24].map((slot) => ({
+      id: String(slot),
+      ordinal: slot,
+      load: 1,
+      slot,
+      state: 'loaded' as const,
+      cause: null,
+      dx: null,
+      dy: null,
+      yaw: null,
+    }));
+    const input: BatchInput = {
+      ...base,
+      machine: { ...machine, pointerOffset: { ...state.hidden.pointer, measuredAt: now.toISOString() } },
+      readings,
+      pieces,
+    };
     const reckoning = reckonBatch(input, options);
     expect(angleOf(reckoning.boardToBed)).toBeCloseTo(state.hidden.pose.angle, 9);
     const gcode = loadGcode(input, reckoning, 't');
     if (!gcode.ok) throw new Error(gcode.problem.message);
-    const run = runFile([...gcode.value].join(''), state.hidden, machine, { sizes: reckoning.sizes, pocket: reckoning.pocket, method: 'fence', load: 1, interval: 0.1 }, placedPieces(reckoning, reckoning.onTheBoard));
+    const run = runFile(
+      [...gcode.value].join(''),
+      state.hidden,
+      machine,
+      { sizes: reckoning.sizes, pocket: reckoning.pocket, method: 'fence', load: 1, interval: 0.1 },
+      placedPieces(reckoning, reckoning.onTheBoard),
+    );
     if (!run.ok) throw new Error(run.problem.message);
     expect(run.value.stray).toBe(0);
     for (const p of run.value.pieces) {
-      // Against a stop the piece's middle moves by half its size error; nothing else is left.
+      // Against a stop the piece's middle moves by half its size error. What is left is the machine's
+      // grid of lines: a line lies up to half an interval (0.05 mm) from the outline it fills.
       expect(Math.abs(p.dx! + p.piece.dx)).toBeLessThan(0.02);
-      expect(Math.abs(p.dy! + p.piece.dy)).toBeLessThan(0.02);
+      expect(Math.abs(p.dy! + p.piece.dy)).toBeLessThan(0.05);
       expect(Math.abs(p.yaw!)).toBeLessThan(0.002);
     }
     const walk = walkGcode(input, reckoning);
     expect(walk.ok && /M[34]/.test(walk.value)).toBe(false);
     const hull = artOutline(placedPieces(reckoning, reckoning.onTheBoard), reckoning.boardToBed);
     const path = walk.ok && readGcode(walk.value, 1000);
-    if (path && path.ok) for (let i = 0; i < path.value.moves.count; i += 1) {
-      const q = { x: path.value.moves.x[i]!, y: path.value.moves.y[i]! };
-      expect(Math.min(...hull.map((h) => distance(apply(bedToFile(machine), h), q)))).toBeLessThan(0.001);
-    }
+    if (path && path.ok)
+      for (let i = 0; i < path.value.moves.count; i += 1) {
+        const q = { x: path.value.moves.x[i]!, y: path.value.moves.y[i]! };
+        expect(Math.min(...hull.map((h) => distance(apply(bedToFile(machine), h), q)))).toBeLessThan(0.001);
+      }
   });
 
   it('refuses to write a file while the board is not placed or the marks disagree', () => {
@@ -116,7 +219,16 @@ describe('closed loop on the simulated bench', () => {
     const unplaced = loadGcode(base, reckonBatch(base, options), 't');
     expect(!unplaced.ok && unplaced.problem.code).toBe('not-placed');
     const board = reckonBatch(base, options).board!;
-    const readings: MarkReading[] = board.marks.slice(0, 2).map((m, i) => ({ id: String(i), mark: m.id, x: m.at.x + i * 3, y: 600 - m.at.y, source: 'typed', at: now.toISOString(), by: 't', purpose: 'place' }));
+    const readings: MarkReading[] = board.marks.slice(0, 2).map((m, i) => ({
+      id: String(i),
+      mark: m.id,
+      x: m.at.x + i * 3,
+      y: 600 - m.at.y,
+      source: 'typed',
+      at: now.toISOString(),
+      by: 't',
+      purpose: 'place',
+    }));
     const bad = { ...base, readings };
     const refused = loadGcode(bad, reckonBatch(bad, options), 't');
     expect(!refused.ok && refused.problem.code).toBe('marks-disagree');
@@ -129,7 +241,15 @@ describe('closed loop on the simulated bench', () => {
     const pose = truePose(start.hidden);
     const mark = apply(pose, board.marks[0]!.at);
     const over = moveTo(start, testMachine, { x: mark.x - start.hidden.pointer.x, y: mark.y - start.hidden.pointer.y });
-    const cross = [{ kind: 'mark' as const, points: [{ x: board.marks[0]!.at.x - 6, y: board.marks[0]!.at.y }, { x: board.marks[0]!.at.x + 6, y: board.marks[0]!.at.y }] }];
+    const cross = [
+      {
+        kind: 'mark' as const,
+        points: [
+          { x: board.marks[0]!.at.x - 6, y: board.marks[0]!.at.y },
+          { x: board.marks[0]!.at.x + 6, y: board.marks[0]!.at.y },
+        ],
+      },
+    ];
     const seen = lookThroughLoupe(over, cross, 2.5).lines[0]!.points;
     expect(distance(seen[0]!, seen[1]!)).toBeCloseTo(5, 6);
     expect(Math.abs((seen[0]!.x + seen[1]!.x) / 2)).toBeLessThan(1e-9);

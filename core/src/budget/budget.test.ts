@@ -1,13 +1,28 @@
 import { blankSizes, defaultHold, reckonPocket, type Slot } from '../holding';
 import { markSpread } from '../marks';
 import { testBlank } from '../test-batch';
-import { combined, effectiveDof, fromUniform, radialCoverage, reckonBudget, seeded, simulatePieces, worstCorner, type BudgetInput } from '.';
+import {
+  combined,
+  effectiveDof,
+  fromUniform,
+  radialCoverage,
+  reckonBudget,
+  seeded,
+  simulatePieces,
+  worstCorner,
+  type BudgetInput,
+} from '.';
 
 describe('combination', () => {
   it('adds as GUM example H.1 does', () => {
     // JCGM 100:2008 H.1.6: components 25, 9.7, 2.9, 16.6 nm give u_c = 32 nm with 16 degrees of
     // freedom, U₉₉ = 2.92 × 32 = 93 nm (from memory).
-    const parts = [{ u: 25, dof: 18 }, { u: 9.7, dof: 25.6 }, { u: 2.9, dof: 50 }, { u: 16.6, dof: 2 }];
+    const parts = [
+      { u: 25, dof: 18 },
+      { u: 9.7, dof: 25.6 },
+      { u: 2.9, dof: 50 },
+      { u: 16.6, dof: 2 },
+    ];
     expect(combined(parts)).toBeCloseTo(32, 0);
     expect(Math.floor(effectiveDof(parts))).toBe(16);
   });
@@ -23,10 +38,31 @@ describe('combination', () => {
 });
 
 const sizes = blankSizes(testBlank, 0.95, 0.95);
-const slots: Slot[] = Array.from({ length: 12 }, (_, i) => ({ slot: i + 1, row: Math.floor(i / 4), column: i % 4, angle: 0, centre: { x: 50 + 65 * (i % 4), y: 40 + 40 * Math.floor(i / 4) } }));
+const slots: Slot[] = Array.from({ length: 12 }, (_, i) => ({
+  slot: i + 1,
+  row: Math.floor(i / 4),
+  column: i % 4,
+  angle: 0,
+  centre: { x: 50 + 65 * (i % 4), y: 40 + 40 * Math.floor(i / 4) },
+}));
 const input = (change: Partial<BudgetInput> = {}): BudgetInput => ({
-  tolerance: 0.6, art: { minX: -20, maxX: 27, minY: -8, maxY: 8 }, method: 'nest', sizes, pocket: reckonPocket(testBlank, sizes, defaultHold('T')), slots,
-  marks: markSpread([{ x: 10, y: 10 }, { x: 300, y: 160 }]), sigma: 0.05, pointer: { status: 'measured', uncertainty: 0.05 }, repeatability: 0.04, leftoverAngle: 0, pieces: 40_000, seed: 9, ...change,
+  tolerance: 0.6,
+  art: { minX: -20, maxX: 27, minY: -8, maxY: 8 },
+  method: 'nest',
+  sizes,
+  pocket: reckonPocket(testBlank, sizes, defaultHold('T')),
+  slots,
+  marks: markSpread([
+    { x: 10, y: 10 },
+    { x: 300, y: 160 },
+  ]),
+  sigma: 0.05,
+  pointer: { status: 'measured', uncertainty: 0.05 },
+  repeatability: 0.04,
+  leftoverAngle: 0,
+  pieces: 40_000,
+  seed: 9,
+  ...change,
 });
 
 describe('placement budget', () => {
@@ -45,7 +81,13 @@ describe('placement budget', () => {
   });
   it('is exact where the answer is known: machine return alone', () => {
     const still = { ...sizes, length: { ...sizes.length, spread: 0 }, width: { ...sizes.width, spread: 0 } };
-    const only = input({ method: 'fence', sizes: still, sigma: 0, pointer: { status: 'measured', uncertainty: 0 }, repeatability: 0.1 });
+    const only = input({
+      method: 'fence',
+      sizes: still,
+      sigma: 0,
+      pointer: { status: 'measured', uncertainty: 0 },
+      repeatability: 0.1,
+    });
     // Largest displacement of a uniform square ±a: P(√(x²+y²) ≤ a) = π/4.
     const sorted = simulatePieces(only, 60_000);
     expect(sorted.filter((d) => d <= 0.1).length / sorted.length).toBeCloseTo(Math.PI / 4, 2);
@@ -55,9 +97,13 @@ describe('placement budget', () => {
     const unmeasured = reckonBudget(input({ pointer: { status: 'unmeasured', uncertainty: 0.3 / Math.sqrt(3) } }));
     expect(unmeasured.predicted).toBeGreaterThan(budget.predicted);
     expect(unmeasured.assumptions).toContain('pointer offset');
-    const snug = reckonBudget(input({ pocket: reckonPocket(testBlank, sizes, { ...defaultHold('T'), clearance: { school: 'snug' } }) }));
+    const snug = reckonBudget(
+      input({ pocket: reckonPocket(testBlank, sizes, { ...defaultHold('T'), clearance: { school: 'snug' } }) }),
+    );
     expect(snug.predicted).toBeLessThan(budget.predicted);
-    const fence = reckonBudget(input({ method: 'fence', pocket: reckonPocket(testBlank, sizes, { ...defaultHold('T'), method: 'fence' }) }));
+    const fence = reckonBudget(
+      input({ method: 'fence', pocket: reckonPocket(testBlank, sizes, { ...defaultHold('T'), method: 'fence' }) }),
+    );
     expect(fence.sources.some((s) => s.id === 'float')).toBe(false);
     expect(fence.predicted).toBeLessThan(snug.predicted);
   });

@@ -7,7 +7,11 @@ const setting = { power: 0.5, speed: 400, interval: 0.1, passes: 1 };
 describe('machine coordinates', () => {
   const bed = { width: 900, height: 600 };
   it.each([
-    ['front-left', 'away', 10, 20], ['back-left', 'toward', 10, 580], ['back-left', 'away', 10, -580], ['front-right', 'away', -890, 20], ['back-right', 'toward', -890, 580],
+    ['front-left', 'away', 10, 20],
+    ['back-left', 'toward', 10, 580],
+    ['back-left', 'away', 10, -580],
+    ['front-right', 'away', -890, 20],
+    ['back-right', 'toward', -890, 580],
   ] as const)('zero %s, y runs %s', (zeroCorner, yRuns, x, y) => {
     expect(apply(bedToFile({ bed, zeroCorner, yRuns }), { x: 10, y: 20 })).toEqual({ x, y });
   });
@@ -41,7 +45,9 @@ describe('time', () => {
   });
   it('agrees with a numerical integration of a corner-free profile', () => {
     // Brute force: step the trapezoid in microseconds.
-    let v = 0, x = 0, t = 0;
+    let v = 0,
+      x = 0,
+      t = 0;
     const dt = 2e-6;
     while (x < 30) {
       v = Math.min(300, v + 2000 * dt, Math.sqrt(2 * 2000 * Math.max(1e-9, 30 - x)));
@@ -53,7 +59,17 @@ describe('time', () => {
 });
 
 describe('fills', () => {
-  const square = [flatten({ closed: true, vertices: [{ x: 0, y: 0 }, { x: 10, y: 0 }, { x: 10, y: 5 }, { x: 0, y: 5 }] })];
+  const square = [
+    flatten({
+      closed: true,
+      vertices: [
+        { x: 0, y: 0 },
+        { x: 10, y: 0 },
+        { x: 10, y: 5 },
+        { x: 0, y: 5 },
+      ],
+    }),
+  ];
   it('burn every line once, there and back, with the beam off in the run-ups', () => {
     const moves = new Moves();
     addFill(moves, square, setting, 5000);

@@ -1,15 +1,39 @@
 import fc from 'fast-check';
-import { apply, arcOf, boxHeight, boxWidth, circle, compose, contourBox, contourLength, convexHull, flatten, insidePolygon, invert, offsetContours, polygonArea, polyline, rigid, roundedRectangle, scaling, scanFill, transformContour, type Vec } from '.';
+import {
+  apply,
+  arcOf,
+  boxHeight,
+  boxWidth,
+  circle,
+  compose,
+  contourBox,
+  contourLength,
+  convexHull,
+  flatten,
+  insidePolygon,
+  invert,
+  offsetContours,
+  polygonArea,
+  polyline,
+  rigid,
+  roundedRectangle,
+  scaling,
+  scanFill,
+  transformContour,
+  type Vec,
+} from '.';
 
 const number = fc.double({ min: -500, max: 500, noNaN: true });
 
 describe('transforms', () => {
   it('undo themselves', () => {
-    fc.assert(fc.property(number, number, fc.double({ min: -3, max: 3, noNaN: true }), number, number, (x, y, angle, e, f) => {
-      const m = compose(rigid(angle, e, f), scaling(1, -1));
-      const p = apply(invert(m), apply(m, { x, y }));
-      return Math.hypot(p.x - x, p.y - y) < 1e-9 * (1 + Math.hypot(x, y, e, f));
-    }));
+    fc.assert(
+      fc.property(number, number, fc.double({ min: -3, max: 3, noNaN: true }), number, number, (x, y, angle, e, f) => {
+        const m = compose(rigid(angle, e, f), scaling(1, -1));
+        const p = apply(invert(m), apply(m, { x, y }));
+        return Math.hypot(p.x - x, p.y - y) < 1e-9 * (1 + Math.hypot(x, y, e, f));
+      }),
+    );
   });
 });
 
@@ -34,7 +58,15 @@ describe('contours', () => {
     expect(arc.sweep).toBeCloseTo(Math.PI / 2, 12);
   });
   it('offsets a square by half a kerf', () => {
-    const square = polyline([{ x: 0, y: 0 }, { x: 10, y: 0 }, { x: 10, y: 10 }, { x: 0, y: 10 }], true);
+    const square = polyline(
+      [
+        { x: 0, y: 0 },
+        { x: 10, y: 0 },
+        { x: 10, y: 10 },
+        { x: 0, y: 10 },
+      ],
+      true,
+    );
     const [smaller] = offsetContours([square], -0.1);
     expect(boxWidth(contourBox(smaller!))).toBeCloseTo(9.8, 3);
     expect(boxHeight(contourBox(offsetContours([square], 0.5)[0]!))).toBeCloseTo(11, 3);
@@ -43,14 +75,28 @@ describe('contours', () => {
 
 describe('convex hull', () => {
   it('holds every point and only given points', () => {
-    fc.assert(fc.property(fc.array(fc.record({ x: number, y: number }), { minLength: 3, maxLength: 40 }), (points) => {
-      const hull = convexHull(points);
-      const on = (p: Vec): boolean => hull.some((h) => h.x === p.x && h.y === p.y);
-      return hull.every((h) => points.includes(h)) && (hull.length < 3 || points.every((p) => on(p) || insidePolygon(p, hull) || hull.some((a, i) => {
-        const b = hull[(i + 1) % hull.length]!;
-        return Math.abs((b.x - a.x) * (p.y - a.y) - (b.y - a.y) * (p.x - a.x)) < 1e-6 * (1 + Math.hypot(b.x - a.x, b.y - a.y) * 1000);
-      })));
-    }));
+    fc.assert(
+      fc.property(fc.array(fc.record({ x: number, y: number }), { minLength: 3, maxLength: 40 }), (points) => {
+        const hull = convexHull(points);
+        const on = (p: Vec): boolean => hull.some((h) => h.x === p.x && h.y === p.y);
+        return (
+          hull.every((h) => points.includes(h)) &&
+          (hull.length < 3 ||
+            points.every(
+              (p) =>
+                on(p) ||
+                insidePolygon(p, hull) ||
+                hull.some((a, i) => {
+                  const b = hull[(i + 1) % hull.length]!;
+                  return (
+                    Math.abs((b.x - a.x) * (p.y - a.y) - (b.y - a.y) * (p.x - a.x)) <
+                    1e-6 * (1 + Math.hypot(b.x - a.x, b.y - a.y) * 1000)
+                  );
+                }),
+            ))
+        );
+      }),
+    );
   });
 });
 
@@ -62,7 +108,10 @@ describe('scan filling', () => {
     expect(area).toBeCloseTo(Math.PI * 75, 0);
   });
   it('agrees point by point with a crossing count', () => {
-    const star = Array.from({ length: 10 }, (_, i) => ({ x: Math.cos((i * Math.PI) / 5) * (i % 2 ? 3 : 8), y: Math.sin((i * Math.PI) / 5) * (i % 2 ? 3 : 8) }));
+    const star = Array.from({ length: 10 }, (_, i) => ({
+      x: Math.cos((i * Math.PI) / 5) * (i % 2 ? 3 : 8),
+      y: Math.sin((i * Math.PI) / 5) * (i % 2 ? 3 : 8),
+    }));
     for (const { y, spans } of scanFill([star], 0.37)) {
       for (let x = -8; x < 8; x += 0.21) {
         let inside = false;

@@ -2,33 +2,64 @@ import fc from 'fast-check';
 import { contourBox, contoursBox, boxWidth, boxHeight, boxOf, flatten } from '../geometry';
 import { testBlank, testMachine } from '../test-batch';
 import { strokeAlphabet } from '../test-alphabets';
-import { blankSizes, boardIsWhole, clippedRectangle, defaultHold, fillCells, fixtureBasis, gaugeStrip, kerfFromGauge, layGrid, maxYaw, outOfDate, pocketOutline, reckonBoard, reckonHeights, reckonPocket, turnedSize, type Blank, type HoldSettings } from '.';
+import {
+  blankSizes,
+  boardIsWhole,
+  clippedRectangle,
+  defaultHold,
+  fillCells,
+  fixtureBasis,
+  gaugeStrip,
+  kerfFromGauge,
+  layGrid,
+  maxYaw,
+  outOfDate,
+  pocketOutline,
+  reckonBoard,
+  reckonHeights,
+  reckonPocket,
+  turnedSize,
+  type Blank,
+  type HoldSettings,
+} from '.';
 
 const hold = (change: Partial<HoldSettings> = {}): HoldSettings => ({ ...defaultHold('TEST'), ...change });
 const sizes = blankSizes(testBlank, 0.95, 0.95);
 const degrees = (rad: number): number => (rad * 180) / Math.PI;
 
 describe('yaw in a pocket', () => {
-  it.each([[60, 30, 61, 31, 0.959], [60, 30, 60.5, 30.5, 0.478], [196.85, 7.62, 197.6, 8.37, 0.218]])('%d × %d in %d × %d', (l, w, L, W, expected) => {
+  it.each([
+    [60, 30, 61, 31, 0.959],
+    [60, 30, 60.5, 30.5, 0.478],
+    [196.85, 7.62, 197.6, 8.37, 0.218],
+  ])('%d × %d in %d × %d', (l, w, L, W, expected) => {
     expect(degrees(maxYaw(l, w, L, W))).toBeCloseTo(expected, 3);
   });
   it('is what a search finds that turns the piece until it touches', () => {
-    fc.assert(fc.property(fc.double({ min: 10, max: 200, noNaN: true }), fc.double({ min: 5, max: 100, noNaN: true }), fc.double({ min: 0.1, max: 3, noNaN: true }), (l, w, c) => {
-      const fits = (psi: number): boolean => {
-        const t = turnedSize(l, w, psi);
-        return t.length <= l + c && t.width <= w + c;
-      };
-      let low = 0;
-      // First contact on the way up, in small steps, then bisected.
-      while (low < Math.PI / 2 && fits(low + 1e-4)) low += 1e-4;
-      let high = low + 1e-4;
-      for (let i = 0; i < 40; i += 1) {
-        const middle = (low + high) / 2;
-        if (fits(middle)) low = middle;
-        else high = middle;
-      }
-      return Math.abs(Math.min(low, Math.PI / 2) - Math.min(maxYaw(l, w, l + c, w + c), Math.PI / 2)) < 2e-4;
-    }), { numRuns: 60 });
+    fc.assert(
+      fc.property(
+        fc.double({ min: 10, max: 200, noNaN: true }),
+        fc.double({ min: 5, max: 100, noNaN: true }),
+        fc.double({ min: 0.1, max: 3, noNaN: true }),
+        (l, w, c) => {
+          const fits = (psi: number): boolean => {
+            const t = turnedSize(l, w, psi);
+            return t.length <= l + c && t.width <= w + c;
+          };
+          let low = 0;
+          // First contact on the way up, in small steps, then bisected.
+          while (low < Math.PI / 2 && fits(low + 1e-4)) low += 1e-4;
+          let high = low + 1e-4;
+          for (let i = 0; i < 40; i += 1) {
+            const middle = (low + high) / 2;
+            if (fits(middle)) low = middle;
+            else high = middle;
+          }
+          return Math.abs(Math.min(low, Math.PI / 2) - Math.min(maxYaw(l, w, l + c, w + c), Math.PI / 2)) < 2e-4;
+        },
+      ),
+      { numRuns: 60 },
+    );
   });
   it('is nought for a piece that does not fit', () => expect(maxYaw(61, 30, 60, 31)).toBe(0));
 });
@@ -37,11 +68,22 @@ describe('pocket', () => {
   const loose = reckonPocket(testBlank, sizes, hold());
   it('is the upper size and the clearance in total, not per side', () => {
     expect(loose.length).toBeCloseTo(sizes.length.upper + 1, 9);
-    expect(reckonPocket(testBlank, sizes, hold({ clearance: { school: 'snug' } })).width).toBeCloseTo(sizes.width.upper + 0.5, 9);
+    expect(reckonPocket(testBlank, sizes, hold({ clearance: { school: 'snug' } })).width).toBeCloseTo(
+      sizes.width.upper + 0.5,
+      9,
+    );
   });
   it('takes nearly every piece when loose and half of them when cut to the mean', () => {
     expect(loose.fits).toBeGreaterThan(0.999);
-    const tight = reckonPocket(testBlank, { ...sizes, length: { ...sizes.length, upper: sizes.length.mean }, width: { ...sizes.width, upper: sizes.width.mean + 5 } }, hold({ clearance: { school: 'own', total: 0 } }));
+    const tight = reckonPocket(
+      testBlank,
+      {
+        ...sizes,
+        length: { ...sizes.length, upper: sizes.length.mean },
+        width: { ...sizes.width, upper: sizes.width.mean + 5 },
+      },
+      hold({ clearance: { school: 'own', total: 0 } }),
+    );
     expect(tight.fits).toBeCloseTo(0.5, 3);
   });
   it('is cut half a kerf inside, so that the opening has its size', () => {
@@ -61,7 +103,12 @@ describe('pocket', () => {
     expect(stop.offset.x).toBeGreaterThan(1.5);
   });
   it('has no yaw limit for a disc', () => {
-    const disc: Blank = { ...testBlank, shape: { kind: 'disc', diameter: 50 }, samples: { length: [], width: [], thickness: [] }, holes: [] };
+    const disc: Blank = {
+      ...testBlank,
+      shape: { kind: 'disc', diameter: 50 },
+      samples: { length: [], width: [], thickness: [] },
+      holes: [],
+    };
     expect(reckonPocket(disc, blankSizes(disc, 0.95, 0.95), hold()).yaw).toBeNull();
   });
   it('grows a clipped corner so that its edge moves out in parallel', () => {
@@ -75,7 +122,12 @@ describe('pocket', () => {
 
 describe('grid and board', () => {
   const pocket = reckonPocket(testBlank, sizes, hold());
-  const extents: HoldSettings['extent'][] = [{ kind: 'count', count: 24 }, { kind: 'count', count: 7 }, { kind: 'bed' }, { kind: 'board', width: 400, height: 300 }];
+  const extents: HoldSettings['extent'][] = [
+    { kind: 'count', count: 24 },
+    { kind: 'count', count: 7 },
+    { kind: 'bed' },
+    { kind: 'board', width: 400, height: 300 },
+  ];
   it.each(extents)('keeps pockets apart, off the marks and on the board: %j', (extent) => {
     const made = reckonBoard(testBlank, sizes, pocket, hold({ extent }), testMachine, 1, strokeAlphabet);
     expect(made.ok).toBe(true);
@@ -89,7 +141,10 @@ describe('grid and board', () => {
         expect(apart).toBeGreaterThanOrEqual(2.99);
       }
       for (const m of board.marks) {
-        const nearest = Math.hypot(Math.max(a.minX - m.at.x, 0, m.at.x - a.maxX), Math.max(a.minY - m.at.y, 0, m.at.y - a.maxY));
+        const nearest = Math.hypot(
+          Math.max(a.minX - m.at.x, 0, m.at.x - a.maxX),
+          Math.max(a.minY - m.at.y, 0, m.at.y - a.maxY),
+        );
         expect(nearest).toBeGreaterThan(6.35);
       }
     }
@@ -97,7 +152,17 @@ describe('grid and board', () => {
     expect(board.slots.map((s) => s.slot)).toEqual(board.slots.map((_, i) => i + 1));
   });
   it('finds no denser rows and columns than a plain count allows', () => {
-    const grid = layGrid(pocket, { x: 0, y: 0 }, hold({ extent: { kind: 'board', width: 400, height: 300 }, notches: 'none', slotNumbers: false, turned: 'along' }), testMachine.bed);
+    const grid = layGrid(
+      pocket,
+      { x: 0, y: 0 },
+      hold({
+        extent: { kind: 'board', width: 400, height: 300 },
+        notches: 'none',
+        slotNumbers: false,
+        turned: 'along',
+      }),
+      testMachine.bed,
+    );
     // Plain count: (400 − 2 rims of 5 + wall) / (pocket + wall); in height either both mark strips stay
     // free, or one does and mark 2 takes a corner pocket's place.
     const columns = Math.floor((400 - 10 + 3) / (pocket.length + 3));
@@ -106,12 +171,25 @@ describe('grid and board', () => {
     expect(grid.ok && grid.value.slots.length).toBe(Math.max(free, full));
   });
   it('says so when nothing fits', () => {
-    const none = layGrid({ length: 700, width: 700 }, { x: 0, y: 0 }, hold({ extent: { kind: 'bed' } }), testMachine.bed);
+    const none = layGrid(
+      { length: 700, width: 700 },
+      { x: 0, y: 0 },
+      hold({ extent: { kind: 'bed' } }),
+      testMachine.bed,
+    );
     expect(none.ok).toBe(false);
     if (!none.ok) expect(none.problem.message).toContain('does not fit');
   });
   it('keeps slot numbers and labels off the pockets', () => {
-    const made = reckonBoard(testBlank, sizes, pocket, hold({ extent: { kind: 'count', count: 12 } }), testMachine, 1, strokeAlphabet);
+    const made = reckonBoard(
+      testBlank,
+      sizes,
+      pocket,
+      hold({ extent: { kind: 'count', count: 12 } }),
+      testMachine,
+      1,
+      strokeAlphabet,
+    );
     if (!made.ok) throw new Error(made.problem.message);
     const pockets = made.value.passes.find((p) => p.name === 'pockets')!.contours.map((c) => flatten(c, 0.02));
     const labels = made.value.passes.find((p) => p.name === 'labels')!.contours;
@@ -119,7 +197,9 @@ describe('grid and board', () => {
       const box = contourBox(label);
       for (const p of pockets) {
         const body = boxOf(p.filter((v) => v.y > boxOf(p).minY + 8.2));
-        expect(box.minX < body.maxX && box.maxX > body.minX && box.minY < body.maxY && box.maxY > body.minY).toBe(false);
+        expect(box.minX < body.maxX && box.maxX > body.minX && box.minY < body.maxY && box.maxY > body.minY).toBe(
+          false,
+        );
       }
     }
     expect(contoursBox(labels).minY).toBeGreaterThan(0);
@@ -128,10 +208,18 @@ describe('grid and board', () => {
 
 describe('filling order', () => {
   const cells = [0, 1].flatMap((row) => [0, 1, 2].map((column) => ({ row, column })));
-  const key = (order: Parameters<typeof fillCells>[1]): string => fillCells(cells, order).map((c) => `${c.column}${c.row}`).join(' ');
+  const key = (order: Parameters<typeof fillCells>[1]): string =>
+    fillCells(cells, order)
+      .map((c) => `${c.column}${c.row}`)
+      .join(' ');
   it.each([
-    ['back-left', 'rows', false, '01 11 21 00 10 20'], ['front-left', 'rows', true, '00 10 20 21 11 01'], ['front-right', 'columns', false, '20 21 10 11 00 01'], ['back-right', 'columns', true, '21 20 10 11 01 00'],
-  ] as const)('%s, %s first, serpentine %s', (corner, first, serpentine, expected) => expect(key({ corner, first, serpentine })).toBe(expected));
+    ['back-left', 'rows', false, '01 11 21 00 10 20'],
+    ['front-left', 'rows', true, '00 10 20 21 11 01'],
+    ['front-right', 'columns', false, '20 21 10 11 00 01'],
+    ['back-right', 'columns', true, '21 20 10 11 01 00'],
+  ] as const)('%s, %s first, serpentine %s', (corner, first, serpentine, expected) =>
+    expect(key({ corner, first, serpentine })).toBe(expected),
+  );
 });
 
 describe('heights', () => {
@@ -147,7 +235,8 @@ describe('heights', () => {
     const far = reckonHeights(3, hold({ tallThings: [{ ...tall, x: 60 }] }), head, [{ x: 0, y: 0 }]);
     expect(far.collisions[0]!.verdict).toBe('clear');
   });
-  it('questions a warp beyond the focus', () => expect(reckonHeights(3, hold({ boardWarp: 1.5 }), head, []).warpOk).toBe(false));
+  it('questions a warp beyond the focus', () =>
+    expect(reckonHeights(3, hold({ boardWarp: 1.5 }), head, []).warpOk).toBe(false));
 });
 
 describe('kerf gauge', () => {
@@ -155,7 +244,10 @@ describe('kerf gauge', () => {
     const strip = gaugeStrip(3, strokeAlphabet);
     const kerf = 0.2;
     // Cut without correction: tongue narrower by the kerf, slots wider by it; the narrowest that takes the tongue.
-    const fitting = strip.slots.map((w, i) => ({ i, room: w + kerf - (strip.tongue - kerf) })).filter((s) => s.room >= -1e-9).at(-1)!;
+    const fitting = strip.slots
+      .map((w, i) => ({ i, room: w + kerf - (strip.tongue - kerf) }))
+      .filter((s) => s.room >= -1e-9)
+      .at(-1)!;
     expect(kerfFromGauge(strip, fitting.i + 1)!.kerf).toBeCloseTo(kerf, 9);
   });
   it('knows no slot 12', () => expect(kerfFromGauge(gaugeStrip(3, strokeAlphabet), 12)).toBeNull());
@@ -164,11 +256,17 @@ describe('kerf gauge', () => {
 describe('a changed blank', () => {
   const pocket = reckonPocket(testBlank, sizes, hold());
   const basis = fixtureBasis(testBlank, sizes, pocket);
-  it('leaves a board in date that still suits', () => expect(outOfDate(basis, testBlank, sizes, pocket, hold())).toEqual([]));
+  it('leaves a board in date that still suits', () =>
+    expect(outOfDate(basis, testBlank, sizes, pocket, hold())).toEqual([]));
   it('puts it out of date with the reason', () => {
-    const grown = { ...testBlank, samples: { ...testBlank.samples, length: testBlank.samples.length.map((v) => v + 0.6) } };
+    const grown = {
+      ...testBlank,
+      samples: { ...testBlank.samples, length: testBlank.samples.length.map((v) => v + 0.6) },
+    };
     const now = blankSizes(grown, 0.95, 0.95);
-    expect(outOfDate(basis, grown, now, reckonPocket(grown, now, hold()), hold())[0]).toMatch(/pocket length should be/);
+    expect(outOfDate(basis, grown, now, reckonPocket(grown, now, hold()), hold())[0]).toMatch(
+      /pocket length should be/,
+    );
     const longer: Blank = { ...testBlank, shape: { kind: 'rectangle', length: 70, width: 25, cornerRadius: 3 } };
     expect(outOfDate(basis, longer, sizes, pocket, hold())[0]).toContain('70.00');
   });

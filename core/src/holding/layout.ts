@@ -127,12 +127,12 @@ const fillBoard = (width: Mm, height: Mm, cell: CellSize, hold: HoldSettings, of
   const gap = gaps(hold, cell.turned);
   const columns = countIn(width - 2 * gap.side, cell.width, gap.x);
   const plan = (back: Mm): Plan => ({
-      columns,
-      rows: countIn(height - gap.front - Math.max(back, gap.back), cell.height, gap.y),
-      width,
-      height,
-      back,
-    });
+    columns,
+    rows: countIn(height - gap.front - Math.max(back, gap.back), cell.height, gap.y),
+    width,
+    height,
+    back,
+  });
   const grids = [MARK_SQUARE, 0].map((back) => placeCells(plan(back), cell, hold, MOST_SLOTS, offset));
   return grids[1]!.slots.length > grids[0]!.slots.length ? grids[1]! : grids[0]!;
 };

@@ -25,8 +25,8 @@ type Command = {
   y2: number;
 };
 
-/** Path commands to polylines, scaled so that a cap height is 1. */
-const toLines = (commands: readonly Command[], scale: number): number[][] => {
+/** Path commands to polylines, scaled so that a cap height is 1; `foot` is where its capitals stand. */
+const toLines = (commands: readonly Command[], scale: number, foot: number): number[][] => {
   const lines: number[][] = [];
   let line: number[] = [];
   let x0 = 0;
@@ -37,16 +37,16 @@ const toLines = (commands: readonly Command[], scale: number): number[][] => {
   };
   for (const c of commands) {
     const x = c.x * scale;
-    const y = c.y * scale;
+    const y = (c.y - foot) * scale;
     if (c.type === 'Z') continue;
     if (c.type === 'M') {
       finish();
       line = [x, y];
     } else if (c.type === 'L') line.push(x, y);
     else {
-      const [ax, ay, px, py] = [c.x1 * scale, c.y1 * scale, x0, y0];
+      const [ax, ay, px, py] = [c.x1 * scale, (c.y1 - foot) * scale, x0, y0];
       const bx = c.type === 'C' ? c.x2 * scale : ax;
-      const by = c.type === 'C' ? c.y2 * scale : ay;
+      const by = c.type === 'C' ? (c.y2 - foot) * scale : ay;
       const size = Math.hypot(ax - px, ay - py) + Math.hypot(bx - ax, by - ay) + Math.hypot(x - bx, y - by);
       const quadratic: Curve = (t) => [
         (1 - t) ** 2 * px + 2 * (1 - t) * t * ax + t * t * x,
@@ -65,9 +65,12 @@ const toLines = (commands: readonly Command[], scale: number): number[][] => {
   return lines;
 };
 
-/** Height of the ink of a capital H in font units, the unit of every alphabet. */
-const capHeightOf = (commands: readonly Command[]): number =>
-  Math.max(...commands.map((c) => (c.type === 'Z' ? 0 : c.y)));
+/** Foot and height of the ink of a capital H in font units: the baseline and the unit of every alphabet. */
+const capitalOf = (commands: readonly Command[]): { foot: number; height: number } => {
+  const ys = commands.flatMap((c) => (c.type === 'Z' ? [] : [c.y]));
+  const foot = Math.min(...ys);
+  return { foot, height: Math.max(...ys) - foot };
+};
 
 /**
  * An outline alphabet from font files (OpenType, TrueType or WOFF); later files fill gaps.
@@ -82,7 +85,8 @@ export const alphabetFromFonts = (
   const fonts = files.map((file) => opentype.parse(file));
   const commandsOf = (glyph: opentype.Glyph): Command[] =>
     glyph.path.commands.map((c) => ({ x: 0, y: 0, x1: 0, y1: 0, x2: 0, y2: 0, ...c }) as Command);
-  const scale = 1 / capHeightOf(commandsOf(fonts[0]!.charToGlyph('H')));
+  const { foot, height } = capitalOf(commandsOf(fonts[0]!.charToGlyph('H')));
+  const scale = 1 / height;
   const glyphs: Record<string, Glyph> = {};
   for (const font of fonts) {
     for (let i = 0; i < font.glyphs.length; i += 1) {
@@ -90,7 +94,7 @@ export const alphabetFromFonts = (
       for (const code of glyph.unicodes ?? []) {
         const c = String.fromCodePoint(code);
         if (code < 32 || glyphs[c]) continue;
-        glyphs[c] = { advance: (glyph.advanceWidth ?? 0) * scale, lines: toLines(commandsOf(glyph), scale) };
+        glyphs[c] = { advance: (glyph.advanceWidth ?? 0) * scale, lines: toLines(commandsOf(glyph), scale, foot) };
       }
     }
   }
@@ -144,8 +148,9 @@ export const alphabetFromSvgFont = (id: string, name: string, licence: string, s
     found.push({ c: a.unicode, advance: Number(a['horiz-adv-x'] ?? 0), commands });
   });
   parser.write(svg).close();
-  const scale = 1 / capHeightOf(found.find((g) => g.c === 'H')!.commands);
+  const { foot, height } = capitalOf(found.find((g) => g.c === 'H')!.commands);
+  const scale = 1 / height;
   const glyphs: Record<string, Glyph> = {};
-  for (const g of found) glyphs[g.c] ??= { advance: g.advance * scale, lines: toLines(g.commands, scale) };
+  for (const g of found) glyphs[g.c] ??= { advance: g.advance * scale, lines: toLines(g.commands, scale, foot) };
   return { id, name, licence, kind: 'stroke', glyphs, kern: {} };
 };

@@ -1,9 +1,21 @@
 import * as nudged from 'nudged';
 import { apply, distance, rigid, type Vec } from '../geometry';
 import { seeded } from '../budget';
-import { aimingError, checkConsistency, markFromReading, markSpread, placedError, pointerFromDot, solvePlacement, squarePlacement, turnTheWork, type MarkPair } from '.';
+import {
+  aimingError,
+  checkConsistency,
+  markFromReading,
+  markSpread,
+  placedError,
+  pointerFromDot,
+  solvePlacement,
+  squarePlacement,
+  turnTheWork,
+  type MarkPair,
+} from '.';
 
-const pairsOf = (drawn: readonly Vec[], read: readonly Vec[]): MarkPair[] => drawn.map((d, i) => ({ id: i + 1, drawn: d, read: read[i]! }));
+const pairsOf = (drawn: readonly Vec[], read: readonly Vec[]): MarkPair[] =>
+  drawn.map((d, i) => ({ id: i + 1, drawn: d, read: read[i]! }));
 const placed = (pairs: readonly MarkPair[]) => {
   const solved = solvePlacement(pairs);
   if (!solved.ok) throw new Error(solved.problem.message);
@@ -18,7 +30,10 @@ describe('placement solve', () => {
       const drawn = Array.from({ length: n }, () => ({ x: 900 * r.uniform(), y: 600 * r.uniform() }));
       const m = rigid(6 * (r.uniform() - 0.5), 500 * r.normal(), 500 * r.normal());
       const read = drawn.map((p) => ({ x: apply(m, p).x + 0.3 * r.normal(), y: apply(m, p).y + 0.3 * r.normal() }));
-      for (const [model, estimator] of [['rigid', 'TR'], ['similarity', 'TSR']] as const) {
+      for (const [model, estimator] of [
+        ['rigid', 'TR'],
+        ['similarity', 'TSR'],
+      ] as const) {
         const ours = solvePlacement(pairsOf(drawn, read), model);
         const theirs = nudged.estimate({ estimator, domain: drawn, range: read });
         if (!ours.ok) throw new Error(ours.problem.message);
@@ -30,18 +45,46 @@ describe('placement solve', () => {
     }
   });
   it('finds a board without noise exactly, also turned half round', () => {
-    const drawn = [{ x: 9, y: 9 }, { x: 400, y: 330 }];
+    const drawn = [
+      { x: 9, y: 9 },
+      { x: 400, y: 330 },
+    ];
     for (const angle of [-3.1, -0.05, 0, 1.2, 3.1]) {
       const m = rigid(angle, 120, 40);
-      const { transform, residuals } = placed(pairsOf(drawn, drawn.map((p) => apply(m, p))));
+      const { transform, residuals } = placed(
+        pairsOf(
+          drawn,
+          drawn.map((p) => apply(m, p)),
+        ),
+      );
       expect(distance(apply(transform, { x: 200, y: 100 }), apply(m, { x: 200, y: 100 }))).toBeLessThan(1e-9);
       expect(Math.max(...residuals.map((x) => x.distance))).toBeLessThan(1e-9);
     }
   });
   it.each([
     [[{ x: 0, y: 0 }], [{ x: 1, y: 1 }], 'too-few-marks'],
-    [[{ x: 0, y: 0 }, { x: 0.2, y: 0 }], [{ x: 1, y: 1 }, { x: 9, y: 1 }], 'marks-on-one-point'],
-    [[{ x: 0, y: 0 }, { x: 100, y: 0 }], [{ x: 5, y: 5 }, { x: 5.1, y: 5 }], 'read-twice'],
+    [
+      [
+        { x: 0, y: 0 },
+        { x: 0.2, y: 0 },
+      ],
+      [
+        { x: 1, y: 1 },
+        { x: 9, y: 1 },
+      ],
+      'marks-on-one-point',
+    ],
+    [
+      [
+        { x: 0, y: 0 },
+        { x: 100, y: 0 },
+      ],
+      [
+        { x: 5, y: 5 },
+        { x: 5.1, y: 5 },
+      ],
+      'read-twice',
+    ],
   ])('refuses %j read at %j: %s', (drawn, read, code) => {
     const solved = solvePlacement(pairsOf(drawn, read));
     expect(!solved.ok && solved.problem.code).toBe(code);
@@ -49,7 +92,11 @@ describe('placement solve', () => {
 });
 
 describe('do the marks agree', () => {
-  const drawn = [{ x: 9, y: 9 }, { x: 400, y: 330 }, { x: 400, y: 9 }];
+  const drawn = [
+    { x: 9, y: 9 },
+    { x: 400, y: 330 },
+    { x: 400, y: 9 },
+  ];
   const sigma = 0.05;
   it('raises a false alarm in one of twenty, with two, three and six marks', () => {
     const r = seeded(23);
@@ -78,7 +125,10 @@ describe('do the marks agree', () => {
     let named = 0;
     for (let i = 0; i < 400; i += 1) {
       const wrong = Math.floor(r.uniform() * 4);
-      const read = four.map((p, k) => ({ x: p.x + sigma * r.normal() + (k === wrong ? 3 : 0), y: p.y + sigma * r.normal() - (k === wrong ? 2 : 0) }));
+      const read = four.map((p, k) => ({
+        x: p.x + sigma * r.normal() + (k === wrong ? 3 : 0),
+        y: p.y + sigma * r.normal() - (k === wrong ? 2 : 0),
+      }));
       if (checkConsistency(pairsOf(four, read), sigma)!.suspect === wrong + 1) named += 1;
     }
     expect(named / 400).toBeGreaterThan(0.9);
@@ -86,13 +136,24 @@ describe('do the marks agree', () => {
 });
 
 describe('uncertainty of a placed point', () => {
-  it.each([[0, 0.035], [140, 0.05], [200, 0.062]])('two marks 280 apart, σ 0.05, %d mm from their centre: %d', (d, u) => {
-    const spread = markSpread([{ x: -140, y: 0 }, { x: 140, y: 0 }]);
+  it.each([
+    [0, 0.035],
+    [140, 0.05],
+    [200, 0.062],
+  ])('two marks 280 apart, σ 0.05, %d mm from their centre: %d', (d, u) => {
+    const spread = markSpread([
+      { x: -140, y: 0 },
+      { x: 140, y: 0 },
+    ]);
     expect(placedError(spread, { x: 0, y: d }, 0.05)).toBeCloseTo(u, 3);
   });
   it('is what repeated solving shows', () => {
     const r = seeded(7);
-    const drawn = [{ x: 0, y: 0 }, { x: 300, y: 200 }, { x: 300, y: 0 }];
+    const drawn = [
+      { x: 0, y: 0 },
+      { x: 300, y: 200 },
+      { x: 300, y: 0 },
+    ];
     const point = { x: -100, y: 150 };
     const spread = markSpread(drawn);
     const lever = { x: point.x - spread.centre.x, y: point.y - spread.centre.y };
@@ -101,12 +162,21 @@ describe('uncertainty of a placed point', () => {
     let squares = 0;
     const tries = 20_000;
     for (let i = 0; i < tries; i += 1) {
-      const q = apply(placed(pairsOf(drawn, drawn.map((p) => ({ x: p.x + 0.05 * r.normal(), y: p.y + 0.05 * r.normal() })))).transform, point);
+      const q = apply(
+        placed(
+          pairsOf(
+            drawn,
+            drawn.map((p) => ({ x: p.x + 0.05 * r.normal(), y: p.y + 0.05 * r.normal() })),
+          ),
+        ).transform,
+        point,
+      );
       squares += ((q.x - point.x) * across.x + (q.y - point.y) * across.y) ** 2;
     }
     expect(Math.sqrt(squares / tries) / placedError(spread, point, 0.05)).toBeCloseTo(1, 1);
   });
-  it('adds step, eye and spot in squares', () => expect(aimingError({ step: 0.1, eye: 0.03, spot: 0.04 }).sigma).toBeCloseTo(Math.sqrt(0.01 / 12 + 0.0025), 9));
+  it('adds step, eye and spot in squares', () =>
+    expect(aimingError({ step: 0.1, eye: 0.03, spot: 0.04 }).sigma).toBeCloseTo(Math.sqrt(0.01 / 12 + 0.0025), 9));
 });
 
 describe('pointer offset', () => {
@@ -117,25 +187,41 @@ describe('pointer offset', () => {
     const measured = pointerFromDot(burned, { x: burned.x - offset.x, y: burned.y - offset.y });
     expect(measured.x).toBeCloseTo(offset.x, 9);
     const mark = { x: 50, y: 60 };
-    expect(distance(markFromReading({ x: mark.x - offset.x, y: mark.y - offset.y }, measured), mark)).toBeLessThan(1e-9);
+    expect(distance(markFromReading({ x: mark.x - offset.x, y: mark.y - offset.y }, measured), mark)).toBeLessThan(
+      1e-9,
+    );
   });
 });
 
 describe('turn the work', () => {
-  const marks = [{ id: 1, drawn: { x: 9, y: 9 } }, { id: 2, drawn: { x: 400, y: 330 } }];
+  const marks = [
+    { id: 1, drawn: { x: 9, y: 9 } },
+    { id: 2, drawn: { x: 400, y: 330 } },
+  ];
   it('squares the board when its words are followed', () => {
     const m = rigid(0.05, 200, 100);
-    const pairs = pairsOf(marks.map((k) => k.drawn), marks.map((k) => apply(m, k.drawn)));
+    const pairs = pairsOf(
+      marks.map((k) => k.drawn),
+      marks.map((k) => apply(m, k.drawn)),
+    );
     const told = turnTheWork(placed(pairs), marks, 500, 0.2)!;
     expect(told.good).toBe(false);
     expect(told.words).toMatch(/Hold the board at mark 1\. Move mark 2 .* (towards|away from) you/);
     const moved = { x: pairs[1]!.read.x + told.away.x, y: pairs[1]!.read.y + told.away.y };
-    const after = placed(pairsOf(marks.map((k) => k.drawn), [pairs[0]!.read, moved]));
+    const after = placed(
+      pairsOf(
+        marks.map((k) => k.drawn),
+        [pairs[0]!.read, moved],
+      ),
+    );
     expect(Math.abs(after.angle)).toBeLessThan(1e-9);
     expect(turnTheWork(after, marks, 500, 0.2)!.good).toBe(true);
   });
   it('shifts only, once the board is square', () => {
-    const pairs = pairsOf(marks.map((k) => k.drawn), marks.map((k) => ({ x: k.drawn.x + 7, y: k.drawn.y - 3 })));
+    const pairs = pairsOf(
+      marks.map((k) => k.drawn),
+      marks.map((k) => ({ x: k.drawn.x + 7, y: k.drawn.y - 3 })),
+    );
     const p = placed(pairs);
     expect(squarePlacement(p, { x: 204.5, y: 169.5 })).toEqual({ a: 1, b: 0, c: 0, d: 1, e: 7, f: -3 });
   });

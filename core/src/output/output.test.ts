@@ -5,16 +5,37 @@ import { seeded } from '../budget';
 import { testMachine } from '../test-batch';
 import { gcodeChunks, rasterize, readGcode, writeSvg } from '.';
 
-const gcodeParser = createRequire(__filename)('gcode-parser') as { parseStringSync(text: string): { words: [string, number][] }[] };
+const gcodeParser = createRequire(__filename)('gcode-parser') as {
+  parseStringSync(text: string): { words: [string, number][] }[];
+};
 
-const job = { title: 'test (one)', toFile: bedToFile(testMachine), dialect: testMachine.dialect, park: { x: 0, y: 0 }, notes: ['board ü'] };
+const job = {
+  title: 'test (one)',
+  toFile: bedToFile(testMachine),
+  dialect: testMachine.dialect,
+  park: { x: 0, y: 0 },
+  notes: ['board ü'],
+};
 const setting = { power: 0.5, speed: 100, interval: 0.1, passes: 1 };
 const sample = (): Moves => {
   const moves = new Moves();
-  addLines(moves, [roundedRectangle({ x: 100, y: 100 }, 60, 25, 3), circle({ x: 200, y: 50 }, 6.35), polyline([{ x: 5, y: 5 }, { x: 6, y: 9 }, { x: 8, y: 9 }])], setting);
+  addLines(
+    moves,
+    [
+      roundedRectangle({ x: 100, y: 100 }, 60, 25, 3),
+      circle({ x: 200, y: 50 }, 6.35),
+      polyline([
+        { x: 5, y: 5 },
+        { x: 6, y: 9 },
+        { x: 8, y: 9 },
+      ]),
+    ],
+    setting,
+  );
   return moves;
 };
-const text = (arcs: boolean): string => [...gcodeChunks(sample(), { ...job, dialect: { ...job.dialect, arcs } })].join('');
+const text = (arcs: boolean): string =>
+  [...gcodeChunks(sample(), { ...job, dialect: { ...job.dialect, arcs } })].join('');
 
 describe('G-code', () => {
   it('states every mode at the start, and ends with the beam off and the head parked', () => {
@@ -45,7 +66,10 @@ describe('G-code', () => {
     if (!read.ok) throw new Error(read.problem.message);
     const back = invert(job.toFile);
     const { moves } = read.value;
-    const intended = [flatten(roundedRectangle({ x: 100, y: 100 }, 60, 25, 3), 0.001), flatten(circle({ x: 200, y: 50 }, 6.35), 0.001)];
+    const intended = [
+      flatten(roundedRectangle({ x: 100, y: 100 }, 60, 25, 3), 0.001),
+      flatten(circle({ x: 200, y: 50 }, 6.35), 0.001),
+    ];
     let at = { x: 0, y: 0 };
     let checked = 0;
     for (let i = 0; i < moves.count; i += 1) {
@@ -54,12 +78,18 @@ describe('G-code', () => {
         for (const p of flatten({ closed: false, vertices: [{ ...at, bulge: moves.bulge[i]! }, to] }, 0.002)) {
           const q = apply(back, p);
           if (q.x < 20) continue;
-          const off = Math.min(...intended.map((line) => Math.min(...line.map((a, k) => {
-            const b = line[(k + 1) % line.length]!;
-            const l2 = (b.x - a.x) ** 2 + (b.y - a.y) ** 2;
-            const t = Math.min(1, Math.max(0, ((q.x - a.x) * (b.x - a.x) + (q.y - a.y) * (b.y - a.y)) / l2));
-            return Math.hypot(a.x + t * (b.x - a.x) - q.x, a.y + t * (b.y - a.y) - q.y);
-          }))));
+          const off = Math.min(
+            ...intended.map((line) =>
+              Math.min(
+                ...line.map((a, k) => {
+                  const b = line[(k + 1) % line.length]!;
+                  const l2 = (b.x - a.x) ** 2 + (b.y - a.y) ** 2;
+                  const t = Math.min(1, Math.max(0, ((q.x - a.x) * (b.x - a.x) + (q.y - a.y) * (b.y - a.y)) / l2));
+                  return Math.hypot(a.x + t * (b.x - a.x) - q.x, a.y + t * (b.y - a.y) - q.y);
+                }),
+              ),
+            ),
+          );
           expect(off).toBeLessThan(0.01);
           checked += 1;
         }
@@ -70,7 +100,11 @@ describe('G-code', () => {
   });
   it('is read with the same words as gcode-parser reads', () => {
     const r = seeded(4);
-    const lines = Array.from({ length: 500 }, (_, i) => (i % 7 === 0 ? `G0 X${(r.uniform() * 100).toFixed(3)} Y-${(r.uniform() * 9).toFixed(2)} ; note` : `G1X${(r.uniform() * 100).toFixed(3)}Y${(r.uniform() * 100).toFixed(3)}F${Math.ceil(r.uniform() * 9000)}S${Math.floor(r.uniform() * 1000)}`));
+    const lines = Array.from({ length: 500 }, (_, i) =>
+      i % 7 === 0
+        ? `G0 X${(r.uniform() * 100).toFixed(3)} Y-${(r.uniform() * 9).toFixed(2)} ; note`
+        : `G1X${(r.uniform() * 100).toFixed(3)}Y${(r.uniform() * 100).toFixed(3)}F${Math.ceil(r.uniform() * 9000)}S${Math.floor(r.uniform() * 1000)}`,
+    );
     const program = readGcode(`M4\n${lines.join('\n')}`, 1000);
     if (!program.ok) throw new Error(program.problem.message);
     const theirs = gcodeParser.parseStringSync(lines.join('\n'));
@@ -80,7 +114,13 @@ describe('G-code', () => {
       expect(program.value.moves.y[i]).toBeCloseTo(get('Y'), 9);
     });
   });
-  it.each([['G1X5', 'before any F'], ['G0X', 'no number'], ['(open', 'not closed'], ['G2X1Y1F5', 'no I or J'], ['@', 'not a word']])('refuses %j and names the line', (bad, sentence) => {
+  it.each([
+    ['G1X5', 'before any F'],
+    ['G0X', 'no number'],
+    ['(open', 'not closed'],
+    ['G2X1Y1F5', 'no I or J'],
+    ['@', 'not a word'],
+  ])('refuses %j and names the line', (bad, sentence) => {
     const read = readGcode(`G21\n${bad}`, 1000);
     expect(!read.ok && read.problem.message).toMatch(new RegExp(`^Line 2: .*${sentence}`));
   });
@@ -91,18 +131,33 @@ describe('G-code', () => {
 });
 
 describe('SVG', () => {
-  const file = writeSvg('Tags <1>', 409, 341, [{ name: 'marks', kind: 'line', contours: [circle({ x: 10, y: 10 }, 6.35)] }, { name: 'pockets', kind: 'cut', contours: [roundedRectangle({ x: 50, y: 50 }, 60, 25, 3)] }]);
+  const file = writeSvg('Tags <1>', 409, 341, [
+    { name: 'marks', kind: 'line', contours: [circle({ x: 10, y: 10 }, 6.35)] },
+    { name: 'pockets', kind: 'cut', contours: [roundedRectangle({ x: 50, y: 50 }, 60, 25, 3)] },
+  ]);
   it('is in real millimetres, one named group a pass', () => {
     expect(file).toContain('width="409mm" height="341mm" viewBox="0 0 409 341"');
     expect([...file.matchAll(/<g id="([^"]+)"/g)].map((m) => m[1])).toEqual(['marks', 'pockets']);
     expect(file).toContain('Tags &lt;1&gt;');
   });
-  it('keeps a circle a circle and turns y over', () => expect(file).toContain('M16.35 331A6.35 6.35 0 0 0 3.65 331A6.35 6.35 0 0 0 16.35 331Z'));
+  it('keeps a circle a circle and turns y over', () =>
+    expect(file).toContain('M16.35 331A6.35 6.35 0 0 0 3.65 331A6.35 6.35 0 0 0 16.35 331Z'));
 });
 
 describe('raster', () => {
   it('engraves the dots whose centres are inside', () => {
-    const r = rasterize([[{ x: 1, y: 1 }, { x: 4, y: 1 }, { x: 4, y: 3 }, { x: 1, y: 3 }]], { width: 5, height: 4 }, 0.5);
+    const r = rasterize(
+      [
+        [
+          { x: 1, y: 1 },
+          { x: 4, y: 1 },
+          { x: 4, y: 3 },
+          { x: 1, y: 3 },
+        ],
+      ],
+      { width: 5, height: 4 },
+      0.5,
+    );
     expect([r.width, r.height, r.dotsPerMetre]).toEqual([10, 8, 2000]);
     const dark = [...r.pixels].filter((p) => p === 0).length;
     expect(dark).toBe(6 * 4);

@@ -1,4 +1,14 @@
-import { capability, decodeRoster, nextLoad, plannedLoads, readRoster, runSummary, safeCell, type Piece, type RunState } from '.';
+import {
+  capability,
+  decodeRoster,
+  nextLoad,
+  plannedLoads,
+  readRoster,
+  runSummary,
+  safeCell,
+  type Piece,
+  type RunState,
+} from '.';
 
 const read = (text: string) => {
   const r = readRoster(text);
@@ -12,14 +22,21 @@ describe('roster', () => {
     expect(read('name\tlane\nKESTREL\t1').rows[0]).toEqual({ name: 'KESTREL', lane: '1' });
     expect(read('name,lane\r\n"A\r\nB",2').rows[0]!.name).toBe('A\r\nB');
   });
-  it('takes a list without headings', () => expect(read('KESTREL,LANE 1\nKNOT,LANE 2').columns).toEqual(['column 1', 'column 2']));
+  it('takes a list without headings', () =>
+    expect(read('KESTREL,LANE 1\nKNOT,LANE 2').columns).toEqual(['column 1', 'column 2']));
   it('reads Windows-1252 when it is not UTF-8', () => {
     expect(decodeRoster(new Uint8Array([0x5a, 0x4f, 0xcb]))).toEqual({ text: 'ZOË', encoding: 'Windows-1252' });
     expect(decodeRoster(new TextEncoder().encode('ZOË')).encoding).toBe('UTF-8');
   });
   it.each([
-    ['name,lane\n"KESTREL,1', 'broken-quotes', 'Row'], ['', 'empty', 'empty'], ['name\n', 'empty', 'no rows'], ['name,lane\nA,1,2', 'too-many-cells', 'Row 2: 3 cells'], ['slot,name\n1,A\n1,B', 'duplicate-slot', 'Rows 2 and 3 both ask for slot 1'],
-    [`name\n${'A\n'.repeat(20_001)}`, 'too-many-rows', '20001 rows'], [`name\n${'x'.repeat(300)}`, 'cell-too-long', 'Row 2, name'], ['slot,name\n0,A', 'bad-slot', 'not a slot number'],
+    ['name,lane\n"KESTREL,1', 'broken-quotes', 'Row'],
+    ['', 'empty', 'empty'],
+    ['name\n', 'empty', 'no rows'],
+    ['name,lane\nA,1,2', 'too-many-cells', 'Row 2: 3 cells'],
+    ['slot,name\n1,A\n1,B', 'duplicate-slot', 'Rows 2 and 3 both ask for slot 1'],
+    [`name\n${'A\n'.repeat(20_001)}`, 'too-many-rows', '20001 rows'],
+    [`name\n${'x'.repeat(300)}`, 'cell-too-long', 'Row 2, name'],
+    ['slot,name\n0,A', 'bad-slot', 'not a slot number'],
   ])('refuses %j', (text, code, sentence) => {
     const r = readRoster(text);
     expect(!r.ok && r.problem.code).toBe(code);
@@ -29,12 +46,38 @@ describe('roster', () => {
     expect(read(`name\n${'A\n'.repeat(20_000)}`).rows).toHaveLength(20_000);
     expect(read('name,lane\n🚣 ANNA,1\nשלום,2').rows.map((r) => r.name)).toEqual(['🚣 ANNA', 'שלום']);
   });
-  it('sorts by slot when slots are given', () => expect(read('slot,name\n2,B\n1,A').rows.map((r) => r.name)).toEqual(['A', 'B']));
-  it('guards spreadsheets against formulas', () => expect(['=1+1', '+x', '@y', '-z', 'plain', 'a,"b'].map(safeCell)).toEqual(["'=1+1", "'+x", "'@y", "'-z", 'plain', '"a,""b"']));
+  it('sorts by slot when slots are given', () =>
+    expect(read('slot,name\n2,B\n1,A').rows.map((r) => r.name)).toEqual(['A', 'B']));
+  it('guards spreadsheets against formulas', () =>
+    expect(['=1+1', '+x', '@y', '-z', 'plain', 'a,"b'].map(safeCell)).toEqual([
+      "'=1+1",
+      "'+x",
+      "'@y",
+      "'-z",
+      'plain',
+      '"a,""b"',
+    ]));
 });
 
-const piece = (ordinal: number, load: number, slot: number, state: Piece['state']): Piece => ({ id: `${load}-${slot}`, ordinal, load, slot, state, cause: state === 'scrap' ? 'other' : null, dx: null, dy: null, yaw: null });
-const run = (change: Partial<RunState>): RunState => ({ quantity: 10, spares: 2, capacity: 4, firstApproved: true, pieces: [], ...change });
+const piece = (ordinal: number, load: number, slot: number, state: Piece['state']): Piece => ({
+  id: `${load}-${slot}`,
+  ordinal,
+  load,
+  slot,
+  state,
+  cause: state === 'scrap' ? 'other' : null,
+  dx: null,
+  dy: null,
+  yaw: null,
+});
+const run = (change: Partial<RunState>): RunState => ({
+  quantity: 10,
+  spares: 2,
+  capacity: 4,
+  firstApproved: true,
+  pieces: [],
+  ...change,
+});
 
 describe('loads', () => {
   it('hold the rest until the first piece is approved', () => {
@@ -42,9 +85,25 @@ describe('loads', () => {
     expect(nextLoad(run({})).map((f) => f.ordinal)).toEqual([1, 2, 3, 4]);
   });
   it('put a scrapped name first in the next load and count the spare', () => {
-    const state = run({ pieces: [piece(1, 1, 1, 'done'), piece(2, 2, 1, 'done'), piece(3, 2, 2, 'scrap'), piece(4, 2, 3, 'done'), piece(5, 2, 4, 'done')] });
+    const state = run({
+      pieces: [
+        piece(1, 1, 1, 'done'),
+        piece(2, 2, 1, 'done'),
+        piece(3, 2, 2, 'scrap'),
+        piece(4, 2, 3, 'done'),
+        piece(5, 2, 4, 'done'),
+      ],
+    });
     expect(nextLoad(state).map((f) => f.ordinal)).toEqual([3, 6, 7, 8]);
-    expect(runSummary(state)).toMatchObject({ done: 4, scrapped: 1, sparesLeft: 1, loadsLeft: 2, openLoad: null, finished: false, yield: 0.8 });
+    expect(runSummary(state)).toMatchObject({
+      done: 4,
+      scrapped: 1,
+      sparesLeft: 1,
+      loadsLeft: 2,
+      openLoad: null,
+      finished: false,
+      yield: 0.8,
+    });
   });
   it('go on at the same slot', () => {
     const state = run({ pieces: [piece(1, 1, 1, 'done'), piece(2, 1, 2, 'loaded'), piece(3, 1, 3, 'loaded')] });
@@ -61,9 +120,18 @@ describe('loads', () => {
     while (!runSummary(state).finished && load < 40) {
       load += 1;
       const fill = nextLoad(state);
-      state = { ...state, pieces: [...state.pieces, ...fill.map((f) => piece(f.ordinal, load, f.slot, (f.ordinal * 7 + load) % 4 === 0 ? 'scrap' : 'done'))] };
+      state = {
+        ...state,
+        pieces: [
+          ...state.pieces,
+          ...fill.map((f) => piece(f.ordinal, load, f.slot, (f.ordinal * 7 + load) % 4 === 0 ? 'scrap' : 'done')),
+        ],
+      };
     }
-    const good = state.pieces.filter((p) => p.state === 'done').map((p) => p.ordinal).sort((a, b) => a - b);
+    const good = state.pieces
+      .filter((p) => p.state === 'done')
+      .map((p) => p.ordinal)
+      .sort((a, b) => a - b);
     expect(good).toEqual(Array.from({ length: 23 }, (_, i) => i + 1));
   });
 });
@@ -73,7 +141,11 @@ describe('capability', () => {
     // USL 20, LSL 8, mean 16, s 2: Cp 1.0, Cpk 0.667 (from memory). Values with exactly that mean and s.
     const values = [14, 18, 16, 16 - Math.sqrt(8), 16 + Math.sqrt(8), 14, 18, 14, 18].slice(0, 9);
     const scale = 2 / capability(values, 8, 20)!.s;
-    const c = capability(values.map((v) => 16 + (v - 16) * scale), 8, 20)!;
+    const c = capability(
+      values.map((v) => 16 + (v - 16) * scale),
+      8,
+      20,
+    )!;
     expect(c.s).toBeCloseTo(2, 9);
     expect(c.cp).toBeCloseTo(1, 9);
     expect(c.cpk).toBeCloseTo(0.667, 3);

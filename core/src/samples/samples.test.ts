@@ -1,10 +1,23 @@
 import { jStat } from 'jstat';
-import { chanceBelow, dimensionQuestions, governingSize, noncentralTCdf, normalCdf, sampleStats, toleranceFactor } from '.';
+import {
+  chanceBelow,
+  dimensionQuestions,
+  governingSize,
+  noncentralTCdf,
+  normalCdf,
+  sampleStats,
+  toleranceFactor,
+} from '.';
 import { seeded } from '../budget';
 
 describe('tolerance factor', () => {
   // NBS Handbook 91, one-sided factors for p = γ = 0.95; values from memory.
-  it.each([[5, 4.203], [10, 2.911], [20, 2.396], [30, 2.22]])('k₁(%d, 0.95, 0.95) = %d', (n, k) => {
+  it.each([
+    [5, 4.203],
+    [10, 2.911],
+    [20, 2.396],
+    [30, 2.22],
+  ])('k₁(%d, 0.95, 0.95) = %d', (n, k) => {
     expect(toleranceFactor(n, 0.95, 0.95)).toBeCloseTo(k, 3);
   });
   it('covers the share with the confidence it claims, by simulation', () => {
@@ -20,7 +33,12 @@ describe('tolerance factor', () => {
     expect(held / tries).toBeLessThan(0.907);
   });
   it('integrates the noncentral t as another algorithm does (jStat, AS 243 series)', () => {
-    for (const [t, dof, delta] of [[1.2, 4, 0.7], [5, 9, 3], [-0.5, 12, 0.2], [9.4, 4, 3.678]] as const) {
+    for (const [t, dof, delta] of [
+      [1.2, 4, 0.7],
+      [5, 9, 3],
+      [-0.5, 12, 0.2],
+      [9.4, 4, 3.678],
+    ] as const) {
       expect(noncentralTCdf(t, dof, delta)).toBeCloseTo(jStat.noncentralt.cdf(t, dof, delta), 5);
     }
   });
@@ -40,7 +58,8 @@ describe('governing size', () => {
     expect(size.assumed).toBe(true);
     expect(size.upper).toBeCloseTo(60.3, 9);
   });
-  it('takes a piece larger than the catalogue says', () => expect(governingSize({ ...base, samples: [61] }).upper).toBe(61));
+  it('takes a piece larger than the catalogue says', () =>
+    expect(governingSize({ ...base, samples: [61] }).upper).toBe(61));
   it('gives chances that rise with the limit and end at certainty', () => {
     const size = governingSize({ ...base, samples: [60, 60.1, 59.9, 60.05, 59.95] });
     expect(chanceBelow(size, 60)).toBeCloseTo(0.5, 6);
@@ -60,5 +79,6 @@ describe('plausibility', () => {
   it('points at a reading that stands apart', () => {
     expect(dimensionQuestions('width', 25, [25, 25.02, 24.98, 25.01, 26.4], 900)[0]!.message).toContain('reading 5');
   });
-  it('is silent about sound readings', () => expect(dimensionQuestions('width', 25, [25, 25.02, 24.98, 25.01], 900)).toEqual([]));
+  it('is silent about sound readings', () =>
+    expect(dimensionQuestions('width', 25, [25, 25.02, 24.98, 25.01], 900)).toEqual([]));
 });

@@ -29,7 +29,7 @@ export const operatorOf = (request: Request): string => {
   const given = decodeURIComponent(request.get('bistre-operator') ?? '')
     .trim()
     .slice(0, 40);
-  // eslint-disable-next-line no-control-regex
+
   return given.replace(/[\u0000-\u001f]/g, '') || 'operator';
 };
 

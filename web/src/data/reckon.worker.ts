@@ -127,7 +127,10 @@ const service = {
       boardPaths: board
         ? board.passes.map((p) => ({ name: p.name, kind: p.kind, d: p.contours.map((c) => svgPath(c)).join('') }))
         : [],
-      blankPath: [...blankOutline(input.blank, reckoning.sizes), ...input.blank.holes.map((h) => circle(h, h.diameter / 2))]
+      blankPath: [
+        ...blankOutline(input.blank, reckoning.sizes),
+        ...input.blank.holes.map((h) => circle(h, h.diameter / 2)),
+      ]
         .map((c) => svgPath(c))
         .join(''),
       outline: reckoning.placed ? trueOutline(reckoning) : [],

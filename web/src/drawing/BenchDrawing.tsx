@@ -8,7 +8,13 @@ const matrix = (m: Transform): string => `matrix(${m.a} ${m.b} ${m.c} ${m.d} ${m
 
 const Piece = memo(({ at, blank, fill, line }: { at: string; blank: string; fill: string; line: string }) => (
   <g transform={at}>
-    <path d={blank} className="fill-sheet stroke-rim" fillRule="evenodd" strokeWidth={0.8} vectorEffect="non-scaling-stroke" />
+    <path
+      d={blank}
+      className="fill-sheet stroke-rim"
+      fillRule="evenodd"
+      strokeWidth={0.8}
+      vectorEffect="non-scaling-stroke"
+    />
     {fill && <path d={fill} className="fill-ink" />}
     {line && <path d={line} className="fill-none stroke-ink" strokeWidth={1} vectorEffect="non-scaling-stroke" />}
   </g>

@@ -1,0 +1,134 @@
+import { createRequire } from 'node:module';
+import { readFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+import { openBatch } from './helpers';
+
+const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+
+const serious = async (page: Page): Promise<string[]> => {
+  await page.evaluate(axe);
+  return page.evaluate(async () => {
+    const tool = (
+      globalThis as unknown as {
+        axe: {
+          run(): Promise<{
+            violations: { id: string; impact: string; nodes: { target: string[]; failureSummary: string }[] }[];
+          }>;
+        };
+      }
+    ).axe;
+    const { violations } = await tool.run();
+    return violations
+      .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+      .map(
+        (v) =>
+          `${v.id}: ${v.nodes
+            .slice(0, 3)
+            .map((n) => `${n.target.join(' ')} ${n.failureSummary}`)
+            .join(' | ')}`,
+      );
+  });
+};
+
+for (const theme of ['on', 'off']) {
+  test(`axe finds nothing serious on any view, lamp ${theme}`, async ({ page }) => {
+    await page.addInitScript((t) => localStorage.setItem('bistre.theme', t), theme);
+    await page.goto('/');
+    const href = await page
+      .getByRole('link', { name: /Lane medals/ })
+      .first()
+      .getAttribute('href');
+    const views = [
+      '/',
+      '/log',
+      '/shelf/blanks',
+      '/shelf/machines',
+      '/shelf/fixtures',
+      '/shelf/recipes',
+      '/shelf/alphabets',
+      '/shelf/machines/new',
+      ...['blank', 'hold', 'place', 'burn', 'run', 'close', 'bench'].map((s) => `${href}/${s}`),
+    ];
+    for (const view of views) {
+      await page.goto(view);
+      await expect(page.getByText(/^Opening/)).toHaveCount(0);
+      await expect(page.getByRole('heading').first()).toBeVisible();
+      expect(await serious(page), view).toEqual([]);
+    }
+  });
+}
+
+test('the bench view goes step by step by keys and comes back after a reload', async ({ page }) => {
+  await openBatch(page, 'Lane medals', 'Blank');
+  await page.keyboard.press('b');
+  await expect(page.getByRole('heading', { name: 'Measure at least ten pieces' })).toBeVisible();
+  await page.getByRole('button', { name: 'Done, next →' }).click();
+  const second = page.getByRole('heading', { level: 2 });
+  await expect(second).toHaveText(/gauge strip/);
+  await page.keyboard.press('ArrowRight');
+  await expect(second).toHaveText(/narrowest slot/);
+  await page.reload();
+  await expect(second).toHaveText(/narrowest slot/);
+});
+
+test('readings, wrong entries and drafts: nothing typed is lost', async ({ page }) => {
+  await openBatch(page, 'Lane medals', 'Blank');
+  const length = page.getByLabel(/length, reading/);
+  await length.fill('50 mmm');
+  await expect(page.getByText('“mmm” is not a unit of length')).toBeVisible();
+  await length.press('Enter');
+  await expect(length).toHaveValue('50 mmm');
+  await page.reload();
+  await expect(length).toHaveValue('50 mmm');
+  for (const value of ['50.02', '1 31/32 in', '50,05']) {
+    await length.fill(value);
+    await length.press('Enter');
+    await expect(length).toHaveValue('');
+  }
+  await expect(page.getByRole('list', { name: 'length readings' }).getByRole('button')).toHaveText([
+    '50.02',
+    '50.01',
+    '50.05',
+  ]);
+  await expect(page.getByText(/mean 50\.03/)).toBeVisible();
+  await page.getByRole('button', { name: /working of diameter/ }).click();
+  await expect(page.getByText('k₁(3, 0.95, 0.95)')).toBeVisible();
+});
+
+test('a new batch from first measurement to a cut file', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New batch' }).click();
+  await page.getByLabel('What is it called?').fill('Locker plates');
+  await page.getByLabel('Quantity').fill('0');
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByText('Quantity must be a whole number between 1 and 20000.')).toBeVisible();
+  await expect(page.getByLabel('What is it called?')).toHaveValue('Locker plates');
+  await page.getByLabel('Quantity').fill('12');
+  await page.getByLabel('Name of the blank').fill('Locker plate');
+  await page.getByLabel('Length, mm').fill('3 in');
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByRole('heading', { name: 'Locker plates' })).toBeVisible();
+  await page.keyboard.press(']');
+  await expect(page.getByText('pieces a load')).toBeVisible();
+  await page.getByText('snug 0.5').click();
+  await expect(page.getByRole('status')).toHaveText(/saved/);
+  await page.getByRole('button', { name: 'Save the board to the Shelf' }).click();
+  await expect(page.getByText(/Board LOCKER-PLATES r1 on the Shelf/)).toBeVisible();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'SVG', exact: true }).click();
+  expect(readFileSync(await (await download).path(), 'utf8')).toContain('<title>LOCKER-PLATES r1</title>');
+  await page.goto('/shelf/fixtures');
+  await expect(page.getByText('LOCKER-PLATES')).toBeVisible();
+});
+
+test('a roster with a broken quote is refused by row, and a good one is kept', async ({ page }) => {
+  await openBatch(page, 'Locker plates', 'Run');
+  await page.getByRole('button', { name: 'Bring in the roster' }).click();
+  const box = page.getByLabel('or paste the rows here');
+  await box.fill('name,no\n"ANNA,1');
+  await expect(page.getByText(/a quoted field is not closed/)).toBeVisible();
+  await expect(box).toHaveValue('name,no\n"ANNA,1');
+  await box.fill(`name,no\n${Array.from({ length: 12 }, (_, i) => `BERTH ${i + 1},${i + 1}`).join('\n')}`);
+  await page.getByRole('button', { name: /Use these 12 rows/ }).click();
+  await expect(page.getByLabel('column')).toHaveValue('name');
+});

@@ -1,0 +1,101 @@
+// npm test: set-up, formatting, lint, types, unit, server against PostgreSQL, end to end in Chromium.
+import { spawn } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { ensureBuilt, ensureChromium, ensurePackages, ensurePostgres, root, say } from './lib.mjs';
+
+ensurePackages();
+ensurePostgres();
+const chromium = ensureChromium();
+const { throwAway } = await import('./test-servers.mjs');
+
+const children = new Set();
+let current = null;
+const cleanUp = async () => {
+  for (const child of children) child.kill('SIGTERM');
+  await current?.stop();
+};
+for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void cleanUp().then(() => process.exit(130)));
+
+const command = (name, args, env = {}) =>
+  new Promise((done) => {
+    const child = spawn(join(root, 'node_modules', '.bin', name), args, {
+      cwd: root,
+      stdio: 'inherit',
+      env: { ...process.env, ...env },
+    });
+    children.add(child);
+    child.on('exit', (code) => {
+      children.delete(child);
+      done(code === 0);
+    });
+    child.on('error', () => done(false));
+  });
+
+let passed = 0;
+let failed = 0;
+const count = (good, bad) => {
+  passed += good;
+  failed += bad;
+};
+const step = async (title, job) => {
+  const start = Date.now();
+  say(`\n── ${title}`);
+  await job();
+  say(`── ${title}: ${((Date.now() - start) / 1000).toFixed(1)} s`);
+};
+const check = (title, name, args) => step(title, async () => count(...((await command(name, args)) ? [1, 0] : [0, 1])));
+
+const reports = mkdtempSync(join(tmpdir(), 'bistre-reports-'));
+const report = (file) => {
+  try {
+    return JSON.parse(readFileSync(join(reports, file), 'utf8'));
+  } catch {
+    return null;
+  }
+};
+
+try {
+  await check('formatting', 'prettier', ['--check', '--log-level', 'warn', '.']);
+  await check('lint and dependency rule', 'eslint', ['.', '--max-warnings', '0']);
+  await check('types', 'tsc', ['-p', 'tsconfig.json', '--noEmit']);
+  await check('types of the pages', 'tsc', ['-p', 'web/tsconfig.json', '--noEmit']);
+  await step('unit and server', async () => {
+    current = await throwAway('unit', { server: false });
+    const good = await command('jest', ['--json', `--outputFile=${join(reports, 'jest.json')}`, '--ci'], {
+      DATABASE_URL: current.url,
+    });
+    await current.stop();
+    current = null;
+    const result = report('jest.json');
+    if (result) count(result.numPassedTests, result.numFailedTests + result.numRuntimeErrorTestSuites);
+    else count(0, 1);
+    if (!good && result && result.numFailedTests + result.numRuntimeErrorTestSuites === 0) count(0, 1);
+  });
+  await step('build', async () => {
+    ensureBuilt();
+    count(1, 0);
+  });
+  await step('end to end and accessibility', async () => {
+    current = await throwAway('e2e');
+    const good = await command('playwright', ['test', '-c', 'e2e/playwright.config.ts'], {
+      BISTRE_URL: current.address,
+      BISTRE_CHROMIUM: chromium,
+      BISTRE_JSON: join(reports, 'e2e.json'),
+    });
+    await current.stop();
+    current = null;
+    const stats = report('e2e.json')?.stats;
+    if (stats) count(stats.expected, stats.unexpected + stats.flaky);
+    if (!stats || (!good && stats.unexpected + stats.flaky === 0)) count(0, 1);
+  });
+} catch (error) {
+  process.stderr.write(`${error.stack ?? error}\n`);
+  count(0, 1);
+} finally {
+  await cleanUp();
+  rmSync(reports, { recursive: true, force: true });
+}
+say(`\n${passed} passed, ${failed} failed`);
+process.exit(failed === 0 ? 0 : 1);

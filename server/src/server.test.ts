@@ -1,0 +1,328 @@
+import type { Server } from 'node:http';
+import pino from 'pino';
+import { sql } from 'kysely';
+import { api, type AnyEndpoint, type BatchDocument, type BodyOf, type ParamsOf, type ReplyOf } from '@bistre/contract';
+import { createApp } from './app';
+import { connect, migrate, type Db } from './db/connect';
+import { migrations } from './db/migrations';
+import { clearAll, seedDemo } from './demo';
+
+const url = process.env.DATABASE_URL;
+const suite = url ? describe : describe.skip;
+
+suite('the server against PostgreSQL', () => {
+  let db: Db;
+  let server: Server;
+  let base = '';
+  const lines: string[] = [];
+
+  beforeAll(async () => {
+    db = connect(url!);
+    await migrate(db);
+    await clearAll(db);
+    await seedDemo(db);
+    server = createApp(db, pino({ level: 'info' }, { write: (line: string) => void lines.push(line) })).listen(
+      0,
+      '127.0.0.1',
+    );
+    await new Promise((done) => server.once('listening', done));
+    base = `http://127.0.0.1:${(server.address() as { port: number }).port}`;
+  });
+  afterAll(async () => {
+    server.close();
+    server.closeAllConnections();
+    await db.destroy();
+  });
+
+  const send = async (
+    endpoint: AnyEndpoint,
+    input: { params?: Record<string, string>; body?: unknown; headers?: Record<string, string> } = {},
+  ): Promise<Response> =>
+    fetch(base + endpoint.path.replace(/:(\w+)/g, (_, k: string) => input.params![k]!), {
+      method: endpoint.method,
+      headers: { 'content-type': 'application/json', 'bistre-operator': 'Imre', ...input.headers },
+      ...(endpoint.method === 'GET' ? {} : { body: JSON.stringify(input.body ?? {}) }),
+    });
+  const call = async <E extends AnyEndpoint>(
+    endpoint: E,
+    input: { params?: ParamsOf<E>; body?: BodyOf<E> } = {},
+  ): Promise<ReplyOf<E>> => {
+    const response = await send(endpoint, input as never);
+    const value: unknown = await response.json();
+    if (!response.ok) throw new Error(JSON.stringify(value));
+    return endpoint.reply.parse(value) as ReplyOf<E>;
+  };
+  const tags = async (): Promise<BatchDocument> =>
+    call(api.getBatch, { params: { id: (await call(api.listBatches)).find((b) => b.name === 'Boat tags')!.id } });
+
+  it('migrates from empty, and a second time changes nothing', async () => {
+    expect(await migrate(db)).toEqual([]);
+    expect(Object.keys(migrations)).toEqual([...Object.keys(migrations)].sort());
+  });
+
+  it('shows the demo shop: one to place, one not begun, one finished', async () => {
+    const open = await call(api.listBatches);
+    expect(open.map((b) => [b.name, b.station])).toEqual([
+      ['Boat tags', 'place'],
+      ['Lane medals', 'blank'],
+    ]);
+    const response = await fetch(`${base}/api/batches?closed=yes`);
+    expect(((await response.json()) as { name: string; done: number }[])[0]).toMatchObject({
+      name: 'Bag tags, junior crews',
+      done: 24,
+    });
+    await seedDemo(db);
+    expect(await call(api.listBatches)).toHaveLength(2);
+  });
+
+  it('keeps a reading as it is taken, with who and when, and takes it back', async () => {
+    const batch = await tags();
+    const after = await call(api.takeReading, {
+      params: { id: batch.id },
+      body: { mark: 1, x: 245.1, y: 440.2, source: 'typed', purpose: 'place' },
+    });
+    expect(after.readings).toHaveLength(1);
+    expect(after.readings[0]).toMatchObject({ x: 245.1, by: 'Imre' });
+    expect(after.canUndo).toContain('Mark 1 read at 245.10, 440.20');
+    const undone = await call(api.undo, { params: { id: batch.id } });
+    expect(undone.readings).toEqual([]);
+  });
+
+  it('answers a retried write with the first answer, once', async () => {
+    const batch = await tags();
+    const body = { mark: 2, x: 1, y: 2, source: 'typed', purpose: 'place' };
+    const key = { 'idempotency-key': 'retry-1' };
+    const first = (await (
+      await send(api.takeReading, { params: { id: batch.id }, body, headers: key })
+    ).json()) as BatchDocument;
+    const second = (await (
+      await send(api.takeReading, { params: { id: batch.id }, body, headers: key })
+    ).json()) as BatchDocument;
+    expect(second.readings).toEqual(first.readings);
+    expect((await tags()).readings).toHaveLength(1);
+    await call(api.undo, { params: { id: batch.id } });
+  });
+
+  it('lets two people edit different parts, and stops the second at the same part', async () => {
+    const batch = await tags();
+    const { hold } = batch.setup;
+    await call(api.saveSection, {
+      params: { id: batch.id },
+      body: { section: 'hold', value: { ...hold, wall: 4 }, version: batch.version },
+    });
+    const other = await send(api.saveSection, {
+      params: { id: batch.id },
+      body: { section: 'close', value: { notes: 'dry', keep: '' }, version: batch.version },
+    });
+    expect(other.status).toBe(200);
+    const clash = await send(api.saveSection, {
+      params: { id: batch.id },
+      body: { section: 'hold', value: { ...hold, wall: 5 }, version: batch.version },
+    });
+    expect(clash.status).toBe(409);
+    expect(((await clash.json()) as { message: string }).message).toMatch(
+      /Imre changed this at .* What you typed is still here/,
+    );
+    expect((await tags()).setup.hold.wall).toBe(4);
+    await call(api.undo, { params: { id: batch.id } });
+    await call(api.undo, { params: { id: batch.id } });
+    expect((await tags()).setup).toEqual(batch.setup);
+  });
+
+  it.each([
+    ['zero', { quantity: 0 }, 'quantity'],
+    ['negative', { tolerance: -1 }, 'tolerance'],
+    ['huge', { quantity: 1e12 }, 'quantity'],
+    ['not a number', { tolerance: 'wide' }, 'tolerance'],
+    ['an empty name', { name: ' ' }, 'name'],
+    ['a control character', { name: 'a\u0007b' }, 'name'],
+  ])('refuses %s with the field named, and changes nothing', async (_word, part, field) => {
+    const [machine] = await call(api.listMachines);
+    const [blank] = await call(api.listBlanks);
+    const response = await send(api.createBatch, {
+      body: {
+        name: 'X',
+        customer: '',
+        quantity: 5,
+        spares: 0,
+        tolerance: 0.5,
+        dueAt: null,
+        machineId: machine!.id,
+        blankId: blank!.id,
+        ...part,
+      },
+    });
+    expect(response.status).toBe(400);
+    const problem = (await response.json()) as { field: string; message: string };
+    expect(problem.field).toBe(field);
+    expect(problem.message).toMatch(/^[A-Z].*\.$/);
+    expect(await call(api.listBatches)).toHaveLength(2);
+  });
+
+  it('refuses to write a load’s file before the board is placed and before anything is loaded', async () => {
+    const batch = await tags();
+    const response = await fetch(`${base}/api/batches/${batch.id}/files/load.gcode`);
+    expect(response.status).toBe(422);
+    expect(((await response.json()) as { code: string }).code).toBe('not-placed');
+  });
+
+  it('hands files out as attachments of the right kind', async () => {
+    const batch = await tags();
+    for (const [file, type, start] of [
+      ['board.svg', 'image/svg+xml', '<?xml'],
+      ['board.dxf', 'image/vnd.dxf', '0'],
+      ['board.gcode', 'text/plain', '('],
+      ['setup.pdf', 'application/pdf', '%PDF'],
+      ['proof.pdf', 'application/pdf', '%PDF'],
+      ['roster.csv', 'text/csv', 'piece'],
+    ] as const) {
+      const response = await fetch(`${base}/api/batches/${batch.id}/files/${file}`);
+      expect(response.status).toBe(200);
+      expect(response.headers.get('content-type')).toContain(type);
+      expect(response.headers.get('content-disposition')).toMatch(/^attachment; filename="boat-tags-/);
+      expect((await response.text()).replace('\uFEFF', '').slice(0, start.length)).toBe(start);
+    }
+    expect((await fetch(`${base}/api/batches/${batch.id}/files/passwd`)).status).toBe(404);
+  });
+
+  it('gives a picture of exact resolution with its physical size set', async () => {
+    const batch = await tags();
+    const png = Buffer.from(await (await fetch(`${base}/api/batches/${batch.id}/files/load.png`)).arrayBuffer());
+    const at = png.indexOf('pHYs');
+    // 0.1 mm between dots: 10 000 dots a metre, unit 1 is the metre (PNG, ISO/IEC 15948, 11.3.5.3).
+    expect([png.readUInt32BE(at + 4), png.readUInt32BE(at + 8), png[at + 12]]).toEqual([10_000, 10_000, 1]);
+  });
+
+  it('runs a load piece by piece and finds the same slot after a restart', async () => {
+    const batch = await tags();
+    const loaded = await call(api.startLoad, { params: { id: batch.id } });
+    expect(loaded.pieces).toHaveLength(1);
+    expect((await send(api.startLoad, { params: { id: batch.id } })).status).toBe(422);
+    const scrap = await send(api.judgePieces, {
+      params: { id: batch.id },
+      body: { pieces: [{ slot: 1, state: 'scrap', cause: null }] },
+    });
+    expect(((await scrap.json()) as { message: string }).message).toContain('Say why');
+    await call(api.judgePieces, {
+      params: { id: batch.id },
+      body: { pieces: [{ slot: 1, state: 'done', cause: null, dx: 0.1, dy: 0, yaw: 0 }] },
+    });
+    await call(api.approveFirst, { params: { id: batch.id }, body: { approved: true } });
+    await call(api.startLoad, { params: { id: batch.id } });
+    await call(api.judgePieces, {
+      params: { id: batch.id },
+      body: {
+        pieces: [
+          { slot: 1, state: 'done', cause: null },
+          { slot: 2, state: 'scrap', cause: 'blank flawed' },
+          { slot: 3, state: 'again', cause: null },
+        ],
+      },
+    });
+    // A second connection sees what the first had saved.
+    const again = connect(url!);
+    const rows = await again
+      .selectFrom('pieces')
+      .select(['slot', 'state'])
+      .where('batch_id', '=', batch.id)
+      .where('load', '=', 2)
+      .orderBy('slot')
+      .limit(3)
+      .execute();
+    await again.destroy();
+    expect(rows).toEqual([
+      { slot: 1, state: 'done' },
+      { slot: 2, state: 'scrap' },
+      { slot: 4, state: 'loaded' },
+    ]);
+  });
+
+  it('does not close while a setting is not put back', async () => {
+    const batch = (await call(api.listBatches)).find((b) => b.name === 'Lane medals')!;
+    const added = await call(api.addPutback, {
+      params: { id: batch.id },
+      body: { setting: 'y steps per mm', was: '80', now: '108.36' },
+    });
+    const refused = await send(api.closeBatch, { params: { id: batch.id } });
+    expect(refused.status).toBe(422);
+    expect(((await refused.json()) as { message: string }).message).toContain('put it back to 80');
+    await call(api.restorePutback, {
+      params: { id: batch.id, putback: added.putbacks[0]!.id },
+      body: { restored: true },
+    });
+    expect((await call(api.closeBatch, { params: { id: batch.id } })).closedAt).not.toBeNull();
+  });
+
+  it('makes a changed blank put its board out of date, with the reason', async () => {
+    const batch = await tags();
+    const { blank } = batch;
+    const spec = { ...blank.spec, shape: { kind: 'rectangle' as const, length: 64, width: 25, cornerRadius: 3 } };
+    await call(api.saveBlank, { params: { id: blank.id }, body: { name: blank.name, spec, version: blank.version } });
+    const row = (await call(api.listBatches)).find((b) => b.id === batch.id)!;
+    expect(row.outOfDate[0]).toContain('64.00');
+    expect(
+      (
+        await send(api.saveBlank, {
+          params: { id: blank.id },
+          body: { name: blank.name, spec, version: blank.version },
+        })
+      ).status,
+    ).toBe(409);
+    await call(api.saveBlank, {
+      params: { id: blank.id },
+      body: { name: blank.name, spec: blank.spec, version: blank.version + 1 },
+    });
+  });
+
+  it('finds words in the log, newest first, by pages', async () => {
+    const found = (await (await fetch(`${base}/api/log?q=scrapp%20moved`)).json()) as { rows: { summary: string }[] };
+    expect(found.rows.length).toBeGreaterThan(0);
+    expect(found.rows.every((r) => /scrapped: moved/.test(r.summary))).toBe(true);
+    const page = (await (await fetch(`${base}/api/log?limit=5`)).json()) as { rows: { id: number }[]; next: number };
+    const next = (await (await fetch(`${base}/api/log?limit=5&before=${page.next}`)).json()) as {
+      rows: { id: number }[];
+    };
+    expect(next.rows[0]!.id).toBeLessThan(page.rows[4]!.id);
+  });
+
+  it('takes writes from its own pages only, and answers to this machine’s names only', async () => {
+    const batch = await tags();
+    const foreign = await send(api.undo, {
+      params: { id: batch.id },
+      headers: { origin: 'http://elsewhere.example', 'sec-fetch-site': 'cross-site' },
+    });
+    expect(foreign.status).toBe(403);
+    const headers = (await fetch(`${base}/api/health`)).headers;
+    expect(headers.get('content-security-policy')).toContain("default-src 'self'");
+    expect(headers.get('x-content-type-options')).toBe('nosniff');
+  });
+
+  it('limits bodies and says so', async () => {
+    const response = await send(api.readOutline, { body: { name: 'big.svg', text: 'x'.repeat(9_000_000) } });
+    expect(response.status).toBe(413);
+    expect(((await response.json()) as { message: string }).message).toContain('larger than Bistre reads');
+    const broken = await fetch(`${base}/api/batches`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: '{"name":',
+    });
+    expect(broken.status).toBe(400);
+  });
+
+  it('logs one line a request without names or identities', async () => {
+    const batch = await tags();
+    expect(lines.length).toBeGreaterThan(20);
+    expect(lines.join('')).not.toContain(batch.id);
+    expect(lines.join('')).not.toContain('Imre');
+    expect(JSON.parse(lines.at(-1)!)).toMatchObject({ method: 'GET', status: 200, msg: 'request' });
+  });
+
+  it('hides where the board lies and how the pointer is bent', async () => {
+    const batch = await tags();
+    const text = await (await send(api.simView, { params: { id: batch.id } })).text();
+    const row = await db.selectFrom('simulations').selectAll().where('batch_id', '=', batch.id).executeTakeFirst();
+    expect(row).toBeUndefined();
+    expect(text).not.toMatch(/hidden|pose|angle|seed|pointer/);
+    await sql`select 1`.execute(db);
+  });
+});
