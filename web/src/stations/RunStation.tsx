@@ -321,9 +321,11 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
       <Part
         name="Measure"
         aside={
-          <button className="link" onClick={() => setBringing(true)}>
-            {batch.roster.length > 0 ? 'bring in another roster' : ''}
-          </button>
+          batch.roster.length > 0 ? (
+            <button className="link" onClick={() => setBringing(true)}>
+              bring in another roster
+            </button>
+          ) : undefined
         }
       >
         {batch.roster.length === 0 ? (

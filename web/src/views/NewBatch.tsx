@@ -4,7 +4,7 @@ import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { z } from 'zod';
-import { api, line, wholeNumber } from '@bistre/contract';
+import { api, line, wholeNumber, type BlankDocument, type MachineDocument } from '@bistre/contract';
 import { parseLength } from '@bistre/core';
 import { call, messageOf } from '../data/api';
 import { queryClient, useBlanks, useMachines } from '../data/queries';
@@ -63,9 +63,21 @@ const toMm = (text: string): number => {
 
 /** Begins a batch: what, how many, where; a tag can be described on the spot. */
 export const NewBatch = ({ onClose }: { onClose: () => void }) => {
+  const { data: machines } = useMachines();
+  const { data: blanks } = useBlanks();
+  return machines && blanks ? <BatchForm onClose={onClose} machines={machines} blanks={blanks} /> : null;
+};
+
+const BatchForm = ({
+  onClose,
+  machines,
+  blanks,
+}: {
+  onClose: () => void;
+  machines: readonly MachineDocument[];
+  blanks: readonly BlankDocument[];
+}) => {
   const navigate = useNavigate();
-  const { data: machines = [] } = useMachines();
-  const { data: blanks = [] } = useBlanks();
   const [busy, setBusy] = useState(false);
   const {
     register,
