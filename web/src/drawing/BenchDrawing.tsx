@@ -139,8 +139,12 @@ export const BenchDrawing = ({
   const angle = (angleOf(m) * 180) / Math.PI;
   const bySlot = new Map(states.map((s) => [s.slot, s.state]));
   const onSlot = new Map(reckoning.onTheBoard.map((o) => [o.slot.slot, o.ordinal]));
+  const spreads =
+    board && reckoning.place.placement
+      ? corners.map((c) => 1.731 * Math.SQRT2 * placedError(reckoning.place.placement!, c, reckoning.place.sigma))
+      : [];
   const placed = reckoning.placed
-    ? `Board lies turned ${angle.toFixed(2)}°, from its marks.`
+    ? `Board lies turned ${angle.toFixed(2)}°, from its marks; dotted circles: where its corners are within 95 %, ±${Math.max(...spreads).toFixed(2)} mm, drawn 100 times as large.`
     : 'Board drawn square in the middle; its marks are not read yet.';
   const b0 = view.at(0, bed.height);
   return (
@@ -305,7 +309,7 @@ const Uncertainty = ({ view, shown }: { view: View; shown: Shown }) => {
     { x: board.width, y: board.height },
     { x: 0, y: board.height },
   ];
-  const spread = { marks: place.placement.marks, centre: place.placement.centre, spread: place.placement.spread };
+  const spread = place.placement;
   return (
     <g>
       {corners.map((c, i) => {
@@ -323,14 +327,6 @@ const Uncertainty = ({ view, shown }: { view: View; shown: Shown }) => {
               strokeDasharray="2 2"
             />
             <path d={`M${p.x - 4} ${p.y}h8M${p.x} ${p.y - 4}v8`} strokeWidth={1.2} />
-            <text
-              x={p.x + (c.x === 0 ? -8 : 8)}
-              y={p.y + (c.y === 0 ? 18 : -8)}
-              textAnchor={c.x === 0 ? 'end' : 'start'}
-              className="fill-verdigris stroke-none text-[11px]"
-            >
-              ±{r.toFixed(2)}
-            </text>
           </g>
         );
       })}
@@ -350,7 +346,9 @@ const Head = ({ view, at, batch }: { view: View; at: Vec; batch: BatchDocument }
         x={p.x + (right ? -26 : 26)}
         y={p.y - 12}
         textAnchor={right ? 'end' : 'start'}
-        className="fill-ink stroke-none text-[12px]"
+        className="fill-ink stroke-sheet text-[12px]"
+        strokeWidth={4}
+        paintOrder="stroke"
       >
         head {shown.x.toFixed(1)}, {shown.y.toFixed(1)}
       </text>

@@ -107,7 +107,14 @@ export const BlankDrawing = ({
       {spec.zones.map((z) => {
         const p = view.at(z.x - z.width / 2, z.y + z.height / 2);
         return (
-          <text key={z.id} x={p.x + 4} y={p.y - 5} className="fill-blue text-[12px]">
+          <text
+            key={z.id}
+            x={p.x + 6}
+            y={p.y + 14}
+            paintOrder="stroke"
+            strokeWidth={3}
+            className="fill-blue stroke-sheet text-[12px]"
+          >
             {z.name}: {z.width.toFixed(1)} × {z.height.toFixed(1)}, margin {z.margin.toFixed(1)}
           </text>
         );

@@ -1,0 +1,59 @@
+import { test, type Page } from '@playwright/test';
+import { openBatch, placeBoard } from '../tests/helpers';
+
+/** A picture of the current view once it has settled. */
+const take = async (page: Page, name: string): Promise<void> => {
+  await page.mouse.move(0, 0);
+  await page.waitForTimeout(900);
+  await page.screenshot({ path: `docs/screenshots/${name}.png` });
+};
+
+const go = async (page: Page, station: string): Promise<void> => {
+  await page
+    .getByRole('navigation', { name: 'Stations' })
+    .getByRole('link', { name: new RegExp(station) })
+    .click();
+};
+
+test('pictures of the main views', async ({ page }) => {
+  await page.addInitScript(() => localStorage.setItem('bistre.operator', 'Imre'));
+  await page.goto('/');
+  await take(page, 'board');
+  await openBatch(page, 'Boat tags', 'Blank');
+  await take(page, 'blank');
+  await go(page, 'Hold');
+  await take(page, 'hold');
+  await go(page, 'Place');
+  await placeBoard(page);
+  await page.getByRole('button', { name: 'type readings' }).scrollIntoViewIfNeeded();
+  await take(page, 'place');
+  await page.getByLabel(/Walk the true outline/).check();
+  await go(page, 'Burn');
+  await page.getByText(/beam on/).waitFor();
+  await take(page, 'burn');
+  await go(page, 'Run');
+  await page.getByRole('button', { name: 'Load the first piece' }).click();
+  await page.getByRole('button', { name: 'Done', exact: true }).click();
+  await page.getByRole('button', { name: 'Approve the first piece' }).click();
+  await page.getByRole('button', { name: 'Load the next 48' }).click();
+  await page.getByRole('button', { name: 'Run the file on the simulated machine' }).click();
+  await page.getByText(/48: [\d.]+ (in|out)/).waitFor();
+  await page.getByText(/^Slot 1/).scrollIntoViewIfNeeded();
+  await take(page, 'run');
+  await page.getByRole('button', { name: 'open ▴' }).click();
+  await take(page, 'budget');
+  await page.keyboard.press('Escape');
+  await page.evaluate(() => document.documentElement.setAttribute('data-theme', 'off'));
+  await go(page, 'Place');
+  await take(page, 'place-lamp-off');
+  await page.evaluate(() => document.documentElement.setAttribute('data-theme', 'on'));
+  await page.setViewportSize({ width: 1024, height: 768 });
+  await page.goto(`${new URL(page.url()).pathname.split('/').slice(0, 3).join('/')}/bench?step=place.focus`);
+  await take(page, 'bench');
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.goto('/log');
+  await page.getByLabel('batch').selectOption({ label: 'Bag tags, junior crews' });
+  await take(page, 'log');
+  await page.goto('/shelf/machines');
+  await take(page, 'shelf');
+});
