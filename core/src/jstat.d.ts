@@ -3,11 +3,12 @@ declare module 'jstat' {
     cdf(x: number, ...parameters: number[]): number;
     inv(p: number, ...parameters: number[]): number;
   }
-  export const jStat: {
+  const jStat: {
     normal: Distribution;
     studentt: Distribution;
     chisquare: Distribution;
     noncentralt: Distribution;
     gammaln(x: number): number;
   };
+  export default jStat;
 }

@@ -55,39 +55,62 @@ const collectEdges = (polygons: readonly (readonly Vec[])[]): Edges => {
 export const scanFill = (polygons: readonly (readonly Vec[])[], interval: number): ScanRow[] => {
   const edges = collectEdges(polygons);
   if (edges.count === 0) return [];
-  const order = Array.from({ length: edges.count }, (_, i) => i).sort((i, j) => edges.bottom[i]! - edges.bottom[j]!);
+  const { bottom, top, xAtBottom, slope, wind } = edges;
+  const order = new Int32Array(edges.count).map((_, i) => i).sort((i, j) => bottom[i]! - bottom[j]!);
   const rows: ScanRow[] = [];
-  let active: number[] = [];
+  const active = new Int32Array(edges.count);
+  const xs = new Float64Array(edges.count);
+  const ws = new Int8Array(edges.count);
+  let live = 0;
   let next = 0;
-  let row = Math.ceil(edges.bottom[order[0]!]! / interval);
-  while (next < order.length || active.length > 0) {
+  let row = Math.ceil(bottom[order[0]!]! / interval);
+  while (next < order.length || live > 0) {
     const y = row * interval;
-    while (next < order.length && edges.bottom[order[next]!]! <= y) active.push(order[next++]!);
-    active = active.filter((i) => edges.top[i]! > y);
-    if (active.length === 0) {
+    while (next < order.length && bottom[order[next]!]! <= y) active[live++] = order[next++]!;
+    // Drop edges that ended, and sort the crossings by insertion as they are found: there are few.
+    let kept = 0;
+    for (let k = 0; k < live; k += 1) {
+      const edge = active[k]!;
+      if (top[edge]! <= y) continue;
+      const x = xAtBottom[edge]! + (y - bottom[edge]!) * slope[edge]!;
+      let at = kept;
+      while (at > 0 && xs[at - 1]! > x) {
+        xs[at] = xs[at - 1]!;
+        ws[at] = ws[at - 1]!;
+        at -= 1;
+      }
+      xs[at] = x;
+      ws[at] = wind[edge]!;
+      active[kept++] = edge;
+    }
+    live = kept;
+    if (live === 0) {
       if (next >= order.length) break;
-      row = Math.max(row + 1, Math.ceil(edges.bottom[order[next]!]! / interval));
+      row = Math.max(row + 1, Math.ceil(bottom[order[next]!]! / interval));
       continue;
     }
-    const crossings = active
-      .map((i) => ({ x: edges.xAtBottom[i]! + (y - edges.bottom[i]!) * edges.slope[i]!, wind: edges.wind[i]! }))
-      .sort((a, b) => a.x - b.x);
-    const spans: number[] = [];
-    let winding = 0;
-    for (const { x, wind } of crossings) {
-      const before = winding;
-      winding += wind;
-      if (before === 0) {
-        if (spans.length > 0 && x - spans[spans.length - 1]! < 1e-6) spans.pop();
-        else spans.push(x);
-      } else if (winding === 0) spans.push(x);
-    }
-    const solid: number[] = [];
-    for (let i = 0; i + 1 < spans.length; i += 2) {
-      if (spans[i + 1]! - spans[i]! > 1e-6) solid.push(spans[i]!, spans[i + 1]!);
-    }
-    if (solid.length > 0) rows.push({ y, spans: solid });
+    const spans = solidSpans(xs, ws, live);
+    if (spans.length > 0) rows.push({ y, spans });
     row += 1;
   }
   return rows;
+};
+
+/** Stretches where the winding number is not nought; touching ones joined, empty ones left out. */
+const solidSpans = (xs: Float64Array, ws: Int8Array, count: number): number[] => {
+  const spans: number[] = [];
+  let winding = 0;
+  for (let k = 0; k < count; k += 1) {
+    const before = winding;
+    winding += ws[k]!;
+    const x = xs[k]!;
+    if (before === 0) {
+      if (spans.length > 0 && x - spans[spans.length - 1]! < 1e-6) spans.pop();
+      else spans.push(x);
+    } else if (winding === 0) {
+      if (x - spans[spans.length - 1]! > 1e-6) spans.push(x);
+      else spans.pop();
+    }
+  }
+  return spans;
 };

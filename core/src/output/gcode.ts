@@ -13,12 +13,21 @@ export interface GcodeJob {
 
 const comment = (text: string): string => `(${text.replace(/[()]/g, ' ').replace(/[^\x20-\x7e]/g, '?')})`;
 
-/** Shortest fixed-point writing of a coordinate: `12.5`, not `12.500`. */
-const writer = (decimals: number): ((value: number) => string) => {
+/** Fractions of a unit as written, shortest form: `''`, `'.001'`, … `'.5'`. */
+const fractions = (unit: number, decimals: number): string[] =>
+  Array.from({ length: unit }, (_, i) => (i === 0 ? '' : `.${String(i).padStart(decimals, '0').replace(/0+$/, '')}`));
+
+/** Shortest fixed-point writing of a whole number of `unit`ths: 12500 → `12.5`. Several times as fast as String. */
+const writer = (decimals: number): ((units: number) => string) => {
   const unit = 10 ** decimals;
-  return (value) => {
-    const whole = Math.round(value * unit);
-    return whole === 0 ? '0' : String(whole / unit);
+  const tails = fractions(unit, decimals);
+  return (units) => {
+    if (units < 0) {
+      const whole = Math.floor(-units / unit);
+      return `-${whole}${tails[-units - whole * unit]!}`;
+    }
+    const whole = Math.floor(units / unit);
+    return `${whole}${tails[units - whole * unit]!}`;
   };
 };
 
@@ -36,7 +45,10 @@ const LINES_PER_CHUNK = 20_000;
  */
 export function* gcodeChunks(moves: Moves, job: GcodeJob): Generator<string> {
   const { dialect, toFile } = job;
-  const n = writer(dialect.decimals);
+  const unit = 10 ** dialect.decimals;
+  const units = (value: number): number => Math.round(value * unit) || 0;
+  const write = writer(dialect.decimals);
+  const n = (value: number): string => write(units(value));
   const mirrored = determinant(toFile) < 0;
   let lines: string[] = [
     comment(job.title),
@@ -53,32 +65,32 @@ export function* gcodeChunks(moves: Moves, job: GcodeJob): Generator<string> {
   ];
   let x = 0;
   let y = 0;
-  let lastX = '';
-  let lastY = '';
+  let lastX = Number.NaN;
+  let lastY = Number.NaN;
+  let lastSpeed = -1;
   let feed = '';
-  let power = '0';
+  let lastPower = 0;
   let motion = '';
   const words = (speed: number, level: number): string => {
     let out = '';
-    const s = String(Math.round(level * dialect.powerMax));
-    const f = n(speed * 60);
-    if (f !== feed) {
-      out += `F${f}`;
+    if (speed !== lastSpeed) {
+      lastSpeed = speed;
+      const f = n(speed * 60);
+      if (f !== feed) out += `F${f}`;
       feed = f;
     }
-    if (s !== power) {
-      out += `S${s}`;
-      power = s;
-    }
+    const s = Math.round(level * dialect.powerMax);
+    if (s !== lastPower) out += `S${s}`;
+    lastPower = s;
     return out;
   };
   /** One motion line; nothing when the head would not move. */
   const line = (code: string, tx: number, ty: number, arc: string, speed: number, level: number): void => {
-    const sx = n(tx);
-    const sy = n(ty);
+    const sx = units(tx);
+    const sy = units(ty);
     let text = '';
-    if (arc !== '' || sx !== lastX) text += `X${sx}`;
-    if (arc !== '' || sy !== lastY) text += `Y${sy}`;
+    if (arc !== '' || sx !== lastX) text += `X${write(sx)}`;
+    if (arc !== '' || sy !== lastY) text += `Y${write(sy)}`;
     x = tx;
     y = ty;
     if (text === '') return;
@@ -96,9 +108,9 @@ export function* gcodeChunks(moves: Moves, job: GcodeJob): Generator<string> {
     const ty = toFile.b * bx + toFile.d * by + toFile.f;
     const bulge = moves.bulge[i]!;
     if (moves.speed[i]! < 0) {
-      if (power !== '0') {
+      if (lastPower !== 0) {
         lines.push('S0');
-        power = '0';
+        lastPower = 0;
       }
       line('G0', tx, ty, '', 0, 0);
     } else if (bulge === 0) {

@@ -1,4 +1,4 @@
-import { jStat } from 'jstat';
+import jStat from 'jstat';
 
 /** Normal distribution function. */
 export const normalCdf = (z: number): number => jStat.normal.cdf(z, 0, 1);

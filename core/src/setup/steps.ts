@@ -13,6 +13,8 @@ export interface Step {
   /** The one number to read from two metres. */
   readonly figure?: { readonly value: string; readonly unit: string; readonly label: string };
   readonly caution?: string;
+  /** Known from what was read or saved, without a tick. */
+  readonly done?: boolean;
   /** `reading`: takes a mark reading; `kerf`: takes a slot of the gauge strip; `first`: judges the first piece. */
   readonly takes?:
     | { readonly kind: 'reading'; readonly mark: number; readonly purpose: 'place' | 'reread' }
@@ -123,6 +125,7 @@ const placeSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
       title: m.role === 'check' ? `Check with mark ${m.id}` : `Aim at mark ${m.id}`,
       detail: `Step ${coarse}, then ${fine}, last approach ${finest} mm. ${input.machine.pointerOffset ? 'The pointer offset is taken off.' : 'The pointer offset is unmeasured: ± 0.3 mm is carried.'}`,
       takes: { kind: 'reading', mark: m.id, purpose: 'place' },
+      done: r.place.pairs.some((p) => p.id === m.id),
     })),
     ...(input.setup.place.school === 'work' && r.place.turn && !r.place.turn.good
       ? [
@@ -143,6 +146,7 @@ const placeSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
       title: 'Read mark 1 again',
       detail: `It must come back within ${Math.max(0.1, 2 * Math.SQRT2 * r.place.sigma).toFixed(2)} mm.`,
       takes: { kind: 'reading', mark: 1, purpose: 'reread' },
+      done: r.place.rereadOk === true,
     },
     {
       id: 'place.walk',

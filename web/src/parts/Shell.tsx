@@ -1,9 +1,10 @@
-import { Suspense, useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { Outlet } from 'react-router';
 import { Toaster } from 'sonner';
 import { useHotkey } from './hotkeys';
-import { KeysDialog } from './KeysDialog';
-import { Palette } from './Palette';
+
+const Palette = lazy(async () => ({ default: (await import('./Palette')).Palette }));
+const KeysDialog = lazy(async () => ({ default: (await import('./KeysDialog')).KeysDialog }));
 
 /** What is around every view: messages, the palette and the list of keys. */
 export const Shell = () => {
@@ -16,8 +17,8 @@ export const Shell = () => {
       <Suspense fallback={<p className="p-8 text-soft">Opening …</p>}>
         <Outlet context={{ find: () => setFinding(true) }} />
       </Suspense>
-      <Palette open={finding} onOpenChange={setFinding} />
-      <KeysDialog open={keys} onOpenChange={setKeys} />
+      <Suspense>{finding && <Palette open onOpenChange={setFinding} />}</Suspense>
+      <Suspense>{keys && <KeysDialog open onOpenChange={setKeys} />}</Suspense>
       <Toaster
         position="bottom-right"
         toastOptions={{

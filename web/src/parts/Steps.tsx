@@ -20,7 +20,8 @@ export const Steps = ({
   // A tick shows at once; if it is not taken it goes back, and the reason is said.
   const [pending, setPending] = useState<Readonly<Record<string, boolean>>>({});
   const saved = new Set(handle.batch.ticks.map((t) => t.step));
-  const isDone = (id: string): boolean => pending[id] ?? saved.has(id);
+  const isDone = (id: string): boolean =>
+    pending[id] ?? (saved.has(id) || mine.some((s) => s.id === id && s.done === true));
   const tick = async (id: string, done: boolean): Promise<void> => {
     setPending((old) => ({ ...old, [id]: done }));
     await handle.act(api.tick, { params: { step: id }, body: { done } });

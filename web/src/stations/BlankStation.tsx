@@ -39,7 +39,7 @@ const SampleList = ({
         draft={`sample.${blankId}.${dimension}`}
         onCommit={add}
       />
-      <ol className="mt-1 flex max-h-[4.6rem] flex-wrap gap-x-2 overflow-y-auto" aria-label={`${dimension} readings`}>
+      <ol className="mt-1 flex max-h-[55px] flex-wrap gap-x-2 overflow-y-auto" aria-label={`${dimension} readings`}>
         {mine.map((s, i) => (
           <li key={s.id}>
             <button
@@ -63,7 +63,11 @@ const Size = ({ size, label }: { size: GoverningSize; label: string }) => (
     unit="mm"
     tone={size.assumed ? 'attention' : 'plain'}
     working={size.working}
-    note={size.assumed ? 'assumed' : `mean ${size.mean.toFixed(2)} · s ${size.spread.toFixed(3)} · n ${size.stats?.n}`}
+    note={
+      size.assumed
+        ? 'assumed'
+        : `mean\u00a0${size.mean.toFixed(2)} s\u00a0${size.spread.toFixed(3)} n\u00a0${size.stats?.n}`
+    }
   />
 );
 

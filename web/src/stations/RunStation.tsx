@@ -283,6 +283,8 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
   const { reckoning } = shown;
   const { run, art } = reckoning;
   const [bringing, setBringing] = useState(false);
+  const [lettering, setLettering] = useState(false);
+  const begun = batch.pieces.length > 0;
   const [result, setResult] = useState<SimRunView | null>(null);
   const [busy, setBusy] = useState(false);
   const shape = batch.blank.spec.shape;
@@ -301,6 +303,7 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
             run={value}
             length={reckoning.sizes.length.mean}
             width={reckoning.sizes.width.mean}
+            holes={batch.blank.spec.holes}
             disc={shape.kind === 'disc'}
             cornerRadius={shape.kind === 'rectangle' ? shape.cornerRadius : 0}
             onClose={() => draw(null)}
@@ -334,6 +337,17 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
               Bring in the roster
             </button>{' '}
             <span className="ml-2 text-soft">names and numbers, from CSV or a spreadsheet</span>
+          </p>
+        ) : begun && !lettering ? (
+          <p>
+            {batch.roster.length} names in{' '}
+            {batch.setup.lettering.lines
+              .map((l, i) => `${l.column} ${fixed(art?.capHeights[i] ?? l.capHeight)} mm`)
+              .join(', ')}
+            .{' '}
+            <button className="link" onClick={() => setLettering(true)}>
+              change the lettering
+            </button>
           </p>
         ) : (
           <LetteringTable handle={handle} shown={shown} />
@@ -422,8 +436,8 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
               label="Papers"
             />
             <Caution>
-              Bistre never fires the beam. Door shut, extraction on, eyewear for this wavelength; someone stays with the
-              job. Local rules and the maker’s instructions come first.
+              A person at the machine starts the burn: door shut, extraction on, eyewear for this wavelength, someone
+              stays. Local rules and the maker’s instructions come first.
             </Caution>
             {run.openLoad !== null && (
               <p className="mt-2">

@@ -16,6 +16,7 @@ export const SimResult = ({
   onClose,
   cornerRadius,
   disc,
+  holes,
 }: {
   run: SimRunView;
   length: number;
@@ -23,6 +24,7 @@ export const SimResult = ({
   onClose: () => void;
   cornerRadius: number;
   disc: boolean;
+  holes: readonly { x: number; y: number; diameter: number }[];
 }) => {
   const [ref, size] = useSize();
   const n = run.pieces.length;
@@ -87,6 +89,16 @@ export const SimResult = ({
                     vectorEffect="non-scaling-stroke"
                   />
                 )}
+                {holes.map((h, k) => (
+                  <circle
+                    key={k}
+                    cx={h.x}
+                    cy={h.y}
+                    r={h.diameter / 2}
+                    className="fill-film stroke-rim"
+                    vectorEffect="non-scaling-stroke"
+                  />
+                ))}
                 <path
                   d={strokesPath(p.strokes)}
                   className="fill-none stroke-ink"

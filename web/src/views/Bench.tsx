@@ -160,7 +160,10 @@ export const Bench = () => {
   const shown = useShown(handle?.batch ?? null);
   const [head, setHead] = useState<{ x: number; y: number } | undefined>();
   const steps = shown?.steps ?? [];
-  const done = new Set(handle?.batch.ticks.map((t) => t.step));
+  const done = new Set([
+    ...(handle?.batch.ticks.map((t) => t.step) ?? []),
+    ...steps.filter((s) => s.done).map((s) => s.id),
+  ]);
   const firstOpen = Math.max(
     0,
     steps.findIndex((s) => !done.has(s.id)),
@@ -259,7 +262,7 @@ export const Bench = () => {
         <div className="min-h-[320px] border border-hairline">
           <BenchDrawing
             key={step.station}
-            batch={batch}
+            machine={batch.machine}
             shown={shown}
             fit={step.station === 'hold' ? 'board' : 'bed'}
             head={head}
@@ -272,7 +275,9 @@ export const Bench = () => {
           ← Back
         </button>
         <p className="flex flex-1 items-center justify-center text-lg text-soft">
-          {ticked ? `done by ${batch.ticks.find((t) => t.step === step.id)?.by}` : ''}
+          {ticked
+            ? `done by ${batch.ticks.find((t) => t.step === step.id)?.by ?? batch.readings.at(-1)?.by ?? ''}`
+            : ''}
         </p>
         {takes?.kind !== 'run' && !ticked && (
           <button className={`${big} act-main min-w-56`} onClick={() => void tickAndGo()}>

@@ -1,11 +1,12 @@
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { Link } from 'react-router';
 import type { BatchRow } from '@bistre/contract';
 import { STATION_NAMES, type StationId } from '@bistre/core';
 import { messageOf } from '../data/api';
 import { useBatches, useMachines } from '../data/queries';
 import { TopBar } from '../parts/TopBar';
-import { NewBatch } from './NewBatch';
+
+const NewBatch = lazy(async () => ({ default: (await import('./NewBatch')).NewBatch }));
 
 const due = (row: BatchRow): { words: string; late: boolean } => {
   if (!row.dueAt) return { words: 'no due time', late: false };
@@ -211,7 +212,7 @@ export const Board = () => {
           </section>
         )}
       </main>
-      {making && <NewBatch onClose={() => setMaking(false)} />}
+      <Suspense>{making && <NewBatch onClose={() => setMaking(false)} />}</Suspense>
     </div>
   );
 };

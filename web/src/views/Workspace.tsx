@@ -51,9 +51,11 @@ const SaveNote = ({ handle }: { handle: BatchHandle }) => {
   );
 };
 
-const runStates = (handle: BatchHandle, shown: Shown): DrawnPiece[] => {
+const NO_STATES: readonly DrawnPiece[] = [];
+
+const runStates = (handle: BatchHandle, shown: Shown): readonly DrawnPiece[] => {
   const open = shown.reckoning.run.openLoad;
-  if (open === null) return [];
+  if (open === null) return NO_STATES;
   return handle.batch.pieces
     .filter((p) => p.load === open)
     .map((p) => ({ slot: p.slot, state: p.state === 'loaded' ? ('next' as const) : p.state }))
@@ -130,7 +132,7 @@ export const Workspace = () => {
       <Rule batchId={id} stations={shown.stations} current={current} />
       <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,58fr)_minmax(0,42fr)] max-[900px]:grid-cols-1 max-[900px]:overflow-auto">
         <div className="min-h-[300px] border-r border-hairline max-[900px]:h-[420px]">
-          {picture?.node ??
+          {(current === 'run' ? picture?.node : null) ??
             (current === 'blank' ? (
               <BlankDrawing
                 spec={batch.blank.spec}
@@ -141,16 +143,16 @@ export const Workspace = () => {
             ) : (
               <BenchDrawing
                 key={current}
-                batch={batch}
+                machine={batch.machine}
                 shown={shown}
                 fit={current === 'place' || current === 'run' ? 'bed' : 'board'}
-                states={current === 'run' ? runStates(handle, shown) : []}
-                head={picture?.head}
+                states={current === 'run' ? runStates(handle, shown) : NO_STATES}
+                head={current === 'place' ? picture?.head : undefined}
                 showOutline={current === 'place'}
               />
             ))}
         </div>
-        <div className="overflow-y-auto bg-sheet px-5 pt-3" tabIndex={-1}>
+        <div key={current} className="overflow-y-auto bg-sheet px-5 pt-3" tabIndex={-1}>
           <Suspense fallback={<p className="text-soft">Opening …</p>}>
             <Sheet handle={handle} shown={shown} draw={setPicture} />
           </Suspense>
