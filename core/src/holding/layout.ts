@@ -146,28 +146,22 @@ const boardForCount = (
   offset: Vec,
 ): Grid => {
   const gap = gaps(hold, cell.turned);
-  let best: Grid | null = null;
-  for (
-    let columns = 1;
-    columns <= Math.min(count, countIn(bed.width - 2 * gap.side, cell.width, gap.x));
-    columns += 1
-  ) {
+  const plans: (Plan & { cost: number })[] = [];
+  const most = Math.min(count, countIn(bed.width - 2 * gap.side, cell.width, gap.x));
+  for (let columns = 1; columns <= most; columns += 1) {
     const rows = Math.ceil(count / columns);
-    const width = Math.max(LEAST_BOARD, span(columns, cell.width, gap.x) + 2 * gap.side);
-    const height = gap.front + span(rows, cell.height, gap.y) + Math.max(MARK_SQUARE, gap.back);
+    const width = Math.ceil(Math.max(LEAST_BOARD, span(columns, cell.width, gap.x) + 2 * gap.side));
+    const height = Math.ceil(gap.front + span(rows, cell.height, gap.y) + Math.max(MARK_SQUARE, gap.back));
     if (width > bed.width || height > bed.height) continue;
-    const grid = placeCells(
-      { columns, rows, width: Math.ceil(width), height: Math.ceil(height), back: MARK_SQUARE },
-      cell,
-      hold,
-      count,
-      offset,
-    );
-    const cost = (g: Grid): number =>
-      g.width * g.height * (1 + 0.1 * Math.abs(Math.log(g.width / g.height / (bed.width / bed.height))));
-    if (grid.slots.length === count && (!best || cost(grid) < cost(best))) best = grid;
+    // Least area; among nearly equal ones the shape most like the bed's.
+    const cost = width * height * (1 + 0.1 * Math.abs(Math.log(width / height / (bed.width / bed.height))));
+    plans.push({ columns, rows, width, height, back: MARK_SQUARE, cost });
   }
-  return best ?? fillBoard(bed.width, bed.height, cell, hold, offset);
+  for (const plan of plans.sort((a, b) => a.cost - b.cost)) {
+    const grid = placeCells(plan, cell, hold, count, offset);
+    if (grid.slots.length === count) return grid;
+  }
+  return fillBoard(bed.width, bed.height, cell, hold, offset);
 };
 
 /**

@@ -144,22 +144,38 @@ export const useBatch = (id: string): { handle: BatchHandle | null; error: unkno
   };
 };
 
+const QUICK_PIECES = 3_000;
+const FULL_PIECES = 20_000;
+
 /** What follows from the batch, reckoned in the worker; the last answer stays while the next is on its way. */
 export const useShown = (batch: BatchDocument | null): Shown | null => {
   const [shown, setShown] = useState<Shown | null>(null);
   const running = useRef(false);
   const waiting = useRef<BatchDocument | null>(null);
+  const wake = useRef<() => void>(() => undefined);
   useEffect(() => {
     if (!batch) return;
     waiting.current = batch;
-    if (running.current) return;
+    if (running.current) {
+      wake.current();
+      return;
+    }
     running.current = true;
     void (async () => {
       try {
         while (waiting.current) {
           const next = waiting.current;
           waiting.current = null;
-          setShown(await reckoner().reckon(next, 10_000));
+          // A small simulation answers the keystroke; a full one follows when the typing pauses.
+          setShown(await reckoner().reckon(next, QUICK_PIECES));
+          await new Promise<void>((done) => {
+            const timer = setTimeout(done, 250);
+            wake.current = () => {
+              clearTimeout(timer);
+              done();
+            };
+          });
+          if (!waiting.current) setShown(await reckoner().reckon(next, FULL_PIECES));
         }
       } catch (error) {
         toast.error(`The reckoning failed: ${messageOf(error)}`);
