@@ -130,12 +130,13 @@ const makeFiles = (take: (chunk: string) => void): void => {
     peak = Math.max(peak, process.memoryUsage().rss);
   }
 };
-let characters = 0;
+let written = 0;
 const made = await median(3, () =>
   makeFiles((chunk) => {
-    characters += chunk.length;
+    written += chunk.length;
   }),
 );
+if (written === 0) throw new Error('no file was written');
 let lines = 0;
 const kept: string[] = [];
 makeFiles((chunk) => {
