@@ -19,8 +19,8 @@ export interface Piece {
 export const SCRAP_CAUSES = [
   'off position',
   'wrong text',
-  'burn too light',
-  'burn too strong',
+  'mark too faint',
+  'mark too deep',
   'blank flawed',
   'moved while burning',
   'other',

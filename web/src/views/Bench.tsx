@@ -136,7 +136,7 @@ const RunStep = ({
         >
           Done
         </button>
-        {(['off position', 'burn too light', 'moved while burning', 'blank flawed'] as const).map((cause) => (
+        {(['off position', 'mark too faint', 'moved while burning', 'blank flawed'] as const).map((cause) => (
           <button
             key={cause}
             className={`${big} act-danger`}
