@@ -1,4 +1,4 @@
-import { apply, eachSegment, scanFill, transformContour, type Contour, type Transform, type Vec } from '../geometry';
+import { eachSegment, scanFill, type Contour, type Vec } from '../geometry';
 import type { Mm } from '../units';
 import type { BurnSetting } from './machine';
 import { Moves } from './moves';
@@ -79,8 +79,3 @@ export const ordered = (contours: readonly Contour[], start: Vec): Contour[] => 
   }
   return out;
 };
-
-export const mapPolygons = (m: Transform, polygons: readonly (readonly Vec[])[]): Vec[][] =>
-  polygons.map((p) => p.map((v) => apply(m, v)));
-export const mapContours = (m: Transform, contours: readonly Contour[]): Contour[] =>
-  contours.map((c) => transformContour(m, c));

@@ -1,6 +1,5 @@
 import {
   circle,
-  compose,
   contourBox,
   boxContains,
   polyline,
@@ -15,7 +14,7 @@ import {
 import { setText, setWidth, type Alphabet } from '../lettering';
 import { ok, type Result } from '../result';
 import type { Mm } from '../units';
-import { nominalSize, type Blank, type BlankSizes } from './blank';
+import { type Blank, type BlankSizes } from './blank';
 import { scannableCode } from './code';
 import {
   layGrid,
@@ -219,12 +218,3 @@ export const boardIsWhole = (board: Board): boolean => {
   };
   return board.passes.every((pass) => pass.contours.every((c) => boxContains(edge, contourBox(c))));
 };
-
-/** A piece's place on the board as a bounding size; used to compare with the marks' clear squares. */
-export const pieceSizeOnBoard = (blank: Blank, turned: boolean): { width: Mm; height: Mm } => {
-  const size = nominalSize(blank.shape);
-  return turned ? { width: size.width, height: size.length } : { width: size.length, height: size.width };
-};
-
-/** From a piece's frame to the machine's, for a placed board. */
-export const pieceToMachine = (placement: Transform, slot: Slot): Transform => compose(placement, slotTransform(slot));
