@@ -243,6 +243,12 @@ export const api = {
     reply: recipeDocument,
   }),
 
+  shelfUndoable: make('GET', '/api/shelf/:id/undo', {
+    params: byId,
+    reply: z.object({ summary: z.string().nullable() }),
+  }),
+  undoShelf: make('POST', '/api/shelf/:id/undo', { params: byId, reply: z.object({ ok: z.literal(true) }) }),
+
   listFixtures: make('GET', '/api/fixtures', { reply: z.array(fixtureDocument) }),
 
   listLog: make('GET', '/api/log', {
@@ -257,7 +263,6 @@ export const api = {
   }),
 } as const;
 
-export type Api = typeof api;
 export type ParamsOf<E extends AnyEndpoint> = z.infer<E['params']>;
 export type QueryOf<E extends AnyEndpoint> = z.infer<E['query']>;
 export type BodyOf<E extends AnyEndpoint> = z.infer<E['body']>;

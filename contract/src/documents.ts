@@ -12,6 +12,9 @@ import {
   setup,
 } from './things';
 
+/** Things of the Shelf that people edit; also the names of their tables. */
+export type ShelfKind = 'blanks' | 'machines' | 'recipes';
+
 const versioned = { id, name: z.string(), version: z.number().int() };
 
 export const blankDocument = z.object({
@@ -117,7 +120,6 @@ export const logRow = z.object({
   summary: z.string(),
   undone: z.boolean(),
 });
-export type LogRow = z.infer<typeof logRow>;
 
 const vec = z.object({ x: z.number(), y: z.number() });
 /** What a person standing at the simulated machine can see; nothing hidden is in it. */

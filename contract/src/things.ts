@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { FEWEST_MARKS, MOST_MARKS } from '@bistre/core';
 import { id, inRange, line, time, wholeNumber } from './limits';
 
 const vertex = z.object({
@@ -147,6 +148,7 @@ export const holdSettings = z.object({
   notches: z.enum(['none', 'one', 'both']),
   notchRadius: inRange('Notch radius', 3, 30, 'mm'),
   slotNumbers: z.boolean(),
+  marks: wholeNumber('Marks', FEWEST_MARKS, MOST_MARKS),
   order: z.object({
     corner: z.enum(['front-left', 'front-right', 'back-left', 'back-right']),
     first: z.enum(['rows', 'columns']),

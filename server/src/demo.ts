@@ -3,7 +3,9 @@ import { runSummary, seeded, type HoldSettings } from '@bistre/core';
 import { type BlankSpec, type MachineProfile, type RecipeSpec, type Setup } from '@bistre/contract';
 import { loadBatch, record } from './batches';
 import type { Db, Trx } from './db/connect';
-import { freshSetup, saveFixture, writeRoster } from './routes/setup';
+import { saveFixture } from './changes/fixture';
+import { freshSetup } from './changes/fresh';
+import { writeRoster } from './changes/roster';
 
 const gasTube: MachineProfile = {
   source: 'gas tube',
@@ -197,7 +199,7 @@ const addBatch = async (
     lines: Setup['lettering']['lines'];
   },
 ): Promise<string> => {
-  const setup = freshSetup(what.name, false);
+  const setup = freshSetup(what.name);
   const row = await trx
     .insertInto('batches')
     .values({

@@ -60,6 +60,29 @@ suite('the server against PostgreSQL', () => {
     expect(Object.keys(migrations)).toEqual([...Object.keys(migrations)].sort());
   });
 
+  it('brings a database of the first release to this one, its boards with the three marks they have', async () => {
+    const name = `old_${process.pid}`;
+    await sql.raw(`create database ${name}`).execute(db);
+    const old = connect(url!.replace(/\/[^/?]+(\?|$)/, `/${name}$1`));
+    try {
+      await sql`create table kysely_migration (name varchar(255) primary key, timestamp varchar(255) not null)`.execute(
+        old,
+      );
+      await migrations['0001_first']!.up(old as never);
+      await sql`insert into kysely_migration values ('0001_first', now()::text)`.execute(old);
+      await sql`insert into machines (name, profile) values ('Bench A', '{}');
+        insert into blanks (name, spec) values ('Tag', '{}')`.execute(old);
+      await sql`insert into batches (name, quantity, spares, tolerance_mm, machine_id, blank_id, setup, updated_by)
+        select 'Tags', 4, 0, 0.5, m.id, b.id, '{"hold": {"wall": 3}}', 'Imre' from machines m, blanks b`.execute(old);
+      expect(await migrate(old)).toEqual(Object.keys(migrations).slice(1));
+      const { setup } = await old.selectFrom('batches').select('setup').executeTakeFirstOrThrow();
+      expect(setup.hold).toMatchObject({ wall: 3, marks: 3 });
+    } finally {
+      await old.destroy();
+      await sql.raw(`drop database ${name}`).execute(db);
+    }
+  });
+
   it('shows the demo shop: one to place, one not begun, one finished', async () => {
     const open = await call(api.listBatches);
     expect(open.map((b) => [b.name, b.station])).toEqual([
@@ -272,6 +295,30 @@ suite('the server against PostgreSQL', () => {
       params: { id: blank.id },
       body: { name: blank.name, spec: blank.spec, version: blank.version + 1 },
     });
+  });
+
+  it('takes changes of the Shelf back: machine, recipe and blank, each to what it was', async () => {
+    const [machine] = await call(api.listMachines);
+    await call(api.saveMachine, {
+      params: { id: machine!.id },
+      body: { name: machine!.name, version: machine!.version, profile: { ...machine!.profile, kerf: 0.31 } },
+    });
+    expect((await call(api.shelfUndoable, { params: { id: machine!.id } })).summary).toContain('Bench A');
+    await call(api.undoShelf, { params: { id: machine!.id } });
+    const back = (await call(api.listMachines))[0]!;
+    expect(back.profile).toEqual(machine!.profile);
+    expect(back.version).toBeGreaterThan(machine!.version);
+    expect((await send(api.undoShelf, { params: { id: machine!.id } })).status).toBe(422);
+    // A blank's change is seen in its open batch and can be taken back from there.
+    const batch = await tags();
+    const { blank } = batch;
+    await call(api.saveBlank, {
+      params: { id: blank.id },
+      body: { name: blank.name, version: blank.version, spec: { ...blank.spec, thickness: 2.5 } },
+    });
+    expect((await tags()).canUndo).toContain('Blank changed');
+    await call(api.undo, { params: { id: batch.id } });
+    expect((await tags()).blank.spec).toEqual(blank.spec);
   });
 
   it('finds words in the log, newest first, by pages', async () => {

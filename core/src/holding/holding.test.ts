@@ -12,6 +12,7 @@ import {
   gaugeStrip,
   kerfFromGauge,
   layGrid,
+  markPlaces,
   maxYaw,
   outOfDate,
   pocketOutline,
@@ -150,6 +151,34 @@ describe('grid and board', () => {
     }
     if (extent.kind === 'count') expect(board.slots).toHaveLength(extent.count);
     expect(board.slots.map((s) => s.slot)).toEqual(board.slots.map((_, i) => i + 1));
+  });
+  it.each([2, 3, 4, 5, 6])('lays %i marks on the board, apart from each other and clear of pockets', (marks) => {
+    for (const extent of extents) {
+      const laid = layGrid(pocket, { x: 0, y: 0 }, hold({ extent, marks }), testMachine.bed);
+      if (!laid.ok) throw new Error(laid.problem.message);
+      const grid = laid.value;
+      expect(grid.marks.map((m) => m.role)).toEqual(grid.marks.map((_, i) => (i < 2 ? 'place' : 'check')));
+      expect(grid.marks).toHaveLength(marks);
+      const size = grid.turned ? { x: pocket.width, y: pocket.length } : { x: pocket.length, y: pocket.width };
+      grid.marks.forEach(({ at, id }) => {
+        expect(Math.min(at.x, at.y, grid.width - at.x, grid.height - at.y)).toBeGreaterThan(6.35);
+        for (const other of grid.marks.slice(id))
+          expect(Math.hypot(at.x - other.at.x, at.y - other.at.y)).toBeGreaterThan(12.7);
+        for (const { centre } of grid.slots)
+          expect(
+            Math.hypot(
+              Math.max(0, Math.abs(centre.x - at.x) - size.x / 2),
+              Math.max(0, Math.abs(centre.y - at.y) - size.y / 2),
+            ),
+          ).toBeGreaterThan(6.35);
+      });
+    }
+  });
+  it('puts the first two marks farther apart than any other two', () => {
+    const places = markPlaces(400, 300, 6).map((m) => m.at);
+    const apart = (a: number, b: number): number =>
+      Math.hypot(places[a]!.x - places[b]!.x, places[a]!.y - places[b]!.y);
+    for (let a = 0; a < 6; a += 1) for (let b = 0; b < a; b += 1) expect(apart(a, b)).toBeLessThanOrEqual(apart(0, 1));
   });
   it('finds no denser rows and columns than a plain count allows', () => {
     const grid = layGrid(

@@ -56,7 +56,7 @@ interface Plan {
   readonly rows: number;
   readonly width: Mm;
   readonly height: Mm;
-  /** Room kept free along the back edge for mark 2, mm. */
+  /** Room kept free along the back edge for marks, mm. */
   readonly back: Mm;
 }
 
@@ -81,6 +81,30 @@ const gaps = (hold: HoldSettings, turned: boolean): { x: Mm; y: Mm; side: Mm; fr
     : { x: wall, y: upright + one + both, side: rim, front: MARK_SQUARE + one, back: rim + both };
 };
 
+export const FEWEST_MARKS = 2;
+export const MOST_MARKS = 6;
+
+/**
+ * Where marks go on a board: first the two corners farthest apart, then the other corners, then
+ * along the back edge, where they keep their distance from the engraved name. The error in angle
+ * falls with Σr² about their centre, so corners come before everything else.
+ *
+ * @param count 2 to 6
+ */
+export const markPlaces = (width: Mm, height: Mm, count: number): MarkPlace[] => {
+  const inset = MARK_SQUARE / 2;
+  const back = height - inset;
+  const between = (share: number): Vec => vec(inset + share * (width - 2 * inset), back);
+  const places = [
+    vec(inset, inset),
+    vec(width - inset, back),
+    vec(width - inset, inset),
+    vec(inset, back),
+    ...(count >= MOST_MARKS ? [between(1 / 3), between(2 / 3)] : [between(1 / 2)]),
+  ];
+  return places.slice(0, count).map((at, i) => ({ id: i + 1, at, role: i < 2 ? 'place' : 'check' }));
+};
+
 const placeCells = (plan: Plan, cell: CellSize, hold: HoldSettings, wanted: number, offset: Vec): Grid => {
   const gap = gaps(hold, cell.turned);
   const wall = leastWall(hold);
@@ -90,6 +114,7 @@ const placeCells = (plan: Plan, cell: CellSize, hold: HoldSettings, wanted: numb
   const room = plan.height - gap.front - Math.max(plan.back, gap.back);
   const y0 = gap.front + Math.max(0, room - usedHeight) / 2;
   const angle = cell.turned ? Math.PI / 2 : 0;
+  const marks = markPlaces(plan.width, plan.height, hold.marks);
   const cells: (Cell & { centre: Vec; open: Vec })[] = [];
   for (let row = 0; row < plan.rows; row += 1) {
     for (let column = 0; column < plan.columns; column += 1) {
@@ -97,15 +122,18 @@ const placeCells = (plan: Plan, cell: CellSize, hold: HoldSettings, wanted: numb
         x0 + column * (cell.width + gap.x) + cell.width / 2,
         y0 + row * (cell.height + gap.y) + cell.height / 2,
       );
-      const hitsMark =
-        open.x + cell.width / 2 > plan.width - MARK_SQUARE && open.y + cell.height / 2 > plan.height - MARK_SQUARE;
+      const hitsMark = marks.some(
+        ({ at }) =>
+          Math.abs(open.x - at.x) < (cell.width + MARK_SQUARE) / 2 &&
+          open.y + cell.height / 2 > at.y - MARK_SQUARE / 2 &&
+          at.y > plan.height / 2,
+      );
       if (hitsMark) continue;
       const turnedOffset = cell.turned ? vec(-offset.y, offset.x) : offset;
       cells.push({ row, column, open, centre: { x: open.x - turnedOffset.x, y: open.y - turnedOffset.y } });
     }
   }
   const ordered = fillCells(cells, hold.order).slice(0, wanted);
-  const inset = MARK_SQUARE / 2;
   return {
     width: plan.width,
     height: plan.height,
@@ -114,15 +142,11 @@ const placeCells = (plan: Plan, cell: CellSize, hold: HoldSettings, wanted: numb
     turned: cell.turned,
     wall,
     slots: ordered.map((c, i) => ({ slot: i + 1, column: c.column, row: c.row, centre: c.centre, angle })),
-    marks: [
-      { id: 1, at: vec(inset, inset), role: 'place' },
-      { id: 2, at: vec(plan.width - inset, plan.height - inset), role: 'place' },
-      { id: 3, at: vec(plan.width - inset, inset), role: 'check' },
-    ],
+    marks,
   };
 };
 
-/** The fullest grid on a board of a given size: with a free back strip, or with mark 2 in a corner cell's place. */
+/** The fullest grid on a board of a given size: with a free back strip, or with the back marks in cells’ places. */
 const fillBoard = (width: Mm, height: Mm, cell: CellSize, hold: HoldSettings, offset: Vec): Grid => {
   const gap = gaps(hold, cell.turned);
   const columns = countIn(width - 2 * gap.side, cell.width, gap.x);
@@ -165,8 +189,8 @@ const boardForCount = (
 };
 
 /**
- * Lays pockets on a board in rows and columns, places two marks as far apart as the board allows
- * and a third to check, and numbers the slots in filling order.
+ * Lays pockets on a board in rows and columns, places its marks as far apart as the board allows,
+ * and numbers the slots in filling order.
  *
  * @param pocket finished opening in the blank's axes, mm
  * @param offset centre of the opening seen from a piece's centre, blank frame, mm

@@ -36,6 +36,8 @@ export interface HoldSettings {
   readonly notches: 'none' | 'one' | 'both';
   readonly notchRadius: Mm;
   readonly slotNumbers: boolean;
+  /** Registration marks on the board, 2 to 6: two place it, the rest check. */
+  readonly marks: number;
   readonly order: FillOrder;
   /** Name engraved on the board and used for its file. */
   readonly name: string;
@@ -64,6 +66,7 @@ export const defaultHold = (name: string): HoldSettings => ({
   notches: 'one',
   notchRadius: 8,
   slotNumbers: true,
+  marks: 3,
   order: { corner: 'back-left', first: 'rows', serpentine: false },
   name,
   pushRoom: 3,

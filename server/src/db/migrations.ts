@@ -157,5 +157,18 @@ const first: Migration = {
   },
 };
 
+/** Boards carry two to six marks; those made before had three. */
+const markCount: Migration = {
+  async up(db: Kysely<unknown>) {
+    await sql`
+      update batches set setup = jsonb_set(setup, '{hold,marks}', '3') where not setup -> 'hold' ? 'marks';
+      update fixture_revisions set hold = jsonb_set(hold, '{marks}', '3') where not hold ? 'marks';
+    `.execute(db);
+  },
+};
+
 /** Forward only, in order; a release never changes one that was shipped. */
-export const migrations: Readonly<Record<string, Migration>> = { '0001_first': first };
+export const migrations: Readonly<Record<string, Migration>> = {
+  '0001_first': first,
+  '0002_mark_count': markCount,
+};

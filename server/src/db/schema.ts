@@ -1,5 +1,5 @@
 import type { ColumnType, Generated } from 'kysely';
-import type { BlankSpec, MachineProfile, RecipeSpec, Setup } from '@bistre/contract';
+import type { BlankSpec, MachineProfile, RecipeSpec, Setup, ShelfKind } from '@bistre/contract';
 import type { FixtureBasis, HoldSettings } from '@bistre/core';
 
 type Json<T> = ColumnType<T, string, string>;
@@ -127,5 +127,6 @@ export type UndoStep =
   | { kind: 'roster'; columns: string[]; rows: Record<string, string>[] }
   | { kind: 'recipe'; recipeId: string | null }
   | { kind: 'fixture'; revisionId: string | null }
+  | { kind: 'thing'; shelf: ShelfKind; id: string; name: string; document: unknown }
   | { kind: 'sample-added'; id: string }
   | { kind: 'sample-dropped'; id: string };

@@ -1,35 +1,13 @@
-import { api, type SectionName, type Setup } from '@bistre/contract';
-import { defaultHold, fixtureBasis, reckonBatch } from '@bistre/core';
+import { api, type SectionName } from '@bistre/contract';
 import type { Express } from 'express';
-import { alphabetsFor, LABELS } from '../alphabets';
-import { boardRow, changedSince, latestUndoable, loadBatch, record, reckonDocument, touch } from '../batches';
-import type { Db, Trx } from '../db/connect';
-import type { UndoStep } from '../db/schema';
+import { boardRow, changedSince, latestUndoable, loadBatch, record, touch } from '../batches';
+import { saveFixture } from '../changes/fixture';
+import { freshSetup } from '../changes/fresh';
+import { writeRoster } from '../changes/roster';
+import { applyUndo } from '../changes/undo';
+import type { Db } from '../db/connect';
 import { notFound, refused, stale } from '../http/problem';
 import { serve } from '../http/serve';
-
-export const freshSetup = (name: string, tall: boolean): Setup => ({
-  hold: defaultHold(boardName(name)),
-  lettering: {
-    zoneId: null,
-    gap: tall ? 2 : 1.5,
-    narrowest: 0.8,
-    smallest: 1.5,
-    lines: [],
-  },
-  place: { school: 'file' },
-  burn: { sweep: 'row' },
-  close: { notes: '', keep: '' },
-});
-
-/** A short name that can be engraved and used for files. */
-export const boardName = (name: string): string =>
-  name
-    .normalize('NFD')
-    .replace(/[^A-Za-z0-9]+/g, '-')
-    .replace(/^-+|-+$/g, '')
-    .toUpperCase()
-    .slice(0, 20) || 'BOARD';
 
 const SECTION_WORDS: Readonly<Record<SectionName, string>> = {
   hold: 'Hold settings',
@@ -37,138 +15,6 @@ const SECTION_WORDS: Readonly<Record<SectionName, string>> = {
   place: 'Placing',
   burn: 'Burn settings',
   close: 'Closing notes',
-};
-
-const applyUndo = async (trx: Trx, batchId: string, undo: UndoStep, by: string): Promise<void> => {
-  switch (undo.kind) {
-    case 'section': {
-      const row = await trx.selectFrom('batches').select('setup').where('id', '=', batchId).executeTakeFirstOrThrow();
-      await trx
-        .updateTable('batches')
-        .set({ setup: JSON.stringify({ ...row.setup, [undo.section]: undo.before }) })
-        .where('id', '=', batchId)
-        .execute();
-      return;
-    }
-    case 'reading-taken':
-      await trx.updateTable('mark_readings').set({ removed_at: new Date() }).where('id', '=', undo.id).execute();
-      return;
-    case 'reading-dropped':
-      await trx.updateTable('mark_readings').set({ removed_at: null }).where('id', '=', undo.id).execute();
-      return;
-    case 'sample-added':
-      await trx.updateTable('blank_samples').set({ removed_at: new Date() }).where('id', '=', undo.id).execute();
-      return;
-    case 'sample-dropped':
-      await trx.updateTable('blank_samples').set({ removed_at: null }).where('id', '=', undo.id).execute();
-      return;
-    case 'tick':
-      if (undo.done)
-        await trx
-          .insertInto('step_ticks')
-          .values({ batch_id: batchId, step: undo.step, by })
-          .onConflict((c) => c.doNothing())
-          .execute();
-      else await trx.deleteFrom('step_ticks').where('batch_id', '=', batchId).where('step', '=', undo.step).execute();
-      return;
-    case 'roster':
-      await writeRoster(trx, batchId, undo.columns, undo.rows);
-      return;
-    case 'recipe':
-      await trx.updateTable('batches').set({ recipe_id: undo.recipeId }).where('id', '=', batchId).execute();
-      return;
-    case 'fixture':
-      await trx
-        .updateTable('batches')
-        .set({ fixture_revision_id: undo.revisionId })
-        .where('id', '=', batchId)
-        .execute();
-  }
-};
-
-export const writeRoster = async (
-  trx: Trx,
-  batchId: string,
-  columns: readonly string[],
-  rows: readonly Record<string, string>[],
-): Promise<void> => {
-  await trx.deleteFrom('roster_rows').where('batch_id', '=', batchId).execute();
-  for (let i = 0; i < rows.length; i += 1_000) {
-    await trx
-      .insertInto('roster_rows')
-      .values(
-        rows
-          .slice(i, i + 1_000)
-          .map((fields, k) => ({ batch_id: batchId, ordinal: i + k + 1, fields: JSON.stringify(fields) })),
-      )
-      .execute();
-  }
-  await trx
-    .updateTable('batches')
-    .set({ roster_columns: JSON.stringify(columns) })
-    .where('id', '=', batchId)
-    .execute();
-};
-
-/** Saves the board of a batch as a new revision on the Shelf and puts it to use. */
-export const saveFixture = async (trx: Trx, id: string, by: string): Promise<void> => {
-  const batch = await loadBatch(trx, id);
-  const { input } = reckonDocument({ ...batch, fixture: null }, 1_000);
-  const fresh = reckonBatch(
-    { ...input, fixture: null },
-    { now: new Date(), alphabets: alphabetsFor([]), labels: LABELS, simulatedPieces: 1_000 },
-  );
-  if (!fresh.board) throw refused(fresh.boardProblem!);
-  const name = batch.setup.hold.name;
-  const existing = await trx.selectFrom('fixtures').selectAll().where('name', '=', name).executeTakeFirst();
-  if (existing && existing.blank_id !== batch.blank.id)
-    throw refused(
-      {
-        code: 'name-taken',
-        message: `Another blank’s board is already called ${name}. Give this one a name of its own.`,
-        field: 'hold.name',
-      },
-      409,
-    );
-  const fixture =
-    existing ??
-    (await trx
-      .insertInto('fixtures')
-      .values({ name, blank_id: batch.blank.id })
-      .returningAll()
-      .executeTakeFirstOrThrow());
-  const last = await trx
-    .selectFrom('fixture_revisions')
-    .select((e) => e.fn.max('revision').as('n'))
-    .where('fixture_id', '=', fixture.id)
-    .executeTakeFirst();
-  const revision = Number(last?.n ?? 0) + 1;
-  const saved = await trx
-    .insertInto('fixture_revisions')
-    .values({
-      fixture_id: fixture.id,
-      revision,
-      hold: JSON.stringify(batch.setup.hold),
-      basis: JSON.stringify(fixtureBasis(input.blank, fresh.sizes, fresh.pocket)),
-      saved_by: by,
-    })
-    .returning('id')
-    .executeTakeFirstOrThrow();
-  await trx.updateTable('batches').set({ fixture_revision_id: saved.id }).where('id', '=', id).execute();
-  await trx
-    .deleteFrom('step_ticks')
-    .where('batch_id', '=', id)
-    .where('step', 'in', ['hold.cut', 'hold.fit', 'place.walk'])
-    .execute();
-  const version = await touch(trx, id, by);
-  await record(trx, {
-    by,
-    kind: 'fixture',
-    batchId: id,
-    subjectId: fixture.id,
-    summary: `Board ${name} r${revision} saved to the Shelf: ${fresh.board.slots.length} pockets of ${fresh.pocket.length.toFixed(2)} × ${fresh.pocket.width.toFixed(2)} mm`,
-    detail: { part: 'fixture', version },
-  });
 };
 
 export const setupRoutes = (app: Express, db: Db): void => {
@@ -195,7 +41,7 @@ export const setupRoutes = (app: Express, db: Db): void => {
       .orderBy('name')
       .limit(1)
       .executeTakeFirst();
-    const setup = freshSetup(name, false);
+    const setup = freshSetup(name);
     const row = await trx
       .insertInto('batches')
       .values({

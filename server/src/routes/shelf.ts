@@ -4,43 +4,10 @@ import { readDxfOutline, readSvgOutline } from '@bistre/core';
 import type { Express } from 'express';
 import { alphabet, alphabetList } from '../alphabets';
 import { loadBlank, loadMachine, loadRecipe, record } from '../batches';
-import type { Db, Trx } from '../db/connect';
-import { HttpProblem, notFound, refused, stale } from '../http/problem';
+import type { Db } from '../db/connect';
+import { HttpProblem, notFound, refused } from '../http/problem';
 import { serve } from '../http/serve';
-
-/** Saves a versioned thing of the Shelf; 409 when somebody else saved since. */
-const saveVersioned = async (
-  trx: Trx,
-  table: 'blanks' | 'machines' | 'recipes',
-  id: string,
-  version: number,
-  values: { name: string; spec?: string; profile?: string },
-): Promise<void> => {
-  const row = await trx
-    .updateTable(table)
-    .set({ ...values, version: sql`version + 1`, updated_at: new Date() } as never)
-    .where('id', '=', id)
-    .where('version', '=', version)
-    .returning('id')
-    .executeTakeFirst();
-  if (row) return;
-  const now = await trx.selectFrom(table).select(['version', 'updated_at']).where('id', '=', id).executeTakeFirst();
-  if (!now) throw notFound('This');
-  throw stale('Somebody', now.updated_at);
-};
-
-/** Open batches of a blank, so that a change of the blank shows in their logs and can be undone there. */
-const openBatchOf = async (trx: Trx, blankId: string): Promise<string | null> => {
-  const row = await trx
-    .selectFrom('batches')
-    .select('id')
-    .where('blank_id', '=', blankId)
-    .where('closed_at', 'is', null)
-    .orderBy('updated_at', 'desc')
-    .limit(1)
-    .executeTakeFirst();
-  return row?.id ?? null;
-};
+import { createThing, lastThingChange, openBatchOf, saveThing, undoThing } from '../changes/shelf-things';
 
 export const shelfRoutes = (app: Express, db: Db): void => {
   serve(app, db, api.listBlanks, async ({ trx }) => {
@@ -49,30 +16,11 @@ export const shelfRoutes = (app: Express, db: Db): void => {
     for (const row of rows) out.push(await loadBlank(trx, row.id));
     return out;
   });
-  serve(app, db, api.createBlank, async ({ body, by, trx }) => {
-    const row = await trx
-      .insertInto('blanks')
-      .values({ name: body.name, spec: JSON.stringify(body.spec) })
-      .returning('id')
-      .executeTakeFirstOrThrow();
-    await record(trx, {
-      by,
-      kind: 'shelf',
-      batchId: null,
-      subjectId: row.id,
-      summary: `Blank put on the Shelf: ${body.name}`,
-    });
-    return { id: row.id };
-  });
+  serve(app, db, api.createBlank, ({ body, by, trx }) =>
+    createThing(trx, 'blanks', { name: body.name, document: body.spec, by }),
+  );
   serve(app, db, api.saveBlank, async ({ params, body, by, trx }) => {
-    await saveVersioned(trx, 'blanks', params.id, body.version, { name: body.name, spec: JSON.stringify(body.spec) });
-    await record(trx, {
-      by,
-      kind: 'shelf',
-      batchId: await openBatchOf(trx, params.id),
-      subjectId: params.id,
-      summary: `Blank changed: ${body.name}`,
-    });
+    await saveThing(trx, 'blanks', params.id, { ...body, document: body.spec, by });
     return loadBlank(trx, params.id);
   });
   serve(app, db, api.addSample, async ({ params, body, by, trx }) => {
@@ -144,33 +92,11 @@ export const shelfRoutes = (app: Express, db: Db): void => {
     const rows = await trx.selectFrom('machines').selectAll().orderBy('name').limit(200).execute();
     return rows.map((r) => ({ id: r.id, name: r.name, version: r.version, profile: r.profile }));
   });
-  serve(app, db, api.createMachine, async ({ body, by, trx }) => {
-    const row = await trx
-      .insertInto('machines')
-      .values({ name: body.name, profile: JSON.stringify(body.profile) })
-      .returning('id')
-      .executeTakeFirstOrThrow();
-    await record(trx, {
-      by,
-      kind: 'shelf',
-      batchId: null,
-      subjectId: row.id,
-      summary: `Machine put on the Shelf: ${body.name}`,
-    });
-    return { id: row.id };
-  });
+  serve(app, db, api.createMachine, ({ body, by, trx }) =>
+    createThing(trx, 'machines', { name: body.name, document: body.profile, by }),
+  );
   serve(app, db, api.saveMachine, async ({ params, body, by, trx }) => {
-    await saveVersioned(trx, 'machines', params.id, body.version, {
-      name: body.name,
-      profile: JSON.stringify(body.profile),
-    });
-    await record(trx, {
-      by,
-      kind: 'shelf',
-      batchId: null,
-      subjectId: params.id,
-      summary: `Machine changed: ${body.name}`,
-    });
+    await saveThing(trx, 'machines', params.id, { ...body, document: body.profile, by });
     return loadMachine(trx, params.id);
   });
 
@@ -180,31 +106,20 @@ export const shelfRoutes = (app: Express, db: Db): void => {
     for (const row of rows) out.push(await loadRecipe(trx, row.id));
     return out;
   });
-  serve(app, db, api.createRecipe, async ({ body, by, trx }) => {
-    const row = await trx
-      .insertInto('recipes')
-      .values({ name: body.name, machine_id: body.machineId, spec: JSON.stringify(body.spec) })
-      .returning('id')
-      .executeTakeFirstOrThrow();
-    await record(trx, {
-      by,
-      kind: 'shelf',
-      batchId: null,
-      subjectId: row.id,
-      summary: `Recipe put on the Shelf: ${body.name}`,
-    });
-    return { id: row.id };
-  });
+  serve(app, db, api.createRecipe, ({ body, by, trx }) =>
+    createThing(trx, 'recipes', { name: body.name, document: body.spec, by, machineId: body.machineId }),
+  );
   serve(app, db, api.saveRecipe, async ({ params, body, by, trx }) => {
-    await saveVersioned(trx, 'recipes', params.id, body.version, { name: body.name, spec: JSON.stringify(body.spec) });
-    await record(trx, {
-      by,
-      kind: 'shelf',
-      batchId: null,
-      subjectId: params.id,
-      summary: `Recipe changed: ${body.name}`,
-    });
+    await saveThing(trx, 'recipes', params.id, { ...body, document: body.spec, by });
     return loadRecipe(trx, params.id);
+  });
+
+  serve(app, db, api.shelfUndoable, async ({ params, trx }) => ({
+    summary: (await lastThingChange(trx, params.id))?.summary ?? null,
+  }));
+  serve(app, db, api.undoShelf, async ({ params, by, trx }) => {
+    await undoThing(trx, params.id, by);
+    return { ok: true as const };
   });
 
   serve(app, db, api.listFixtures, async ({ trx }) => {

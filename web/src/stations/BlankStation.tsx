@@ -8,7 +8,7 @@ import { Choice, MeasureField } from '../parts/fields';
 import { Finding, Part } from '../parts/Part';
 import { Reading } from '../parts/Reading';
 import { Steps } from '../parts/Steps';
-import { BlankForm } from '../views/BlankForm';
+import { BlankForm } from '../views/shelf/BlankForm';
 import type { StationProps } from '../views/Workspace';
 
 type Dimension = Sample['dimension'];

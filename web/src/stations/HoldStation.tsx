@@ -126,6 +126,14 @@ const TallThings = ({
   </div>
 );
 
+const MARK_WORDS = [
+  ['2', '2, no check'],
+  ['3', '3, one to check'],
+  ['4', '4, a misread one is named'],
+  ['5', '5'],
+  ['6', '6'],
+] as const;
+
 /** The settings of a board; shown shut while a saved revision is in use. */
 const BoardSettings = ({ hold, update }: { hold: HoldSettings; update: (part: Partial<HoldSettings>) => void }) => (
   <div className="grid grid-cols-2 gap-x-3 gap-y-2">
@@ -301,6 +309,12 @@ const BoardSettings = ({ hold, update }: { hold: HoldSettings; update: (part: Pa
           },
         })
       }
+    />
+    <Select
+      label="Marks"
+      value={String(hold.marks)}
+      options={MARK_WORDS}
+      onChange={(marks) => update({ marks: Number(marks) })}
     />
     <Tick
       label="Slot numbers in the walls"

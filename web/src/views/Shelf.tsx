@@ -3,7 +3,7 @@ import { Link, NavLink, useNavigate, useParams } from 'react-router';
 import { nominalSize } from '@bistre/core';
 import { useAlphabets, useBlanks, useFixtures, useMachines, useRecipes } from '../data/queries';
 import { TopBar } from '../parts/TopBar';
-import { BlankForm } from './BlankForm';
+import { BlankForm } from './shelf/BlankForm';
 
 const KINDS = [
   ['blanks', 'Blanks'],

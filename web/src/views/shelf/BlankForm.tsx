@@ -1,12 +1,12 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { api, blankSpec, type BlankDocument, type BlankSpec } from '@bistre/contract';
-import { BlankDrawing, nominalPath } from '../drawing/BlankDrawing';
-import { call, messageOf } from '../data/api';
-import { queryClient } from '../data/queries';
-import { Choice, MeasureField, Select, TextField } from '../parts/fields';
-import { Finding } from '../parts/Part';
-import { Modal } from '../parts/Modal';
+import { BlankDrawing, nominalPath } from '../../drawing/BlankDrawing';
+import { call, messageOf } from '../../data/api';
+import { queryClient } from '../../data/queries';
+import { Choice, MeasureField, Select, TextField } from '../../parts/fields';
+import { Finding } from '../../parts/Part';
+import { Modal } from '../../parts/Modal';
 
 const FRESH: BlankSpec = {
   shape: { kind: 'rectangle', length: 60, width: 25, cornerRadius: 0 },

@@ -1,0 +1,26 @@
+import type { Setup } from '@bistre/contract';
+import { defaultHold } from '@bistre/core';
+
+/** What a batch begins with, before anybody chose anything. */
+export const freshSetup = (name: string): Setup => ({
+  hold: defaultHold(boardName(name)),
+  lettering: {
+    zoneId: null,
+    gap: 1.5,
+    narrowest: 0.8,
+    smallest: 1.5,
+    lines: [],
+  },
+  place: { school: 'file' },
+  burn: { sweep: 'row' },
+  close: { notes: '', keep: '' },
+});
+
+/** A short name that can be engraved and used for files. */
+export const boardName = (name: string): string =>
+  name
+    .normalize('NFD')
+    .replace(/[^A-Za-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .toUpperCase()
+    .slice(0, 20) || 'BOARD';

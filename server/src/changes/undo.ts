@@ -1,0 +1,55 @@
+import type { Trx } from '../db/connect';
+import type { UndoStep } from '../db/schema';
+import { writeRoster } from './roster';
+import { restoreThing } from './shelf-things';
+
+/** Takes one change of a batch back, as its event says. */
+export const applyUndo = async (trx: Trx, batchId: string, undo: UndoStep, by: string): Promise<void> => {
+  switch (undo.kind) {
+    case 'section': {
+      const row = await trx.selectFrom('batches').select('setup').where('id', '=', batchId).executeTakeFirstOrThrow();
+      await trx
+        .updateTable('batches')
+        .set({ setup: JSON.stringify({ ...row.setup, [undo.section]: undo.before }) })
+        .where('id', '=', batchId)
+        .execute();
+      return;
+    }
+    case 'reading-taken':
+      await trx.updateTable('mark_readings').set({ removed_at: new Date() }).where('id', '=', undo.id).execute();
+      return;
+    case 'reading-dropped':
+      await trx.updateTable('mark_readings').set({ removed_at: null }).where('id', '=', undo.id).execute();
+      return;
+    case 'sample-added':
+      await trx.updateTable('blank_samples').set({ removed_at: new Date() }).where('id', '=', undo.id).execute();
+      return;
+    case 'sample-dropped':
+      await trx.updateTable('blank_samples').set({ removed_at: null }).where('id', '=', undo.id).execute();
+      return;
+    case 'tick':
+      if (undo.done)
+        await trx
+          .insertInto('step_ticks')
+          .values({ batch_id: batchId, step: undo.step, by })
+          .onConflict((c) => c.doNothing())
+          .execute();
+      else await trx.deleteFrom('step_ticks').where('batch_id', '=', batchId).where('step', '=', undo.step).execute();
+      return;
+    case 'roster':
+      await writeRoster(trx, batchId, undo.columns, undo.rows);
+      return;
+    case 'recipe':
+      await trx.updateTable('batches').set({ recipe_id: undo.recipeId }).where('id', '=', batchId).execute();
+      return;
+    case 'thing':
+      await restoreThing(trx, undo);
+      return;
+    case 'fixture':
+      await trx
+        .updateTable('batches')
+        .set({ fixture_revision_id: undo.revisionId })
+        .where('id', '=', batchId)
+        .execute();
+  }
+};
