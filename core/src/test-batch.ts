@@ -1,4 +1,4 @@
-import type { Machine, Recipe } from './burn';
+import { freshMachine, type Machine, type Recipe } from './burn';
 import { defaultHold, type Blank } from './holding';
 import type { BatchInput } from './setup';
 import { seeded } from './budget';
@@ -9,26 +9,18 @@ const gaussian = (seed: number, mean: number, s: number, n: number): number[] =>
 };
 
 export const testMachine: Machine = {
+  ...freshMachine,
   id: 'm',
   name: 'Bench A',
-  source: 'gas tube',
   power: 60,
   bed: { width: 900, height: 600 },
   zeroCorner: 'back-left',
   yRuns: 'toward',
-  kerf: 0.15,
-  kerfMeasuredAt: null,
   pointerOffset: { x: 0, y: 0, measuredAt: '2026-11-01T00:00:00.000Z' },
-  jogSteps: [10, 1, 0.1],
-  eye: 0.03,
-  spot: 0.03,
   repeatability: 0.04,
-  nozzleGap: 6,
-  headRadius: 18,
   focusRange: 2.4,
   acceleration: 5000,
   rapidSpeed: 500,
-  dialect: { powerMax: 1000, laserOn: 'M4', arcs: true, decimals: 3 },
 };
 
 export const testRecipe: Recipe = {

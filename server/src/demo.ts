@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import { runSummary, seeded, type HoldSettings } from '@bistre/core';
+import { freshMachine, runSummary, seeded, type HoldSettings } from '@bistre/core';
 import { type BlankSpec, type MachineProfile, type RecipeSpec, type Setup } from '@bistre/contract';
 import { loadBatch, record } from './batches';
 import type { Db, Trx } from './db/connect';
@@ -8,24 +8,17 @@ import { freshSetup } from './changes/fresh';
 import { writeRoster } from './changes/roster';
 
 const gasTube: MachineProfile = {
-  source: 'gas tube',
+  ...freshMachine,
+  jogSteps: [...freshMachine.jogSteps],
   power: 60,
   bed: { width: 900, height: 600 },
   zeroCorner: 'back-left',
   yRuns: 'toward',
-  kerf: 0.15,
   kerfMeasuredAt: '2026-10-02T09:12:00.000Z',
-  pointerOffset: null,
-  jogSteps: [10, 1, 0.1],
-  eye: 0.03,
-  spot: 0.03,
   repeatability: 0.04,
-  nozzleGap: 6,
-  headRadius: 18,
   focusRange: 2.4,
   acceleration: 5000,
   rapidSpeed: 500,
-  dialect: { powerMax: 1000, laserOn: 'M4', arcs: true, decimals: 3 },
 };
 const diode: MachineProfile = {
   ...gasTube,
@@ -36,13 +29,11 @@ const diode: MachineProfile = {
   yRuns: 'away',
   kerf: 0.1,
   kerfMeasuredAt: null,
-  pointerOffset: null,
   focusRange: 1.2,
   acceleration: 1500,
   rapidSpeed: 120,
   headRadius: 25,
   nozzleGap: 20,
-  dialect: { powerMax: 1000, laserOn: 'M4', arcs: true, decimals: 3 },
 };
 const fibre: MachineProfile = {
   ...gasTube,
@@ -360,7 +351,7 @@ export const seedDemo = (db: Db): Promise<void> =>
           .returning('id')
           .executeTakeFirstOrThrow()
       ).id;
-    const a = await machine('Bench A', { ...gasTube, pointerOffset: null });
+    const a = await machine('Bench A', gasTube);
     const b = await machine('Bench B', diode);
     await machine('Bench C', fibre);
     const tag = await blank('Boat tag', boatTag);

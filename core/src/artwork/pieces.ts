@@ -18,7 +18,7 @@ import {
   type LineStyle,
   type PieceLettering,
 } from '../lettering';
-import { addFill, addLines, onBed, type BurnSetting, type Machine, type Moves } from '../burn';
+import { addFill, addLines, type BurnSetting, type Moves } from '../burn';
 import type { Mm, Share } from '../units';
 
 /** One line of text of a zone, as chosen by the operator. */
@@ -178,20 +178,6 @@ export const artOutline = (placed: readonly PlacedPiece[], placement: Transform)
   }
   return convexHull(points);
 };
-
-/** Pieces whose art would leave the bed, by slot. */
-export const offBed = (
-  placed: readonly PlacedPiece[],
-  placement: Transform,
-  machine: Machine,
-): { slot: number; message: string }[] =>
-  placed.flatMap((piece) => {
-    const { slot, label } = piece;
-    const hull = artOutline([piece], placement);
-    return hull.some((p) => !onBed(machine, p))
-      ? [{ slot: slot.slot, message: `Slot ${slot.slot}, “${label}”: the art leaves the bed.` }]
-      : [];
-  });
 
 /**
  * Head moves that engrave a load. Pieces of one board row are swept together when `sweep` is

@@ -1,4 +1,4 @@
-import { type Transform, type Vec } from '../geometry';
+import { type Transform } from '../geometry';
 import type { ZeroCorner } from '../holding';
 import type { Aiming, PointerOffset } from '../marks';
 import type { Mm, MmPerS, MmPerS2, Share, Watt } from '../units';
@@ -40,6 +40,28 @@ export interface Machine {
   readonly rapidSpeed: MmPerS;
   readonly dialect: Dialect;
 }
+
+/** A profile to begin with: a small gas tube bench, nothing measured. Every value is to be replaced. */
+export const freshMachine: Omit<Machine, 'id' | 'name'> = {
+  source: 'gas tube',
+  power: 40,
+  bed: { width: 400, height: 300 },
+  zeroCorner: 'front-left',
+  yRuns: 'away',
+  kerf: 0.15,
+  kerfMeasuredAt: null,
+  pointerOffset: null,
+  jogSteps: [10, 1, 0.1],
+  eye: 0.03,
+  spot: 0.03,
+  repeatability: 0.05,
+  nozzleGap: 6,
+  headRadius: 18,
+  focusRange: 2,
+  acceleration: 3000,
+  rapidSpeed: 300,
+  dialect: { powerMax: 1000, laserOn: 'M4', arcs: true, decimals: 3 },
+};
 
 /** One kind of burn. */
 export interface BurnSetting {
@@ -84,7 +106,3 @@ export const bedToFile = (machine: Pick<Machine, 'bed' | 'zeroCorner' | 'yRuns'>
 /** Fluence of a filled burn, J/mm²: P / (speed × interval). */
 export const fluence = (power: Watt, setting: BurnSetting): number =>
   (power * setting.power) / (setting.speed * setting.interval);
-
-/** Whether a bed point lies on the bed, with a margin inwards. */
-export const onBed = (machine: Pick<Machine, 'bed'>, p: Vec, margin: Mm = 0): boolean =>
-  p.x >= margin && p.y >= margin && p.x <= machine.bed.width - margin && p.y <= machine.bed.height - margin;

@@ -197,6 +197,3 @@ const notched = (contour: Contour, centres: readonly Vec[], r: Mm): Contour => {
   });
   return { closed: true, vertices };
 };
-
-/** Depth of a notch beyond the pocket's edge, mm. */
-export const notchReach = (hold: HoldSettings): Mm => (hold.notches === 'none' ? 0 : hold.notchRadius);

@@ -8,7 +8,7 @@ import { Reading } from '../parts/Reading';
 import { Steps } from '../parts/Steps';
 import type { BatchHandle } from '../data/use-batch';
 import type { StationProps } from '../views/Workspace';
-import { SimPanel } from './SimPanel';
+import { SimPanel } from './sim/SimPanel';
 
 /** Two fields for one mark; the pair is saved when both are there and Enter is pressed. */
 const MarkRow = ({

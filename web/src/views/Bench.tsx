@@ -8,8 +8,8 @@ import { useBatch, useShown, type BatchHandle } from '../data/use-batch';
 import { MeasureField } from '../parts/fields';
 import { useHotkey } from '../parts/hotkeys';
 import { Caution } from '../parts/Part';
-import { KerfCheck } from '../stations/HoldStation';
-import { SimPanel } from '../stations/SimPanel';
+import { KerfCheck } from '../stations/hold/KerfCheck';
+import { SimPanel } from '../stations/sim/SimPanel';
 
 const big = 'act !min-h-14 !px-8 !text-lg justify-center';
 

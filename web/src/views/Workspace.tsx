@@ -23,10 +23,10 @@ export type Picture = { readonly head?: { x: number; y: number }; readonly node?
 
 const SHEETS: Readonly<Record<StationId, ComponentType<StationProps>>> = {
   blank: lazy(async () => ({ default: (await import('../stations/BlankStation')).BlankStation })),
-  hold: lazy(async () => ({ default: (await import('../stations/HoldStation')).HoldStation })),
+  hold: lazy(async () => ({ default: (await import('../stations/hold/HoldStation')).HoldStation })),
   place: lazy(async () => ({ default: (await import('../stations/PlaceStation')).PlaceStation })),
   burn: lazy(async () => ({ default: (await import('../stations/BurnStation')).BurnStation })),
-  run: lazy(async () => ({ default: (await import('../stations/RunStation')).RunStation })),
+  run: lazy(async () => ({ default: (await import('../stations/run/RunStation')).RunStation })),
   close: lazy(async () => ({ default: (await import('../stations/CloseStation')).CloseStation })),
 };
 

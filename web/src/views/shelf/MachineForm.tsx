@@ -1,33 +1,16 @@
 import { useState } from 'react';
 import { api, machineProfile, type MachineDocument, type MachineProfile } from '@bistre/contract';
+import { freshMachine } from '@bistre/core';
 import { call } from '../../data/api';
 import { MeasureField, Select, TextField, Tick } from '../../parts/fields';
 import { Buttons, Group, Page, useSave } from './form';
 
-const NEW_MACHINE: MachineProfile = {
-  source: 'gas tube',
-  power: 40,
-  bed: { width: 400, height: 300 },
-  zeroCorner: 'front-left',
-  yRuns: 'away',
-  kerf: 0.15,
-  kerfMeasuredAt: null,
-  pointerOffset: null,
-  jogSteps: [10, 1, 0.1],
-  eye: 0.03,
-  spot: 0.03,
-  repeatability: 0.05,
-  nozzleGap: 6,
-  headRadius: 18,
-  focusRange: 2,
-  acceleration: 3000,
-  rapidSpeed: 300,
-  dialect: { powerMax: 1000, laserOn: 'M4', arcs: true, decimals: 3 },
-};
+const freshProfile: MachineProfile = { ...freshMachine, jogSteps: [...freshMachine.jogSteps] };
+
 /** A machine's profile: everything Bistre must know of it to write its files and to trust its aim. */
 export const MachineForm = ({ machine }: { machine: MachineDocument | null }) => {
   const [name, setName] = useState(machine?.name ?? '');
-  const [p, setP] = useState<MachineProfile>(machine?.profile ?? NEW_MACHINE);
+  const [p, setP] = useState<MachineProfile>(machine?.profile ?? freshProfile);
   const { busy, problem, save } = useSave();
   const set = (part: Partial<MachineProfile>): void => setP({ ...p, ...part });
   const commit = (): void =>

@@ -1,10 +1,10 @@
 import { useState } from 'react';
 import { api } from '@bistre/contract';
 import type { Result, Roster } from '@bistre/core';
-import type { BatchHandle } from '../data/use-batch';
-import { reckoner } from '../data/worker';
-import { Finding } from '../parts/Part';
-import { Modal } from '../parts/Modal';
+import type { BatchHandle } from '../../data/use-batch';
+import { reckoner } from '../../data/worker';
+import { Finding } from '../../parts/Part';
+import { Modal } from '../../parts/Modal';
 
 /** Brings names in: a CSV file, or rows pasted from a spreadsheet. Nothing is kept until it reads well. */
 export const RosterDialog = ({ handle, onClose }: { handle: BatchHandle; onClose: () => void }) => {

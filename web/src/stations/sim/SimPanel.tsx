@@ -2,9 +2,9 @@ import { useEffect, useState } from 'react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, type BodyOf, type SimView } from '@bistre/contract';
-import { call, messageOf } from '../data/api';
-import type { BatchHandle } from '../data/use-batch';
-import { Choice } from '../parts/fields';
+import { call, messageOf } from '../../data/api';
+import type { BatchHandle } from '../../data/use-batch';
+import { Choice } from '../../parts/fields';
 
 /** The picture through the loupe: the board's real lines, magnified, the pointer's dot in the middle. */
 const LoupePicture = ({ loupe, size }: { loupe: SimView['loupe']; size: number }) => {

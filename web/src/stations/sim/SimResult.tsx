@@ -1,5 +1,5 @@
 import type { SimRunView } from '@bistre/contract';
-import { Drawing, fitView, Legend, ScaleBar, useSize } from '../drawing/scale';
+import { Drawing, fitView, Legend, ScaleBar, useSize } from '../../drawing/scale';
 
 const strokesPath = (strokes: readonly number[]): string => {
   let d = '';

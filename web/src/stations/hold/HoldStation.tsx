@@ -1,0 +1,176 @@
+import { useState } from 'react';
+import { api } from '@bistre/contract';
+import { percent, type HoldSettings } from '@bistre/core';
+import type { BatchHandle } from '../../data/use-batch';
+import { useFixtures } from '../../data/queries';
+import { Select } from '../../parts/fields';
+import { FileLinks } from '../../parts/FileLinks';
+import { Finding, Part } from '../../parts/Part';
+import { Reading } from '../../parts/Reading';
+import { Steps } from '../../parts/Steps';
+import type { StationProps } from '../../views/Workspace';
+import { BoardSettings, TallThings } from './BoardSettings';
+import { KerfCheck } from './KerfCheck';
+
+const FixtureLine = ({ handle, hold }: { handle: BatchHandle; hold: HoldSettings }) => {
+  const { data: fixtures = [] } = useFixtures();
+  const { batch } = handle;
+  const fitting = fixtures.filter((f) => f.blankId === batch.blank.id).flatMap((f) => f.revisions);
+  if (batch.fixture) {
+    return (
+      <p className="flex items-center justify-between gap-3">
+        <span>
+          Board{' '}
+          <b>
+            {batch.fixture.name} r{batch.fixture.revision}
+          </b>{' '}
+          on the Shelf since {new Date(batch.fixture.savedAt).toLocaleDateString('en-GB')}.{' '}
+          {hold.clearance.school === 'own' ? `${hold.clearance.total} mm clearance` : hold.clearance.school},{' '}
+          {hold.boardThickness} mm board.
+        </span>
+        <button
+          className="act shrink-0"
+          onClick={() => void handle.act(api.useFixture, { body: { revisionId: null, version: batch.version } })}
+        >
+          Change the board
+        </button>
+      </p>
+    );
+  }
+  return (
+    <p className="flex flex-wrap items-end gap-3">
+      <button className="act act-main" onClick={() => void handle.act(api.saveFixture)}>
+        Save the board to the Shelf
+      </button>
+      {fitting.length > 0 && (
+        <span className="w-56">
+          <Select
+            label="or take one from the Shelf"
+            value=""
+            options={[['', 'choose …'], ...fitting.map((r) => [r.id, `${r.name} r${r.revision}`] as const)]}
+            onChange={(revisionId) => {
+              if (revisionId) void handle.act(api.useFixture, { body: { revisionId, version: batch.version } });
+            }}
+          />
+        </span>
+      )}
+    </p>
+  );
+};
+
+/** Hold: the board that holds the pieces, computed from their sizes. */
+export const HoldStation = ({ handle, shown }: StationProps) => {
+  const { batch } = handle;
+  const { reckoning } = shown;
+  const { board, pocket, heights } = reckoning;
+  const hold = batch.fixture?.hold ?? batch.setup.hold;
+  const [more, setMore] = useState(false);
+  const update = (part: Partial<HoldSettings>): void => handle.update('hold', { ...batch.setup.hold, ...part });
+  return (
+    <>
+      <Part
+        name="Measure"
+        aside={
+          batch.fixture ? undefined : (
+            <button className="link" onClick={() => setMore(!more)}>
+              {more ? 'fewer settings' : 'heights and tall things'}
+            </button>
+          )
+        }
+      >
+        {batch.fixture ? (
+          <FixtureLine handle={handle} hold={hold} />
+        ) : (
+          <>
+            <BoardSettings hold={batch.setup.hold} update={update} />
+            {more && (
+              <div className="mt-2 grid grid-cols-2 gap-3">
+                <TallThings hold={batch.setup.hold} update={update} />
+              </div>
+            )}
+          </>
+        )}
+        {reckoning.outOfDate.map((reason) => (
+          <div key={reason} className="mt-2">
+            <Finding tone="attention">Out of date. {reason}</Finding>
+          </div>
+        ))}
+        {reckoning.boardProblem && (
+          <div className="mt-2">
+            <Finding tone="out">{reckoning.boardProblem.message}</Finding>
+          </div>
+        )}
+      </Part>
+      <Part name="Reckon">
+        <div className="grid grid-cols-3 gap-x-3 gap-y-3">
+          <Reading
+            label="pocket"
+            value={`${pocket.length.toFixed(2)} × ${pocket.width.toFixed(2)}`}
+            size="text-[17px]"
+            unit="mm"
+            working={pocket.working}
+          />
+          <Reading
+            label="a piece drops in"
+            value={percent(pocket.fits)}
+            size="text-[17px]"
+            tone={pocket.fits > 0.98 ? 'inside' : pocket.fits > 0.9 ? 'attention' : 'out'}
+            working={pocket.working}
+          />
+          <Reading
+            label="float, greatest yaw"
+            value={`±${Math.max(pocket.floatX, pocket.floatY).toFixed(2)}`}
+            size="text-[17px]"
+            unit={pocket.yaw === null ? 'mm, free to turn' : `mm, ±${((pocket.yaw * 180) / Math.PI).toFixed(2)}°`}
+            working={pocket.working}
+          />
+          <Reading
+            label="pieces a load"
+            value={String(board?.slots.length ?? 0)}
+            size="text-[17px]"
+            unit={board ? `in ${board.columns} × ${board.rows}` : ''}
+            note={`${reckoning.planned.length} loads: ${reckoning.planned.slice(0, 4).join(' + ')}${reckoning.planned.length > 4 ? ' …' : ''}`}
+          />
+          <Reading
+            label="bed move for focus"
+            value={Math.abs(heights.bedMove).toFixed(2)}
+            size="text-[17px]"
+            unit={`mm ${heights.bedMove >= 0 ? 'down' : 'up'}`}
+            working={heights.working}
+          />
+          <Reading
+            label="board"
+            value={board ? `${board.width} × ${board.height}` : '–'}
+            size="text-[17px]"
+            unit="mm"
+            note={`wall ${board?.wall.toFixed(1) ?? '–'}, kerf ${batch.machine.profile.kerf.toFixed(2)}`}
+          />
+        </div>
+        {reckoning.warnings
+          .filter((w) => w.station === 'hold')
+          .map((w) => (
+            <div key={w.message} className="mt-2">
+              <Finding tone="out">{w.message}</Finding>
+            </div>
+          ))}
+      </Part>
+      <Part name="Do">
+        {!batch.fixture && <FixtureLine handle={handle} hold={hold} />}
+        <FileLinks
+          batchId={batch.id}
+          files={[
+            ['board.svg', 'SVG'],
+            ['board.dxf', 'DXF'],
+            ['board.gcode', 'G-code'],
+          ]}
+          label="Board as cut file"
+        />
+        <Steps handle={handle} steps={shown.steps} station="hold" part="do" />
+      </Part>
+      <Part name="Check">
+        <KerfCheck handle={handle} />
+        <Steps handle={handle} steps={shown.steps} station="hold" part="check" />
+      </Part>
+    </>
+  );
+};

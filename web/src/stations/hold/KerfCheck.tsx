@@ -1,0 +1,63 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import { api } from '@bistre/contract';
+import { gaugeStrip, kerfFromGauge, mm } from '@bistre/core';
+import { call, messageOf } from '../../data/api';
+import type { BatchHandle } from '../../data/use-batch';
+import { MeasureField } from '../../parts/fields';
+
+const EMPTY_ALPHABET = { id: '', name: '', kind: 'stroke' as const, licence: '', glyphs: {}, kern: {} };
+
+/** The gauge strip's answer, typed back: corrects the machine's kerf with today's date. */
+export const KerfCheck = ({ handle }: { handle: BatchHandle }) => {
+  const client = useQueryClient();
+  const { machine, setup } = handle.batch;
+  const take = async (slot: number): Promise<void> => {
+    const found = kerfFromGauge(gaugeStrip(setup.hold.boardThickness, EMPTY_ALPHABET), slot);
+    if (!found) {
+      toast.error(`There is no slot ${slot} on the gauge strip.`);
+      return;
+    }
+    try {
+      await call(api.saveMachine, {
+        params: { id: machine.id },
+        body: {
+          name: machine.name,
+          version: machine.version,
+          profile: { ...machine.profile, kerf: found.kerf, kerfMeasuredAt: new Date().toISOString() },
+        },
+      });
+      await client.invalidateQueries({ queryKey: ['batch', handle.batch.id] });
+      toast(`Kerf of ${machine.name} is now ${mm(found.kerf)}, measured today.`);
+    } catch (error) {
+      toast.error(messageOf(error));
+    }
+  };
+  const measured = machine.profile.kerfMeasuredAt;
+  return (
+    <div className="grid grid-cols-[1fr_9rem] items-end gap-3">
+      <p className="text-[13px]">
+        Kerf <b>{machine.profile.kerf.toFixed(2)} mm</b>,{' '}
+        {measured ? (
+          `measured ${new Date(measured).toLocaleDateString('en-GB')}`
+        ) : (
+          <span className="text-ochre">assumed</span>
+        )}
+        . Cut the{' '}
+        <a className="link" href={`/api/batches/${handle.batch.id}/files/gauge.svg`}>
+          gauge strip
+        </a>
+        ; which is the narrowest slot its tongue enters?
+      </p>
+      <MeasureField
+        list
+        kind="count"
+        label="slot, then Enter"
+        value={null}
+        min={1}
+        max={11}
+        onCommit={(slot) => void take(slot)}
+      />
+    </div>
+  );
+};

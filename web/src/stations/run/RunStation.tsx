@@ -1,0 +1,228 @@
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { api, type SimRunView } from '@bistre/contract';
+import { fixed, percent } from '@bistre/core';
+import { call, messageOf } from '../../data/api';
+import { FileLinks } from '../../parts/FileLinks';
+import { Caution, Finding, Part } from '../../parts/Part';
+import { Reading } from '../../parts/Reading';
+import { Steps } from '../../parts/Steps';
+import type { StationProps } from '../../views/Workspace';
+import { RosterDialog } from './RosterDialog';
+import { SimResult } from '../sim/SimResult';
+
+import { Judge } from './Judge';
+import { LetteringTable } from './LetteringTable';
+import { Measured } from './Measured';
+/** Run: names, loads, the first piece, then the rest; every piece judged. */
+export const RunStation = ({ handle, shown, draw }: StationProps) => {
+  const { batch } = handle;
+  const { reckoning } = shown;
+  const { run, art } = reckoning;
+  const [bringing, setBringing] = useState(false);
+  const [lettering, setLettering] = useState(false);
+  const begun = batch.pieces.length > 0;
+  const [result, setResult] = useState<SimRunView | null>(null);
+  const [busy, setBusy] = useState(false);
+  const shape = batch.blank.spec.shape;
+  const loaded = batch.pieces
+    .filter((p) => p.state === 'loaded')
+    .map((p) => p.slot)
+    .sort((a, b) => a - b);
+  const simulate = async (): Promise<void> => {
+    setBusy(true);
+    try {
+      const value = await call(api.simRun, { params: { id: batch.id } });
+      setResult(value);
+      draw({
+        node: (
+          <SimResult
+            run={value}
+            length={reckoning.sizes.length.mean}
+            width={reckoning.sizes.width.mean}
+            holes={batch.blank.spec.holes}
+            disc={shape.kind === 'disc'}
+            cornerRadius={shape.kind === 'rectangle' ? shape.cornerRadius : 0}
+            onClose={() => draw(null)}
+          />
+        ),
+      });
+    } catch (error) {
+      toast.error(messageOf(error), { duration: 10_000 });
+    } finally {
+      setBusy(false);
+    }
+  };
+  const first = !batch.firstApproved;
+  const waitingFirst = first && run.done > 0 && run.openLoad === null;
+  const warnings = reckoning.warnings.filter((w) => w.station === 'run');
+  return (
+    <>
+      <Part
+        name="Measure"
+        aside={
+          batch.roster.length > 0 ? (
+            <button className="link" onClick={() => setBringing(true)}>
+              bring in another roster
+            </button>
+          ) : undefined
+        }
+      >
+        {batch.roster.length === 0 ? (
+          <p>
+            <button className="act act-main" onClick={() => setBringing(true)}>
+              Bring in the roster
+            </button>{' '}
+            <span className="ml-2 text-soft">names and numbers, from CSV or a spreadsheet</span>
+          </p>
+        ) : begun && !lettering ? (
+          <p>
+            {batch.roster.length} names in{' '}
+            {batch.setup.lettering.lines
+              .map((l, i) => `${l.column} ${fixed(art?.capHeights[i] ?? l.capHeight)} mm`)
+              .join(', ')}
+            .{' '}
+            <button className="link" onClick={() => setLettering(true)}>
+              change the lettering
+            </button>
+          </p>
+        ) : (
+          <LetteringTable handle={handle} shown={shown} />
+        )}
+      </Part>
+      <Part name="Reckon">
+        <div className="grid grid-cols-4 gap-3">
+          <Reading
+            label="done"
+            value={`${run.done}`}
+            unit={`of ${batch.quantity}`}
+            tone={run.finished ? 'inside' : 'plain'}
+          />
+          <Reading
+            label="loads to come"
+            value={String(run.loadsLeft)}
+            note={run.openLoad === null ? undefined : `load ${run.openLoad} is on`}
+          />
+          <Reading
+            label="scrapped"
+            value={String(run.scrapped)}
+            tone={run.scrapped > 0 ? 'attention' : 'plain'}
+            note={run.yield === null ? undefined : `yield ${percent(run.yield)}`}
+          />
+          <Reading label="spare blanks" value={String(run.sparesLeft)} tone={run.sparesLeft < 0 ? 'out' : 'plain'} />
+        </div>
+        {warnings.slice(0, 4).map((w) => (
+          <div key={w.message} className="mt-2">
+            <Finding tone="out">{w.message}</Finding>
+          </div>
+        ))}
+        {warnings.length > 4 && <p className="text-oxide">and {warnings.length - 4} more.</p>}
+        {art && art.exceptions.filter((e) => e.kind === 'narrower' || e.kind === 'smaller').length > 0 && (
+          <details className="mt-2">
+            <summary className="cursor-pointer text-blue">
+              {art.exceptions.length} lettered differently from the rest
+            </summary>
+            <ul className="max-h-28 overflow-auto text-[13px]">
+              {art.exceptions.slice(0, 200).map((e) => (
+                <li key={`${e.piece}-${e.line}`}>{e.message}</li>
+              ))}
+            </ul>
+          </details>
+        )}
+      </Part>
+      <Part name="Do">
+        {run.finished ? (
+          <Finding tone="inside">All {batch.quantity} pieces are done.</Finding>
+        ) : (
+          <>
+            {run.openLoad === null && !waitingFirst && (
+              <p className="mb-2">
+                <button
+                  className="act act-main"
+                  disabled={batch.roster.length === 0}
+                  onClick={() => {
+                    setResult(null);
+                    draw(null);
+                    void handle.act(api.startLoad);
+                  }}
+                >
+                  {first
+                    ? 'Load the first piece'
+                    : `Load the next ${Math.min(run.waiting.length, reckoning.board?.slots.length ?? 0)}`}
+                </button>{' '}
+                <span className="ml-2 text-soft">{first ? 'the rest is held until it is approved' : ''}</span>
+              </p>
+            )}
+            <FileLinks
+              batchId={batch.id}
+              files={[
+                ['load.gcode', 'G-code'],
+                ['load.svg', 'SVG'],
+                ['load.dxf', 'DXF'],
+                ['load.png', 'PNG'],
+              ]}
+              label="This load"
+            />
+            <FileLinks
+              batchId={batch.id}
+              files={[
+                ['setup.pdf', 'Setup sheet'],
+                ['proof.pdf', '1:1 proof'],
+                ['roster.csv', 'List'],
+              ]}
+              label="Papers"
+            />
+            <Caution>
+              A person at the machine starts the burn: door shut, extraction on, eyewear for this wavelength, someone
+              stays. Local rules and the maker’s instructions come first.
+            </Caution>
+            {run.openLoad !== null && (
+              <p className="mt-2">
+                <button className="act" disabled={busy} onClick={() => void simulate()}>
+                  {busy ? 'Running …' : 'Run the file on the simulated machine'}
+                </button>
+              </p>
+            )}
+          </>
+        )}
+      </Part>
+      <Part name="Check">
+        {run.openLoad !== null && run.nextSlot !== null && (
+          <Judge key={run.nextSlot} handle={handle} slot={run.nextSlot} run={result} rest={loaded} />
+        )}
+        {waitingFirst && (
+          <div className="mb-2 border border-rim p-3">
+            <p className="mb-2">
+              The first piece is done. Is it as the customer wants it: place, size, depth, spelling?
+            </p>
+            <button
+              className="act act-main"
+              onClick={() => {
+                draw(null);
+                setResult(null);
+                void handle.act(api.approveFirst, { body: { approved: true } });
+              }}
+            >
+              Approve the first piece
+            </button>
+            <button
+              className="act ml-2"
+              onClick={() => {
+                draw(null);
+                setResult(null);
+                void handle.act(api.startLoad);
+              }}
+            >
+              Make another first piece
+            </button>
+          </div>
+        )}
+        <div className="mt-2">
+          <Measured handle={handle} />
+        </div>
+        <Steps handle={handle} steps={shown.steps} station="run" part="check" />
+      </Part>
+      {bringing && <RosterDialog handle={handle} onClose={() => setBringing(false)} />}
+    </>
+  );
+};
