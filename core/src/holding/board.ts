@@ -184,7 +184,12 @@ export const reckonBoard = (
     {
       name: 'labels',
       kind: 'line',
-      contours: [...strip.lines, ...grid.slots.flatMap((s) => slotLabels(s, blank, pocket, grid, hold, labels))],
+      contours: strip.lines,
+    },
+    {
+      name: 'slots',
+      kind: 'line',
+      contours: grid.slots.flatMap((s) => slotLabels(s, blank, pocket, grid, hold, labels)),
     },
     {
       name: 'pockets',

@@ -221,7 +221,9 @@ describe('grid and board', () => {
     );
     if (!made.ok) throw new Error(made.problem.message);
     const pockets = made.value.passes.find((p) => p.name === 'pockets')!.contours.map((c) => flatten(c, 0.02));
-    const labels = made.value.passes.find((p) => p.name === 'labels')!.contours;
+    const labels = made.value.passes
+      .filter((p) => p.name === 'labels' || p.name === 'slots')
+      .flatMap((p) => p.contours);
     for (const label of labels) {
       const box = contourBox(label);
       for (const p of pockets) {

@@ -1,5 +1,6 @@
 import { apply, arcOf, determinant, flatten, type Transform } from '../geometry';
 import type { Dialect, Moves } from '../burn';
+import { fixedPointWriter } from './fixed-point';
 
 export interface GcodeJob {
   readonly title: string;
@@ -12,24 +13,6 @@ export interface GcodeJob {
 }
 
 const comment = (text: string): string => `(${text.replace(/[()]/g, ' ').replace(/[^\x20-\x7e]/g, '?')})`;
-
-/** Fractions of a unit as written, shortest form: `''`, `'.001'`, … `'.5'`. */
-const fractions = (unit: number, decimals: number): string[] =>
-  Array.from({ length: unit }, (_, i) => (i === 0 ? '' : `.${String(i).padStart(decimals, '0').replace(/0+$/, '')}`));
-
-/** Shortest fixed-point writing of a whole number of `unit`ths: 12500 → `12.5`. Several times as fast as String. */
-const writer = (decimals: number): ((units: number) => string) => {
-  const unit = 10 ** decimals;
-  const tails = fractions(unit, decimals);
-  return (units) => {
-    if (units < 0) {
-      const whole = Math.floor(-units / unit);
-      return `-${whole}${tails[-units - whole * unit]!}`;
-    }
-    const whole = Math.floor(units / unit);
-    return `${whole}${tails[units - whole * unit]!}`;
-  };
-};
 
 /** Lines joined into pieces of this many, so that a long file never is one string. */
 const LINES_PER_CHUNK = 20_000;
@@ -47,7 +30,7 @@ export function* gcodeChunks(moves: Moves, job: GcodeJob): Generator<string> {
   const { dialect, toFile } = job;
   const unit = 10 ** dialect.decimals;
   const units = (value: number): number => Math.round(value * unit) || 0;
-  const write = writer(dialect.decimals);
+  const write = fixedPointWriter(dialect.decimals);
   const n = (value: number): string => write(units(value));
   const mirrored = determinant(toFile) < 0;
   let lines: string[] = [

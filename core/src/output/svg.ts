@@ -1,15 +1,28 @@
 import { arcOf, determinant, transformContour, type Contour, type Transform } from '../geometry';
 import type { Pass } from '../holding';
 import type { Mm } from '../units';
+import { fixedPointWriter } from './fixed-point';
 
-const n = (v: number): string => String(Math.round(v * 1e4) / 1e4 || 0);
+/** Lengths as written: to 0.1 µm in files, to 0.01 mm on the screen. */
+const writeTo = (decimals: 2 | 4): ((v: number) => string) => {
+  const write = fixedPointWriter(decimals);
+  const unit = 10 ** decimals;
+  return (v) => write(Math.round(v * unit));
+};
+const n = writeTo(4);
+const coarse = writeTo(2);
 
 const escape = (text: string): string =>
   text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!);
 
-/** SVG path data of a contour; arcs stay arcs. `flip` maps to SVG's y, which runs down. */
-export const svgPath = (contour: Contour, flip?: Transform): string => {
-  const c = flip ? transformContour(flip, contour) : contour;
+/** SVG path data of a contour for the screen, to 0.01 mm; arcs stay arcs. */
+export const screenPath = (contour: Contour): string => pathData(contour, coarse);
+
+/** SVG path data of a contour for a file; arcs stay arcs. `flip` maps to SVG's y, which runs down. */
+export const svgPath = (contour: Contour, flip?: Transform): string =>
+  pathData(flip ? transformContour(flip, contour) : contour, n);
+
+const pathData = (c: Contour, n: (v: number) => string): string => {
   const [first] = c.vertices;
   if (!first) return '';
   let d = `M${n(first.x)} ${n(first.y)}`;

@@ -188,6 +188,8 @@ export interface ReckonOptions {
   /** Single-stroke alphabet for the board's own labels. */
   readonly labels: string;
   readonly simulatedPieces: number;
+  /** Stands in for `batchArt`; lets a caller that asks again and again keep what did not change. */
+  readonly art?: typeof batchArt;
 }
 
 /** The settings the board in hand was cut with: the saved revision's, else the ones on screen. */
@@ -212,7 +214,9 @@ export const reckonBatch = (input: BatchInput, options: ReckonOptions): BatchRec
     : ({ ok: false, problem: { code: 'no-labels', message: 'The alphabet for labels is still loading.' } } as const);
   const board = made.ok ? made.value : null;
   const zone = chosenZone(input);
-  const art = zone ? batchArt(input.blank, zone, input.setup.lettering, input.roster, options.alphabets) : null;
+  const art = zone
+    ? (options.art ?? batchArt)(input.blank, zone, input.setup.lettering, input.roster, options.alphabets)
+    : null;
   const nominal = nominalSize(input.blank.shape);
   const artBox: Box =
     art && art.box.minX <= art.box.maxX

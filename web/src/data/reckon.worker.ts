@@ -1,6 +1,7 @@
 import { expose } from 'comlink';
 import { batchInput, type BatchDocument } from '@bistre/contract';
 import {
+  batchArt,
   benchSteps,
   blankOutline,
   circle,
@@ -10,9 +11,10 @@ import {
   decodeRoster,
   reckonBatch,
   stationStates,
-  svgPath,
+  screenPath,
   trueOutline,
   type Alphabet,
+  type BatchArt,
   type BatchReckoning,
   type Result,
   type Roster,
@@ -60,20 +62,19 @@ const need = async (ids: readonly string[]): Promise<Record<string, Alphabet>> =
   return Object.fromEntries(alphabets);
 };
 
-const pathOf = (lines: readonly (readonly Vec[])[], close: boolean): string => {
-  let d = '';
-  for (const line of lines) {
-    let pen = 'M';
-    for (const p of line) {
-      d += `${pen}${p.x.toFixed(2)} ${p.y.toFixed(2)}`;
-      pen = 'L';
-    }
-    if (close) d += 'Z';
-  }
-  return d;
-};
+const pathOf = (lines: readonly (readonly Vec[])[], closed: boolean): string =>
+  lines.map((vertices) => screenPath({ closed, vertices })).join('');
 
 const drawn = new Map<string, { fill: string; line: string }>();
+
+let lastArt: { readonly key: string; readonly art: BatchArt } | null = null;
+
+/** The roster as set; kept while nothing that it follows from changes, which is so for most keystrokes. */
+const artOf: typeof batchArt = (blank, zone, settings, rows, set) => {
+  const key = JSON.stringify([blank.holes, zone, settings, Object.keys(set), rows]);
+  if (lastArt?.key !== key) lastArt = { key, art: batchArt(blank, zone, settings, rows, set) };
+  return lastArt.art;
+};
 
 const prepare = async (
   batch: BatchDocument,
@@ -83,7 +84,13 @@ const prepare = async (
   const set = await need(batch.setup.lettering.lines.map((l) => l.alphabet));
   return {
     input,
-    reckoning: reckonBatch(input, { now: new Date(), alphabets: set, labels: LABELS, simulatedPieces: pieces }),
+    reckoning: reckonBatch(input, {
+      now: new Date(),
+      alphabets: set,
+      labels: LABELS,
+      simulatedPieces: pieces,
+      art: artOf,
+    }),
   };
 };
 
@@ -125,13 +132,13 @@ const service = {
       stations: stationStates(input, reckoning),
       steps: benchSteps(input, reckoning),
       boardPaths: board
-        ? board.passes.map((p) => ({ name: p.name, kind: p.kind, d: p.contours.map((c) => svgPath(c)).join('') }))
+        ? board.passes.map((p) => ({ name: p.name, kind: p.kind, d: p.contours.map((c) => screenPath(c)).join('') }))
         : [],
       blankPath: [
         ...blankOutline(input.blank, reckoning.sizes),
         ...input.blank.holes.map((h) => circle(h, h.diameter / 2)),
       ]
-        .map((c) => svgPath(c))
+        .map((c) => screenPath(c))
         .join(''),
       outline: reckoning.placed ? trueOutline(reckoning) : [],
     };

@@ -1,5 +1,5 @@
 import type { BlankSpec } from '@bistre/contract';
-import { nominalSize, svgPath, type BlankSizes } from '@bistre/core';
+import { nominalSize, screenPath, type BlankSizes } from '@bistre/core';
 import { Drawing, fitView, Hatch, Legend, ScaleBar, useSize } from './scale';
 
 const arrow = (x1: number, y1: number, x2: number, y2: number): string => {
@@ -159,6 +159,6 @@ export const nominalPath = (spec: BlankSpec): string => {
       return `M${-r} 0a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0Z`;
     }
     case 'outline':
-      return spec.shape.contours.map((c) => svgPath(c)).join('');
+      return spec.shape.contours.map((c) => screenPath(c)).join('');
   }
 };

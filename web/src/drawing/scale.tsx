@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState, type ReactNode, type RefObject } from 'react';
+import type { Transform } from '@bistre/core';
 
 export interface View {
   readonly width: number;
@@ -10,6 +11,9 @@ export interface View {
   /** Transform of a group drawn in millimetres with y up. */
   readonly group: string;
 }
+
+/** A transform as SVG writes it. */
+export const matrix = (m: Transform): string => `matrix(${m.a} ${m.b} ${m.c} ${m.d} ${m.e} ${m.f})`;
 
 export interface Extent {
   readonly x: number;

@@ -1,0 +1,183 @@
+import { memo } from 'react';
+import { apply, placedError, type Transform, type Vec } from '@bistre/core';
+import type { Shown } from '../data/reckon.worker';
+import type { View } from './scale';
+
+type BoardPath = Shown['boardPaths'][number];
+
+const PATH_STYLE: Readonly<Record<string, { className: string; strokeWidth: number }>> = {
+  outline: { className: 'fill-film stroke-copper', strokeWidth: 1.3 },
+  pockets: { className: 'fill-sheet stroke-copper', strokeWidth: 1 },
+  code: { className: 'fill-ink', strokeWidth: 0 },
+};
+const ENGRAVED = { className: 'fill-none stroke-ink', strokeWidth: 0.8 };
+
+const OnePath = memo(({ name, d }: { name: string; d: string }) => (
+  <path d={d} vectorEffect="non-scaling-stroke" {...(PATH_STYLE[name] ?? ENGRAVED)} />
+));
+OnePath.displayName = 'OnePath';
+
+/** Some of a board's passes, in the order of their names; board frame. */
+export const BoardPaths = ({ paths, names }: { paths: readonly BoardPath[]; names: readonly string[] }) =>
+  names.flatMap((name) => paths.filter((p) => p.name === name).map((p) => <OnePath key={name} name={name} d={p.d} />));
+
+/** A piece in its pocket with what is engraved on it. */
+export const Piece = memo(({ at, blank, fill, line }: { at: string; blank: string; fill: string; line: string }) => (
+  <g transform={at}>
+    <path
+      d={blank}
+      className="fill-sheet stroke-rim"
+      fillRule="evenodd"
+      strokeWidth={0.8}
+      vectorEffect="non-scaling-stroke"
+    />
+    {fill && <path d={fill} className="fill-ink" />}
+    {line && <path d={line} className="fill-none stroke-ink" strokeWidth={1} vectorEffect="non-scaling-stroke" />}
+  </g>
+));
+Piece.displayName = 'Piece';
+
+/** Width and height with arrows, along the board's front and right edge. */
+export const BoardSize = ({ view, m, width, height }: { view: View; m: Transform; width: number; height: number }) => {
+  const off = 14 / view.k;
+  const line = (a: Vec, b: Vec, text: string, key: string) => {
+    const p = apply(m, a);
+    const q = apply(m, b);
+    const u = view.at(p.x, p.y);
+    const v = view.at(q.x, q.y);
+    let turn = (Math.atan2(v.y - u.y, v.x - u.x) * 180) / Math.PI;
+    if (turn > 90 || turn < -90) turn += 180;
+    return (
+      <g key={key}>
+        <line x1={u.x} y1={u.y} x2={v.x} y2={v.y} className="stroke-blue" strokeWidth={1} />
+        <text
+          transform={`translate(${(u.x + v.x) / 2} ${(u.y + v.y) / 2}) rotate(${turn})`}
+          y={-3}
+          textAnchor="middle"
+          className="fill-blue text-[12px]"
+        >
+          {text}
+        </text>
+      </g>
+    );
+  };
+  return (
+    <>
+      {[
+        line({ x: 0, y: -off }, { x: width, y: -off }, `${width.toFixed(1)} mm`, 'w'),
+        line({ x: width + off, y: 0 }, { x: width + off, y: height }, `${height.toFixed(1)} mm`, 'h'),
+      ]}
+    </>
+  );
+};
+
+export interface DrawnPiece {
+  readonly slot: number;
+  readonly state: 'done' | 'scrap' | 'next';
+}
+
+/** What became of the piece in each slot; the slot's number where it is still empty. */
+export const SlotSigns = ({ view, shown, states }: { view: View; shown: Shown; states: readonly DrawnPiece[] }) => {
+  const { board, boardToBed, onTheBoard } = shown.reckoning;
+  if (!board) return null;
+  const bySlot = new Map(states.map((s) => [s.slot, s.state]));
+  const filled = new Set(onTheBoard.map((o) => o.slot.slot));
+  return (
+    <>
+      {board.slots.map((s) => {
+        const c = apply(boardToBed, s.centre);
+        const p = view.at(c.x, c.y);
+        const state = bySlot.get(s.slot);
+        if (state)
+          return (
+            <text
+              key={s.slot}
+              x={p.x}
+              y={p.y + 6}
+              textAnchor="middle"
+              className={`text-[17px] font-bold ${state === 'done' ? 'fill-verdigris' : state === 'scrap' ? 'fill-oxide' : 'fill-blue'}`}
+            >
+              {state === 'done' ? '✓' : state === 'scrap' ? '✕' : '▶'}
+            </text>
+          );
+        return filled.has(s.slot) || view.k * board.pocket.width < 9 ? null : (
+          <text key={s.slot} x={p.x} y={p.y + 4} textAnchor="middle" className="fill-soft text-[11px]">
+            {s.slot}
+          </text>
+        );
+      })}
+    </>
+  );
+};
+
+/** The registration marks: which are read, which to aim at. */
+export const Marks = ({ view, shown }: { view: View; shown: Shown }) => {
+  const { board, boardToBed, place } = shown.reckoning;
+  if (!board) return null;
+  return (
+    <>
+      {board.marks.map((mark) => {
+        const c = apply(boardToBed, mark.at);
+        const p = view.at(c.x, c.y);
+        const pair = place.pairs.find((x) => x.id === mark.id);
+        const r = Math.max(11, 6.35 * view.k + 4);
+        return (
+          <g key={mark.id}>
+            <circle
+              cx={p.x}
+              cy={p.y}
+              r={r}
+              fill="none"
+              className={pair ? 'stroke-verdigris' : 'stroke-blue'}
+              strokeWidth={2}
+              strokeDasharray={pair ? undefined : '4 3'}
+            />
+            <text
+              x={p.x}
+              y={p.y + (mark.at.y > board.height / 2 ? -r - 5 : r + 14)}
+              textAnchor="middle"
+              className={`text-[12px] font-bold ${pair ? 'fill-verdigris' : 'fill-blue'}`}
+            >
+              {mark.id} {pair ? 'read' : mark.role === 'check' ? 'check' : 'aim here'}
+            </text>
+          </g>
+        );
+      })}
+    </>
+  );
+};
+
+/** 95 % circles of the placed corners, a hundred times their size, so that they can be compared. */
+export const Uncertainty = ({ view, shown }: { view: View; shown: Shown }) => {
+  const { board, place, boardToBed } = shown.reckoning;
+  if (!board || !place.placement) return null;
+  const corners = [
+    { x: 0, y: 0 },
+    { x: board.width, y: 0 },
+    { x: board.width, y: board.height },
+    { x: 0, y: board.height },
+  ];
+  const spread = place.placement;
+  return (
+    <g>
+      {corners.map((c, i) => {
+        const q = apply(boardToBed, c);
+        const p = view.at(q.x, q.y);
+        const r = 1.731 * Math.SQRT2 * placedError(spread, q, place.sigma);
+        return (
+          <g key={i} className="stroke-verdigris" fill="none">
+            <ellipse
+              cx={p.x}
+              cy={p.y}
+              rx={Math.min(60, r * 100 * view.k)}
+              ry={Math.min(60, r * 100 * view.k)}
+              strokeWidth={1.2}
+              strokeDasharray="2 2"
+            />
+            <path d={`M${p.x - 4} ${p.y}h8M${p.x} ${p.y - 4}v8`} strokeWidth={1.2} />
+          </g>
+        );
+      })}
+    </g>
+  );
+};
