@@ -111,6 +111,19 @@ export const ensureChromium = () => {
   return find() ?? fail('Chromium was installed but not found.');
 };
 
+/** Independent programs that render what Bistre writes, so that the tests can measure it. */
+export const ensureRenderers = () => {
+  const missing = [
+    ['pdftoppm', 'poppler-utils'],
+    ['rsvg-convert', 'librsvg2-bin'],
+  ].filter(([program]) => !onPath(program));
+  if (missing.length > 0)
+    aptInstall(
+      missing.map(([, name]) => name),
+      'The tests render PDF and SVG files to measure them.',
+    );
+};
+
 export const freePort = (from = 0) =>
   new Promise((done) => {
     const probe = createServer();

@@ -3,11 +3,12 @@ import { spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { ensureBuilt, ensureChromium, ensurePackages, ensurePostgres, root, say } from './lib.mjs';
+import { ensureBuilt, ensureChromium, ensurePackages, ensurePostgres, ensureRenderers, root, say } from './lib.mjs';
 
 ensurePackages();
 ensurePostgres();
 const chromium = ensureChromium();
+ensureRenderers();
 const { throwAway } = await import('./test-servers.mjs');
 
 const children = new Set();

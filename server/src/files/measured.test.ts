@@ -1,0 +1,174 @@
+import { execFileSync } from 'node:child_process';
+import sharp from 'sharp';
+import { apply, compose, loadSvg, placedPieces, reckonBatch, slotTransform, writeSvg, type Vec } from '@bistre/core';
+import { testBatch, testMachine } from '../../../core/src/test-batch';
+import { alphabetsFor, LABELS } from '../alphabets';
+import { proofSheet, setupSheet } from './pdf';
+
+/** Darkness of every pixel, 0 to 1, row by row. */
+interface Picture {
+  readonly width: number;
+  readonly height: number;
+  readonly dark: Float32Array;
+}
+
+const picture = async (image: sharp.Sharp): Promise<Picture> => {
+  const { data, info } = await image
+    .flatten({ background: '#fff' })
+    .greyscale()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  // The file's ink is not quite black; what it makes of a full pixel counts as full.
+  let least = 255;
+  for (let i = 0; i < data.length; i += 1) if (data[i]! < least) least = data[i]!;
+  const dark = new Float32Array(data.length);
+  for (let i = 0; i < data.length; i += 1) dark[i] = (255 - data[i]!) / (255 - least);
+  return { width: info.width, height: info.height, dark };
+};
+
+/** Middles of the dark runs in a row of a picture, px. */
+const runs = (p: Picture, row: number): number[] => {
+  const found: number[] = [];
+  let sum = 0;
+  let weight = 0;
+  for (let x = 0; x <= p.width; x += 1) {
+    const d = x < p.width ? p.dark[row * p.width + x]! : 0;
+    if (d > 0.1) {
+      sum += d * (x + 0.5);
+      weight += d;
+    } else if (weight > 0) {
+      found.push(sum / weight);
+      sum = 0;
+      weight = 0;
+    }
+  }
+  return found;
+};
+
+const small = testBatch({
+  machine: { ...testMachine, bed: { width: 250, height: 160 } },
+  quantity: 6,
+});
+const input = {
+  ...small,
+  setup: { ...small.setup, hold: { ...small.setup.hold, extent: { kind: 'count' as const, count: 6 } } },
+};
+const reckoning = reckonBatch(input, {
+  now: new Date('2026-11-23T08:00:00Z'),
+  alphabets: alphabetsFor(['b612-bold']),
+  labels: LABELS,
+  simulatedPieces: 500,
+});
+
+describe('printed pages, measured from their rendering by poppler', () => {
+  const DPI = 300;
+  const px = (mm: number): number => (mm / 25.4) * DPI;
+  const page = async (pdf: Buffer): Promise<Picture> =>
+    picture(
+      sharp(
+        execFileSync('pdftoppm', ['-r', String(DPI), '-f', '1', '-l', '1', '-gray', '-png', '-'], {
+          input: pdf,
+          maxBuffer: 1e8,
+        }),
+      ),
+    );
+
+  it('prints the proof on A4 (ISO 216: 210 × 297 mm), its bar 100 mm long and the piece in true size', async () => {
+    const p = await page(await proofSheet(input, reckoning, 'Boat tags'));
+    expect(Math.abs(p.width - px(210))).toBeLessThan(1);
+    expect(Math.abs(p.height - px(297))).toBeLessThan(1);
+    // A row through the upper ends of the bar's two ticks.
+    const ticks = runs(p, Math.round(px(43.6)));
+    expect(ticks).toHaveLength(2);
+    expect(((ticks[1]! - ticks[0]!) / DPI) * 25.4).toBeCloseTo(100, 1);
+    // Across the first piece below its lettering: left and right edge.
+    const edges = runs(p, Math.round(px(62 + reckoning.sizes.width.mean - 3.6)));
+    expect(((edges[1]! - edges[0]!) / DPI) * 25.4).toBeCloseTo(reckoning.sizes.length.mean, 1);
+  });
+  it('draws the board on the setup sheet to the scale that its bar says', async () => {
+    const p = await page(await setupSheet(input, reckoning, 'Boat tags'));
+    const { width, height } = reckoning.board!;
+    const scale = Math.min(180 / width, 85 / height);
+    const rows = Array.from({ length: p.height }, (_, row) => runs(p, row));
+    const bar = rows.filter((r) => r.length === 2 && Math.abs(r[1]! - r[0]! - px(100 * scale)) < 3);
+    expect(bar.length).toBeGreaterThan(10);
+  });
+});
+
+/** Area (non-zero for holes wound the other way) and centre of polygons. */
+const moments = (polygons: readonly (readonly Vec[])[]): { area: number; x: number; y: number } => {
+  let area = 0;
+  let x = 0;
+  let y = 0;
+  for (const polygon of polygons) {
+    polygon.forEach((a, i) => {
+      const b = polygon[(i + 1) % polygon.length]!;
+      const cross = a.x * b.y - b.x * a.y;
+      area += cross / 2;
+      x += ((a.x + b.x) * cross) / 6;
+      y += ((a.y + b.y) * cross) / 6;
+    });
+  }
+  return { area: Math.abs(area), x: x / area, y: y / area };
+};
+
+const inkOf = (
+  p: Picture,
+  scale: number,
+  box: { x0: number; x1: number; y0: number; y1: number },
+): { area: number; x: number; y: number } => {
+  let area = 0;
+  let x = 0;
+  let y = 0;
+  for (let row = Math.max(0, Math.floor(box.y0 * scale)); row < Math.min(p.height, box.y1 * scale); row += 1) {
+    for (
+      let column = Math.max(0, Math.floor(box.x0 * scale));
+      column < Math.min(p.width, box.x1 * scale);
+      column += 1
+    ) {
+      const d = p.dark[row * p.width + column]!;
+      area += d;
+      x += d * (column + 0.5);
+      y += d * (row + 0.5);
+    }
+  }
+  return { area: area / scale ** 2, x: x / area / scale, y: y / area / scale };
+};
+
+describe('drawings, rendered by librsvg and compared with the intent', () => {
+  /** Pixels to a millimetre. */
+  const SCALE = 20;
+  const dpi = String(25.4 * SCALE);
+  const render = (svg: string): Promise<Picture> =>
+    picture(sharp(execFileSync('rsvg-convert', ['-d', dpi, '-p', dpi], { input: svg, maxBuffer: 1e8 })));
+
+  it('shows every piece’s lettering within 0.01 mm of where the board lies', async () => {
+    const p = await render(loadSvg(input, reckoning, 'load'));
+    expect([p.width, p.height]).toEqual([250 * SCALE, 160 * SCALE]);
+    const pieces = placedPieces(reckoning, reckoning.onTheBoard);
+    expect(pieces.length).toBeGreaterThan(4);
+    for (const { slot, shapes } of pieces) {
+      const m = compose(reckoning.boardToBed, slotTransform(slot));
+      const intended = moments(shapes.filled.map((line) => line.map((v) => apply(m, v))));
+      const c = apply(m, { x: 0, y: 0 });
+      const ink = inkOf(p, SCALE, { x0: c.x - 29, x1: c.x + 29, y0: 160 - c.y - 12, y1: 160 - c.y + 12 });
+      expect(Math.abs(ink.x - intended.x)).toBeLessThan(0.01);
+      expect(Math.abs(160 - ink.y - intended.y)).toBeLessThan(0.01);
+      expect(ink.area / intended.area).toBeCloseTo(1, 2);
+    }
+  });
+  it('keeps arcs arcs: a drawn disc has the area and the place of a disc', async () => {
+    const disc = {
+      closed: true,
+      vertices: [
+        { x: 12, y: 9, bulge: 1 },
+        { x: 4, y: 9, bulge: 1 },
+      ],
+    };
+    const p = await render(writeSvg('disc', 20, 15, [{ name: 'disc', kind: 'fill', contours: [disc] }]));
+    const ink = inkOf(p, SCALE, { x0: 0, x1: 20, y0: 0, y1: 15 });
+    expect(ink.area).toBeCloseTo(Math.PI * 16, 1);
+    expect(ink.x).toBeCloseTo(8, 2);
+    expect(15 - ink.y).toBeCloseTo(9, 2);
+  });
+});
