@@ -1,9 +1,8 @@
 import { sql } from 'kysely';
-import { nextStation, reckonBatch, stationStates, type BatchInput, type BatchReckoning } from '@bistre/core';
+import { reckonBatch, type BatchInput, type BatchReckoning } from '@bistre/core';
 import {
   batchInput,
   type BatchDocument,
-  type BatchRow,
   type BlankDocument,
   type MachineDocument,
   type RecipeDocument,
@@ -184,35 +183,6 @@ export const reckonDocument = (
       labels: LABELS,
       simulatedPieces: pieces,
     }),
-  };
-};
-
-/** One line of the Board. */
-export const boardRow = (batch: BatchDocument): BatchRow => {
-  const { input, reckoning } = reckonDocument(batch, 4_000);
-  const next = nextStation(stationStates(input, reckoning));
-  const { id, name, customer, quantity, spares, tolerance, dueAt, version, closedAt } = batch;
-  return {
-    id,
-    name,
-    customer,
-    quantity,
-    spares,
-    tolerance,
-    dueAt,
-    version,
-    closedAt,
-    machineId: batch.machine.id,
-    machineName: batch.machine.name,
-    blankId: batch.blank.id,
-    blankName: batch.blank.name,
-    station: closedAt ? 'close' : next.id,
-    waits: closedAt ? '' : next.waits,
-    done: reckoning.run.done,
-    budget: reckoning.board ? reckoning.budget.predicted : null,
-    yieldShare: reckoning.run.yield,
-    openPutbacks: batch.putbacks.filter((p) => p.restoredAt === null).length,
-    outOfDate: [...reckoning.outOfDate],
   };
 };
 

@@ -30,14 +30,21 @@ export const dropPiece = (
   const round = pocket.yaw === null;
   const length = Math.min(pocket.length, sizes.length.mean + sizes.length.spread * r.normal());
   const width = round ? length : Math.min(pocket.width, sizes.width.mean + sizes.width.spread * r.normal());
+  const most = round ? (pocket.byEye ?? 0) : maxYaw(length, width, pocket.length, pocket.width);
+  const turn = most * (2 * r.uniform() - 1);
   if (method === 'fence')
-    return { length, width, dx: (length - sizes.length.mean) / 2, dy: (width - sizes.width.mean) / 2, yaw: 0 };
-  const yaw = round ? 0 : maxYaw(length, width, pocket.length, pocket.width) * (2 * r.uniform() - 1);
-  const turned = round ? { length, width } : turnedSize(length, width, yaw);
+    return {
+      length,
+      width,
+      dx: (length - sizes.length.mean) / 2,
+      dy: (width - sizes.width.mean) / 2,
+      yaw: round ? turn : 0,
+    };
+  const turned = round ? { length, width } : turnedSize(length, width, turn);
   return {
     length,
     width,
-    yaw,
+    yaw: turn,
     dx: Math.max(0, (pocket.length - turned.length) / 2) * (2 * r.uniform() - 1),
     dy: Math.max(0, (pocket.width - turned.width) / 2) * (2 * r.uniform() - 1),
   };

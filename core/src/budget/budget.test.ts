@@ -1,4 +1,4 @@
-import { blankSizes, defaultHold, reckonPocket, type Slot } from '../holding';
+import { blankSizes, defaultHold, reckonPocket, type Blank, type Slot } from '../holding';
 import { markSpread } from '../marks';
 import { testBlank } from '../test-batch';
 import {
@@ -106,6 +106,29 @@ describe('placement budget', () => {
     );
     expect(fence.sources.some((s) => s.id === 'float')).toBe(false);
     expect(fence.predicted).toBeLessThan(snug.predicted);
+  });
+  it('carries the eye that turns a round piece to its line, in pockets and in a stop corner', () => {
+    const disc: Blank = {
+      ...testBlank,
+      shape: { kind: 'disc', diameter: 50 },
+      holes: [{ x: 0, y: 20, diameter: 4 }],
+      samples: { length: [], width: [], thickness: [] },
+    };
+    const discSizes = blankSizes(disc, 0.95, 0.95);
+    for (const method of ['nest', 'fence'] as const) {
+      const pocket = reckonPocket(disc, discSizes, { ...defaultHold('T'), method });
+      const carried = reckonBudget(input({ method, sizes: discSizes, pocket })).sources.find((s) => s.id === 'yaw')!;
+      // 0.2 mm at the hole, 20 mm from the middle, is 0.01 rad; the art's far corner is at √(27² + 8²) mm.
+      expect(carried.worst).toBeCloseTo(0.01 * Math.hypot(27, 8), 9);
+      expect(carried.origin).toBe('assumed');
+      const without = reckonPocket({ ...disc, direction: { kind: 'none' } }, discSizes, {
+        ...defaultHold('T'),
+        method,
+      });
+      expect(
+        reckonBudget(input({ method, sizes: discSizes, pocket: without })).sources.some((s) => s.id === 'yaw'),
+      ).toBe(false);
+    }
   });
   it('gives the same for the same seed', () => expect(reckonBudget(input()).predicted).toBe(budget.predicted));
 });

@@ -1,3 +1,5 @@
 export * from './random';
 export * from './combine';
+export * from './input';
+export * from './simulate';
 export * from './budget';

@@ -16,12 +16,25 @@ export interface Pocket {
   readonly floatY: Mm;
   /** Greatest yaw either way, radians; null where nothing stops a round piece turning. */
   readonly yaw: Rad | null;
+  /** How far a round piece may be turned off its line when it is laid by eye, radians; null when it has no feature to lay by. */
+  readonly byEye: Rad | null;
   /** Chance that a piece drops in. */
   readonly fits: Share;
   /** Centre of the opening seen from the centre of a piece in its place, mm. */
   readonly offset: Vec;
   readonly working: readonly WorkedLine[];
 }
+
+/** How well a feature is laid to an engraved line by eye, mm either way [common practice]. */
+const EYE_TO_LINE: Mm = 0.2;
+
+/** A round piece with a hole is turned until the hole meets the triangle beside the pocket. */
+const turnedByEye = (blank: Blank): Rad | null => {
+  const hole = blank.holes[0];
+  if (blank.shape.kind !== 'disc' || blank.direction.kind !== 'hole' || !hole) return null;
+  const reach = Math.hypot(hole.x, hole.y);
+  return reach < 1 ? null : EYE_TO_LINE / reach;
+};
 
 /**
  * Size of the pocket and what it allows: upper size + clearance (nest), or upper size + room to
@@ -38,7 +51,8 @@ export const reckonPocket = (blank: Blank, sizes: BlankSizes, hold: HoldSettings
     : chanceBelow(sizes.length, length) * chanceBelow(sizes.width, width);
   const floatX = fence ? 0 : Math.max(0, (length - sizes.length.mean) / 2);
   const floatY = fence ? 0 : Math.max(0, (width - sizes.width.mean) / 2);
-  const yaw = fence ? 0 : round ? null : maxYaw(sizes.length.mean, sizes.width.mean, length, width);
+  const yaw = round ? null : fence ? 0 : maxYaw(sizes.length.mean, sizes.width.mean, length, width);
+  const byEye = turnedByEye(blank);
   const name = fence ? 'room to push' : `clearance, ${hold.clearance.school}`;
   const basis = fence || hold.clearance.school === 'own' ? 'typed' : 'common practice';
   const working: WorkedLine[] = [
@@ -105,12 +119,23 @@ export const reckonPocket = (blank: Blank, sizes: BlankSizes, hold: HoldSettings
       ),
     );
   }
+  if (byEye !== null)
+    working.push(
+      worked(
+        'turned by eye',
+        'eye to line / distance of the hole from the middle',
+        `${fixed(EYE_TO_LINE)} / ${fixed(Math.hypot(blank.holes[0]!.x, blank.holes[0]!.y), 1)}`,
+        `± ${degrees(byEye)}`,
+        'common practice',
+      ),
+    );
   return {
     length,
     width,
     floatX,
     floatY,
     yaw,
+    byEye,
     fits,
     working,
     offset: fence ? { x: (length - sizes.length.mean) / 2, y: (width - sizes.width.mean) / 2 } : { x: 0, y: 0 },

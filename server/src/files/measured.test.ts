@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import sharp from 'sharp';
+import sharp, { type Sharp } from 'sharp';
 import { apply, compose, loadSvg, placedPieces, reckonBatch, slotTransform, writeSvg, type Vec } from '@bistre/core';
 import { testBatch, testMachine } from '../../../core/src/test-batch';
 import { alphabetsFor, LABELS } from '../alphabets';
@@ -12,7 +12,7 @@ interface Picture {
   readonly dark: Float32Array;
 }
 
-const picture = async (image: sharp.Sharp): Promise<Picture> => {
+const picture = async (image: Sharp): Promise<Picture> => {
   const { data, info } = await image
     .flatten({ background: '#fff' })
     .greyscale()

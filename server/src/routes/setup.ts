@@ -1,6 +1,7 @@
 import { api, type SectionName } from '@bistre/contract';
 import type { Express } from 'express';
-import { boardRow, changedSince, latestUndoable, loadBatch, record, touch } from '../batches';
+import { boardRow } from '../board-row';
+import { changedSince, latestUndoable, loadBatch, record, touch } from '../batches';
 import { saveFixture } from '../changes/fixture';
 import { freshSetup } from '../changes/fresh';
 import { writeRoster } from '../changes/roster';

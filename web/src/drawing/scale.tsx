@@ -151,7 +151,7 @@ export const Drawing = ({
   tools?: ReactNode;
 }) => (
   <figure className="flex h-full min-h-0 flex-col bg-film">
-    <figcaption className="flex shrink-0 items-center justify-between gap-4 px-5 pt-3 text-[13px] text-soft">
+    <figcaption className="flex shrink-0 items-center justify-between gap-4 px-5 py-2 text-[13px] text-soft">
       <span>{caption}</span>
       {tools}
     </figcaption>

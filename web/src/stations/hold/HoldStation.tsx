@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { api } from '@bistre/contract';
-import { percent, type HoldSettings } from '@bistre/core';
+import { degrees, percent, type HoldSettings } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
 import { useFixtures } from '../../data/queries';
 import { Select } from '../../parts/fields';
@@ -102,7 +102,7 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
         )}
       </Part>
       <Part name="Reckon">
-        <div className="grid grid-cols-3 gap-x-3 gap-y-3">
+        <div className="grid grid-cols-[1.35fr_1fr_1.1fr] gap-x-3 gap-y-3">
           <Reading
             label="pocket"
             value={`${pocket.length.toFixed(2)} × ${pocket.width.toFixed(2)}`}
@@ -121,7 +121,14 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
             label="float, greatest yaw"
             value={`±${Math.max(pocket.floatX, pocket.floatY).toFixed(2)}`}
             size="text-[17px]"
-            unit={pocket.yaw === null ? 'mm, free to turn' : `mm, ±${((pocket.yaw * 180) / Math.PI).toFixed(2)}°`}
+            unit={pocket.yaw === null ? 'mm' : `mm, ±${degrees(pocket.yaw, 2)}`}
+            note={
+              pocket.yaw !== null
+                ? undefined
+                : pocket.byEye === null
+                  ? 'free to turn'
+                  : `by eye ±${degrees(pocket.byEye, 2)}`
+            }
             working={pocket.working}
           />
           <Reading

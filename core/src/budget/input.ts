@@ -1,0 +1,43 @@
+import type { Box } from '../geometry';
+import type { BlankSizes, Pocket, Slot } from '../holding';
+import type { MarkSpread } from '../marks';
+import type { Mm, Rad, Share } from '../units';
+import type { WorkedLine } from '../working';
+import type { Component } from './combine';
+
+export type SourceId = 'float' | 'yaw' | 'size' | 'aiming' | 'pointer' | 'return' | 'angle';
+
+/** One source of position error, as a radial standard uncertainty at the worst corner of the art. */
+export interface Source extends Component {
+  readonly id: SourceId;
+  readonly name: string;
+  /** Greatest it can be, mm. */
+  readonly worst: Mm;
+  /** Where its size came from. */
+  readonly origin: 'measured' | 'assumed' | 'catalogue' | 'profile' | 'reckoned';
+  /** What would halve it. */
+  readonly halve: string;
+  /** Share of the squared total. */
+  readonly share: Share;
+  readonly working: WorkedLine;
+}
+
+export interface BudgetInput {
+  /** Greatest displacement allowed of any point of the art on its piece, mm. */
+  readonly tolerance: Mm;
+  /** The art on a piece, blank frame. */
+  readonly art: Box;
+  readonly method: 'nest' | 'fence';
+  readonly sizes: BlankSizes;
+  readonly pocket: Pocket;
+  readonly slots: readonly Slot[];
+  /** Marks used or planned, board frame. */
+  readonly marks: MarkSpread;
+  readonly sigma: Mm;
+  readonly pointer: { readonly status: 'measured' | 'stale' | 'unmeasured'; readonly uncertainty: Mm };
+  readonly repeatability: Mm;
+  /** Angle left over when the work, not the file, was turned. */
+  readonly leftoverAngle: Rad;
+  readonly pieces: number;
+  readonly seed: number;
+}

@@ -1,0 +1,88 @@
+import { boxCorners, type Box, type Vec } from '../geometry';
+import { turnedSize } from '../holding';
+import type { Mm, Rad } from '../units';
+import type { BudgetInput, SourceId } from './input';
+import { seeded } from './random';
+
+interface Scales {
+  readonly id: SourceId | null;
+  readonly factor: number;
+}
+
+/** Simulates pieces; returns sorted displacements of the worst corner, mm. */
+export const simulatePieces = (
+  input: BudgetInput,
+  count: number,
+  scale: Scales = { id: null, factor: 1 },
+): Float64Array => {
+  const r = seeded(input.seed);
+  const k = (id: SourceId): number => (scale.id === id ? scale.factor : 1);
+  const corners = boxCorners(input.art);
+  const { pocket, sizes, slots, sigma, marks } = input;
+  const out = new Float64Array(count);
+  const round = pocket.yaw === null;
+  // What a piece can be turned by: what its pocket leaves it, or the eye that lays it to its line.
+  const free = pocket.yaw ?? pocket.byEye ?? 0;
+  const perMark = sigma / Math.sqrt(marks.marks);
+  const perTurn = sigma / Math.sqrt(marks.spread);
+  const kFloat = k('float'),
+    kYaw = k('yaw'),
+    kSize = k('size'),
+    kAim = k('aiming'),
+    kPointer = k('pointer'),
+    kReturn = k('return');
+  for (let i = 0; i < count; i += 1) {
+    const l = sizes.length.mean + sizes.length.spread * r.normal();
+    const w = round ? l : sizes.width.mean + sizes.width.spread * r.normal();
+    const slot = slots[Math.floor(r.uniform() * slots.length)]!;
+    let tx = 0,
+      ty = 0,
+      psi = 0;
+    if (input.method === 'nest') {
+      psi = free * kYaw * (2 * r.uniform() - 1);
+      const turned = round ? { length: l, width: w } : turnedSize(l, w, psi);
+      tx = Math.max(0, (pocket.length - turned.length) / 2) * (2 * r.uniform() - 1) * kFloat;
+      ty = Math.max(0, (pocket.width - turned.width) / 2) * (2 * r.uniform() - 1) * kFloat;
+      tx += ((l - sizes.length.mean) / 2) * kSize;
+      ty += ((w - sizes.width.mean) / 2) * kSize;
+    } else {
+      psi = round ? free * kYaw * (2 * r.uniform() - 1) : 0;
+      tx = ((l - sizes.length.mean) / 2) * kSize;
+      ty = ((w - sizes.width.mean) / 2) * kSize;
+    }
+    const pointer =
+      input.pointer.status === 'unmeasured'
+        ? {
+            x: input.pointer.uncertainty * Math.sqrt(3) * (2 * r.uniform() - 1),
+            y: input.pointer.uncertainty * Math.sqrt(3) * (2 * r.uniform() - 1),
+          }
+        : { x: input.pointer.uncertainty * r.normal(), y: input.pointer.uncertainty * r.normal() };
+    const sx =
+      perMark * r.normal() * kAim + pointer.x * kPointer + input.repeatability * (2 * r.uniform() - 1) * kReturn;
+    const sy =
+      perMark * r.normal() * kAim + pointer.y * kPointer + input.repeatability * (2 * r.uniform() - 1) * kReturn;
+    const turn = perTurn * r.normal() * kAim + input.leftoverAngle * k('angle');
+    const cos = Math.cos(slot.angle),
+      sin = Math.sin(slot.angle);
+    let worst = 0;
+    for (const c of corners) {
+      // Displacement of this corner: the piece's in its pocket, then the burn's on the bed.
+      const px = tx - psi * c.y,
+        py = ty + psi * c.x;
+      const bx = slot.centre.x + c.x * cos - c.y * sin - marks.centre.x;
+      const by = slot.centre.y + c.x * sin + c.y * cos - marks.centre.y;
+      const dx = sx - turn * by,
+        dy = sy + turn * bx;
+      const ex = dx * cos + dy * sin - px;
+      const ey = -dx * sin + dy * cos - py;
+      const d = ex * ex + ey * ey;
+      if (d > worst) worst = d;
+    }
+    out[i] = Math.sqrt(worst);
+  }
+  return out.sort();
+};
+
+/** Displacement of a piece's worst corner from measured offsets, mm. */
+export const worstCorner = (art: Box, dx: Mm, dy: Mm, yaw: Rad): Mm =>
+  Math.max(...boxCorners(art).map((c: Vec) => Math.hypot(dx - yaw * c.y, dy + yaw * c.x)));
