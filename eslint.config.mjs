@@ -9,6 +9,7 @@ const ROOMS = [
   'samples',
   'holding',
   'marks',
+  'drive',
   'lettering',
   'artwork',
   'burn',

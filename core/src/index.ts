@@ -6,6 +6,7 @@ export * from './samples';
 export * from './lettering';
 export * from './holding';
 export * from './marks';
+export * from './drive';
 export * from './burn';
 export * from './artwork';
 export * from './budget';

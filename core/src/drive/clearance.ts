@@ -1,0 +1,171 @@
+import type { Mm, Rad } from '../units';
+import { fixed, mm, worked, type WorkedLine } from '../working';
+import type { Drive, Riser } from './drives';
+import { diameterAt, greatestDiameter, roundLength, type RoundShape } from './round';
+import type { Seat } from './seat';
+
+/** Room under the head. Lengths mm. */
+export interface HeadRoom {
+  /** Nozzle to the bed at its lowest. */
+  readonly bedLowest: Mm;
+  /** Nozzle to the floor of the machine when the bed is taken out; null when it cannot be. */
+  readonly withoutBed: Mm | null;
+  readonly nozzleGap: Mm;
+}
+
+export interface HeightOption {
+  readonly name: string;
+  /** Room left over, mm; negative when it does not fit. */
+  readonly left: Mm;
+  readonly fits: boolean;
+}
+
+export interface HeightStack {
+  /** Crest over the drive's feet. */
+  readonly crest: Mm;
+  readonly options: readonly HeightOption[];
+  readonly working: readonly WorkedLine[];
+}
+
+/**
+ * Drive, blank and focus gap against the room under the head; every way to stand it with what is
+ * left over.
+ *
+ * @param tilt the blank's lean: raises its crest by half its length times the sine
+ */
+export const heightStack = (shape: RoundShape, drive: Drive, seat: Seat, tilt: Rad, head: HeadRoom): HeightStack => {
+  const crest = seat.axisHeight + greatestDiameter(shape) / 2 + (roundLength(shape) / 2) * Math.sin(tilt);
+  const need = crest + head.nozzleGap;
+  const grounds: readonly { name: string; room: Mm }[] = [
+    { name: 'on the bed', room: head.bedLowest },
+    ...(head.withoutBed === null ? [] : [{ name: 'bed taken out', room: head.withoutBed }]),
+  ];
+  const feet: readonly Riser[] = [{ name: '', height: 0 }, ...drive.risers];
+  return {
+    crest,
+    options: grounds.flatMap((ground) =>
+      feet.map((riser) => {
+        const left = ground.room - need - riser.height;
+        return { name: riser.name === '' ? ground.name : `${ground.name}, on ${riser.name}`, left, fits: left >= 0 };
+      }),
+    ),
+    working: [
+      worked(
+        'crest over the feet',
+        'axis + largest radius + half length × sin tilt',
+        `${fixed(seat.axisHeight)} + ${fixed(greatestDiameter(shape) / 2)} + ${fixed((roundLength(shape) / 2) * Math.sin(tilt))}`,
+        mm(crest),
+        'geometry',
+      ),
+      worked(
+        'needed under the head',
+        'crest + nozzle gap',
+        `${fixed(crest)} + ${fixed(head.nozzleGap)}`,
+        mm(need),
+        'geometry',
+      ),
+      worked(
+        'room',
+        'nozzle to the bed at its lowest',
+        mm(head.bedLowest),
+        `${mm(head.bedLowest - need)} left`,
+        'typed',
+      ),
+    ],
+  };
+};
+
+export interface Sweep {
+  /** Radius that the feature sweeps, mm; nought without one. */
+  readonly radius: Mm;
+  /** Angles from the feature that can come to the top; the whole turn when nothing is in the way. */
+  readonly free: readonly { readonly from: Rad; readonly to: Rad }[];
+  readonly findings: readonly { readonly severity: 'hits' | 'limits'; readonly message: string }[];
+}
+
+const TURN = 2 * Math.PI;
+
+/**
+ * What a handle meets while the blank turns: the bed below, the rollers, the head above.
+ *
+ * @param standHeight height of the drive's feet over the ground (risers), mm
+ * @param rollersFrom stretch of the blank, from its rim, that lies on rollers; mm
+ * @param headAlong stretch of the blank that the head passes over, mm
+ */
+export const handleSweep = (
+  shape: RoundShape,
+  drive: Drive,
+  seat: Seat,
+  standHeight: Mm,
+  rollers: { readonly from: Mm; readonly to: Mm },
+  headAlong: { readonly from: Mm; readonly to: Mm },
+  nozzleGap: Mm,
+): Sweep => {
+  const { feature } = shape;
+  if (!feature || feature.reach <= 0) return { radius: 0, free: [{ from: 0, to: TURN }], findings: [] };
+  const r = diameterAt(shape.profile, (feature.from + feature.to) / 2) / 2;
+  const radius = r + feature.reach;
+  const findings: Sweep['findings'][number][] = [];
+  const word = feature.kind;
+  const blocked: { from: Rad; to: Rad }[] = [];
+  const axis = seat.axisHeight + standHeight;
+  if (axis < radius) {
+    // Below the axis the feature reaches the ground between these angles from straight down.
+    const half = Math.acos(axis / radius);
+    blocked.push({ from: Math.PI - half, to: Math.PI + half });
+    findings.push({
+      severity: 'limits',
+      message: `The ${word} reaches ${mm(radius - axis)} below the ground: it cannot pass under. A riser of that height clears it.`,
+    });
+  }
+  const overRollers = drive.kind !== 'chuck' && feature.from < rollers.to && feature.to > rollers.from;
+  if (overRollers) {
+    const half = seat.theta + Math.asin(Math.min(1, (seat.rollerRadius + 2) / (seat.rollerRadius + r)));
+    blocked.push({ from: Math.PI - half, to: Math.PI + half });
+    findings.push({
+      severity: 'limits',
+      message: `The ${word} cannot pass the rollers. Let it hang over their end, or keep the art away from the side opposite to it.`,
+    });
+  }
+  const underHead = feature.from < headAlong.to && feature.to > headAlong.from;
+  if (underHead && feature.reach > nozzleGap) {
+    const half = Math.acos(Math.min(1, (r + nozzleGap) / radius));
+    blocked.push({ from: TURN - half, to: TURN + half });
+    findings.push({
+      severity: 'limits',
+      message: `The ${word} would hit the head at the top: art keeps ${((half * 180) / Math.PI).toFixed(0)}° away from it.`,
+    });
+  }
+  return { radius, free: freeArcs(blocked), findings };
+};
+
+/** What is left of the turn between blocked stretches, from 0 on. */
+const freeArcs = (blocked: readonly { from: Rad; to: Rad }[]): { from: Rad; to: Rad }[] => {
+  const cut = blocked
+    .flatMap((b) =>
+      b.to > TURN
+        ? [
+            { from: b.from, to: TURN },
+            { from: 0, to: b.to - TURN },
+          ]
+        : [b],
+    )
+    .sort((a, b) => a.from - b.from);
+  const free: { from: Rad; to: Rad }[] = [];
+  let at = 0;
+  for (const b of cut) {
+    if (b.from > at) free.push({ from: at, to: b.from });
+    at = Math.max(at, b.to);
+  }
+  if (at < TURN) free.push({ from: at, to: TURN });
+  return free;
+};
+
+/** Whether a stretch of angles about a middle lies in one free stretch (or two that meet at nought). */
+export const inReach = (sweep: Sweep, middle: Rad, half: Rad): boolean => {
+  if (sweep.free.length === 1 && sweep.free[0]!.from === 0 && sweep.free[0]!.to === TURN) return true;
+  const covers = (from: Rad, to: Rad): boolean => sweep.free.some((f) => f.from <= from + 1e-9 && f.to >= to - 1e-9);
+  const from = (((middle - half) % TURN) + TURN) % TURN;
+  const to = from + 2 * half;
+  return to <= TURN ? covers(from, to) : covers(from, TURN) && covers(0, to - TURN);
+};

@@ -1,0 +1,148 @@
+import { circle, polyline, roundedRectangle, type Contour, type Vec } from '../geometry';
+import { fail, ok, type Result } from '../result';
+import type { Mm } from '../units';
+import { fixed, mm, worked, type WorkedLine } from '../working';
+
+export interface CradleChoice {
+  /** Diameter of the round stock, mm. */
+  readonly diameter: Mm;
+  readonly length: Mm;
+  /** Measured thickness of the board that it is cut from, mm. */
+  readonly boardThickness: Mm;
+  /** Height of the crest over the bed that is in focus, mm; null for the least that stands. */
+  readonly crestHeight: Mm | null;
+  readonly pieces: number;
+  readonly kerf: Mm;
+}
+
+export interface Cradle {
+  /** Two saddles and two rails, laid out to be cut; origin front left, mm. */
+  readonly contours: readonly Contour[];
+  readonly width: Mm;
+  readonly height: Mm;
+  readonly pitch: Mm;
+  readonly slot: Mm;
+  readonly crest: Mm;
+  readonly working: readonly WorkedLine[];
+}
+
+/** Room between stock and saddle, in the radius, mm [common practice]. */
+const SADDLE_ROOM: Mm = 0.3;
+/** Slots are wider than the board by this, mm [common practice: at 0.4 mm less they do not go together]. */
+export const SLOT_ROOM: Mm = 0.1;
+/** Board thicknesses that slotted parts hold together in, mm. */
+const LEAST_BOARD: Mm = 1.5;
+const MOST_BOARD: Mm = 15;
+
+/**
+ * A cradle for round stock: two saddle boards cut to the stock's radius, held by two rails with
+ * slots of the measured board thickness and a tenth, its height chosen so that the crest lies in
+ * focus.
+ */
+export const reckonCradle = (choice: CradleChoice): Result<Cradle> => {
+  const { diameter, length, boardThickness: t, pieces, kerf } = choice;
+  if (!(diameter > 0) || !(length > 0))
+    return fail('no-stock', 'Type the stock’s diameter and length first.', 'diameter');
+  if (t < LEAST_BOARD || t > MOST_BOARD)
+    return fail(
+      'board-thickness',
+      `A board of ${mm(t)} does not hold slotted parts together; ${LEAST_BOARD} to ${MOST_BOARD} mm do. Measure it with the caliper.`,
+      'boardThickness',
+    );
+  const r = diameter / 2 + SADDLE_ROOM;
+  const floor = Math.max(2 * t, 6);
+  const slot = t + SLOT_ROOM;
+  const least = floor + diameter;
+  const crest = choice.crestHeight ?? least;
+  if (crest < least)
+    return fail(
+      'crest-too-low',
+      `With ${mm(floor)} of board under it the crest lies at ${mm(least)} at least; ${mm(crest)} was asked for.`,
+      'crestHeight',
+    );
+  const centre = crest - diameter / 2;
+  // The saddle takes the lower third, so that the stock rolls neither out nor into the head’s path.
+  const depth = Math.min(r, 0.66 * r);
+  const top = centre - r + depth + 0;
+  const pitch = diameter + Math.max(2 * t, 4);
+  const width = pieces * pitch + 4 * t;
+  const half = Math.sqrt(r * r - (r - depth) * (r - depth));
+  const bulge = -Math.tan((Math.acos((r - depth) / r) * 2) / 4);
+  const k = kerf / 2;
+  const slotPlaces = [t * 2, width - t * 2];
+  /** A saddle board from above its lower edge at y0; slots open downwards, half its height. */
+  const saddle = (y0: Mm): Contour => {
+    const points: (Vec & { bulge?: number })[] = [{ x: -k, y: y0 - k }];
+    for (const at of slotPlaces)
+      points.push(
+        { x: at - slot / 2 + k, y: y0 - k },
+        { x: at - slot / 2 + k, y: y0 + top / 2 + k },
+        { x: at + slot / 2 - k, y: y0 + top / 2 + k },
+        { x: at + slot / 2 - k, y: y0 - k },
+      );
+    points.push({ x: width + k, y: y0 - k }, { x: width + k, y: y0 + top + k });
+    for (let i = pieces - 1; i >= 0; i -= 1) {
+      const cx = width / 2 + (i - (pieces - 1) / 2) * pitch;
+      points.push({ x: cx + half - k, y: y0 + top + k, bulge }, { x: cx - half + k, y: y0 + top + k });
+    }
+    points.push({ x: -k, y: y0 + top + k });
+    return { closed: true, vertices: points };
+  };
+  /** A rail: slots open upwards where the two saddles stand. */
+  const railLength = Math.max(length * 0.7, 6 * t);
+  const rail = (y0: Mm): Contour => {
+    const points: Vec[] = [
+      { x: -k, y: y0 - k },
+      { x: railLength + k, y: y0 - k },
+      { x: railLength + k, y: y0 + top + k },
+    ];
+    for (const at of [railLength - 2 * t, 2 * t])
+      points.push(
+        { x: at + slot / 2 - k, y: y0 + top + k },
+        { x: at + slot / 2 - k, y: y0 + top / 2 - k },
+        { x: at - slot / 2 + k, y: y0 + top / 2 - k },
+        { x: at - slot / 2 + k, y: y0 + top + k },
+      );
+    points.push({ x: -k, y: y0 + top + k });
+    return polyline(points, true);
+  };
+  const gap = 3 + kerf;
+  const step = top + gap;
+  const contours = [saddle(0), saddle(step), rail(2 * step), rail(3 * step)];
+  return ok({
+    contours,
+    width: Math.max(width, railLength),
+    height: 4 * step - gap,
+    pitch,
+    slot,
+    crest,
+    working: [
+      worked(
+        'saddle radius',
+        'stock / 2 + room',
+        `${fixed(diameter / 2)} + ${fixed(SADDLE_ROOM)}`,
+        mm(r),
+        'common practice',
+      ),
+      worked('slot', 'measured board + room', `${fixed(t)} + ${fixed(SLOT_ROOM)}`, mm(slot), 'common practice'),
+      worked(
+        'crest over the bed',
+        'floor + diameter, at least',
+        `${fixed(floor)} + ${fixed(diameter)}`,
+        mm(crest),
+        'geometry',
+      ),
+    ],
+  });
+};
+
+/** A gauge for slots: a comb of slots in tenths round the wanted one, to try with an offcut of the board. */
+export const slotGauge = (boardThickness: Mm): Contour[] => {
+  const widths = [-0.2, -0.1, 0, 0.1, 0.2, 0.3].map((d) => boardThickness + d);
+  const pitch = boardThickness + 8;
+  return [
+    roundedRectangle({ x: (widths.length * pitch) / 2, y: 10 }, widths.length * pitch + 4, 20, 1),
+    ...widths.map((w, i) => roundedRectangle({ x: (i + 0.5) * pitch, y: 12 }, w, 10, 0)),
+    ...widths.map((_, i) => circle({ x: (i + 0.5) * pitch, y: 3 }, 0.4 + 0.1 * i)),
+  ];
+};

@@ -1,0 +1,181 @@
+import type { Mm } from '../units';
+import { fixed, mm, worked, type WorkedLine } from '../working';
+import { stepsPerDriveTurn, type Control, type Drive } from './drives';
+
+export interface Travel {
+  /** Surface travel of one drive turn, mm: rollers turn the blank by their own rim, whatever its size. */
+  readonly perTurn: Mm;
+  readonly stepsPerMm: number;
+  /** Drive steps for one turn of the blank. */
+  readonly stepsPerBlankTurn: number;
+  /** Surface travel of one step, mm. */
+  readonly step: Mm;
+  readonly working: readonly WorkedLine[];
+}
+
+/**
+ * Surface travel and steps. Rollers and wheels: π × roller diameter. Chuck: π × blank diameter.
+ *
+ * @param contact diameter of the circle that the rollers touch (bands included), or the chucked
+ *   blank's reference diameter; mm
+ * @param correction factor on steps found by witness rings, 1 without
+ */
+export const reckonTravel = (drive: Drive, contact: Mm, correction = 1): Travel => {
+  const steps = stepsPerDriveTurn(drive);
+  const turning = drive.kind === 'chuck' ? contact : drive.rollerDiameter;
+  const nominal = Math.PI * turning;
+  const stepsPerMm = (steps / nominal) * correction;
+  const perTurn = steps / stepsPerMm;
+  const stepsPerBlankTurn = stepsPerMm * Math.PI * contact;
+  return {
+    perTurn,
+    stepsPerMm,
+    stepsPerBlankTurn,
+    step: 1 / stepsPerMm,
+    working: [
+      worked(
+        'travel of one drive turn',
+        drive.kind === 'chuck' ? 'π × blank diameter' : 'π × roller diameter, whatever the blank',
+        `π × ${fixed(turning, 3)}`,
+        mm(nominal, 3),
+        'geometry',
+      ),
+      worked(
+        'steps to the millimetre',
+        correction === 1 ? 'steps / travel' : 'steps / travel × ring correction',
+        `${steps} / ${fixed(nominal, 3)}${correction === 1 ? '' : ` × ${fixed(correction, 5)}`}`,
+        fixed(stepsPerMm, 3),
+        'geometry',
+      ),
+      worked(
+        'steps of one blank turn',
+        'steps per mm × π × D',
+        `${fixed(stepsPerMm, 3)} × π × ${fixed(contact, 2)}`,
+        fixed(stepsPerBlankTurn, 0),
+        'geometry',
+      ),
+      worked(
+        'one step at the surface',
+        '1 / steps per mm',
+        `1 / ${fixed(stepsPerMm, 3)}`,
+        mm(1 / stepsPerMm, 5),
+        'geometry',
+      ),
+    ],
+  };
+};
+
+export interface ControlNumber {
+  /** What is typed into the machine; null when nothing is. */
+  readonly value: number | null;
+  readonly unit: string;
+  readonly where: string;
+  readonly was: number | null;
+  /** Factor on the file's turning coordinate. */
+  readonly artScale: number;
+  readonly working: readonly WorkedLine[];
+}
+
+const PLACES: Readonly<Record<Control['kind'], { where: string; unit: string }>> = {
+  'travel-per-turn': { where: 'rotary, travel of one turn', unit: 'mm' },
+  'steps-per-turn': { where: 'rotary, steps of one roller turn', unit: 'steps' },
+  'steps-per-blank-turn': { where: 'rotary, steps of one turn of the workpiece', unit: 'steps' },
+  'axis-steps': { where: 'rotary axis, steps to the millimetre', unit: 'steps/mm' },
+  'scale-art': { where: 'nowhere: the file carries it', unit: '' },
+};
+
+/** The number that this machine's control chain asks for, and where it is typed. */
+export const controlNumber = (drive: Drive, travel: Travel): ControlNumber => {
+  const { control } = drive;
+  const place = PLACES[control.kind];
+  const steps = stepsPerDriveTurn(drive);
+  const typed = (value: number, digits: number): ControlNumber => {
+    const rounded = Number(value.toFixed(digits));
+    return {
+      value: rounded,
+      unit: place.unit,
+      where: place.where,
+      was: control.kind === 'scale-art' ? null : control.was,
+      artScale: 1,
+      working: travel.working,
+    };
+  };
+  switch (control.kind) {
+    case 'travel-per-turn':
+      return typed(travel.perTurn, 3);
+    case 'steps-per-turn':
+      // The controller divides by the roller's own rim, so the correction goes into the steps.
+      return typed(drive.kind === 'chuck' ? steps : travel.stepsPerMm * Math.PI * drive.rollerDiameter, 0);
+    case 'steps-per-blank-turn':
+      return typed(travel.stepsPerBlankTurn, 0);
+    case 'axis-steps':
+      return typed(travel.stepsPerMm, 3);
+    case 'scale-art': {
+      const artScale = travel.stepsPerMm / control.stepsPerMm;
+      return {
+        value: null,
+        unit: place.unit,
+        where: place.where,
+        was: null,
+        artScale,
+        working: [
+          ...travel.working,
+          worked(
+            'the axis believes one turn is',
+            'steps / its steps per mm',
+            `${steps} / ${fixed(control.stepsPerMm, 3)}`,
+            mm(steps / control.stepsPerMm),
+            'geometry',
+          ),
+          worked(
+            'art scaled around by',
+            'steps per mm / its steps per mm',
+            `${fixed(travel.stepsPerMm, 3)} / ${fixed(control.stepsPerMm, 3)}`,
+            fixed(artScale, 5),
+            'geometry',
+          ),
+        ],
+      };
+    }
+  }
+};
+
+/**
+ * Surface travel, mm, that one unit of the typed number's chain makes when `value` stands in the
+ * machine: what really happens after somebody typed it. Steps sent for one commanded millimetre.
+ */
+export const stepsForOneMm = (drive: Drive, value: number, blankDiameter: Mm): number => {
+  const steps = stepsPerDriveTurn(drive);
+  switch (drive.control.kind) {
+    case 'travel-per-turn':
+      return steps / value;
+    case 'steps-per-turn':
+      return value / (Math.PI * (drive.kind === 'chuck' ? blankDiameter : drive.rollerDiameter));
+    case 'steps-per-blank-turn':
+      return value / (Math.PI * blankDiameter);
+    case 'axis-steps':
+      return value;
+    case 'scale-art':
+      return drive.control.stepsPerMm;
+  }
+};
+
+/** Line intervals near a wanted one that are whole steps, so that rows do not band. */
+export const wholeStepIntervals = (
+  wanted: Mm,
+  step: Mm,
+): { readonly steps: number; readonly offered: readonly { readonly steps: number; readonly interval: Mm }[] } => {
+  const steps = wanted / step;
+  const below = Math.max(1, Math.floor(steps + 1e-9));
+  const offered = [below, below + 1].map((n) => ({ steps: n, interval: n * step }));
+  return {
+    steps,
+    offered: Math.abs(steps - Math.round(steps)) < 1e-6 ? [offered[Math.round(steps) - below]!] : offered,
+  };
+};
+
+/** The nearest interval that is a whole number of steps. */
+export const nearestInterval = (wanted: Mm, step: Mm): { readonly steps: number; readonly interval: Mm } => {
+  const steps = Math.max(1, Math.round(wanted / step));
+  return { steps, interval: steps * step };
+};

@@ -1,0 +1,109 @@
+import { apply, boxUnion, boxOf, emptyBox, type Box, type Transform, type Vec } from '../geometry';
+import type { Mm, Rad } from '../units';
+import { diameterAt, type ProfilePoint } from './round';
+import { travelFor } from './taper';
+
+/**
+ * Something that is engraved at one place of a round blank, or at several evenly round it.
+ * Picture frame of a face: x to the right, y up towards the rim, origin at its middle, mm of
+ * surface.
+ */
+export interface FacePlace {
+  /** Angle of its middle from the feature, to the right as seen from outside with the rim up. */
+  readonly angle: Rad;
+  /** Its middle from the rim along the axis, mm. */
+  readonly along: Mm;
+}
+
+/** How the unrolled blank is brought onto the machine. */
+export interface Unrolling {
+  readonly profile: readonly ProfilePoint[];
+  readonly contactDiameter: Mm;
+  readonly middleDiameter: Mm;
+  readonly rowScaling: boolean;
+  /** From the picture on the standing blank to the file's axes. */
+  readonly toFile: Transform;
+}
+
+const TURN = 2 * Math.PI;
+
+/** Angles of n faces evenly round, the first at `start`. */
+export const evenFaces = (start: Rad, n: number): Rad[] =>
+  Array.from({ length: n }, (_, i) => (start + (i * TURN) / n) % TURN);
+
+/** Turns a face's picture: reading round the blank as it stands, or down from rim to base. */
+export const readingTurn = (p: Vec, reads: 'around' | 'down'): Vec => (reads === 'around' ? p : { x: p.y, y: -p.x });
+
+/**
+ * A point of a face on the unrolled blank: `x` mm of arc at the face's own diameter to the right of
+ * the feature, `y` mm above the rim (so below nought).
+ */
+export const onUnrolled = (p: Vec, place: FacePlace, profile: readonly ProfilePoint[]): Vec => ({
+  x: (place.angle * diameterAt(profile, place.along)) / 2 + p.x,
+  y: p.y - place.along,
+});
+
+/**
+ * A point of a face in the file's axes: along the blank unchanged, around as the travel that the
+ * drive must make at its contact circle. The middle of a face lies at its angle whatever the
+ * diameter there.
+ */
+export const toTravel = (p: Vec, place: FacePlace, u: Unrolling): Vec => {
+  const along = place.along - p.y;
+  const start = (place.angle * u.contactDiameter) / 2;
+  const arc = travelFor(p.x, along, u.profile, u.contactDiameter, u.middleDiameter, u.rowScaling);
+  return apply(u.toFile, { x: start + arc, y: -along });
+};
+
+/** Longest edge left straight when row scaling bends lines, mm. */
+const FINE: Mm = 1;
+
+/** A polyline of a face in the file's axes; long edges are divided where row scaling bends them. */
+export const lineToTravel = (
+  line: readonly Vec[],
+  place: FacePlace,
+  reads: 'around' | 'down',
+  u: Unrolling,
+  closed: boolean,
+): Vec[] => {
+  const out: Vec[] = [];
+  const count = closed ? line.length : line.length - 1;
+  for (let i = 0; i < line.length; i += 1) {
+    const a = readingTurn(line[i]!, reads);
+    out.push(toTravel(a, place, u));
+    if (!u.rowScaling || i >= count) continue;
+    const b = readingTurn(line[(i + 1) % line.length]!, reads);
+    const pieces = Math.ceil(Math.abs(b.y - a.y) / FINE);
+    for (let k = 1; k < pieces; k += 1)
+      out.push(toTravel({ x: a.x + ((b.x - a.x) * k) / pieces, y: a.y + ((b.y - a.y) * k) / pieces }, place, u));
+  }
+  return out;
+};
+
+/** Where file coordinates fall on a blank that was turned by travel `t`: angle and place, inverse of the unrolling. */
+export const fromTravel = (file: Vec, back: Transform, contactDiameter: Mm): { angle: Rad; along: Mm } => {
+  const p = apply(back, file);
+  return { angle: (2 * p.x) / contactDiameter, along: -p.y };
+};
+
+/** How a band that goes all the way round meets itself. */
+export interface Seam {
+  readonly kind: 'seamless' | 'gapped';
+  /** Gap left on purpose, mm; nought when seamless. */
+  readonly gap: Mm;
+}
+
+/** Width that art is scaled to round the blank, at a diameter: one circumference, less the gap. */
+export const bandWidth = (diameter: Mm, seam: Seam): Mm => Math.PI * diameter - (seam.kind === 'gapped' ? seam.gap : 0);
+
+/** Bounding box of polylines; empty when there are none. */
+export const linesBox = (lines: readonly (readonly Vec[])[]): Box =>
+  lines.reduce((box, line) => (line.length === 0 ? box : boxUnion(box, boxOf(line))), emptyBox);
+
+/** Scale and shift that bring a box of art into the middle of a room, whole and undistorted. */
+export const fitInto = (art: Box, width: Mm, height: Mm): { scale: number; x: Mm; y: Mm } => {
+  const w = art.maxX - art.minX;
+  const h = art.maxY - art.minY;
+  const scale = Math.min(w > 0 ? width / w : Infinity, h > 0 ? height / h : Infinity);
+  return { scale, x: -(art.minX + art.maxX) / 2, y: -(art.minY + art.maxY) / 2 };
+};
