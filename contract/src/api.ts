@@ -2,6 +2,9 @@ import { z } from 'zod';
 import {
   batchDocument,
   batchRow,
+  cupRunView,
+  cupView,
+  driveDocument,
   blankDocument,
   fixtureDocument,
   logRow,
@@ -11,7 +14,7 @@ import {
   simView,
 } from './documents';
 import { id, inRange, line, time, wholeNumber } from './limits';
-import { blankSpec, contour, dimension, machineProfile, recipeSpec, setupSections } from './things';
+import { blankSpec, contour, dimension, driveSpec, machineProfile, recipeSpec, setupSections } from './things';
 
 /** One call of the API: the only description of it, read by server and browser alike. */
 export interface Endpoint<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType> {
@@ -89,6 +92,7 @@ export const api = {
       section('lettering'),
       section('place'),
       section('burn'),
+      section('drive'),
       section('close'),
     ]),
     reply: batchDocument,
@@ -158,6 +162,45 @@ export const api = {
     body: z.object({ approved: z.boolean() }),
     reply: batchDocument,
   }),
+  takeRing: make('POST', '/api/batches/:id/rings', {
+    params: byId,
+    body: z.object({
+      overlap: inRange('The reading', -2_000, 2_000, 'mm'),
+      readingError: inRange('Reading error', 0.01, 20, 'mm').optional(),
+      /** Says that a reading of more than a quarter turn is meant. */
+      sure: z.boolean().optional(),
+    }),
+    reply: batchDocument,
+  }),
+  dropRing: make('DELETE', '/api/batches/:id/rings/:ring', {
+    params: z.object({ id, ring: id }),
+    reply: batchDocument,
+  }),
+  chooseDrive: make('PUT', '/api/batches/:id/drive', {
+    params: byId,
+    body: z.object({ driveId: id.nullable(), version }),
+    reply: batchDocument,
+  }),
+  setOnMachine: make('POST', '/api/batches/:id/drive/set', {
+    params: byId,
+    body: z.object({ what: z.enum(['number', 'acceleration']), value: inRange('Value', 0, 100_000_000) }),
+    reply: batchDocument,
+  }),
+  cupView: make('GET', '/api/batches/:id/cup', { params: byId, reply: cupView }),
+  cupSet: make('POST', '/api/batches/:id/cup', {
+    params: byId,
+    body: z.object({
+      value: inRange('Value', 0, 100_000_000).optional(),
+      acceleration: inRange('Acceleration', 1, 200_000).optional(),
+    }),
+    reply: cupView,
+  }),
+  cupBurn: make('POST', '/api/batches/:id/cup/burn', {
+    params: byId,
+    body: z.object({ what: z.enum(['ring', 'letter', 'piece']) }),
+    reply: cupRunView,
+  }),
+
   addPutback: make('POST', '/api/batches/:id/putbacks', {
     params: byId,
     body: z.object({ setting: line('Setting', 1, 80), was: line('Old value', 1, 80), now: line('New value', 1, 80) }),
@@ -243,6 +286,17 @@ export const api = {
     reply: recipeDocument,
   }),
 
+  listDrives: make('GET', '/api/drives', { reply: z.array(driveDocument) }),
+  createDrive: make('POST', '/api/drives', {
+    body: z.object({ name: line('Name', 1, 80), spec: driveSpec }),
+    reply: created,
+  }),
+  saveDrive: make('PUT', '/api/drives/:id', {
+    params: byId,
+    body: z.object({ name: line('Name', 1, 80), spec: driveSpec, version }),
+    reply: driveDocument,
+  }),
+
   shelfUndoable: make('GET', '/api/shelf/:id/undo', {
     params: byId,
     reply: z.object({ summary: z.string().nullable() }),
@@ -282,5 +336,12 @@ export const FILES = [
   'setup.pdf',
   'proof.pdf',
   'roster.csv',
+  'ring.gcode',
+  'letter.gcode',
+  'wrap.svg',
+  'template.svg',
+  'template.dxf',
+  'template.pdf',
+  'cradle.svg',
 ] as const;
 export type FileName = (typeof FILES)[number];

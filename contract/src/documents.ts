@@ -2,18 +2,20 @@ import { z } from 'zod';
 import { id, time } from './limits';
 import {
   blankSpec,
+  driveSpec,
   holdSettings,
   machineProfile,
   markReading,
   piece,
   putback,
   recipeSpec,
+  ringEntry,
   sample,
   setup,
 } from './things';
 
 /** Things of the Shelf that people edit; also the names of their tables. */
-export type ShelfKind = 'blanks' | 'machines' | 'recipes';
+export type ShelfKind = 'blanks' | 'machines' | 'recipes' | 'drives';
 
 const versioned = { id, name: z.string(), version: z.number().int() };
 
@@ -30,6 +32,14 @@ export type MachineDocument = z.infer<typeof machineDocument>;
 
 export const recipeDocument = z.object({ ...versioned, machineId: id, spec: recipeSpec });
 export type RecipeDocument = z.infer<typeof recipeDocument>;
+
+export const driveDocument = z.object({
+  ...versioned,
+  spec: driveSpec,
+  /** Rings of this drive by blank, newest first. */
+  history: z.array(z.object({ blankName: z.string(), overlap: z.number(), correction: z.number(), at: time })),
+});
+export type DriveDocument = z.infer<typeof driveDocument>;
 
 export const fixtureRevision = z.object({
   id,
@@ -105,6 +115,8 @@ export const batchDocument = z.object({
   firstApproved: z.boolean(),
   ticks: z.array(z.object({ step: z.string(), at: time, by: z.string() })),
   putbacks: z.array(putback),
+  drive: driveDocument.nullable(),
+  rings: z.array(ringEntry),
   canUndo: z.string().nullable(),
   simulated: z.boolean(),
 });
@@ -162,6 +174,27 @@ export const simRunView = z.object({
   tolerance: z.number(),
 });
 export type SimRunView = z.infer<typeof simRunView>;
+
+/** The simulated drive's own panel, and what was burned on the blank that lies on it. */
+export const cupView = z.object({
+  where: z.string(),
+  unit: z.string(),
+  typed: z.boolean(),
+  value: z.number(),
+  acceleration: z.number(),
+});
+export type CupView = z.infer<typeof cupView>;
+export const cupRunView = z.object({
+  thrown: z.boolean(),
+  /** Strokes on the standing blank: around to the right of the feature, up from the rim; x0 y0 x1 y1 …, mm. */
+  strokes: z.array(z.number()),
+  /** As a rule would show it at the ring's ends, mm; null when no ring was burned. */
+  overlap: z.number().nullable(),
+  dx: z.number().nullable(),
+  dy: z.number().nullable(),
+  lines: z.number().int(),
+});
+export type CupRunView = z.infer<typeof cupRunView>;
 
 export const apiProblem = z.object({ code: z.string(), message: z.string(), field: z.string().optional() });
 export type ApiProblem = z.infer<typeof apiProblem>;

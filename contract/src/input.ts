@@ -1,9 +1,9 @@
-import type { BatchInput } from '@bistre/core';
+import type { BatchInput, Dimension } from '@bistre/core';
 import type { BatchDocument } from './documents';
 
 /** What the core reckons from, out of the document that crosses the wire. */
 export const batchInput = (batch: BatchDocument): BatchInput => {
-  const samples = (dimension: 'length' | 'width' | 'thickness'): number[] =>
+  const samples = (dimension: Dimension): number[] =>
     batch.blank.samples.filter((s) => s.dimension === dimension).map((s) => s.value);
   return {
     name: batch.name,
@@ -14,7 +14,13 @@ export const batchInput = (batch: BatchDocument): BatchInput => {
       id: batch.blank.id,
       name: batch.blank.name,
       ...batch.blank.spec,
-      samples: { length: samples('length'), width: samples('width'), thickness: samples('thickness') },
+      samples: {
+        length: samples('length'),
+        width: samples('width'),
+        thickness: samples('thickness'),
+        diameter: samples('diameter'),
+        tape: samples('tape'),
+      },
     },
     machine: { id: batch.machine.id, name: batch.machine.name, ...batch.machine.profile },
     recipe: batch.recipe
@@ -28,6 +34,8 @@ export const batchInput = (batch: BatchDocument): BatchInput => {
     firstApproved: batch.firstApproved,
     ticks: batch.ticks.map((t) => t.step),
     putbacks: batch.putbacks,
+    drive: batch.drive ? { id: batch.drive.id, name: batch.drive.name, ...batch.drive.spec } : null,
+    rings: batch.rings,
     closedAt: batch.closedAt,
   };
 };

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { FEWEST_MARKS, MOST_MARKS } from '@bistre/core';
+import { checkProfile, FEWEST_MARKS, MOST_MARKS, MOST_POINTS } from '@bistre/core';
 import { id, inRange, line, time, wholeNumber } from './limits';
 
 const vertex = z.object({
@@ -25,6 +25,31 @@ export const blankShape = z.discriminatedUnion('kind', [
     }),
   z.object({ kind: z.literal('disc'), diameter: size('Diameter') }),
   z.object({ kind: z.literal('outline'), contours: z.array(contour).min(1).max(500), source: line('Source', 0, 200) }),
+  z.object({
+    kind: z.literal('round'),
+    profile: z
+      .array(z.object({ at: inRange('Place', 0, 5_000, 'mm'), diameter: inRange('Diameter', 1, 1_000, 'mm') }))
+      .min(2, 'A profile needs the diameter at the rim and at the base.')
+      .max(MOST_POINTS)
+      .superRefine((points, context) => {
+        const checked = checkProfile(points);
+        if (!checked.ok) context.addIssue({ code: 'custom', message: checked.problem.message });
+      }),
+    wall: inRange('Wall', 0.05, 500, 'mm'),
+    material: z.enum(['steel', 'aluminium', 'glass', 'wood', 'plastic']),
+    filled: z.boolean(),
+    lid: z.boolean(),
+    capacity: inRange('Capacity', 0.001, 500, 'l').nullable(),
+    feature: z
+      .object({
+        kind: z.enum(['handle', 'existing logo', 'seam weld']),
+        reach: inRange('Reach', 0, 500, 'mm'),
+        from: inRange('Feature from', 0, 5_000, 'mm'),
+        to: inRange('Feature to', 0, 5_000, 'mm'),
+        mass: inRange('Mass', 0, 50, 'kg'),
+      })
+      .nullable(),
+  }),
 ]);
 
 export const rect = z.object({
@@ -41,6 +66,7 @@ export const zone = rect.extend({
   across: z.enum(['left', 'centre', 'right']),
   down: z.enum(['top', 'middle', 'bottom']),
   keepOuts: z.array(rect).max(20),
+  angle: inRange('Angle', -7, 7, 'rad').optional(),
 });
 
 export const hole = z.object({
@@ -66,7 +92,7 @@ export const blankSpec = z.object({
 });
 export type BlankSpec = z.infer<typeof blankSpec>;
 
-export const dimension = z.enum(['length', 'width', 'thickness']);
+export const dimension = z.enum(['length', 'width', 'thickness', 'diameter', 'tape']);
 
 export const sample = z.object({ id, dimension, value: z.number(), at: time, by: z.string() });
 export type Sample = z.infer<typeof sample>;
@@ -96,6 +122,8 @@ export const machineProfile = z.object({
   repeatability: inRange('Return', 0, 2, 'mm'),
   nozzleGap: inRange('Nozzle gap', 0, 500, 'mm'),
   headRadius: inRange('Head radius', 0, 300, 'mm'),
+  bedLowest: inRange('Nozzle to the bed at its lowest', 0, 3_000, 'mm'),
+  withoutBed: inRange('Nozzle to the floor', 0, 3_000, 'mm').nullable(),
   focusRange: inRange('Focus range', 0.01, 100, 'mm'),
   acceleration: inRange('Acceleration', 10, 100_000, 'mm/s²'),
   rapidSpeed: inRange('Rapid speed', 1, 10_000, 'mm/s'),
@@ -122,6 +150,88 @@ export const recipeSpec = z.object({
   proof: line('Proof', 0, 300),
 });
 export type RecipeSpec = z.infer<typeof recipeSpec>;
+
+const driveCommon = {
+  stepsPerTurn: inRange('Steps of one motor turn', 1, 10_000_000),
+  reduction: inRange('Reduction', 0.01, 1_000),
+  motorSide: z.enum(['left', 'right']),
+  height: inRange('Height of its axis', 0, 500, 'mm'),
+  room: inRange('Length it takes', 10, 5_000, 'mm'),
+  axis: z.object({ letter: z.enum(['Y', 'A', 'B', 'C']), unit: z.enum(['mm', 'degrees']) }),
+  control: z.discriminatedUnion('kind', [
+    z.object({ kind: z.literal('travel-per-turn'), was: inRange('Value to return to', 0, 10_000_000) }),
+    z.object({ kind: z.literal('steps-per-turn'), was: inRange('Value to return to', 0, 10_000_000) }),
+    z.object({ kind: z.literal('steps-per-blank-turn'), was: inRange('Value to return to', 0, 10_000_000) }),
+    z.object({ kind: z.literal('axis-steps'), was: inRange('Value to return to', 0, 1_000_000) }),
+    z.object({ kind: z.literal('scale-art'), stepsPerMm: inRange('Steps to the millimetre', 0.1, 1_000_000) }),
+  ]),
+  topMoves: z.enum(['toward', 'away']),
+  risers: z.array(z.object({ name: line('Riser', 1, 40), height: inRange('Riser height', 0.1, 500, 'mm') })).max(8),
+  axisAcceleration: inRange('Axis acceleration', 1, 200_000, 'mm/s²'),
+  backlash: inRange('Play', 0, 20, '°'),
+};
+const rollers = {
+  rollerDiameter: inRange('Roller diameter', 2, 500, 'mm'),
+  centreDistance: inRange('Distance of the axes', 4, 1_000, 'mm'),
+  friction: inRange('Friction', 0.02, 2),
+};
+/** A rotary as its maker and the operator describe it. */
+export const driveSpec = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('roller'),
+    ...driveCommon,
+    ...rollers,
+    driven: z.union([z.literal(1), z.literal(2)]),
+    bandThickness: inRange('Band', 0, 20, 'mm'),
+  }),
+  z.object({ kind: z.literal('wheel'), ...driveCommon, ...rollers, driven: z.literal(2), bandThickness: z.literal(0) }),
+  z.object({ kind: z.literal('chuck'), ...driveCommon, jaws: inRange('Jaws', 1, 1_000, 'mm') }),
+]);
+export type DriveSpec = z.infer<typeof driveSpec>;
+
+const orientation = z.object({
+  quarters: z.union([z.literal(0), z.literal(1), z.literal(2), z.literal(3)]),
+  mirrored: z.boolean(),
+});
+
+export const driveSettings = z.object({
+  driveId: id.nullable(),
+  rimFaces: z.enum(['left', 'right']),
+  contactAt: inRange('Contact circle', 0, 5_000, 'mm').nullable(),
+  stand: z.object({ bed: z.enum(['in', 'out']), riser: z.string().max(40).nullable() }),
+  found: orientation.nullable(),
+  accelerationSet: inRange('Axis acceleration', 1, 200_000, 'mm/s²').nullable(),
+  numberSet: inRange('The number', 0, 100_000_000).nullable(),
+  seam: z.object({ kind: z.enum(['seamless', 'gapped']), gap: inRange('Gap', 0, 500, 'mm') }),
+  rowScaling: z.boolean(),
+  bothWays: z.boolean(),
+  runOut: inRange('Run-out', 0, 20, 'mm').nullable(),
+  faces: z
+    .array(
+      z.object({
+        zoneId: line('Zone', 1, 40),
+        content: z.discriminatedUnion('kind', [
+          z.object({ kind: z.literal('lettering') }),
+          z.object({ kind: z.literal('art'), name: line('Art', 1, 120), contours: z.array(contour).min(1).max(2_000) }),
+        ]),
+        reads: z.enum(['around', 'down']),
+        repeats: wholeNumber('Times round', 1, 24),
+        wraps: z.boolean(),
+      }),
+    )
+    .max(12),
+});
+
+export const ringEntry = z.object({
+  id,
+  batchId: id,
+  overlap: z.number(),
+  circumference: z.number(),
+  correction: z.number(),
+  readingError: z.number(),
+  at: time,
+  by: z.string(),
+});
 
 export const holdSettings = z.object({
   method: z.enum(['nest', 'fence']),
@@ -189,6 +299,7 @@ export const setupSections = {
   }),
   place: z.object({ school: z.enum(['file', 'work']) }),
   burn: z.object({ sweep: z.enum(['piece', 'row']) }),
+  drive: driveSettings,
   close: z.object({ notes: z.string().max(4_000), keep: z.string().max(4_000) }),
 } as const;
 export const setup = z.object(setupSections);

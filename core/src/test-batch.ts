@@ -1,6 +1,6 @@
 import { freshMachine, type Machine, type Recipe } from './burn';
 import { defaultHold, type Blank } from './holding';
-import type { BatchInput } from './setup';
+import { freshDriveSettings, type BatchInput } from './setup/input';
 import { seeded } from './budget';
 
 const gaussian = (seed: number, mean: number, s: number, n: number): number[] => {
@@ -88,6 +88,7 @@ export const testBatch = (change: Partial<BatchInput> = {}): BatchInput => ({
     },
     place: { school: 'file' },
     burn: { sweep: 'row' },
+    drive: freshDriveSettings,
     close: { notes: '', keep: '' },
   },
   readings: [],
@@ -96,6 +97,8 @@ export const testBatch = (change: Partial<BatchInput> = {}): BatchInput => ({
   firstApproved: true,
   ticks: [],
   putbacks: [],
+  drive: null,
+  rings: [],
   closedAt: null,
   ...change,
 });

@@ -4,6 +4,7 @@ import {
   batchInput,
   type BatchDocument,
   type BlankDocument,
+  type DriveDocument,
   type MachineDocument,
   type RecipeDocument,
 } from '@bistre/contract';
@@ -46,6 +47,49 @@ export const loadRecipe = async (trx: Trx, id: string): Promise<RecipeDocument> 
   const row = await trx.selectFrom('recipes').selectAll().where('id', '=', id).executeTakeFirst();
   if (!row) throw notFound('This recipe');
   return { id, name: row.name, version: row.version, machineId: row.machine_id, spec: row.spec };
+};
+
+export const loadDrive = async (trx: Trx, id: string): Promise<DriveDocument | null> => {
+  const row = await trx.selectFrom('drives').selectAll().where('id', '=', id).executeTakeFirst();
+  if (!row) return null;
+  const rings = await trx
+    .selectFrom('rings as r')
+    .innerJoin('blanks as b', 'b.id', 'r.blank_id')
+    .select(['r.overlap_mm', 'r.correction', 'r.at', 'b.name'])
+    .where('r.drive_id', '=', id)
+    .where('r.removed_at', 'is', null)
+    .orderBy('r.seq', 'desc')
+    .limit(100)
+    .execute();
+  return {
+    id,
+    name: row.name,
+    version: row.version,
+    spec: row.spec,
+    history: rings.map((r) => ({ blankName: r.name, overlap: r.overlap_mm, correction: r.correction, at: iso(r.at) })),
+  };
+};
+
+/** Rings of one drive with one blank, whatever batch they were burned for, oldest first. */
+const loadRings = async (trx: Trx, driveId: string, blankId: string): Promise<BatchDocument['rings']> => {
+  const rows = await trx
+    .selectFrom('rings')
+    .selectAll()
+    .where('drive_id', '=', driveId)
+    .where('blank_id', '=', blankId)
+    .where('removed_at', 'is', null)
+    .orderBy('seq')
+    .execute();
+  return rows.map((r) => ({
+    id: r.id,
+    batchId: r.batch_id,
+    overlap: r.overlap_mm,
+    circumference: r.circumference_mm,
+    correction: r.correction,
+    readingError: r.reading_error_mm,
+    at: iso(r.at),
+    by: r.by,
+  }));
 };
 
 const loadRevision = async (trx: Trx, id: string): Promise<BatchDocument['fixture']> => {
@@ -95,6 +139,9 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
     .execute();
   const ticks = await trx.selectFrom('step_ticks').selectAll().where('batch_id', '=', id).orderBy('at').execute();
   const putbacks = await trx.selectFrom('putbacks').selectAll().where('batch_id', '=', id).orderBy('at').execute();
+  const { driveId } = row.setup.drive;
+  const drive = driveId ? await loadDrive(trx, driveId) : null;
+  const rings = drive ? await loadRings(trx, drive.id, row.blank_id) : [];
   const undoable = await latestUndoable(trx, id);
   const simulated = await trx
     .selectFrom('simulations')
@@ -150,6 +197,8 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
       now: p.now,
       restoredAt: isoOrNull(p.restored_at),
     })),
+    drive,
+    rings,
     canUndo: undoable?.summary ?? null,
     simulated: simulated !== undefined,
   };

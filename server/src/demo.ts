@@ -1,17 +1,20 @@
 import { sql } from 'kysely';
-import { freshMachine, runSummary, seeded, type HoldSettings } from '@bistre/core';
+import { freshMachine, runSummary, seeded, type Dimension, type HoldSettings } from '@bistre/core';
 import { type BlankSpec, type MachineProfile, type RecipeSpec, type Setup } from '@bistre/contract';
 import { loadBatch, record } from './batches';
 import type { Db, Trx } from './db/connect';
 import { saveFixture } from './changes/fixture';
 import { freshSetup } from './changes/fresh';
 import { writeRoster } from './changes/roster';
+import { seedRound } from './demo-round';
 
 const gasTube: MachineProfile = {
   ...freshMachine,
   jogSteps: [...freshMachine.jogSteps],
   power: 60,
   bed: { width: 900, height: 600 },
+  bedLowest: 190,
+  withoutBed: 260,
   zeroCorner: 'back-left',
   yRuns: 'toward',
   kerfMeasuredAt: '2026-10-02T09:12:00.000Z',
@@ -154,28 +157,27 @@ const crews = (): Record<string, string>[] =>
     })),
   );
 
-const gaussian = (seed: number, mean: number, s: number, n: number): number[] => {
+export const gaussian = (seed: number, mean: number, s: number, n: number): number[] => {
   const r = seeded(seed);
   return Array.from({ length: n }, () => Math.round((mean + s * r.normal()) * 100) / 100);
 };
 
-const addSamples = async (
+export const addSamples = async (
   trx: Trx,
   blankId: string,
-  values: Record<'length' | 'width' | 'thickness', number[]>,
+  values: Partial<Record<Dimension, number[]>>,
 ): Promise<void> => {
-  for (const dimension of ['length', 'width', 'thickness'] as const) {
-    if (values[dimension].length === 0) continue;
+  for (const dimension of Object.keys(values) as Dimension[]) {
+    const readings = values[dimension] ?? [];
+    if (readings.length === 0) continue;
     await trx
       .insertInto('blank_samples')
-      .values(
-        values[dimension].map((value_mm) => ({ blank_id: blankId, dimension, value_mm, by: 'Imre', removed_at: null })),
-      )
+      .values(readings.map((value_mm) => ({ blank_id: blankId, dimension, value_mm, by: 'Imre', removed_at: null })))
       .execute();
   }
 };
 
-const addBatch = async (
+export const addBatch = async (
   trx: Trx,
   what: {
     name: string;
@@ -187,6 +189,7 @@ const addBatch = async (
     blank: string;
     recipe: string | null;
     hold: Partial<HoldSettings>;
+    drive?: Partial<Setup['drive']>;
     lines: Setup['lettering']['lines'];
   },
 ): Promise<string> => {
@@ -210,7 +213,8 @@ const addBatch = async (
       setup: JSON.stringify({
         ...setup,
         hold: { ...setup.hold, ...what.hold },
-        lettering: { ...setup.lettering, zoneId: 'face', lines: what.lines },
+        drive: { ...setup.drive, ...what.drive },
+        lettering: { ...setup.lettering, zoneId: what.drive ? null : 'face', lines: what.lines },
       }),
     })
     .returning('id')
@@ -224,14 +228,14 @@ const addBatch = async (
   return row.id;
 };
 
-const tick = async (trx: Trx, batch: string, ...steps: string[]): Promise<void> => {
+export const tick = async (trx: Trx, batch: string, ...steps: string[]): Promise<void> => {
   await trx
     .insertInto('step_ticks')
     .values(steps.map((step) => ({ batch_id: batch, step, by: 'Imre' })))
     .execute();
 };
 
-const dueIn = (days: number, hour: number): Date => {
+export const dueIn = (days: number, hour: number): Date => {
   const date = new Date();
   date.setDate(date.getDate() + days);
   date.setHours(hour, 0, 0, 0);
@@ -409,11 +413,12 @@ export const seedDemo = (db: Db): Promise<void> =>
       hold: { extent: { kind: 'count', count: 18 }, name: 'MEDAL-18' },
       lines: [],
     });
+    await seedRound(trx, { a, blank, recipe });
   });
 
 /** Empties every table; only for putting the demo back. */
 export const clearAll = async (db: Db): Promise<void> => {
-  await sql`truncate machines, blanks, blank_samples, recipes, fixtures, fixture_revisions, batches, mark_readings, roster_rows, pieces, step_ticks, putbacks, events, simulations, replies restart identity cascade`.execute(
+  await sql`truncate machines, drives, rings, blanks, blank_samples, recipes, fixtures, fixture_revisions, batches, mark_readings, roster_rows, pieces, step_ticks, putbacks, events, simulations, replies restart identity cascade`.execute(
     db,
   );
 };

@@ -1,2 +1,3 @@
 export * from './machine';
 export * from './run';
+export * from './cup';

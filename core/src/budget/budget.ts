@@ -2,7 +2,7 @@ import type { Mm, Share } from '../units';
 import { fixed, mm, percent, worked, type WorkedLine } from '../working';
 import { combined, effectiveDof, radialCoverage } from './combine';
 import type { BudgetInput, Source } from './input';
-import { simulatePieces } from './simulate';
+import { simulatePieces, type Scales } from './simulate';
 import { reckonSources } from './sources';
 
 export interface Budget {
@@ -40,24 +40,24 @@ const shareBelow = (sorted: Float64Array, limit: number): number => {
   return sorted.length === 0 ? 1 : low / sorted.length;
 };
 
-/**
- * The placement budget [JCGM 100:2008 for the sum, JCGM 101:2008 for the simulation]: every source
- * of position error at the worst corner of the art, combined, and checked against the tolerance.
- */
-export const reckonBudget = (input: BudgetInput): Budget => {
-  const bare = reckonSources(input);
+/** Simulated displacements, sorted, with one source scaled; mm. */
+export type Simulate = (count: number, scale?: Scales) => Float64Array;
+
+/** Sums sources, simulates pieces, and checks both against the tolerance. */
+export const assembleBudget = (
+  bare: readonly Omit<Source, 'share'>[],
+  simulate: Simulate,
+  input: { readonly tolerance: Mm; readonly pieces: number; readonly seed: number },
+): Budget => {
   const total = combined(bare);
   const sources = bare.map((s) => ({ ...s, share: total === 0 ? 0 : (s.u / total) ** 2 })).sort((a, b) => b.u - a.u);
   const largest = sources[0]!;
   const dof = effectiveDof(bare);
   const factor = radialCoverage(0.95, dof);
-  const pieces = simulatePieces(input, input.pieces);
+  const pieces = simulate(input.pieces);
   const predicted = quantile(pieces, 0.95);
   const inside = shareBelow(pieces, input.tolerance);
-  const ifHalved = quantile(
-    simulatePieces(input, Math.min(input.pieces, 20_000), { id: largest.id, factor: 0.5 }),
-    0.95,
-  );
+  const ifHalved = quantile(simulate(Math.min(input.pieces, 20_000), { id: largest.id, factor: 0.5 }), 0.95);
   const worst = sources.reduce((sum, s) => sum + s.worst, 0);
   const assumptions = sources.filter((s) => s.origin === 'assumed' || s.origin === 'catalogue').map((s) => s.name);
   return {
@@ -113,3 +113,10 @@ export const reckonBudget = (input: BudgetInput): Budget => {
     ],
   };
 };
+
+/**
+ * The placement budget [JCGM 100:2008 for the sum, JCGM 101:2008 for the simulation]: every source
+ * of position error at the worst corner of the art, combined, and checked against the tolerance.
+ */
+export const reckonBudget = (input: BudgetInput): Budget =>
+  assembleBudget(reckonSources(input), (count, scale) => simulatePieces(input, count, scale), input);

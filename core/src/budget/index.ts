@@ -3,3 +3,4 @@ export * from './combine';
 export * from './input';
 export * from './simulate';
 export * from './budget';
+export * from './round';

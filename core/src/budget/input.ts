@@ -5,7 +5,22 @@ import type { Mm, Rad, Share } from '../units';
 import type { WorkedLine } from '../working';
 import type { Component } from './combine';
 
-export type SourceId = 'float' | 'yaw' | 'size' | 'aiming' | 'pointer' | 'return' | 'angle';
+export type SourceId =
+  | 'float'
+  | 'yaw'
+  | 'size'
+  | 'aiming'
+  | 'pointer'
+  | 'return'
+  | 'angle'
+  | 'diameter'
+  | 'calibration'
+  | 'slip'
+  | 'run-out'
+  | 'taper'
+  | 'feature'
+  | 'rim'
+  | 'step';
 
 /** One source of position error, as a radial standard uncertainty at the worst corner of the art. */
 export interface Source extends Component {

@@ -4,7 +4,8 @@ import type { Mm, Rad } from '../units';
 import type { BudgetInput, SourceId } from './input';
 import { seeded } from './random';
 
-interface Scales {
+/** One source made larger or smaller, to see what it does. */
+export interface Scales {
   readonly id: SourceId | null;
   readonly factor: number;
 }

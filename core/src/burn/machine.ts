@@ -35,6 +35,9 @@ export interface Machine {
   readonly repeatability: Mm;
   readonly nozzleGap: Mm;
   readonly headRadius: Mm;
+  /** Nozzle to the bed at its lowest, and to the floor when the bed can be taken out, mm. */
+  readonly bedLowest: Mm;
+  readonly withoutBed: Mm | null;
   readonly focusRange: Mm;
   readonly acceleration: MmPerS2;
   readonly rapidSpeed: MmPerS;
@@ -57,6 +60,8 @@ export const freshMachine: Omit<Machine, 'id' | 'name'> = {
   repeatability: 0.05,
   nozzleGap: 6,
   headRadius: 18,
+  bedLowest: 160,
+  withoutBed: null,
   focusRange: 2,
   acceleration: 3000,
   rapidSpeed: 300,

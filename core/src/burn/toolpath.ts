@@ -12,19 +12,21 @@ export const runUp = (setting: BurnSetting, acceleration: number): Mm => setting
  * One row is one sweep: the head does not stop at gaps.
  *
  * @param polygons closed, bed frame, mm
+ * @param bothWays rows there and back; otherwise all in the same direction
  */
 export const addFill = (
   moves: Moves,
   polygons: readonly (readonly Vec[])[],
   setting: BurnSetting,
   acceleration: number,
+  bothWays = true,
 ): void => {
   const rows = scanFill(polygons, setting.interval);
   const lead = runUp(setting, acceleration);
   for (let pass = 0; pass < setting.passes; pass += 1) {
     rows.forEach((row, index) => {
       const { spans, y } = row;
-      const forward = index % 2 === 0;
+      const forward = !bothWays || index % 2 === 0;
       const first = forward ? spans[0]! - lead : spans[spans.length - 1]! + lead;
       moves.rapid(first, y);
       if (forward) {

@@ -33,7 +33,7 @@ import {
   restingTraction,
   ringFactor,
   ringIsDoubtful,
-  stepsForOneMm,
+  stepsForOneUnit,
   tapeCheck,
   throwLimit,
   usableHalfWidth,
@@ -218,7 +218,7 @@ describe('travel and steps', () => {
             const travel = reckonTravel(drive, contact, correction);
             const number = controlNumber(drive, travel);
             // Steps sent for one millimetre of art, against steps that one millimetre of surface takes.
-            const sent = stepsForOneMm(drive, number.value ?? 0, contact) * number.artScale;
+            const sent = stepsForOneUnit(drive, number.value ?? 0, contact) * number.artScale;
             expect(sent / travel.stepsPerMm).toBeCloseTo(1, 3);
           },
         ),
@@ -226,6 +226,13 @@ describe('travel and steps', () => {
       );
     },
   );
+  it('gives a degree axis degrees, and types nothing', () => {
+    const drive = roller({ axis: { letter: 'A', unit: 'degrees' }, stepsPerTurn: 6400 });
+    const travel = reckonTravel(drive, 80, 1.004);
+    const number = controlNumber(drive, travel);
+    expect(number.value).toBeNull();
+    expect((stepsForOneUnit(drive, 0, 80) * number.artScale) / travel.stepsPerMm).toBeCloseTo(1, 9);
+  });
   it('offers intervals of whole steps: 0.085 mm is 4.404 steps of 0.019301 mm', () => {
     const step = (Math.PI * 19.66) / 3200;
     const { steps, offered } = wholeStepIntervals(0.085, step);

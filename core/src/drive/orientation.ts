@@ -80,6 +80,10 @@ export const pictureToFile = (
   return compose(commanded, lying, orientationMap(inverseOrientation(found)));
 };
 
+/** What is known after an F was burned with `before` already taken into account and `seen` came out. */
+export const afterLetter = (before: Orientation | null, seen: Orientation): Orientation =>
+  before ? composeOrientations(seen, before) : seen;
+
 /** The letter F as strokes in a box of 10 × 14 mm, foot at the lower left: it shows all eight apart. */
 export const LETTER_F: readonly (readonly Vec[])[] = [
   [

@@ -86,6 +86,26 @@ const PLACES: Readonly<Record<Control['kind'], { where: string; unit: string }>>
 
 /** The number that this machine's control chain asks for, and where it is typed. */
 export const controlNumber = (drive: Drive, travel: Travel): ControlNumber => {
+  if (drive.axis.unit === 'degrees') {
+    const artScale = 360 / travel.perTurn;
+    return {
+      value: null,
+      unit: '',
+      where: PLACES['scale-art'].where,
+      was: null,
+      artScale,
+      working: [
+        ...travel.working,
+        worked(
+          'degrees to the millimetre',
+          '360 / travel of one drive turn',
+          `360 / ${fixed(travel.perTurn, 3)}`,
+          `${fixed(artScale, 4)}°`,
+          'geometry',
+        ),
+      ],
+    };
+  }
   const { control } = drive;
   const place = PLACES[control.kind];
   const steps = stepsPerDriveTurn(drive);
@@ -141,11 +161,12 @@ export const controlNumber = (drive: Drive, travel: Travel): ControlNumber => {
 };
 
 /**
- * Surface travel, mm, that one unit of the typed number's chain makes when `value` stands in the
- * machine: what really happens after somebody typed it. Steps sent for one commanded millimetre.
+ * Steps that are sent for one unit of the file's turning word while `value` stands in the machine:
+ * what really happens after somebody typed it, or did not.
  */
-export const stepsForOneMm = (drive: Drive, value: number, blankDiameter: Mm): number => {
+export const stepsForOneUnit = (drive: Drive, value: number, blankDiameter: Mm): number => {
   const steps = stepsPerDriveTurn(drive);
+  if (drive.axis.unit === 'degrees') return steps / 360;
   switch (drive.control.kind) {
     case 'travel-per-turn':
       return steps / value;
@@ -159,6 +180,13 @@ export const stepsForOneMm = (drive: Drive, value: number, blankDiameter: Mm): n
       return drive.control.stepsPerMm;
   }
 };
+
+/**
+ * The correction on steps that is in force while `value` stands in the machine and the file carries
+ * `artScale`: what a ring burned now was burned with.
+ */
+export const correctionInForce = (drive: Drive, contact: Mm, value: number, artScale: number): number =>
+  (stepsForOneUnit(drive, value, contact) * artScale) / reckonTravel(drive, contact).stepsPerMm;
 
 /** Line intervals near a wanted one that are whole steps, so that rows do not band. */
 export const wholeStepIntervals = (

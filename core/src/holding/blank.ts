@@ -8,14 +8,16 @@ import {
   type Contour,
   type Vec,
 } from '../geometry';
+import { greatestDiameter, roundLength, type RoundShape } from '../drive';
 import { governingSize, type GoverningSize } from '../samples';
-import type { Mm, Share } from '../units';
+import type { Mm, Rad, Share } from '../units';
 
 /** Outline of a blank. Its frame has its origin at the middle of its bounding box, x along the length. */
 export type BlankShape =
   | { readonly kind: 'rectangle'; readonly length: Mm; readonly width: Mm; readonly cornerRadius: Mm }
   | { readonly kind: 'disc'; readonly diameter: Mm }
-  | { readonly kind: 'outline'; readonly contours: readonly Contour[]; readonly source: string };
+  | { readonly kind: 'outline'; readonly contours: readonly Contour[]; readonly source: string }
+  | RoundShape;
 
 /** What tells one end or face of a blank from the other. */
 export type Direction =
@@ -34,7 +36,11 @@ export interface Rect {
   readonly height: Mm;
 }
 
-/** An engravable region of a blank; x, y is its centre in the blank's frame. */
+/**
+ * An engravable region of a blank; x, y is its centre in the blank's frame. On a round blank x is
+ * counted from the rim along the axis, `width` lies along and `height` around at its own diameter,
+ * and its middle is at `angle` from the feature.
+ */
 export interface Zone extends Rect {
   readonly id: string;
   readonly name: string;
@@ -42,9 +48,13 @@ export interface Zone extends Rect {
   readonly across: 'left' | 'centre' | 'right';
   readonly down: 'top' | 'middle' | 'bottom';
   readonly keepOuts: readonly Rect[];
+  /** Round blanks only: to the right of the feature as seen with the rim up. */
+  readonly angle?: Rad | undefined;
 }
 
-export type Dimension = 'length' | 'width' | 'thickness';
+export type Dimension = 'length' | 'width' | 'thickness' | 'diameter' | 'tape';
+/** Dimensions of flat blanks. */
+type FlatDimension = 'length' | 'width' | 'thickness';
 
 export interface Blank {
   readonly id: string;
@@ -52,7 +62,8 @@ export interface Blank {
   readonly shape: BlankShape;
   readonly thickness: Mm;
   readonly catalogueTolerance: Mm;
-  readonly samples: Readonly<Record<Dimension, readonly Mm[]>>;
+  /** Flat blanks: length, width, thickness. Round ones: diameter by caliper and circumference by tape, at the widest place. */
+  readonly samples: Readonly<Record<FlatDimension, readonly Mm[]>> & Partial<Record<Dimension, readonly Mm[]>>;
   readonly holes: readonly Hole[];
   readonly direction: Direction;
   readonly zones: readonly Zone[];
@@ -69,6 +80,8 @@ export const nominalSize = (shape: BlankShape): { length: Mm; width: Mm } => {
       const box = contoursBox(shape.contours);
       return { length: boxWidth(box), width: boxHeight(box) };
     }
+    case 'round':
+      return { length: roundLength(shape), width: greatestDiameter(shape) };
   }
 };
 
@@ -85,7 +98,7 @@ export interface BlankSizes {
  */
 export const blankSizes = (blank: Blank, coverage: Share, confidence: Share): BlankSizes => {
   const nominal = nominalSize(blank.shape);
-  const size = (label: Dimension, value: Mm): GoverningSize =>
+  const size = (label: FlatDimension, value: Mm): GoverningSize =>
     governingSize({
       label,
       nominal: value,
@@ -138,5 +151,7 @@ export const blankOutline = (blank: Blank, sizes: BlankSizes): Contour[] => {
       return [circle(centre, sizes.length.mean / 2)];
     case 'outline':
       return [...blank.shape.contours];
+    case 'round':
+      return [];
   }
 };

@@ -168,6 +168,8 @@ const plainOutline = (blank: Blank, sizes: BlankSizes, pocket: Pocket, hold: Hol
       const byHalf = (pocket.length - kerf) / 2 - sizes.length.mean / 2;
       return offsetContours(outer, byHalf);
     }
+    case 'round':
+      return [];
   }
 };
 

@@ -30,10 +30,16 @@ const bulgeOf = (
  * Reads G-code (RS-274): G0–G3, G20/G21, G90/G91, F, S, M2–M5; comments in brackets or after `;`.
  * One pass over the characters, no string per word.
  *
+ * A turning word in the place of y is read with `turning`: its values are kept as they are written,
+ * and under inverse time (G93) a move's speed is its length in file units over its time.
+ *
  * @param powerMax value of S at full power
+ * @param turning letter of the word that takes the place of y
  * @returns the moves, or the line number of what cannot be read
  */
-export const readGcode = (text: string, powerMax: number): Result<Program> => {
+export const readGcode = (text: string, powerMax: number, turning: 'Y' | 'A' | 'B' | 'C' = 'Y'): Result<Program> => {
+  const turningLetter = turning.charCodeAt(0);
+  let inverse = false;
   const moves = new Moves();
   const ignored: number[] = [];
   let motion = 0;
@@ -107,7 +113,7 @@ export const readGcode = (text: string, powerMax: number): Result<Program> => {
           `line ${lineNumber}`,
         );
       value = (sign * value) / scale;
-      switch (letter) {
+      switch (letter === turningLetter ? 89 : letter) {
         case 88:
           hasX = true;
           vx = value;
@@ -125,7 +131,7 @@ export const readGcode = (text: string, powerMax: number): Result<Program> => {
           vj = value;
           break;
         case 70:
-          feed = (value * unit) / 60;
+          feed = inverse ? value / 60 : (value * unit) / 60;
           break;
         case 83:
           power = value / powerMax;
@@ -136,7 +142,8 @@ export const readGcode = (text: string, powerMax: number): Result<Program> => {
           else if (value === 21) unit = 1;
           else if (value === 90) absolute = true;
           else if (value === 91) absolute = false;
-          else if (value !== 17 && value !== 94 && value !== 54) foreign = true;
+          else if (value === 93 || value === 94) inverse = value === 93;
+          else if (value !== 17 && value !== 54) foreign = true;
           break;
         case 77:
           if (value === 3 || value === 4) beam = true;
@@ -163,7 +170,8 @@ export const readGcode = (text: string, powerMax: number): Result<Program> => {
             return fail('arc-without-centre', `Line ${lineNumber}: an arc has no I or J.`, `line ${lineNumber}`);
           bulge = bulgeOf(x, y, tx, ty, x + vi * unit, y + vj * unit, motion === 2);
         }
-        moves.push(tx, ty, feed, beam ? power : 0, bulge);
+        // Under inverse time F says how often a minute the move would fit.
+        moves.push(tx, ty, inverse ? Math.hypot(tx - x, ty - y) * feed : feed, beam ? power : 0, bulge);
       }
       x = tx;
       y = ty;

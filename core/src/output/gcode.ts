@@ -12,7 +12,8 @@ export interface GcodeJob {
   readonly notes: readonly string[];
 }
 
-const comment = (text: string): string => `(${text.replace(/[()]/g, ' ').replace(/[^\x20-\x7e]/g, '?')})`;
+/** A comment line that every RS-274 reader takes: printable ASCII, no brackets inside. */
+export const comment = (text: string): string => `(${text.replace(/[()]/g, ' ').replace(/[^\x20-\x7e]/g, '?')})`;
 
 /** Lines joined into pieces of this many, so that a long file never is one string. */
 const LINES_PER_CHUNK = 20_000;

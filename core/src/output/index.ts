@@ -3,3 +3,4 @@ export * from './gcode-read';
 export * from './svg';
 export * from './dxf';
 export * from './raster';
+export * from './turning';

@@ -1,5 +1,7 @@
 export * from './input';
 export * from './reckon';
 export * from './stations';
+export * from './cautions';
+export * from './round';
 export * from './steps';
 export * from './output';

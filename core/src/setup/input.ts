@@ -1,8 +1,10 @@
 import type { LetteringSettings } from '../artwork';
 import type { Machine, Recipe } from '../burn';
+import type { Drive, Orientation, RingReading, Seam } from '../drive';
+import type { Contour } from '../geometry';
 import type { Blank, FixtureBasis, HoldSettings } from '../holding';
 import type { Piece } from '../runs';
-import type { Mm } from '../units';
+import type { Mm, MmPerS2 } from '../units';
 
 /** One reading of a mark, in the coordinates the machine shows. */
 export interface MarkReading {
@@ -46,12 +48,72 @@ export interface LetteringChoice extends LetteringSettings {
   readonly zoneId: string | null;
 }
 
+/** What is engraved at one zone of a round blank. */
+export interface FaceChoice {
+  readonly zoneId: string;
+  readonly content:
+    | { readonly kind: 'lettering' }
+    | { readonly kind: 'art'; readonly name: string; readonly contours: readonly Contour[] };
+  /** Round the blank as it stands, or down from rim to base. */
+  readonly reads: 'around' | 'down';
+  /** The same this many times, evenly round the blank. */
+  readonly repeats: number;
+  /** All the way round: scaled to meet itself at the seam. */
+  readonly wraps: boolean;
+}
+
+/** Setup of a round blank on a drive. */
+export interface DriveSettings {
+  readonly driveId: string | null;
+  readonly rimFaces: 'left' | 'right';
+  /** Place that bands or the operator fix as the contact circle, from the rim, mm. */
+  readonly contactAt: Mm | null;
+  readonly stand: { readonly bed: 'in' | 'out'; readonly riser: string | null };
+  /** What the F on tape showed; null while none was burned. */
+  readonly found: Orientation | null;
+  /** The turning axis's acceleration as it is set for this job, mm/s²; null while it is not lowered. */
+  readonly accelerationSet: MmPerS2 | null;
+  /** What was typed into the machine for this drive; null while nothing was. */
+  readonly numberSet: number | null;
+  readonly seam: Seam;
+  readonly rowScaling: boolean;
+  readonly bothWays: boolean;
+  /** Dial reading over one turn (total), mm. */
+  readonly runOut: Mm | null;
+  readonly faces: readonly FaceChoice[];
+}
+
+export const freshDriveSettings: DriveSettings = {
+  driveId: null,
+  rimFaces: 'right',
+  contactAt: null,
+  stand: { bed: 'in', riser: null },
+  found: null,
+  accelerationSet: null,
+  numberSet: null,
+  seam: { kind: 'gapped', gap: 2 },
+  rowScaling: true,
+  bothWays: true,
+  runOut: null,
+  faces: [],
+};
+
+/** A witness ring that was read, with when and by whom. */
+export interface RingEntry extends RingReading {
+  readonly id: string;
+  readonly at: string;
+  readonly by: string;
+  /** Batch it was burned for; rings of the same drive and blank count for all. */
+  readonly batchId: string;
+}
+
 /** The parts of a setup that the operator chooses; each is saved as it changes. */
 export interface SetupSections {
   readonly hold: HoldSettings;
   readonly lettering: LetteringChoice;
   readonly place: PlaceSettings;
   readonly burn: BurnChoice;
+  readonly drive: DriveSettings;
   readonly close: CloseNotes;
 }
 
@@ -80,5 +142,7 @@ export interface BatchInput {
   readonly firstApproved: boolean;
   readonly ticks: readonly string[];
   readonly putbacks: readonly Putback[];
+  readonly drive: Drive | null;
+  readonly rings: readonly RingEntry[];
   readonly closedAt: string | null;
 }

@@ -7,6 +7,7 @@ import { fail, ok, type Result } from '../result';
 import type { Seconds } from '../units';
 import type { BatchInput } from './input';
 import { placedPieces, trueOutline, type BatchReckoning } from './reckon';
+import { turnedTime } from './round';
 
 /** Slow enough to follow with the eye and to keep light pieces still [common practice], mm/s. */
 const WALK_SPEED = 20;
@@ -164,6 +165,7 @@ export interface TimeEstimate {
 
 /** Time for the pieces on the board now and for the whole batch, by planning every move. */
 export const estimateTime = (input: BatchInput, r: BatchReckoning): TimeEstimate | null => {
+  if (r.round) return turnedTime(input, r);
   const pieces = placedPieces(r, r.onTheBoard);
   const moves = loadMoves(input, r, pieces);
   if (!moves.ok || pieces.length === 0) return null;

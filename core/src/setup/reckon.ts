@@ -5,6 +5,7 @@ import {
   centroid,
   compose,
   distance,
+  identity,
   invert,
   rigid,
   type Box,
@@ -54,6 +55,7 @@ import { dimensionQuestions, type Question } from '../samples';
 import type { Mm } from '../units';
 import type { WorkedLine } from '../working';
 import type { BatchInput } from './input';
+import { reckonRound, roundLettering, type RoundReckoning } from './round';
 
 export interface PlaceReckoning {
   readonly pairs: readonly MarkPair[];
@@ -90,6 +92,8 @@ export interface BatchReckoning {
   readonly planned: readonly number[];
   readonly onTheBoard: readonly { readonly slot: Slot; readonly ordinal: number }[];
   readonly warnings: readonly { readonly station: string; readonly message: string }[];
+  /** What a round blank and its drive make of it; null for flat blanks. */
+  readonly round: RoundReckoning | null;
 }
 
 /** The zone that carries the lettering: the chosen one, else the first. */
@@ -201,6 +205,57 @@ export const effectiveHold = (input: BatchInput): BatchInput['setup']['hold'] =>
  * server's files, the setup sheet and the tests all read this.
  */
 export const reckonBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
+  const round = reckonRound(input, options.now, options.simulatedPieces);
+  return round ? roundBatch(input, options, round) : flatBatch(input, options);
+};
+
+/** The one place of a drive, so that a turned piece counts as a load of one. */
+const ON_THE_DRIVE: Slot = { slot: 1, row: 0, column: 0, angle: 0, centre: { x: 0, y: 0 } };
+
+const roundBatch = (input: BatchInput, options: ReckonOptions, round: RoundReckoning): BatchReckoning => {
+  const hold = effectiveHold(input);
+  const sizes = blankSizes(input.blank, hold.coverage, hold.confidence);
+  const pocket = reckonPocket(input.blank, sizes, hold);
+  const face = round.faces.find((f) => f.choice.content.kind === 'lettering');
+  const art = face ? roundLettering(input, face, options.alphabets, options.art) : null;
+  const summary = runSummary({
+    quantity: input.quantity,
+    spares: input.spares,
+    capacity: 1,
+    firstApproved: input.firstApproved,
+    pieces: input.pieces,
+  });
+  const next = input.pieces.find((p) => p.state === 'loaded')?.ordinal ?? summary.waiting[0];
+  return {
+    sizes,
+    questions: [...round.questions],
+    pocket,
+    basis: fixtureBasis(input.blank, sizes, pocket),
+    board: null,
+    boardProblem: null,
+    outOfDate: [],
+    heights: reckonHeights(sizes.thickness.mean, hold, input.machine, []),
+    zone: face?.zone ?? null,
+    art,
+    artBox: art && art.box.minX <= art.box.maxX ? art.box : { minX: -1, maxX: 1, minY: -1, maxY: 1 },
+    place: reckonPlace(input, null, [], options.now),
+    boardToBed: identity,
+    placed: round.on !== null && input.setup.drive.found !== null,
+    budget: round.budget,
+    run: summary,
+    planned: plannedLoads(input.quantity, 1),
+    onTheBoard: next === undefined ? [] : [{ slot: ON_THE_DRIVE, ordinal: next }],
+    warnings: [
+      ...round.warnings,
+      ...(round.problem ? [{ station: 'drive', message: round.problem.message }] : []),
+      ...(art?.problems ?? []).slice(0, 200).map((p) => ({ station: 'run', message: p.message })),
+      ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
+    ],
+    round,
+  };
+};
+
+const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
   const hold = effectiveHold(input);
   const sizes = blankSizes(input.blank, hold.coverage, hold.confidence);
   const wanted = reckonPocket(input.blank, sizes, hold);
@@ -307,6 +362,7 @@ export const reckonBatch = (input: BatchInput, options: ReckonOptions): BatchRec
     planned: plannedLoads(input.quantity, slots.length),
     onTheBoard: on,
     warnings,
+    round: null,
   };
 };
 

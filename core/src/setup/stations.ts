@@ -1,13 +1,21 @@
+import type { Blank } from '../holding';
 import { ENOUGH_SAMPLES } from '../samples';
 import type { BatchInput } from './input';
 import type { BatchReckoning } from './reckon';
 
-export const STATIONS = ['blank', 'hold', 'place', 'burn', 'run', 'close'] as const;
+export const STATIONS = ['blank', 'hold', 'drive', 'place', 'burn', 'run', 'close'] as const;
 export type StationId = (typeof STATIONS)[number];
+
+/** The stations that a batch needs: a round blank goes on a drive, a flat one into a board on the bed. */
+export const routeOf = (blank: Pick<Blank, 'shape'>): readonly StationId[] =>
+  blank.shape.kind === 'round'
+    ? ['blank', 'drive', 'burn', 'run', 'close']
+    : ['blank', 'hold', 'place', 'burn', 'run', 'close'];
 
 export const STATION_NAMES: Readonly<Record<StationId, string>> = {
   blank: 'Blank',
   hold: 'Hold',
+  drive: 'Drive',
   place: 'Place',
   burn: 'Burn',
   run: 'Run',
@@ -23,6 +31,15 @@ export interface StationState {
 
 const blankState = (input: BatchInput): Omit<StationState, 'id'> => {
   const { samples, shape } = input.blank;
+  if (shape.kind === 'round') {
+    const n = samples.diameter?.length ?? 0;
+    return n >= ENOUGH_SAMPLES
+      ? { state: 'proved', waits: '' }
+      : {
+          state: n === 0 ? 'not started' : 'entered',
+          waits: `measure the diameter of ${ENOUGH_SAMPLES} or more pieces`,
+        };
+  }
   const short = (
     shape.kind === 'disc' ? (['length', 'thickness'] as const) : (['length', 'width', 'thickness'] as const)
   ).filter((d) => samples[d].length < ENOUGH_SAMPLES);
@@ -61,7 +78,24 @@ const placeState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'i
   return { state: 'proved', waits: '' };
 };
 
-/** The state of every station of a batch on a nest board, in order. */
+const driveState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'id'> => {
+  const on = r.round?.on;
+  const { drive: settings } = input.setup;
+  if (!input.drive) return { state: 'not started', waits: 'choose a drive' };
+  if (!on) return { state: 'entered', waits: r.round?.problem?.message ?? 'the blank does not go on this drive' };
+  if (settings.faces.length === 0) return { state: 'entered', waits: 'say what goes where on the blank' };
+  if (on.control.value !== null && settings.numberSet === null)
+    return { state: 'entered', waits: `type ${on.control.value} ${on.control.unit} into the machine` };
+  if (on.mustSlow) return { state: 'entered', waits: `lower the axis to ${on.throwing.recommended.toFixed(0)} mm/s²` };
+  if (on.rings.rings === 0) return { state: 'entered', waits: 'burn a witness ring and read it' };
+  if (on.control.value !== null && Math.abs((settings.numberSet ?? 0) / on.control.value - 1) > 0.0005)
+    return { state: 'out of date', waits: `the ring corrects the number to ${on.control.value} ${on.control.unit}` };
+  if (settings.found === null) return { state: 'entered', waits: 'burn the F and pick its picture' };
+  if (!input.ticks.includes('drive.walk')) return { state: 'entered', waits: 'walk the outline slowly' };
+  return { state: 'proved', waits: '' };
+};
+
+/** The state of every station of a batch's route, in order. */
 export const stationStates = (input: BatchInput, r: BatchReckoning): StationState[] => {
   const burn: Omit<StationState, 'id'> = !input.recipe
     ? { state: 'not started', waits: 'choose a recipe' }
@@ -80,8 +114,12 @@ export const stationStates = (input: BatchInput, r: BatchReckoning): StationStat
               state: 'entered',
               waits:
                 r.run.openLoad === null
-                  ? `load the next ${Math.min(r.run.waiting.length, r.board?.slots.length ?? 0)} pieces`
-                  : `look at slot ${r.run.nextSlot}`,
+                  ? r.round
+                    ? 'lay the next piece on'
+                    : `load the next ${Math.min(r.run.waiting.length, r.board?.slots.length ?? 0)} pieces`
+                  : r.round
+                    ? 'judge the piece'
+                    : `look at slot ${r.run.nextSlot}`,
             };
   const open = input.putbacks.filter((p) => p.restoredAt === null).length;
   const close: Omit<StationState, 'id'> = input.closedAt
@@ -98,12 +136,13 @@ export const stationStates = (input: BatchInput, r: BatchReckoning): StationStat
   const states: Record<StationId, Omit<StationState, 'id'>> = {
     blank: blankState(input),
     hold: holdState(input, r),
+    drive: driveState(input, r),
     place: placeState(input, r),
     burn,
     run,
     close,
   };
-  return STATIONS.map((id) => ({ id, ...states[id] }));
+  return routeOf(input.blank).map((id) => ({ id, ...states[id] }));
 };
 
 /** The first station that is not proved: where the batch stands. */

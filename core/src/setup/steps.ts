@@ -1,5 +1,7 @@
 import { fixed } from '../working';
+import { CAUTIONS } from './cautions';
 import type { BatchInput } from './input';
+import { roundSteps } from './round/steps';
 import type { BatchReckoning } from './reckon';
 import type { StationId } from './stations';
 
@@ -15,21 +17,17 @@ export interface Step {
   readonly caution?: string;
   /** Known from what was read or saved, without a tick. */
   readonly done?: boolean;
-  /** `reading`: takes a mark reading; `kerf`: takes a slot of the gauge strip; `first`: judges the first piece. */
+  /** What the step takes from the operator beside a tick. */
   readonly takes?:
     | { readonly kind: 'reading'; readonly mark: number; readonly purpose: 'place' | 'reread' }
     | { readonly kind: 'kerf' }
+    | { readonly kind: 'number' }
+    | { readonly kind: 'slow' }
+    | { readonly kind: 'run-out' }
+    | { readonly kind: 'ring' }
+    | { readonly kind: 'letter' }
     | { readonly kind: 'run' };
 }
-
-const DEFER = 'Local rules, the maker’s instructions and licensed practice come first.';
-
-export const CAUTIONS = {
-  burn: `Eyewear rated for this wavelength, door shut, interlocks as the maker set them, extraction on. Someone stays with a burning job, extinguisher in reach. ${DEFER}`,
-  material: `Read the material’s safety sheet. Chlorinated plastics (PVC) are never burned. ${DEFER}`,
-  hot: `Edges and slugs are hot after cutting. ${DEFER}`,
-  head: `Keep hands clear while the head moves. ${DEFER}`,
-} as const;
 
 const holdSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
   const { board } = r;
@@ -161,22 +159,29 @@ const placeSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
 
 const runSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
   if (r.run.finished || input.closedAt) return [];
-  const size = input.firstApproved ? Math.min(r.run.waiting.length, r.board?.slots.length ?? 0) : 1;
+  const size = input.firstApproved ? Math.min(r.run.waiting.length, r.board?.slots.length ?? 1) : 1;
   const open = r.run.openLoad;
   return [
     {
       id: `run.load-${open ?? 'next'}`,
       station: 'run',
       part: 'do',
-      title:
-        open === null
+      title: r.round
+        ? open === null
+          ? input.firstApproved
+            ? 'Lay the next piece on, zero it'
+            : 'Lay the first piece on, zero it'
+          : `Burn piece ${r.onTheBoard[0]?.ordinal ?? ''}`
+        : open === null
           ? input.firstApproved
             ? `Load ${size} pieces`
             : 'Load the first piece in slot 1'
           : `Burn load ${open}`,
-      detail: input.firstApproved
-        ? `Slot 1 is at the ${input.setup.hold.order.corner.replace('-', ' ')}.`
-        : 'The rest is held until this one is approved.',
+      detail: r.round
+        ? 'Feature to the crest, rim at its zero. The rest is held until the first is approved.'
+        : input.firstApproved
+          ? `Slot 1 is at the ${input.setup.hold.order.corner.replace('-', ' ')}.`
+          : 'The rest is held until this one is approved.',
       figure: { value: `${r.run.done} / ${input.quantity}`, unit: '', label: 'done' },
       caution: CAUTIONS.burn,
       takes: { kind: 'run' },
@@ -186,16 +191,20 @@ const runSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
 
 /** The Do and Check steps of all stations as one sequence, with this setup's own numbers. */
 export const benchSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
-  {
-    id: 'blank.measure',
-    station: 'blank',
-    part: 'do',
-    title: 'Measure at least ten pieces',
-    detail: 'Length, width and thickness at the blank’s middle. Take them from different boxes.',
-    figure: { value: String(input.blank.samples.length.length), unit: 'pieces', label: 'measured' },
-  },
-  ...holdSteps(input, r),
-  ...placeSteps(input, r),
+  ...(r.round
+    ? roundSteps(input, r.round)
+    : [
+        {
+          id: 'blank.measure',
+          station: 'blank' as const,
+          part: 'do' as const,
+          title: 'Measure at least ten pieces',
+          detail: 'Length, width and thickness at the blank’s middle. Take them from different boxes.',
+          figure: { value: String(input.blank.samples.length.length), unit: 'pieces', label: 'measured' },
+        },
+        ...holdSteps(input, r),
+        ...placeSteps(input, r),
+      ]),
   ...(input.recipe
     ? [
         {
@@ -219,13 +228,21 @@ export const benchSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
         ? 'No machine setting was changed for this batch.'
         : input.putbacks.map((p) => `${p.setting}: ${p.now} back to ${p.was}`).join('; '),
   },
-  {
-    id: 'close.fixture',
-    station: 'close',
-    part: 'do',
-    title: 'Board back on its shelf',
-    detail: `Labelled ${r.board?.name ?? ''} r${r.board?.revision ?? 1}.`,
-  },
+  r.round
+    ? {
+        id: 'close.fixture',
+        station: 'close',
+        part: 'do',
+        title: 'Drive back on its shelf',
+        detail: 'Power off first, then the motor plugs back where they were; home the machine afterwards.',
+      }
+    : {
+        id: 'close.fixture',
+        station: 'close',
+        part: 'do',
+        title: 'Board back on its shelf',
+        detail: `Labelled ${r.board?.name ?? ''} r${r.board?.revision ?? 1}.`,
+      },
   {
     id: 'close.finish',
     station: 'close',

@@ -1,5 +1,5 @@
 import type { Setup } from '@bistre/contract';
-import { defaultHold } from '@bistre/core';
+import { defaultHold, freshDriveSettings } from '@bistre/core';
 
 /** What a batch begins with, before anybody chose anything. */
 export const freshSetup = (name: string): Setup => ({
@@ -13,6 +13,7 @@ export const freshSetup = (name: string): Setup => ({
   },
   place: { school: 'file' },
   burn: { sweep: 'row' },
+  drive: { ...freshDriveSettings, faces: [] },
   close: { notes: '', keep: '' },
 });
 

@@ -9,6 +9,7 @@ const THINGS = {
   blanks: { word: 'Blank', document: 'spec' },
   machines: { word: 'Machine', document: 'profile' },
   recipes: { word: 'Recipe', document: 'spec' },
+  drives: { word: 'Drive', document: 'spec' },
 } as const satisfies Record<ShelfKind, { word: string; document: string }>;
 
 interface ThingRow {

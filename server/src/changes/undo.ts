@@ -21,6 +21,12 @@ export const applyUndo = async (trx: Trx, batchId: string, undo: UndoStep, by: s
     case 'reading-dropped':
       await trx.updateTable('mark_readings').set({ removed_at: null }).where('id', '=', undo.id).execute();
       return;
+    case 'ring-taken':
+      await trx.updateTable('rings').set({ removed_at: new Date() }).where('id', '=', undo.id).execute();
+      return;
+    case 'ring-dropped':
+      await trx.updateTable('rings').set({ removed_at: null }).where('id', '=', undo.id).execute();
+      return;
     case 'sample-added':
       await trx.updateTable('blank_samples').set({ removed_at: new Date() }).where('id', '=', undo.id).execute();
       return;

@@ -167,8 +167,47 @@ const markCount: Migration = {
   },
 };
 
+/** Rotary drives, their witness rings, and round blanks. */
+const drives: Migration = {
+  async up(db: Kysely<unknown>) {
+    await sql`
+      create table drives (
+        id uuid primary key default gen_random_uuid(),
+        name text not null unique check (name <> ''),
+        version integer not null default 1,
+        spec jsonb not null,
+        updated_at timestamptz not null default now()
+      );
+      create table rings (
+        id uuid primary key default gen_random_uuid(),
+        seq bigserial not null,
+        batch_id uuid not null references batches on delete cascade,
+        drive_id uuid not null references drives,
+        blank_id uuid not null references blanks,
+        overlap_mm double precision not null,
+        circumference_mm double precision not null check (circumference_mm > 0),
+        correction double precision not null check (correction > 0),
+        reading_error_mm double precision not null check (reading_error_mm > 0),
+        at timestamptz not null default now(),
+        by text not null,
+        removed_at timestamptz
+      );
+      create index rings_of on rings (drive_id, blank_id, seq);
+      alter table blank_samples drop constraint blank_samples_dimension_check;
+      alter table blank_samples add constraint blank_samples_dimension_check
+        check (dimension in ('length', 'width', 'thickness', 'diameter', 'tape'));
+      update machines set profile = profile || '{"bedLowest": 160, "withoutBed": null}' where not profile ? 'bedLowest';
+      update batches set setup = setup || '{"drive": {"driveId": null, "rimFaces": "right", "contactAt": null,
+        "stand": {"bed": "in", "riser": null}, "found": null, "accelerationSet": null, "numberSet": null,
+        "seam": {"kind": "gapped", "gap": 2}, "rowScaling": true, "bothWays": true, "runOut": null, "faces": []}}'
+        where not setup ? 'drive';
+    `.execute(db);
+  },
+};
+
 /** Forward only, in order; a release never changes one that was shipped. */
 export const migrations: Readonly<Record<string, Migration>> = {
   '0001_first': first,
   '0002_mark_count': markCount,
+  '0003_drives': drives,
 };

@@ -1,6 +1,6 @@
 import type { ColumnType, Generated } from 'kysely';
-import type { BlankSpec, MachineProfile, RecipeSpec, Setup, ShelfKind } from '@bistre/contract';
-import type { FixtureBasis, HoldSettings } from '@bistre/core';
+import type { BlankSpec, DriveSpec, MachineProfile, RecipeSpec, Setup, ShelfKind } from '@bistre/contract';
+import type { Dimension, FixtureBasis, HoldSettings } from '@bistre/core';
 
 type Json<T> = ColumnType<T, string, string>;
 type Time = ColumnType<Date, Date | undefined, Date>;
@@ -17,7 +17,7 @@ export interface Database {
   blank_samples: {
     id: Generated<string>;
     blank_id: string;
-    dimension: 'length' | 'width' | 'thickness';
+    dimension: Dimension;
     value_mm: number;
     at: Time;
     by: string;
@@ -31,6 +31,21 @@ export interface Database {
     version: Generated<number>;
     spec: Json<RecipeSpec>;
     updated_at: Time;
+  };
+  drives: { id: Generated<string>; name: string; version: Generated<number>; spec: Json<DriveSpec>; updated_at: Time };
+  rings: {
+    id: Generated<string>;
+    seq: Generated<number>;
+    batch_id: string;
+    drive_id: string;
+    blank_id: string;
+    overlap_mm: number;
+    circumference_mm: number;
+    correction: number;
+    reading_error_mm: number;
+    at: Time;
+    by: string;
+    removed_at: Date | null;
   };
   fixtures: { id: Generated<string>; name: string; blank_id: string; created_at: Time };
   fixture_revisions: {
@@ -126,6 +141,8 @@ export type UndoStep =
   | { kind: 'tick'; step: string; done: boolean }
   | { kind: 'roster'; columns: string[]; rows: Record<string, string>[] }
   | { kind: 'recipe'; recipeId: string | null }
+  | { kind: 'ring-taken'; id: string }
+  | { kind: 'ring-dropped'; id: string }
   | { kind: 'fixture'; revisionId: string | null }
   | { kind: 'thing'; shelf: ShelfKind; id: string; name: string; document: unknown }
   | { kind: 'sample-added'; id: string }

@@ -4,6 +4,18 @@ import sharp from 'sharp';
 import { FILES, type BatchDocument, type FileName } from '@bistre/contract';
 import {
   boardGcode,
+  greatestDiameter,
+  letterGcode,
+  reckonCradle,
+  ringGcode,
+  roundLength,
+  templatePasses,
+  transformContour,
+  translation,
+  turnedGcode,
+  turnedWalk,
+  unrolledPasses,
+  type BatchReckoning,
   boxHeight,
   boxWidth,
   gaugeStrip,
@@ -27,7 +39,7 @@ import { loadBatch, record, reckonDocument } from '../batches';
 import type { Db } from '../db/connect';
 import { HttpProblem, refused } from '../http/problem';
 import { operatorOf } from '../http/serve';
-import { proofSheet, setupSheet } from './pdf';
+import { proofSheet, setupSheet, templateSheet } from './pdf';
 
 const TYPES: Readonly<Record<string, string>> = {
   svg: 'image/svg+xml',
@@ -81,6 +93,31 @@ const loadPng = async (batch: BatchDocument): Promise<Buffer> => {
     .toBuffer();
 };
 
+const template = (r: BatchReckoning): NonNullable<ReturnType<typeof templatePasses>> => {
+  const made = templatePasses(r);
+  if (!made) throw refused({ code: 'not-round', message: 'A wrap template is for round blanks.' });
+  return made;
+};
+
+/** The blank unrolled with its art, shifted so that everything lies on the sheet. */
+const unrolledSvg = (r: BatchReckoning, title: string): string => {
+  const passes = unrolledPasses(r);
+  const points = passes.flatMap((p) => p.contours.flatMap((c) => c.vertices));
+  if (points.length === 0)
+    throw refused({
+      code: 'no-art',
+      message: 'There is nothing to engrave yet: say at the Drive station what goes where.',
+    });
+  const box = boxOf(points);
+  const shift = translation(5 - box.minX, 5 - box.minY);
+  return writeSvg(
+    `${title}, unrolled`,
+    boxWidth(box) + 10,
+    boxHeight(box) + 10,
+    passes.map((p) => ({ ...p, contours: p.contours.map((c) => transformContour(shift, c)) })),
+  );
+};
+
 const make = async (batch: BatchDocument, file: FileName): Promise<Body> => {
   const { input, reckoning: r } = reckonDocument(batch, 50_000);
   const board = (): NonNullable<typeof r.board> => {
@@ -99,15 +136,46 @@ const make = async (batch: BatchDocument, file: FileName): Promise<Body> => {
       return writeSvg('Bistre gauge strip', strip.width, strip.height, strip.passes);
     }
     case 'load.gcode':
-      return need(loadGcode(input, r, batch.name));
+      return need(r.round ? turnedGcode(input, r, batch.name) : loadGcode(input, r, batch.name));
     case 'load.svg':
-      return loadSvg(input, r, batch.name);
+      return r.round ? unrolledSvg(r, batch.name) : loadSvg(input, r, batch.name);
     case 'load.dxf':
-      return writeDxf(loadPasses(r));
+      return writeDxf(r.round ? unrolledPasses(r) : loadPasses(r));
     case 'load.png':
       return loadPng(batch);
     case 'walk.gcode':
-      return need(walkGcode(input, r));
+      return need(r.round ? turnedWalk(input, r) : walkGcode(input, r));
+    case 'ring.gcode':
+      return need(ringGcode(input, r));
+    case 'letter.gcode':
+      return need(letterGcode(input, r));
+    case 'wrap.svg':
+      return unrolledSvg(r, batch.name);
+    case 'template.svg': {
+      const t = template(r);
+      return writeSvg(`${batch.name}, wrap template`, t.width, t.height, t.passes);
+    }
+    case 'template.dxf':
+      return writeDxf(template(r).passes);
+    case 'template.pdf':
+      return templateSheet(template(r), batch.name);
+    case 'cradle.svg': {
+      const { shape } = input.blank;
+      if (shape.kind !== 'round') throw refused({ code: 'not-round', message: 'A cradle is for round blanks.' });
+      const made = need(
+        reckonCradle({
+          diameter: greatestDiameter(shape),
+          length: roundLength(shape),
+          boardThickness: input.setup.hold.boardThickness,
+          crestHeight: null,
+          pieces: Math.min(8, input.quantity),
+          kerf: input.machine.kerf,
+        }),
+      );
+      return writeSvg('Cradle', made.width + 2, made.height + 2, [
+        { name: 'cradle', kind: 'cut', contours: made.contours.map((c) => transformContour(translation(1, 1), c)) },
+      ]);
+    }
     case 'setup.pdf':
       return setupSheet(input, r, batch.name);
     case 'proof.pdf':

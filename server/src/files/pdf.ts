@@ -12,6 +12,7 @@ import {
   type BatchInput,
   type BatchReckoning,
   type Contour,
+  type Pass,
   type Transform,
   type WorkedLine,
 } from '@bistre/core';
@@ -29,9 +30,9 @@ const PAGE = { width: 210, height: 297, margin: 15 };
 
 type Doc = InstanceType<typeof PDFDocument>;
 
-const start = (title: string): { doc: Doc; done: Promise<Buffer> } => {
+const start = (title: string, size: 'A4' | [number, number] = 'A4'): { doc: Doc; done: Promise<Buffer> } => {
   const doc = new PDFDocument({
-    size: 'A4',
+    size,
     margin: PAGE.margin * PT,
     info: { Title: title, Creator: 'Bistre', Producer: 'Bistre' },
     bufferPages: true,
@@ -296,6 +297,31 @@ export const proofSheet = (input: BatchInput, r: BatchReckoning, title: string):
       draw(doc, asContours(shapes.drawn, false), place, { stroke: INK, width: 0.3 });
     }
   });
+  doc.end();
+  return done;
+};
+
+/** A wrap template in true size on a page of its own size, with a bar of 100 mm to measure. */
+export const templateSheet = (
+  template: { readonly width: number; readonly height: number; readonly passes: readonly Pass[] },
+  title: string,
+): Promise<Buffer> => {
+  const width = Math.max(template.width, 120);
+  const { doc, done } = start(`${title}: wrap template`, [width * PT, (template.height + 30) * PT]);
+  doc
+    .font('text')
+    .fontSize(9)
+    .text(
+      'Print at 100 %. The bar must be 100.0 mm. Rim up; cut along the line, wrap it round, the ends meet.',
+      5 * PT,
+      5 * PT,
+      {
+        width: (width - 10) * PT,
+      },
+    );
+  bar(doc, 10, 17, 100, '100 mm');
+  const place: Transform = { a: PT, b: 0, c: 0, d: -PT, e: 0, f: (template.height + 28) * PT };
+  for (const pass of template.passes) draw(doc, pass.contours, place, { stroke: COPPER, width: 0.35 });
   doc.end();
   return done;
 };

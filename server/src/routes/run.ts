@@ -17,13 +17,21 @@ export const runRoutes = (app: Express, db: Db): void => {
         code: 'load-open',
         message: `Load ${reckoning.run.openLoad} is still on the machine. Judge its pieces first.`,
       });
-    if (!batch.fixture || !reckoning.board)
+    if (reckoning.round) {
+      if (!reckoning.round.on)
+        throw refused({
+          code: 'no-drive',
+          message: reckoning.round.problem?.message ?? 'Choose a drive first: the piece lies on it.',
+          field: 'drive',
+        });
+    } else if (!batch.fixture || !reckoning.board)
       throw refused({
         code: 'no-board',
         message: 'Save the board to the Shelf first: a load fills its pockets.',
         field: 'hold',
       });
-    if (batch.roster.length < batch.quantity)
+    const fromRoster = !reckoning.round || reckoning.round.faces.some((f) => f.choice.content.kind === 'lettering');
+    if (fromRoster && batch.roster.length < batch.quantity)
       throw refused({
         code: 'roster-short',
         message: `The roster has ${batch.roster.length} of ${batch.quantity} rows. Bring in the rest, or change the quantity.`,
@@ -39,7 +47,7 @@ export const runRoutes = (app: Express, db: Db): void => {
     const fill = nextLoad({
       quantity: batch.quantity,
       spares: batch.spares,
-      capacity: reckoning.board.slots.length,
+      capacity: reckoning.board?.slots.length ?? 1,
       firstApproved: batch.firstApproved,
       pieces: batch.pieces,
     });

@@ -15,6 +15,7 @@ const SECTION_WORDS: Readonly<Record<SectionName, string>> = {
   lettering: 'Lettering',
   place: 'Placing',
   burn: 'Burn settings',
+  drive: 'Drive settings',
   close: 'Closing notes',
 };
 

@@ -3,7 +3,7 @@ import { api, type BlankDocument, type FixtureDocument, type RecipeDocument } fr
 import { readDxfOutline, readSvgOutline } from '@bistre/core';
 import type { Express } from 'express';
 import { alphabet, alphabetList } from '../alphabets';
-import { loadBlank, loadMachine, loadRecipe, record } from '../batches';
+import { loadBlank, loadDrive, loadMachine, loadRecipe, record } from '../batches';
 import type { Db } from '../db/connect';
 import { HttpProblem, notFound, refused } from '../http/problem';
 import { serve } from '../http/serve';
@@ -112,6 +112,20 @@ export const shelfRoutes = (app: Express, db: Db): void => {
   serve(app, db, api.saveRecipe, async ({ params, body, by, trx }) => {
     await saveThing(trx, 'recipes', params.id, { ...body, document: body.spec, by });
     return loadRecipe(trx, params.id);
+  });
+
+  serve(app, db, api.listDrives, async ({ trx }) => {
+    const rows = await trx.selectFrom('drives').select('id').orderBy('name').limit(200).execute();
+    const out = [];
+    for (const row of rows) out.push((await loadDrive(trx, row.id))!);
+    return out;
+  });
+  serve(app, db, api.createDrive, ({ body, by, trx }) =>
+    createThing(trx, 'drives', { name: body.name, document: body.spec, by }),
+  );
+  serve(app, db, api.saveDrive, async ({ params, body, by, trx }) => {
+    await saveThing(trx, 'drives', params.id, { ...body, document: body.spec, by });
+    return (await loadDrive(trx, params.id))!;
   });
 
   serve(app, db, api.shelfUndoable, async ({ params, trx }) => ({

@@ -3,6 +3,7 @@ import {
   api,
   type BatchRow,
   type BlankDocument,
+  type DriveDocument,
   type FixtureDocument,
   type MachineDocument,
   type RecipeDocument,
@@ -24,6 +25,8 @@ export const useMachines = (): UseQueryResult<MachineDocument[]> =>
   useQuery({ queryKey: ['machines'], queryFn: () => call(api.listMachines) });
 export const useRecipes = (): UseQueryResult<RecipeDocument[]> =>
   useQuery({ queryKey: ['recipes'], queryFn: () => call(api.listRecipes) });
+export const useDrives = (): UseQueryResult<DriveDocument[]> =>
+  useQuery({ queryKey: ['drives'], queryFn: () => call(api.listDrives) });
 export const useFixtures = (): UseQueryResult<FixtureDocument[]> =>
   useQuery({ queryKey: ['fixtures'], queryFn: () => call(api.listFixtures) });
 

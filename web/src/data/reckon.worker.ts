@@ -13,11 +13,14 @@ import {
   stationStates,
   screenPath,
   trueOutline,
+  unrolledPasses,
   type Alphabet,
   type BatchArt,
   type BatchReckoning,
+  type Pass,
   type Result,
   type Roster,
+  type RoundReckoning,
   type StationState,
   type Step,
   type TimeEstimate,
@@ -26,13 +29,25 @@ import {
 
 /** What the pages show of a batch: everything reckoned, as plain values and ready paths. */
 export interface Shown {
-  readonly reckoning: Omit<BatchReckoning, 'art'> & { readonly art: ArtShown | null };
+  readonly reckoning: Omit<BatchReckoning, 'art' | 'round'> & {
+    readonly art: ArtShown | null;
+    readonly round: RoundShown | null;
+  };
   readonly stations: readonly StationState[];
   readonly steps: readonly Step[];
   readonly boardPaths: readonly { readonly name: string; readonly kind: 'cut' | 'line' | 'fill'; readonly d: string }[];
   readonly blankPath: string;
   readonly outline: readonly Vec[];
 }
+
+/** A round blank as the pages show it: its art as ready paths and as strokes for the turning picture. */
+export type RoundShown = Omit<RoundReckoning, 'faces'> & {
+  readonly faces: readonly Pick<RoundReckoning['faces'][number], 'zone' | 'places' | 'around' | 'along'>[];
+  /** Unrolled, rim up, origin at the feature on the rim, mm. */
+  readonly unrolled: { readonly fill: string; readonly line: string };
+  /** x0 y0 x1 y1 … of the unrolled art, mm. */
+  readonly strokes: Float32Array;
+};
 
 export interface ArtShown {
   readonly exceptions: BatchReckoning['art'] extends infer A
@@ -94,9 +109,17 @@ const prepare = async (
   };
 };
 
+const wordsOf = (art: BatchArt): Omit<ArtShown, 'paths'> => ({
+  exceptions: art.lettering.exceptions as ArtShown['exceptions'],
+  capHeights: art.lettering.capHeights,
+  problems: art.problems,
+  labels: art.pieces.map((p) => p.label),
+});
+
 const artShown = (r: BatchReckoning, batch: BatchDocument): ArtShown | null => {
   const { art, zone } = r;
   if (!art || !zone) return null;
+  if (r.round) return { ...wordsOf(art), paths: {} };
   if (drawn.size > 4_000) drawn.clear();
   const style = JSON.stringify([batch.setup.lettering, zone]);
   const paths: Record<number, { fill: string; line: string }> = {};
@@ -112,12 +135,47 @@ const artShown = (r: BatchReckoning, batch: BatchDocument): ArtShown | null => {
     }
     paths[ordinal] = path;
   }
+  return { ...wordsOf(art), paths };
+};
+
+const strokesOf = (passes: readonly Pass[]): Float32Array => {
+  const out: number[] = [];
+  for (const pass of passes)
+    for (const { closed, vertices } of pass.contours)
+      for (let i = 0; i < vertices.length - (closed ? 0 : 1); i += 1) {
+        const a = vertices[i]!;
+        const b = vertices[(i + 1) % vertices.length]!;
+        out.push(a.x, a.y, b.x, b.y);
+      }
+  return Float32Array.from(out);
+};
+
+let lastWrap: { readonly key: string; readonly shown: Pick<RoundShown, 'unrolled' | 'strokes'> } | null = null;
+
+const roundShown = (r: BatchReckoning, batch: BatchDocument): RoundShown | null => {
+  const { round } = r;
+  if (!round) return null;
+  const key = JSON.stringify([
+    round.shape,
+    batch.setup.drive,
+    batch.setup.lettering,
+    batch.blank.spec.zones,
+    r.onTheBoard,
+    batch.roster[(r.onTheBoard[0]?.ordinal ?? 1) - 1],
+  ]);
+  if (lastWrap?.key !== key) {
+    const passes = unrolledPasses(r);
+    const path = (kind: 'fill' | 'line'): string =>
+      passes
+        .filter((p) => p.kind === kind)
+        .flatMap((p) => p.contours.map((c) => screenPath(c)))
+        .join('');
+    lastWrap = { key, shown: { unrolled: { fill: path('fill'), line: path('line') }, strokes: strokesOf(passes) } };
+  }
   return {
-    exceptions: art.lettering.exceptions as ArtShown['exceptions'],
-    capHeights: art.lettering.capHeights,
-    problems: art.problems,
-    labels: art.pieces.map((p) => p.label),
-    paths,
+    ...round,
+    faces: round.faces.map(({ zone, places, around, along }) => ({ zone, places, around, along })),
+    ...lastWrap.shown,
   };
 };
 
@@ -128,7 +186,12 @@ const service = {
     const { board } = reckoning;
     const art = artShown(reckoning, batch);
     return {
-      reckoning: { ...reckoning, board: board ? { ...board, passes: [] } : null, art },
+      reckoning: {
+        ...reckoning,
+        board: board ? { ...board, passes: [] } : null,
+        art,
+        round: roundShown(reckoning, batch),
+      },
       stations: stationStates(input, reckoning),
       steps: benchSteps(input, reckoning),
       boardPaths: board
@@ -140,7 +203,7 @@ const service = {
       ]
         .map((c) => screenPath(c))
         .join(''),
-      outline: reckoning.placed ? trueOutline(reckoning) : [],
+      outline: reckoning.placed && !reckoning.round ? trueOutline(reckoning) : [],
     };
   },
   /** Plans every move of the load; slower, so asked for apart. */

@@ -153,6 +153,14 @@ export const useShown = (batch: BatchDocument | null): Shown | null => {
   const running = useRef(false);
   const waiting = useRef<BatchDocument | null>(null);
   const wake = useRef<() => void>(() => undefined);
+  const content = JSON.stringify([
+    batch?.version,
+    batch?.setup,
+    batch?.blank,
+    batch?.machine.version,
+    batch?.drive?.version,
+    batch?.rings.length,
+  ]);
   useEffect(() => {
     if (!batch) return;
     waiting.current = batch;
@@ -184,6 +192,6 @@ export const useShown = (batch: BatchDocument | null): Shown | null => {
       }
     })();
     // eslint-disable-next-line react-hooks/exhaustive-deps -- a batch is compared by its content
-  }, [JSON.stringify([batch?.version, batch?.setup, batch?.blank, batch?.machine.version])]);
+  }, [content]);
   return shown;
 };

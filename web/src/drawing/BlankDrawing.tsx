@@ -160,5 +160,7 @@ export const nominalPath = (spec: BlankSpec): string => {
     }
     case 'outline':
       return spec.shape.contours.map((c) => screenPath(c)).join('');
+    case 'round':
+      return '';
   }
 };

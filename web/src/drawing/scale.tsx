@@ -143,12 +143,15 @@ export const Drawing = ({
   label,
   children,
   tools,
+  bare = false,
 }: {
   caption: ReactNode;
   refTo: RefObject<HTMLDivElement | null>;
   label: string;
   children: ReactNode;
   tools?: ReactNode;
+  /** The children are not drawn into one SVG. */
+  bare?: boolean;
 }) => (
   <figure className="flex h-full min-h-0 flex-col bg-film">
     <figcaption className="flex shrink-0 items-center justify-between gap-4 px-5 py-2 text-[13px] text-soft">
@@ -156,9 +159,13 @@ export const Drawing = ({
       {tools}
     </figcaption>
     <div ref={refTo} className="min-h-0 flex-1 overflow-hidden">
-      <svg role="img" aria-label={label} className="block h-full w-full select-none">
-        {children}
-      </svg>
+      {bare ? (
+        children
+      ) : (
+        <svg role="img" aria-label={label} className="block h-full w-full select-none">
+          {children}
+        </svg>
+      )}
     </div>
   </figure>
 );

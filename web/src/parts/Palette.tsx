@@ -8,6 +8,7 @@ const PLACES: readonly (readonly [string, string])[] = [
   ['Log', '/log'],
   ['Shelf: blanks', '/shelf/blanks'],
   ['Shelf: fixtures', '/shelf/fixtures'],
+  ['Shelf: drives', '/shelf/drives'],
   ['Shelf: machines', '/shelf/machines'],
   ['Shelf: recipes', '/shelf/recipes'],
 ];

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, type BatchDocument, type Sample } from '@bistre/contract';
-import { ENOUGH_SAMPLES, type GoverningSize } from '@bistre/core';
+import { degrees, ENOUGH_SAMPLES, fixed, halfAngle, mm, worked, type GoverningSize } from '@bistre/core';
 import { call, messageOf } from '../data/api';
 import { Choice, MeasureField } from '../parts/fields';
 import { Finding, Part } from '../parts/Part';
@@ -91,7 +91,12 @@ export const BlankStation = ({ handle, shown }: StationProps) => {
   const drop = (s: Sample): void => void write(call(api.dropSample, { params: { id: batch.blank.id, sample: s.id } }));
   const disc = batch.blank.spec.shape.kind === 'disc';
   const hold = batch.setup.hold;
-  const dimensions: Dimension[] = disc ? ['length', 'thickness'] : ['length', 'width', 'thickness'];
+  const { round } = shown.reckoning;
+  const dimensions: Dimension[] = round
+    ? ['diameter', 'tape']
+    : disc
+      ? ['length', 'thickness']
+      : ['length', 'width', 'thickness'];
   return (
     <>
       <Part
@@ -103,7 +108,9 @@ export const BlankStation = ({ handle, shown }: StationProps) => {
         }
       >
         <p className="mb-2 text-soft">
-          Caliper, at the middle of each side. A reading and Enter; ten pieces make a sound spread.
+          {round
+            ? 'Caliper at the widest place; a tape round one piece checks it. A reading and Enter; ten pieces make a sound spread.'
+            : 'Caliper, at the middle of each side. A reading and Enter; ten pieces make a sound spread.'}
         </p>
         <div className="grid grid-cols-3 gap-3">
           {dimensions.map((d) => (
@@ -125,11 +132,49 @@ export const BlankStation = ({ handle, shown }: StationProps) => {
       </Part>
       <Part name="Reckon">
         <div className="grid grid-cols-3 gap-3">
-          <Size size={sizes.length} label={disc ? 'diameter' : 'length'} />
-          {!disc && <Size size={sizes.width} label="width" />}
-          <Size size={sizes.thickness} label="thickness" />
+          {round ? (
+            <>
+              <Reading
+                label="diameter, mean"
+                value={round.diameter.mean.toFixed(2)}
+                unit="mm"
+                tone={round.diameter.assumed ? 'attention' : 'plain'}
+                working={[...round.diameter.working, ...round.tapeWorking]}
+                note={
+                  round.diameter.assumed
+                    ? 'assumed'
+                    : `s\u00a0${round.diameter.spread.toFixed(3)} n\u00a0${round.diameter.stats?.n}`
+                }
+              />
+              <Reading
+                label="circumference"
+                value={(Math.PI * round.diameter.mean).toFixed(2)}
+                unit="mm"
+                working={[
+                  worked(
+                    'circumference',
+                    'π × D',
+                    `π × ${fixed(round.diameter.mean)}`,
+                    mm(Math.PI * round.diameter.mean),
+                    'geometry',
+                  ),
+                ]}
+              />
+              <Reading
+                label="lean of its side"
+                value={degrees(halfAngle(round.shape.profile, round.artFrom, round.artTo), 2)}
+                note={`over ${round.artFrom.toFixed(0)} to ${round.artTo.toFixed(0)} mm`}
+              />
+            </>
+          ) : (
+            <>
+              <Size size={sizes.length} label={disc ? 'diameter' : 'length'} />
+              {!disc && <Size size={sizes.width} label="width" />}
+              <Size size={sizes.thickness} label="thickness" />
+            </>
+          )}
         </div>
-        <div className="mt-3">
+        <div className="mt-3" hidden={round !== null}>
           <Choice
             label="Pieces the pocket must take"
             value={String(hold.coverage)}
@@ -146,7 +191,9 @@ export const BlankStation = ({ handle, shown }: StationProps) => {
         <Steps handle={handle} steps={shown.steps} station="blank" part="do" />
       </Part>
       <Part name="Check">
-        {dimensions.every((d) => batch.blank.samples.filter((s) => s.dimension === d).length >= ENOUGH_SAMPLES) ? (
+        {dimensions
+          .filter((d) => d !== 'tape')
+          .every((d) => batch.blank.samples.filter((s) => s.dimension === d).length >= ENOUGH_SAMPLES) ? (
           <Finding tone="inside">The spread comes from real pieces.</Finding>
         ) : (
           <Finding tone="attention">

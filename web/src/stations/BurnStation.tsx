@@ -15,7 +15,7 @@ export const BurnStation = ({ handle, shown }: StationProps) => {
   const { batch } = handle;
   const { data: recipes = [] } = useRecipes();
   const [time, setTime] = useState<{ key: string; value: TimeEstimate | null } | null>(null);
-  const key = JSON.stringify([batch.recipe, batch.setup.burn, batch.setup.lettering, batch.version]);
+  const key = JSON.stringify([batch.recipe, batch.setup.burn, batch.setup.drive, batch.setup.lettering, batch.version]);
   useEffect(() => {
     let live = true;
     void reckoner()
@@ -175,15 +175,17 @@ export const BurnStation = ({ handle, shown }: StationProps) => {
         )}
       </Part>
       <Part name="Do">
-        <Choice
-          label="Sweep (by rows turns round less often; by piece keeps heat together)"
-          value={batch.setup.burn.sweep}
-          options={[
-            ['row', 'row of pieces at once'],
-            ['piece', 'piece by piece'],
-          ]}
-          onChange={(sweep) => handle.update('burn', { sweep })}
-        />
+        {!shown.reckoning.round && (
+          <Choice
+            label="Sweep (by rows turns round less often; by piece keeps heat together)"
+            value={batch.setup.burn.sweep}
+            options={[
+              ['row', 'row of pieces at once'],
+              ['piece', 'piece by piece'],
+            ]}
+            onChange={(sweep) => handle.update('burn', { sweep })}
+          />
+        )}
         <Steps handle={handle} steps={shown.steps} station="burn" part="do" />
       </Part>
       <Part name="Check">

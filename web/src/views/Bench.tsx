@@ -3,11 +3,15 @@ import { Link, useParams, useSearchParams } from 'react-router';
 import { api } from '@bistre/contract';
 import { STATION_NAMES, type Step } from '@bistre/core';
 import { BenchDrawing } from '../drawing/BenchDrawing';
+import { RoundDrawing } from '../drawing/round/RoundDrawing';
+import type { RoundShown } from '../data/reckon.worker';
 import { messageOf } from '../data/api';
 import { useBatch, useShown, type BatchHandle } from '../data/use-batch';
 import { MeasureField } from '../parts/fields';
 import { useHotkey } from '../parts/hotkeys';
 import { Caution } from '../parts/Part';
+import { LetterStep, NumberStep, RingStep, RunOutStep, SlowStep } from '../stations/drive/checks';
+import { CupPanel } from '../stations/drive/CupPanel';
 import { KerfCheck } from '../stations/hold/KerfCheck';
 import { SimPanel } from '../stations/sim/SimPanel';
 
@@ -125,7 +129,9 @@ const RunStep = ({
   const piece = batch.pieces.find((p) => p.state === 'loaded' && p.slot === nextSlot);
   return (
     <div className="mt-5">
-      <p className="text-[40px] leading-tight font-bold">Slot {nextSlot}</p>
+      <p className="text-[40px] leading-tight font-bold">
+        {batch.drive ? `Piece ${piece?.ordinal ?? ''}` : `Slot ${nextSlot}`}
+      </p>
       <p className="text-2xl">{piece ? Object.values(batch.roster[piece.ordinal - 1] ?? {}).join(' · ') : ''}</p>
       <p className="mt-4 flex flex-wrap gap-3">
         <button
@@ -149,6 +155,46 @@ const RunStep = ({
         ))}
       </p>
     </div>
+  );
+};
+
+/** What a drive's step takes: the number, the lowered axis, a ring, the F; with the simulated drive beside it. */
+const DriveTakes = ({
+  handle,
+  round,
+  kind,
+  step,
+}: {
+  handle: BatchHandle;
+  round: RoundShown;
+  kind: string | undefined;
+  step: string;
+}) => {
+  const [simulated, setSimulated] = useState(() => sessionStorage.getItem('bistre.sim') === 'yes');
+  const on = round.on!;
+  if (!step.startsWith('drive.') || !kind) return null;
+  return (
+    <>
+      {kind === 'number' && <NumberStep handle={handle} on={on} large />}
+      {kind === 'slow' && <SlowStep handle={handle} on={on} large />}
+      {kind === 'ring' && <RingStep handle={handle} on={on} large />}
+      {kind === 'letter' && <LetterStep handle={handle} large />}
+      {kind === 'run-out' && <RunOutStep handle={handle} />}
+      {simulated && (
+        <div className="mt-3 max-w-2xl">
+          <CupPanel handle={handle} round={round} />
+        </div>
+      )}
+      <button
+        className="link mt-2"
+        onClick={() => {
+          sessionStorage.setItem('bistre.sim', simulated ? 'no' : 'yes');
+          setSimulated(!simulated);
+        }}
+      >
+        {simulated ? 'leave the simulated drive' : 'use the simulated drive'}
+      </button>
+    </>
   );
 };
 
@@ -245,6 +291,9 @@ export const Bench = () => {
               <KerfCheck handle={handle} />
             </div>
           )}
+          {shown.reckoning.round?.on && (
+            <DriveTakes handle={handle} round={shown.reckoning.round} kind={takes?.kind} step={step.id} />
+          )}
           {takes?.kind === 'run' && (
             <RunStep
               handle={handle}
@@ -260,14 +309,23 @@ export const Bench = () => {
           )}
         </div>
         <div className="min-h-[320px] border border-hairline">
-          <BenchDrawing
-            key={step.station}
-            machine={batch.machine}
-            shown={shown}
-            fit={step.station === 'hold' ? 'board' : 'bed'}
-            head={head}
-            showOutline={step.id === 'place.walk'}
-          />
+          {shown.reckoning.round ? (
+            <RoundDrawing
+              key={step.station}
+              handle={handle}
+              round={shown.reckoning.round}
+              first={step.station === 'drive' ? 'drive' : 'wrap'}
+            />
+          ) : (
+            <BenchDrawing
+              key={step.station}
+              machine={batch.machine}
+              shown={shown}
+              fit={step.station === 'hold' ? 'board' : 'bed'}
+              head={head}
+              showOutline={step.id === 'place.walk'}
+            />
+          )}
         </div>
       </main>
       <footer className="sticky bottom-0 flex gap-4 border-t border-ink bg-sheet px-8 py-3">

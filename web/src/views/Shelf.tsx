@@ -1,7 +1,7 @@
 import { useState, type ReactNode } from 'react';
 import { Link, NavLink, useNavigate, useParams } from 'react-router';
 import { nominalSize } from '@bistre/core';
-import { useAlphabets, useBlanks, useFixtures, useMachines, useRecipes } from '../data/queries';
+import { useAlphabets, useBlanks, useDrives, useFixtures, useMachines, useRecipes } from '../data/queries';
 import { TopBar } from '../parts/TopBar';
 import { BlankForm } from './shelf/BlankForm';
 
@@ -9,6 +9,7 @@ const KINDS = [
   ['blanks', 'Blanks'],
   ['fixtures', 'Fixtures'],
   ['machines', 'Machines'],
+  ['drives', 'Drives'],
   ['recipes', 'Recipes'],
   ['alphabets', 'Alphabets'],
 ] as const;
@@ -49,7 +50,11 @@ const Blanks = () => {
             key={b.id}
             to={`/shelf/blanks/${b.id}`}
             name={b.name}
-            detail={`${b.spec.shape.kind}, ${size.length.toFixed(1)} × ${size.width.toFixed(1)} × ${b.spec.thickness} mm, ${b.samples.length} readings`}
+            detail={
+              b.spec.shape.kind === 'round'
+                ? `round, Ø ${size.width.toFixed(1)} × ${size.length.toFixed(1)} mm, ${b.spec.shape.material}, ${b.samples.length} readings`
+                : `${b.spec.shape.kind}, ${size.length.toFixed(1)} × ${size.width.toFixed(1)} × ${b.spec.thickness} mm, ${b.samples.length} readings`
+            }
             used={usedBy(b.usedBy)}
           />
         );
@@ -108,6 +113,27 @@ const Machines = () => {
     </ul>
   );
 };
+const Drives = () => {
+  const { data = [] } = useDrives();
+  if (data.length === 0) return <p className="p-3">No rotary yet. Put the first one here.</p>;
+  return (
+    <ul>
+      {data.map((d) => (
+        <Line
+          key={d.id}
+          to={`/shelf/drives/${d.id}`}
+          name={d.name}
+          detail={
+            d.spec.kind === 'chuck'
+              ? `chuck up to ${d.spec.jaws} mm, word ${d.spec.axis.letter} in ${d.spec.axis.unit}`
+              : `${d.spec.kind === 'roller' ? 'rollers' : 'wheels'} Ø ${d.spec.rollerDiameter} mm, ${(Math.PI * d.spec.rollerDiameter).toFixed(2)} mm a turn, word ${d.spec.axis.letter}`
+          }
+          used={d.history.length === 0 ? 'no ring read yet' : `${d.history.length} rings read`}
+        />
+      ))}
+    </ul>
+  );
+};
 const Recipes = () => {
   const { data = [] } = useRecipes();
   return (
@@ -144,6 +170,7 @@ const LISTS: Readonly<Record<string, () => ReactNode>> = {
   blanks: Blanks,
   fixtures: Fixtures,
   machines: Machines,
+  drives: Drives,
   recipes: Recipes,
   alphabets: Alphabets,
 };
@@ -165,7 +192,7 @@ export const Shelf = () => {
               New blank
             </button>
           )}
-          {(kind === 'machines' || kind === 'recipes') && (
+          {(kind === 'machines' || kind === 'recipes' || kind === 'drives') && (
             <button className="act act-main" onClick={() => void navigate(`/shelf/${kind}/new`)}>
               New {kind.slice(0, -1)}
             </button>

@@ -1,6 +1,7 @@
 import { useNavigate, useParams } from 'react-router';
-import { useBlanks, useMachines, useRecipes } from '../data/queries';
+import { useBlanks, useDrives, useMachines, useRecipes } from '../data/queries';
 import { BlankForm } from './shelf/BlankForm';
+import { DriveForm } from './shelf/DriveForm';
 import { MachineForm } from './shelf/MachineForm';
 import { Page } from './shelf/form';
 import { RecipeForm } from './shelf/RecipeForm';
@@ -12,7 +13,8 @@ export const ShelfItem = () => {
   const machines = useMachines().data;
   const recipes = useRecipes().data;
   const blanks = useBlanks().data;
-  if (!machines || !recipes || !blanks)
+  const drives = useDrives().data;
+  if (!machines || !recipes || !blanks || !drives)
     return (
       <Page title="Shelf">
         <p>Opening …</p>
@@ -28,6 +30,14 @@ export const ShelfItem = () => {
       <MachineForm machine={null} />
     ) : machines.some((m) => m.id === id) ? (
       <MachineForm key={id} machine={machines.find((m) => m.id === id)!} />
+    ) : (
+      missing
+    );
+  if (kind === 'drives')
+    return id === 'new' ? (
+      <DriveForm drive={null} />
+    ) : drives.some((d) => d.id === id) ? (
+      <DriveForm key={id} drive={drives.find((d) => d.id === id)!} />
     ) : (
       missing
     );

@@ -1,10 +1,11 @@
 import { lazy, Suspense, useState, type ComponentType } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { api } from '@bistre/contract';
-import { nextStation, STATIONS, type StationId } from '@bistre/core';
+import { nextStation, routeOf, type StationId } from '@bistre/core';
 import { BenchDrawing } from '../drawing/BenchDrawing';
 import type { DrawnPiece } from '../drawing/board';
 import { BlankDrawing } from '../drawing/BlankDrawing';
+import { RoundDrawing } from '../drawing/round/RoundDrawing';
 import { messageOf } from '../data/api';
 import type { Shown } from '../data/reckon.worker';
 import { useBatch, useShown, type BatchHandle } from '../data/use-batch';
@@ -25,6 +26,7 @@ export type Picture = { readonly head?: { x: number; y: number }; readonly node?
 const SHEETS: Readonly<Record<StationId, ComponentType<StationProps>>> = {
   blank: lazy(async () => ({ default: (await import('../stations/BlankStation')).BlankStation })),
   hold: lazy(async () => ({ default: (await import('../stations/hold/HoldStation')).HoldStation })),
+  drive: lazy(async () => ({ default: (await import('../stations/drive/DriveStation')).DriveStation })),
   place: lazy(async () => ({ default: (await import('../stations/PlaceStation')).PlaceStation })),
   burn: lazy(async () => ({ default: (await import('../stations/BurnStation')).BurnStation })),
   run: lazy(async () => ({ default: (await import('../stations/run/RunStation')).RunStation })),
@@ -70,13 +72,14 @@ export const Workspace = () => {
   const { handle, error } = useBatch(id);
   const shown = useShown(handle?.batch ?? null);
   const [picture, setPicture] = useState<Picture | null>(null);
-  const current = (STATIONS as readonly string[]).includes(station ?? '')
+  const route = handle ? routeOf({ shape: handle.batch.blank.spec.shape }) : [];
+  const current = (route as readonly string[]).includes(station ?? '')
     ? (station as StationId)
     : shown
       ? nextStation(shown.stations).id
       : 'blank';
   const step = (by: 1 | -1): void => {
-    const next = STATIONS[STATIONS.indexOf(current) + by];
+    const next = route[route.indexOf(current) + by];
     if (next) {
       setPicture(null);
       void navigate(`/batches/${id}/${next}`);
@@ -134,7 +137,13 @@ export const Workspace = () => {
       <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,58fr)_minmax(0,42fr)] max-[900px]:grid-cols-1 max-[900px]:overflow-auto">
         <div className="min-h-[300px] border-r border-hairline max-[900px]:h-[420px]">
           {(current === 'run' ? picture?.node : null) ??
-            (current === 'blank' ? (
+            (shown.reckoning.round ? (
+              <RoundDrawing
+                handle={handle}
+                round={shown.reckoning.round}
+                first={current === 'drive' ? 'drive' : 'wrap'}
+              />
+            ) : current === 'blank' ? (
               <BlankDrawing
                 spec={batch.blank.spec}
                 sizes={shown.reckoning.sizes}

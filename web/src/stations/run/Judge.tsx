@@ -38,7 +38,7 @@ export const Judge = ({
   return (
     <div className="border border-rim p-3">
       <p className="text-[22px] leading-tight font-bold">
-        Slot {slot}{' '}
+        {handle.batch.drive ? 'On the drive' : `Slot ${slot}`}{' '}
         <span className="text-[15px] font-normal">
           piece {piece?.ordinal}: {piece ? Object.values(handle.batch.roster[piece.ordinal - 1] ?? {}).join(' · ') : ''}
         </span>

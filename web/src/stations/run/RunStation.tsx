@@ -9,6 +9,7 @@ import { Reading } from '../../parts/Reading';
 import { Steps } from '../../parts/Steps';
 import type { StationProps } from '../../views/Workspace';
 import { RosterDialog } from './RosterDialog';
+import { asRun, CupResult } from '../sim/CupResult';
 import { SimResult } from '../sim/SimResult';
 
 import { Judge } from './Judge';
@@ -32,6 +33,12 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
   const simulate = async (): Promise<void> => {
     setBusy(true);
     try {
+      if (reckoning.round) {
+        const burned = await call(api.cupBurn, { params: { id: batch.id }, body: { what: 'piece' } });
+        setResult(asRun(burned, batch.tolerance, reckoning.budget.predicted));
+        draw({ node: <CupResult run={burned} round={reckoning.round} onClose={() => draw(null)} /> });
+        return;
+      }
       const value = await call(api.simRun, { params: { id: batch.id } });
       setResult(value);
       draw({
@@ -139,16 +146,20 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
               <p className="mb-2">
                 <button
                   className="act act-main"
-                  disabled={batch.roster.length === 0}
+                  disabled={batch.roster.length === 0 && !reckoning.round}
                   onClick={() => {
                     setResult(null);
                     draw(null);
                     void handle.act(api.startLoad);
                   }}
                 >
-                  {first
-                    ? 'Load the first piece'
-                    : `Load the next ${Math.min(run.waiting.length, reckoning.board?.slots.length ?? 0)}`}
+                  {reckoning.round
+                    ? first
+                      ? 'Lay the first piece on'
+                      : 'Lay the next piece on'
+                    : first
+                      ? 'Load the first piece'
+                      : `Load the next ${Math.min(run.waiting.length, reckoning.board?.slots.length ?? 0)}`}
                 </button>{' '}
                 <span className="ml-2 text-soft">{first ? 'the rest is held until it is approved' : ''}</span>
               </p>
@@ -159,15 +170,17 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
                 ['load.gcode', 'G-code'],
                 ['load.svg', 'SVG'],
                 ['load.dxf', 'DXF'],
-                ['load.png', 'PNG'],
+                ...(reckoning.round ? [] : ([['load.png', 'PNG']] as const)),
               ]}
-              label="This load"
+              label={reckoning.round ? 'This piece' : 'This load'}
             />
             <FileLinks
               batchId={batch.id}
               files={[
                 ['setup.pdf', 'Setup sheet'],
-                ['proof.pdf', '1:1 proof'],
+                ...(reckoning.round
+                  ? ([['template.pdf', 'Wrap template']] as const)
+                  : ([['proof.pdf', '1:1 proof']] as const)),
                 ['roster.csv', 'List'],
               ]}
               label="Papers"
@@ -179,7 +192,11 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
             {run.openLoad !== null && (
               <p className="mt-2">
                 <button className="act" disabled={busy} onClick={() => void simulate()}>
-                  {busy ? 'Running …' : 'Run the file on the simulated machine'}
+                  {busy
+                    ? 'Running …'
+                    : reckoning.round
+                      ? 'Run the file on the simulated drive'
+                      : 'Run the file on the simulated machine'}
                 </button>
               </p>
             )}

@@ -1,12 +1,15 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { api, blankSpec, type BlankDocument, type BlankSpec } from '@bistre/contract';
+import { checkProfile } from '@bistre/core';
 import { BlankDrawing, nominalPath } from '../../drawing/BlankDrawing';
+import { TurningView } from '../../drawing/round/WrapDrawing';
 import { call, messageOf } from '../../data/api';
 import { queryClient } from '../../data/queries';
 import { Choice, MeasureField, Select, TextField } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
 import { Modal } from '../../parts/Modal';
+import { FRESH_ROUND, RoundFields } from './RoundFields';
 
 const FRESH: BlankSpec = {
   shape: { kind: 'rectangle', length: 60, width: 25, cornerRadius: 0 },
@@ -29,6 +32,10 @@ const FRESH: BlankSpec = {
     },
   ],
 };
+
+const ZONE_FIELDS = ['x', 'y', 'width', 'height', 'margin'] as const;
+const ROUND_WORDS = { x: 'from the rim', y: '', width: 'along', height: 'around', margin: 'margin' } as const;
+const NO_STROKES = new Float32Array(0);
 
 const Remove = ({ what, onClick }: { what: string; onClick: () => void }) => (
   <button type="button" className="pb-2 text-blue" aria-label={`Take out ${what}`} onClick={onClick}>
@@ -105,7 +112,11 @@ export const BlankForm = ({ blank, onClose }: { blank: BlankDocument | null; onC
         if (!open) onClose();
       }}
       title={blank ? blank.name : 'New blank'}
-      note="x runs along the length, from the middle of the piece; y away from you."
+      note={
+        shape.kind === 'round'
+          ? 'Places are counted from the rim; angles to the right of the feature, rim up.'
+          : 'x runs along the length, from the middle of the piece; y away from you.'
+      }
     >
       <div className="grid grid-cols-2 gap-5 max-[800px]:grid-cols-1">
         <div className="space-y-3">
@@ -117,6 +128,7 @@ export const BlankForm = ({ blank, onClose }: { blank: BlankDocument | null; onC
               ['rectangle', 'rectangle'],
               ['disc', 'disc'],
               ['outline', 'from a file'],
+              ['round', 'round'],
             ]}
             onChange={(kind) =>
               set({
@@ -125,7 +137,9 @@ export const BlankForm = ({ blank, onClose }: { blank: BlankDocument | null; onC
                     ? { kind, length: 60, width: 25, cornerRadius: 0 }
                     : kind === 'disc'
                       ? { kind, diameter: 50 }
-                      : { kind, contours: [], source: '' },
+                      : kind === 'round'
+                        ? FRESH_ROUND
+                        : { kind, contours: [], source: '' },
               })
             }
           />
@@ -163,6 +177,7 @@ export const BlankForm = ({ blank, onClose }: { blank: BlankDocument | null; onC
               onCommit={(diameter) => set({ shape: { kind: 'disc', diameter } })}
             />
           )}
+          {shape.kind === 'round' && <RoundFields shape={shape} onChange={(next) => set({ shape: next })} />}
           {shape.kind === 'outline' && (
             <div>
               <label className="text-[13px] text-soft">
@@ -188,13 +203,15 @@ export const BlankForm = ({ blank, onClose }: { blank: BlankDocument | null; onC
             </div>
           )}
           <div className="grid grid-cols-2 gap-2">
-            <MeasureField
-              label="thickness"
-              value={spec.thickness}
-              min={0.05}
-              max={500}
-              onCommit={(thickness) => set({ thickness })}
-            />
+            {shape.kind !== 'round' && (
+              <MeasureField
+                label="thickness"
+                value={spec.thickness}
+                min={0.05}
+                max={500}
+                onCommit={(thickness) => set({ thickness })}
+              />
+            )}
             <MeasureField
               label="catalogue tolerance, ±"
               value={spec.catalogueTolerance}
@@ -203,18 +220,20 @@ export const BlankForm = ({ blank, onClose }: { blank: BlankDocument | null; onC
               onCommit={(catalogueTolerance) => set({ catalogueTolerance })}
             />
           </div>
-          <Select
-            label="Which end is which, by"
-            value={spec.direction.kind}
-            options={[
-              ['none', 'nothing: the ends are alike'],
-              ['hole', 'the first hole'],
-              ['clipped-corner', 'a clipped corner, back right'],
-            ]}
-            onChange={(kind) =>
-              set({ direction: kind === 'clipped-corner' ? { kind, size: 5 } : { kind: kind as 'none' | 'hole' } })
-            }
-          />
+          {shape.kind !== 'round' && (
+            <Select
+              label="Which end is which, by"
+              value={spec.direction.kind}
+              options={[
+                ['none', 'nothing: the ends are alike'],
+                ['hole', 'the first hole'],
+                ['clipped-corner', 'a clipped corner, back right'],
+              ]}
+              onChange={(kind) =>
+                set({ direction: kind === 'clipped-corner' ? { kind, size: 5 } : { kind: kind as 'none' | 'hole' } })
+              }
+            />
+          )}
           {spec.direction.kind === 'clipped-corner' && (
             <MeasureField
               label="legs of the clipped corner"
@@ -226,14 +245,18 @@ export const BlankForm = ({ blank, onClose }: { blank: BlankDocument | null; onC
           )}
         </div>
         <div className="h-72 border border-hairline">
-          {shape.kind === 'outline' && shape.contours.length === 0 ? (
+          {shape.kind === 'round' ? (
+            checkProfile(shape.profile).ok ? (
+              <TurningView shape={shape} strokes={NO_STROKES} label="The blank as described" />
+            ) : null
+          ) : shape.kind === 'outline' && shape.contours.length === 0 ? (
             <p className="p-4 text-soft">Choose the file of the outline.</p>
           ) : (
             <BlankDrawing spec={spec} path={nominalPath(spec)} />
           )}
         </div>
       </div>
-      <h3 className="part-title mt-4">Holes</h3>
+      {shape.kind !== 'round' && <h3 className="part-title mt-4">Holes</h3>}
       {spec.holes.map((h, i) => (
         <div key={i} className="grid grid-cols-[1fr_1fr_1fr_2rem] items-end gap-2">
           {(['x', 'y', 'diameter'] as const).map((k) => (
@@ -251,6 +274,7 @@ export const BlankForm = ({ blank, onClose }: { blank: BlankDocument | null; onC
       <button
         type="button"
         className="link mt-1"
+        hidden={shape.kind === 'round'}
         onClick={() => set({ holes: [...spec.holes, { x: 0, y: 0, diameter: 4 }] })}
       >
         add a hole
@@ -260,10 +284,22 @@ export const BlankForm = ({ blank, onClose }: { blank: BlankDocument | null; onC
         <div key={z.id} className="mb-2">
           <div className="grid grid-cols-[1.2fr_repeat(5,1fr)_1.2fr_1.2fr_2rem] items-end gap-2 max-[800px]:grid-cols-3">
             <TextField label="zone" value={z.name} most={60} onCommit={(v) => zone(i, { name: v })} />
-            {(['x', 'y', 'width', 'height', 'margin'] as const).map((k) => (
+            {shape.kind === 'round' && (
+              <MeasureField
+                kind="number"
+                unit="°"
+                label="angle"
+                digits={1}
+                value={((z.angle ?? 0) * 180) / Math.PI}
+                min={-360}
+                max={360}
+                onCommit={(deg) => zone(i, { angle: (deg * Math.PI) / 180 })}
+              />
+            )}
+            {ZONE_FIELDS.filter((k) => shape.kind !== 'round' || k !== 'y').map((k) => (
               <MeasureField
                 key={k}
-                label={k}
+                label={shape.kind === 'round' ? ROUND_WORDS[k] : k}
                 value={z[k]}
                 {...(k === 'width' || k === 'height'
                   ? { min: 0.5, max: 5000 }

@@ -1,0 +1,167 @@
+import type { Machine } from '../burn';
+import { seeded } from '../budget';
+import {
+  bodyOf,
+  diameterAt,
+  grownProfile,
+  pictureToFile,
+  reckonSeat,
+  stepsForOneUnit,
+  stepsPerDriveTurn,
+  throwLimit,
+  UPRIGHT,
+  type Drive,
+  type RoundShape,
+} from '../drive';
+import { apply, invert } from '../geometry';
+import { readGcode } from '../output';
+import { fail, ok, type Result } from '../result';
+import type { Mm, MmPerS2 } from '../units';
+
+/** What the simulated drive hides: how it differs from what is said of it. */
+export interface HiddenDrive {
+  readonly seed: number;
+  /** True roller diameter over the one on the Shelf. */
+  readonly rollerScale: number;
+  /** True friction over the one on the Shelf. */
+  readonly frictionScale: number;
+  /** Travel lost to slip, as a share, at the acceleration limit; less below it. */
+  readonly slip: number;
+  /** The turning axis runs the other way than is said. */
+  readonly turnFlipped: boolean;
+  /** The head's axis runs the other way than is said. */
+  readonly headFlipped: boolean;
+  /** Spread of the blanks' diameters, mm, standard. */
+  readonly spread: Mm;
+  readonly runOut: Mm;
+}
+
+/** A drive with faults drawn from a seed. */
+export const hideDrive = (seed: number): HiddenDrive => {
+  const r = seeded(seed);
+  const spread = (a: number): number => a * (2 * r.uniform() - 1);
+  return {
+    seed,
+    rollerScale: 1 + spread(0.012),
+    frictionScale: 1 + spread(0.12),
+    slip: 0.0015 * r.uniform(),
+    turnFlipped: r.uniform() < 0.4,
+    headFlipped: r.uniform() < 0.25,
+    spread: 0.05,
+    runOut: 0.3 * r.uniform(),
+  };
+};
+
+/** What stands in the simulated machine's settings. */
+export interface DrivePanel {
+  /** The number of the drive's control chain. */
+  readonly value: number;
+  readonly acceleration: MmPerS2;
+}
+
+export const panelAtFirst = (drive: Drive): DrivePanel => ({
+  value: drive.control.kind === 'scale-art' ? 0 : drive.control.was,
+  acceleration: drive.axisAcceleration,
+});
+
+export interface BurnedCup {
+  /** The blank left its rollers. */
+  readonly thrown: boolean;
+  /** Burned strokes on the standing blank, rim up: around to the right of the feature and up from the rim, x0 y0 x1 y1 …, mm. */
+  readonly strokes: readonly number[];
+  /** How far the last burned point lies beyond one turn from the first, mm of surface there: an overlap; negative for a gap. */
+  readonly closing: Mm;
+  readonly lines: number;
+  /** True diameter of this piece where it was measured, mm. */
+  readonly diameter: Mm;
+}
+
+/** Turning moves shorter than this never get up to speed, mm. */
+const SHORT: Mm = 2;
+
+/**
+ * Runs a file on the simulated drive with a blank on it, as the machine would: it reads the file's
+ * words, sends the steps its settings say, and the blank follows the rollers it really lies on.
+ *
+ * @param piece number of the blank, for its own diameter
+ */
+export const runOnDrive = (
+  gcode: string,
+  hidden: HiddenDrive,
+  drive: Drive,
+  shape: RoundShape,
+  setup: {
+    readonly machine: Machine;
+    readonly panel: DrivePanel;
+    readonly rimFaces: 'left' | 'right';
+    readonly contactAt: Mm | null;
+    readonly piece: number;
+  },
+): Result<BurnedCup> => {
+  const program = readGcode(gcode, setup.machine.dialect.powerMax, drive.axis.letter);
+  if (!program.ok) return program;
+  const r = seeded(hidden.seed * 31 + setup.piece * 977);
+  const own = hidden.spread * r.normal();
+  const believed = reckonSeat(shape, drive, setup.contactAt);
+  const truth: RoundShape = { ...shape, profile: grownProfile(shape.profile, own) };
+  const lies = reckonSeat(truth, drive, setup.contactAt);
+  if (!lies.ok || !believed.ok) return fail('falls', 'The blank does not lie on this drive.', 'drive');
+  const contact = lies.value.contactDiameter;
+  const limit = throwLimit(
+    drive.kind === 'chuck' ? drive : { ...drive, friction: drive.friction * hidden.frictionScale },
+    lies.value,
+    bodyOf(truth),
+    contact / 2,
+  ).limit;
+  const perUnit = stepsForOneUnit(drive, setup.panel.value, believed.value.contactDiameter);
+  const follow = 1 - hidden.slip * Math.min(1, setup.panel.acceleration / Math.max(1, limit));
+  // Angle of the blank for one unit of the file's turning word.
+  const turnsPerUnit = perUnit / stepsPerDriveTurn(drive);
+  const anglePerUnit =
+    drive.kind === 'chuck'
+      ? turnsPerUnit * 2 * Math.PI
+      : ((turnsPerUnit * Math.PI * drive.rollerDiameter * hidden.rollerScale * follow) / contact) * 2;
+  const toPicture = invert(
+    pictureToFile(setup.rimFaces, (drive.topMoves === 'toward') === hidden.turnFlipped ? 'away' : 'toward', UPRIGHT),
+  );
+  const { moves } = program.value;
+  const strokes: number[] = [];
+  let [x, y] = [0, 0];
+  let first: number | null = null;
+  let last = 0;
+  let thrown = false;
+  const onBlank = (fx: number, fy: number): { x: number; y: number } => {
+    const wobble = drive.kind === 'chuck' ? (hidden.runOut / contact) * Math.sin(fy * anglePerUnit) : 0;
+    const p = apply(toPicture, { x: hidden.headFlipped ? -fx : fx, y: fy * anglePerUnit + wobble });
+    // The quarter turn leaves the angle in x; it becomes an arc at the place's own diameter.
+    return { x: (p.x * diameterAt(truth.profile, Math.max(0, -p.y))) / 2, y: p.y };
+  };
+  for (let i = 0; i < moves.count; i += 1) {
+    const [nx, ny] = [moves.x[i]!, moves.y[i]!];
+    const surface = (Math.abs(ny - y) * anglePerUnit * contact) / 2;
+    if (surface > SHORT && drive.kind !== 'chuck' && setup.panel.acceleration > limit) thrown = true;
+    if (thrown) break;
+    if (moves.power[i]! > 0) {
+      // A long turn is drawn in parts, so that it lies on the surface.
+      const parts = Math.max(1, Math.ceil(surface / 4));
+      let from = onBlank(x, y);
+      first ??= y;
+      for (let k = 1; k <= parts; k += 1) {
+        const to = onBlank(x + ((nx - x) * k) / parts, y + ((ny - y) * k) / parts);
+        strokes.push(from.x, from.y, to.x, to.y);
+        from = to;
+      }
+      last = ny;
+    }
+    [x, y] = [nx, ny];
+  }
+  const at = strokes.length > 0 ? Math.max(0, -strokes[strokes.length - 1]!) : 0;
+  const there = diameterAt(truth.profile, at);
+  return ok({
+    thrown,
+    strokes,
+    closing: (Math.abs(last - (first ?? 0)) * anglePerUnit * there) / 2 - Math.PI * there,
+    lines: program.value.lines,
+    diameter: contact,
+  });
+};

@@ -1,0 +1,269 @@
+import { POINTER_STALE_DAYS } from '../marks';
+import type { Mm, Rad } from '../units';
+import { degrees, fixed, mm, percent, worked, type WorkedLine } from '../working';
+import { assembleBudget, type Budget } from './budget';
+import { fromUniform } from './combine';
+import type { Source, SourceId } from './input';
+import { seeded } from './random';
+
+/** What a round blank's position error follows from. Lengths mm. */
+export interface RoundBudgetInput {
+  readonly tolerance: Mm;
+  readonly chuck: boolean;
+  readonly diameter: { readonly mean: Mm; readonly spread: Mm; readonly dof: number; readonly assumed: boolean };
+  /** Diameter at the art's middle. */
+  readonly artDiameter: Mm;
+  /** Largest angle of any art from where the turn begins; radians. */
+  readonly reach: Rad;
+  /** Half the widest face around, and half the tallest along. */
+  readonly halfAround: Mm;
+  readonly halfAlong: Mm;
+  /** Standard uncertainty of the calibration as a share; null while no ring was read. */
+  readonly calibration: number | null;
+  /** How well a turn repeats, standard. */
+  readonly repeat: Mm;
+  /** Total indicator reading; null while no dial was put to it. */
+  readonly runOut: Mm | null;
+  /** Stretch left at the art's ends, as a share; nought with row scaling. */
+  readonly taper: number;
+  readonly hasFeature: boolean;
+  readonly pointer: { readonly status: 'measured' | 'stale' | 'unmeasured'; readonly uncertainty: Mm };
+  readonly repeatability: Mm;
+  readonly step: Mm;
+  readonly pieces: number;
+  readonly seed: number;
+}
+
+/** What a drive's nominal travel may be off by before a ring is burned [common practice]. */
+const UNCALIBRATED = 0.01;
+/** Eye laying a line to an edge or a feature [common practice], mm either way. */
+const EYE: Mm = 0.2;
+/** Run-out taken while no dial was put to the chuck [common practice], mm in total. */
+const RUN_OUT: Mm = 0.2;
+
+/** One source with its law and its direction on the surface. */
+interface Part {
+  readonly source: Omit<Source, 'share'>;
+  readonly law: 'normal' | 'uniform';
+  /** Standard uncertainty around and along, mm. */
+  readonly around: Mm;
+  readonly along: Mm;
+}
+
+const part = (
+  id: SourceId,
+  name: string,
+  law: Part['law'],
+  around: Mm,
+  along: Mm,
+  origin: Source['origin'],
+  halve: string,
+  line: Pick<WorkedLine, 'formula' | 'substituted' | 'basis'>,
+  dof = Infinity,
+): Part => {
+  const u = Math.hypot(around, along);
+  return {
+    law,
+    around,
+    along,
+    source: {
+      id,
+      name,
+      u,
+      dof,
+      worst: law === 'uniform' ? Math.sqrt(3) * u : 3 * u,
+      origin,
+      halve,
+      working: worked(name, line.formula, line.substituted, mm(u, 3), line.basis),
+    },
+  };
+};
+
+const reckonParts = (b: RoundBudgetInput): Part[] => {
+  const far = (b.reach * b.artDiameter) / 2 + b.halfAround;
+  const parts: Part[] = [];
+  if (b.chuck) {
+    const wide = (b.halfAround * b.diameter.spread) / b.diameter.mean;
+    parts.push(
+      part(
+        'diameter',
+        'diameter of the pieces',
+        'normal',
+        wide,
+        0,
+        b.diameter.assumed ? 'catalogue' : 'measured',
+        'Sort the pieces by diameter.',
+        {
+          formula: 'half width × s / D: a chuck keeps the angle, the width follows the diameter',
+          substituted: `${fixed(b.halfAround)} × ${fixed(b.diameter.spread, 3)} / ${fixed(b.diameter.mean)}`,
+          basis: b.diameter.assumed ? 'assumed' : 'statistics',
+        },
+        b.diameter.dof,
+      ),
+    );
+    const tir = b.runOut ?? RUN_OUT;
+    parts.push(
+      part(
+        'run-out',
+        'run-out',
+        'uniform',
+        tir / 2 / Math.SQRT2,
+        0,
+        b.runOut === null ? 'assumed' : 'measured',
+        b.runOut === null
+          ? 'Put a dial to it and type the reading.'
+          : 'Seat the blank again in its jaws, a quarter turn on.',
+        {
+          formula: 'TIR / 2 / √2, a wave of one turn',
+          substituted: `${fixed(tir)} / 2 / √2`,
+          basis: b.runOut === null ? 'common practice' : 'measured here',
+        },
+      ),
+    );
+  } else {
+    parts.push(
+      part(
+        'diameter',
+        'diameter of the pieces',
+        'normal',
+        (b.reach * b.diameter.spread) / 2,
+        0,
+        b.diameter.assumed ? 'catalogue' : 'measured',
+        b.diameter.assumed
+          ? 'Measure three or more pieces: the catalogue’s tolerance is assumed.'
+          : 'Sort the pieces by diameter, or begin the turn nearer to the art.',
+        {
+          formula: 'angle × s / 2: rollers turn a length, a larger piece turns less',
+          substituted: `${degrees(b.reach, 0)} × ${fixed(b.diameter.spread, 3)} / 2`,
+          basis: b.diameter.assumed ? 'assumed' : 'statistics',
+        },
+        b.diameter.dof,
+      ),
+    );
+  }
+  const calibration = b.calibration ?? fromUniform(UNCALIBRATED);
+  parts.push(
+    part(
+      'calibration',
+      'travel of the drive',
+      b.calibration === null ? 'uniform' : 'normal',
+      calibration * far,
+      0,
+      b.calibration === null ? 'assumed' : 'measured',
+      b.calibration === null ? 'Burn a witness ring and type what you see.' : 'Burn one more ring.',
+      {
+        formula:
+          b.calibration === null ? '± 1 % / √3 × farthest travel' : 'uncertainty of the correction × farthest travel',
+        substituted: `${percent(calibration, 3)} × ${fixed(far, 1)}`,
+        basis: b.calibration === null ? 'common practice' : 'statistics',
+      },
+    ),
+    part(
+      'slip',
+      b.chuck ? 'return of the turn' : 'slip',
+      'normal',
+      (b.repeat * far) / (Math.PI * b.artDiameter),
+      0,
+      'assumed',
+      b.chuck ? 'Turn one way only.' : 'Clean the rollers, or put traction bands on.',
+      {
+        formula: 'repeat of a turn × farthest travel / circumference',
+        substituted: `${fixed(b.repeat)} × ${fixed(far, 1)} / ${fixed(Math.PI * b.artDiameter, 1)}`,
+        basis: 'common practice',
+      },
+    ),
+  );
+  if (b.taper > 0)
+    parts.push(
+      part('taper', 'taper', 'uniform', fromUniform(b.taper * b.halfAround), 0, 'reckoned', 'Switch row scaling on.', {
+        formula: 'stretch at the ends × half width / √3',
+        substituted: `${percent(b.taper, 2)} × ${fixed(b.halfAround)} / √3`,
+        basis: 'geometry',
+      }),
+    );
+  if (b.hasFeature)
+    parts.push(
+      part(
+        'feature',
+        'feature at the crest',
+        'uniform',
+        fromUniform(EYE),
+        0,
+        'assumed',
+        'Lay a square to the feature, or aim with a loupe.',
+        {
+          formula: 'eye to a line, ± / √3',
+          substituted: `${fixed(EYE)} / √3`,
+          basis: 'common practice',
+        },
+      ),
+    );
+  parts.push(
+    part('rim', 'zero at the rim', 'uniform', 0, fromUniform(EYE), 'assumed', 'Push every piece against a stop.', {
+      formula: 'eye to an edge, ± / √3',
+      substituted: `${fixed(EYE)} / √3`,
+      basis: 'common practice',
+    }),
+    part(
+      'pointer',
+      'pointer offset',
+      b.pointer.status === 'unmeasured' ? 'uniform' : 'normal',
+      b.pointer.uncertainty,
+      b.pointer.uncertainty,
+      b.pointer.status === 'measured' ? 'measured' : 'assumed',
+      b.pointer.status === 'unmeasured'
+        ? 'Burn a dot and read where the pointer shows it.'
+        : `Measure the offset again; it is trusted for ${POINTER_STALE_DAYS} days.`,
+      {
+        formula: '√2 × u per axis',
+        substituted: `√2 × ${fixed(b.pointer.uncertainty, 3)}`,
+        basis: b.pointer.status === 'unmeasured' ? 'common practice' : 'statistics',
+      },
+    ),
+    part('return', 'machine return', 'uniform', 0, fromUniform(b.repeatability), 'profile', 'Check belts and wheels.', {
+      formula: '± / √3, along',
+      substituted: `${fixed(b.repeatability, 3)} / √3`,
+      basis: 'assumed',
+    }),
+    part(
+      'step',
+      'step of the drive',
+      'uniform',
+      b.step / Math.sqrt(12),
+      0,
+      'reckoned',
+      'Use finer microsteps or a reduction.',
+      {
+        formula: 'step / √12',
+        substituted: `${fixed(b.step, 4)} / √12`,
+        basis: 'geometry',
+      },
+    ),
+  );
+  return parts;
+};
+
+/** The placement budget of a round blank, around and along at the worst corner of its art. */
+export const reckonRoundBudget = (input: RoundBudgetInput): Budget => {
+  const parts = reckonParts(input);
+  return assembleBudget(
+    parts.map((p) => p.source),
+    (count, scale) => {
+      const r = seeded(input.seed);
+      const out = new Float64Array(count);
+      for (let i = 0; i < count; i += 1) {
+        let around = 0;
+        let along = 0;
+        for (const p of parts) {
+          const k = scale?.id === p.source.id ? scale.factor : 1;
+          const draw = (): number => (p.law === 'normal' ? r.normal() : Math.sqrt(3) * (2 * r.uniform() - 1));
+          if (p.around !== 0) around += k * p.around * draw();
+          if (p.along !== 0) along += k * p.along * draw();
+        }
+        out[i] = Math.hypot(around, along);
+      }
+      return out.sort();
+    },
+    input,
+  );
+};

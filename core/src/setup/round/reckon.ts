@@ -1,0 +1,368 @@
+import { aimingOf } from '../../burn';
+import { reckonRoundBudget, type Budget } from '../../budget';
+import {
+  bodyOf,
+  capacityCheck,
+  checkProfile,
+  combineRings,
+  controlNumber,
+  diameterAt,
+  grownProfile,
+  handleSweep,
+  heightStack,
+  inReach,
+  nearestInterval,
+  pictureToFile,
+  reckonSeat,
+  reckonTaper,
+  reckonTravel,
+  RING_REPEAT,
+  roundLength,
+  tapeCheck,
+  throwLimit,
+  UPRIGHT,
+  widestPlace,
+  wholeStepIntervals,
+  type Body,
+  type ControlNumber,
+  type Drive,
+  type HeightStack,
+  type RingResult,
+  type RoundShape,
+  type Seat,
+  type Sweep,
+  type TaperReckoning,
+  type ThrowLimit,
+  type Travel,
+  type Unrolling,
+} from '../../drive';
+import { aimingError, pointerAgeDays, POINTER_STALE_DAYS, UNMEASURED_POINTER } from '../../marks';
+import type { Problem } from '../../result';
+import { dimensionQuestions, governingSize, type GoverningSize, type Question } from '../../samples';
+import type { Mm } from '../../units';
+import { degrees, fixed, mm, worked, type WorkedLine } from '../../working';
+import type { BatchInput } from '../input';
+import { placeFaces, type PlacedFace } from './faces';
+
+/** Everything that follows once a blank lies on a drive. */
+export interface OnDrive {
+  readonly drive: Drive;
+  readonly seat: Seat;
+  readonly body: Body;
+  readonly rings: RingResult;
+  readonly travel: Travel;
+  readonly control: ControlNumber;
+  readonly taper: TaperReckoning;
+  readonly throwing: ThrowLimit;
+  /** The axis must be set lower than it is. */
+  readonly mustSlow: boolean;
+  readonly heights: HeightStack;
+  readonly standing: { readonly name: string; readonly left: Mm };
+  readonly sweep: Sweep;
+  readonly unrolling: Unrolling;
+  /** Interval of the recipe in steps, what is offered, and what is used. */
+  readonly interval: {
+    readonly wanted: Mm;
+    readonly steps: number;
+    readonly offered: readonly { steps: number; interval: Mm }[];
+    readonly used: Mm;
+  } | null;
+  /** Length that the witness ring is commanded at the contact circle, mm. */
+  readonly circumference: Mm;
+  /** Where the ring lies, from the rim, and how far it is round there; mm. */
+  readonly ring: { readonly at: Mm; readonly circumference: Mm };
+  /** Predicted gap (positive) or overlap at a seam, mm, with its 95 %. */
+  readonly seam: { readonly gap: Mm; readonly spread: Mm; readonly working: readonly WorkedLine[] };
+  /** How far the surface leaves the focus over the art, mm, against the range. */
+  readonly focusFall: { readonly fall: Mm; readonly ok: boolean; readonly working: readonly WorkedLine[] };
+}
+
+export interface RoundReckoning {
+  /** The blank as the samples say, its profile grown or shrunk to their mean. */
+  readonly shape: RoundShape;
+  readonly diameter: GoverningSize;
+  readonly tapeWorking: readonly WorkedLine[];
+  readonly questions: readonly Question[];
+  readonly faces: readonly PlacedFace[];
+  readonly problem: Problem | null;
+  readonly on: OnDrive | null;
+  /** Stretch of the blank that carries art, from the rim, mm. */
+  readonly artFrom: Mm;
+  readonly artTo: Mm;
+  readonly budget: Budget;
+  readonly warnings: readonly { readonly station: string; readonly message: string }[];
+}
+
+const meanOf = (values: readonly number[]): number | null =>
+  values.length === 0 ? null : values.reduce((a, b) => a + b, 0) / values.length;
+
+const measuredShape = (
+  input: BatchInput,
+  shape: RoundShape,
+): Pick<RoundReckoning, 'shape' | 'diameter' | 'questions' | 'tapeWorking'> => {
+  const widest = diameterAt(shape.profile, widestPlace(shape.profile));
+  const samples = input.blank.samples.diameter ?? [];
+  const diameter = governingSize({
+    label: 'diameter',
+    nominal: widest,
+    catalogueTolerance: input.blank.catalogueTolerance,
+    samples,
+    coverage: 0.95,
+    confidence: 0.95,
+  });
+  const tape = tapeCheck(diameter.mean, meanOf(input.blank.samples.tape ?? []));
+  const capacity = capacityCheck(shape);
+  return {
+    shape: { ...shape, profile: grownProfile(shape.profile, diameter.mean - widest) },
+    diameter,
+    tapeWorking: tape.working,
+    questions: [
+      ...dimensionQuestions('diameter', widest, samples, Math.max(input.machine.bed.width, input.machine.bed.height)),
+      ...(tape.question ? [tape.question] : []),
+      ...(capacity ? [capacity] : []),
+    ],
+  };
+};
+
+/** Standing of the pointer offset of a machine, for the budget. */
+const pointerOf = (input: BatchInput, now: Date) => {
+  const { sigma } = aimingError(aimingOf(input.machine));
+  const offset = input.machine.pointerOffset;
+  const status = !offset ? 'unmeasured' : pointerAgeDays(offset, now) > POINTER_STALE_DAYS ? 'stale' : 'measured';
+  return {
+    status,
+    uncertainty: status === 'unmeasured' ? UNMEASURED_POINTER / Math.sqrt(3) : status === 'stale' ? 2 * sigma : sigma,
+  } as const;
+};
+
+const layOn = (
+  input: BatchInput,
+  shape: RoundShape,
+  drive: Drive,
+  from: Mm,
+  to: Mm,
+): { on: OnDrive | null; problem: Problem | null } => {
+  const settings = input.setup.drive;
+  const lies = reckonSeat(shape, drive, settings.contactAt);
+  if (!lies.ok) return { on: null, problem: lies.problem };
+  const seat = lies.value;
+  const circumference = Math.PI * seat.contactDiameter;
+  const rings = combineRings(input.rings, circumference);
+  const travel = reckonTravel(drive, seat.contactDiameter, rings.correction);
+  const taper = reckonTaper(shape.profile, from, to);
+  const body = bodyOf(shape);
+  const throwing = throwLimit(drive, seat, body, seat.contactDiameter / 2);
+  const heights = heightStack(shape, drive, seat, taper.tilt, {
+    bedLowest: input.machine.bedLowest,
+    withoutBed: input.machine.withoutBed,
+    nozzleGap: input.machine.nozzleGap,
+  });
+  const riser = drive.risers.find((r) => r.name === settings.stand.riser)?.height ?? 0;
+  const wantedName = `${settings.stand.bed === 'out' ? 'bed taken out' : 'on the bed'}${riser > 0 ? `, on ${settings.stand.riser}` : ''}`;
+  const standing = heights.options.find((o) => o.name === wantedName) ?? heights.options[0]!;
+  const control = controlNumber(drive, travel);
+  const interval = input.recipe
+    ? (() => {
+        const wanted = input.recipe.engrave.interval;
+        return {
+          wanted,
+          ...wholeStepIntervals(wanted, travel.step),
+          used: nearestInterval(wanted, travel.step).interval,
+        };
+      })()
+    : null;
+  // A ring read well leaves what its error and the drive's repeat leave; without one, a per cent.
+  const spread = rings.rings > 0 ? rings.remaining : 0.01 * circumference;
+  const gap = settings.seam.kind === 'gapped' ? settings.seam.gap : 0;
+  const runOut = drive.kind === 'chuck' ? (settings.runOut ?? 0.2) / 2 : 0;
+  const fall = taper.bow + runOut;
+  const set = settings.accelerationSet ?? drive.axisAcceleration;
+  return {
+    problem: null,
+    on: {
+      drive,
+      seat,
+      body,
+      rings,
+      travel,
+      control,
+      taper,
+      throwing,
+      mustSlow: set > throwing.recommended + 0.5,
+      heights,
+      standing,
+      sweep: handleSweep(
+        shape,
+        drive,
+        seat,
+        riser,
+        { from: Math.max(0, seat.contactAt - 60), to: roundLength(shape) },
+        { from, to },
+        input.machine.nozzleGap,
+      ),
+      unrolling: {
+        profile: shape.profile,
+        contactDiameter: seat.contactDiameter,
+        middleDiameter: taper.middleDiameter,
+        rowScaling: settings.rowScaling,
+        toFile: pictureToFile(settings.rimFaces, drive.topMoves, settings.found ?? UPRIGHT),
+      },
+      interval,
+      circumference,
+      ring: { at: (from + to) / 2, circumference: Math.PI * diameterAt(shape.profile, (from + to) / 2) },
+      seam: {
+        gap,
+        spread,
+        working: [
+          worked(
+            'seam',
+            settings.seam.kind === 'seamless' ? 'art one circumference wide' : 'gap left on purpose',
+            `${mm(gap)}, at 95 % within`,
+            `± ${mm(spread)}`,
+            rings.rings > 0 ? 'statistics' : 'common practice',
+          ),
+          ...rings.working,
+        ],
+      },
+      focusFall: {
+        fall,
+        ok: fall <= input.machine.focusRange / 2,
+        working: [
+          worked(
+            'surface off a level line',
+            'bow of the profile + run-out / 2',
+            `${fixed(taper.bow)} + ${fixed(runOut)}`,
+            mm(fall),
+            'geometry',
+          ),
+          worked(
+            'focus range',
+            'half of it either way',
+            `${fixed(input.machine.focusRange)} / 2`,
+            mm(input.machine.focusRange / 2),
+            'typed',
+          ),
+        ],
+      },
+    },
+  };
+};
+
+const warningsOf = (
+  input: BatchInput,
+  faces: readonly PlacedFace[],
+  shape: RoundShape,
+  on: OnDrive | null,
+): { station: string; message: string }[] => {
+  const out: { station: string; message: string }[] = [];
+  for (const face of faces) {
+    const { zone, choice } = face;
+    const diameter = diameterAt(shape.profile, zone.x);
+    const around = choice.wraps ? Math.PI * diameter : zone.height;
+    if (around > Math.PI * diameter + 0.01)
+      out.push({
+        station: 'drive',
+        message: `${zone.name} is ${mm(around)} wide; one turn there is ${mm(Math.PI * diameter)}. Make it narrower, or wrap it.`,
+      });
+    if (!choice.wraps && choice.repeats * zone.height > Math.PI * diameter + 0.01)
+      out.push({
+        station: 'drive',
+        message: `${choice.repeats} times ${zone.name} do not go round: ${mm(choice.repeats * zone.height)} of ${mm(Math.PI * diameter)}.`,
+      });
+    if (zone.x - zone.width / 2 < -0.01 || zone.x + zone.width / 2 > roundLength(shape) + 0.01)
+      out.push({ station: 'drive', message: `${zone.name} runs over the end of the blank.` });
+    if (on)
+      for (const place of face.places)
+        if (!inReach(on.sweep, ((place.angle % (2 * Math.PI)) + 2 * Math.PI) % (2 * Math.PI), around / diameter))
+          out.push({
+            station: 'drive',
+            message: `${zone.name} at ${degrees(place.angle, 0)} cannot come to the top: the ${shape.feature?.kind ?? 'handle'} is in the way.`,
+          });
+  }
+  if (on) {
+    if (on.standing.left < 0) {
+      const fits = on.heights.options.find((o) => o.fits);
+      out.push({
+        station: 'drive',
+        message: `${mm(-on.standing.left)} too tall ${on.standing.name}. ${fits ? `It fits ${fits.name}, with ${mm(fits.left)} left.` : 'It does not fit under this head at all.'}`,
+      });
+    }
+    if (!on.focusFall.ok)
+      out.push({
+        station: 'drive',
+        message: `The surface leaves the focus by ${mm(on.focusFall.fall)}; ${mm(input.machine.focusRange / 2)} either way is in it. Engrave a shorter stretch, or level that stretch.`,
+      });
+    for (const finding of on.sweep.findings) out.push({ station: 'drive', message: finding.message });
+    if (on.throwing.limit === 0)
+      out.push({
+        station: 'drive',
+        message: 'The handle alone turns this blank over: rollers cannot hold it. Use a chuck, or bands.',
+      });
+    if (on.mustSlow)
+      out.push({
+        station: 'drive',
+        message: `The turning axis is set to ${fixed(input.setup.drive.accelerationSet ?? on.drive.axisAcceleration, 0)} mm/s²; this blank follows up to ${fixed(on.throwing.recommended, 0)} safely. Lower it for this job.`,
+      });
+  }
+  return out;
+};
+
+/** Everything that follows for a round blank. Pure; the worker, the server and the tests all call it. */
+export const reckonRound = (input: BatchInput, now: Date, pieces: number): RoundReckoning | null => {
+  if (input.blank.shape.kind !== 'round') return null;
+  const checked = checkProfile(input.blank.shape.profile);
+  const measured = checked.ok
+    ? measuredShape(input, input.blank.shape)
+    : {
+        ...measuredShape(input, {
+          ...input.blank.shape,
+          profile: [
+            { at: 0, diameter: 50 },
+            { at: 100, diameter: 50 },
+          ],
+        }),
+      };
+  const { shape } = measured;
+  const faces = placeFaces(input, shape);
+  const zones = faces.length > 0 ? faces.map((f) => f.zone) : input.blank.zones;
+  const artFrom = Math.max(0, Math.min(roundLength(shape), ...zones.map((z) => z.x - z.width / 2)));
+  const artTo = Math.min(roundLength(shape), Math.max(artFrom + 1, ...zones.map((z) => z.x + z.width / 2)));
+  const laid = !checked.ok
+    ? { on: null, problem: checked.problem }
+    : input.drive
+      ? layOn(input, shape, input.drive, artFrom, artTo)
+      : { on: null, problem: null };
+  const { on } = laid;
+  const artDiameter = diameterAt(shape.profile, (artFrom + artTo) / 2);
+  const halfAround = Math.max(1, ...faces.map((f) => f.around / 2));
+  const reach = Math.max(0, ...faces.flatMap((f) => (f.choice.wraps ? [0] : f.places.map((p) => Math.abs(p.angle)))));
+  const budget = reckonRoundBudget({
+    tolerance: input.tolerance,
+    chuck: input.drive?.kind === 'chuck',
+    diameter: measured.diameter,
+    artDiameter,
+    reach,
+    halfAround,
+    halfAlong: (artTo - artFrom) / 2,
+    calibration: on && on.rings.rings > 0 ? on.rings.uncertainty : null,
+    repeat: RING_REPEAT,
+    runOut: input.setup.drive.runOut,
+    taper: on && !input.setup.drive.rowScaling ? on.taper.residual : 0,
+    hasFeature: shape.feature !== null,
+    pointer: pointerOf(input, now),
+    repeatability: input.machine.repeatability,
+    step: on?.travel.step ?? 0,
+    pieces,
+    seed: 20_261,
+  });
+  return {
+    ...measured,
+    faces,
+    problem: laid.problem,
+    on,
+    artFrom,
+    artTo,
+    budget,
+    warnings: warningsOf(input, faces, shape, on),
+  };
+};

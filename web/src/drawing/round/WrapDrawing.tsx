@@ -1,0 +1,255 @@
+import { useEffect, useRef, useState } from 'react';
+import { diameterAt, greatestDiameter, roundLength, type RoundShape } from '@bistre/core';
+import type { RoundShown } from '../../data/reckon.worker';
+import { Drawing, Legend, ScaleBar, useSize, type View } from '../scale';
+
+const still = (): boolean => window.matchMedia('(prefers-reduced-motion: reduce)').matches;
+
+/** Colour of a theme token, for the canvas. */
+const token = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+
+/**
+ * The blank turning, art on it, drawn as it is seen from the front with its rim up. Strokes are
+ * unrolled arcs; each frame turns them round and leaves out those behind.
+ */
+export const TurningView = ({ shape, strokes, label }: { shape: RoundShape; strokes: Float32Array; label: string }) => {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [turning, setTurning] = useState(() => !still());
+  const [held, setHeld] = useState(0);
+  const angle = useRef(0);
+  useEffect(() => {
+    const c = canvas.current;
+    const g = c?.getContext('2d');
+    if (!c || !g) return;
+    const paint = (): void => {
+      const { clientWidth: w, clientHeight: h } = c;
+      const dense = window.devicePixelRatio || 1;
+      if (c.width !== w * dense) c.width = w * dense;
+      if (c.height !== h * dense) c.height = h * dense;
+      g.setTransform(dense, 0, 0, dense, 0, 0);
+      g.clearRect(0, 0, w, h);
+      const length = roundLength(shape);
+      const widest = greatestDiameter(shape);
+      // Seen from a little above, so that the rim is an ellipse.
+      const lean = 0.22;
+      const k = Math.min((w - 24) / widest, (h - 30) / (length * Math.cos(lean) + widest * Math.sin(lean)));
+      const cx = w / 2;
+      const top = (h - length * Math.cos(lean) * k) / 2;
+      const at = (v: number, along: number, turn: number): { x: number; y: number; front: boolean } => {
+        const r = diameterAt(shape.profile, along) / 2;
+        const a = v / r + turn;
+        return {
+          x: cx + r * Math.sin(a) * k,
+          y: top + (along * Math.cos(lean) + r * Math.cos(a) * Math.sin(lean)) * k,
+          front: Math.cos(a) > 0.02,
+        };
+      };
+      g.lineWidth = 1.4;
+      g.strokeStyle = token('--ink');
+      g.fillStyle = token('--sheet');
+      g.beginPath();
+      shape.profile.forEach((p, i) => {
+        const x = cx + (p.diameter / 2) * k;
+        const y = top + p.at * Math.cos(lean) * k;
+        if (i === 0) g.moveTo(x, y);
+        else g.lineTo(x, y);
+      });
+      const base = shape.profile[shape.profile.length - 1]!;
+      g.ellipse(
+        cx,
+        top + base.at * Math.cos(lean) * k,
+        (base.diameter / 2) * k,
+        (base.diameter / 2) * Math.sin(lean) * k,
+        0,
+        0,
+        Math.PI,
+      );
+      [...shape.profile].reverse().forEach((p) => g.lineTo(cx - (p.diameter / 2) * k, top + p.at * Math.cos(lean) * k));
+      g.fill();
+      g.stroke();
+      const rim = shape.profile[0]!;
+      g.beginPath();
+      g.ellipse(
+        cx,
+        top + rim.at * k,
+        (rim.diameter / 2) * k,
+        (rim.diameter / 2) * Math.sin(lean) * k,
+        0,
+        0,
+        2 * Math.PI,
+      );
+      g.fillStyle = token('--film');
+      g.fill();
+      g.stroke();
+      g.beginPath();
+      for (let i = 0; i < strokes.length; i += 4) {
+        const p = at(strokes[i]!, -strokes[i + 1]!, angle.current);
+        const q = at(strokes[i + 2]!, -strokes[i + 3]!, angle.current);
+        if (!p.front || !q.front) continue;
+        g.moveTo(p.x, p.y);
+        g.lineTo(q.x, q.y);
+      }
+      g.lineWidth = 1.2;
+      g.stroke();
+      if (shape.feature) {
+        const a = at(0, shape.profile[0]!.at, angle.current);
+        const b = at(0, base.at, angle.current);
+        if (a.front) {
+          g.strokeStyle = token('--copper');
+          g.setLineDash([6, 4]);
+          g.beginPath();
+          g.moveTo(a.x, a.y);
+          g.lineTo(b.x, b.y);
+          g.stroke();
+          g.setLineDash([]);
+        }
+      }
+    };
+    let frame = 0;
+    let before = performance.now();
+    const loop = (now: number): void => {
+      angle.current = (angle.current + ((now - before) / 1000) * 0.6) % (2 * Math.PI);
+      before = now;
+      paint();
+      frame = requestAnimationFrame(loop);
+    };
+    if (!turning) angle.current = held;
+    paint();
+    if (turning) frame = requestAnimationFrame(loop);
+    const observer = new ResizeObserver(paint);
+    observer.observe(c);
+    return () => {
+      cancelAnimationFrame(frame);
+      observer.disconnect();
+    };
+  }, [shape, strokes, turning, held]);
+  return (
+    <div className="flex h-full min-h-0 flex-col">
+      <canvas ref={canvas} role="img" aria-label={label} className="min-h-0 w-full flex-1" />
+      <p className="flex items-center justify-center gap-3 pb-2 text-[13px]">
+        <button className="link" onClick={() => setTurning(!turning)}>
+          {turning ? 'hold it still' : 'let it turn'}
+        </button>
+        <input
+          type="range"
+          aria-label="turn the blank by hand"
+          min={0}
+          max={360}
+          value={Math.round((held * 180) / Math.PI)}
+          disabled={turning}
+          onChange={(e) => setHeld((Number(e.target.value) * Math.PI) / 180)}
+        />
+      </p>
+    </div>
+  );
+};
+
+/** The blank unrolled to scale, rim up, the feature in its middle; zones, art and the seam. */
+const Unrolled = ({ round }: { round: RoundShown }) => {
+  const [ref, size] = useSize();
+  const { shape, on } = round;
+  const length = roundLength(shape);
+  const widest = Math.PI * greatestDiameter(shape);
+  const k = Math.max(0.05, Math.min((size.width - 40) / widest, (size.height - 110) / length));
+  const cx = size.width / 2;
+  const top = (size.height - length * k) / 2 - 4;
+  const edge = (side: 1 | -1): string =>
+    shape.profile.map((p) => `${(side * Math.PI * p.diameter) / 2} ${-p.at}`).join('L');
+  const outline = `M${edge(-1)}L${edge(1).split('L').reverse().join('L')}Z`;
+  const view = { width: size.width, height: size.height, k } as View;
+  const rimHalf = (Math.PI * diameterAt(shape.profile, 0)) / 2;
+  const seamWord = on
+    ? on.seam.gap > 0
+      ? `seam: gap ${on.seam.gap.toFixed(1)} ± ${on.seam.spread.toFixed(2)} mm`
+      : `seam closes to ± ${on.seam.spread.toFixed(2)} mm`
+    : 'seam';
+  return (
+    <div ref={ref} className="h-full min-h-0 overflow-hidden">
+      <svg role="img" aria-label="The blank unrolled with its art" className="block h-full w-full select-none">
+        {[-180, -90, 0, 90, 180].map((a) => {
+          const x = cx + (a / 180) * rimHalf * k;
+          return (
+            <g key={a} className="stroke-rim">
+              <line x1={x} x2={x} y1={top - 10} y2={top - 2} />
+              <text x={x} y={top - 15} textAnchor="middle" className="fill-soft stroke-none text-[12px]">
+                {a}°
+              </text>
+            </g>
+          );
+        })}
+        <g transform={`translate(${cx} ${top}) scale(${k} ${-k})`}>
+          <path d={outline} className="fill-sheet stroke-copper" strokeWidth={1.2} vectorEffect="non-scaling-stroke" />
+          {shape.feature && (
+            <line
+              x1={0}
+              x2={0}
+              y1={0}
+              y2={-length}
+              className="stroke-copper"
+              strokeDasharray={`${6 / k} ${4 / k}`}
+              strokeWidth={1.2 / k}
+            />
+          )}
+          {round.faces.flatMap((f) =>
+            f.places.map((place, i) => {
+              const d = diameterAt(shape.profile, place.along);
+              return (
+                <rect
+                  key={`${f.zone.id}${i}`}
+                  x={(place.angle * d) / 2 - f.around / 2}
+                  y={-place.along - f.along / 2}
+                  width={f.around}
+                  height={f.along}
+                  className="fill-none stroke-blue"
+                  strokeDasharray={`${8 / k} ${4 / k}`}
+                  strokeWidth={1 / k}
+                />
+              );
+            }),
+          )}
+          {round.unrolled.fill && <path d={round.unrolled.fill} className="fill-ink" />}
+          {round.unrolled.line && (
+            <path
+              d={round.unrolled.line}
+              className="fill-none stroke-ink"
+              strokeWidth={1}
+              vectorEffect="non-scaling-stroke"
+            />
+          )}
+        </g>
+        <text x={cx} y={top + length * k + 18} textAnchor="middle" className="fill-blue text-[12px]">
+          {(Math.PI * diameterAt(shape.profile, 0)).toFixed(1)} mm round the rim,{' '}
+          {(Math.PI * diameterAt(shape.profile, length)).toFixed(1)} at the base
+        </text>
+        <text x={cx + rimHalf * k} y={top + length * k + 34} textAnchor="end" className="fill-soft text-[12px]">
+          {seamWord}
+        </text>
+        <Legend height={size.height} entries={['engrave', 'cut', 'guide']} />
+        <ScaleBar view={view} />
+      </svg>
+    </div>
+  );
+};
+
+/** The wrap: unrolled and turning side by side. */
+export const WrapDrawing = ({ round }: { round: RoundShown }) => {
+  const [ref] = useSize();
+  return (
+    <Drawing
+      refTo={ref}
+      label="wrap"
+      bare
+      caption={
+        <>
+          The blank unrolled, rim up, and as it stands. 0° is{' '}
+          {round.shape.feature ? `the ${round.shape.feature.kind}` : 'where the turn begins'}; angles go to the right.
+        </>
+      }
+    >
+      <div className="grid h-full min-h-0 grid-cols-[minmax(0,1.9fr)_minmax(0,1fr)]">
+        <Unrolled round={round} />
+        <TurningView shape={round.shape} strokes={round.strokes} label="The blank turning with its art" />
+      </div>
+    </Drawing>
+  );
+};
