@@ -295,7 +295,7 @@ const halfwayThrough = async (trx: Trx, id: string): Promise<void> => {
     .insertInto('simulations')
     .values({
       batch_id: id,
-      state: JSON.stringify({ hidden: hideDrive(4173), panel: { value: number, acceleration } }),
+      state: JSON.stringify({ hidden: hideDrive(23), panel: { value: number, acceleration } }),
     })
     .execute();
 };

@@ -87,7 +87,10 @@ suite('the server against PostgreSQL', () => {
     const open = await call(api.listBatches);
     expect(open.map((b) => [b.name, b.station])).toEqual([
       ['Boat tags', 'place'],
+      ['Umpire flasks', 'drive'],
+      ['Trophy glasses', 'drive'],
       ['Lane medals', 'blank'],
+      ['Oar grips', 'drive'],
     ]);
     const response = await fetch(`${base}/api/batches?closed=yes`);
     expect(((await response.json()) as { name: string; done: number }[])[0]).toMatchObject({
@@ -95,7 +98,7 @@ suite('the server against PostgreSQL', () => {
       done: 24,
     });
     await seedDemo(db);
-    expect(await call(api.listBatches)).toHaveLength(2);
+    expect(await call(api.listBatches)).toHaveLength(5);
   });
 
   it('keeps a reading as it is taken, with who and when, and takes it back', async () => {
@@ -179,7 +182,7 @@ suite('the server against PostgreSQL', () => {
     const problem = (await response.json()) as { field: string; message: string };
     expect(problem.field).toBe(field);
     expect(problem.message).toMatch(/^[A-Z].*\.$/);
-    expect(await call(api.listBatches)).toHaveLength(2);
+    expect(await call(api.listBatches)).toHaveLength(5);
   });
 
   it('refuses to write a load’s file before the board is placed and before anything is loaded', async () => {
@@ -319,6 +322,147 @@ suite('the server against PostgreSQL', () => {
     expect((await tags()).canUndo).toContain('Blank changed');
     await call(api.undo, { params: { id: batch.id } });
     expect((await tags()).blank.spec).toEqual(blank.spec);
+  });
+
+  const flasks = async (): Promise<BatchDocument> =>
+    call(api.getBatch, { params: { id: (await call(api.listBatches)).find((b) => b.name === 'Umpire flasks')!.id } });
+
+  it('takes a ring only when it is known what it was burned with, and asks about a quarter turn', async () => {
+    const batch = await flasks();
+    const params = { id: batch.id };
+    expect(batch.putbacks.map((p) => p.was)).toEqual(['80', '3000']);
+    const doubtful = await send(api.takeRing, { params, body: { overlap: 120 } });
+    expect(doubtful.status).toBe(422);
+    expect(((await doubtful.json()) as { message: string }).message).toContain('quarter turn');
+    const taken = await call(api.takeRing, { params, body: { overlap: -2.5 } });
+    expect(taken.rings).toHaveLength(1);
+    // A gap: the drive turned too little, so it needs more steps; the machine still has the old number.
+    expect(taken.rings[0]!.correction).toBeCloseTo(1, 4);
+    const number = await call(api.setOnMachine, { params, body: { what: 'number', value: 52.34 } });
+    expect(number.setup.drive.numberSet).toBe(52.34);
+    // The setting is on the list once, with the value that stood there first.
+    expect(number.putbacks.filter((p) => p.setting.includes('steps/mm'))).toMatchObject([{ was: '80', now: '52.34' }]);
+    const second = await call(api.takeRing, { params, body: { overlap: 0 } });
+    expect(second.rings[1]!.correction).toBeGreaterThan(1.01);
+    const undone = await call(api.undo, { params });
+    expect(undone.rings).toHaveLength(1);
+    const closed = await send(api.closeBatch, { params });
+    expect(((await closed.json()) as { message: string }).message).toMatch(/put it back to (80|3000)/);
+  });
+
+  it('hands out a drive’s files, and refuses the engraving until the F was picked', async () => {
+    const batch = await flasks();
+    const file = async (name: string): Promise<Response> => fetch(`${base}/api/batches/${batch.id}/files/${name}`);
+    for (const [name, kind] of [
+      ['ring.gcode', 'text/plain'],
+      ['letter.gcode', 'text/plain'],
+      ['walk.gcode', 'text/plain'],
+      ['wrap.svg', 'image/svg+xml'],
+      ['template.dxf', 'image/vnd.dxf'],
+      ['template.pdf', 'application/pdf'],
+      ['setup.pdf', 'application/pdf'],
+    ]) {
+      const response = await file(name!);
+      expect([name, response.status]).toEqual([name, 200]);
+      expect(response.headers.get('content-type')).toContain(kind);
+    }
+    const walk = await (await file('walk.gcode')).text();
+    expect(walk).not.toMatch(/^M[34]/m);
+    const refused = await file('load.gcode');
+    expect(refused.status).toBe(422);
+    expect(((await refused.json()) as { message: string }).message).toContain('Burn the F');
+    const glass = (await call(api.listBatches)).find((b) => b.name === 'Trophy glasses')!;
+    const ring = await (await fetch(`${base}/api/batches/${glass.id}/files/ring.gcode`)).text();
+    // Its own axis turns in degrees, fed by inverse time; one ring is one turn.
+    expect(ring).toMatch(/G93\nG1A-?\d/);
+    expect(Math.max(...[...ring.matchAll(/A(-?[\d.]+)/g)].map((m) => Math.abs(Number(m[1]))))).toBeCloseTo(360, 1);
+  });
+
+  it('keeps what the simulated drive hides to itself, and does what its panel says', async () => {
+    const batch = await flasks();
+    const params = { id: batch.id };
+    const text = await (await send(api.cupView, { params })).text();
+    expect(text).not.toMatch(/hidden|scale|flipped|slip|seed/i);
+    await call(api.cupSet, { params, body: { acceleration: 90_000 } });
+    expect((await call(api.cupBurn, { params, body: { what: 'ring' } })).thrown).toBe(true);
+    await call(api.cupSet, { params, body: { acceleration: 900 } });
+    expect((await call(api.cupBurn, { params, body: { what: 'ring' } })).thrown).toBe(false);
+  });
+
+  it('begins the same cup on the same drive where the last batch left off, rings and all', async () => {
+    const batch = await flasks();
+    const [drive] = (await call(api.listDrives)).filter((d) => d.name === 'Rollers');
+    await call(api.saveSection, {
+      params: { id: batch.id },
+      body: {
+        section: 'drive',
+        value: { ...batch.setup.drive, found: { quarters: 0, mirrored: true } },
+        version: batch.version,
+      },
+    });
+    const made = await call(api.createBatch, {
+      body: {
+        name: 'Flasks again',
+        customer: '',
+        quantity: 3,
+        spares: 0,
+        tolerance: 1,
+        dueAt: null,
+        machineId: batch.machine.id,
+        blankId: batch.blank.id,
+      },
+    });
+    const fresh = await call(api.getBatch, { params: made });
+    const chosen = await call(api.chooseDrive, {
+      params: made,
+      body: { driveId: drive!.id, version: fresh.version },
+    });
+    expect(chosen.setup.drive.found).toEqual({ quarters: 0, mirrored: true });
+    expect(chosen.setup.drive.faces).toHaveLength(2);
+    // What stands in the machine is not known from last time.
+    expect(chosen.setup.drive.numberSet).toBeNull();
+    expect(chosen.rings).toHaveLength(1);
+    expect((await send(api.takeRing, { params: made, body: { overlap: 1 } })).status).toBe(422);
+  });
+
+  it.each([
+    [{ profile: [{ at: 0, diameter: 80 }] }, 'rim and at the base'],
+    [
+      {
+        profile: [
+          { at: 10, diameter: 80 },
+          { at: 5, diameter: 70 },
+        ],
+      },
+      'not beyond line 1',
+    ],
+    [
+      {
+        profile: [
+          { at: 0, diameter: 80 },
+          { at: 9, diameter: -1 },
+        ],
+      },
+      'Diameter must be',
+    ],
+  ])('refuses the round blank %j by name', async (change, words) => {
+    const [blank] = (await call(api.listBlanks)).filter((b) => b.name === 'Umpire flask');
+    const response = await send(api.createBlank, {
+      body: { name: 'Wrong', spec: { ...blank!.spec, shape: { ...blank!.spec.shape, ...change } } },
+    });
+    expect(response.status).toBeGreaterThanOrEqual(400);
+    expect(((await response.json()) as { message: string }).message).toContain(words);
+  });
+
+  it.each([
+    [{ stepsPerTurn: 0 }, 'Steps of one motor turn'],
+    [{ rollerDiameter: 0 }, 'Roller diameter'],
+    [{ friction: Number.NaN }, 'Friction'],
+  ])('refuses a drive with %j', async (change, words) => {
+    const [drive] = (await call(api.listDrives)).filter((d) => d.name === 'Rollers');
+    const response = await send(api.createDrive, { body: { name: 'Wrong', spec: { ...drive!.spec, ...change } } });
+    expect(response.status).toBeGreaterThanOrEqual(400);
+    expect(((await response.json()) as { message: string }).message).toContain(words);
   });
 
   it('finds words in the log, newest first, by pages', async () => {

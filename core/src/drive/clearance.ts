@@ -1,8 +1,9 @@
 import type { Mm, Rad } from '../units';
 import { fixed, mm, worked, type WorkedLine } from '../working';
 import type { Drive, Riser } from './drives';
-import { diameterAt, greatestDiameter, roundLength, type RoundShape } from './round';
+import { diameterAt, type RoundShape } from './round';
 import type { Seat } from './seat';
+import type { TaperReckoning } from './taper';
 
 /** Room under the head. Lengths mm. */
 export interface HeadRoom {
@@ -28,13 +29,30 @@ export interface HeightStack {
 }
 
 /**
+ * Highest point over the feet of a blank that leans about its contact circle: of every place of its
+ * profile, radius × cos + distance along × sin.
+ */
+export const crestHeight = (shape: RoundShape, seat: Seat, lean: Pick<TaperReckoning, 'tilt' | 'raise'>): Mm => {
+  const rise = Math.sin(lean.tilt) * (lean.raise === 'rim' ? -1 : 1);
+  return Math.max(
+    ...shape.profile.map(
+      (p) => seat.axisHeight + (p.diameter / 2) * Math.cos(lean.tilt) + (p.at - seat.contactAt) * rise,
+    ),
+  );
+};
+
+/**
  * Drive, blank and focus gap against the room under the head; every way to stand it with what is
  * left over.
- *
- * @param tilt the blank's lean: raises its crest by half its length times the sine
  */
-export const heightStack = (shape: RoundShape, drive: Drive, seat: Seat, tilt: Rad, head: HeadRoom): HeightStack => {
-  const crest = seat.axisHeight + greatestDiameter(shape) / 2 + (roundLength(shape) / 2) * Math.sin(tilt);
+export const heightStack = (
+  shape: RoundShape,
+  drive: Drive,
+  seat: Seat,
+  lean: Pick<TaperReckoning, 'tilt' | 'raise'>,
+  head: HeadRoom,
+): HeightStack => {
+  const crest = crestHeight(shape, seat, lean);
   const need = crest + head.nozzleGap;
   const grounds: readonly { name: string; room: Mm }[] = [
     { name: 'on the bed', room: head.bedLowest },
@@ -52,8 +70,8 @@ export const heightStack = (shape: RoundShape, drive: Drive, seat: Seat, tilt: R
     working: [
       worked(
         'crest over the feet',
-        'axis + largest radius + half length × sin tilt',
-        `${fixed(seat.axisHeight)} + ${fixed(greatestDiameter(shape) / 2)} + ${fixed((roundLength(shape) / 2) * Math.sin(tilt))}`,
+        'axis + radius × cos tilt, the highest place',
+        `${fixed(seat.axisHeight)} + ${fixed(crest - seat.axisHeight)}`,
         mm(crest),
         'geometry',
       ),

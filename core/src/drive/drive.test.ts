@@ -10,6 +10,7 @@ import {
   composeOrientations,
   conePattern,
   controlNumber,
+  crestHeight,
   correctionWords,
   diameterAt,
   diameterFromTape,
@@ -513,7 +514,7 @@ describe('room', () => {
   const head = { bedLowest: 160, withoutBed: 230, nozzleGap: 6 };
   it('adds drive, blank and focus gap, and offers what makes it fit', () => {
     const drive = roller({ risers: [{ name: '20 mm blocks', height: 20 }] });
-    const stack = heightStack(cup(), drive, seated(cup(), drive), 0, head);
+    const stack = heightStack(cup(), drive, seated(cup(), drive), { tilt: 0, raise: null }, head);
     expect(stack.crest).toBeCloseTo(seated(cup(), drive).axisHeight + 37.5, 9);
     expect(stack.options.map((o) => o.name)).toEqual([
       'on the bed',
@@ -528,12 +529,24 @@ describe('room', () => {
         { at: 100, diameter: 140 },
       ],
     });
-    expect(heightStack(tall, drive, seated(tall, drive), 0, head).options.map((o) => o.fits)).toEqual([
-      false,
-      false,
-      true,
-      true,
-    ]);
+    expect(
+      heightStack(tall, drive, seated(tall, drive), { tilt: 0, raise: null }, head).options.map((o) => o.fits),
+    ).toEqual([false, false, true, true]);
+  });
+  it('levels the top of a cone by its half-angle: crest the same at both ends', () => {
+    const shape = cup({
+      profile: [
+        { at: 0, diameter: 88 },
+        { at: 150, diameter: 68 },
+      ],
+    });
+    const seat = seated(shape, roller());
+    const lean = reckonTaper(shape.profile, 0, 150);
+    const ends = [0, 150].map(
+      (at) => (diameterAt(shape.profile, at) / 2) * Math.cos(lean.tilt) + (at - seat.contactAt) * Math.sin(lean.tilt),
+    );
+    expect(ends[0]).toBeCloseTo(ends[1]!, 9);
+    expect(crestHeight(shape, seat, lean)).toBeCloseTo(seat.axisHeight + ends[0]!, 9);
   });
   it('keeps art away from where a handle meets rollers, ground or head', () => {
     const mug = cup({ feature: { kind: 'handle', reach: 40, from: 30, to: 90, mass: 0.05 } });

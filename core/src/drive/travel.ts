@@ -77,10 +77,10 @@ export interface ControlNumber {
 }
 
 const PLACES: Readonly<Record<Control['kind'], { where: string; unit: string }>> = {
-  'travel-per-turn': { where: 'rotary, travel of one turn', unit: 'mm' },
-  'steps-per-turn': { where: 'rotary, steps of one roller turn', unit: 'steps' },
-  'steps-per-blank-turn': { where: 'rotary, steps of one turn of the workpiece', unit: 'steps' },
-  'axis-steps': { where: 'rotary axis, steps to the millimetre', unit: 'steps/mm' },
+  'travel-per-turn': { where: 'rotary, travel of a turn', unit: 'mm' },
+  'steps-per-turn': { where: 'rotary, steps of a turn', unit: 'steps' },
+  'steps-per-blank-turn': { where: 'rotary, steps of a workpiece turn', unit: 'steps' },
+  'axis-steps': { where: 'rotary axis, steps/mm', unit: 'steps/mm' },
   'scale-art': { where: 'nowhere: the file carries it', unit: '' },
 };
 

@@ -99,7 +99,7 @@ export const BurnStation = ({ handle, shown }: StationProps) => {
                 note={`${cut.passes} × `}
               />
               <Reading
-                label={`these ${estimate?.pieces ?? '…'} pieces`}
+                label={estimate?.pieces === 1 ? 'this piece' : `these ${estimate?.pieces ?? '…'} pieces`}
                 value={estimate ? duration(estimate.load) : '…'}
                 working={
                   estimate

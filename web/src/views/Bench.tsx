@@ -5,7 +5,7 @@ import { STATION_NAMES, type Step } from '@bistre/core';
 import { BenchDrawing } from '../drawing/BenchDrawing';
 import { RoundDrawing } from '../drawing/round/RoundDrawing';
 import type { RoundShown } from '../data/reckon.worker';
-import { messageOf } from '../data/api';
+import { call, messageOf } from '../data/api';
 import { useBatch, useShown, type BatchHandle } from '../data/use-batch';
 import { MeasureField } from '../parts/fields';
 import { useHotkey } from '../parts/hotkeys';
@@ -94,6 +94,32 @@ const TakeReading = ({
   );
 };
 
+/** Lets the simulated drive burn the piece that lies on it, and says where it landed. */
+const BurnOnDrive = ({ handle }: { handle: BatchHandle }) => {
+  const [landed, setLanded] = useState<string | null>(null);
+  if (sessionStorage.getItem('bistre.sim') !== 'yes') return null;
+  const burn = async (): Promise<void> => {
+    try {
+      const run = await call(api.cupBurn, { params: { id: handle.batch.id }, body: { what: 'piece' } });
+      setLanded(
+        run.thrown
+          ? 'The blank left the rollers: look at the axis acceleration.'
+          : `Burned: off by ${run.dx?.toFixed(2) ?? '–'} mm around, ${run.dy?.toFixed(2) ?? '–'} mm along.`,
+      );
+    } catch (error) {
+      setLanded(messageOf(error));
+    }
+  };
+  return (
+    <p className="my-3 flex flex-wrap items-center gap-4 text-xl">
+      <button className={big} onClick={() => void burn()}>
+        Burn it on the simulated drive
+      </button>
+      <span role="status">{landed}</span>
+    </p>
+  );
+};
+
 /** Where a run stands, with the two or three things that can be done next. */
 const RunStep = ({
   handle,
@@ -132,6 +158,7 @@ const RunStep = ({
       <p className="text-[40px] leading-tight font-bold">
         {batch.drive ? `Piece ${piece?.ordinal ?? ''}` : `Slot ${nextSlot}`}
       </p>
+      {batch.drive && <BurnOnDrive key={piece?.id} handle={handle} />}
       <p className="text-2xl">{piece ? Object.values(batch.roster[piece.ordinal - 1] ?? {}).join(' · ') : ''}</p>
       <p className="mt-4 flex flex-wrap gap-3">
         <button

@@ -152,7 +152,7 @@ const layOn = (
   const taper = reckonTaper(shape.profile, from, to);
   const body = bodyOf(shape);
   const throwing = throwLimit(drive, seat, body, seat.contactDiameter / 2);
-  const heights = heightStack(shape, drive, seat, taper.tilt, {
+  const heights = heightStack(shape, drive, seat, taper, {
     bedLowest: input.machine.bedLowest,
     withoutBed: input.machine.withoutBed,
     nozzleGap: input.machine.nozzleGap,

@@ -169,6 +169,21 @@ const proofSteps = (input: BatchInput, on: OnDrive): Step[] => [
       caution: CAUTIONS.burn,
     },
   ),
+  ...(on.rings.rings > 0 && on.control.value !== null
+    ? [
+        step(
+          'do',
+          'number-again',
+          `Type the corrected number: ${on.control.where}`,
+          'The ring says by how much the drive really turns. The next ring proves it, if you like.',
+          {
+            figure: { value: String(on.control.value), unit: on.control.unit, label: on.control.where },
+            takes: { kind: 'number' },
+            done: input.setup.drive.numberSet === on.control.value,
+          },
+        ),
+      ]
+    : []),
   step(
     'check',
     'letter',

@@ -190,6 +190,11 @@ const SideView = ({
   // Tilting turns the blank about its contact circle.
   const turn = `rotate(${-tilt} ${contactX} ${axis})`;
   const thin = { strokeWidth: 1, vectorEffect: 'non-scaling-stroke' } as const;
+  // What holds the raised end up.
+  const propAt = taper.raise === 'rim' ? 8 : length - 8;
+  const propX = rimX + side * propAt;
+  const propTop =
+    axis - diameterAt(shape.profile, propAt) / 2 + Math.sin(taper.tilt) * Math.abs(propAt - seat.contactAt);
   const crest = axis + artR + (Math.sin((-tilt * Math.PI) / 180) * (artX - contactX) || 0);
   return (
     <g>
@@ -215,6 +220,13 @@ const SideView = ({
           y={low - seat.rollerRadius}
           width={length + 28}
           height={2 * seat.rollerRadius}
+          className="fill-hairline stroke-ink"
+          {...thin}
+        />
+      )}
+      {taper.raise && (
+        <path
+          d={`M${propX - 5} ${low + seat.rollerRadius}h10L${propX + 1.5} ${propTop}h-3Z`}
           className="fill-hairline stroke-ink"
           {...thin}
         />
@@ -318,7 +330,7 @@ export const DriveDrawing = ({
     </text>
   );
   const up = (mm: number): number => ground - mm * k;
-  const crest = seat.axisHeight + stand + seat.contactDiameter / 2;
+  const crest = on.heights.crest + stand;
   const side = rimFaces === 'left' ? 1 : -1;
   const rimX = sideX - (side * roundLength(shape) * k) / 2;
   return (
@@ -328,7 +340,7 @@ export const DriveDrawing = ({
       caption={
         <>
           Left: end-on, operator’s side at the left. Right: from the operator’s side, rim to the {rimFaces}. Red dots
-          and line: where the rollers turn it.
+          and line: where it is turned.{shape.feature ? ` Copper: the ${shape.feature.kind}, at the crest.` : ''}
         </>
       }
     >
@@ -338,7 +350,7 @@ export const DriveDrawing = ({
         </pattern>
       </defs>
       <line x1={14} x2={size.width - 14} y1={ground} y2={ground} className="stroke-ink" strokeWidth={2} />
-      {label(18, ground + 16, on.standing.name.startsWith('bed') ? 'floor of the machine' : 'bed', 'start')}
+      {label(size.width - 18, ground + 16, on.standing.name.startsWith('bed') ? 'floor of the machine' : 'bed', 'end')}
       <g transform={`translate(${endX} ${ground}) scale(${k} ${-k})`}>
         <EndView shape={shape} on={on} stand={stand} gap={gap} k={k} />
       </g>

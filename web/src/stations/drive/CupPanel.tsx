@@ -20,7 +20,7 @@ const TapePicture = ({ run, half, what }: { run: CupRunView; half: number; what:
   // A ring is looked at where it meets itself; an F at its middle.
   const cx = what === 'ring' ? 0 : middle(xs);
   const cy = middle(ys);
-  const r = what === 'ring' ? 8 : 11;
+  const r = what === 'ring' ? 8 : 14;
   const turn = 2 * half;
   const lines: string[] = [];
   for (let i = 0; i < run.strokes.length; i += 4) {
@@ -31,7 +31,7 @@ const TapePicture = ({ run, half, what }: { run: CupRunView; half: number; what:
   return (
     <svg
       viewBox={`${-r} ${-r * 0.7} ${2 * r} ${1.4 * r}`}
-      className="h-44 w-full border border-rim bg-film"
+      className="h-48 w-full border border-rim bg-film"
       role="img"
       aria-label={what === 'ring' ? 'The tape where the ring meets itself' : 'The F on the tape, rim up'}
     >
