@@ -1,6 +1,7 @@
 import { seeded } from '../budget';
 import {
   afterLetter,
+  diameterAt,
   freshDrive,
   letterFAs,
   ORIENTATIONS,
@@ -309,6 +310,55 @@ describe('a piece on the simulated drive', () => {
     const off = Math.max(Math.abs(widthAt(zone.x - 19.5) / band - 1), Math.abs(widthAt(zone.x + 19.5) / band - 1));
     if (rowScaling) expect(off).toBeLessThan(worst + 0.1 / band);
     else expect(off).toBeGreaterThan(worst);
+  });
+  it('closes a band that goes all the way round at every diameter of a cone', () => {
+    const base = job({ seam: { kind: 'seamless', gap: 0 } });
+    const zone = { ...base.blank.zones[0]!, width: 40, margin: 0, angle: 0 };
+    const bar = [
+      {
+        closed: true,
+        vertices: [
+          { x: 0, y: 0 },
+          { x: 240, y: 0 },
+          { x: 240, y: 38 },
+          { x: 0, y: 38 },
+        ],
+      },
+    ];
+    const input: BatchInput = {
+      ...base,
+      blank: { ...base.blank, zones: [zone] },
+      setup: {
+        ...base.setup,
+        drive: {
+          ...base.setup.drive,
+          faces: [
+            {
+              zoneId: zone.id,
+              content: { kind: 'art', name: 'bar', contours: bar },
+              reads: 'around',
+              repeats: 1,
+              wraps: true,
+            },
+          ],
+        },
+      },
+    };
+    const strokes = engraved(input);
+    const { profile } = reckon(input).round!.shape;
+    for (const along of [zone.x - 17, zone.x, zone.x + 17]) {
+      const d = diameterAt(profile, along);
+      let [low, high] = [Infinity, -Infinity];
+      for (let i = 0; i < strokes.length; i += 4) {
+        const [x0, y0, x1, y1] = strokes.slice(i, i + 4) as [number, number, number, number];
+        if (Math.min(y0, y1) > -along || Math.max(y0, y1) < -along) continue;
+        const x = x0 + ((x1 - x0) * (-along - y0)) / (y1 - y0 || 1);
+        low = Math.min(low, x / d);
+        high = Math.max(high, x / d);
+      }
+      // One turn, within two rows.
+      expect(Math.abs((high - low) * d - Math.PI * d)).toBeLessThan(0.25);
+    }
   });
   it('turns in steps: every row’s turning word is a whole number of motor steps', () => {
     const input = job({});

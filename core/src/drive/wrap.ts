@@ -9,6 +9,8 @@ import { travelFor } from './taper';
  * surface.
  */
 export interface FacePlace {
+  /** All the way round: keeps its angles at every diameter, so that it closes at every one. */
+  readonly closes?: boolean | undefined;
   /** Angle of its middle from the feature, to the right as seen from outside with the rim up. */
   readonly angle: Rad;
   /** Its middle from the rim along the axis, mm. */
@@ -19,7 +21,6 @@ export interface FacePlace {
 export interface Unrolling {
   readonly profile: readonly ProfilePoint[];
   readonly contactDiameter: Mm;
-  readonly middleDiameter: Mm;
   readonly rowScaling: boolean;
   /** From the picture on the standing blank to the file's axes. */
   readonly toFile: Transform;
@@ -38,20 +39,28 @@ export const readingTurn = (p: Vec, reads: 'around' | 'down'): Vec => (reads ===
  * A point of a face on the unrolled blank: `x` mm of arc at the face's own diameter to the right of
  * the feature, `y` mm above the rim (so below nought).
  */
-export const onUnrolled = (p: Vec, place: FacePlace, profile: readonly ProfilePoint[]): Vec => ({
-  x: (place.angle * diameterAt(profile, place.along)) / 2 + p.x,
-  y: p.y - place.along,
-});
+export const onUnrolled = (p: Vec, place: FacePlace, profile: readonly ProfilePoint[]): Vec => {
+  const middle = diameterAt(profile, place.along);
+  const widening = place.closes ? diameterAt(profile, place.along - p.y) / middle : 1;
+  return { x: ((place.angle * middle) / 2 + p.x) * widening, y: p.y - place.along };
+};
 
 /**
  * A point of a face in the file's axes: along the blank unchanged, around as the travel that the
  * drive must make at its contact circle. The middle of a face lies at its angle whatever the
- * diameter there.
+ * diameter there; without row scaling all of it is scaled for the diameter at its middle.
  */
 export const toTravel = (p: Vec, place: FacePlace, u: Unrolling): Vec => {
   const along = place.along - p.y;
   const start = (place.angle * u.contactDiameter) / 2;
-  const arc = travelFor(p.x, along, u.profile, u.contactDiameter, u.middleDiameter, u.rowScaling);
+  const arc = travelFor(
+    p.x,
+    along,
+    u.profile,
+    u.contactDiameter,
+    diameterAt(u.profile, place.along),
+    u.rowScaling && !place.closes,
+  );
   return apply(u.toFile, { x: start + arc, y: -along });
 };
 

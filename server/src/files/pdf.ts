@@ -1,6 +1,3 @@
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
-import PDFDocument from 'pdfkit';
 import {
   apply,
   benchSteps,
@@ -8,128 +5,129 @@ import {
   bedToFile,
   CAUTIONS,
   pieceShapes,
-  svgPath,
+  roundLength,
+  unrolledPasses,
   type BatchInput,
   type BatchReckoning,
+  type Board,
   type Contour,
   type Pass,
+  type RoundReckoning,
   type Transform,
   type WorkedLine,
 } from '@bistre/core';
 
-const resolver = createRequire(import.meta.url);
-const font = (weight: 400 | 700): Buffer =>
-  readFileSync(resolver.resolve(`@fontsource/b612/files/b612-latin-${weight}-normal.woff`));
+import { bar, COPPER, draw, heading, INK, PAGE, plain, PT, SOFT, start, workings, type Doc } from './paper';
 
-/** Points to a millimetre: a PDF unit is 1/72 in. */
-const PT = 72 / 25.4;
-const INK = '#241A13';
-const SOFT = '#6B5E54';
-const COPPER = '#A9512B';
-const PAGE = { width: 210, height: 297, margin: 15 };
-
-type Doc = InstanceType<typeof PDFDocument>;
-
-const start = (title: string, size: 'A4' | [number, number] = 'A4'): { doc: Doc; done: Promise<Buffer> } => {
-  const doc = new PDFDocument({
-    size,
-    margin: PAGE.margin * PT,
-    info: { Title: title, Creator: 'Bistre', Producer: 'Bistre' },
-    bufferPages: true,
-  });
-  doc.registerFont('text', font(400));
-  doc.registerFont('bold', font(700));
-  doc.font('text').fillColor(INK);
-  const parts: Buffer[] = [];
-  doc.on('data', (part: Buffer) => parts.push(part));
-  return { doc, done: new Promise((resolve) => doc.on('end', () => resolve(Buffer.concat(parts)))) };
-};
-
-const heading = (doc: Doc, text: string): void => {
-  if (doc.y > (PAGE.height - 45) * PT) doc.addPage();
-  doc.moveDown(0.8);
-  const y = doc.y;
-  doc
-    .moveTo(PAGE.margin * PT, y)
-    .lineTo((PAGE.width - PAGE.margin) * PT, y)
-    .lineWidth(0.8)
-    .strokeColor(INK)
-    .stroke();
+/** The board to scale with its marks and where they are for the machine. */
+const mountBoard = (doc: Doc, input: BatchInput, r: BatchReckoning, board: Board): void => {
+  doc.text(
+    `Board ${board.name} r${board.revision}, ${board.width} x ${board.height} mm, ${board.thickness.toFixed(1)} mm thick, ${board.slots.length} pockets.`,
+  );
+  const move = r.heights.bedMove;
   doc
     .font('bold')
-    .fontSize(10)
-    .fillColor(SOFT)
-    .text(text.toUpperCase(), PAGE.margin * PT, y + 4, { characterSpacing: 0.8 });
-  doc.font('text').fontSize(9.5).fillColor(INK).moveDown(0.3);
-};
-
-/** Text the shipped font can set; figures and units always can. */
-const plain = (text: string): string =>
-  text
-    .replaceAll('−', '-')
-    .replaceAll('≤', '<=')
-    .replaceAll('√', 'sqrt ')
-    .replaceAll('σ', 's')
-    .replaceAll('χ²', 'chi²')
-    .replaceAll('Σ', 'sum ')
-    .replaceAll('ψ', 'yaw')
-    .replaceAll('ν', 'v')
-    .replaceAll('∞', 'inf')
-    .replaceAll('γ', 'g')
-    .replaceAll('₁', '1')
-    .replaceAll('x̄', 'mean')
-    .replaceAll('″', '"');
-
-const workings = (doc: Doc, lines: readonly WorkedLine[]): void => {
-  for (const l of lines) {
+    .fontSize(13)
+    .text(`Bed ${Math.abs(move).toFixed(2)} mm ${move >= 0 ? 'down' : 'up'} after focusing on the board.`)
+    .font('text')
+    .fontSize(9.5);
+  const width = PAGE.width - 2 * PAGE.margin;
+  const scale = Math.min(width / board.width, 85 / board.height);
+  const top = doc.y / PT + 3;
+  const place: Transform = {
+    a: scale * PT,
+    b: 0,
+    c: 0,
+    d: -scale * PT,
+    e: PAGE.margin * PT,
+    f: (top + board.height * scale) * PT,
+  };
+  for (const pass of board.passes) {
+    draw(
+      doc,
+      pass.contours,
+      place,
+      pass.kind === 'cut' ? { stroke: COPPER } : pass.kind === 'fill' ? { fill: INK } : { stroke: INK, width: 0.3 },
+    );
+  }
+  for (const m of board.marks) {
+    const p = apply(place, m.at);
     doc
       .font('bold')
-      .fontSize(9)
-      .text(plain(`${l.label}: ${l.result}`), { continued: false });
-    doc
-      .font('text')
       .fontSize(8)
-      .fillColor(SOFT)
-      .text(plain(`${l.formula} = ${l.substituted}  (${l.basis})`))
-      .fillColor(INK);
+      .text(String(m.id), p.x + 6, p.y - 12, { lineBreak: false });
+  }
+  doc.font('text').fontSize(9.5);
+  doc.y = (top + board.height * scale + 4) * PT;
+  const bars = 100;
+  bar(doc, PAGE.margin, doc.y / PT, bars * scale, `${bars} mm, drawn 1 : ${(1 / scale).toFixed(2)}`);
+  doc.y += 8 * PT;
+  doc.x = PAGE.margin * PT;
+  heading(doc, 'Marks');
+  const toFile = bedToFile(input.machine);
+  for (const m of board.marks) {
+    const at = apply(toFile, apply(r.boardToBed, m.at));
+    doc.text(
+      `Mark ${m.id} (${m.role}): on the board ${m.at.x.toFixed(2)}, ${m.at.y.toFixed(2)} mm; on the machine ${at.x.toFixed(2)}, ${at.y.toFixed(2)} mm${r.placed ? '' : ' if the board lay square in the middle'}.`,
+    );
   }
 };
 
-/** Draws contours given in millimetres with y up into a box of the page. */
-const draw = (
-  doc: Doc,
-  contours: readonly Contour[],
-  place: Transform,
-  style: { stroke?: string; fill?: string; width?: number },
-): void => {
-  const d = contours.map((c) => svgPath(c, place)).join(' ');
-  if (d === '') return;
-  doc.path(d);
-  if (style.fill) doc.fillColor(style.fill).fill('non-zero');
-  else
-    doc
-      .lineWidth(style.width ?? 0.4)
-      .strokeColor(style.stroke ?? INK)
-      .stroke();
-  doc.fillColor(INK);
-};
+const driveWorking = ({ on }: RoundReckoning): readonly WorkedLine[] =>
+  on
+    ? [
+        ...on.seat.working,
+        ...on.control.working,
+        ...on.rings.working,
+        ...on.throwing.working,
+        ...on.taper.working,
+        ...on.heights.working,
+      ]
+    : [];
 
-/** A bar of a whole number of millimetres, to measure after printing. */
-const bar = (doc: Doc, x: number, y: number, length: number, label: string): void => {
-  doc.lineWidth(0.6).strokeColor(INK);
-  doc
-    .moveTo(x * PT, y * PT)
-    .lineTo((x + length) * PT, y * PT)
-    .stroke();
-  for (const at of [0, length])
-    doc
-      .moveTo((x + at) * PT, (y - 2) * PT)
-      .lineTo((x + at) * PT, (y + 2) * PT)
-      .stroke();
-  doc
-    .font('text')
-    .fontSize(8)
-    .text(label, x * PT, (y + 2.5) * PT, { width: Math.max(length, 60) * PT, lineBreak: false });
+/** What a round blank's drive is told, in the order in which it is set. */
+const mountDrive = (doc: Doc, input: BatchInput, r: BatchReckoning, round: RoundReckoning): void => {
+  const { on, shape } = round;
+  if (!on) {
+    doc.text(round.problem?.message ?? 'No drive chosen: the blank lies still in a cradle.');
+    return;
+  }
+  const { control, throwing, taper, seat } = on;
+  doc.text(
+    plain(
+      `${on.drive.name}, ${on.standing.name}, motor to the ${on.drive.motorSide}. Rim to the ${input.setup.drive.rimFaces}. Blank ${roundLength(shape).toFixed(0)} mm long, contact circle ${seat.contactDiameter.toFixed(2)} mm, ${seat.contactAt.toFixed(0)} mm from the rim.`,
+    ),
+  );
+  doc.font('bold').fontSize(13);
+  if (control.value !== null) doc.text(plain(`${control.where}: ${control.value} (was ${control.was})`));
+  doc.text(
+    plain(`Axis acceleration at most ${throwing.recommended.toFixed(0)} mm/s² (was ${on.drive.axisAcceleration})`),
+  );
+  if (taper.raise)
+    doc.text(`Raise the ${taper.raise} ${((taper.tilt * 180) / Math.PI).toFixed(2)}°, engraved line level`);
+  if (on.interval)
+    doc.text(`Rows every ${on.interval.used.toFixed(5)} mm (${Math.round(on.interval.used / on.travel.step)} steps)`);
+  doc.font('text').fontSize(9.5);
+  // The unrolled blank, rim up, to a scale that its bar says.
+  const widest = Math.PI * Math.max(...shape.profile.map((p) => p.diameter));
+  const scale = Math.min((PAGE.width - 2 * PAGE.margin) / widest, 80 / roundLength(shape));
+  const top = doc.y / PT + 4;
+  const place: Transform = { a: scale * PT, b: 0, c: 0, d: -scale * PT, e: (PAGE.width / 2) * PT, f: top * PT };
+  const side = (k: 1 | -1): { x: number; y: number }[] =>
+    shape.profile.map((p) => ({ x: (k * Math.PI * p.diameter) / 2, y: -p.at }));
+  draw(doc, [{ closed: true, vertices: [...side(-1), ...side(1).reverse()] }], place, { stroke: COPPER });
+  for (const pass of unrolledPasses(r))
+    draw(doc, pass.contours, place, pass.kind === 'fill' ? { fill: INK } : { stroke: INK, width: 0.3 });
+  doc.y = (top + roundLength(shape) * scale + 4) * PT;
+  bar(
+    doc,
+    PAGE.margin,
+    doc.y / PT,
+    100 * scale,
+    `100 mm, drawn 1 : ${(1 / scale).toFixed(2)}; unrolled, rim up, 0° in the middle`,
+  );
+  doc.y += 8 * PT;
+  doc.x = PAGE.margin * PT;
 };
 
 /** The setup sheet: what to mount, numbers with working, drawing, marks, steps, cautions, putbacks. */
@@ -148,58 +146,9 @@ export const setupSheet = (input: BatchInput, r: BatchReckoning, title: string):
     )
     .fillColor(INK);
   heading(doc, 'Mount');
-  if (board) {
-    doc.text(
-      `Board ${board.name} r${board.revision}, ${board.width} x ${board.height} mm, ${board.thickness.toFixed(1)} mm thick, ${board.slots.length} pockets.`,
-    );
-    const move = r.heights.bedMove;
-    doc
-      .font('bold')
-      .fontSize(13)
-      .text(`Bed ${Math.abs(move).toFixed(2)} mm ${move >= 0 ? 'down' : 'up'} after focusing on the board.`)
-      .font('text')
-      .fontSize(9.5);
-    const width = PAGE.width - 2 * PAGE.margin;
-    const scale = Math.min(width / board.width, 85 / board.height);
-    const top = doc.y / PT + 3;
-    const place: Transform = {
-      a: scale * PT,
-      b: 0,
-      c: 0,
-      d: -scale * PT,
-      e: PAGE.margin * PT,
-      f: (top + board.height * scale) * PT,
-    };
-    for (const pass of board.passes) {
-      draw(
-        doc,
-        pass.contours,
-        place,
-        pass.kind === 'cut' ? { stroke: COPPER } : pass.kind === 'fill' ? { fill: INK } : { stroke: INK, width: 0.3 },
-      );
-    }
-    for (const m of board.marks) {
-      const p = apply(place, m.at);
-      doc
-        .font('bold')
-        .fontSize(8)
-        .text(String(m.id), p.x + 6, p.y - 12, { lineBreak: false });
-    }
-    doc.font('text').fontSize(9.5);
-    doc.y = (top + board.height * scale + 4) * PT;
-    const bars = 100;
-    bar(doc, PAGE.margin, doc.y / PT, bars * scale, `${bars} mm, drawn 1 : ${(1 / scale).toFixed(2)}`);
-    doc.y += 8 * PT;
-    doc.x = PAGE.margin * PT;
-    heading(doc, 'Marks');
-    const toFile = bedToFile(input.machine);
-    for (const m of board.marks) {
-      const at = apply(toFile, apply(r.boardToBed, m.at));
-      doc.text(
-        `Mark ${m.id} (${m.role}): on the board ${m.at.x.toFixed(2)}, ${m.at.y.toFixed(2)} mm; on the machine ${at.x.toFixed(2)}, ${at.y.toFixed(2)} mm${r.placed ? '' : ' if the board lay square in the middle'}.`,
-      );
-    }
-  } else doc.text('No board yet.');
+  if (r.round) mountDrive(doc, input, r, r.round);
+  else if (board) mountBoard(doc, input, r, board);
+  else doc.text('No board yet.');
   heading(doc, 'Bench steps');
   for (const step of benchSteps(input, r)) {
     if (doc.y > (PAGE.height - 25) * PT) doc.addPage();
@@ -228,10 +177,9 @@ export const setupSheet = (input: BatchInput, r: BatchReckoning, title: string):
   );
   heading(doc, 'Numbers and their working');
   workings(doc, [
-    ...r.sizes.length.working,
-    ...r.sizes.width.working,
-    ...r.pocket.working,
-    ...r.heights.working,
+    ...(r.round
+      ? [...r.round.diameter.working, ...r.round.tapeWorking, ...driveWorking(r.round)]
+      : [...r.sizes.length.working, ...r.sizes.width.working, ...r.pocket.working, ...r.heights.working]),
     ...r.place.sigmaWorking,
     ...r.budget.working,
   ]);

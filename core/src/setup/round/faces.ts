@@ -65,6 +65,7 @@ export const placeFaces = (input: BatchInput, shape: RoundShape): PlacedFace[] =
         places: evenFaces(zone.angle ?? 0, choice.wraps ? 1 : choice.repeats).map((angle) => ({
           angle: choice.wraps ? angle : shortWay(angle),
           along: zone.x,
+          closes: choice.wraps,
         })),
         art: fitArt(choice, width, height),
       },

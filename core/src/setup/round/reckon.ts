@@ -203,7 +203,6 @@ const layOn = (
       unrolling: {
         profile: shape.profile,
         contactDiameter: seat.contactDiameter,
-        middleDiameter: taper.middleDiameter,
         rowScaling: settings.rowScaling,
         toFile: pictureToFile(settings.rimFaces, drive.topMoves, settings.found ?? UPRIGHT),
       },

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { api, blankSpec, type BlankDocument, type BlankSpec } from '@bistre/contract';
-import { checkProfile } from '@bistre/core';
+import { checkProfile, nominalSize } from '@bistre/core';
 import { BlankDrawing, nominalPath } from '../../drawing/BlankDrawing';
 import { TurningView } from '../../drawing/round/WrapDrawing';
 import { call, messageOf } from '../../data/api';
@@ -9,7 +9,7 @@ import { queryClient } from '../../data/queries';
 import { Choice, MeasureField, Select, TextField } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
 import { Modal } from '../../parts/Modal';
-import { FRESH_ROUND, RoundFields } from './RoundFields';
+import { FRESH_ROUND, ROUND_ZONES, RoundFields } from './RoundFields';
 
 const FRESH: BlankSpec = {
   shape: { kind: 'rectangle', length: 60, width: 25, cornerRadius: 0 },
@@ -132,6 +132,9 @@ export const BlankForm = ({ blank, onClose }: { blank: BlankDocument | null; onC
             ]}
             onChange={(kind) =>
               set({
+                ...((kind === 'round') === (shape.kind === 'round')
+                  ? {}
+                  : { zones: kind === 'round' ? ROUND_ZONES : FRESH.zones }),
                 shape:
                   kind === 'rectangle'
                     ? { kind, length: 60, width: 25, cornerRadius: 0 }
@@ -366,7 +369,7 @@ export const BlankForm = ({ blank, onClose }: { blank: BlankDocument | null; onC
               {
                 id: `zone-${Date.now().toString(36)}`,
                 name: `zone ${spec.zones.length + 1}`,
-                x: 0,
+                x: shape.kind === 'round' ? nominalSize(shape).length / 2 : 0,
                 y: 0,
                 width: 20,
                 height: 10,

@@ -19,6 +19,23 @@ export const FRESH_ROUND: Round = {
   feature: null,
 };
 
+/** A zone to begin with: the middle of the side, away from the feature. */
+export const ROUND_ZONES: BlankSpec['zones'] = [
+  {
+    id: 'face',
+    name: 'face',
+    x: 75,
+    y: 0,
+    width: 50,
+    height: 70,
+    margin: 2,
+    across: 'centre',
+    down: 'middle',
+    keepOuts: [],
+    angle: Math.PI / 2,
+  },
+];
+
 /** A round blank: diameters along its length, walls, and what angles are counted from. */
 export const RoundFields = ({ shape, onChange }: { shape: Round; onChange: (shape: Round) => void }) => {
   const set = (part: Partial<Round>): void => onChange({ ...shape, ...part });
