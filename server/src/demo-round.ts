@@ -318,6 +318,12 @@ export const seedRound = async (
   await addSamples(trx, glassId, { diameter: gaussian(33, 74.1, 0.15, 6) });
   await addSamples(trx, gripId, { diameter: gaussian(37, 34.02, 0.2, 6) });
   const steel = await shop.recipe('Coated steel, 300 lines', shop.a, steelRecipe);
+  const wood = await shop.recipe('Ash grip, fine', shop.a, {
+    ...steelRecipe,
+    material: 'ash wood, oiled',
+    engrave: { power: 0.25, speed: 300, interval: 0.1, passes: 1 },
+    proof: '',
+  });
   const frost = await shop.recipe('Glass, 400 lines', shop.a, glassRecipe);
 
   const art = (name: string, contours: Contour[]): Setup['drive']['faces'][number]['content'] => ({
@@ -381,7 +387,7 @@ export const seedRound = async (
     },
     lines: [],
   });
-  await addBatch(trx, {
+  const grips = await addBatch(trx, {
     name: 'Oar grips',
     quantity: 8,
     spares: 1,
@@ -389,12 +395,18 @@ export const seedRound = async (
     due: dueIn(11, 10),
     machine: shop.a,
     blank: gripId,
-    recipe: null,
+    recipe: wood,
     hold: { name: 'GRIP' },
     drive: {
       driveId: null,
       faces: [{ zoneId: 'side', content: { kind: 'lettering' }, reads: 'down', repeats: 1, wraps: false }],
     },
-    lines: [],
+    lines: [{ column: 'boat', alphabet: 'b612-bold', capHeight: 6 }],
   });
+  await writeRoster(
+    trx,
+    grips,
+    ['boat'],
+    ['KESTREL', 'PUFFIN', 'SANDLING', 'DUNLIN', 'KNOT', 'GANNET', 'FULMAR', 'REDSHANK'].map((boat) => ({ boat })),
+  );
 };

@@ -17,6 +17,8 @@ import {
   reckonBatch,
   ringGcode,
   turnedGcode,
+  stillGcode,
+  stillMoves,
   freshDriveSettings,
   type BatchInput,
   type BatchReckoning,
@@ -398,6 +400,66 @@ describe('a piece on the simulated drive', () => {
     const a = middle(engraved(input));
     const b = middle(burn(file, exact, degrees, followed(degrees, degrees.drive!)).strokes);
     expect(Math.hypot(a.x - b.x, a.y - b.y)).toBeLessThan(0.05);
+  });
+});
+
+describe('a grip lying still in its cradle', () => {
+  it('has its lettering in true width on the round side, burned as its shadow from above', () => {
+    const shape = cupShape(34, 0, 130, 17);
+    const base = onDrive(shape, { ...freshDrive, id: 'd', name: 'none' });
+    const zone = { ...base.blank.zones[0]!, x: 65, width: 20, height: 10, margin: 0, angle: 0 };
+    const square = [
+      {
+        closed: true,
+        vertices: [
+          { x: 0, y: 0 },
+          { x: 10, y: 0 },
+          { x: 10, y: 10 },
+          { x: 0, y: 10 },
+        ],
+      },
+    ];
+    const input: BatchInput = {
+      ...base,
+      drive: null,
+      blank: { ...base.blank, zones: [zone] },
+      pieces: [{ id: 'p', ordinal: 1, load: 1, slot: 1, state: 'loaded', cause: null, dx: null, dy: null, yaw: null }],
+      setup: {
+        ...base.setup,
+        drive: {
+          ...base.setup.drive,
+          rimFaces: 'left',
+          faces: [
+            {
+              zoneId: zone.id,
+              content: { kind: 'art', name: 'square', contours: square },
+              reads: 'around',
+              repeats: 1,
+              wraps: false,
+            },
+          ],
+        },
+      },
+    };
+    const r = reckon(input);
+    const moves = stillMoves(input, r);
+    if (!moves.ok) throw new Error(moves.problem.message);
+    let [low, high] = [Infinity, -Infinity];
+    for (let i = 0; i < moves.value.count; i += 1)
+      if (moves.value.power[i]! > 0) {
+        low = Math.min(low, moves.value.y[i]!);
+        high = Math.max(high, moves.value.y[i]!);
+      }
+    // 5 mm of arc either side of the crest of Ø 34 is 17·sin(5/17) = 4.928 mm beside it.
+    expect((high - low) / 2).toBeCloseTo(17 * Math.sin(5 / 17), 1);
+    const file = stillGcode(input, r, 'grip');
+    expect(file.ok && [...file.value].join('')).toContain('cradle');
+    const wide = { ...input, blank: { ...input.blank, zones: [{ ...zone, height: 30 }] } };
+    expect(
+      reckon(wide)
+        .warnings.map((w) => w.message)
+        .join(),
+    ).toContain('are in focus');
   });
 });
 

@@ -7,10 +7,12 @@ import {
   fromUniform,
   radialCoverage,
   reckonBudget,
+  reckonRoundBudget,
   seeded,
   simulatePieces,
   worstCorner,
   type BudgetInput,
+  type RoundBudgetInput,
 } from '.';
 
 describe('combination', () => {
@@ -136,4 +138,49 @@ describe('placement budget', () => {
 it('measures the worst corner of a shifted and turned piece', () => {
   expect(worstCorner({ minX: -30, maxX: 30, minY: -10, maxY: 10 }, 0.3, 0.4, 0)).toBeCloseTo(0.5, 9);
   expect(worstCorner({ minX: -30, maxX: 30, minY: 0, maxY: 0 }, 0, 0, 0.01)).toBeCloseTo(0.3, 9);
+});
+
+describe('the budget of a round blank', () => {
+  const round = (change: Partial<RoundBudgetInput> = {}): RoundBudgetInput => ({
+    tolerance: 1,
+    chuck: false,
+    diameter: { mean: 88, spread: 0.1, dof: 9, assumed: false },
+    artDiameter: 80,
+    reach: Math.PI / 2,
+    halfAround: 25,
+    halfAlong: 20,
+    calibration: null,
+    repeat: 0.08,
+    runOut: null,
+    taper: 0,
+    hasFeature: true,
+    pointer: { status: 'measured', uncertainty: 0.05 },
+    repeatability: 0.04,
+    step: 0.02,
+    pieces: 30_000,
+    seed: 4,
+    ...change,
+  });
+  it('names the travel of rollers before a ring, and is inside after one', () => {
+    const before = reckonRoundBudget(round());
+    expect([before.largest.id, before.verdict]).toEqual(['calibration', 'near']);
+    expect(before.largest.halve).toContain('ring');
+    const after = reckonRoundBudget(round({ calibration: 0.0006 }));
+    expect(after.predicted).toBeLessThan(before.predicted / 2);
+    expect(after.verdict).toBe('inside');
+  });
+  it('puts pieces’ diameters on rollers, and run-out on a chuck', () => {
+    const ids = (b: RoundBudgetInput): string[] => reckonRoundBudget(b).sources.map((s) => s.id);
+    expect(ids(round({ chuck: true }))).toContain('run-out');
+    expect(ids(round())).not.toContain('run-out');
+    const rollers = reckonRoundBudget(round()).sources.find((s) => s.id === 'diameter')!;
+    // A piece 0.1 mm larger turns less by angle × 0.1 / 2 at its surface.
+    expect(rollers.u).toBeCloseTo((Math.PI / 2) * 0.05, 9);
+  });
+  it('agrees with the sum where everything is small and alike', () => {
+    const budget = reckonRoundBudget(round({ calibration: 0.0006, hasFeature: false }));
+    expect(budget.predicted / budget.expanded).toBeGreaterThan(0.75);
+    expect(budget.predicted / budget.expanded).toBeLessThan(1.15);
+    expect(budget.predicted).toBeLessThan(budget.worst);
+  });
 });

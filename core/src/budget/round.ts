@@ -34,8 +34,8 @@ export interface RoundBudgetInput {
   readonly seed: number;
 }
 
-/** What a drive's nominal travel may be off by before a ring is burned [common practice]. */
-const UNCALIBRATED = 0.01;
+/** What rollers' nominal travel may be off by before a ring is burned [common practice]; a chuck's gearing is far surer. */
+export const UNCALIBRATED = { rollers: 0.01, chuck: 0.001 } as const;
 /** Eye laying a line to an edge or a feature [common practice], mm either way. */
 const EYE: Mm = 0.2;
 /** Run-out taken while no dial was put to the chuck [common practice], mm in total. */
@@ -141,7 +141,8 @@ const reckonParts = (b: RoundBudgetInput): Part[] => {
       ),
     );
   }
-  const calibration = b.calibration ?? fromUniform(UNCALIBRATED);
+  const off = b.chuck ? UNCALIBRATED.chuck : UNCALIBRATED.rollers;
+  const calibration = b.calibration ?? fromUniform(off);
   parts.push(
     part(
       'calibration',
@@ -153,7 +154,9 @@ const reckonParts = (b: RoundBudgetInput): Part[] => {
       b.calibration === null ? 'Burn a witness ring and type what you see.' : 'Burn one more ring.',
       {
         formula:
-          b.calibration === null ? '± 1 % / √3 × farthest travel' : 'uncertainty of the correction × farthest travel',
+          b.calibration === null
+            ? `± ${percent(off)} / √3 × farthest travel`
+            : 'uncertainty of the correction × farthest travel',
         substituted: `${percent(calibration, 3)} × ${fixed(far, 1)}`,
         basis: b.calibration === null ? 'common practice' : 'statistics',
       },

@@ -240,7 +240,7 @@ const roundBatch = (input: BatchInput, options: ReckonOptions, round: RoundRecko
     artBox: art && art.box.minX <= art.box.maxX ? art.box : { minX: -1, maxX: 1, minY: -1, maxY: 1 },
     place: reckonPlace(input, null, [], options.now),
     boardToBed: identity,
-    placed: round.on !== null && input.setup.drive.found !== null,
+    placed: input.drive ? round.on !== null && input.setup.drive.found !== null : true,
     budget: round.budget,
     run: summary,
     planned: plannedLoads(input.quantity, 1),

@@ -81,7 +81,12 @@ const placeState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'i
 const driveState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'id'> => {
   const on = r.round?.on;
   const { drive: settings } = input.setup;
-  if (!input.drive) return { state: 'not started', waits: 'choose a drive' };
+  if (!input.drive) {
+    if (settings.faces.length === 0) return { state: 'not started', waits: 'choose a drive, or let it lie still' };
+    return input.ticks.includes('drive.cradle')
+      ? { state: 'proved', waits: '' }
+      : { state: 'entered', waits: 'cut the cradle, or choose a drive' };
+  }
   if (!on) return { state: 'entered', waits: r.round?.problem?.message ?? 'the blank does not go on this drive' };
   if (settings.faces.length === 0) return { state: 'entered', waits: 'say what goes where on the blank' };
   if (on.control.value !== null && settings.numberSet === null)

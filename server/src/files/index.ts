@@ -9,6 +9,7 @@ import {
   reckonCradle,
   ringGcode,
   roundLength,
+  stillGcode,
   templatePasses,
   transformContour,
   translation,
@@ -136,7 +137,13 @@ const make = async (batch: BatchDocument, file: FileName): Promise<Body> => {
       return writeSvg('Bistre gauge strip', strip.width, strip.height, strip.passes);
     }
     case 'load.gcode':
-      return need(r.round ? turnedGcode(input, r, batch.name) : loadGcode(input, r, batch.name));
+      return need(
+        !r.round
+          ? loadGcode(input, r, batch.name)
+          : batch.drive
+            ? turnedGcode(input, r, batch.name)
+            : stillGcode(input, r, batch.name),
+      );
     case 'load.svg':
       return r.round ? unrolledSvg(r, batch.name) : loadSvg(input, r, batch.name);
     case 'load.dxf':

@@ -18,7 +18,7 @@ export const runRoutes = (app: Express, db: Db): void => {
         message: `Load ${reckoning.run.openLoad} is still on the machine. Judge its pieces first.`,
       });
     if (reckoning.round) {
-      if (!reckoning.round.on)
+      if (!reckoning.round.on && (batch.drive || reckoning.round.problem))
         throw refused({
           code: 'no-drive',
           message: reckoning.round.problem?.message ?? 'Choose a drive first: the piece lies on it.',

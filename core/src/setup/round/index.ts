@@ -1,3 +1,4 @@
 export * from './faces';
 export * from './reckon';
 export * from './output';
+export * from './still';

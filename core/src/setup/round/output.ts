@@ -17,6 +17,7 @@ import { fail, ok, type Result } from '../../result';
 import type { BatchInput } from '../input';
 import { shapesOn, type PlacedFace } from './faces';
 import type { OnDrive, RoundReckoning } from './reckon';
+import { stillMoves } from './still';
 
 /** What a file for a drive needs of a batch's reckoning. */
 export interface TurningNeeds {
@@ -265,9 +266,10 @@ export const turnedTime = (
   input: BatchInput,
   r: TurningNeeds,
 ): { load: number; burning: number; pieces: number; batch: number; runUp: number } | null => {
-  const made = turnedMoves(input, r);
+  const made = input.drive ? turnedMoves(input, r) : stillMoves(input, r);
   if (!made.ok) return null;
-  const { total, burning } = planTime(made.value.moves, input.machine);
+  const moves = 'moves' in made.value ? made.value.moves : made.value;
+  const { total, burning } = planTime(moves, input.machine);
   return {
     load: total,
     burning,

@@ -1,6 +1,7 @@
 import { aimingOf } from '../../burn';
-import { reckonRoundBudget, type Budget } from '../../budget';
+import { reckonRoundBudget, UNCALIBRATED, type Budget } from '../../budget';
 import {
+  besideFor,
   bodyOf,
   capacityCheck,
   checkProfile,
@@ -21,6 +22,7 @@ import {
   tapeCheck,
   throwLimit,
   UPRIGHT,
+  usableHalfWidth,
   widestPlace,
   wholeStepIntervals,
   type Body,
@@ -171,8 +173,11 @@ const layOn = (
         };
       })()
     : null;
-  // A ring read well leaves what its error and the drive's repeat leave; without one, a per cent.
-  const spread = rings.rings > 0 ? rings.remaining : 0.01 * circumference;
+  // A ring read well leaves what its error and the drive's repeat leave; without one, what the drive may be off by.
+  const spread =
+    rings.rings > 0
+      ? rings.remaining
+      : (drive.kind === 'chuck' ? UNCALIBRATED.chuck : UNCALIBRATED.rollers) * circumference;
   const gap = settings.seam.kind === 'gapped' ? settings.seam.gap : 0;
   const runOut = drive.kind === 'chuck' ? (settings.runOut ?? 0.2) / 2 : 0;
   const fall = taper.bow + runOut;
@@ -270,6 +275,19 @@ const warningsOf = (
       });
     if (zone.x - zone.width / 2 < -0.01 || zone.x + zone.width / 2 > roundLength(shape) + 0.01)
       out.push({ station: 'drive', message: `${zone.name} runs over the end of the blank.` });
+    if (!input.drive && !choice.wraps) {
+      const half = usableHalfWidth(diameter / 2, input.machine.focusRange / 2);
+      if (besideFor(diameter / 2, face.around / 2) > half)
+        out.push({
+          station: 'drive',
+          message: `${zone.name} reaches ${mm(besideFor(diameter / 2, face.around / 2))} beside the crest; lying still, ${mm(half)} are in focus. Make it narrower, or use a drive.`,
+        });
+    }
+    if (!input.drive && (choice.wraps || face.places.some((p) => Math.abs(p.angle) > 1e-6)))
+      out.push({
+        station: 'drive',
+        message: `${zone.name} does not lie at the crest: without a drive only what is at 0° can be engraved.`,
+      });
     if (on)
       for (const place of face.places)
         if (!inReach(on.sweep, ((place.angle % (2 * Math.PI)) + 2 * Math.PI) % (2 * Math.PI), around / diameter))

@@ -214,5 +214,24 @@ export const roundSteps = (input: BatchInput, r: RoundReckoning): Step[] => [
     detail: 'Caliper at the widest place, two ways across; a tape round one of them checks the caliper.',
     figure: { value: String(input.blank.samples.diameter?.length ?? 0), unit: 'pieces', label: 'measured' },
   },
+  ...(input.drive
+    ? []
+    : [
+        step(
+          'do',
+          'cradle',
+          'Cut the cradle and put it together',
+          'Saddles across, rails along; slots are cut to the board as it was measured.',
+          {
+            caution: CAUTIONS.burn,
+          },
+        ),
+        step(
+          'do',
+          'zero',
+          `Lay the piece in it, rim to the ${input.setup.drive.rimFaces}; zero at the rim on the crest`,
+          'Focus on the crest. It is not turned: only what lies there is engraved.',
+        ),
+      ]),
   ...(r.on ? [...mountSteps(input, r.on), ...laySteps(input, r, r.on), ...proofSteps(input, r.on)] : []),
 ];

@@ -357,7 +357,9 @@ export const DriveDrawing = ({
       <g transform={`translate(${sideX} ${ground}) scale(${k} ${-k})`}>
         <SideView round={round} on={on} stand={stand} gap={gap} rimFaces={rimFaces} k={k} />
       </g>
-      {drive.kind !== 'chuck' && label(endX, ground + 16, `θ ${deg}°, axes ${seat.centreDistance} mm apart`)}
+      {drive.kind !== 'chuck' &&
+        size.width > 520 &&
+        label(endX, ground + 16, `θ ${deg}°, axes ${seat.centreDistance} mm apart`)}
       {label(endX, up(crest + gap + HEAD) - 8, `crest ${crest.toFixed(1)} mm`, 'middle', 'fill-blue')}
       {label(sideX, ground + 16, `${roundLength(shape).toFixed(0)} mm long, motor ${drive.motorSide}`)}
       {label(

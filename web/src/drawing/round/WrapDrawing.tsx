@@ -160,9 +160,9 @@ const Unrolled = ({ round }: { round: RoundShown }) => {
   const rimHalf = (Math.PI * diameterAt(shape.profile, 0)) / 2;
   const seamWord = on
     ? on.seam.gap > 0
-      ? `seam: gap ${on.seam.gap.toFixed(1)} ± ${on.seam.spread.toFixed(2)} mm`
-      : `seam closes to ± ${on.seam.spread.toFixed(2)} mm`
-    : 'seam';
+      ? `; seam gap ${on.seam.gap.toFixed(1)} ± ${on.seam.spread.toFixed(2)} mm`
+      : `; seam closes to ± ${on.seam.spread.toFixed(2)} mm`
+    : '';
   return (
     <div ref={ref} className="h-full min-h-0 overflow-hidden">
       <svg role="img" aria-label="The blank unrolled with its art" className="block h-full w-full select-none">
@@ -219,10 +219,7 @@ const Unrolled = ({ round }: { round: RoundShown }) => {
         </g>
         <text x={cx} y={top + length * k + 18} textAnchor="middle" className="fill-blue text-[12px]">
           {(Math.PI * diameterAt(shape.profile, 0)).toFixed(1)} mm round the rim,{' '}
-          {(Math.PI * diameterAt(shape.profile, length)).toFixed(1)} at the base
-        </text>
-        <text x={cx + rimHalf * k} y={top + length * k + 34} textAnchor="end" className="fill-soft text-[12px]">
-          {seamWord}
+          {(Math.PI * diameterAt(shape.profile, length)).toFixed(1)} at the base{seamWord}
         </text>
         <Legend height={size.height} entries={['engrave', 'cut', 'guide']} />
         <ScaleBar view={view} />

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { api } from '@bistre/contract';
-import { degrees, fixed, percent, usableHalfWidth, type DriveSettings } from '@bistre/core';
+import { degrees, fixed, mm, percent, usableHalfWidth, worked, type DriveSettings } from '@bistre/core';
 import { useDrives } from '../../data/queries';
 import { Choice, MeasureField, Select, Tick } from '../../parts/fields';
 import { FileLinks } from '../../parts/FileLinks';
@@ -14,6 +14,7 @@ import { CupPanel } from './CupPanel';
 import { FacesDialog } from './FacesDialog';
 
 const small = 'text-[17px]';
+const large = 'text-[21px] lg:text-[27px]';
 
 /** Round stock lying still: what stays in focus, and the cradle that holds it. */
 const LyingStill = ({ handle, shown }: Pick<StationProps, 'handle' | 'shown'>) => {
@@ -27,13 +28,30 @@ const LyingStill = ({ handle, shown }: Pick<StationProps, 'handle' | 'shown'>) =
           value={`± ${usableHalfWidth(diameter.mean / 2, depth).toFixed(2)}`}
           unit="mm"
           note={`focus range ${handle.batch.machine.profile.focusRange} mm, Ø ${diameter.mean.toFixed(1)} mm`}
+          working={[
+            worked(
+              'in focus beside the crest',
+              '√(2rs − s²)',
+              `r ${fixed(diameter.mean / 2)}, s ${fixed(depth)}`,
+              mm(usableHalfWidth(diameter.mean / 2, depth)),
+              'geometry',
+            ),
+          ]}
         />
+        {shown.reckoning.warnings
+          .filter((w) => w.station === 'drive')
+          .map((w) => (
+            <Finding key={w.message} tone="attention">
+              {w.message}
+            </Finding>
+          ))}
       </Part>
       <Part name="Do">
         <p className="mb-1">
           Lying still in a cradle, cut from {handle.batch.setup.hold.boardThickness} mm board as measured:
         </p>
         <FileLinks batchId={handle.batch.id} files={[['cradle.svg', 'Cradle, SVG']]} label="To cut" />
+        <Steps handle={handle} steps={shown.steps} station="drive" part="do" />
       </Part>
     </>
   );
@@ -133,32 +151,45 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
         <>
           <Part name="Reckon">
             <div className="grid grid-cols-3 gap-x-3 gap-y-2.5">
+              {on.control.value === null ? (
+                <Reading
+                  label="turning word in the file"
+                  size={large}
+                  value={`× ${on.control.artScale.toFixed(4)}`}
+                  working={on.control.working}
+                  note="nothing is typed in"
+                />
+              ) : (
+                <Reading
+                  label={on.control.where}
+                  size={large}
+                  value={String(on.control.value)}
+                  unit={on.control.unit}
+                  tone={settings.numberSet === on.control.value ? 'inside' : 'plain'}
+                  working={on.control.working}
+                  note={`type it; it was ${on.control.was}`}
+                />
+              )}
               <Reading
-                label={on.control.where}
-                value={on.control.value === null ? '–' : String(on.control.value)}
-                unit={on.control.unit}
-                tone={settings.numberSet !== null && settings.numberSet === on.control.value ? 'inside' : 'plain'}
-                working={on.control.working}
-                note={
-                  on.control.value === null
-                    ? `scaled × ${on.control.artScale.toFixed(4)}`
-                    : `type it; it was ${on.control.was}`
-                }
-              />
-              <Reading
-                label="travel of one drive turn"
+                label="travel of one turn"
+                size={large}
                 value={on.travel.perTurn.toFixed(2)}
                 unit="mm"
                 working={on.travel.working}
                 note={`${fixed(on.travel.stepsPerMm, 3)} steps/mm`}
               />
               <Reading
-                label="axis acceleration, at most"
+                label="axis acceleration ≤"
+                size={large}
                 value={on.throwing.recommended.toFixed(0)}
                 unit="mm/s²"
                 tone={on.mustSlow ? 'out' : 'inside'}
                 working={on.throwing.working}
-                note={`at ${on.throwing.limit.toFixed(0)} it ${on.throwing.cause}`}
+                note={
+                  on.drive.kind === 'chuck'
+                    ? 'the drive’s own'
+                    : `at ${on.throwing.limit.toFixed(0)} it ${on.throwing.cause}`
+                }
               />
               <Reading
                 label="rows every"

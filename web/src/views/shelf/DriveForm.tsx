@@ -51,11 +51,11 @@ const asKind = (spec: DriveSpec, kind: DriveSpec['kind']): DriveSpec => {
 };
 
 const CHAINS = [
-  ['travel-per-turn', 'asks for the travel of one turn'],
-  ['steps-per-turn', 'asks for steps of one roller turn'],
-  ['steps-per-blank-turn', 'asks for steps of one workpiece turn'],
-  ['axis-steps', 'axis steps/mm changed for the job'],
-  ['scale-art', 'axis left as it is, art scaled'],
+  ['travel-per-turn', 'asks travel of a turn'],
+  ['steps-per-turn', 'asks steps of a roller turn'],
+  ['steps-per-blank-turn', 'asks steps of a piece’s turn'],
+  ['axis-steps', 'axis steps/mm are changed'],
+  ['scale-art', 'axis stays, art is scaled'],
 ] as const;
 
 /** A rotary: what turns the blank, how the machine is told about it, what it has taught so far. */
@@ -168,7 +168,7 @@ export const DriveForm = ({ drive }: { drive: DriveDocument | null }) => {
       <Group title="Motor and axis">
         <MeasureField
           kind="number"
-          label="steps of one motor turn, microsteps counted"
+          label="steps of one motor turn"
           value={spec.stepsPerTurn}
           min={1}
           max={10000000}
@@ -195,11 +195,11 @@ export const DriveForm = ({ drive }: { drive: DriveDocument | null }) => {
           label="its word in a file"
           value={`${spec.axis.letter}|${spec.axis.unit}`}
           options={[
-            ['Y|mm', 'Y in mm: takes the y motor’s place'],
-            ['A|degrees', 'A in degrees: own axis'],
-            ['A|mm', 'A in mm: own axis'],
-            ['B|degrees', 'B in degrees: own axis'],
-            ['C|degrees', 'C in degrees: own axis'],
+            ['Y|mm', 'Y in mm, for the y motor'],
+            ['A|degrees', 'A in degrees'],
+            ['A|mm', 'A in mm'],
+            ['B|degrees', 'B in degrees'],
+            ['C|degrees', 'C in degrees'],
           ]}
           onChange={(v) => {
             const [letter, unit] = v.split('|') as ['Y', 'mm'];
@@ -218,7 +218,7 @@ export const DriveForm = ({ drive }: { drive: DriveDocument | null }) => {
         <MeasureField
           kind="number"
           unit="mm/s²"
-          label="axis acceleration as the machine has it"
+          label="axis acceleration as it is"
           value={spec.axisAcceleration}
           min={1}
           max={200000}
