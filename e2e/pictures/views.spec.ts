@@ -57,3 +57,31 @@ test('pictures of the main views', async ({ page }) => {
   await page.goto('/shelf/machines');
   await take(page, 'shelf');
 });
+
+test('pictures of a flask on its drive', async ({ page }) => {
+  await page.addInitScript(() => {
+    localStorage.setItem('bistre.operator', 'Imre');
+    sessionStorage.setItem('bistre.sim', 'yes');
+  });
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  await openBatch(page, 'Umpire flasks', 'Drive');
+  await take(page, 'drive');
+  await page.evaluate(() => document.documentElement.setAttribute('data-theme', 'off'));
+  await page.getByRole('button', { name: 'Burn a ring on tape' }).click();
+  await page.getByText(/^By the rule/).scrollIntoViewIfNeeded();
+  await take(page, 'ring-lamp-off');
+  await page.getByLabel(/or a gap is left/).fill('2.25');
+  await page.getByLabel(/or a gap is left/).press('Enter');
+  await page.getByText(/the next ring closes to/).waitFor();
+  await page.evaluate(() => document.documentElement.setAttribute('data-theme', 'on'));
+  await go(page, 'Burn');
+  await page.getByText(/beam on/).waitFor();
+  await page.getByRole('slider', { name: 'turn the blank by hand' }).fill('290');
+  await take(page, 'wrap');
+  await page.setViewportSize({ width: 1024, height: 768 });
+  await page.goto(`${new URL(page.url()).pathname.split('/').slice(0, 3).join('/')}/bench?step=drive.letter`);
+  await page.getByRole('button', { name: 'Burn the F on tape' }).click();
+  await page.getByRole('img', { name: 'The F on the tape, rim up' }).waitFor();
+  await page.evaluate(() => window.scrollTo(0, 0));
+  await take(page, 'bench-letter');
+});

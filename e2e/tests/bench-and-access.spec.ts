@@ -38,6 +38,10 @@ for (const theme of ['on', 'off']) {
       .getByRole('link', { name: /Lane medals/ })
       .first()
       .getAttribute('href');
+    const round = await page
+      .getByRole('link', { name: /Trophy glasses/ })
+      .first()
+      .getAttribute('href');
     const views = [
       '/',
       '/log',
@@ -47,6 +51,9 @@ for (const theme of ['on', 'off']) {
       '/shelf/recipes',
       '/shelf/alphabets',
       '/shelf/machines/new',
+      '/shelf/drives',
+      '/shelf/drives/new',
+      ...['blank', 'drive', 'burn', 'run', 'close', 'bench'].map((s) => `${round}/${s}`),
       ...['blank', 'hold', 'place', 'burn', 'run', 'close', 'bench'].map((s) => `${href}/${s}`),
     ];
     for (const view of views) {

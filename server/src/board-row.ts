@@ -24,7 +24,7 @@ const reckonRow = (batch: BatchDocument): BatchRow => {
     station: closedAt ? 'close' : next.id,
     waits: closedAt ? '' : next.waits,
     done: reckoning.run.done,
-    budget: reckoning.board ? reckoning.budget.predicted : null,
+    budget: reckoning.board || reckoning.round ? reckoning.budget.predicted : null,
     yieldShare: reckoning.run.yield,
     openPutbacks: batch.putbacks.filter((p) => p.restoredAt === null).length,
     outOfDate: [...reckoning.outOfDate],

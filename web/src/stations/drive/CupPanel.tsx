@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, type CupRunView, type CupView } from '@bistre/contract';
+import { diameterAt, type RoundShape } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
 import type { RoundShown } from '../../data/reckon.worker';
 import { call, messageOf } from '../../data/api';
@@ -9,7 +10,7 @@ import { MeasureField } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
 
 /** Strokes on the blank near a place, to scale, with a rule beside them. */
-const TapePicture = ({ run, half, what }: { run: CupRunView; half: number; what: 'ring' | 'letter' }) => {
+const TapePicture = ({ run, shape, what }: { run: CupRunView; shape: RoundShape; what: 'ring' | 'letter' }) => {
   const xs: number[] = [];
   const ys: number[] = [];
   for (let i = 0; i < run.strokes.length; i += 2) {
@@ -21,12 +22,13 @@ const TapePicture = ({ run, half, what }: { run: CupRunView; half: number; what:
   const cx = what === 'ring' ? 0 : middle(xs);
   const cy = middle(ys);
   const r = what === 'ring' ? 8 : 14;
-  const turn = 2 * half;
+  // Past the seam the blank begins again, one turn on at each place's own diameter.
+  const turn = (y: number): number => Math.PI * diameterAt(shape.profile, Math.max(0, -y));
   const lines: string[] = [];
   for (let i = 0; i < run.strokes.length; i += 4) {
     const [x0, y0, x1, y1] = run.strokes.slice(i, i + 4) as [number, number, number, number];
-    const shifts = what === 'ring' ? [0, -turn, turn] : [0];
-    for (const s of shifts) lines.push(`M${x0 + s - cx} ${y0 - cy}L${x1 + s - cx} ${y1 - cy}`);
+    for (const s of what === 'ring' ? [0, -1, 1] : [0])
+      lines.push(`M${x0 + s * turn(y0) - cx} ${y0 - cy}L${x1 + s * turn(y1) - cx} ${y1 - cy}`);
   }
   return (
     <svg
@@ -122,7 +124,7 @@ export const CupPanel = ({ handle, round }: { handle: BatchHandle; round: RoundS
       )}
       {run && !run.view.thrown && on && (
         <div className="mt-2" aria-live="polite">
-          <TapePicture run={run.view} what={run.what} half={on.ring.circumference / 2} />
+          <TapePicture run={run.view} what={run.what} shape={round.shape} />
           <p className="text-[13px]">
             {run.what === 'letter'
               ? 'The tape, rim up.'

@@ -140,7 +140,9 @@ export const LetterStep = ({ handle, large = false }: { handle: BatchHandle; lar
   };
   return (
     <div className={large ? 'mt-5' : 'mt-1'}>
-      <p className="mb-1 text-[13px] text-soft">Stand it on its base, rim up. Which picture is the F on the tape?</p>
+      {!large && (
+        <p className="mb-1 text-[13px] text-soft">Stand it on its base, rim up. Which picture is the F on the tape?</p>
+      )}
       <LetterPictures picked={last} onPick={pick} large={large} />
       {drive.found && (
         <Finding tone="inside">
