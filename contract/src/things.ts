@@ -198,6 +198,7 @@ export const driveSettings = z.object({
   driveId: id.nullable(),
   rimFaces: z.enum(['left', 'right']),
   contactAt: inRange('Contact circle', 0, 5_000, 'mm').nullable(),
+  overhang: inRange('Overhang', 0, 5_000, 'mm'),
   stand: z.object({ bed: z.enum(['in', 'out']), riser: z.string().max(40).nullable() }),
   found: orientation.nullable(),
   accelerationSet: inRange('Axis acceleration', 1, 200_000, 'mm/s²').nullable(),

@@ -107,3 +107,28 @@ test('a cup never seen before: described, laid on the rollers, told its number',
   await expect(page.getByRole('button', { name: /51\.81 stands in the machine/ })).toBeVisible();
   await expect(page.getByRole('img', { name: /end view and side view/ })).toBeVisible();
 });
+
+test('a new batch begins with a cup described on the spot, and a handle in the way is said', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New batch' }).click();
+  await page.getByLabel('What is it called?').fill('Cox cups');
+  await page.getByRole('combobox', { name: /^Blank/ }).selectOption('round');
+  await page.getByLabel('Name of the blank').fill('Enamel cup');
+  await page.getByLabel('Length, mm').fill('95');
+  await page.getByLabel('Diameter at the rim, mm').fill('3.2 in');
+  await page.getByLabel('Diameter at the base, mm').fill('0');
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByText(/Diameter at the base is understood as 0.00 mm/)).toBeVisible();
+  await page.getByLabel('Diameter at the base, mm').fill('78');
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByRole('region', { name: 'Measure' })).toBeVisible();
+  await page.getByRole('button', { name: 'shape, zones, holes' }).click();
+  await page.getByLabel('angles from').selectOption('handle');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: /Drive/ }).click();
+  await page.getByLabel('Drive', { exact: true }).selectOption({ label: 'Rollers' });
+  await expect(page.getByText(/The handle cannot pass the rollers/)).toBeVisible();
+  // Hung over the end of the rollers, with the handle outside, it passes.
+  await page.getByLabel(/hangs over the rollers/).fill('100');
+  await expect(page.getByText(/The handle cannot pass the rollers/)).toHaveCount(0);
+});

@@ -342,6 +342,10 @@ suite('the server against PostgreSQL', () => {
     expect(number.setup.drive.numberSet).toBe(52.34);
     // The setting is on the list once, with the value that stood there first.
     expect(number.putbacks.filter((p) => p.setting.includes('steps/mm'))).toMatchObject([{ was: '80', now: '52.34' }]);
+    // Taking it back takes the list back too.
+    const before = await call(api.undo, { params });
+    expect(before.putbacks.filter((p) => p.setting.includes('steps/mm'))).toMatchObject([{ was: '80', now: '51.81' }]);
+    await call(api.setOnMachine, { params, body: { what: 'number', value: 52.34 } });
     const second = await call(api.takeRing, { params, body: { overlap: 0 } });
     expect(second.rings[1]!.correction).toBeGreaterThan(1.01);
     const undone = await call(api.undo, { params });

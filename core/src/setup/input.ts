@@ -68,6 +68,8 @@ export interface DriveSettings {
   readonly rimFaces: 'left' | 'right';
   /** Place that bands or the operator fix as the contact circle, from the rim, mm. */
   readonly contactAt: Mm | null;
+  /** Stretch of the blank, from its rim, that hangs over the end of the rollers, mm. */
+  readonly overhang: Mm;
   readonly stand: { readonly bed: 'in' | 'out'; readonly riser: string | null };
   /** What the F on tape showed; null while none was burned. */
   readonly found: Orientation | null;
@@ -87,6 +89,7 @@ export const freshDriveSettings: DriveSettings = {
   driveId: null,
   rimFaces: 'right',
   contactAt: null,
+  overhang: 0,
   stand: { bed: 'in', riser: null },
   found: null,
   accelerationSet: null,

@@ -100,6 +100,10 @@ const driveState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'i
   return { state: 'proved', waits: '' };
 };
 
+/** Whether anything that is engraved comes from the roster. */
+export const needsRoster = (input: Pick<BatchInput, 'blank' | 'setup'>): boolean =>
+  input.blank.shape.kind !== 'round' || input.setup.drive.faces.some((f) => f.content.kind === 'lettering');
+
 /** The state of every station of a batch's route, in order. */
 export const stationStates = (input: BatchInput, r: BatchReckoning): StationState[] => {
   const burn: Omit<StationState, 'id'> = !input.recipe
@@ -109,7 +113,7 @@ export const stationStates = (input: BatchInput, r: BatchReckoning): StationStat
       : { state: 'proved', waits: '' };
   const run: Omit<StationState, 'id'> = r.run.finished
     ? { state: 'proved', waits: '' }
-    : input.roster.length === 0
+    : input.roster.length === 0 && needsRoster(input)
       ? { state: 'not started', waits: 'bring in the roster' }
       : input.pieces.length === 0
         ? { state: 'entered', waits: 'burn the first piece' }

@@ -1,7 +1,22 @@
 import type { Trx } from '../db/connect';
-import type { UndoStep } from '../db/schema';
+import type { Putback, UndoStep } from '../db/schema';
 import { writeRoster } from './roster';
 import { restoreThing } from './shelf-things';
+
+/** Brings the open lines of the putback list back to how they stood. */
+const restorePutbacks = async (trx: Trx, batchId: string, before: readonly Putback[]): Promise<void> => {
+  const open = await trx
+    .selectFrom('putbacks')
+    .select(['id', 'setting'])
+    .where('batch_id', '=', batchId)
+    .where('restored_at', 'is', null)
+    .execute();
+  for (const row of open) {
+    const then = before.find((p) => p.setting === row.setting);
+    if (then) await trx.updateTable('putbacks').set({ now: then.now }).where('id', '=', row.id).execute();
+    else await trx.deleteFrom('putbacks').where('id', '=', row.id).execute();
+  }
+};
 
 /** Takes one change of a batch back, as its event says. */
 export const applyUndo = async (trx: Trx, batchId: string, undo: UndoStep, by: string): Promise<void> => {
@@ -13,6 +28,7 @@ export const applyUndo = async (trx: Trx, batchId: string, undo: UndoStep, by: s
         .set({ setup: JSON.stringify({ ...row.setup, [undo.section]: undo.before }) })
         .where('id', '=', batchId)
         .execute();
+      if (undo.putbacks) await restorePutbacks(trx, batchId, undo.putbacks);
       return;
     }
     case 'reading-taken':

@@ -197,7 +197,7 @@ const drives: Migration = {
       alter table blank_samples add constraint blank_samples_dimension_check
         check (dimension in ('length', 'width', 'thickness', 'diameter', 'tape'));
       update machines set profile = profile || '{"bedLowest": 160, "withoutBed": null}' where not profile ? 'bedLowest';
-      update batches set setup = setup || '{"drive": {"driveId": null, "rimFaces": "right", "contactAt": null,
+      update batches set setup = setup || '{"drive": {"driveId": null, "rimFaces": "right", "contactAt": null, "overhang": 0,
         "stand": {"bed": "in", "riser": null}, "found": null, "accelerationSet": null, "numberSet": null,
         "seam": {"kind": "gapped", "gap": 2}, "rowScaling": true, "bothWays": true, "runOut": null, "faces": []}}'
         where not setup ? 'drive';

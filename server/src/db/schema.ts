@@ -133,9 +133,16 @@ export interface Database {
   replies: { key: string; path: string; status: number; body: Json<unknown>; at: Time };
 }
 
+/** A line of the putback list as it stood before a change. */
+export interface Putback {
+  setting: string;
+  was: string;
+  now: string;
+}
+
 /** How to take a change back; kept with its event. */
 export type UndoStep =
-  | { kind: 'section'; section: keyof Setup; before: unknown }
+  | { kind: 'section'; section: keyof Setup; before: unknown; putbacks?: Putback[] }
   | { kind: 'reading-taken'; id: string }
   | { kind: 'reading-dropped'; id: string }
   | { kind: 'tick'; step: string; done: boolean }

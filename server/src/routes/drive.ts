@@ -264,7 +264,14 @@ export const driveRoutes = (app: Express, db: Db): void => {
       batchId: params.id,
       summary: `${setting} set to ${body.value}; to be put back to ${was}`,
       detail: { part: 'drive', version },
-      undo: { kind: 'section', section: 'drive', before: batch.setup.drive },
+      undo: {
+        kind: 'section',
+        section: 'drive',
+        before: batch.setup.drive,
+        putbacks: batch.putbacks
+          .filter((p) => p.restoredAt === null)
+          .map((p) => ({ setting: p.setting, was: p.was, now: p.now })),
+      },
     });
     return loadBatch(trx, params.id);
   });

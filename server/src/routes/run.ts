@@ -1,5 +1,5 @@
 import { api } from '@bistre/contract';
-import { nextLoad } from '@bistre/core';
+import { needsRoster, nextLoad } from '@bistre/core';
 import type { Express } from 'express';
 import { loadBatch, record, reckonDocument, touch } from '../batches';
 import type { Db } from '../db/connect';
@@ -10,7 +10,7 @@ export const runRoutes = (app: Express, db: Db): void => {
   serve(app, db, api.startLoad, async ({ params, by, trx }) => {
     await touch(trx, params.id, by);
     const batch = await loadBatch(trx, params.id);
-    const { reckoning } = reckonDocument(batch, 1_000);
+    const { input, reckoning } = reckonDocument(batch, 1_000);
     if (batch.closedAt) throw refused({ code: 'closed', message: 'This batch is closed.' });
     if (reckoning.run.openLoad !== null)
       throw refused({
@@ -30,8 +30,7 @@ export const runRoutes = (app: Express, db: Db): void => {
         message: 'Save the board to the Shelf first: a load fills its pockets.',
         field: 'hold',
       });
-    const fromRoster = !reckoning.round || reckoning.round.faces.some((f) => f.choice.content.kind === 'lettering');
-    if (fromRoster && batch.roster.length < batch.quantity)
+    if (needsRoster(input) && batch.roster.length < batch.quantity)
       throw refused({
         code: 'roster-short',
         message: `The roster has ${batch.roster.length} of ${batch.quantity} rows. Bring in the rest, or change the quantity.`,

@@ -4,11 +4,12 @@ import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { z } from 'zod';
-import { api, line, wholeNumber, type BlankDocument, type MachineDocument } from '@bistre/contract';
+import { api, line, wholeNumber, type BlankDocument, type BlankSpec, type MachineDocument } from '@bistre/contract';
 import { parseLength } from '@bistre/core';
 import { call, messageOf } from '../data/api';
 import { queryClient, useBlanks, useMachines } from '../data/queries';
 import { Modal } from '../parts/Modal';
+import { FRESH_ROUND, ROUND_ZONES } from './shelf/RoundFields';
 
 const length = (name: string, low: number, high: number) =>
   z.string().superRefine((text, context) => {
@@ -43,7 +44,8 @@ const schema = z
     thickness: z.string(),
   })
   .superRefine((v, context) => {
-    if (v.blankId !== 'new') return;
+    if (v.blankId !== 'new' && v.blankId !== 'round') return;
+    const round = v.blankId === 'round';
     const check = (path: 'length' | 'width' | 'thickness', name: string, low: number, high: number): void => {
       const result = length(name, low, high).safeParse(v[path]);
       if (!result.success) context.addIssue({ code: 'custom', path: [path], message: result.error.issues[0]!.message });
@@ -51,14 +53,59 @@ const schema = z
     if (v.blankName.trim() === '')
       context.addIssue({ code: 'custom', path: ['blankName'], message: 'Give the blank a name.' });
     check('length', 'Length', 0.5, 5000);
-    check('width', 'Width', 0.5, 5000);
-    check('thickness', 'Thickness', 0.05, 500);
+    // For a round blank the fields are its diameters at the rim and at the base.
+    check('width', round ? 'Diameter at the rim' : 'Width', round ? 1 : 0.5, round ? 1000 : 5000);
+    check('thickness', round ? 'Diameter at the base' : 'Thickness', round ? 1 : 0.05, round ? 1000 : 500);
   });
 type Values = z.infer<typeof schema>;
 
 const toMm = (text: string): number => {
   const read = parseLength(text);
   return read.ok ? read.value.mm : Number.NaN;
+};
+
+const flatSpec = (v: Values): BlankSpec => {
+  const [l, w] = [toMm(v.length), toMm(v.width)];
+  return {
+    shape: { kind: 'rectangle', length: l, width: w, cornerRadius: 0 },
+    thickness: toMm(v.thickness),
+    catalogueTolerance: 0.3,
+    holes: [],
+    direction: { kind: 'none' },
+    zones: [
+      {
+        id: 'face',
+        name: 'face',
+        x: 0,
+        y: 0,
+        width: Math.max(0.5, l - 4),
+        height: Math.max(0.5, w - 4),
+        margin: 1,
+        across: 'centre',
+        down: 'middle',
+        keepOuts: [],
+      },
+    ],
+  };
+};
+
+/** A steel cup of the typed diameters, one zone in the middle of its side. */
+const roundSpec = (v: Values): BlankSpec => {
+  const [l, rim, base] = [toMm(v.length), toMm(v.width), toMm(v.thickness)];
+  return {
+    shape: {
+      ...FRESH_ROUND,
+      profile: [
+        { at: 0, diameter: rim },
+        { at: l, diameter: base },
+      ],
+    },
+    thickness: Math.max(rim, base),
+    catalogueTolerance: 0.4,
+    holes: [],
+    direction: { kind: 'none' },
+    zones: [{ ...ROUND_ZONES[0]!, x: l / 2, width: l / 3, height: (rim + base) / 2, angle: 0 }],
+  };
 };
 
 /** Begins a batch: what, how many, where; a tag can be described on the spot. */
@@ -101,38 +148,16 @@ const BatchForm = ({
       thickness: '1.5',
     },
   });
-  const isNew = watch('blankId') === 'new';
+  const kind = watch('blankId');
+  const isNew = kind === 'new' || kind === 'round';
+  const round = kind === 'round';
   const submit = async (v: Values): Promise<void> => {
     setBusy(true);
     try {
       let { blankId } = v;
-      if (blankId === 'new') {
-        const [l, w] = [toMm(v.length), toMm(v.width)];
+      if (blankId === 'new' || blankId === 'round') {
         const made = await call(api.createBlank, {
-          body: {
-            name: v.blankName.trim(),
-            spec: {
-              shape: { kind: 'rectangle', length: l, width: w, cornerRadius: 0 },
-              thickness: toMm(v.thickness),
-              catalogueTolerance: 0.3,
-              holes: [],
-              direction: { kind: 'none' },
-              zones: [
-                {
-                  id: 'face',
-                  name: 'face',
-                  x: 0,
-                  y: 0,
-                  width: Math.max(0.5, l - 4),
-                  height: Math.max(0.5, w - 4),
-                  margin: 1,
-                  across: 'centre',
-                  down: 'middle',
-                  keepOuts: [],
-                },
-              ],
-            },
-          },
+          body: { name: v.blankName.trim(), spec: blankId === 'new' ? flatSpec(v) : roundSpec(v) },
         });
         blankId = made.id;
       }
@@ -208,6 +233,7 @@ const BatchForm = ({
           Blank
           <select className="field" {...register('blankId')}>
             <option value="new">a new flat blank …</option>
+            <option value="round">a new cup, glass or bar …</option>
             {blanks.map((b) => (
               <option key={b.id} value={b.id}>
                 {b.name}
@@ -220,8 +246,8 @@ const BatchForm = ({
             <div className="col-span-2 grid">{field('blankName', 'Name of the blank')}</div>
             <div className="col-span-2 grid grid-cols-3 gap-3">
               {field('length', 'Length, mm')}
-              {field('width', 'Width, mm')}
-              {field('thickness', 'Thickness, mm')}
+              {field('width', round ? 'Diameter at the rim, mm' : 'Width, mm')}
+              {field('thickness', round ? 'Diameter at the base, mm' : 'Thickness, mm')}
             </div>
           </>
         )}

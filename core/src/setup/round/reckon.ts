@@ -201,7 +201,7 @@ const layOn = (
         drive,
         seat,
         riser,
-        { from: Math.max(0, seat.contactAt - 60), to: roundLength(shape) },
+        { from: settings.overhang, to: roundLength(shape) },
         { from, to },
         input.machine.nozzleGap,
       ),

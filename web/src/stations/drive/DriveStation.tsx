@@ -137,6 +137,17 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
             </>
           )}
         </div>
+        {on && on.drive.kind !== 'chuck' && round.shape.feature?.kind === 'handle' && (
+          <div className="mt-2 w-64">
+            <MeasureField
+              label="rim end hangs over the rollers by"
+              value={settings.overhang}
+              min={0}
+              max={5000}
+              onCommit={(overhang) => update({ overhang })}
+            />
+          </div>
+        )}
         {round.problem && <Finding tone="out">{round.problem.message}</Finding>}
         {settings.faces.length === 0 && (
           <p className="mt-2">

@@ -75,7 +75,9 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
           ) : undefined
         }
       >
-        {batch.roster.length === 0 ? (
+        {reckoning.round && !batch.setup.drive.faces.some((f) => f.content.kind === 'lettering') ? (
+          <p className="text-soft">Every piece carries the same art: no roster is needed.</p>
+        ) : batch.roster.length === 0 ? (
           <p>
             <button className="act act-main" onClick={() => setBringing(true)}>
               Bring in the roster

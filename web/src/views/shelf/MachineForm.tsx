@@ -156,6 +156,20 @@ export const MachineForm = ({ machine }: { machine: MachineDocument | null }) =>
           onCommit={(nozzleGap) => set({ nozzleGap })}
         />
         <MeasureField
+          label="nozzle to the bed at its lowest"
+          value={p.bedLowest}
+          min={0}
+          max={3000}
+          onCommit={(bedLowest) => set({ bedLowest })}
+        />
+        <MeasureField
+          label="nozzle to the floor, bed out (0: it stays)"
+          value={p.withoutBed ?? 0}
+          min={0}
+          max={3000}
+          onCommit={(floor) => set({ withoutBed: floor === 0 ? null : floor })}
+        />
+        <MeasureField
           label="head radius"
           value={p.headRadius}
           min={0}
