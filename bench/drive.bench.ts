@@ -9,7 +9,7 @@ import {
   type BatchInput,
   type Drive,
 } from '@bistre/core';
-import { freshDrive } from '../core/src/drive';
+import { freshCup, freshDrive } from '../core/src/drive';
 import { alphabetFromFonts } from '../core/src/lettering/load';
 import { testBatch } from '../core/src/test-batch';
 import { median, table } from './table';
@@ -33,17 +33,12 @@ const flask = (faces: BatchInput['setup']['drive']['faces']): BatchInput =>
       holes: [],
       zones: [zone],
       shape: {
-        kind: 'round',
+        ...freshCup,
         profile: [
           { at: 0, diameter: 88 },
           { at: 150, diameter: 68 },
         ],
         wall: 1.6,
-        material: 'steel',
-        filled: false,
-        lid: false,
-        feature: null,
-        capacity: null,
       },
       samples: { length: [], width: [], thickness: [], diameter: [88, 88.1, 87.9, 88.05] },
     },

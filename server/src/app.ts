@@ -10,6 +10,7 @@ import { answerProblems, loopbackHost, requestLog, sameOrigin } from './http/gua
 import { HttpProblem } from './http/problem';
 import { serve } from './http/serve';
 import { runRoutes } from './routes/run';
+import { cupRoutes } from './routes/cup';
 import { driveRoutes } from './routes/drive';
 import { setupRoutes } from './routes/setup';
 import { shelfRoutes } from './routes/shelf';
@@ -43,6 +44,7 @@ export const createApp = (db: Db, log: Logger, pages?: string): Express => {
   serve(app, db, api.health, () => Promise.resolve({ ok: true as const, name: 'bistre' as const }));
   setupRoutes(app, db);
   driveRoutes(app, db);
+  cupRoutes(app, db);
   runRoutes(app, db);
   shelfRoutes(app, db);
   simRoutes(app, db);

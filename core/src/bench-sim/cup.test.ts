@@ -2,6 +2,7 @@ import { seeded } from '../budget';
 import {
   afterLetter,
   diameterAt,
+  freshCup,
   freshDrive,
   letterFAs,
   ORIENTATIONS,
@@ -30,17 +31,12 @@ import { hideDrive, panelAtFirst, runOnDrive, type DrivePanel, type HiddenDrive 
 const alphabets = { outline: outlineAlphabet, stroke: strokeAlphabet };
 
 const cupShape = (diameter: number, taper: number, length: number, wall: number): RoundShape => ({
-  kind: 'round',
+  ...freshCup,
   profile: [
     { at: 0, diameter },
     { at: length, diameter: diameter - 2 * length * Math.tan(taper) },
   ],
   wall,
-  material: 'steel',
-  filled: false,
-  lid: false,
-  feature: null,
-  capacity: null,
 });
 
 const onDrive = (shape: RoundShape, drive: Drive, change: Partial<BatchInput> = {}): BatchInput => {

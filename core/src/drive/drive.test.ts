@@ -14,6 +14,7 @@ import {
   correctionWords,
   diameterAt,
   diameterFromTape,
+  freshCup,
   freshDrive,
   greatestDiameter,
   handleSweep,
@@ -54,17 +55,12 @@ const roller = (change: Partial<RollerDrive> = {}): RollerDrive => ({
   ...change,
 });
 const cup = (change: Partial<RoundShape> = {}): RoundShape => ({
-  kind: 'round',
+  ...freshCup,
   profile: [
     { at: 0, diameter: 75 },
     { at: 200, diameter: 75 },
   ],
   wall: 0.6,
-  material: 'steel',
-  filled: false,
-  lid: false,
-  feature: null,
-  capacity: null,
   ...change,
 });
 const seated = (shape: RoundShape, drive: Drive, at: number | null = null) => {
@@ -165,38 +161,8 @@ describe('travel and steps', () => {
   it('divides steps by travel: 8000 / 73.827 = 108.36', () =>
     expect(reckonTravel(roller({ rollerDiameter: 23.5, stepsPerTurn: 8000 }), 75).stepsPerMm).toBeCloseTo(108.36, 2));
   it('turns a chucked blank by its own diameter', () => {
-    const {
-      id,
-      name,
-      stepsPerTurn,
-      reduction,
-      motorSide,
-      height,
-      room,
-      axis,
-      control,
-      topMoves,
-      risers,
-      axisAcceleration,
-      backlash,
-    } = roller();
-    const chuck: Drive = {
-      kind: 'chuck',
-      jaws: 120,
-      id,
-      name,
-      stepsPerTurn,
-      reduction,
-      motorSide,
-      height,
-      room,
-      axis,
-      control,
-      topMoves,
-      risers,
-      axisAcceleration,
-      backlash,
-    };
+    const { rollerDiameter: _d, centreDistance: _c, driven: _n, friction: _f, bandThickness: _b, ...common } = roller();
+    const chuck: Drive = { ...common, kind: 'chuck', jaws: 120 };
     expect(reckonTravel(chuck, 80).perTurn).toBeCloseTo(Math.PI * 80, 9);
     expect(reckonTravel(chuck, 80).stepsPerBlankTurn).toBeCloseTo(3200, 9);
   });

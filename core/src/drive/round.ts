@@ -43,6 +43,21 @@ export interface RoundShape {
   readonly capacity: number | null;
 }
 
+/** A straight steel cup to begin with. Every value is to be replaced. */
+export const freshCup: RoundShape = {
+  kind: 'round',
+  profile: [
+    { at: 0, diameter: 75 },
+    { at: 150, diameter: 75 },
+  ],
+  wall: 1,
+  material: 'steel',
+  filled: false,
+  lid: false,
+  feature: null,
+  capacity: null,
+};
+
 /** Most points of a profile, and least distance between two, mm. */
 export const MOST_POINTS = 40;
 

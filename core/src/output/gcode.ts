@@ -16,7 +16,22 @@ export interface GcodeJob {
 export const comment = (text: string): string => `(${text.replace(/[()]/g, ' ').replace(/[^\x20-\x7e]/g, '?')})`;
 
 /** Lines joined into pieces of this many, so that a long file never is one string. */
-const LINES_PER_CHUNK = 20_000;
+export const LINES_PER_CHUNK = 20_000;
+
+/** What every file begins with: what it is, and every modal state said, beam off. */
+export const programHead = (title: string, notes: readonly string[], dialect: Dialect): string[] => [
+  comment(title),
+  ...notes.map(comment),
+  comment('Bistre prepares this file. A person at the machine starts it and stays with it.'),
+  'G21',
+  'G90',
+  'G17',
+  'G94',
+  'G54',
+  'M5',
+  'S0',
+  dialect.laserOn === 'M4' ? 'M4 S0' : 'M3 S0',
+];
 
 /**
  * G-code (RS-274, NIST IR 6556 words) of a list of moves, in chunks of text.
@@ -34,19 +49,7 @@ export function* gcodeChunks(moves: Moves, job: GcodeJob): Generator<string> {
   const write = fixedPointWriter(dialect.decimals);
   const n = (value: number): string => write(units(value));
   const mirrored = determinant(toFile) < 0;
-  let lines: string[] = [
-    comment(job.title),
-    ...job.notes.map(comment),
-    comment('Bistre prepares this file. A person at the machine starts it and stays with it.'),
-    'G21',
-    'G90',
-    'G17',
-    'G94',
-    'G54',
-    'M5',
-    'S0',
-    dialect.laserOn === 'M4' ? 'M4 S0' : 'M3 S0',
-  ];
+  let lines = programHead(job.title, job.notes, dialect);
   let x = 0;
   let y = 0;
   let lastX = Number.NaN;

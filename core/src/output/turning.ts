@@ -1,7 +1,7 @@
 import type { Dialect, Moves } from '../burn';
 import type { DriveAxis } from '../drive';
 import type { MmPerS } from '../units';
-import { comment } from './gcode';
+import { LINES_PER_CHUNK, programHead } from './gcode';
 
 export interface TurningJob {
   readonly title: string;
@@ -14,8 +14,6 @@ export interface TurningJob {
   readonly idleSpeed: MmPerS;
   readonly rapidSpeed: MmPerS;
 }
-
-const LINES_PER_CHUNK = 20_000;
 
 /**
  * G-code (RS-274) of moves on a turning blank: `x` along it, `y` surface travel round it, both mm
@@ -33,19 +31,7 @@ export function* turningChunks(moves: Moves, job: TurningJob): Generator<string>
   const n = (v: number): string => number(v, dialect.decimals);
   const turn = (v: number): string => number(v * perMm, Math.max(4, dialect.decimals));
   const degrees = axis.unit === 'degrees';
-  let lines: string[] = [
-    comment(job.title),
-    ...job.notes.map(comment),
-    comment('Bistre prepares this file. A person at the machine starts it and stays with it.'),
-    'G21',
-    'G90',
-    'G17',
-    'G94',
-    'G54',
-    'M5',
-    'S0',
-    dialect.laserOn === 'M4' ? 'M4 S0' : 'M3 S0',
-  ];
+  let lines = programHead(job.title, job.notes, dialect);
   let x = 0;
   let y = 0;
   let lastX = '';

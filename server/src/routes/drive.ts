@@ -1,24 +1,12 @@
-import { api, type BatchDocument, type CupView } from '@bistre/contract';
-import {
-  correctionInForce,
-  letterGcode,
-  RING_READING,
-  ringGcode,
-  ringIsDoubtful,
-  turnedGcode,
-  type BatchInput,
-  type BatchReckoning,
-  type OnDrive,
-  type RoundShape,
-} from '@bistre/core';
-import { hideDrive, panelAtFirst, runOnDrive, type DrivePanel, type HiddenDrive } from '@bistre/core/bench-sim';
+import { api, type BatchDocument } from '@bistre/contract';
+import { correctionInForce, RING_READING, ringIsDoubtful, type BatchReckoning, type OnDrive } from '@bistre/core';
 import type { Express } from 'express';
 import { changedSince, loadBatch, record, reckonDocument, touch } from '../batches';
 import type { Db, Trx } from '../db/connect';
 import { notFound, refused, stale } from '../http/problem';
 import { serve } from '../http/serve';
 
-const needDrive = (reckoning: BatchReckoning): OnDrive => {
+export const needDrive = (reckoning: BatchReckoning): OnDrive => {
   const { round } = reckoning;
   if (!round?.on)
     throw refused({ code: 'no-drive', message: round?.problem?.message ?? 'Choose a drive first.', field: 'drive' });
@@ -80,71 +68,6 @@ const keepPutback = async (
     })
     .execute();
 };
-
-interface CupState {
-  readonly hidden: HiddenDrive;
-  readonly panel: DrivePanel;
-}
-
-const hash = (text: string): number => [...text].reduce((h, c) => (Math.imul(h, 31) + c.charCodeAt(0)) | 0, 7) >>> 0;
-
-const loadCup = async (trx: Trx, batch: BatchDocument, on: OnDrive): Promise<CupState> => {
-  const row = await trx.selectFrom('simulations').select('state').where('batch_id', '=', batch.id).executeTakeFirst();
-  return (row?.state as CupState | undefined) ?? { hidden: hideDrive(hash(batch.id)), panel: panelAtFirst(on.drive) };
-};
-
-const saveCup = async (trx: Trx, batchId: string, state: CupState): Promise<void> => {
-  const json = JSON.stringify(state);
-  await trx
-    .insertInto('simulations')
-    .values({ batch_id: batchId, state: json })
-    .onConflict((c) => c.column('batch_id').doUpdateSet({ state: json }))
-    .execute();
-};
-
-const viewOf = (state: CupState, on: OnDrive): CupView => ({
-  where: on.control.where,
-  unit: on.control.unit,
-  typed: on.control.value !== null,
-  value: state.panel.value,
-  acceleration: state.panel.acceleration,
-});
-
-const fileOf = (what: 'ring' | 'letter' | 'piece', input: BatchInput, r: BatchReckoning): string => {
-  const made =
-    what === 'ring'
-      ? ringGcode(input, r)
-      : what === 'letter'
-        ? letterGcode(input, r)
-        : turnedGcode(input, r, input.name);
-  if (!made.ok) throw refused(made.problem);
-  return typeof made.value === 'string' ? made.value : [...made.value].join('');
-};
-
-/** Middle of strokes by their length. */
-const middleOf = (strokes: readonly number[]): { x: number; y: number } | null => {
-  let [l, x, y] = [0, 0, 0];
-  for (let i = 0; i + 3 < strokes.length; i += 4) {
-    const [x0, y0, x1, y1] = [strokes[i]!, strokes[i + 1]!, strokes[i + 2]!, strokes[i + 3]!];
-    const d = Math.hypot(x1 - x0, y1 - y0);
-    l += d;
-    x += (d * (x0 + x1)) / 2;
-    y += (d * (y0 + y1)) / 2;
-  }
-  return l === 0 ? null : { x: x / l, y: y / l };
-};
-
-/** A drive that is as its rings say; what a piece should look like. */
-const asCalibrated = (on: OnDrive): HiddenDrive => ({
-  seed: 0,
-  rollerScale: on.rings.rings > 0 ? 1 / on.rings.correction : 1,
-  frictionScale: 10,
-  slip: 0,
-  turnFlipped: false,
-  headFlipped: false,
-  spread: 0,
-  runOut: 0,
-});
 
 export const driveRoutes = (app: Express, db: Db): void => {
   serve(app, db, api.chooseDrive, async ({ params, body, by, trx }) => {
@@ -274,87 +197,5 @@ export const driveRoutes = (app: Express, db: Db): void => {
       },
     });
     return loadBatch(trx, params.id);
-  });
-
-  serve(app, db, api.cupView, async ({ params, trx }) => {
-    const batch = await loadBatch(trx, params.id);
-    const on = needDrive(reckonDocument(batch, 500).reckoning);
-    return viewOf(await loadCup(trx, batch, on), on);
-  });
-
-  serve(app, db, api.cupSet, async ({ params, body, trx }) => {
-    const batch = await loadBatch(trx, params.id);
-    const on = needDrive(reckonDocument(batch, 500).reckoning);
-    const before = await loadCup(trx, batch, on);
-    const state = {
-      ...before,
-      panel: {
-        value: body.value ?? before.panel.value,
-        acceleration: body.acceleration ?? before.panel.acceleration,
-      },
-    };
-    await saveCup(trx, params.id, state);
-    return viewOf(state, on);
-  });
-
-  serve(app, db, api.cupBurn, async ({ params, body, by, trx }) => {
-    const batch = await loadBatch(trx, params.id);
-    const { input, reckoning } = reckonDocument(batch, 500);
-    const on = needDrive(reckoning);
-    const state = await loadCup(trx, batch, on);
-    await saveCup(trx, params.id, state);
-    const file = fileOf(body.what, input, reckoning);
-    const setup = {
-      machine: input.machine,
-      rimFaces: input.setup.drive.rimFaces,
-      contactAt: input.setup.drive.contactAt,
-      piece: body.what === 'piece' ? (reckoning.onTheBoard[0]?.ordinal ?? 0) : 0,
-    };
-    const { shape } = reckoning.round!;
-    const run = runOnDrive(file, state.hidden, on.drive, shape satisfies RoundShape, { ...setup, panel: state.panel });
-    if (!run.ok) throw refused(run.problem);
-    const burned = run.value;
-    const word = { ring: 'Witness ring', letter: 'F', piece: `Piece ${setup.piece}` }[body.what];
-    await record(trx, {
-      by,
-      kind: 'simulated',
-      batchId: params.id,
-      summary: `${word} burned on the simulated drive${burned.thrown ? ': the blank left the rollers' : ''}`,
-    });
-    const plain = {
-      ...input,
-      setup: { ...input.setup, drive: { ...input.setup.drive, found: { quarters: 0, mirrored: false } as const } },
-    };
-    const meant =
-      body.what === 'piece' && !burned.thrown
-        ? runOnDrive(
-            fileOf(
-              'piece',
-              plain,
-              reckonDocument(
-                {
-                  ...batch,
-                  setup: { ...batch.setup, drive: { ...batch.setup.drive, found: { quarters: 0, mirrored: false } } },
-                },
-                500,
-              ).reckoning,
-            ),
-            asCalibrated(on),
-            on.drive,
-            shape,
-            { ...setup, panel: { value: on.control.value ?? 0, acceleration: 1 } },
-          )
-        : null;
-    const [a, b] = [middleOf(burned.strokes), meant?.ok ? middleOf(meant.value.strokes) : null];
-    const round = (v: number): number => Math.round(v * 100) / 100;
-    return {
-      thrown: burned.thrown,
-      strokes: burned.strokes.map(round),
-      // A rule shows quarters of a millimetre.
-      overlap: body.what === 'ring' && !burned.thrown ? Math.round(burned.closing * 4) / 4 : null,
-      dx: a && b ? round(a.x - b.x) : null,
-      dy: a && b ? round(a.y - b.y) : null,
-      lines: burned.lines,
-    };
   });
 };

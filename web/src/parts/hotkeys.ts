@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useLayoutEffect, useRef } from 'react';
 
 const typing = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&
@@ -7,7 +7,8 @@ const typing = (target: EventTarget | null): boolean =>
 /** A key that works anywhere on the page except while somebody types or a dialog is open. */
 export const useHotkey = (key: string, action: () => void): void => {
   const latest = useRef(action);
-  useEffect(() => {
+  // With the commit, not after the paint: a key pressed at once acts on what is shown.
+  useLayoutEffect(() => {
     latest.current = action;
   });
   useEffect(() => {

@@ -10,44 +10,19 @@ const freshSpec = (): DriveSpec => ({ ...freshDrive, risers: [] });
 
 /** Another kind of drive with everything kept that both have. */
 const asKind = (spec: DriveSpec, kind: DriveSpec['kind']): DriveSpec => {
-  const {
-    stepsPerTurn,
-    reduction,
-    motorSide,
-    height,
-    room,
-    axis,
-    control,
-    topMoves,
-    risers,
-    axisAcceleration,
-    backlash,
-  } = spec;
-  const common = {
-    stepsPerTurn,
-    reduction,
-    motorSide,
-    height,
-    room,
-    axis,
-    control,
-    topMoves,
-    risers,
-    axisAcceleration,
-    backlash,
-  };
-  const rollers =
-    spec.kind === 'chuck'
-      ? { rollerDiameter: 20, centreDistance: 40, friction: 0.5 }
-      : { rollerDiameter: spec.rollerDiameter, centreDistance: spec.centreDistance, friction: spec.friction };
-  switch (kind) {
-    case 'roller':
-      return { kind, ...common, ...rollers, driven: 1, bandThickness: 0 };
-    case 'wheel':
-      return { kind, ...common, ...rollers, driven: 2, bandThickness: 0 };
-    case 'chuck':
-      return { kind, ...common, jaws: 100 };
-  }
+  const { rollerDiameter, centreDistance, friction, driven, bandThickness } = spec.kind === 'chuck' ? freshDrive : spec;
+  const jaws = spec.kind === 'chuck' ? spec.jaws : 100;
+  // Both kinds' fields; the contract drops those that the chosen kind does not have.
+  return driveSpec.parse({
+    ...spec,
+    rollerDiameter,
+    centreDistance,
+    friction,
+    driven: kind === 'wheel' ? 2 : driven,
+    bandThickness: kind === 'wheel' ? 0 : bandThickness,
+    jaws,
+    kind,
+  });
 };
 
 const CHAINS = [

@@ -1,23 +1,11 @@
 import type { BlankSpec } from '@bistre/contract';
-import { checkProfile } from '@bistre/core';
+import { checkProfile, freshCup } from '@bistre/core';
 import { MeasureField, Select, Tick } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
 
 type Round = Extract<BlankSpec['shape'], { kind: 'round' }>;
 
-export const FRESH_ROUND: Round = {
-  kind: 'round',
-  profile: [
-    { at: 0, diameter: 75 },
-    { at: 150, diameter: 75 },
-  ],
-  wall: 1,
-  material: 'steel',
-  filled: false,
-  lid: false,
-  capacity: null,
-  feature: null,
-};
+export const FRESH_ROUND: Round = { ...freshCup, profile: freshCup.profile.map((p) => ({ ...p })) };
 
 /** A zone to begin with: the middle of the side, away from the feature. */
 export const ROUND_ZONES: BlankSpec['zones'] = [
