@@ -253,19 +253,25 @@ export const reckonRoundBudget = (input: RoundBudgetInput): Budget => {
     parts.map((p) => p.source),
     (count, scale) => {
       const r = seeded(input.seed);
-      const out = new Float64Array(count);
-      for (let i = 0; i < count; i += 1) {
-        let around = 0;
-        let along = 0;
-        for (const p of parts) {
-          const k = scale?.id === p.source.id ? scale.factor : 1;
-          const draw = (): number => (p.law === 'normal' ? r.normal() : Math.sqrt(3) * (2 * r.uniform() - 1));
-          if (p.around !== 0) around += k * p.around * draw();
-          if (p.along !== 0) along += k * p.along * draw();
+      const around = new Float64Array(count);
+      const along = new Float64Array(count);
+      // Source by source: the law and the direction are chosen once, not for every piece.
+      for (const { source, law, ...u } of parts) {
+        const k = scale?.id === source.id ? scale.factor : 1;
+        for (const [sum, standard] of [
+          [around, k * u.around],
+          [along, k * u.along],
+        ] as const) {
+          if (standard === 0) continue;
+          if (law === 'normal') for (let i = 0; i < count; i += 1) sum[i]! += standard * r.normal();
+          else {
+            const half = Math.sqrt(3) * standard;
+            for (let i = 0; i < count; i += 1) sum[i]! += half * (2 * r.uniform() - 1);
+          }
         }
-        out[i] = Math.hypot(around, along);
       }
-      return out.sort();
+      for (let i = 0; i < count; i += 1) around[i] = Math.sqrt(around[i]! ** 2 + along[i]! ** 2);
+      return around.sort();
     },
     input,
   );

@@ -8,6 +8,41 @@ const still = (): boolean => window.matchMedia('(prefers-reduced-motion: reduce)
 /** Colour of a theme token, for the canvas. */
 const token = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 
+/** Strokes as the frames need them: sine and cosine of each end's own angle, its radius and its place. */
+interface Prepared {
+  readonly sin: Float32Array;
+  readonly cos: Float32Array;
+  readonly radius: Float32Array;
+  readonly along: Float32Array;
+  /** Whether a stroke begins where the one before it ended. */
+  readonly joined: Uint8Array;
+}
+
+const prepare = (shape: RoundShape, strokes: Float32Array): Prepared => {
+  const n = strokes.length / 2;
+  const out: Prepared = {
+    sin: new Float32Array(n),
+    cos: new Float32Array(n),
+    radius: new Float32Array(n),
+    along: new Float32Array(n),
+    joined: new Uint8Array(n),
+  };
+  for (let i = 0; i < n; i += 1) {
+    const along = -strokes[2 * i + 1]!;
+    const r = diameterAt(shape.profile, along) / 2;
+    const a = strokes[2 * i]! / r;
+    out.sin[i] = Math.sin(a);
+    out.cos[i] = Math.cos(a);
+    out.radius[i] = r;
+    out.along[i] = along;
+    out.joined[i] =
+      i >= 2 && i % 2 === 0 && strokes[2 * i] === strokes[2 * i - 2] && strokes[2 * i + 1] === strokes[2 * i - 1]
+        ? 1
+        : 0;
+  }
+  return out;
+};
+
 /**
  * The blank turning, art on it, drawn as it is seen from the front with its rim up. Strokes are
  * unrolled arcs; each frame turns them round and leaves out those behind.
@@ -21,6 +56,7 @@ export const TurningView = ({ shape, strokes, label }: { shape: RoundShape; stro
     const c = canvas.current;
     const g = c?.getContext('2d');
     if (!c || !g) return;
+    const { sin, cos, radius, along, joined } = prepare(shape, strokes);
     const paint = (): void => {
       const { clientWidth: w, clientHeight: h } = c;
       const dense = window.devicePixelRatio || 1;
@@ -82,12 +118,30 @@ export const TurningView = ({ shape, strokes, label }: { shape: RoundShape; stro
       g.fill();
       g.stroke();
       g.beginPath();
-      for (let i = 0; i < strokes.length; i += 4) {
-        const p = at(strokes[i]!, -strokes[i + 1]!, angle.current);
-        const q = at(strokes[i + 2]!, -strokes[i + 3]!, angle.current);
-        if (!p.front || !q.front) continue;
-        g.moveTo(p.x, p.y);
-        g.lineTo(q.x, q.y);
+      // sin(a + turn) and cos(a + turn) by the sums of angles: no trigonometry in a frame.
+      const [st, ct] = [Math.sin(angle.current), Math.cos(angle.current)];
+      const [down, tip] = [Math.cos(lean) * k, Math.sin(lean) * k];
+      let penX = NaN;
+      let penY = NaN;
+      for (let i = 0; i + 1 < sin.length; i += 2) {
+        const front = cos[i]! * ct - sin[i]! * st;
+        const next = cos[i + 1]! * ct - sin[i + 1]! * st;
+        if (front <= 0.02 || next <= 0.02) {
+          penX = NaN;
+          continue;
+        }
+        const x = cx + radius[i + 1]! * (sin[i + 1]! * ct + cos[i + 1]! * st) * k;
+        const y = top + along[i + 1]! * down + radius[i + 1]! * next * tip;
+        if (!joined[i] || Number.isNaN(penX)) {
+          penX = cx + radius[i]! * (sin[i]! * ct + cos[i]! * st) * k;
+          penY = top + along[i]! * down + radius[i]! * front * tip;
+          g.moveTo(penX, penY);
+        }
+        // Steps below a third of a pixel do not show.
+        if (Math.abs(x - penX) + Math.abs(y - penY) < 0.35 && joined[i + 2]) continue;
+        g.lineTo(x, y);
+        penX = x;
+        penY = y;
       }
       g.lineWidth = 1.2;
       g.stroke();
