@@ -189,6 +189,9 @@ export const driveSpec = z.discriminatedUnion('kind', [
 ]);
 export type DriveSpec = z.infer<typeof driveSpec>;
 
+/** Points of all art of a round blank together. */
+const MOST_ART_POINTS = 60_000;
+
 const orientation = z.object({
   quarters: z.union([z.literal(0), z.literal(1), z.literal(2), z.literal(3)]),
   mirrored: z.boolean(),
@@ -220,7 +223,19 @@ export const driveSettings = z.object({
         wraps: z.boolean(),
       }),
     )
-    .max(12),
+    .max(12)
+    .superRefine((faces, context) => {
+      const points = faces.reduce(
+        (sum, f) =>
+          sum + (f.content.kind === 'art' ? f.content.contours.reduce((n, c) => n + c.vertices.length, 0) : 0),
+        0,
+      );
+      if (points > MOST_ART_POINTS)
+        context.addIssue({
+          code: 'custom',
+          message: `The art has ${points.toLocaleString('en')} points; at most ${MOST_ART_POINTS.toLocaleString('en')} are taken. Simplify it where it was drawn.`,
+        });
+    }),
 });
 
 export const ringEntry = z.object({

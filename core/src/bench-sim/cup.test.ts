@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { seeded } from '../budget';
 import {
   afterLetter,
@@ -457,6 +458,59 @@ describe('a grip lying still in its cradle', () => {
         .join(),
     ).toContain('are in focus');
   });
+});
+
+it('reckons any cup on any drive without failing: a problem in words, or finite numbers', () => {
+  const number = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+  fc.assert(
+    fc.property(
+      fc.array(fc.record({ at: number(0, 400), diameter: number(1, 300) }), { minLength: 1, maxLength: 6 }),
+      fc.record({
+        rollerDiameter: number(2, 120),
+        centreDistance: number(4, 300),
+        friction: number(0.02, 2),
+        driven: fc.constantFrom(1 as const, 2 as const),
+        stepsPerTurn: number(1, 100_000),
+        room: number(10, 600),
+      }),
+      fc.option(fc.record({ reach: number(0, 200), from: number(0, 300), to: number(0, 300), mass: number(0, 5) }), {
+        nil: null,
+      }),
+      number(0.05, 200),
+      fc.boolean(),
+      (profile, spec, feature, wall, filled) => {
+        const shape: RoundShape = {
+          ...freshCup,
+          profile,
+          wall,
+          filled,
+          feature: feature ? { kind: 'handle', ...feature } : null,
+        };
+        const safe: RoundShape =
+          profile.length < 2 ? { ...shape, profile: [...profile, { at: 500, diameter: 50 }] } : shape;
+        const drive: RollerDrive = { ...freshDrive, ...spec, id: 'd', name: 'any' };
+        const input = onDrive(safe, drive);
+        const r = reckon({ ...input, blank: { ...input.blank, shape } });
+        expect(r.round).not.toBeNull();
+        if (!r.round!.on) {
+          expect(r.round!.problem!.message.length).toBeGreaterThan(20);
+          return;
+        }
+        const on = r.round!.on;
+        for (const v of [
+          on.throwing.limit,
+          on.throwing.recommended,
+          on.travel.stepsPerMm,
+          on.heights.crest,
+          on.taper.tilt,
+          r.budget.predicted,
+        ])
+          expect(Number.isFinite(v)).toBe(true);
+        expect(on.throwing.limit).toBeGreaterThanOrEqual(0);
+      },
+    ),
+    { numRuns: 150 },
+  );
 });
 
 it('tells the eight pictures apart', () => {

@@ -59,8 +59,12 @@ export const useBatch = (id: string): { handle: BatchHandle | null; error: unkno
     (next: Partial<Setup>) => {
       draftsRef.current = next;
       setDrafts(next);
-      if (Object.keys(next).length === 0) localStorage.removeItem(draftKey(id));
-      else localStorage.setItem(draftKey(id), JSON.stringify(next));
+      try {
+        if (Object.keys(next).length === 0) localStorage.removeItem(draftKey(id));
+        else localStorage.setItem(draftKey(id), JSON.stringify(next));
+      } catch {
+        // The browser's store is full (large art): the server takes it in half a second all the same.
+      }
     },
     [id],
   );
