@@ -11,6 +11,7 @@ import {
   conePattern,
   controlNumber,
   crestHeight,
+  developed,
   correctionWords,
   diameterAt,
   diameterFromTape,
@@ -406,6 +407,36 @@ describe('taper', () => {
     expect(edge(c!, d!)).toBeCloseTo(Math.PI * base, 3);
     expect(edge({ ...b!, bulge: 0 }, c!)).toBeCloseTo(Math.hypot(150, (top - base) / 2), 6);
     expect(a!.y).toBeLessThanOrEqual(b!.y + 1e-9);
+  });
+  it('lays a cone flat without stretching: distances between near points are those in space', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 50, max: 110, noNaN: true }),
+        fc.double({ min: -14, max: 14, noNaN: true }),
+        fc.double({ min: -3, max: 3, noNaN: true }),
+        fc.double({ min: 5, max: 95, noNaN: true }),
+        fc.double({ min: -1, max: 1, noNaN: true }),
+        (d, lean, angle, along, way) => {
+          const profile = [
+            { at: 0, diameter: d },
+            { at: 100, diameter: d - lean },
+          ];
+          const flat = developed(profile, 20, 80);
+          const inSpace = (a: number, u: number): readonly [number, number, number] => {
+            const r = diameterAt(profile, u) / 2;
+            return [r * Math.cos(a), r * Math.sin(a), u];
+          };
+          const step = 1e-3;
+          const [a2, u2] = [angle + (step * way) / 40, along + step * Math.sqrt(1 - way * way)];
+          const [p, q] = [inSpace(angle, along), inSpace(a2, u2)];
+          const [f, g] = [flat(angle, along), flat(a2, u2)];
+          const space = Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]);
+          // A cylinder laid flat is exact; below the level limit a faint lean is taken as none.
+          expect(Math.hypot(f.x - g.x, f.y - g.y) / space).toBeCloseTo(1, 2);
+          expect(flat(0, 0)).toMatchObject({ x: expect.closeTo(0, 9) as number });
+        },
+      ),
+    );
   });
   it('tilts the narrow end up until the engraved line is level', () => {
     const t = reckonTaper(

@@ -1,7 +1,10 @@
-import { polyline, type Contour } from '../geometry';
+import { polyline, type Contour, type Vec } from '../geometry';
 import type { Mm, Rad } from '../units';
 import { degrees, fixed, mm, percent, worked, type WorkedLine } from '../working';
-import { diameterAt, halfAngle, type ProfilePoint } from './round';
+import { diameterAt, halfAngle, type ProfilePoint, type RoundShape } from './round';
+
+/** Leans below this are level, radians. */
+const LEVEL = 0.0005;
 
 /** The flat pattern of a cone's side: a ring sector. Lengths mm. */
 export interface ConePattern {
@@ -74,6 +77,27 @@ export const wrapTemplate = (profile: readonly ProfilePoint[], from: Mm, to: Mm)
   };
 };
 
+/**
+ * Lays the side of a blank flat without stretching it, about one of its stretches: angles and places
+ * from the rim become points, mm, the rim's middle at the origin, rim up. A cylinder becomes a
+ * rectangle, a cone the sector of a ring; beyond the stretch the cone is carried on.
+ *
+ * @returns a map from (angle, place from the rim)
+ */
+export const developed = (profile: readonly ProfilePoint[], from: Mm, to: Mm): ((angle: Rad, along: Mm) => Vec) => {
+  const lean = halfAngle(profile, from, to);
+  const d0 = diameterAt(profile, from);
+  if (Math.abs(lean) < LEVEL) return (angle, along) => ({ x: (angle * d0) / 2, y: -along });
+  const sine = Math.sin(Math.abs(lean));
+  const radius = (along: Mm): Mm => (d0 / 2 - (along - from) * Math.tan(lean)) / sine;
+  const rim = radius(0);
+  const up = lean > 0 ? 1 : -1;
+  return (angle, along) => {
+    const rho = radius(along);
+    return { x: rho * Math.sin(angle * sine), y: up * (rho * Math.cos(angle * sine) - rim) };
+  };
+};
+
 export interface TaperReckoning {
   /** Tilt that makes the engraved line level: this end is raised. */
   readonly tilt: Rad;
@@ -85,9 +109,6 @@ export interface TaperReckoning {
   readonly bow: Mm;
   readonly working: readonly WorkedLine[];
 }
-
-/** Leans below this are level, radians. */
-const LEVEL = 0.0005;
 
 /** Tilt, scale and what remains for art between two places of a profile. */
 export const reckonTaper = (profile: readonly ProfilePoint[], from: Mm, to: Mm): TaperReckoning => {
@@ -147,3 +168,13 @@ export const travelFor = (
   middleDiameter: Mm,
   rowScaling: boolean,
 ): Mm => (arc * contactDiameter) / (rowScaling ? diameterAt(profile, at) : middleDiameter);
+
+/** The whole side of a blank laid flat: its outline, half a turn either way from the feature; mm. */
+export const flatOutline = (shape: RoundShape, from: Mm, to: Mm): Vec[] => {
+  const flat = developed(shape.profile, from, to);
+  const first = shape.profile[0]!.at;
+  const last = shape.profile[shape.profile.length - 1]!.at;
+  const arc = (along: Mm, turn: 1 | -1): Vec[] =>
+    Array.from({ length: 33 }, (_, i) => flat(turn * Math.PI * (i / 16 - 1), along));
+  return [...arc(first, 1), ...arc(last, -1)];
+};

@@ -1,6 +1,6 @@
 import { apply, boxUnion, boxOf, emptyBox, type Box, type Transform, type Vec } from '../geometry';
 import type { Mm, Rad } from '../units';
-import { diameterAt, type ProfilePoint } from './round';
+import { diameterAt, type ProfilePoint, type RoundShape } from './round';
 import { travelFor } from './taper';
 
 /**
@@ -36,13 +36,25 @@ export const evenFaces = (start: Rad, n: number): Rad[] =>
 export const readingTurn = (p: Vec, reads: 'around' | 'down'): Vec => (reads === 'around' ? p : { x: p.y, y: -p.x });
 
 /**
- * A point of a face on the unrolled blank: `x` mm of arc at the face's own diameter to the right of
- * the feature, `y` mm above the rim (so below nought).
+ * Where a point of a face lies on the blank: its angle from the feature and its place from the rim.
+ * A face stands upright on its own generator; art that closes keeps its angles at every diameter.
  */
-export const onUnrolled = (p: Vec, place: FacePlace, profile: readonly ProfilePoint[]): Vec => {
-  const middle = diameterAt(profile, place.along);
-  const widening = place.closes ? diameterAt(profile, place.along - p.y) / middle : 1;
-  return { x: ((place.angle * middle) / 2 + p.x) * widening, y: p.y - place.along };
+export const onBlank = (p: Vec, place: FacePlace, profile: readonly ProfilePoint[]): { angle: Rad; along: Mm } => {
+  const along = place.along - p.y;
+  const diameter = diameterAt(profile, place.closes ? place.along : along);
+  return { angle: place.angle + (2 * p.x) / diameter, along };
+};
+
+/** The room of a face on its blank, for drawing: its edges as angles and places. */
+export const faceOutline = (
+  shape: Pick<RoundShape, 'profile'>,
+  place: FacePlace,
+  around: Mm,
+  along: Mm,
+): { angle: Rad; along: Mm }[] => {
+  const edge = (y: number, turn: 1 | -1): Vec[] =>
+    Array.from({ length: 25 }, (_, i) => ({ x: (turn * around * (i - 12)) / 24, y }));
+  return [...edge(along / 2, 1), ...edge(-along / 2, -1)].map((p) => onBlank(p, place, shape.profile));
 };
 
 /**

@@ -5,6 +5,7 @@ import {
   bedToFile,
   CAUTIONS,
   pieceShapes,
+  flatOutline,
   roundLength,
   unrolledPasses,
   type BatchInput,
@@ -108,23 +109,31 @@ const mountDrive = (doc: Doc, input: BatchInput, r: BatchReckoning, round: Round
   if (on.interval)
     doc.text(`Rows every ${on.interval.used.toFixed(5)} mm (${Math.round(on.interval.used / on.travel.step)} steps)`);
   doc.font('text').fontSize(9.5);
-  // The unrolled blank, rim up, to a scale that its bar says.
-  const widest = Math.PI * Math.max(...shape.profile.map((p) => p.diameter));
-  const scale = Math.min((PAGE.width - 2 * PAGE.margin) / widest, 80 / roundLength(shape));
-  const top = doc.y / PT + 4;
-  const place: Transform = { a: scale * PT, b: 0, c: 0, d: -scale * PT, e: (PAGE.width / 2) * PT, f: top * PT };
-  const side = (k: 1 | -1): { x: number; y: number }[] =>
-    shape.profile.map((p) => ({ x: (k * Math.PI * p.diameter) / 2, y: -p.at }));
-  draw(doc, [{ closed: true, vertices: [...side(-1), ...side(1).reverse()] }], place, { stroke: COPPER });
+  // The blank laid flat, rim up, to a scale that its bar says.
+  const side = flatOutline(shape, round.artFrom, round.artTo);
+  const widest = 2 * Math.max(...side.map((p) => Math.abs(p.x)));
+  const top = Math.max(...side.map((p) => p.y));
+  const tall = top - Math.min(...side.map((p) => p.y));
+  const scale = Math.min((PAGE.width - 2 * PAGE.margin) / widest, 80 / tall);
+  const y = doc.y / PT + 4;
+  const place: Transform = {
+    a: scale * PT,
+    b: 0,
+    c: 0,
+    d: -scale * PT,
+    e: (PAGE.width / 2) * PT,
+    f: (y + top * scale) * PT,
+  };
+  draw(doc, [{ closed: true, vertices: side }], place, { stroke: COPPER });
   for (const pass of unrolledPasses(r))
     draw(doc, pass.contours, place, pass.kind === 'fill' ? { fill: INK } : { stroke: INK, width: 0.3 });
-  doc.y = (top + roundLength(shape) * scale + 4) * PT;
+  doc.y = (y + tall * scale + 4) * PT;
   bar(
     doc,
     PAGE.margin,
     doc.y / PT,
     100 * scale,
-    `100 mm, drawn 1 : ${(1 / scale).toFixed(2)}; unrolled, rim up, 0° in the middle`,
+    `100 mm, drawn 1 : ${(1 / scale).toFixed(2)}; laid flat, rim up, 0° in the middle`,
   );
   doc.y += 8 * PT;
   doc.x = PAGE.margin * PT;

@@ -1,6 +1,7 @@
 import { expose } from 'comlink';
 import { batchInput, type BatchDocument } from '@bistre/contract';
 import {
+  artOnBlank,
   batchArt,
   benchSteps,
   blankOutline,
@@ -17,7 +18,6 @@ import {
   type Alphabet,
   type BatchArt,
   type BatchReckoning,
-  type Pass,
   type Result,
   type Roster,
   type RoundReckoning,
@@ -43,9 +43,9 @@ export interface Shown {
 /** A round blank as the pages show it: its art as ready paths and as strokes for the turning picture. */
 export type RoundShown = Omit<RoundReckoning, 'faces'> & {
   readonly faces: readonly Pick<RoundReckoning['faces'][number], 'zone' | 'places' | 'around' | 'along'>[];
-  /** Unrolled, rim up, origin at the feature on the rim, mm. */
+  /** Laid flat without stretch, rim up, origin at the feature on the rim, mm. */
   readonly unrolled: { readonly fill: string; readonly line: string };
-  /** x0 y0 x1 y1 … of the unrolled art, mm. */
+  /** Strokes on the blank: angle from the feature and place from the rim, twice each; rad, mm. */
   readonly strokes: Float32Array;
 };
 
@@ -138,15 +138,18 @@ const artShown = (r: BatchReckoning, batch: BatchDocument): ArtShown | null => {
   return { ...wordsOf(art), paths };
 };
 
-const strokesOf = (passes: readonly Pass[]): Float32Array => {
+const strokesOf = (r: BatchReckoning): Float32Array => {
+  const { filled, drawn } = artOnBlank(r);
   const out: number[] = [];
-  for (const pass of passes)
-    for (const { closed, vertices } of pass.contours)
-      for (let i = 0; i < vertices.length - (closed ? 0 : 1); i += 1) {
-        const a = vertices[i]!;
-        const b = vertices[(i + 1) % vertices.length]!;
-        out.push(a.x, a.y, b.x, b.y);
-      }
+  const add = (line: readonly { angle: number; along: number }[], closed: boolean): void => {
+    for (let i = 0; i < line.length - (closed ? 0 : 1); i += 1) {
+      const a = line[i]!;
+      const b = line[(i + 1) % line.length]!;
+      out.push(a.angle, a.along, b.angle, b.along);
+    }
+  };
+  for (const line of filled) add(line, true);
+  for (const line of drawn) add(line, false);
   return Float32Array.from(out);
 };
 
@@ -170,7 +173,7 @@ const roundShown = (r: BatchReckoning, batch: BatchDocument): RoundShown | null 
         .filter((p) => p.kind === kind)
         .flatMap((p) => p.contours.map((c) => screenPath(c)))
         .join('');
-    lastWrap = { key, shown: { unrolled: { fill: path('fill'), line: path('line') }, strokes: strokesOf(passes) } };
+    lastWrap = { key, shown: { unrolled: { fill: path('fill'), line: path('line') }, strokes: strokesOf(r) } };
   }
   return {
     ...round,

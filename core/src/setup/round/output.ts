@@ -1,9 +1,10 @@
 import type { BatchArt } from '../../artwork';
 import { addFill, addLines, Moves, runUp, planTime, type BurnSetting } from '../../burn';
 import {
+  developed,
   LETTER_F,
   lineToTravel,
-  onUnrolled,
+  onBlank,
   readingTurn,
   toTravel,
   wrapTemplate,
@@ -214,24 +215,39 @@ export const turnedWalk = (input: BatchInput, r: TurningNeeds): Result<string> =
   return ok(text.replace(/^M[34] S0\n/m, ''));
 };
 
-/** The blank unrolled, rim up, with its art: passes in mm, origin at the feature on the rim. */
+/** The art of the piece on its blank: each line as angles from the feature and places from the rim. */
+export const artOnBlank = (
+  r: TurningNeeds,
+): { filled: { angle: number; along: number }[][]; drawn: { angle: number; along: number }[][] } => {
+  const out = { filled: [] as { angle: number; along: number }[][], drawn: [] as { angle: number; along: number }[][] };
+  if (!r.round) return out;
+  const { shape, faces } = r.round;
+  for (const face of faces) {
+    const shapes = shapesOn(face, r.art, r.onTheBoard[0]?.ordinal ?? 1);
+    for (const place of face.places)
+      for (const kind of ['filled', 'drawn'] as const)
+        for (const line of shapes[kind])
+          out[kind].push(line.map((p) => onBlank(readingTurn(p, face.choice.reads), place, shape.profile)));
+  }
+  return out;
+};
+
+/** The blank laid flat, rim up, with its art: passes in mm, origin at the feature on the rim. */
 export const unrolledPasses = (r: TurningNeeds): Pass[] => {
   if (!r.round) return [];
-  const { shape, faces } = r.round;
-  const ordinal = r.onTheBoard[0]?.ordinal ?? 1;
-  const put = (face: PlacedFace, lines: readonly (readonly Vec[])[], closed: boolean): Contour[] =>
-    face.places.flatMap((place) =>
-      lines.map((line) =>
-        polyline(
-          line.map((p) => onUnrolled(readingTurn(p, face.choice.reads), place, shape.profile)),
-          closed,
-        ),
+  const { shape, artFrom, artTo } = r.round;
+  const flat = developed(shape.profile, artFrom, artTo);
+  const { filled, drawn } = artOnBlank(r);
+  const lay = (lines: readonly { angle: number; along: number }[][], closed: boolean): Contour[] =>
+    lines.map((line) =>
+      polyline(
+        line.map((p) => flat(p.angle, p.along)),
+        closed,
       ),
     );
-  const each = faces.map((face) => ({ face, shapes: shapesOn(face, r.art, ordinal) }));
   return [
-    { name: 'engrave-fill', kind: 'fill', contours: each.flatMap((e) => put(e.face, e.shapes.filled, true)) },
-    { name: 'engrave-line', kind: 'line', contours: each.flatMap((e) => put(e.face, e.shapes.drawn, false)) },
+    { name: 'engrave-fill', kind: 'fill', contours: lay(filled, true) },
+    { name: 'engrave-line', kind: 'line', contours: lay(drawn, false) },
   ];
 };
 

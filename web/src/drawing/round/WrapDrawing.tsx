@@ -1,5 +1,13 @@
 import { useEffect, useRef, useState } from 'react';
-import { diameterAt, greatestDiameter, roundLength, type RoundShape } from '@bistre/core';
+import {
+  developed,
+  diameterAt,
+  faceOutline,
+  flatOutline,
+  greatestDiameter,
+  roundLength,
+  type RoundShape,
+} from '@bistre/core';
 import type { RoundShown } from '../../data/reckon.worker';
 import { Drawing, Legend, ScaleBar, useSize, type View } from '../scale';
 
@@ -28,12 +36,11 @@ const prepare = (shape: RoundShape, strokes: Float32Array): Prepared => {
     joined: new Uint8Array(n),
   };
   for (let i = 0; i < n; i += 1) {
-    const along = -strokes[2 * i + 1]!;
-    const r = diameterAt(shape.profile, along) / 2;
-    const a = strokes[2 * i]! / r;
+    const a = strokes[2 * i]!;
+    const along = strokes[2 * i + 1]!;
     out.sin[i] = Math.sin(a);
     out.cos[i] = Math.cos(a);
-    out.radius[i] = r;
+    out.radius[i] = diameterAt(shape.profile, along) / 2;
     out.along[i] = along;
     out.joined[i] =
       i >= 2 && i % 2 === 0 && strokes[2 * i] === strokes[2 * i - 2] && strokes[2 * i + 1] === strokes[2 * i - 1]
@@ -71,6 +78,7 @@ export const TurningView = ({ shape, strokes, label }: { shape: RoundShape; stro
       const k = Math.min((w - 24) / widest, (h - 30) / (length * Math.cos(lean) + widest * Math.sin(lean)));
       const cx = w / 2;
       const top = (h - length * Math.cos(lean) * k) / 2;
+      if (!(k > 0)) return;
       const at = (v: number, along: number, turn: number): { x: number; y: number; front: boolean } => {
         const r = diameterAt(shape.profile, along) / 2;
         const a = v / r + turn;
@@ -198,68 +206,70 @@ export const TurningView = ({ shape, strokes, label }: { shape: RoundShape; stro
   );
 };
 
-/** The blank unrolled to scale, rim up, the feature in its middle; zones, art and the seam. */
+const line = (points: readonly { x: number; y: number }[]): string =>
+  `M${points.map((p) => `${p.x.toFixed(2)} ${p.y.toFixed(2)}`).join('L')}`;
+
+/** The side of the blank laid flat to scale, rim up, the feature in its middle; zones, art and the seam. */
 const Unrolled = ({ round }: { round: RoundShown }) => {
   const [ref, size] = useSize();
   const { shape, on } = round;
   const length = roundLength(shape);
-  const widest = Math.PI * greatestDiameter(shape);
-  const k = Math.max(0.05, Math.min((size.width - 40) / widest, (size.height - 110) / length));
+  const flat = developed(shape.profile, round.artFrom, round.artTo);
+  const outline = flatOutline(shape, round.artFrom, round.artTo);
+  const xs = outline.map((p) => p.x);
+  const ys = outline.map((p) => p.y);
+  const [low, high] = [Math.min(...ys), Math.max(...ys)];
+  const width = 2 * Math.max(...xs.map(Math.abs));
+  const k = Math.max(0.05, Math.min((size.width - 56) / width, (size.height - 140) / (high - low)));
   const cx = size.width / 2;
-  const top = (size.height - length * k) / 2 - 4;
-  const edge = (side: 1 | -1): string =>
-    shape.profile.map((p) => `${(side * Math.PI * p.diameter) / 2} ${-p.at}`).join('L');
-  const outline = `M${edge(-1)}L${edge(1).split('L').reverse().join('L')}Z`;
+  const top = (size.height - (high - low) * k) / 2 + high * k - 6;
   const view = { width: size.width, height: size.height, k } as View;
-  const rimHalf = (Math.PI * diameterAt(shape.profile, 0)) / 2;
+  const place = (p: { x: number; y: number }): { x: number; y: number } => ({ x: cx + p.x * k, y: top - p.y * k });
+  const bottom = top - low * k;
   const seamWord = on
     ? on.seam.gap > 0
-      ? `; seam gap ${on.seam.gap.toFixed(1)} ± ${on.seam.spread.toFixed(2)} mm`
-      : `; seam closes to ± ${on.seam.spread.toFixed(2)} mm`
+      ? `seam gap ${on.seam.gap.toFixed(1)} ± ${on.seam.spread.toFixed(2)} mm`
+      : `seam closes to ± ${on.seam.spread.toFixed(2)} mm`
     : '';
   return (
     <div ref={ref} className="h-full min-h-0 overflow-hidden">
-      <svg role="img" aria-label="The blank unrolled with its art" className="block h-full w-full select-none">
+      <svg role="img" aria-label="The blank laid flat with its art" className="block h-full w-full select-none">
         {[-180, -90, 0, 90, 180].map((a) => {
-          const x = cx + (a / 180) * rimHalf * k;
+          const rim = place(flat((a * Math.PI) / 180, 0));
           return (
             <g key={a} className="stroke-rim">
-              <line x1={x} x2={x} y1={top - 10} y2={top - 2} />
-              <text x={x} y={top - 15} textAnchor="middle" className="fill-soft stroke-none text-[12px]">
+              <line x1={rim.x} x2={rim.x} y1={rim.y - 10} y2={rim.y - 2} />
+              <text x={rim.x} y={rim.y - 15} textAnchor="middle" className="fill-soft stroke-none text-[12px]">
                 {a}°
               </text>
             </g>
           );
         })}
         <g transform={`translate(${cx} ${top}) scale(${k} ${-k})`}>
-          <path d={outline} className="fill-sheet stroke-copper" strokeWidth={1.2} vectorEffect="non-scaling-stroke" />
+          <path
+            d={`${line(outline)}Z`}
+            className="fill-sheet stroke-copper"
+            strokeWidth={1.2}
+            vectorEffect="non-scaling-stroke"
+          />
           {shape.feature && (
-            <line
-              x1={0}
-              x2={0}
-              y1={0}
-              y2={-length}
+            <path
+              d={line([flat(0, 0), flat(0, length)])}
               className="stroke-copper"
               strokeDasharray={`${6 / k} ${4 / k}`}
               strokeWidth={1.2 / k}
             />
           )}
           {round.faces.flatMap((f) =>
-            f.places.map((place, i) => {
-              const d = diameterAt(shape.profile, place.along);
-              return (
-                <rect
-                  key={`${f.zone.id}${i}`}
-                  x={(place.angle * d) / 2 - f.around / 2}
-                  y={-place.along - f.along / 2}
-                  width={f.around}
-                  height={f.along}
-                  className="fill-none stroke-blue"
-                  strokeDasharray={`${8 / k} ${4 / k}`}
-                  strokeWidth={1 / k}
-                />
-              );
-            }),
+            f.places.map((p, i) => (
+              <path
+                key={`${f.zone.id}${i}`}
+                d={`${line(faceOutline(shape, p, f.around, f.along).map((q) => flat(q.angle, q.along)))}Z`}
+                className="fill-none stroke-blue"
+                strokeDasharray={`${8 / k} ${4 / k}`}
+                strokeWidth={1 / k}
+              />
+            )),
           )}
           {round.unrolled.fill && <path d={round.unrolled.fill} className="fill-ink" />}
           {round.unrolled.line && (
@@ -271,9 +281,12 @@ const Unrolled = ({ round }: { round: RoundShown }) => {
             />
           )}
         </g>
-        <text x={cx} y={top + length * k + 18} textAnchor="middle" className="fill-blue text-[12px]">
+        <text x={cx} y={bottom + 20} textAnchor="middle" className="fill-blue text-[12px]">
           {(Math.PI * diameterAt(shape.profile, 0)).toFixed(1)} mm round the rim,{' '}
-          {(Math.PI * diameterAt(shape.profile, length)).toFixed(1)} at the base{seamWord}
+          {(Math.PI * diameterAt(shape.profile, length)).toFixed(1)} at the base
+        </text>
+        <text x={cx} y={bottom + 37} textAnchor="middle" className="fill-soft text-[12px]">
+          {seamWord}
         </text>
         <Legend height={size.height} entries={['engrave', 'cut', 'guide']} />
         <ScaleBar view={view} />
@@ -292,7 +305,7 @@ export const WrapDrawing = ({ round }: { round: RoundShown }) => {
       bare
       caption={
         <>
-          The blank unrolled, rim up, and as it stands. 0° is{' '}
+          The side of the blank laid flat, rim up, and as it stands. 0° is{' '}
           {round.shape.feature ? `the ${round.shape.feature.kind}` : 'where the turn begins'}; angles go to the right.
         </>
       }

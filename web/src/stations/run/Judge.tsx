@@ -18,6 +18,7 @@ export const Judge = ({
   run: SimRunView | null;
   rest: readonly number[];
 }) => {
+  const round = handle.batch.blank.spec.shape.kind === 'round';
   const [cause, setCause] = useState<string>('');
   const [words, setWords] = useState('');
   const simulated = run?.pieces.find((p) => p.slot === slot);
@@ -38,7 +39,7 @@ export const Judge = ({
   return (
     <div className="border border-rim p-3">
       <p className="text-[22px] leading-tight font-bold">
-        {handle.batch.drive ? 'On the drive' : `Slot ${slot}`}{' '}
+        {round ? 'This piece' : `Slot ${slot}`}{' '}
         <span className="text-[15px] font-normal">
           piece {piece?.ordinal}: {piece ? Object.values(handle.batch.roster[piece.ordinal - 1] ?? {}).join(' · ') : ''}
         </span>
@@ -47,7 +48,7 @@ export const Judge = ({
         <MeasureField
           kind="number"
           unit="mm"
-          label="off to the right"
+          label={round ? 'around, right' : 'off to the right'}
           value={typed.dx ?? (simulated?.dx ? Number(simulated.dx.toFixed(2)) : null)}
           min={-50}
           max={50}
@@ -57,7 +58,7 @@ export const Judge = ({
         <MeasureField
           kind="number"
           unit="mm"
-          label="off away from you"
+          label={round ? 'along, to rim' : 'off away from you'}
           value={typed.dy ?? (simulated?.dy ? Number(simulated.dy.toFixed(2)) : null)}
           min={-50}
           max={50}

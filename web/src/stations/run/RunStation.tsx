@@ -108,9 +108,9 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
             tone={run.finished ? 'inside' : 'plain'}
           />
           <Reading
-            label="loads to come"
+            label={reckoning.round ? 'to come' : 'loads to come'}
             value={String(run.loadsLeft)}
-            note={run.openLoad === null ? undefined : `load ${run.openLoad} is on`}
+            note={run.openLoad === null ? undefined : reckoning.round ? 'one is on' : `load ${run.openLoad} is on`}
           />
           <Reading
             label="scrapped"

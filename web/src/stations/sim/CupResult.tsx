@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
 import type { CupRunView, SimRunView } from '@bistre/contract';
+import { developed, diameterAt } from '@bistre/core';
 import type { RoundShown } from '../../data/reckon.worker';
 import { WrapDrawing } from '../../drawing/round/WrapDrawing';
 import { Finding } from '../../parts/Part';
@@ -30,10 +31,19 @@ export const asRun = (run: CupRunView, tolerance: number, predicted: number): Si
 /** The blank as it came off the simulated drive. */
 export const CupResult = ({ run, round, onClose }: { run: CupRunView; round: RoundShown; onClose: () => void }) => {
   const burned = useMemo((): RoundShown => {
+    const { profile } = round.shape;
+    const flat = developed(profile, round.artFrom, round.artTo);
+    const strokes = new Float32Array(run.strokes.length);
     let line = '';
-    for (let i = 0; i + 3 < run.strokes.length; i += 4)
-      line += `M${run.strokes[i]} ${run.strokes[i + 1]}L${run.strokes[i + 2]} ${run.strokes[i + 3]}`;
-    return { ...round, unrolled: { fill: '', line }, strokes: Float32Array.from(run.strokes) };
+    for (let i = 0; i + 1 < run.strokes.length; i += 2) {
+      const along = -run.strokes[i + 1]!;
+      const angle = (2 * run.strokes[i]!) / diameterAt(profile, along);
+      strokes[i] = angle;
+      strokes[i + 1] = along;
+      const p = flat(angle, along);
+      line += `${i % 4 === 0 ? 'M' : 'L'}${p.x.toFixed(2)} ${p.y.toFixed(2)}`;
+    }
+    return { ...round, unrolled: { fill: '', line }, strokes };
   }, [run, round]);
   if (run.thrown)
     return (

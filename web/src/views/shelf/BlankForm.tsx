@@ -34,7 +34,7 @@ const FRESH: BlankSpec = {
 };
 
 const ZONE_FIELDS = ['x', 'y', 'width', 'height', 'margin'] as const;
-const ROUND_WORDS = { x: 'from the rim', y: '', width: 'along', height: 'around', margin: 'margin' } as const;
+const ROUND_WORDS = { x: 'from rim', y: '', width: 'along', height: 'around', margin: 'margin' } as const;
 const NO_STROKES = new Float32Array(0);
 
 const Remove = ({ what, onClick }: { what: string; onClick: () => void }) => (
