@@ -55,7 +55,7 @@ const thorough = await median(5, () => reckonBatch(names, { ...options, simulate
 const points = 25_000;
 const wave = (y: number): { x: number; y: number }[] =>
   Array.from({ length: points }, (_, i) => ({ x: i / 100, y: y + 3 * Math.sin(i / 90) + Math.sin(i / 7) }));
-const dense = flask([
+const dense: { -readonly [K in keyof BatchInput]: BatchInput[K] } = flask([
   {
     zoneId: zone.id,
     content: { kind: 'art', name: 'band', contours: [{ closed: true, vertices: [...wave(0), ...wave(12).reverse()] }] },
@@ -64,6 +64,8 @@ const dense = flask([
     wraps: true,
   },
 ]);
+const numberSet = reckonBatch(dense, options).round!.on!.control.value;
+dense.setup = { ...dense.setup, drive: { ...dense.setup.drive, numberSet } };
 const reckoned = reckonBatch(dense, options);
 let text = '';
 const written = await median(3, () => {

@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import { reckonBatch, type BatchInput, type BatchReckoning } from '@bistre/core';
+import { reckonBatch, reckonTravel, type BatchInput, type BatchReckoning } from '@bistre/core';
 import {
   batchInput,
   type BatchDocument,
@@ -70,22 +70,30 @@ export const loadDrive = async (trx: Trx, id: string): Promise<DriveDocument | n
   };
 };
 
-/** Rings of one drive with one blank, whatever batch they were burned for, oldest first. */
-const loadRings = async (trx: Trx, driveId: string, blankId: string): Promise<BatchDocument['rings']> => {
+/**
+ * Rings of one drive with one blank, whatever batch they were burned for, oldest first. A ring counts
+ * against the drive as it was entered then: when its rollers are measured anew, their corrections
+ * are carried over to the new entry.
+ */
+const loadRings = async (trx: Trx, drive: DriveDocument, blankId: string): Promise<BatchDocument['rings']> => {
   const rows = await trx
     .selectFrom('rings')
     .selectAll()
-    .where('drive_id', '=', driveId)
+    .where('drive_id', '=', drive.id)
     .where('blank_id', '=', blankId)
     .where('removed_at', 'is', null)
     .orderBy('seq')
     .execute();
+  const carry = (nominal: number): number =>
+    drive.spec.kind === 'chuck'
+      ? 1
+      : nominal / reckonTravel({ id: drive.id, name: drive.name, ...drive.spec }, 75).stepsPerMm;
   return rows.map((r) => ({
     id: r.id,
     batchId: r.batch_id,
     overlap: r.overlap_mm,
     circumference: r.circumference_mm,
-    correction: r.correction,
+    correction: r.correction * carry(r.nominal_steps_per_mm),
     readingError: r.reading_error_mm,
     at: iso(r.at),
     by: r.by,
@@ -141,7 +149,7 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
   const putbacks = await trx.selectFrom('putbacks').selectAll().where('batch_id', '=', id).orderBy('at').execute();
   const { driveId } = row.setup.drive;
   const drive = driveId ? await loadDrive(trx, driveId) : null;
-  const rings = drive ? await loadRings(trx, drive.id, row.blank_id) : [];
+  const rings = drive ? await loadRings(trx, drive, row.blank_id) : [];
   const undoable = await latestUndoable(trx, id);
   const simulated = await trx
     .selectFrom('simulations')

@@ -354,6 +354,18 @@ suite('the server against PostgreSQL', () => {
     expect(((await closed.json()) as { message: string }).message).toMatch(/put it back to (80|3000)/);
   });
 
+  it('carries rings over when the rollers are measured anew', async () => {
+    const before = await flasks();
+    const drive = before.drive!;
+    const spec = { ...drive.spec, rollerDiameter: 19.5 } as typeof drive.spec;
+    await call(api.saveDrive, { params: { id: drive.id }, body: { name: drive.name, spec, version: drive.version } });
+    const after = await flasks();
+    // Smaller rollers are more steps to the millimetre by themselves; the correction is so much less.
+    expect(after.rings[0]!.correction / before.rings[0]!.correction).toBeCloseTo(19.5 / 19.66, 6);
+    await call(api.undoShelf, { params: { id: drive.id } });
+    expect((await flasks()).rings[0]!.correction).toBeCloseTo(before.rings[0]!.correction, 9);
+  });
+
   it('hands out a drive’s files, and refuses the engraving until the F was picked', async () => {
     const batch = await flasks();
     const file = async (name: string): Promise<Response> => fetch(`${base}/api/batches/${batch.id}/files/${name}`);

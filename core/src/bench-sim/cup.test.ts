@@ -230,12 +230,16 @@ describe('a piece on the simulated drive', () => {
     dy: null,
     yaw: null,
   };
-  const job = (change: Partial<BatchInput['setup']['drive']>, shape = cupShape(80, 0.05, 120, 1)): BatchInput => {
-    const input = onDrive(shape, drive, { pieces: [piece] });
-    return {
-      ...input,
-      setup: { ...input.setup, drive: { ...input.setup.drive, found: { quarters: 0, mirrored: false }, ...change } },
-    };
+  const job = (
+    change: Partial<BatchInput['setup']['drive']>,
+    shape = cupShape(80, 0.05, 120, 1),
+    on: Drive = drive,
+  ): BatchInput => {
+    const input = onDrive(shape, on, { pieces: [piece] });
+    // The operator typed what was asked for.
+    const numberSet = reckon(input).round!.on!.control.value;
+    const found = { quarters: 0, mirrored: false } as const;
+    return { ...input, setup: { ...input.setup, drive: { ...input.setup.drive, found, numberSet, ...change } } };
   };
   const engraved = (input: BatchInput): number[] => {
     const r = reckon(input);
@@ -382,6 +386,8 @@ describe('a piece on the simulated drive', () => {
     [{ found: null }, 'Burn the F'],
     [{ accelerationSet: 90_000 }, 'would be thrown'],
     [{ faces: [] }, 'what goes where'],
+    [{ numberSet: null }, 'Nobody said yet'],
+    [{ numberSet: 50 }, 'last said to have 50'],
   ])('refuses its file when %j', (change, words) => {
     const input = job(change);
     const made = turnedGcode(input, reckon(input), 'cup');

@@ -187,6 +187,7 @@ const drives: Migration = {
         overlap_mm double precision not null,
         circumference_mm double precision not null check (circumference_mm > 0),
         correction double precision not null check (correction > 0),
+        nominal_steps_per_mm double precision not null check (nominal_steps_per_mm > 0),
         reading_error_mm double precision not null check (reading_error_mm > 0),
         at timestamptz not null default now(),
         by text not null,

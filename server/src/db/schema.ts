@@ -42,6 +42,7 @@ export interface Database {
     overlap_mm: number;
     circumference_mm: number;
     correction: number;
+    nominal_steps_per_mm: number;
     reading_error_mm: number;
     at: Time;
     by: string;

@@ -1,5 +1,12 @@
 import { api, type BatchDocument } from '@bistre/contract';
-import { correctionInForce, RING_READING, ringIsDoubtful, type BatchReckoning, type OnDrive } from '@bistre/core';
+import {
+  correctionInForce,
+  reckonTravel,
+  RING_READING,
+  ringIsDoubtful,
+  type BatchReckoning,
+  type OnDrive,
+} from '@bistre/core';
 import type { Express } from 'express';
 import { changedSince, loadBatch, record, reckonDocument, touch } from '../batches';
 import type { Db, Trx } from '../db/connect';
@@ -133,6 +140,7 @@ export const driveRoutes = (app: Express, db: Db): void => {
         overlap_mm: body.overlap,
         circumference_mm: circumference,
         correction,
+        nominal_steps_per_mm: reckonTravel(on.drive, on.seat.contactDiameter).stepsPerMm,
         reading_error_mm: body.readingError ?? RING_READING / Math.sqrt(3),
         by,
         removed_at: null,

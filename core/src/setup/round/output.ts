@@ -116,6 +116,15 @@ export const turnedGcode = (input: BatchInput, r: TurningNeeds, title: string): 
       'Burn the F on tape first: until then nobody knows which way round the art comes out.',
       'drive',
     );
+  const { value, where } = on.control;
+  const { numberSet } = input.setup.drive;
+  // A thousandth of the circumference is a quarter of a millimetre: more than a ring leaves.
+  if (value !== null && (numberSet === null || Math.abs(numberSet / value - 1) > 0.0005))
+    return fail(
+      'number-not-set',
+      `${numberSet === null ? 'Nobody said yet that' : `The machine was last said to have ${numberSet};`} ${where} ${numberSet === null ? `stands at ${value}` : `must be ${value}`}. Type it in at the Drive station first.`,
+      'drive',
+    );
   if (on.mustSlow)
     return fail(
       'too-fast',

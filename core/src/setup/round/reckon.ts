@@ -1,7 +1,6 @@
 import { aimingOf } from '../../burn';
 import { reckonRoundBudget, UNCALIBRATED, type Budget } from '../../budget';
 import {
-  besideFor,
   bodyOf,
   capacityCheck,
   checkProfile,
@@ -11,7 +10,6 @@ import {
   grownProfile,
   handleSweep,
   heightStack,
-  inReach,
   nearestInterval,
   pictureToFile,
   reckonSeat,
@@ -22,7 +20,6 @@ import {
   tapeCheck,
   throwLimit,
   UPRIGHT,
-  usableHalfWidth,
   widestPlace,
   wholeStepIntervals,
   type Body,
@@ -42,9 +39,10 @@ import { aimingError, pointerAgeDays, POINTER_STALE_DAYS, UNMEASURED_POINTER } f
 import type { Problem } from '../../result';
 import { dimensionQuestions, governingSize, type GoverningSize, type Question } from '../../samples';
 import type { Mm } from '../../units';
-import { degrees, fixed, mm, worked, type WorkedLine } from '../../working';
+import { fixed, mm, worked, type WorkedLine } from '../../working';
 import type { BatchInput } from '../input';
 import { placeFaces, type PlacedFace } from './faces';
+import { warningsOf } from './warnings';
 
 /** Everything that follows once a blank lies on a drive. */
 export interface OnDrive {
@@ -250,78 +248,6 @@ const layOn = (
       },
     },
   };
-};
-
-const warningsOf = (
-  input: BatchInput,
-  faces: readonly PlacedFace[],
-  shape: RoundShape,
-  on: OnDrive | null,
-): { station: string; message: string }[] => {
-  const out: { station: string; message: string }[] = [];
-  for (const face of faces) {
-    const { zone, choice } = face;
-    const diameter = diameterAt(shape.profile, zone.x);
-    const around = choice.wraps ? Math.PI * diameter : zone.height;
-    if (around > Math.PI * diameter + 0.01)
-      out.push({
-        station: 'drive',
-        message: `${zone.name} is ${mm(around)} wide; one turn there is ${mm(Math.PI * diameter)}. Make it narrower, or wrap it.`,
-      });
-    if (!choice.wraps && choice.repeats * zone.height > Math.PI * diameter + 0.01)
-      out.push({
-        station: 'drive',
-        message: `${choice.repeats} times ${zone.name} do not go round: ${mm(choice.repeats * zone.height)} of ${mm(Math.PI * diameter)}.`,
-      });
-    if (zone.x - zone.width / 2 < -0.01 || zone.x + zone.width / 2 > roundLength(shape) + 0.01)
-      out.push({ station: 'drive', message: `${zone.name} runs over the end of the blank.` });
-    if (!input.drive && !choice.wraps) {
-      const half = usableHalfWidth(diameter / 2, input.machine.focusRange / 2);
-      if (besideFor(diameter / 2, face.around / 2) > half)
-        out.push({
-          station: 'drive',
-          message: `${zone.name} reaches ${mm(besideFor(diameter / 2, face.around / 2))} beside the crest; lying still, ${mm(half)} are in focus. Make it narrower, or use a drive.`,
-        });
-    }
-    if (!input.drive && (choice.wraps || face.places.some((p) => Math.abs(p.angle) > 1e-6)))
-      out.push({
-        station: 'drive',
-        message: `${zone.name} does not lie at the crest: without a drive only what is at 0° can be engraved.`,
-      });
-    if (on)
-      for (const place of face.places)
-        if (!inReach(on.sweep, ((place.angle % (2 * Math.PI)) + 2 * Math.PI) % (2 * Math.PI), around / diameter))
-          out.push({
-            station: 'drive',
-            message: `${zone.name} at ${degrees(place.angle, 0)} cannot come to the top: the ${shape.feature?.kind ?? 'handle'} is in the way.`,
-          });
-  }
-  if (on) {
-    if (on.standing.left < 0) {
-      const fits = on.heights.options.find((o) => o.fits);
-      out.push({
-        station: 'drive',
-        message: `${mm(-on.standing.left)} too tall ${on.standing.name}. ${fits ? `It fits ${fits.name}, with ${mm(fits.left)} left.` : 'It does not fit under this head at all.'}`,
-      });
-    }
-    if (!on.focusFall.ok)
-      out.push({
-        station: 'drive',
-        message: `The surface leaves the focus by ${mm(on.focusFall.fall)}; ${mm(input.machine.focusRange / 2)} either way is in it. Engrave a shorter stretch, or level that stretch.`,
-      });
-    for (const finding of on.sweep.findings) out.push({ station: 'drive', message: finding.message });
-    if (on.throwing.limit === 0)
-      out.push({
-        station: 'drive',
-        message: 'The handle alone turns this blank over: rollers cannot hold it. Use a chuck, or bands.',
-      });
-    if (on.mustSlow)
-      out.push({
-        station: 'drive',
-        message: `The turning axis is set to ${fixed(input.setup.drive.accelerationSet ?? on.drive.axisAcceleration, 0)} mm/s²; this blank follows up to ${fixed(on.throwing.recommended, 0)} safely. Lower it for this job.`,
-      });
-  }
-  return out;
 };
 
 /** Everything that follows for a round blank. Pure; the worker, the server and the tests all call it. */
