@@ -12,6 +12,7 @@ const ROOMS = [
   'drive',
   'lettering',
   'artwork',
+  'picture',
   'burn',
   'budget',
   'runs',

@@ -9,6 +9,7 @@ export * from './marks';
 export * from './drive';
 export * from './burn';
 export * from './artwork';
+export * from './picture';
 export * from './budget';
 export * from './runs';
 export * from './output';

@@ -24,6 +24,16 @@ export class Moves {
     this.count += 1;
   }
 
+  /** Forgets every move and keeps the room for as many. */
+  clear(): void {
+    this.count = 0;
+  }
+
+  append(other: Moves): void {
+    for (let i = 0; i < other.count; i += 1)
+      this.push(other.x[i]!, other.y[i]!, other.speed[i]!, other.power[i]!, other.bulge[i]!);
+  }
+
   rapid(x: Mm, y: Mm): void {
     this.push(x, y, -1, 0);
   }

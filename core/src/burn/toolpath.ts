@@ -23,26 +23,43 @@ export const addFill = (
 ): void => {
   const rows = scanFill(polygons, setting.interval);
   const lead = runUp(setting, acceleration);
-  for (let pass = 0; pass < setting.passes; pass += 1) {
-    rows.forEach((row, index) => {
-      const { spans, y } = row;
-      const forward = !bothWays || index % 2 === 0;
-      const first = forward ? spans[0]! - lead : spans[spans.length - 1]! + lead;
-      moves.rapid(first, y);
-      if (forward) {
-        for (let i = 0; i < spans.length; i += 2) {
-          moves.push(spans[i]!, y, setting.speed, 0);
-          moves.push(spans[i + 1]!, y, setting.speed, setting.power);
-        }
-        moves.push(spans[spans.length - 1]! + lead, y, setting.speed, 0);
-      } else {
-        for (let i = spans.length - 2; i >= 0; i -= 2) {
-          moves.push(spans[i + 1]!, y, setting.speed, 0);
-          moves.push(spans[i]!, y, setting.speed, setting.power);
-        }
-        moves.push(spans[0]! - lead, y, setting.speed, 0);
-      }
-    });
+  for (let pass = 0; pass < setting.passes; pass += 1)
+    rows.forEach(({ spans, y }, index) =>
+      addRow(moves, { spans, grid: null, y, setting, lead, forward: !bothWays || index % 2 === 0 }),
+    );
+};
+
+/** One filled line along x. */
+export interface FilledRow {
+  /** Burned stretches as pairs, ascending: from, to, from, to, …; at least one. In steps of `grid`, or mm. */
+  readonly spans: readonly number[];
+  /** Places on which all ends lie: whole steps of `pitch` mm, from `first` to `last`. */
+  readonly grid: { readonly pitch: Mm; readonly first: number; readonly last: number } | null;
+  readonly y: Mm;
+  readonly setting: BurnSetting;
+  /** Run-up and run-out with the beam off, mm. */
+  readonly lead: Mm;
+  readonly forward: boolean;
+}
+
+/** Adds one filled line: a run-up with the beam off, its burned stretches, and a run-out. */
+export const addRow = (moves: Moves, { spans, grid, y, setting, lead, forward }: FilledRow): void => {
+  const { speed, power } = setting;
+  const last = spans.length - 1;
+  const at = (i: number): Mm => spans[i]! * (grid?.pitch ?? 1);
+  moves.rapid(forward ? at(0) - lead : at(last) + lead, y);
+  if (forward) {
+    for (let i = 0; i < last; i += 2) {
+      moves.push(at(i), y, speed, 0);
+      moves.push(at(i + 1), y, speed, power);
+    }
+    moves.push(at(last) + lead, y, speed, 0);
+  } else {
+    for (let i = last - 1; i >= 0; i -= 2) {
+      moves.push(at(i + 1), y, speed, 0);
+      moves.push(at(i), y, speed, power);
+    }
+    moves.push(at(0) - lead, y, speed, 0);
   }
 };
 

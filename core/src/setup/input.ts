@@ -3,8 +3,9 @@ import type { Machine, Recipe } from '../burn';
 import type { Drive, Orientation, RingReading, Seam } from '../drive';
 import type { Contour } from '../geometry';
 import type { Blank, FixtureBasis, HoldSettings } from '../holding';
+import type { Treatment } from '../picture';
 import type { Piece } from '../runs';
-import type { Mm, MmPerS2 } from '../units';
+import type { Mm, MmPerS2, Share } from '../units';
 
 /** One reading of a mark, in the coordinates the machine shows. */
 export interface MarkReading {
@@ -48,12 +49,26 @@ export interface LetteringChoice extends LetteringSettings {
   readonly zoneId: string | null;
 }
 
+/** A picture as a face carries it; its dots are kept apart and fetched when a file is written. */
+export interface PictureOnFace {
+  readonly kind: 'picture';
+  readonly pictureId: string;
+  readonly name: string;
+  /** Dots across and down. */
+  readonly width: number;
+  readonly height: number;
+  /** Mean darkness, 0 white to 1 black. */
+  readonly darkness: Share;
+  readonly treatment: Treatment;
+}
+
 /** What is engraved at one zone of a round blank. */
 export interface FaceChoice {
   readonly zoneId: string;
   readonly content:
     | { readonly kind: 'lettering' }
-    | { readonly kind: 'art'; readonly name: string; readonly contours: readonly Contour[] };
+    | { readonly kind: 'art'; readonly name: string; readonly contours: readonly Contour[] }
+    | PictureOnFace;
   /** Round the blank as it stands, or down from rim to base. */
   readonly reads: 'around' | 'down';
   /** The same this many times, evenly round the blank. */

@@ -4,7 +4,7 @@ import { flatten, type Vec } from '../../geometry';
 import type { Blank, Zone } from '../../holding';
 import type { Alphabet } from '../../lettering';
 import type { Mm } from '../../units';
-import type { BatchInput, FaceChoice } from '../input';
+import type { BatchInput, FaceChoice, PictureOnFace } from '../input';
 
 /** Lines and areas of one face in its picture frame (reading direction to the right), mm of surface. */
 export interface FaceShapes {
@@ -22,6 +22,8 @@ export interface PlacedFace {
   readonly along: Mm;
   /** Imported art as fitted; null where the roster fills it. */
   readonly art: FaceShapes | null;
+  /** Size that a picture takes in its reading direction, mm; null where none is carried. */
+  readonly picture: { readonly content: PictureOnFace; readonly width: Mm; readonly height: Mm } | null;
 }
 
 const TURN = 2 * Math.PI;
@@ -29,6 +31,15 @@ const TURN = 2 * Math.PI;
 const shortWay = (angle: number): number => {
   const a = ((angle % TURN) + TURN) % TURN;
   return a > Math.PI ? a - TURN : a;
+};
+
+/** A picture in a room: whole and undistorted, or as wide as the wrap with its height kept where that fits. */
+const fitPicture = (choice: FaceChoice, width: Mm, height: Mm): PlacedFace['picture'] => {
+  if (choice.content.kind !== 'picture') return null;
+  const content = choice.content;
+  const scale = Math.min(width / content.width, height / content.height);
+  if (choice.wraps) return { content, width, height: Math.min(height, (width / content.width) * content.height) };
+  return { content, width: scale * content.width, height: scale * content.height };
 };
 
 /** Imported contours in a room: in its middle undistorted, or stretched to meet itself all the way round. */
@@ -68,6 +79,7 @@ export const placeFaces = (input: BatchInput, shape: RoundShape): PlacedFace[] =
           closes: choice.wraps,
         })),
         art: fitArt(choice, width, height),
+        picture: fitPicture(choice, width, height),
       },
     ];
   });
@@ -97,6 +109,7 @@ export const roundLettering = (
 /** What one piece carries on one face. */
 export const shapesOn = (face: PlacedFace, art: BatchArt | null, ordinal: number): FaceShapes => {
   if (face.art) return face.art;
+  if (face.picture) return { filled: [], drawn: [] };
   const piece = art?.pieces[ordinal - 1];
   return art && piece ? pieceShapes(art, letteringZone(face), piece) : { filled: [], drawn: [] };
 };

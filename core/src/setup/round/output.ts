@@ -1,95 +1,23 @@
-import type { BatchArt } from '../../artwork';
-import { addFill, addLines, Moves, runUp, planTime, type BurnSetting } from '../../burn';
-import {
-  developed,
-  LETTER_F,
-  lineToTravel,
-  onBlank,
-  readingTurn,
-  toTravel,
-  wrapTemplate,
-  type FacePlace,
-  type Unrolling,
-} from '../../drive';
+import { addLines, Moves, runUp, planTime, type BurnSetting, type FilledRow } from '../../burn';
+import { developed, LETTER_F, onBlank, readingTurn, toTravel, wrapTemplate, type FacePlace } from '../../drive';
 import { convexHull, polyline, transformContour, translation, type Contour, type Vec } from '../../geometry';
 import type { Pass } from '../../holding';
 import { turningChunks } from '../../output';
 import { fail, ok, type Result } from '../../result';
 import type { BatchInput } from '../input';
-import { shapesOn, type PlacedFace } from './faces';
+import { shapesOn } from './faces';
 import type { OnDrive, RoundReckoning } from './reckon';
 import { stillMoves } from './still';
-
-/** What a file for a drive needs of a batch's reckoning. */
-export interface TurningNeeds {
-  readonly round: RoundReckoning | null;
-  readonly art: BatchArt | null;
-  readonly onTheBoard: readonly { readonly ordinal: number }[];
-}
-
-const needDrive = (r: TurningNeeds): Result<{ round: RoundReckoning; on: OnDrive }> => {
-  const { round } = r;
-  if (!round?.on)
-    return fail('no-drive', round?.problem?.message ?? 'Choose a drive at the Drive station first.', 'drive');
-  return ok({ round, on: round.on });
-};
-
-const needRecipe = (input: BatchInput, on: OnDrive): Result<BurnSetting> =>
-  input.recipe
-    ? ok({ ...input.recipe.engrave, interval: on.interval!.used })
-    : fail('no-recipe', 'Choose a recipe at the Burn station first: power and speed come from it.', 'recipe');
-
-/** A face's lines in the file's axes, at each of its places. */
-const faceLines = (
-  face: PlacedFace,
-  art: BatchArt | null,
-  ordinal: number,
-  u: Unrolling,
-): { filled: Vec[][]; drawn: Vec[][] } => {
-  const shapes = shapesOn(face, art, ordinal);
-  const { reads } = face.choice;
-  const all = (lines: readonly (readonly Vec[])[], closed: boolean): Vec[][] =>
-    face.places.flatMap((place) => lines.map((line) => lineToTravel(line, place, reads, u, closed)));
-  return { filled: all(shapes.filled, true), drawn: all(shapes.drawn, false) };
-};
-
-/** Moves of the piece on the drive: one turn in all, lines along the axis, the turn by whole steps. */
-export const turnedMoves = (input: BatchInput, r: TurningNeeds): Result<{ moves: Moves; on: OnDrive }> => {
-  const needed = needDrive(r);
-  if (!needed.ok) return needed;
-  const { round, on } = needed.value;
-  const setting = needRecipe(input, on);
-  if (!setting.ok) return setting;
-  const ordinal = r.onTheBoard[0]?.ordinal ?? 1;
-  const filled: Vec[][] = [];
-  const drawn: Vec[][] = [];
-  for (const face of round.faces) {
-    const lines = faceLines(face, r.art, ordinal, on.unrolling);
-    filled.push(...lines.filled);
-    drawn.push(...lines.drawn);
-  }
-  if (filled.length + drawn.length === 0)
-    return fail('no-art', 'There is nothing to engrave yet: say at the Drive station what goes where.', 'drive.faces');
-  const moves = new Moves();
-  addFill(moves, filled, setting.value, input.machine.acceleration, input.setup.drive.bothWays);
-  // Strokes in the order in which they come to the top, so that the blank turns once.
-  const start = (line: readonly Vec[]): number => Math.min(...line.map((p) => p.y));
-  addLines(
-    moves,
-    drawn.sort((a, b) => start(a) - start(b)).map((vertices) => ({ closed: false, vertices })),
-    setting.value,
-  );
-  return ok({ moves, on });
-};
+import { needDrive, NO_PICTURES, turned, turnedMoves, type Pictures, type TurningNeeds } from './turned';
 
 const chunks = (
   input: BatchInput,
   on: OnDrive,
-  moves: Moves,
+  blocks: Iterable<Moves | FilledRow>,
   title: string,
   notes: readonly string[],
 ): Generator<string> =>
-  turningChunks(moves, {
+  turningChunks(blocks, {
     title,
     notes: [
       `machine ${input.machine.name}, drive ${on.drive.name}`,
@@ -105,11 +33,28 @@ const chunks = (
     rapidSpeed: input.machine.rapidSpeed,
   });
 
-/** The G-code of the piece on the drive. Refused while it is not known which way round art comes out. */
-export const turnedGcode = (input: BatchInput, r: TurningNeeds, title: string): Result<Generator<string>> => {
-  const made = turnedMoves(input, r);
+/** Pictures that a setup carries, by id. */
+export const picturesOf = (input: BatchInput): string[] => [
+  ...new Set(input.setup.drive.faces.flatMap((f) => (f.content.kind === 'picture' ? [f.content.pictureId] : []))),
+];
+
+/**
+ * The G-code of the piece on the drive. Refused while it is not known which way round art comes out.
+ * @param pictures all that the setup carries
+ * @param progress called with the share of lines written
+ */
+export const turnedGcode = (
+  input: BatchInput,
+  r: TurningNeeds,
+  title: string,
+  pictures: Pictures = NO_PICTURES,
+  progress?: (share: number) => void,
+): Result<Generator<string>> => {
+  const made = turned(input, r);
   if (!made.ok) return made;
-  const { moves, on } = made.value;
+  const { on, blocks, lines } = made.value;
+  if (picturesOf(input).some((id) => !pictures.has(id)))
+    return fail('no-picture', 'A picture of this setup is not at hand. Choose it again.', 'drive.faces');
   if (input.setup.drive.found === null)
     return fail(
       'no-letter',
@@ -133,8 +78,16 @@ export const turnedGcode = (input: BatchInput, r: TurningNeeds, title: string): 
     );
   if (!input.pieces.some((p) => p.state === 'loaded'))
     return fail('no-load', 'No piece is on the drive. Lay one on at the Run station.', 'run');
+  const watched = function* (): Generator<Moves | FilledRow> {
+    let at = 0;
+    for (const block of blocks(pictures)) {
+      yield block;
+      at += 1;
+      if (progress && at % 50 === 0) progress(at / Math.max(1, lines));
+    }
+  };
   return ok(
-    chunks(input, on, moves, title, [
+    chunks(input, on, watched(), title, [
       `piece ${r.onTheBoard[0]?.ordinal ?? 1}`,
       `recipe ${input.recipe?.name}`,
       `rows every ${on.interval!.used.toFixed(5)} mm, ${Math.round(on.interval!.used / on.travel.step)} steps`,
@@ -173,7 +126,9 @@ export const ringGcode = (input: BatchInput, r: TurningNeeds): Result<string> =>
   moves.push(x, on.circumference, setting.speed, setting.power);
   moves.push(x + TICK, on.circumference, setting.speed, setting.power);
   return ok(
-    [...chunks(input, on, moves, 'witness ring, on tape', [`one turn of ${on.circumference.toFixed(2)} mm`])].join(''),
+    [...chunks(input, on, [moves], 'witness ring, on tape', [`one turn of ${on.circumference.toFixed(2)} mm`])].join(
+      '',
+    ),
   );
 };
 
@@ -192,7 +147,7 @@ export const letterGcode = (input: BatchInput, r: TurningNeeds): Result<string> 
     lines.map((vertices) => ({ closed: false, vertices })),
     setting,
   );
-  return ok([...chunks(input, on, moves, 'F on tape', ['10 x 14 mm, foot towards the base'])].join(''));
+  return ok([...chunks(input, on, [moves], 'F on tape', ['10 x 14 mm, foot towards the base'])].join(''));
 };
 
 /** Hull of everything that is burned on the piece, in the file's axes. */
@@ -219,7 +174,7 @@ export const turnedWalk = (input: BatchInput, r: TurningNeeds): Result<string> =
   const moves = new Moves();
   moves.rapid(hull[0]!.x, hull[0]!.y);
   for (const p of [...hull.slice(1), hull[0]!]) moves.push(p.x, p.y, on.throwing.walkSpeed, 0);
-  const text = [...chunks(input, on, moves, 'walk of the true outline, beam off', [])].join('');
+  const text = [...chunks(input, on, [moves], 'walk of the true outline, beam off', [])].join('');
   // Nothing in this file may switch the beam on, not even at power nought.
   return ok(text.replace(/^M[34] S0\n/m, ''));
 };

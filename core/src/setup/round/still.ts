@@ -5,7 +5,7 @@ import { gcodeChunks } from '../../output';
 import { fail, ok, type Result } from '../../result';
 import type { BatchInput } from '../input';
 import { shapesOn } from './faces';
-import type { TurningNeeds } from './output';
+import type { TurningNeeds } from './turned';
 
 /**
  * Moves for a round piece that lies still in a cradle, its rim to the chosen side: what lies an arc

@@ -1,0 +1,3 @@
+export * from './grey';
+export * from './halftone';
+export * from './seen';
