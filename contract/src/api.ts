@@ -305,6 +305,13 @@ export const api = {
 
   listFixtures: make('GET', '/api/fixtures', { reply: z.array(fixtureDocument) }),
 
+  /** Said by the browser when it wrote a file itself, so that the log names it too. */
+  wroteFile: make('POST', '/api/batches/:id/written', {
+    params: byId,
+    body: z.object({ file: line('File', 1, 80) }),
+    reply: z.object({ ok: z.literal(true) }),
+  }),
+
   listLog: make('GET', '/api/log', {
     query: z.object({
       before: z.coerce.number().int().optional(),
@@ -321,6 +328,11 @@ export type ParamsOf<E extends AnyEndpoint> = z.infer<E['params']>;
 export type QueryOf<E extends AnyEndpoint> = z.infer<E['query']>;
 export type BodyOf<E extends AnyEndpoint> = z.infer<E['body']>;
 export type ReplyOf<E extends AnyEndpoint> = z.infer<E['reply']>;
+
+/** Where pictures are taken in (POST, the PNG itself, `?name=`) and given out (GET, `/:id`). */
+export const PICTURES = '/api/pictures';
+/** Largest picture file that is taken in, bytes. */
+export const LARGEST_PICTURE = 60_000_000;
 
 /** Files a batch can give, by the last part of `/api/batches/:id/files/`. */
 export const FILES = [

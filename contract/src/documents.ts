@@ -14,6 +14,17 @@ import {
   setup,
 } from './things';
 
+/** A picture as it was taken in; its dots come from `/api/pictures/:id` as a PNG in shades of grey. */
+export const pictureInfo = z.object({
+  id,
+  name: z.string(),
+  width: z.number().int(),
+  height: z.number().int(),
+  /** Mean darkness, 0 white to 1 black. */
+  darkness: z.number(),
+});
+export type PictureInfo = z.infer<typeof pictureInfo>;
+
 /** Things of the Shelf that people edit; also the names of their tables. */
 export type ShelfKind = 'blanks' | 'machines' | 'recipes' | 'drives';
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { checkProfile, FEWEST_MARKS, MOST_MARKS, MOST_POINTS } from '@bistre/core';
+import { checkProfile, FEWEST_MARKS, FEWEST_PICTURE_DOTS, KERNELS, MOST_MARKS, MOST_POINTS } from '@bistre/core';
 import { id, inRange, line, time, wholeNumber } from './limits';
 
 const vertex = z.object({
@@ -217,6 +217,20 @@ export const driveSettings = z.object({
         content: z.discriminatedUnion('kind', [
           z.object({ kind: z.literal('lettering') }),
           z.object({ kind: z.literal('art'), name: line('Art', 1, 120), contours: z.array(contour).min(1).max(2_000) }),
+          z.object({
+            kind: z.literal('picture'),
+            pictureId: id,
+            name: line('Picture', 1, 120),
+            width: wholeNumber('Dots across', FEWEST_PICTURE_DOTS, 100_000),
+            height: wholeNumber('Dots down', FEWEST_PICTURE_DOTS, 100_000),
+            darkness: inRange('Darkness', 0, 1),
+            treatment: z.object({
+              kernel: z.enum(KERNELS),
+              densest: inRange('Densest', 0.05, 1),
+              gamma: inRange('Middle tones', 0.2, 5),
+              negative: z.boolean(),
+            }),
+          }),
         ]),
         reads: z.enum(['around', 'down']),
         repeats: wholeNumber('Times round', 1, 24),

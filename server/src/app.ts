@@ -12,6 +12,7 @@ import { serve } from './http/serve';
 import { runRoutes } from './routes/run';
 import { cupRoutes } from './routes/cup';
 import { driveRoutes } from './routes/drive';
+import { pictureRoutes } from './routes/pictures';
 import { setupRoutes } from './routes/setup';
 import { shelfRoutes } from './routes/shelf';
 import { simRoutes } from './routes/sim';
@@ -45,6 +46,7 @@ export const createApp = (db: Db, log: Logger, pages?: string): Express => {
   setupRoutes(app, db);
   driveRoutes(app, db);
   cupRoutes(app, db);
+  pictureRoutes(app, db);
   runRoutes(app, db);
   shelfRoutes(app, db);
   simRoutes(app, db);

@@ -1,10 +1,12 @@
 import type { BlankSpec, DriveSpec, RecipeSpec, Setup } from '@bistre/contract';
-import type { Contour } from '@bistre/core';
+import { GLASS_TREATMENT, type Contour } from '@bistre/core';
 import { hideDrive } from '@bistre/core/bench-sim';
 import { loadBatch, record, reckonDocument } from './batches';
 import { writeRoster } from './changes/roster';
 import type { Trx } from './db/connect';
 import { addBatch, addSamples, dueIn, gaussian, tick } from './demo';
+import { harbourLight } from './demo-picture';
+import { takePicture } from './pictures';
 
 /** Small rollers, one driven, that take the place of the y motor. */
 const rollers: DriveSpec = {
@@ -127,7 +129,7 @@ const glass: BlankSpec = {
     },
     {
       id: 'face',
-      name: 'year',
+      name: 'front',
       x: 80,
       y: 0,
       width: 30,
@@ -369,6 +371,7 @@ export const seedRound = async (
   await tick(trx, flasks, 'blank.measure', 'drive.home', 'drive.switches', 'drive.plug', 'drive.stand');
   await halfwayThrough(trx, flasks);
 
+  const light = await takePicture(trx, await harbourLight(), 'harbour light.png', 'Odile');
   await addBatch(trx, {
     name: 'Trophy glasses',
     quantity: 24,
@@ -383,7 +386,24 @@ export const seedRound = async (
       driveId: chuckId,
       rimFaces: 'right',
       seam: { kind: 'seamless', gap: 0 },
-      faces: [{ zoneId: 'band', content: art('waves', waveBand()), reads: 'around', repeats: 1, wraps: true }],
+      faces: [
+        { zoneId: 'band', content: art('waves', waveBand()), reads: 'around', repeats: 1, wraps: true },
+        {
+          zoneId: 'face',
+          content: {
+            kind: 'picture',
+            pictureId: light.id,
+            name: light.name,
+            width: light.width,
+            height: light.height,
+            darkness: light.darkness,
+            treatment: GLASS_TREATMENT,
+          },
+          reads: 'around',
+          repeats: 1,
+          wraps: false,
+        },
+      ],
     },
     lines: [],
   });

@@ -1,11 +1,22 @@
 import type { Server } from 'node:http';
 import pino from 'pino';
 import { sql } from 'kysely';
-import { api, type AnyEndpoint, type BatchDocument, type BodyOf, type ParamsOf, type ReplyOf } from '@bistre/contract';
+import sharp from 'sharp';
+import {
+  api,
+  PICTURES,
+  pictureInfo,
+  type AnyEndpoint,
+  type BatchDocument,
+  type BodyOf,
+  type ParamsOf,
+  type ReplyOf,
+} from '@bistre/contract';
 import { createApp } from './app';
 import { connect, migrate, type Db } from './db/connect';
 import { migrations } from './db/migrations';
 import { clearAll, seedDemo } from './demo';
+import { loadPictures } from './pictures';
 
 const url = process.env.DATABASE_URL;
 const suite = url ? describe : describe.skip;
@@ -502,6 +513,45 @@ suite('the server against PostgreSQL', () => {
     const headers = (await fetch(`${base}/api/health`)).headers;
     expect(headers.get('content-security-policy')).toContain("default-src 'self'");
     expect(headers.get('x-content-type-options')).toBe('nosniff');
+  });
+
+  it('takes a picture in, plain and once, and refuses what is none by name', async () => {
+    const put = (body: Buffer, name: string): Promise<Response> =>
+      fetch(`${base}${PICTURES}?${new URLSearchParams({ name }).toString()}`, {
+        method: 'POST',
+        headers: { 'content-type': 'image/png' },
+        body: new Uint8Array(body),
+      });
+    // Half of it clear: it is laid on white.
+    const dots = Buffer.alloc(40 * 20 * 4);
+    for (let i = 0; i < 40 * 20; i += 1) if (i % 40 < 20) dots[4 * i + 3] = 255;
+    const png = await sharp(dots, { raw: { width: 40, height: 20, channels: 4 } })
+      .png()
+      .toBuffer();
+    const info = pictureInfo.parse(await (await put(png, 'half.png')).json());
+    expect(info).toMatchObject({ name: 'half.png', width: 40, height: 20 });
+    expect(info.darkness).toBeCloseTo(0.5, 3);
+    expect(await (await put(png, 'other name.png')).json()).toEqual(info);
+    const grey = (await loadPictures(db, [info.id])).get(info.id)!;
+    expect([...grey.pixels.slice(18, 22)]).toEqual([0, 0, 255, 255]);
+    const given = await fetch(`${base}${PICTURES}/${info.id}`);
+    expect(given.headers.get('content-type')).toBe('image/png');
+    expect((await sharp(Buffer.from(await given.arrayBuffer())).metadata()).channels).toBe(1);
+    for (const [body, name, words] of [
+      [Buffer.from('<svg/>'), 'art.svg', /art\.svg is not a PNG file/],
+      [png.subarray(0, 60), 'cut.png', /cut\.png is damaged/],
+      [
+        await sharp({ create: { width: 8, height: 8, channels: 3, background: 'red' } })
+          .png()
+          .toBuffer(),
+        'dot.png',
+        /only 8 × 8 dots/,
+      ],
+    ] as const) {
+      const response = await put(body, name);
+      expect(response.status).toBe(422);
+      expect(((await response.json()) as { message: string }).message).toMatch(words);
+    }
   });
 
   it('limits bodies and says so', async () => {

@@ -206,9 +206,29 @@ const drives: Migration = {
   },
 };
 
+/** Pictures for engraving, in shades of grey, each kept once. */
+const pictures: Migration = {
+  async up(db: Kysely<unknown>) {
+    await sql`
+      create table pictures (
+        id uuid primary key default gen_random_uuid(),
+        sha256 text not null unique,
+        name text not null check (name <> ''),
+        width integer not null check (width > 0),
+        height integer not null check (height > 0),
+        darkness double precision not null check (darkness between 0 and 1),
+        png bytea not null,
+        at timestamptz not null default now(),
+        by text not null
+      );
+    `.execute(db);
+  },
+};
+
 /** Forward only, in order; a release never changes one that was shipped. */
 export const migrations: Readonly<Record<string, Migration>> = {
   '0001_first': first,
   '0002_mark_count': markCount,
   '0003_drives': drives,
+  '0004_pictures': pictures,
 };

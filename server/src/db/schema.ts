@@ -130,6 +130,17 @@ export interface Database {
     undo: Json<UndoStep | null> | null;
     undone_at: Date | null;
   };
+  pictures: {
+    id: Generated<string>;
+    sha256: string;
+    name: string;
+    width: number;
+    height: number;
+    darkness: number;
+    png: Buffer;
+    at: Generated<Date>;
+    by: string;
+  };
   simulations: { batch_id: string; state: Json<unknown> };
   replies: { key: string; path: string; status: number; body: Json<unknown>; at: Time };
 }

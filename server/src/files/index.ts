@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream';
 import type { Express, Response } from 'express';
 import sharp from 'sharp';
-import { FILES, type BatchDocument, type FileName } from '@bistre/contract';
+import { batchInput, FILES, type BatchDocument, type FileName } from '@bistre/contract';
 import {
   boardGcode,
   greatestDiameter,
@@ -14,6 +14,8 @@ import {
   transformContour,
   translation,
   turnedGcode,
+  picturesOf,
+  type Pictures,
   turnedWalk,
   unrolledPasses,
   type BatchReckoning,
@@ -40,6 +42,7 @@ import { loadBatch, record, reckonDocument } from '../batches';
 import type { Db } from '../db/connect';
 import { HttpProblem, refused } from '../http/problem';
 import { operatorOf } from '../http/serve';
+import { loadPictures } from '../pictures';
 import { proofSheet, setupSheet, templateSheet } from './pdf';
 
 const TYPES: Readonly<Record<string, string>> = {
@@ -119,7 +122,7 @@ const unrolledSvg = (r: BatchReckoning, title: string): string => {
   );
 };
 
-const make = async (batch: BatchDocument, file: FileName): Promise<Body> => {
+const make = async (batch: BatchDocument, file: FileName, pictures: Pictures): Promise<Body> => {
   const { input, reckoning: r } = reckonDocument(batch, 50_000);
   const board = (): NonNullable<typeof r.board> => {
     if (!r.board) throw refused(r.boardProblem!);
@@ -141,7 +144,7 @@ const make = async (batch: BatchDocument, file: FileName): Promise<Body> => {
         !r.round
           ? loadGcode(input, r, batch.name)
           : batch.drive
-            ? turnedGcode(input, r, batch.name)
+            ? turnedGcode(input, r, batch.name, pictures)
             : stillGcode(input, r, batch.name),
       );
     case 'load.svg':
@@ -225,7 +228,8 @@ export const fileRoutes = (app: Express, db: Db): void => {
     if (!file || !/^[0-9a-f-]{36}$/.test(request.params.id))
       throw new HttpProblem(404, { code: 'not-found', message: 'There is no such file.' });
     const batch = await db.transaction().execute((trx) => loadBatch(trx, request.params.id));
-    const body = await make(batch, file);
+    const ids = file === 'load.gcode' ? picturesOf(batchInput(batch)) : [];
+    const body = await make(batch, file, await loadPictures(db, ids));
     const by = operatorOf(request);
     await db
       .transaction()

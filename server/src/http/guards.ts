@@ -63,11 +63,12 @@ export const answerProblems =
       response.status(error.status).json(error.problem);
       return;
     }
-    const known = error as { code?: string; type?: string; status?: number };
+    const known = error as { code?: string; type?: string; status?: number; limit?: number };
     if (known.type === 'entity.too.large') {
-      response
-        .status(413)
-        .json({ code: 'too-large', message: 'This is larger than Bistre reads (8 MB). Nothing was changed.' });
+      response.status(413).json({
+        code: 'too-large',
+        message: `This is larger than Bistre reads (${Math.round((known.limit ?? 8e6) / 1e6)} MB). Nothing was changed.`,
+      });
       return;
     }
     if (known.type === 'entity.parse.failed') {

@@ -2,10 +2,12 @@ import { api, type BatchDocument, type CupView } from '@bistre/contract';
 import {
   letterGcode,
   ringGcode,
+  picturesOf,
   turnedGcode,
   type BatchInput,
   type BatchReckoning,
   type OnDrive,
+  type Pictures,
   type RoundShape,
 } from '@bistre/core';
 import { hideDrive, panelAtFirst, runOnDrive, type DrivePanel, type HiddenDrive } from '@bistre/core/bench-sim';
@@ -14,6 +16,7 @@ import { loadBatch, record, reckonDocument } from '../batches';
 import type { Db, Trx } from '../db/connect';
 import { refused } from '../http/problem';
 import { serve } from '../http/serve';
+import { loadPictures } from '../pictures';
 import { needDrive } from './drive';
 
 interface CupState {
@@ -45,15 +48,38 @@ const viewOf = (state: CupState, on: OnDrive): CupView => ({
   acceleration: state.panel.acceleration,
 });
 
-const fileOf = (what: 'ring' | 'letter' | 'piece', input: BatchInput, r: BatchReckoning): string => {
+const fileOf = (
+  what: 'ring' | 'letter' | 'piece',
+  input: BatchInput,
+  r: BatchReckoning,
+  pictures: Pictures,
+): string => {
   const made =
     what === 'ring'
       ? ringGcode(input, r)
       : what === 'letter'
         ? letterGcode(input, r)
-        : turnedGcode(input, r, input.name);
+        : turnedGcode(input, r, input.name, pictures);
   if (!made.ok) throw refused(made.problem);
   return typeof made.value === 'string' ? made.value : [...made.value].join('');
+};
+
+/** Dots that the pictures of a setup come to. */
+const dotsOf = (input: BatchInput, r: BatchReckoning): number => {
+  const interval = r.round?.on?.interval?.used ?? input.recipe?.engrave.interval ?? 0.1;
+  return (r.round?.faces ?? []).reduce(
+    (n, f) => n + (f.picture ? (f.places.length * f.picture.width * f.picture.height) / interval ** 2 : 0),
+    0,
+  );
+};
+const MOST_SIMULATED_DOTS = 2_000_000;
+/** Strokes that are sent to be drawn. */
+const MOST_STROKES = 60_000;
+
+/** Every n-th stroke, when there are more than can be drawn. */
+const thinned = (strokes: readonly number[]): readonly number[] => {
+  const every = Math.ceil(strokes.length / 4 / MOST_STROKES);
+  return every < 2 ? strokes : strokes.filter((_, i) => Math.floor(i / 4) % every === 0);
 };
 
 /** Middle of strokes by their length. */
@@ -110,7 +136,15 @@ export const cupRoutes = (app: Express, db: Db): void => {
     const on = needDrive(reckoning);
     const state = await loadCup(trx, batch, on);
     await saveCup(trx, params.id, state);
-    const file = fileOf(body.what, input, reckoning);
+    const pictures = await loadPictures(trx, body.what === 'piece' ? picturesOf(input) : []);
+    const dots = dotsOf(input, reckoning);
+    if (body.what === 'piece' && dots > MOST_SIMULATED_DOTS)
+      throw refused({
+        code: 'too-fine-to-simulate',
+        message: `The pictures have ${(dots / 1e6).toFixed(1)} million dots; the simulated drive burns up to ${MOST_SIMULATED_DOTS / 1e6} million. Rehearse with a coarser recipe; the file for the machine is not limited so.`,
+        field: 'recipe',
+      });
+    const file = fileOf(body.what, input, reckoning, pictures);
     const setup = {
       machine: input.machine,
       rimFaces: input.setup.drive.rimFaces,
@@ -145,6 +179,7 @@ export const cupRoutes = (app: Express, db: Db): void => {
                 },
                 500,
               ).reckoning,
+              pictures,
             ),
             asCalibrated(on),
             on.drive,
@@ -156,7 +191,7 @@ export const cupRoutes = (app: Express, db: Db): void => {
     const round = (v: number): number => Math.round(v * 100) / 100;
     return {
       thrown: burned.thrown,
-      strokes: burned.strokes.map(round),
+      strokes: thinned(burned.strokes).map(round),
       // A rule shows quarters of a millimetre.
       overlap: body.what === 'ring' && !burned.thrown ? Math.round(burned.closing * 4) / 4 : null,
       dx: a && b ? round(a.x - b.x) : null,

@@ -1,4 +1,14 @@
-import type { AnyEndpoint, ApiProblem, BodyOf, ParamsOf, QueryOf, ReplyOf } from '@bistre/contract';
+import {
+  PICTURES,
+  pictureInfo,
+  type AnyEndpoint,
+  type ApiProblem,
+  type BodyOf,
+  type ParamsOf,
+  type PictureInfo,
+  type QueryOf,
+  type ReplyOf,
+} from '@bistre/contract';
 
 /** What the server said no to, or that it could not be reached. */
 export class CallFailed extends Error {
@@ -57,6 +67,19 @@ export const call = async <E extends AnyEndpoint>(endpoint: E, input: Input<E> =
   const body: unknown = await response.json().catch(() => AWAY);
   if (!response.ok) throw new CallFailed(response.status, body as ApiProblem);
   return body as ReplyOf<E>;
+};
+
+/** Sends a picture as it is; the server makes it plain and says its size. */
+export const sendPicture = async (file: File): Promise<PictureInfo> => {
+  const response = await fetch(`${PICTURES}?${new URLSearchParams({ name: file.name }).toString()}`, {
+    method: 'POST',
+    headers: { 'bistre-operator': encodeURIComponent(operatorName()), 'content-type': 'image/png' },
+    body: file,
+  }).catch(() => null);
+  if (!response) throw new CallFailed(0, AWAY);
+  const body: unknown = await response.json().catch(() => AWAY);
+  if (!response.ok) throw new CallFailed(response.status, body as ApiProblem);
+  return pictureInfo.parse(body);
 };
 
 export const messageOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));

@@ -1,8 +1,8 @@
 import { expose } from 'comlink';
-import { batchInput, type BatchDocument } from '@bistre/contract';
+import type { BatchDocument } from '@bistre/contract';
+import { prepare } from './prepare';
 import {
   artOnBlank,
-  batchArt,
   benchSteps,
   blankOutline,
   circle,
@@ -10,12 +10,10 @@ import {
   pieceShapes,
   readRoster,
   decodeRoster,
-  reckonBatch,
   stationStates,
   screenPath,
   trueOutline,
   unrolledPasses,
-  type Alphabet,
   type BatchArt,
   type BatchReckoning,
   type Result,
@@ -40,9 +38,14 @@ export interface Shown {
   readonly outline: readonly Vec[];
 }
 
+/** A face as the drawings show it. */
+export type FaceShown = Pick<RoundReckoning['faces'][number], 'zone' | 'places' | 'around' | 'along' | 'picture'> & {
+  readonly reads: 'around' | 'down';
+};
+
 /** A round blank as the pages show it: its art as ready paths and as strokes for the turning picture. */
 export type RoundShown = Omit<RoundReckoning, 'faces'> & {
-  readonly faces: readonly Pick<RoundReckoning['faces'][number], 'zone' | 'places' | 'around' | 'along'>[];
+  readonly faces: readonly FaceShown[];
   /** Laid flat without stretch, rim up, origin at the feature on the rim, mm. */
   readonly unrolled: { readonly fill: string; readonly line: string };
   /** Strokes on the blank: angle from the feature and place from the rim, twice each; rad, mm. */
@@ -62,52 +65,10 @@ export interface ArtShown {
   readonly paths: Readonly<Record<number, { readonly fill: string; readonly line: string }>>;
 }
 
-const alphabets = new Map<string, Alphabet>();
-const LABELS = 'readability';
-
-const need = async (ids: readonly string[]): Promise<Record<string, Alphabet>> => {
-  await Promise.all(
-    [...new Set([...ids, LABELS])]
-      .filter((id) => !alphabets.has(id))
-      .map(async (id) => {
-        const response = await fetch(`/api/alphabets/${id}`);
-        if (response.ok) alphabets.set(id, (await response.json()) as Alphabet);
-      }),
-  );
-  return Object.fromEntries(alphabets);
-};
-
 const pathOf = (lines: readonly (readonly Vec[])[], closed: boolean): string =>
   lines.map((vertices) => screenPath({ closed, vertices })).join('');
 
 const drawn = new Map<string, { fill: string; line: string }>();
-
-let lastArt: { readonly key: string; readonly art: BatchArt } | null = null;
-
-/** The roster as set; kept while nothing that it follows from changes, which is so for most keystrokes. */
-const artOf: typeof batchArt = (blank, zone, settings, rows, set) => {
-  const key = JSON.stringify([blank.holes, zone, settings, Object.keys(set), rows]);
-  if (lastArt?.key !== key) lastArt = { key, art: batchArt(blank, zone, settings, rows, set) };
-  return lastArt.art;
-};
-
-const prepare = async (
-  batch: BatchDocument,
-  pieces: number,
-): Promise<{ input: ReturnType<typeof batchInput>; reckoning: BatchReckoning }> => {
-  const input = batchInput(batch);
-  const set = await need(batch.setup.lettering.lines.map((l) => l.alphabet));
-  return {
-    input,
-    reckoning: reckonBatch(input, {
-      now: new Date(),
-      alphabets: set,
-      labels: LABELS,
-      simulatedPieces: pieces,
-      art: artOf,
-    }),
-  };
-};
 
 const wordsOf = (art: BatchArt): Omit<ArtShown, 'paths'> => ({
   exceptions: art.lettering.exceptions as ArtShown['exceptions'],
@@ -170,14 +131,21 @@ const roundShown = (r: BatchReckoning, batch: BatchDocument): RoundShown | null 
     const passes = unrolledPasses(r);
     const path = (kind: 'fill' | 'line'): string =>
       passes
-        .filter((p) => p.kind === kind)
+        .filter((p) => p.kind === kind && p.name !== 'picture-edge')
         .flatMap((p) => p.contours.map((c) => screenPath(c)))
         .join('');
     lastWrap = { key, shown: { unrolled: { fill: path('fill'), line: path('line') }, strokes: strokesOf(r) } };
   }
   return {
     ...round,
-    faces: round.faces.map(({ zone, places, around, along }) => ({ zone, places, around, along })),
+    faces: round.faces.map(({ zone, places, around, along, picture, choice }) => ({
+      zone,
+      places,
+      around,
+      along,
+      picture,
+      reads: choice.reads,
+    })),
     ...lastWrap.shown,
   };
 };

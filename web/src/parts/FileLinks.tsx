@@ -2,6 +2,15 @@ import { toast } from 'sonner';
 import type { ApiProblem, FileName } from '@bistre/contract';
 import { operatorName } from '../data/api';
 
+/** Saves bytes as the browser saves files. */
+export const handToBrowser = (blob: Blob, name: string): void => {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(blob);
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+};
+
 /** Fetches a file and hands it to the browser; a refusal is said in words instead of a broken page. */
 const save = async (batchId: string, file: FileName): Promise<void> => {
   const response = await fetch(`/api/batches/${batchId}/files/${file}`, {
@@ -16,11 +25,7 @@ const save = async (batchId: string, file: FileName): Promise<void> => {
     return;
   }
   const name = /filename="([^"]+)"/.exec(response.headers.get('content-disposition') ?? '')?.[1] ?? file;
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(await response.blob());
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+  handToBrowser(await response.blob(), name);
 };
 
 export const FileLinks = ({

@@ -1,5 +1,14 @@
 import { addLines, Moves, runUp, planTime, type BurnSetting, type FilledRow } from '../../burn';
-import { developed, LETTER_F, onBlank, readingTurn, toTravel, wrapTemplate, type FacePlace } from '../../drive';
+import {
+  developed,
+  faceOutline,
+  LETTER_F,
+  onBlank,
+  readingTurn,
+  toTravel,
+  wrapTemplate,
+  type FacePlace,
+} from '../../drive';
 import { convexHull, polyline, transformContour, translation, type Contour, type Vec } from '../../geometry';
 import type { Pass } from '../../holding';
 import { turningChunks } from '../../output';
@@ -199,7 +208,7 @@ export const artOnBlank = (
 /** The blank laid flat, rim up, with its art: passes in mm, origin at the feature on the rim. */
 export const unrolledPasses = (r: TurningNeeds): Pass[] => {
   if (!r.round) return [];
-  const { shape, artFrom, artTo } = r.round;
+  const { shape, artFrom, artTo, faces } = r.round;
   const flat = developed(shape.profile, artFrom, artTo);
   const { filled, drawn } = artOnBlank(r);
   const lay = (lines: readonly { angle: number; along: number }[][], closed: boolean): Contour[] =>
@@ -209,9 +218,19 @@ export const unrolledPasses = (r: TurningNeeds): Pass[] => {
         closed,
       ),
     );
+  const rims = faces.flatMap(({ picture, places, choice }) =>
+    picture
+      ? places.map((place) => {
+          const [w, h] = choice.reads === 'around' ? [picture.width, picture.height] : [picture.height, picture.width];
+          return faceOutline(shape, place, w, h);
+        })
+      : [],
+  );
   return [
     { name: 'engrave-fill', kind: 'fill', contours: lay(filled, true) },
     { name: 'engrave-line', kind: 'line', contours: lay(drawn, false) },
+    // Pictures are told by their edges here; their dots are in the G-code.
+    ...(rims.length > 0 ? [{ name: 'picture-edge', kind: 'line' as const, contours: lay(rims, true) }] : []),
   ];
 };
 

@@ -36,6 +36,21 @@ export const warningsOf = (
           message: `${zone.name} reaches ${mm(besideFor(diameter / 2, face.around / 2))} beside the crest; lying still, ${mm(half)} are in focus. Make it narrower, or use a drive.`,
         });
     }
+    if (face.picture) {
+      const { content, width, height } = face.picture;
+      const dot = Math.max(width / content.width, height / content.height);
+      // Three lines to a dot of the picture, and its dots begin to show as squares.
+      if (on?.interval && dot > 3 * on.interval.used)
+        out.push({
+          station: 'drive',
+          message: `${content.name} has a dot every ${mm(dot)}, lines are ${mm(on.interval.used)} apart: its dots will show. A picture of ${Math.round(width / on.interval.used)} × ${Math.round(height / on.interval.used)} dots would be as fine as the lines.`,
+        });
+      if (!input.drive)
+        out.push({
+          station: 'drive',
+          message: `${content.name} is a picture: it is engraved on a drive, not on a piece lying still. Choose a drive, or carry art made of lines.`,
+        });
+    }
     if (!input.drive && (choice.wraps || face.places.some((p) => Math.abs(p.angle) > 1e-6)))
       out.push({
         station: 'drive',

@@ -9,6 +9,7 @@ import {
   type RoundShape,
 } from '@bistre/core';
 import type { RoundShown } from '../../data/reckon.worker';
+import { drawCells, usePictureCells, type PictureCells } from './pictures';
 import { Drawing, Legend, ScaleBar, useSize, type View } from '../scale';
 
 const still = (): boolean => window.matchMedia('(prefers-reduced-motion: reduce)').matches;
@@ -54,7 +55,17 @@ const prepare = (shape: RoundShape, strokes: Float32Array): Prepared => {
  * The blank turning, art on it, drawn as it is seen from the front with its rim up. Strokes are
  * unrolled arcs; each frame turns them round and leaves out those behind.
  */
-export const TurningView = ({ shape, strokes, label }: { shape: RoundShape; strokes: Float32Array; label: string }) => {
+export const TurningView = ({
+  shape,
+  strokes,
+  pictures,
+  label,
+}: {
+  shape: RoundShape;
+  strokes: Float32Array;
+  pictures: readonly PictureCells[];
+  label: string;
+}) => {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [turning, setTurning] = useState(() => !still());
   const [held, setHeld] = useState(0);
@@ -153,6 +164,17 @@ export const TurningView = ({ shape, strokes, label }: { shape: RoundShape; stro
       }
       g.lineWidth = 1.2;
       g.stroke();
+      for (const cells of pictures)
+        drawCells(g, cells, dense, (n) => {
+          const a = cells.angle[n]! + angle.current;
+          const facing = Math.cos(a);
+          return facing < 0.02
+            ? null
+            : {
+                x: cx + cells.radius[n]! * Math.sin(a) * k,
+                y: top + cells.along[n]! * down + cells.radius[n]! * facing * tip,
+              };
+        });
       if (shape.feature) {
         const a = at(0, shape.profile[0]!.at, angle.current);
         const b = at(0, base.at, angle.current);
@@ -184,7 +206,7 @@ export const TurningView = ({ shape, strokes, label }: { shape: RoundShape; stro
       cancelAnimationFrame(frame);
       observer.disconnect();
     };
-  }, [shape, strokes, turning, held]);
+  }, [shape, strokes, pictures, turning, held]);
   return (
     <div className="flex h-full min-h-0 flex-col">
       <canvas ref={canvas} role="img" aria-label={label} className="min-h-0 w-full flex-1" />
@@ -210,7 +232,7 @@ const line = (points: readonly { x: number; y: number }[]): string =>
   `M${points.map((p) => `${p.x.toFixed(2)} ${p.y.toFixed(2)}`).join('L')}`;
 
 /** The side of the blank laid flat to scale, rim up, the feature in its middle; zones, art and the seam. */
-const Unrolled = ({ round }: { round: RoundShown }) => {
+const Unrolled = ({ round, pictures }: { round: RoundShown; pictures: readonly PictureCells[] }) => {
   const [ref, size] = useSize();
   const { shape, on } = round;
   const length = roundLength(shape);
@@ -226,13 +248,26 @@ const Unrolled = ({ round }: { round: RoundShown }) => {
   const view = { width: size.width, height: size.height, k } as View;
   const place = (p: { x: number; y: number }): { x: number; y: number } => ({ x: cx + p.x * k, y: top - p.y * k });
   const bottom = top - low * k;
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    const c = canvas.current;
+    const g = c?.getContext('2d');
+    if (!c || !g) return;
+    const dense = window.devicePixelRatio || 1;
+    c.width = size.width * dense;
+    c.height = size.height * dense;
+    for (const cells of pictures) drawCells(g, cells, dense, (n) => place(flat(cells.angle[n]!, cells.along[n]!)));
+  });
   const seamWord = on
     ? on.seam.gap > 0
       ? `seam gap ${on.seam.gap.toFixed(1)} ± ${on.seam.spread.toFixed(2)} mm`
       : `seam closes to ± ${on.seam.spread.toFixed(2)} mm`
     : '';
   return (
-    <div ref={ref} className="h-full min-h-0 overflow-hidden">
+    <div ref={ref} className="relative h-full min-h-0 overflow-hidden">
+      {pictures.length > 0 && (
+        <canvas ref={canvas} aria-hidden className="pointer-events-none absolute inset-0 h-full w-full" />
+      )}
       <svg role="img" aria-label="The blank laid flat with its art" className="block h-full w-full select-none">
         {[-180, -90, 0, 90, 180].map((a) => {
           const rim = place(flat((a * Math.PI) / 180, 0));
@@ -298,6 +333,7 @@ const Unrolled = ({ round }: { round: RoundShown }) => {
 /** The wrap: unrolled and turning side by side. */
 export const WrapDrawing = ({ round }: { round: RoundShown }) => {
   const [ref] = useSize();
+  const pictures = usePictureCells(round, { ink: token('--ink'), ground: token('--sheet') });
   return (
     <Drawing
       refTo={ref}
@@ -311,8 +347,13 @@ export const WrapDrawing = ({ round }: { round: RoundShown }) => {
       }
     >
       <div className="grid h-full min-h-0 grid-cols-[minmax(0,1.9fr)_minmax(0,1fr)]">
-        <Unrolled round={round} />
-        <TurningView shape={round.shape} strokes={round.strokes} label="The blank turning with its art" />
+        <Unrolled round={round} pictures={pictures} />
+        <TurningView
+          shape={round.shape}
+          strokes={round.strokes}
+          pictures={pictures}
+          label="The blank turning with its art"
+        />
       </div>
     </Drawing>
   );

@@ -309,7 +309,7 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
           </Part>
         </>
       )}
-      {faces && <FacesDialog handle={handle} onClose={() => setFaces(false)} />}
+      {faces && <FacesDialog handle={handle} round={round} onClose={() => setFaces(false)} />}
     </>
   );
 };

@@ -1,24 +1,56 @@
 import { useState } from 'react';
-import { api } from '@bistre/contract';
-import type { DriveSettings, FaceChoice } from '@bistre/core';
+import { api, LARGEST_PICTURE } from '@bistre/contract';
+import { FRESH_TREATMENT, GLASS_TREATMENT, type DriveSettings, type FaceChoice } from '@bistre/core';
+import type { RoundShown } from '../../data/reckon.worker';
 import type { BatchHandle } from '../../data/use-batch';
-import { call, messageOf } from '../../data/api';
+import { call, messageOf, sendPicture } from '../../data/api';
 import { Choice, MeasureField, Select, Tick } from '../../parts/fields';
 import { Modal } from '../../parts/Modal';
 import { Finding } from '../../parts/Part';
+import { PictureFields } from './PictureFields';
 
 /** What goes where on a round blank: art or names, in which zone, how often, how it meets itself. */
-export const FacesDialog = ({ handle, onClose }: { handle: BatchHandle; onClose: () => void }) => {
+export const FacesDialog = ({
+  handle,
+  round,
+  onClose,
+}: {
+  handle: BatchHandle;
+  round: RoundShown | null;
+  onClose: () => void;
+}) => {
   const { batch } = handle;
   const settings = batch.setup.drive;
   const { zones } = batch.blank.spec;
   const [problem, setProblem] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
   const update = (part: Partial<DriveSettings>): void =>
     handle.update('drive', { ...settings, ...part } as typeof settings);
   const change = (i: number, part: Partial<FaceChoice>): void =>
     update({ faces: settings.faces.map((f, k) => (k === i ? { ...f, ...part } : f)) as DriveSettings['faces'] });
+  const readPicture = async (i: number, file: File): Promise<void> => {
+    if (file.size > LARGEST_PICTURE) {
+      setProblem(
+        `${file.name} is ${(file.size / 1e6).toFixed(0)} MB; at most ${LARGEST_PICTURE / 1e6} MB are read. Make it smaller first.`,
+      );
+      return;
+    }
+    setBusy(true);
+    try {
+      const { id, name, width, height, darkness } = await sendPicture(file);
+      const light = batch.blank.spec.shape.kind === 'round' && batch.blank.spec.shape.material === 'glass';
+      const treatment = light ? GLASS_TREATMENT : FRESH_TREATMENT;
+      change(i, { content: { kind: 'picture', pictureId: id, name, width, height, darkness, treatment } });
+      setProblem(null);
+    } catch (error) {
+      setProblem(messageOf(error));
+    } finally {
+      setBusy(false);
+    }
+  };
   const readArt = async (i: number, file: File | undefined): Promise<void> => {
     if (!file) return;
+    if (/\.png$/i.test(file.name)) return readPicture(i, file);
     if (file.size > 5_000_000) {
       setProblem(`${file.name} is ${(file.size / 1e6).toFixed(1)} MB; at most 5 MB are read.`);
       return;
@@ -65,10 +97,10 @@ export const FacesDialog = ({ handle, onClose }: { handle: BatchHandle; onClose:
             />
             <Select
               label="carries"
-              value={f.content.kind}
+              value={f.content.kind === 'lettering' ? 'lettering' : 'art'}
               options={[
                 ['lettering', 'names from the roster'],
-                ['art', f.content.kind === 'art' ? f.content.name : 'art from a file'],
+                ['art', f.content.kind === 'lettering' ? 'art or a picture from a file' : f.content.name],
               ]}
               onChange={(kind) => {
                 if (kind === 'lettering') change(i, { content: { kind: 'lettering' } });
@@ -107,15 +139,24 @@ export const FacesDialog = ({ handle, onClose }: { handle: BatchHandle; onClose:
               onChange={(wraps) => change(i, { wraps })}
             />
             <label className="text-[13px] text-soft">
-              art, SVG or DXF{' '}
+              art (SVG, DXF) or a picture (PNG){' '}
               <input
                 id={`art-${i}`}
                 type="file"
-                accept=".svg,.dxf"
+                accept=".svg,.dxf,.png"
                 onChange={(e) => void readArt(i, e.target.files?.[0])}
               />
             </label>
           </div>
+          {f.content.kind === 'picture' && (
+            <PictureFields
+              content={f.content}
+              across={round?.faces.find((shown) => shown.zone.id === f.zoneId && shown.picture)?.picture?.width ?? 50}
+              interval={round?.on?.interval?.used ?? batch.recipe?.spec.engrave.interval ?? 0.1}
+              spot={batch.machine.profile.kerf}
+              onChange={(content) => change(i, { content })}
+            />
+          )}
         </div>
       ))}
       <p>
@@ -159,6 +200,7 @@ export const FacesDialog = ({ handle, onClose }: { handle: BatchHandle; onClose:
           onChange={(rowScaling) => update({ rowScaling })}
         />
       </div>
+      {busy && <p className="mt-2 text-soft">Reading the picture …</p>}
       {problem && <Finding tone="out">{problem}</Finding>}
       <p className="mt-4 flex justify-end">
         <button className="act act-main" onClick={onClose}>

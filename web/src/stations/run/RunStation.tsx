@@ -4,6 +4,7 @@ import { api, type SimRunView } from '@bistre/contract';
 import { fixed, percent } from '@bistre/core';
 import { call, messageOf } from '../../data/api';
 import { FileLinks } from '../../parts/FileLinks';
+import { PictureFile } from '../../parts/PictureFile';
 import { Caution, Finding, Part } from '../../parts/Part';
 import { Reading } from '../../parts/Reading';
 import { Steps } from '../../parts/Steps';
@@ -63,6 +64,7 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
   const first = !batch.firstApproved;
   const waitingFirst = first && run.done > 0 && run.openLoad === null;
   const warnings = reckoning.warnings.filter((w) => w.station === 'run');
+  const pictures = batch.setup.drive.faces.some((f) => f.content.kind === 'picture');
   return (
     <>
       <Part
@@ -166,10 +168,11 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
                 <span className="ml-2 text-soft">{first ? 'the rest is held until it is approved' : ''}</span>
               </p>
             )}
+            {batch.drive && pictures && <PictureFile batch={batch} />}
             <FileLinks
               batchId={batch.id}
               files={[
-                ['load.gcode', 'G-code'],
+                ...(batch.drive && pictures ? [] : ([['load.gcode', 'G-code']] as const)),
                 ['load.svg', 'SVG'],
                 ['load.dxf', 'DXF'],
                 ...(reckoning.round ? [] : ([['load.png', 'PNG']] as const)),

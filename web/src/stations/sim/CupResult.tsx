@@ -43,7 +43,9 @@ export const CupResult = ({ run, round, onClose }: { run: CupRunView; round: Rou
       const p = flat(angle, along);
       line += `${i % 4 === 0 ? 'M' : 'L'}${p.x.toFixed(2)} ${p.y.toFixed(2)}`;
     }
-    return { ...round, unrolled: { fill: '', line }, strokes };
+    // What was burned is drawn stroke by stroke: pictures as they were meant would hide it.
+    const faces = round.faces.map((f) => ({ ...f, picture: null }));
+    return { ...round, faces, unrolled: { fill: '', line }, strokes };
   }, [run, round]);
   if (run.thrown)
     return (

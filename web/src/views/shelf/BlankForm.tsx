@@ -4,6 +4,7 @@ import { api, blankSpec, type BlankDocument, type BlankSpec } from '@bistre/cont
 import { checkProfile, nominalSize } from '@bistre/core';
 import { BlankDrawing, nominalPath } from '../../drawing/BlankDrawing';
 import { TurningView } from '../../drawing/round/WrapDrawing';
+import type { PictureCells } from '../../drawing/round/pictures';
 import { call, messageOf } from '../../data/api';
 import { queryClient } from '../../data/queries';
 import { Choice, MeasureField, Select, TextField } from '../../parts/fields';
@@ -36,6 +37,7 @@ const FRESH: BlankSpec = {
 const ZONE_FIELDS = ['x', 'y', 'width', 'height', 'margin'] as const;
 const ROUND_WORDS = { x: 'from rim', y: '', width: 'along', height: 'around', margin: 'margin' } as const;
 const NO_STROKES = new Float32Array(0);
+const NO_PICTURES: readonly PictureCells[] = [];
 
 const Remove = ({ what, onClick }: { what: string; onClick: () => void }) => (
   <button type="button" className="pb-2 text-blue" aria-label={`Take out ${what}`} onClick={onClick}>
@@ -250,7 +252,7 @@ export const BlankForm = ({ blank, onClose }: { blank: BlankDocument | null; onC
         <div className="h-72 border border-hairline">
           {shape.kind === 'round' ? (
             checkProfile(shape.profile).ok ? (
-              <TurningView shape={shape} strokes={NO_STROKES} label="The blank as described" />
+              <TurningView pictures={NO_PICTURES} shape={shape} strokes={NO_STROKES} label="The blank as described" />
             ) : null
           ) : shape.kind === 'outline' && shape.contours.length === 0 ? (
             <p className="p-4 text-soft">Choose the file of the outline.</p>

@@ -1,0 +1,38 @@
+import { readFileSync } from 'node:fs';
+import { expect, test } from '@playwright/test';
+import { openBatch } from './helpers';
+
+test('a picture round a glass: taken in, seen close up, written with progress, stopped and written again', async ({
+  page,
+}) => {
+  await page.addInitScript(() => sessionStorage.setItem('bistre.sim', 'yes'));
+  await openBatch(page, 'Trophy glasses', 'Drive');
+  await page.getByRole('button', { name: 'what goes where' }).click();
+  // What is no picture is refused by name, and the face keeps what it had.
+  const file = page.locator('input[type=file]').nth(1);
+  await file.setInputFiles({ name: 'torn.png', mimeType: 'image/png', buffer: Buffer.from('not a picture') });
+  await expect(page.getByText(/torn\.png is not a PNG file/)).toBeVisible();
+  await expect(page.getByRole('img', { name: 'The middle of the picture as it will look' })).toBeVisible();
+  await page.getByLabel('shades as dots').selectOption('stucki');
+  await page.getByRole('button', { name: 'Close' }).click();
+  await page.getByRole('button', { name: 'Burn the F on tape' }).click();
+  await page.getByRole('button', { name: 'F upright', exact: true }).click();
+  await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: /Run/ }).click();
+  await page.getByRole('button', { name: 'Lay the first piece on' }).click();
+  await expect(page.getByRole('button', { name: 'Lay the first piece on' })).toHaveCount(0);
+  const downloaded = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Write the G-code' }).click();
+  const download = await downloaded;
+  const text = readFileSync(await download.path(), 'utf8');
+  expect(download.suggestedFilename()).toBe('trophy-glasses-load.gcode');
+  expect(text.length).toBeGreaterThan(500_000);
+  expect(text.trimEnd().endsWith('M2')).toBe(true);
+  // The server writes the same file, line for line.
+  const id = /batches\/([0-9a-f-]+)/.exec(page.url())![1]!;
+  const other = await (await page.request.get(`/api/batches/${id}/files/load.gcode`)).text();
+  expect(other === text).toBe(true);
+  // Stopped at once, it leaves nothing behind and can be begun again.
+  await page.getByRole('button', { name: 'Write the G-code' }).click();
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await expect(page.getByRole('button', { name: 'Write the G-code' })).toBeVisible();
+});

@@ -1,0 +1,52 @@
+import { useEffect, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { api, type BatchDocument } from '@bistre/contract';
+import { call, messageOf } from '../data/api';
+import { writePictures } from '../data/picture-worker';
+import { handToBrowser } from './FileLinks';
+
+/** Writes the G-code of a piece with pictures here in the browser, with how far it is and a way to stop. */
+export const PictureFile = ({ batch }: { batch: BatchDocument }) => {
+  const [share, setShare] = useState<number | null>(null);
+  const stop = useRef<AbortController>(null);
+  useEffect(() => () => stop.current?.abort(), []);
+  const write = async (): Promise<void> => {
+    stop.current = new AbortController();
+    setShare(0);
+    try {
+      const blob = await writePictures(batch, setShare, stop.current.signal);
+      if (!blob) return;
+      const name = `${batch.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}-load.gcode`;
+      handToBrowser(blob, name);
+      toast.success(`${name}: ${(blob.size / 1e6).toFixed(1)} MB`);
+      await call(api.wroteFile, { params: { id: batch.id }, body: { file: name } });
+    } catch (error) {
+      toast.error(messageOf(error), { duration: 10_000 });
+    } finally {
+      setShare(null);
+    }
+  };
+  if (share === null)
+    return (
+      <p className="my-1.5">
+        <span className="mr-1">This piece, with its pictures:</span>
+        <button className="act !min-h-8 !px-2.5" onClick={() => void write()}>
+          Write the G-code
+        </button>
+      </p>
+    );
+  return (
+    <div className="my-1.5 flex items-center gap-3" aria-live="polite">
+      <progress
+        className="h-2 flex-1 accent-[var(--blue)]"
+        aria-label="lines written"
+        value={Math.max(0.01, share)}
+        max={1}
+      />
+      <span className="w-12 text-right">{Math.round(100 * share)} %</span>
+      <button className="act !min-h-8 !px-2.5" onClick={() => stop.current?.abort()}>
+        Stop
+      </button>
+    </div>
+  );
+};

@@ -1,0 +1,72 @@
+import { KERNELS, type Kernel, type PictureOnFace } from '@bistre/core';
+import { CloseUp } from '../../parts/CloseUp';
+import { MeasureField, Select, Tick } from '../../parts/fields';
+
+const KERNEL_WORDS: Readonly<Record<Kernel, string>> = {
+  'floyd-steinberg': 'Floyd–Steinberg: sharp',
+  'jarvis-judice-ninke': 'Jarvis–Judice–Ninke: even',
+  stucki: 'Stucki: even, crisper',
+  half: 'dark or not, no shades',
+};
+
+/** How a picture becomes dots, with its middle as it will look. */
+export const PictureFields = ({
+  content,
+  across,
+  interval,
+  spot,
+  onChange,
+}: {
+  content: PictureOnFace;
+  /** Width on the blank, interval of the lines and spot, mm. */
+  across: number;
+  interval: number;
+  spot: number;
+  onChange: (content: PictureOnFace) => void;
+}) => {
+  const { treatment } = content;
+  const change = (part: Partial<PictureOnFace['treatment']>): void =>
+    onChange({ ...content, treatment: { ...treatment, ...part } });
+  return (
+    <div className="mt-3 grid grid-cols-[1fr_auto] gap-5 max-[800px]:grid-cols-1">
+      <div>
+        <p className="mb-2 text-[13px] text-soft">
+          {content.width} × {content.height} dots, {Math.round(100 * content.darkness)} % dark
+        </p>
+        <Select
+          label="shades as dots"
+          value={treatment.kernel}
+          options={KERNELS.map((k) => [k, KERNEL_WORDS[k]] as const)}
+          onChange={(kernel) => change({ kernel: kernel as Kernel })}
+        />
+        <div className="grid grid-cols-2 gap-3">
+          <MeasureField
+            kind="count"
+            label="densest, %"
+            value={Math.round(100 * treatment.densest)}
+            min={5}
+            max={100}
+            onCommit={(percent) => change({ densest: percent / 100 })}
+          />
+          <MeasureField
+            kind="count"
+            label="middle tones, %"
+            value={Math.round(100 / treatment.gamma)}
+            min={20}
+            max={500}
+            onCommit={(percent) => change({ gamma: 100 / percent })}
+          />
+        </div>
+        <Tick
+          label="burn the light parts (the material turns light)"
+          checked={treatment.negative}
+          onChange={(negative) => change({ negative })}
+        />
+        <p className="mt-1 text-[13px] text-soft">
+          Glass: 70 % at most and the light parts, by common practice. Middle tones above 100 % burn darker.
+        </p>
+      </div>
+      <CloseUp pictureId={content.pictureId} across={across} interval={interval} spot={spot} treatment={treatment} />
+    </div>
+  );
+};
