@@ -12,12 +12,12 @@ for (const file of readdirSync(join(root, 'bench')).filter(
   (f) => f.endsWith('.bench.ts') && (!only || f.includes(only)),
 )) {
   say(`\n── ${file}`);
-  const bistre = /log|pages/.test(file) ? await throwAway('bench') : null;
+  const bistre = /log|pages|picture/.test(file) ? await throwAway('bench') : null;
   if (bistre) ensureBuilt();
   const env = {
     ...process.env,
     ...(bistre ? { BISTRE_URL: bistre.address, DATABASE_URL: bistre.url } : {}),
-    ...(/pages/.test(file) ? { BISTRE_CHROMIUM: ensureChromium() } : {}),
+    ...(/pages|picture/.test(file) ? { BISTRE_CHROMIUM: ensureChromium() } : {}),
   };
   spawnSync(bin('tsx'), [join(root, 'bench', file)], { cwd: root, stdio: 'inherit', env });
   await bistre?.stop();
