@@ -4,15 +4,26 @@ import { picturesOf, seenCloseUp, turnedGcode, type Grey, type Treatment } from 
 import { greyOf } from './grey';
 import { prepare } from './prepare';
 
+/** A file with the time that resampling and writing it took. */
+export interface Written {
+  readonly file: Blob;
+  readonly seconds: number;
+}
+
 /** Chunks are gathered to this length before they become part of the file, characters. */
 const PART = 4_000_000;
 
 const service = {
+  /** Fetches pictures before they are asked for. */
+  async have(ids: readonly string[]): Promise<void> {
+    await Promise.all(ids.map(greyOf));
+  },
   /** The G-code of the piece that lies on the drive, with its pictures. `progress` is told the share written. */
-  async write(batch: BatchDocument, progress: (share: number) => void): Promise<Blob> {
+  async write(batch: BatchDocument, progress: (share: number) => void): Promise<Written> {
     const { input, reckoning } = await prepare(batch, 200);
     const pictures = new Map<string, Grey>();
     for (const id of picturesOf(input)) pictures.set(id, await greyOf(id));
+    const start = performance.now();
     let told = 0;
     const made = turnedGcode(input, reckoning, batch.name, pictures, (share) => {
       if (share - told < 0.01) return;
@@ -31,7 +42,8 @@ const service = {
       gathered = [];
       length = 0;
     }
-    return new Blob([...parts, ...gathered], { type: 'text/plain' });
+    const file = new Blob([...parts, ...gathered], { type: 'text/plain' });
+    return { file, seconds: (performance.now() - start) / 1000 };
   },
   /** A part from the middle of a picture as it will look, burned with a spot of this size; lengths in mm. */
   async closeUp(

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { api, type BatchDocument } from '@bistre/contract';
 import { call, messageOf } from '../data/api';
-import { writePictures } from '../data/picture-worker';
+import { warmPictures, writePictures } from '../data/picture-worker';
 import { handToBrowser } from './FileLinks';
 
 /** Writes the G-code of a piece with pictures here in the browser, with how far it is and a way to stop. */
@@ -10,15 +10,18 @@ export const PictureFile = ({ batch }: { batch: BatchDocument }) => {
   const [share, setShare] = useState<number | null>(null);
   const stop = useRef<AbortController>(null);
   useEffect(() => () => stop.current?.abort(), []);
+  const ids = batch.setup.drive.faces.flatMap((f) => (f.content.kind === 'picture' ? [f.content.pictureId] : []));
+  const key = [...new Set(ids)].join();
+  useEffect(() => warmPictures(key.split(',')), [key]);
   const write = async (): Promise<void> => {
     stop.current = new AbortController();
     setShare(0);
     try {
-      const blob = await writePictures(batch, setShare, stop.current.signal);
-      if (!blob) return;
+      const written = await writePictures(batch, setShare, stop.current.signal);
+      if (!written) return;
       const name = `${batch.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}-load.gcode`;
-      handToBrowser(blob, name);
-      toast.success(`${name}: ${(blob.size / 1e6).toFixed(1)} MB`);
+      handToBrowser(written.file, name);
+      toast.success(`${name}: ${(written.file.size / 1e6).toFixed(1)} MB in ${written.seconds.toFixed(1)} s`);
       await call(api.wroteFile, { params: { id: batch.id }, body: { file: name } });
     } catch (error) {
       toast.error(messageOf(error), { duration: 10_000 });
