@@ -18,6 +18,8 @@ export type SourceId =
   | 'slip'
   | 'run-out'
   | 'taper'
+  | 'tilt'
+  | 'straight'
   | 'feature'
   | 'rim'
   | 'step';

@@ -26,6 +26,8 @@ export interface RoundBudgetInput {
   readonly runOut: Mm | null;
   /** Stretch left at the art's ends, as a share; nought with row scaling. */
   readonly taper: number;
+  /** Far end of the art from the rim, where the zero is; and the drive's length by which it was laid straight. Null lying still. */
+  readonly laid: { readonly farEnd: Mm; readonly length: Mm } | null;
   readonly hasFeature: boolean;
   readonly pointer: { readonly status: 'measured' | 'stale' | 'unmeasured'; readonly uncertainty: Mm };
   readonly repeatability: Mm;
@@ -40,6 +42,9 @@ export const UNCALIBRATED = { rollers: 0.01, chuck: 0.001 } as const;
 const EYE: Mm = 0.2;
 /** Run-out taken while no dial was put to the chuck [common practice], mm in total. */
 const RUN_OUT: Mm = 0.2;
+
+/** Bubble of a small level [common practice], radians either way. */
+const LEVEL: Rad = (0.5 * Math.PI) / 180;
 
 /** One source with its law and its direction on the surface. */
 interface Part {
@@ -184,6 +189,39 @@ const reckonParts = (b: RoundBudgetInput): Part[] => {
         basis: 'geometry',
       }),
     );
+  if (b.laid) {
+    const { farEnd, length } = b.laid;
+    parts.push(
+      part(
+        'tilt',
+        'tilt of the blank',
+        'uniform',
+        0,
+        fromUniform(b.halfAlong * (1 - Math.cos(LEVEL))),
+        'assumed',
+        'Level it with a longer level.',
+        {
+          formula: 'half height × (1 − cos of the level’s bubble) / √3',
+          substituted: `${fixed(b.halfAlong)} × (1 − cos ${degrees(LEVEL, 1)}) / √3`,
+          basis: 'common practice',
+        },
+      ),
+      part(
+        'straight',
+        'drive laid straight',
+        'uniform',
+        fromUniform((EYE * farEnd) / length),
+        0,
+        'assumed',
+        'Push the drive against a stop, or walk its edge with the pointer.',
+        {
+          formula: 'eye to a line × far end of the art / length of the drive / √3',
+          substituted: `${fixed(EYE)} × ${fixed(farEnd, 1)} / ${fixed(length, 0)} / √3`,
+          basis: 'common practice',
+        },
+      ),
+    );
+  }
   if (b.hasFeature)
     parts.push(
       part(

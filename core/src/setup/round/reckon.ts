@@ -291,6 +291,7 @@ export const reckonRound = (input: BatchInput, now: Date, pieces: number): Round
     repeat: RING_REPEAT,
     runOut: input.setup.drive.runOut,
     taper: on && !input.setup.drive.rowScaling ? on.taper.residual : 0,
+    laid: on ? { farEnd: artTo, length: on.drive.room } : null,
     hasFeature: shape.feature !== null,
     pointer: pointerOf(input, now),
     repeatability: input.machine.repeatability,
