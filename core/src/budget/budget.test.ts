@@ -153,6 +153,7 @@ describe('the budget of a round blank', () => {
     repeat: 0.08,
     runOut: null,
     taper: 0,
+    laid: { farEnd: 100, length: 300 },
     hasFeature: true,
     pointer: { status: 'measured', uncertainty: 0.05 },
     repeatability: 0.04,
@@ -182,5 +183,13 @@ describe('the budget of a round blank', () => {
     expect(budget.predicted / budget.expanded).toBeGreaterThan(0.75);
     expect(budget.predicted / budget.expanded).toBeLessThan(1.15);
     expect(budget.predicted).toBeLessThan(budget.worst);
+  });
+  it('carries a drive laid askew by its length, and the level of the blank by its cosine', () => {
+    const sources = reckonRoundBudget(round()).sources;
+    const u = (id: string): number => sources.find((s) => s.id === id)!.u;
+    // 0.2 mm over 300 mm of drive, at 100 mm; half a degree over 20 mm.
+    expect(u('straight')).toBeCloseTo(0.2 / 3 / Math.sqrt(3), 9);
+    expect(u('tilt')).toBeCloseTo((20 * (1 - Math.cos(Math.PI / 360))) / Math.sqrt(3), 12);
+    expect(reckonRoundBudget(round({ laid: null })).sources.some((s) => s.id === 'straight')).toBe(false);
   });
 });
