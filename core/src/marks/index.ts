@@ -3,3 +3,4 @@ export * from './consistency';
 export * from './uncertainty';
 export * from './pointer';
 export * from './turn-work';
+export * from './models';

@@ -1,0 +1,441 @@
+import { apply, centroid, sub, type Transform, type Vec } from '../geometry';
+import { fail, ok, type Result } from '../result';
+import { chiSquareQuantile, chiSquareTail } from '../samples';
+import type { Mm, Share } from '../units';
+import { fixed, worked, type WorkedLine } from '../working';
+import { solvePlacement, type MarkPair } from './solve';
+
+/**
+ * What may have happened between a drawing and the work, smallest first: turned and shifted; printed
+ * at one other scale; stretched differently along and across the sheet; sheared as well.
+ */
+export const MODELS = ['rigid', 'similarity', 'two-scales', 'affine'] as const;
+export type WorkModel = (typeof MODELS)[number];
+
+export const PARAMETERS: Readonly<Record<WorkModel, number>> = { rigid: 3, similarity: 4, 'two-scales': 5, affine: 6 };
+
+export const MODEL_WORDS: Readonly<Record<WorkModel, string>> = {
+  rigid: 'turned and shifted',
+  similarity: 'turned, shifted and scaled',
+  'two-scales': 'turned, shifted and scaled differently along and across',
+  affine: 'turned, shifted, scaled and sheared',
+};
+
+/** A transform from drawing to machine with what it says about the sheet. */
+export interface Fit {
+  readonly model: WorkModel;
+  readonly transform: Transform;
+  readonly residuals: readonly { readonly id: number; readonly offset: Vec; readonly distance: Mm }[];
+  /** Sum of squared residuals, mm². */
+  readonly squares: number;
+  /** Scales along the drawing's x and y, and how far its right angle is off, radians. */
+  readonly scaleX: number;
+  readonly scaleY: number;
+  readonly skew: number;
+}
+
+const linearOf = (pairs: readonly MarkPair[], model: WorkModel): Pick<Transform, 'a' | 'b' | 'c' | 'd'> | null => {
+  const [drawnCentre, readCentre] = [centroid(pairs.map((p) => p.drawn)), centroid(pairs.map((p) => p.read))];
+  // Sums over the marks about their centres: drawn × drawn, and read × drawn.
+  let [xx, xy, yy] = [0, 0, 0];
+  let [m1x, m1y, m2x, m2y] = [0, 0, 0, 0];
+  for (const pair of pairs) {
+    const u = sub(pair.drawn, drawnCentre);
+    const v = sub(pair.read, readCentre);
+    xx += u.x * u.x;
+    xy += u.x * u.y;
+    yy += u.y * u.y;
+    m1x += v.x * u.x;
+    m1y += v.y * u.x;
+    m2x += v.x * u.y;
+    m2y += v.y * u.y;
+  }
+  if (model === 'two-scales') {
+    if (xx < 1e-9 || yy < 1e-9) return null;
+    // The angle makes (r₁·m₁)²/Σx² + (r₂·m₂)²/Σy² greatest, a quadratic form of its cosine and sine.
+    const q11 = m1x ** 2 / xx + m2y ** 2 / yy;
+    const q22 = m1y ** 2 / xx + m2x ** 2 / yy;
+    const q12 = (m1x * m1y) / xx - (m2x * m2y) / yy;
+    const half = Math.atan2(2 * q12, q11 - q22) / 2;
+    // The form has the same value half a turn on; a sheet has positive scales.
+    const along = (t: number): number => (Math.cos(t) * m1x + Math.sin(t) * m1y) / xx;
+    const angle = along(half) < 0 ? half + Math.PI : half;
+    const [c, s] = [Math.cos(angle), Math.sin(angle)];
+    const sx = along(angle);
+    const sy = (-s * m2x + c * m2y) / yy;
+    return { a: c * sx, b: s * sx, c: -s * sy, d: c * sy };
+  }
+  const det = xx * yy - xy * xy;
+  // All marks on a line: nothing is known across it.
+  if (det < 1e-6 * (xx + yy) ** 2) return null;
+  return {
+    a: (m1x * yy - m2x * xy) / det,
+    b: (m1y * yy - m2y * xy) / det,
+    c: (m2x * xx - m1x * xy) / det,
+    d: (m2y * xx - m1y * xy) / det,
+  };
+};
+
+/**
+ * Least squares from drawing to machine by one of the four models, in closed form.
+ *
+ * Rigid and similarity: Kabsch 1976, Umeyama 1991. Two scales: the best angle is half the angle of a
+ * quadratic form's axis. Affine: normal equations about the centre.
+ *
+ * @returns the fit, or a problem: too few marks for the model, marks on one line, two readings alike
+ */
+export const fitModel = (pairs: readonly MarkPair[], model: WorkModel): Result<Fit> => {
+  if (2 * pairs.length < PARAMETERS[model])
+    return fail(
+      'too-few-marks',
+      `${Math.ceil(PARAMETERS[model] / 2)} marks are needed to tell whether the work is ${MODEL_WORDS[model]}; ${pairs.length} are read.`,
+      'place.readings',
+    );
+  let transform: Transform;
+  if (model === 'rigid' || model === 'similarity') {
+    const solved = solvePlacement(pairs, model);
+    if (!solved.ok) return solved;
+    transform = solved.value.transform;
+  } else {
+    const checked = solvePlacement(pairs, 'rigid');
+    if (!checked.ok) return checked;
+    const linear = linearOf(pairs, model);
+    if (!linear)
+      return fail(
+        'marks-on-a-line',
+        'The marks lie on one line, so they say nothing about the scale across it. Read a mark beside the line.',
+        'place.readings',
+      );
+    const c = centroid(pairs.map((p) => p.drawn));
+    const at = centroid(pairs.map((p) => p.read));
+    transform = { ...linear, e: at.x - linear.a * c.x - linear.c * c.y, f: at.y - linear.b * c.x - linear.d * c.y };
+  }
+  const residuals = pairs.map((pair) => {
+    const offset = sub(pair.read, apply(transform, pair.drawn));
+    return { id: pair.id, offset, distance: Math.hypot(offset.x, offset.y) };
+  });
+  const { a, b, c, d } = transform;
+  const scaleX = Math.hypot(a, b);
+  const scaleY = Math.hypot(c, d);
+  return ok({
+    model,
+    transform,
+    residuals,
+    squares: residuals.reduce((sum, r) => sum + r.distance ** 2, 0),
+    scaleX,
+    scaleY,
+    skew: Math.asin(Math.min(1, Math.max(-1, (a * c + b * d) / (scaleX * scaleY)))),
+  });
+};
+
+/** A model put to the test against the aiming error. */
+export interface Tested {
+  readonly fit: Fit;
+  readonly chiSquare: number;
+  readonly freedom: number;
+  readonly limit: number;
+  readonly agrees: boolean;
+  /** Chance of residuals at least this large when the model is true; 1 when there is nothing left to test. */
+  readonly chance: Share;
+}
+
+export interface ModelChoice {
+  /** Every model that the marks can carry, smallest first. */
+  readonly tested: readonly Tested[];
+  readonly proposed: Tested;
+  readonly reason: string;
+  readonly working: readonly WorkedLine[];
+}
+
+const LEVEL = 0.95;
+
+const testFit = (fit: Fit, marks: number, sigma: Mm): Tested => {
+  const chiSquare = fit.squares / sigma ** 2;
+  const freedom = 2 * marks - PARAMETERS[fit.model];
+  const limit = freedom > 0 ? chiSquareQuantile(LEVEL, freedom) : 0;
+  return {
+    fit,
+    chiSquare,
+    freedom,
+    limit,
+    agrees: freedom === 0 || chiSquare <= limit,
+    chance: freedom > 0 ? chiSquareTail(chiSquare, freedom) : 1,
+  };
+};
+
+const percentOff = (scale: number): string => `${scale < 1 ? '−' : '+'}${(100 * Math.abs(scale - 1)).toFixed(2)} %`;
+
+const reasonFor = (chosen: Tested, smaller: Tested | undefined): string => {
+  const { fit } = chosen;
+  if (!smaller) return 'The marks agree without any scale: the work is as large as drawn.';
+  const unproved = chosen.freedom === 0 ? ' No mark is left over to prove it: read one more.' : '';
+  switch (fit.model) {
+    case 'rigid':
+      return 'The work is as large as drawn.';
+    case 'similarity':
+      return `The marks are ${percentOff(fit.scaleX)} from the drawing, the same in both directions: more than aiming explains, so the file is scaled.${unproved}`;
+    case 'two-scales':
+      return `The work is ${percentOff(fit.scaleX)} along and ${percentOff(fit.scaleY)} across: one scale does not explain the marks, two do.${unproved}`;
+    case 'affine':
+      return `The work is stretched and its right angle is off by ${((fit.skew * 180) / Math.PI).toFixed(3)}°: no smaller change explains the marks.${unproved}`;
+  }
+};
+
+/**
+ * Which model explains the readings: the smallest whose residuals agree with the aiming error (χ² at
+ * 95 %). A larger one is only proposed when it explains significantly more than the one before it
+ * (difference of χ² at 95 %), so that an unlucky or misread mark does not pass for a stretched sheet.
+ *
+ * @param models that may be proposed: a cut board is rigid, a print may be anything
+ * @returns null when not even the smallest can be solved
+ */
+export const chooseModel = (
+  pairs: readonly MarkPair[],
+  sigma: Mm,
+  models: readonly WorkModel[] = MODELS,
+): ModelChoice | null => {
+  const tested: Tested[] = [];
+  for (const model of models) {
+    const fit = fitModel(pairs, model);
+    if (fit.ok) tested.push(testFit(fit.value, pairs.length, sigma));
+  }
+  const [first] = tested;
+  if (!first) return null;
+  let proposed = first;
+  for (const larger of tested.slice(1)) {
+    if (proposed.agrees) break;
+    const gain = proposed.chiSquare - larger.chiSquare;
+    const added = PARAMETERS[larger.fit.model] - PARAMETERS[proposed.fit.model];
+    if (gain > chiSquareQuantile(LEVEL, added)) proposed = larger;
+  }
+  const index = tested.indexOf(proposed);
+  const reason =
+    proposed.agrees || proposed.freedom === 0
+      ? reasonFor(proposed, tested[index - 1])
+      : 'No change of the whole work explains the marks: one of them is misread.';
+  return {
+    tested,
+    proposed,
+    reason,
+    working: tested.map((t) =>
+      worked(
+        MODEL_WORDS[t.fit.model],
+        'χ² = Σ r² / σ²',
+        `σ = ${fixed(sigma, 3)} mm, ${t.freedom} degrees of freedom`,
+        t.freedom === 0 ? 'nothing left to test' : `${fixed(t.chiSquare, 2)}, limit ${fixed(t.limit, 2)}`,
+        'statistics',
+      ),
+    ),
+  };
+};
+
+/** Functions by which each model moves a point, about the centre of the marks. */
+const basis = (model: WorkModel, { x, y }: Vec): readonly (readonly [number, number])[] => {
+  const common = [
+    [1, 0],
+    [0, 1],
+  ] as const;
+  switch (model) {
+    case 'rigid':
+      return [...common, [-y, x]];
+    case 'similarity':
+      return [...common, [-y, x], [x, y]];
+    case 'two-scales':
+      return [...common, [-y, x], [x, 0], [0, y]];
+    case 'affine':
+      return [...common, [x, 0], [y, 0], [0, x], [0, y]];
+  }
+};
+
+/** Inverse of a small symmetric positive matrix by Gauss and Jordan; null when it has none. */
+const inverse = (matrix: readonly (readonly number[])[]): number[][] | null => {
+  const n = matrix.length;
+  const rows = matrix.map((row, i) => [...row, ...row.map((_, j) => (i === j ? 1 : 0))]);
+  const scale = Math.max(...matrix.map((row, i) => row[i]!));
+  for (let k = 0; k < n; k += 1) {
+    const pivot = rows[k]![k]!;
+    if (Math.abs(pivot) < 1e-12 * scale) return null;
+    rows[k] = rows[k]!.map((v) => v / pivot);
+    for (let i = 0; i < n; i += 1)
+      if (i !== k) {
+        const factor = rows[i]![k]!;
+        rows[i] = rows[i]!.map((v, j) => v - factor * rows[k]![j]!);
+      }
+  }
+  return rows.map((row) => row.slice(n));
+};
+
+/** How well a placement knows where things are: `at(point)` gives its error ellipse. */
+export interface ErrorMap {
+  /** Standard uncertainties along the axes of the ellipse, mm, largest first, and the largest's direction. */
+  readonly at: (point: Vec) => { readonly major: Mm; readonly minor: Mm; readonly angle: number };
+  /** Radius that holds 95 of 100 placements of the point, mm. */
+  readonly radius: (point: Vec) => Mm;
+}
+
+/** √χ²(95 %, 2): radius of a round 95 % region in standard uncertainties. */
+const R95 = Math.sqrt(-2 * Math.log(1 - LEVEL));
+
+/**
+ * Uncertainty of any placed point, from the marks' places and the aiming error alone: first order,
+ * σ² B(p) (JᵀJ)⁻¹ B(p)ᵀ with the model's functions B. The radius takes the ellipse's long axis, so
+ * it errs to the safe side.
+ *
+ * @param drawn places of the marks read
+ * @returns null when the marks do not determine the model
+ */
+export const errorMap = (model: WorkModel, drawn: readonly Vec[], sigma: Mm): ErrorMap | null => {
+  const centre = centroid(drawn);
+  // Lengths in units of the marks' spread keep the matrix well conditioned.
+  const unit = Math.max(1e-9, ...drawn.map((p) => Math.hypot(p.x - centre.x, p.y - centre.y)));
+  const local = (p: Vec): Vec => ({ x: (p.x - centre.x) / unit, y: (p.y - centre.y) / unit });
+  const count = PARAMETERS[model];
+  const normal = Array.from({ length: count }, () => new Array<number>(count).fill(0));
+  for (const p of drawn) {
+    const b = basis(model, local(p));
+    for (let i = 0; i < count; i += 1)
+      for (let j = 0; j < count; j += 1) normal[i]![j]! += b[i]![0] * b[j]![0] + b[i]![1] * b[j]![1];
+  }
+  const inverted = inverse(normal);
+  if (!inverted) return null;
+  const at = (point: Vec): { major: Mm; minor: Mm; angle: number } => {
+    const b = basis(model, local(point));
+    let [xx, xy, yy] = [0, 0, 0];
+    for (let i = 0; i < count; i += 1)
+      for (let j = 0; j < count; j += 1) {
+        const v = inverted[i]![j]!;
+        xx += b[i]![0] * v * b[j]![0];
+        xy += b[i]![0] * v * b[j]![1];
+        yy += b[i]![1] * v * b[j]![1];
+      }
+    const mean = (xx + yy) / 2;
+    const half = Math.hypot((xx - yy) / 2, xy);
+    return {
+      major: sigma * Math.sqrt(Math.max(0, mean + half)),
+      minor: sigma * Math.sqrt(Math.max(0, mean - half)),
+      angle: Math.atan2(2 * xy, xx - yy) / 2,
+    };
+  };
+  return { at, radius: (point) => R95 * at(point).major };
+};
+
+/** Where one more mark would bring the worst place of the work down most. */
+export const bestFurtherMark = (
+  model: WorkModel,
+  drawn: readonly Vec[],
+  sigma: Mm,
+  candidates: readonly Vec[],
+  work: readonly Vec[],
+): { readonly at: Vec; readonly now: Mm; readonly then: Mm } | null => {
+  const worst = (marks: readonly Vec[]): Mm => {
+    const map = errorMap(model, marks, sigma);
+    return map ? Math.max(...work.map(map.radius)) : Infinity;
+  };
+  const now = worst(drawn);
+  let best: { at: Vec; now: Mm; then: Mm } | null = null;
+  for (const at of candidates) {
+    const then = worst([...drawn, at]);
+    if (!best || then < best.then) best = { at, now, then };
+  }
+  return best && best.then < now ? best : null;
+};
+
+/** The drawing as it would be seen from its back. */
+const mirrored = (pairs: readonly MarkPair[]): MarkPair[] =>
+  pairs.map((p) => ({ ...p, drawn: { x: -p.drawn.x, y: p.drawn.y } }));
+
+/** What a person most likely did when the readings do not agree. */
+export type Mistake =
+  | { readonly kind: 'exchanged'; readonly marks: readonly number[]; readonly message: string }
+  | { readonly kind: 'face-down'; readonly message: string }
+  | { readonly kind: 'misread'; readonly mark: number; readonly message: string };
+
+/** Orders in which marks may have been read: all of them while they are few, else exchanges of two and the reverse. */
+const orders = (n: number): number[][] => {
+  const straight = Array.from({ length: n }, (_, i) => i);
+  if (n <= 5) {
+    const all: number[][] = [];
+    const build = (head: number[], rest: number[]): void => {
+      if (rest.length === 0) all.push(head);
+      rest.forEach((r, i) => build([...head, r], [...rest.slice(0, i), ...rest.slice(i + 1)]));
+    };
+    build([], straight);
+    return all.slice(1);
+  }
+  const out = [[...straight].reverse()];
+  for (let i = 0; i < n; i += 1)
+    for (let j = i + 1; j < n; j += 1) out.push(straight.map((k) => (k === i ? j : k === j ? i : k)));
+  return out;
+};
+
+/** Largest change of size that still passes for paper and printer. */
+export const LARGEST_STRETCH: Share = 0.02;
+
+const plausible = (pairs: readonly MarkPair[], sigma: Mm, models: readonly WorkModel[]): Tested | null => {
+  const choice = chooseModel(pairs, sigma, models);
+  if (!choice || !choice.proposed.agrees || choice.proposed.freedom === 0) return null;
+  const { scaleX, scaleY } = choice.proposed.fit;
+  return Math.max(Math.abs(scaleX - 1), Math.abs(scaleY - 1)) <= LARGEST_STRETCH ? choice.proposed : null;
+};
+
+const words = (ids: readonly number[]): string =>
+  ids.length === 2 ? `${ids[0]} and ${ids[1]}` : `${ids.slice(0, -1).join(', ')} and ${ids[ids.length - 1]}`;
+
+/**
+ * Explains readings that do not agree: marks read in each other's place, work lying face down, one
+ * mark misread. Three or more marks; null when nothing of this explains them.
+ *
+ * @param models that are possible for this work
+ */
+export const findMistake = (
+  pairs: readonly MarkPair[],
+  sigma: Mm,
+  models: readonly WorkModel[] = ['rigid'],
+): Mistake | null => {
+  if (pairs.length < 3 || plausible(pairs, sigma, models)) return null;
+  let least: { moved: number[]; chiSquare: number } | null = null;
+  for (const order of orders(pairs.length)) {
+    const tried = pairs.map((p, i) => ({ ...p, read: pairs[order[i]!]!.read }));
+    const fit = plausible(tried, sigma, models);
+    if (!fit) continue;
+    const moved = pairs.filter((_, i) => order[i] !== i).map((p) => p.id);
+    if (
+      !least ||
+      moved.length < least.moved.length ||
+      (moved.length === least.moved.length && fit.chiSquare < least.chiSquare)
+    )
+      least = { moved, chiSquare: fit.chiSquare };
+  }
+  if (least && least.moved.length === 2)
+    return {
+      kind: 'exchanged',
+      marks: least.moved,
+      message: `Marks ${words(least.moved)} were read in each other’s place. Exchange the two readings, or aim at both again.`,
+    };
+  if (plausible(mirrored(pairs), sigma, models))
+    return {
+      kind: 'face-down',
+      message:
+        'The marks fit the drawing as seen from its back: the work lies face down. Turn it over and read the marks again.',
+    };
+  const clear = pairs.filter((p) =>
+    plausible(
+      pairs.filter((q) => q !== p),
+      sigma,
+      models,
+    ),
+  );
+  if (clear.length === 1)
+    return {
+      kind: 'misread',
+      mark: clear[0]!.id,
+      message: `Mark ${clear[0]!.id} does not agree with the others. Aim at mark ${clear[0]!.id} again.`,
+    };
+  if (least)
+    return {
+      kind: 'exchanged',
+      marks: least.moved,
+      message: `Marks ${words(least.moved)} were read in another order than they are numbered. Aim at them again, in the order of their numbers.`,
+    };
+  return null;
+};
