@@ -32,7 +32,7 @@ export const RoundDrawing = ({
       )}
       {round.on && (
         <button
-          className="link absolute right-5 bottom-9 bg-film px-1"
+          className="link absolute bottom-9 left-4 bg-film px-1"
           onClick={() => setChosen({ at: first, what: what === 'drive' ? 'wrap' : 'drive' })}
         >
           {what === 'drive' ? 'show the wrap' : 'show it on the drive'}

@@ -330,10 +330,22 @@ const Unrolled = ({ round, pictures }: { round: RoundShown; pictures: readonly P
   );
 };
 
+/** Colours of pictures on the blank, anew when the lamp is switched. */
+const useColours = (): { ink: string; ground: string } => {
+  const read = (): { ink: string; ground: string } => ({ ink: token('--ink'), ground: token('--sheet') });
+  const [colours, setColours] = useState(read);
+  useEffect(() => {
+    const watch = new MutationObserver(() => setColours(read()));
+    watch.observe(document.documentElement, { attributeFilter: ['data-theme'] });
+    return () => watch.disconnect();
+  }, []);
+  return colours;
+};
+
 /** The wrap: unrolled and turning side by side. */
 export const WrapDrawing = ({ round }: { round: RoundShown }) => {
   const [ref] = useSize();
-  const pictures = usePictureCells(round, { ink: token('--ink'), ground: token('--sheet') });
+  const pictures = usePictureCells(round, useColours());
   return (
     <Drawing
       refTo={ref}

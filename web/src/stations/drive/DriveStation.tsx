@@ -161,7 +161,7 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
       {on && (
         <>
           <Part name="Reckon">
-            <div className="grid grid-cols-3 gap-x-3 gap-y-2.5">
+            <div className="grid grid-cols-[1.25fr_1fr_1fr] gap-x-3 gap-y-2.5">
               {on.control.value === null ? (
                 <Reading
                   label="turning word in the file"
@@ -175,7 +175,7 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
                   label={on.control.where}
                   size={large}
                   value={String(on.control.value)}
-                  unit={on.control.unit}
+                  unit={on.control.where.endsWith(on.control.unit) ? '' : on.control.unit}
                   tone={settings.numberSet === on.control.value ? 'inside' : 'plain'}
                   working={on.control.working}
                   note={`type it; it was ${on.control.was}`}
@@ -190,7 +190,7 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
                 note={`${fixed(on.travel.stepsPerMm, 3)} steps/mm`}
               />
               <Reading
-                label="axis acceleration ≤"
+                label="acceleration ≤"
                 size={large}
                 value={on.throwing.recommended.toFixed(0)}
                 unit="mm/s²"
