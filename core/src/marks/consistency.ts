@@ -2,6 +2,7 @@ import { distance } from '../geometry';
 import { chiSquareQuantile, chiSquareTail } from '../samples';
 import type { Mm, Share } from '../units';
 import { fixed, mm, worked, type WorkedLine } from '../working';
+import { findMistake } from './models';
 import { residualSquares, solvePlacement, type MarkPair } from './solve';
 
 export interface Consistency {
@@ -56,7 +57,14 @@ export const checkConsistency = (pairs: readonly MarkPair[], sigma: Mm): Consist
   if (!result) return null;
   const { chiSquare, freedom, limit } = result;
   const agrees = chiSquare <= limit;
-  const suspect = agrees ? null : leaveOneOut(pairs, sigma);
+  const mistake = agrees ? null : findMistake(pairs, sigma);
+  const suspect = agrees
+    ? null
+    : mistake?.kind === 'misread'
+      ? mistake.mark
+      : mistake
+        ? null
+        : leaveOneOut(pairs, sigma);
   const working: WorkedLine[] = [];
   const [a, b] = pairs;
   let message: string;
@@ -91,9 +99,11 @@ export const checkConsistency = (pairs: readonly MarkPair[], sigma: Mm): Consist
     );
     message = agrees
       ? 'All marks agree with each other within the aiming error.'
-      : suspect !== null
-        ? `Mark ${suspect} does not agree with the others. Aim at mark ${suspect} again.`
-        : 'The marks do not agree with each other, and it cannot be told which one is misread. Aim at all of them again.';
+      : mistake
+        ? mistake.message
+        : suspect !== null
+          ? `Mark ${suspect} does not agree with the others. Aim at mark ${suspect} again.`
+          : 'The marks do not agree with each other, and it cannot be told which one is misread. Aim at all of them again.';
   }
   return {
     verdict: agrees ? 'agrees' : 'disagrees',

@@ -1,5 +1,6 @@
 export * from './input';
 export * from './reckon';
+export * from './place';
 export * from './stations';
 export * from './cautions';
 export * from './round';

@@ -45,6 +45,7 @@ export const loadGcode = (input: BatchInput, r: BatchReckoning, title: string): 
       'The marks are not read yet, so the file would not know where the board lies. Read two marks at the Place station.',
       'place',
     );
+  if (r.place.question) return { ok: false, problem: r.place.question };
   if (r.place.consistency?.verdict === 'disagrees') return fail('marks-disagree', r.place.consistency.message, 'place');
   if (r.run.openLoad === null)
     return fail(

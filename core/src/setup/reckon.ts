@@ -1,17 +1,5 @@
 import { artOutline, batchArt, pieceShapes, type BatchArt, type PlacedPiece } from '../artwork';
-import {
-  boxCorners,
-  apply,
-  centroid,
-  compose,
-  distance,
-  identity,
-  invert,
-  rigid,
-  type Box,
-  type Transform,
-  type Vec,
-} from '../geometry';
+import { boxCorners, apply, centroid, compose, identity, rigid, type Box, type Transform, type Vec } from '../geometry';
 import {
   blankSizes,
   clearanceTotal,
@@ -31,45 +19,15 @@ import {
   type Zone,
 } from '../holding';
 import type { Alphabet } from '../lettering';
-import { aimingOf, bedToFile } from '../burn';
-import {
-  aimingError,
-  checkConsistency,
-  markFromReading,
-  markSpread,
-  pointerAgeDays,
-  POINTER_STALE_DAYS,
-  solvePlacement,
-  squarePlacement,
-  turnTheWork,
-  UNMEASURED_POINTER,
-  type Consistency,
-  type MarkPair,
-  type Placement,
-  type TurnInstruction,
-} from '../marks';
+import { markSpread, squarePlacement } from '../marks';
 import { reckonBudget, type Budget } from '../budget';
 import type { Problem } from '../result';
 import { plannedLoads, runSummary, type RunSummary } from '../runs';
 import { dimensionQuestions, type Question } from '../samples';
 import type { Mm } from '../units';
-import type { WorkedLine } from '../working';
 import type { BatchInput } from './input';
+import { reckonPlace, type PlaceReckoning } from './place';
 import { reckonRound, roundLettering, type RoundReckoning } from './round';
-
-export interface PlaceReckoning {
-  readonly pairs: readonly MarkPair[];
-  readonly sigma: Mm;
-  readonly sigmaWorking: readonly WorkedLine[];
-  readonly placement: Placement | null;
-  readonly problem: Problem | null;
-  readonly consistency: Consistency | null;
-  readonly turn: TurnInstruction | null;
-  /** Distance between the first reading of mark 1 and its second look, mm. */
-  readonly reread: Mm | null;
-  readonly rereadOk: boolean | null;
-  readonly pointer: { readonly status: 'measured' | 'stale' | 'unmeasured'; readonly uncertainty: Mm };
-}
 
 export interface BatchReckoning {
   readonly sizes: BlankSizes;
@@ -99,50 +57,6 @@ export interface BatchReckoning {
 /** The zone that carries the lettering: the chosen one, else the first. */
 export const chosenZone = (input: BatchInput): Zone | null =>
   input.blank.zones.find((z) => z.id === input.setup.lettering.zoneId) ?? input.blank.zones[0] ?? null;
-
-/** Readings as they count: the latest of each mark, in bed coordinates for the beam. */
-export const markPairs = (input: BatchInput, board: Board): MarkPair[] => {
-  const toBed = invert(bedToFile(input.machine));
-  return board.marks.flatMap((mark) => {
-    const last = input.readings.filter((r) => r.mark === mark.id && r.purpose === 'place').at(-1);
-    if (!last) return [];
-    return [{ id: mark.id, drawn: mark.at, read: markFromReading(apply(toBed, last), input.machine.pointerOffset) }];
-  });
-};
-
-const reckonPlace = (input: BatchInput, board: Board | null, artCorners: readonly Vec[], now: Date): PlaceReckoning => {
-  const { sigma, working } = aimingError(aimingOf(input.machine));
-  const offset = input.machine.pointerOffset;
-  const status = !offset ? 'unmeasured' : pointerAgeDays(offset, now) > POINTER_STALE_DAYS ? 'stale' : 'measured';
-  const pointer = {
-    status,
-    uncertainty: status === 'unmeasured' ? UNMEASURED_POINTER / Math.sqrt(3) : status === 'stale' ? 2 * sigma : sigma,
-  } as const;
-  const pairs = board ? markPairs(input, board) : [];
-  const bare = { pairs, sigma, sigmaWorking: working, pointer, turn: null, reread: null, rereadOk: null };
-  if (!board || pairs.length < 2) return { ...bare, placement: null, problem: null, consistency: null };
-  const solved = solvePlacement(pairs, 'rigid');
-  if (!solved.ok) return { ...bare, placement: null, problem: solved.problem, consistency: null };
-  const first = board.marks[0]!;
-  const farthest = Math.max(1, ...artCorners.map((c) => distance(c, first.at)));
-  const again = input.readings.filter((r) => r.purpose === 'reread').at(-1);
-  const original = input.readings.filter((r) => r.mark === again?.mark && r.purpose === 'place').at(-1);
-  const reread = again && original && again.at >= original.at ? distance(again, original) : null;
-  return {
-    ...bare,
-    placement: solved.value,
-    problem: null,
-    consistency: checkConsistency(pairs, sigma),
-    turn: turnTheWork(
-      solved.value,
-      board.marks.filter((m) => pairs.some((p) => p.id === m.id)).map((m) => ({ id: m.id, drawn: m.at })),
-      farthest,
-      Math.max(sigma * 2, input.tolerance / 5),
-    ),
-    reread,
-    rereadOk: reread === null ? null : reread <= Math.max(2 * Math.SQRT2 * sigma, input.machine.jogSteps[2]),
-  };
-};
 
 const questionsOf = (input: BatchInput): Question[] => {
   const nominal = nominalSize(input.blank.shape);

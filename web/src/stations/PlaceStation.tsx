@@ -201,9 +201,18 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
             value={budget ? (budget.u * 1.731).toFixed(2) : '–'}
             unit="mm"
             working={[...place.sigmaWorking, ...(budget ? [budget.working] : [])]}
-            note="at 95 %"
+            note={
+              place.gain
+                ? `at 95 %; mark ${place.gain.mark} too: ${place.gain.now.toFixed(2)} → ${place.gain.then.toFixed(2)} at the corner`
+                : 'at 95 %'
+            }
           />
         </div>
+        {place.question && (
+          <div className="mt-2">
+            <Finding tone="out">{place.question.message}</Finding>
+          </div>
+        )}
         {place.consistency && (
           <div className="mt-2">
             <Finding tone={place.consistency.verdict === 'agrees' ? 'inside' : 'out'}>

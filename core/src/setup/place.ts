@@ -1,0 +1,150 @@
+import { aimingOf, bedToFile } from '../burn';
+import { apply, distance, invert, type Vec } from '../geometry';
+import type { Board } from '../holding';
+import {
+  aimingError,
+  bestFurtherMark,
+  checkConsistency,
+  markFromReading,
+  pointerAgeDays,
+  POINTER_STALE_DAYS,
+  solvePlacement,
+  turnTheWork,
+  UNMEASURED_POINTER,
+  type Consistency,
+  type MarkPair,
+  type Placement,
+  type TurnInstruction,
+} from '../marks';
+import type { Problem } from '../result';
+import type { Mm } from '../units';
+import type { WorkedLine } from '../working';
+import type { BatchInput } from './input';
+
+export interface PlaceReckoning {
+  readonly pairs: readonly MarkPair[];
+  readonly sigma: Mm;
+  readonly sigmaWorking: readonly WorkedLine[];
+  readonly placement: Placement | null;
+  readonly problem: Problem | null;
+  readonly consistency: Consistency | null;
+  readonly turn: TurnInstruction | null;
+  /** Distance between the first reading of mark 1 and its second look, mm. */
+  readonly reread: Mm | null;
+  readonly rereadOk: boolean | null;
+  /** The unread mark that would help most, and the error at the worst corner of the art without and with it, mm. */
+  readonly gain: { readonly mark: number; readonly now: Mm; readonly then: Mm } | null;
+  /** What must be answered before a file may trust the marks. */
+  readonly question: Problem | null;
+  readonly pointer: { readonly status: 'measured' | 'stale' | 'unmeasured'; readonly uncertainty: Mm };
+}
+
+/** Readings as they count: the latest of each mark, in bed coordinates for the beam. */
+export const markPairs = (input: BatchInput, board: Board): MarkPair[] => {
+  const toBed = invert(bedToFile(input.machine));
+  return board.marks.flatMap((mark) => {
+    const last = input.readings.filter((r) => r.mark === mark.id && r.purpose === 'place').at(-1);
+    if (!last) return [];
+    return [{ id: mark.id, drawn: mark.at, read: markFromReading(apply(toBed, last), input.machine.pointerOffset) }];
+  });
+};
+
+/** Beyond this a board is asked about: two marks read in each other's place look just so. */
+const LARGEST_TURN = Math.PI / 4;
+
+/** Two marks cannot tell a board that lies far round from two readings exchanged; a third can. */
+const askOfAngle = (placement: Placement, marks: number): Problem | null =>
+  Math.abs(placement.angle) <= LARGEST_TURN || marks > 2
+    ? null
+    : {
+        code: 'turned-far',
+        message: `By its two marks the board lies turned by ${((placement.angle * 180) / Math.PI).toFixed(0)}°. Were they read in each other’s place? If it really lies so, read a third mark: that tells.`,
+        field: 'place.readings',
+      };
+
+/** A reading that no head can have shown: off the bed by more than an offset explains. */
+const readOffBed = (input: BatchInput, pairs: readonly MarkPair[]): Problem | null => {
+  const { width, height } = input.machine.bed;
+  const slack = 5;
+  const off = pairs.find(({ read: p }) => p.x < -slack || p.y < -slack || p.x > width + slack || p.y > height + slack);
+  return off
+    ? {
+        code: 'read-off-bed',
+        message: `Mark ${off.id} was read off the bed of ${width} × ${height} mm. Look at the sign and the unit, and at which corner ${input.machine.name} has its zero (${input.machine.zeroCorner.replace('-', ' ')}).`,
+        field: `place.reading.${off.id}`,
+      }
+    : null;
+};
+
+/** Which of the board's unread marks would bring the worst corner of the art down most. */
+const furtherMark = (
+  board: Board,
+  pairs: readonly MarkPair[],
+  sigma: Mm,
+  artCorners: readonly Vec[],
+): PlaceReckoning['gain'] => {
+  const unread = board.marks.filter((m) => !pairs.some((p) => p.id === m.id));
+  const best = bestFurtherMark(
+    'rigid',
+    pairs.map((p) => p.drawn),
+    sigma,
+    unread.map((m) => m.at),
+    artCorners,
+  );
+  const mark = best && unread.find((m) => m.at === best.at);
+  return best && mark ? { mark: mark.id, now: best.now, then: best.then } : null;
+};
+
+/** Where the board lies by its marks, with every doubt about it. */
+export const reckonPlace = (
+  input: BatchInput,
+  board: Board | null,
+  artCorners: readonly Vec[],
+  now: Date,
+): PlaceReckoning => {
+  const { sigma, working } = aimingError(aimingOf(input.machine));
+  const offset = input.machine.pointerOffset;
+  const status = !offset ? 'unmeasured' : pointerAgeDays(offset, now) > POINTER_STALE_DAYS ? 'stale' : 'measured';
+  const pointer = {
+    status,
+    uncertainty: status === 'unmeasured' ? UNMEASURED_POINTER / Math.sqrt(3) : status === 'stale' ? 2 * sigma : sigma,
+  } as const;
+  const pairs = board ? markPairs(input, board) : [];
+  const bare = {
+    pairs,
+    sigma,
+    sigmaWorking: working,
+    pointer,
+    turn: null,
+    reread: null,
+    rereadOk: null,
+    gain: null,
+    question: null,
+  };
+  if (!board || pairs.length < 2) return { ...bare, placement: null, problem: null, consistency: null };
+  const off = readOffBed(input, pairs);
+  if (off) return { ...bare, placement: null, problem: off, consistency: null };
+  const solved = solvePlacement(pairs, 'rigid');
+  if (!solved.ok) return { ...bare, placement: null, problem: solved.problem, consistency: null };
+  const first = board.marks[0]!;
+  const farthest = Math.max(1, ...artCorners.map((c) => distance(c, first.at)));
+  const again = input.readings.filter((r) => r.purpose === 'reread').at(-1);
+  const original = input.readings.filter((r) => r.mark === again?.mark && r.purpose === 'place').at(-1);
+  const reread = again && original && again.at >= original.at ? distance(again, original) : null;
+  return {
+    ...bare,
+    placement: solved.value,
+    problem: null,
+    consistency: checkConsistency(pairs, sigma),
+    gain: furtherMark(board, pairs, sigma, artCorners),
+    question: askOfAngle(solved.value, pairs.length),
+    turn: turnTheWork(
+      solved.value,
+      board.marks.filter((m) => pairs.some((p) => p.id === m.id)).map((m) => ({ id: m.id, drawn: m.at })),
+      farthest,
+      Math.max(sigma * 2, input.tolerance / 5),
+    ),
+    reread,
+    rereadOk: reread === null ? null : reread <= Math.max(2 * Math.SQRT2 * sigma, input.machine.jogSteps[2]),
+  };
+};
