@@ -340,6 +340,7 @@ export const FILES = [
   'board.dxf',
   'board.gcode',
   'gauge.svg',
+  'print.pdf',
   'load.gcode',
   'load.svg',
   'load.dxf',

@@ -1,5 +1,13 @@
 import { z } from 'zod';
-import { checkProfile, FEWEST_MARKS, FEWEST_PICTURE_DOTS, KERNELS, MOST_MARKS, MOST_POINTS } from '@bistre/core';
+import {
+  checkProfile,
+  FEWEST_MARKS,
+  FEWEST_PICTURE_DOTS,
+  KERNELS,
+  MODELS,
+  MOST_MARKS,
+  MOST_POINTS,
+} from '@bistre/core';
 import { id, inRange, line, time, wholeNumber } from './limits';
 
 const vertex = z.object({
@@ -264,7 +272,7 @@ export const ringEntry = z.object({
 });
 
 export const holdSettings = z.object({
-  method: z.enum(['nest', 'fence']),
+  method: z.enum(['nest', 'fence', 'sheet']),
   clearance: z.discriminatedUnion('school', [
     z.object({ school: z.literal('loose') }),
     z.object({ school: z.literal('snug') }),
@@ -308,6 +316,18 @@ export const holdSettings = z.object({
     )
     .max(40)
     .readonly(),
+  sheet: z.object({
+    paper: z.enum(['A4', 'A3', 'Letter', 'own']),
+    landscape: z.boolean(),
+    own: z.object({
+      width: inRange('Sheet width', 60, 5_000, 'mm'),
+      height: inRange('Sheet height', 40, 5_000, 'mm'),
+    }),
+    bleed: inRange('Bleed', 0, 20, 'mm'),
+    inset: inRange('Inset', 0, 20, 'mm'),
+    gap: inRange('Gap', 0, 50, 'mm'),
+    ground: z.string().regex(/^#[0-9a-f]{6}$/i, 'The ground is a colour like #f0d9a8.'),
+  }),
 });
 
 export const setupSections = {
@@ -327,7 +347,7 @@ export const setupSections = {
     narrowest: inRange('Narrowest setting', 0.5, 1),
     smallest: inRange('Smallest capital', 0.3, 100, 'mm'),
   }),
-  place: z.object({ school: z.enum(['file', 'work']) }),
+  place: z.object({ school: z.enum(['file', 'work']), model: z.enum(['auto', ...MODELS]) }),
   burn: z.object({ sweep: z.enum(['piece', 'row']) }),
   drive: driveSettings,
   close: z.object({ notes: z.string().max(4_000), keep: z.string().max(4_000) }),

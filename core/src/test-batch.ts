@@ -86,7 +86,7 @@ export const testBatch = (change: Partial<BatchInput> = {}): BatchInput => ({
       narrowest: 0.8,
       smallest: 1.5,
     },
-    place: { school: 'file' },
+    place: { school: 'file', model: 'auto' },
     burn: { sweep: 'row' },
     drive: freshDriveSettings,
     close: { notes: '', keep: '' },

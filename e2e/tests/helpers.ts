@@ -81,7 +81,7 @@ const push = async (page: Page, mark: number): Promise<void> => {
 };
 
 /** Homes the simulated machine, measures its pointer offset, and reads every mark. */
-export const placeBoard = async (page: Page): Promise<void> => {
+export const placeBoard = async (page: Page, marks: readonly number[] = [1, 2, 3]): Promise<void> => {
   await page.getByRole('button', { name: 'use the simulated machine' }).click();
   await page.getByRole('button', { name: 'Home it' }).click();
   await push(page, 1);
@@ -91,7 +91,7 @@ export const placeBoard = async (page: Page): Promise<void> => {
   await aim(page, 'burn');
   await page.getByRole('button', { name: /take the pointer offset/ }).click();
   await expect(page.getByText(/Pointer offset .* is taken off/)).toBeVisible();
-  for (const mark of [1, 2, 3]) {
+  for (const mark of marks) {
     await push(page, mark);
     await expect(page.getByRole('img', { name: /Loupe/ })).toBeVisible();
     await aim(page);

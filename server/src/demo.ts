@@ -7,6 +7,7 @@ import { saveFixture } from './changes/fixture';
 import { freshSetup } from './changes/fresh';
 import { writeRoster } from './changes/roster';
 import { seedRound } from './demo-round';
+import { seedSheet } from './demo-sheet';
 
 const gasTube: MachineProfile = {
   ...freshMachine,
@@ -414,6 +415,7 @@ export const seedDemo = (db: Db): Promise<void> =>
       lines: [],
     });
     await seedRound(trx, { a, blank, recipe });
+    await seedSheet(trx, { a, blank, recipe });
   });
 
 /** Empties every table; only for putting the demo back. */

@@ -1,4 +1,4 @@
-import { apply, distance, rigid, type Transform, type Vec } from '../geometry';
+import { apply, compose, distance, rigid, type Transform, type Vec } from '../geometry';
 import type { Machine } from '../burn';
 import { seeded } from '../budget';
 import type { Mm, Rad } from '../units';
@@ -9,6 +9,8 @@ export interface Hidden {
   readonly pose: { readonly angle: Rad; readonly x: Mm; readonly y: Mm };
   /** Dot minus beam, mm. */
   readonly pointer: Vec;
+  /** What printer and paper did to a sheet: scales along and across, and its right angle; absent for boards. */
+  readonly print?: { readonly scaleX: number; readonly scaleY: number; readonly skew: Rad } | undefined;
 }
 
 /** A simulated machine as it stands. All positions in the bed's frame, mm. */
@@ -21,7 +23,27 @@ export interface SimState {
 }
 
 /** The board's true place: what a placement tries to find. */
-export const truePose = (hidden: Hidden): Transform => rigid(hidden.pose.angle, hidden.pose.x, hidden.pose.y);
+export const truePose = (hidden: Hidden): Transform => {
+  const lies = rigid(hidden.pose.angle, hidden.pose.x, hidden.pose.y);
+  if (!hidden.print) return lies;
+  const { scaleX, scaleY, skew } = hidden.print;
+  return compose(lies, { a: scaleX, b: 0, c: scaleY * Math.sin(skew), d: scaleY * Math.cos(skew), e: 0, f: 0 });
+};
+
+/** A printer of its own: half of all sheets are stretched in one direction or both, a few are sheared. */
+export const printSheet = (state: SimState): SimState => {
+  const r = seeded(state.hidden.seed * 31 + 5);
+  const spread = (a: number): number => a * (2 * r.uniform() - 1);
+  const kind = Math.floor(4 * r.uniform());
+  const one = spread(0.004);
+  const print =
+    kind === 0
+      ? { scaleX: 1, scaleY: 1, skew: 0 }
+      : kind === 1
+        ? { scaleX: 1 + one, scaleY: 1 + one, skew: 0 }
+        : { scaleX: 1 + one, scaleY: 1 + spread(0.004), skew: kind === 3 ? spread(0.002) : 0 };
+  return { ...state, hidden: { ...state.hidden, print } };
+};
 
 /**
  * Lays a board somewhere on the bed, turned by up to 4° and shifted, and bends the pointer by up to

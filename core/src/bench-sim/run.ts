@@ -2,7 +2,15 @@ import { apply, arcOf, invert, rigid, scanFill, type Transform, type Vec } from 
 import { seeded } from '../budget';
 import { readGcode } from '../output';
 import { bedToFile, type Machine } from '../burn';
-import { maxYaw, slotTransform, turnedSize, type BlankSizes, type Pocket, type Slot } from '../holding';
+import {
+  maxYaw,
+  slotTransform,
+  turnedSize,
+  type BlankSizes,
+  type HoldMethod,
+  type Pocket,
+  type Slot,
+} from '../holding';
 import type { PieceShapes } from '../artwork';
 import { ok, type Result } from '../result';
 import type { Mm, Rad } from '../units';
@@ -24,8 +32,10 @@ export const dropPiece = (
   slot: number,
   sizes: BlankSizes,
   pocket: Pocket,
-  method: 'nest' | 'fence',
+  method: HoldMethod,
 ): LyingPiece => {
+  // A printed piece is part of its sheet.
+  if (method === 'sheet') return { length: sizes.length.mean, width: sizes.width.mean, dx: 0, dy: 0, yaw: 0 };
   const r = seeded(hidden.seed * 7919 + load * 104_729 + slot * 131);
   const round = pocket.yaw === null;
   const length = Math.min(pocket.length, sizes.length.mean + sizes.length.spread * r.normal());
@@ -129,7 +139,7 @@ export const runFile = (
   gcode: string,
   hidden: Hidden,
   machine: Machine,
-  setup: { sizes: BlankSizes; pocket: Pocket; method: 'nest' | 'fence'; load: number; interval: Mm },
+  setup: { sizes: BlankSizes; pocket: Pocket; method: HoldMethod; load: number; interval: Mm },
   loaded: readonly { slot: Slot; shapes: PieceShapes }[],
 ): Result<SimRun> => {
   const program = readGcode(gcode, machine.dialect.powerMax);
@@ -147,8 +157,10 @@ export const runFile = (
     const inPiece = invert(rigid(piece.yaw, piece.dx, piece.dy));
     return { slot, shapes, piece, inSlot, inPiece, back, strokes: [] as number[], moments: new Moments() };
   });
-  const reachX = setup.pocket.length / 2;
-  const reachY = setup.pocket.width / 2;
+  // Cuts of printed pieces run a little outside their outlines.
+  const beyond = setup.method === 'sheet' ? 1 : 0;
+  const reachX = setup.pocket.length / 2 + beyond;
+  const reachY = setup.pocket.width / 2 + beyond;
   let seat = seats[0];
   let stray = 0;
   const holds = (s: (typeof seats)[number], p: Vec): boolean => {

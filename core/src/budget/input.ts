@@ -1,5 +1,5 @@
 import type { Box } from '../geometry';
-import type { BlankSizes, Pocket, Slot } from '../holding';
+import type { BlankSizes, HoldMethod, Pocket, Slot } from '../holding';
 import type { MarkSpread } from '../marks';
 import type { Mm, Rad, Share } from '../units';
 import type { WorkedLine } from '../working';
@@ -44,7 +44,7 @@ export interface BudgetInput {
   readonly tolerance: Mm;
   /** The art on a piece, blank frame. */
   readonly art: Box;
-  readonly method: 'nest' | 'fence';
+  readonly method: HoldMethod;
   readonly sizes: BlankSizes;
   readonly pocket: Pocket;
   readonly slots: readonly Slot[];

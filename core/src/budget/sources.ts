@@ -81,25 +81,27 @@ export const reckonSources = (input: BudgetInput): Omit<Source, 'share'>[] => {
     });
   }
   const size = Math.hypot(sizes.length.spread / 2, sizes.width.spread / 2);
-  sources.push({
-    id: 'size',
-    name: 'blank size',
-    u: size,
-    dof: Math.min(sizes.length.dof, sizes.width.dof),
-    worst: 3 * size,
-    origin: sizes.length.assumed || sizes.width.assumed ? 'catalogue' : 'measured',
-    halve:
-      sizes.length.assumed || sizes.width.assumed
-        ? 'Measure three or more pieces: the catalogue’s tolerance is assumed.'
-        : 'Sort the pieces by size, or buy closer ones.',
-    working: worked(
-      'blank size',
-      '√((s length/2)² + (s width/2)²): half the size error reaches the middle',
-      `√((${fixed(sizes.length.spread, 3)}/2)² + (${fixed(sizes.width.spread, 3)}/2)²)`,
-      mm(size, 3),
-      sizes.length.assumed ? 'assumed' : 'statistics',
-    ),
-  });
+  // A printed piece is as large as it is drawn.
+  if (input.method !== 'sheet')
+    sources.push({
+      id: 'size',
+      name: 'blank size',
+      u: size,
+      dof: Math.min(sizes.length.dof, sizes.width.dof),
+      worst: 3 * size,
+      origin: sizes.length.assumed || sizes.width.assumed ? 'catalogue' : 'measured',
+      halve:
+        sizes.length.assumed || sizes.width.assumed
+          ? 'Measure three or more pieces: the catalogue’s tolerance is assumed.'
+          : 'Sort the pieces by size, or buy closer ones.',
+      working: worked(
+        'blank size',
+        '√((s length/2)² + (s width/2)²): half the size error reaches the middle',
+        `√((${fixed(sizes.length.spread, 3)}/2)² + (${fixed(sizes.width.spread, 3)}/2)²)`,
+        mm(size, 3),
+        sizes.length.assumed ? 'assumed' : 'statistics',
+      ),
+    });
   const aim = Math.sqrt((2 * sigma ** 2) / marks.marks + (board.rms ** 2 * sigma ** 2) / marks.spread);
   const aimWorst = 3 * Math.sqrt((2 * sigma ** 2) / marks.marks + (board.most ** 2 * sigma ** 2) / marks.spread);
   sources.push({

@@ -27,6 +27,7 @@ import {
 } from './layout';
 import { pocketOutline, type Pocket } from './pocket';
 import type { HoldSettings } from './settings';
+import { gridSettings, pieceCut } from './sheet';
 
 /** What the beam does to a contour: cut through, draw a line, or fill. */
 export type PassKind = 'cut' | 'line' | 'fill';
@@ -172,10 +173,37 @@ export const reckonBoard = (
   revision: number,
   labels: Alphabet,
 ): Result<Board> => {
-  const laid = layGrid(pocket, pocket.offset, hold, machine.bed);
+  const { kerf } = machine;
+  const sheet = hold.method === 'sheet';
+  const laid = layGrid(pocket, pocket.offset, sheet ? gridSettings(hold) : hold, machine.bed);
   if (!laid.ok) return laid;
   const grid = laid.value;
-  const { kerf } = machine;
+  const whole = {
+    ...grid,
+    name: hold.name,
+    revision,
+    thickness: hold.boardThickness,
+    pocket: { length: pocket.length, width: pocket.width },
+    kerf,
+  };
+  const cut = sheet ? pieceCut(blank, sizes, hold.sheet, kerf) : [];
+  if (sheet)
+    return ok({
+      ...whole,
+      passes: [
+        { name: 'marks', kind: 'line', contours: grid.marks.flatMap(markContours) },
+        {
+          name: 'edge',
+          kind: 'line',
+          contours: [roundedRectangle({ x: grid.width / 2, y: grid.height / 2 }, grid.width, grid.height, 0)],
+        },
+        {
+          name: 'pieces',
+          kind: 'cut',
+          contours: grid.slots.flatMap((s) => cut.map((c) => transformContour(slotTransform(s), c))),
+        },
+      ],
+    });
   const outline = pocketOutline(blank, sizes, pocket, hold, kerf);
   const strip = frontStrip(grid, hold, revision, machine.zeroCorner, labels);
   const passes: Pass[] = [
@@ -202,15 +230,7 @@ export const reckonBoard = (
       contours: [roundedRectangle({ x: grid.width / 2, y: grid.height / 2 }, grid.width + kerf, grid.height + kerf, 3)],
     },
   ];
-  return ok({
-    ...grid,
-    name: hold.name,
-    revision,
-    thickness: hold.boardThickness,
-    pocket: { length: pocket.length, width: pocket.width },
-    kerf,
-    passes,
-  });
+  return ok({ ...whole, passes });
 };
 
 /** Whether everything a board carries lies inside its outline; a self-check of the layout. */

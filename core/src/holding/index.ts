@@ -2,6 +2,7 @@ export * from './blank';
 export * from './float';
 export * from './order';
 export * from './settings';
+export * from './sheet';
 export * from './pocket';
 export * from './layout';
 export * from './board';

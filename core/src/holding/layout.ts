@@ -22,6 +22,8 @@ export interface MarkPlace {
 export const MARK_DIAMETER: Mm = 12.7;
 /** Clear rim between a mark's circle and the board's edge, mm. */
 const MARK_RIM: Mm = 3;
+/** Further in on printed sheets: printers leave an edge blank [common practice: up to 5 mm]. */
+const PRINT_RIM: Mm = 4;
 /** Side of the square a mark claims in a corner, mm. */
 export const MARK_SQUARE: Mm = MARK_DIAMETER + 2 * MARK_RIM;
 /** Height of a slot number in the wall, and the wall it needs, mm. */
@@ -66,6 +68,8 @@ const countIn = (room: Mm, size: Mm, gap: Mm): number => Math.max(0, Math.floor(
 /** Walls: never thinner than the board is thick nor than 2 mm [common practice]. */
 export const leastWall = (hold: HoldSettings): Mm => Math.max(hold.wall, hold.boardThickness, 2);
 
+const rimOf = (hold: HoldSettings): Mm => (hold.method === 'sheet' ? PRINT_RIM : 0);
+
 /**
  * Walls and rims around pockets. A finger notch sits on the front long side of a piece; when pieces
  * are turned it faces right, so its reach is needed sideways.
@@ -76,9 +80,10 @@ const gaps = (hold: HoldSettings, turned: boolean): { x: Mm; y: Mm; side: Mm; fr
   const both = hold.notches === 'both' ? one : 0;
   const upright = Math.max(wall, hold.slotNumbers ? SLOT_NUMBER_WALL : 0);
   const rim = Math.max(wall, 5);
+  const front = MARK_SQUARE + rimOf(hold);
   return turned
-    ? { x: wall + one + both, y: upright, side: rim + one, front: MARK_SQUARE, back: rim }
-    : { x: wall, y: upright + one + both, side: rim, front: MARK_SQUARE + one, back: rim + both };
+    ? { x: wall + one + both, y: upright, side: rim + one, front, back: rim }
+    : { x: wall, y: upright + one + both, side: rim, front: front + one, back: rim + both };
 };
 
 export const FEWEST_MARKS = 2;
@@ -89,10 +94,10 @@ export const MOST_MARKS = 6;
  * along the back edge, where they keep their distance from the engraved name. The error in angle
  * falls with Σr² about their centre, so corners come before everything else.
  *
- * @param count 2 to 6
+ * @param count 2 to 6; @param rim further in from the edge, mm
  */
-export const markPlaces = (width: Mm, height: Mm, count: number): MarkPlace[] => {
-  const inset = MARK_SQUARE / 2;
+export const markPlaces = (width: Mm, height: Mm, count: number, rim: Mm = 0): MarkPlace[] => {
+  const inset = MARK_SQUARE / 2 + rim;
   const back = height - inset;
   const between = (share: number): Vec => vec(inset + share * (width - 2 * inset), back);
   const places = [
@@ -114,7 +119,7 @@ const placeCells = (plan: Plan, cell: CellSize, hold: HoldSettings, wanted: numb
   const room = plan.height - gap.front - Math.max(plan.back, gap.back);
   const y0 = gap.front + Math.max(0, room - usedHeight) / 2;
   const angle = cell.turned ? Math.PI / 2 : 0;
-  const marks = markPlaces(plan.width, plan.height, hold.marks);
+  const marks = markPlaces(plan.width, plan.height, hold.marks, rimOf(hold));
   const cells: (Cell & { centre: Vec; open: Vec })[] = [];
   for (let row = 0; row < plan.rows; row += 1) {
     for (let column = 0; column < plan.columns; column += 1) {
@@ -157,7 +162,7 @@ const fillBoard = (width: Mm, height: Mm, cell: CellSize, hold: HoldSettings, of
     height,
     back,
   });
-  const grids = [MARK_SQUARE, 0].map((back) => placeCells(plan(back), cell, hold, MOST_SLOTS, offset));
+  const grids = [MARK_SQUARE + rimOf(hold), 0].map((back) => placeCells(plan(back), cell, hold, MOST_SLOTS, offset));
   return grids[1]!.slots.length > grids[0]!.slots.length ? grids[1]! : grids[0]!;
 };
 

@@ -36,11 +36,25 @@ const turnedByEye = (blank: Blank): Rad | null => {
   return reach < 1 ? null : EYE_TO_LINE / reach;
 };
 
+/** The place of a printed piece: its own size, nothing moves. */
+const printedPlace = (sizes: BlankSizes): Pocket => ({
+  length: sizes.length.upper,
+  width: sizes.width.upper,
+  floatX: 0,
+  floatY: 0,
+  yaw: 0,
+  byEye: null,
+  fits: 1,
+  working: [],
+  offset: { x: 0, y: 0 },
+});
+
 /**
  * Size of the pocket and what it allows: upper size + clearance (nest), or upper size + room to
  * push with the piece held against the front left corner (fence).
  */
 export const reckonPocket = (blank: Blank, sizes: BlankSizes, hold: HoldSettings): Pocket => {
+  if (hold.method === 'sheet') return printedPlace(sizes);
   const fence = hold.method === 'fence';
   const extra = fence ? hold.pushRoom : clearanceTotal(hold.clearance);
   const length = sizes.length.upper + extra;

@@ -1,5 +1,6 @@
 import type { Mm, Share } from '../units';
 import type { FillOrder } from './order';
+import { freshSheet, type SheetSettings } from './sheet';
 
 /** How much larger than the chosen size a pocket is, in total (not per side). */
 export type Clearance =
@@ -20,10 +21,13 @@ export type BoardExtent =
   | { readonly kind: 'bed' }
   | { readonly kind: 'count'; readonly count: number };
 
+/** Pockets, a stop corner, or a printed sheet from which the pieces are cut. */
+export type HoldMethod = 'nest' | 'fence' | 'sheet';
+
 /** What the operator chooses at the Hold station. */
 export interface HoldSettings {
-  /** `nest`: pockets with clearance. `fence`: roomy pockets, every piece pushed to one corner. */
-  readonly method: 'nest' | 'fence';
+  /** `nest`: pockets with clearance. `fence`: roomy pockets, every piece pushed to one corner. `sheet`: printed. */
+  readonly method: HoldMethod;
   readonly clearance: Clearance;
   readonly coverage: Share;
   readonly confidence: Share;
@@ -44,6 +48,8 @@ export interface HoldSettings {
   /** Room to push a piece against its corner, fence only. */
   readonly pushRoom: Mm;
   readonly tallThings: readonly TallThing[];
+  /** Sheet only. */
+  readonly sheet: SheetSettings;
 }
 
 /** Pocket clearances by school [common practice: 0.5 to 1 mm over the piece, in total]. */
@@ -71,4 +77,5 @@ export const defaultHold = (name: string): HoldSettings => ({
   name,
   pushRoom: 3,
   tallThings: [],
+  sheet: freshSheet,
 });

@@ -3,14 +3,13 @@ import { fail, ok, type Result } from '../result';
 import { chiSquareQuantile, chiSquareTail } from '../samples';
 import type { Mm, Share } from '../units';
 import { fixed, worked, type WorkedLine } from '../working';
-import { solvePlacement, type MarkPair } from './solve';
+import { solvePlacement, type MarkPair, type Placement, type WorkModel } from './solve';
 
 /**
  * What may have happened between a drawing and the work, smallest first: turned and shifted; printed
  * at one other scale; stretched differently along and across the sheet; sheared as well.
  */
-export const MODELS = ['rigid', 'similarity', 'two-scales', 'affine'] as const;
-export type WorkModel = (typeof MODELS)[number];
+export const MODELS = ['rigid', 'similarity', 'two-scales', 'affine'] as const satisfies readonly WorkModel[];
 
 export const PARAMETERS: Readonly<Record<WorkModel, number>> = { rigid: 3, similarity: 4, 'two-scales': 5, affine: 6 };
 
@@ -126,6 +125,21 @@ export const fitModel = (pairs: readonly MarkPair[], model: WorkModel): Result<F
     scaleY,
     skew: Math.asin(Math.min(1, Math.max(-1, (a * c + b * d) / (scaleX * scaleY)))),
   });
+};
+
+/** A fit as a placement. */
+export const placementOf = (fit: Fit, pairs: readonly MarkPair[]): Placement => {
+  const c = centroid(pairs.map((p) => p.drawn));
+  return {
+    model: fit.model,
+    transform: fit.transform,
+    angle: Math.atan2(fit.transform.b, fit.transform.a),
+    scale: fit.scaleX,
+    centre: centroid(pairs.map((p) => p.read)),
+    spread: pairs.reduce((s, p) => s + (p.drawn.x - c.x) ** 2 + (p.drawn.y - c.y) ** 2, 0),
+    marks: pairs.length,
+    residuals: fit.residuals,
+  };
 };
 
 /** A model put to the test against the aiming error. */

@@ -9,12 +9,13 @@ export interface MarkPair {
   readonly read: Vec;
 }
 
-/** Which motions may explain the readings. */
-export type Model = 'rigid' | 'similarity';
+/** What may have happened between a drawing and the work, smallest first. */
+export type WorkModel = 'rigid' | 'similarity' | 'two-scales' | 'affine';
+type Model = 'rigid' | 'similarity';
 
 /** The solved transform from drawing to machine. */
 export interface Placement {
-  readonly model: Model;
+  readonly model: WorkModel;
   readonly transform: Transform;
   readonly angle: Rad;
   readonly scale: number;

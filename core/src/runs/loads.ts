@@ -90,6 +90,12 @@ export const nextLoad = (run: RunState): { ordinal: number; slot: number }[] => 
   return waiting.slice(0, size).map((ordinal, i) => ({ ordinal, slot: i + 1 }));
 };
 
+/** Sheets as they would be printed: full ones, then the rest. */
+export const plannedSheets = (quantity: number, capacity: number): number[] =>
+  capacity <= 0
+    ? []
+    : Array.from({ length: Math.ceil(quantity / capacity) }, (_, i) => Math.min(capacity, quantity - i * capacity));
+
 /** Loads as they would be filled from the start: the first piece, then full loads, then the rest. */
 export const plannedLoads = (quantity: number, capacity: number): number[] => {
   if (capacity <= 0 || quantity <= 0) return [];

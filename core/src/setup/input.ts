@@ -3,6 +3,7 @@ import type { Machine, Recipe } from '../burn';
 import type { Drive, Orientation, RingReading, Seam } from '../drive';
 import type { Contour } from '../geometry';
 import type { Blank, FixtureBasis, HoldSettings } from '../holding';
+import type { WorkModel } from '../marks';
 import type { Treatment } from '../picture';
 import type { Piece } from '../runs';
 import type { Mm, MmPerS2, Share } from '../units';
@@ -34,6 +35,8 @@ export interface FixtureRevision {
 export interface PlaceSettings {
   /** Turn the file to the board, or the board to the file. */
   readonly school: 'file' | 'work';
+  /** How a print is fitted to its marks; `auto` takes the smallest model that agrees. Boards are always rigid. */
+  readonly model: 'auto' | WorkModel;
 }
 
 export interface BurnChoice {

@@ -20,14 +20,14 @@ const parkOf = (input: BatchInput): { x: number; y: number } => {
   return apply(bedToFile(input.machine), corner);
 };
 
-const needRecipe = (input: BatchInput): Result<BurnSetting> =>
+const needRecipe = (input: BatchInput, cut: boolean): Result<BurnSetting> =>
   input.recipe
-    ? ok(input.recipe.engrave)
+    ? ok(cut ? input.recipe.cut : input.recipe.engrave)
     : fail('no-recipe', 'Choose a recipe at the Burn station first: power and speed come from it.', 'recipe');
 
 /** Head moves for the pieces on the board now. */
 export const loadMoves = (input: BatchInput, r: BatchReckoning, pieces: readonly PlacedPiece[]): Result<Moves> => {
-  const setting = needRecipe(input);
+  const setting = needRecipe(input, r.cutLine !== null);
   if (!setting.ok) return setting;
   const moves = new Moves();
   engraveLoad(moves, pieces, r.boardToBed, setting.value, input.machine.acceleration, input.setup.burn.sweep);
@@ -111,7 +111,13 @@ export const loadPasses = (r: BatchReckoning): Pass[] => {
   }
   return [
     ...(filled.length > 0 ? [{ name: 'engrave-fill', kind: 'fill' as const, contours: filled }] : []),
-    ...(drawn.length > 0 ? [{ name: 'engrave-line', kind: 'line' as const, contours: drawn }] : []),
+    ...(drawn.length > 0
+      ? [
+          r.cutLine
+            ? { name: 'cut', kind: 'cut' as const, contours: drawn }
+            : { name: 'engrave-line', kind: 'line' as const, contours: drawn },
+        ]
+      : []),
   ];
 };
 

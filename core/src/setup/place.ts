@@ -1,10 +1,15 @@
 import { aimingOf, bedToFile } from '../burn';
 import { apply, distance, invert, type Vec } from '../geometry';
-import type { Board } from '../holding';
+import type { Board, HoldSettings } from '../holding';
 import {
   aimingError,
   bestFurtherMark,
   checkConsistency,
+  chooseModel,
+  findMistake,
+  LARGEST_STRETCH,
+  MODEL_WORDS,
+  placementOf,
   markFromReading,
   pointerAgeDays,
   POINTER_STALE_DAYS,
@@ -14,7 +19,10 @@ import {
   type Consistency,
   type MarkPair,
   type Placement,
+  type ModelChoice,
+  type Tested,
   type TurnInstruction,
+  type WorkModel,
 } from '../marks';
 import type { Problem } from '../result';
 import type { Mm } from '../units';
@@ -34,6 +42,8 @@ export interface PlaceReckoning {
   readonly rereadOk: boolean | null;
   /** The unread mark that would help most, and the error at the worst corner of the art without and with it, mm. */
   readonly gain: { readonly mark: number; readonly now: Mm; readonly then: Mm } | null;
+  /** For a print: which change of the sheet its marks tell, and why; null for boards, which cannot stretch. */
+  readonly choice: ModelChoice | null;
   /** What must be answered before a file may trust the marks. */
   readonly question: Problem | null;
   readonly pointer: { readonly status: 'measured' | 'stale' | 'unmeasured'; readonly uncertainty: Mm };
@@ -79,13 +89,14 @@ const readOffBed = (input: BatchInput, pairs: readonly MarkPair[]): Problem | nu
 /** Which of the board's unread marks would bring the worst corner of the art down most. */
 const furtherMark = (
   board: Board,
+  model: WorkModel,
   pairs: readonly MarkPair[],
   sigma: Mm,
   artCorners: readonly Vec[],
 ): PlaceReckoning['gain'] => {
   const unread = board.marks.filter((m) => !pairs.some((p) => p.id === m.id));
   const best = bestFurtherMark(
-    'rigid',
+    model,
     pairs.map((p) => p.drawn),
     sigma,
     unread.map((m) => m.at),
@@ -95,9 +106,55 @@ const furtherMark = (
   return best && mark ? { mark: mark.id, now: best.now, then: best.then } : null;
 };
 
+/** Paper and printer do not stretch further than this; something else is wrong. */
+const askOfStretch = ({ fit }: Tested): Problem | null => {
+  const most = Math.max(Math.abs(fit.scaleX - 1), Math.abs(fit.scaleY - 1));
+  return most <= LARGEST_STRETCH
+    ? null
+    : {
+        code: 'stretched-far',
+        message: `By its marks the sheet is ${(100 * most).toFixed(1)} % off its size; paper and printer explain ${100 * LARGEST_STRETCH} %. Was it printed at 100 %, is it the right sheet, and were the marks read in the order of their numbers?`,
+        field: 'place.readings',
+      };
+};
+
+/** A print by its marks: the smallest model that agrees, or the one that was chosen over it. */
+const placePrint = (
+  input: BatchInput,
+  pairs: readonly MarkPair[],
+  sigma: Mm,
+): { placement: Placement; choice: ModelChoice; chosen: Tested; consistency: Consistency } | null => {
+  const choice = chooseModel(pairs, sigma);
+  if (!choice) return null;
+  const wanted = input.setup.place.model;
+  const overruled = choice.tested.find((t) => t.fit.model === wanted);
+  const chosen = overruled ?? choice.proposed;
+  const mistake = chosen.agrees ? null : findMistake(pairs, sigma, ['rigid', 'similarity', 'two-scales']);
+  return {
+    choice,
+    chosen,
+    placement: placementOf(chosen.fit, pairs),
+    consistency: {
+      verdict: chosen.agrees ? 'agrees' : 'disagrees',
+      chiSquare: chosen.chiSquare,
+      limit: chosen.limit,
+      freedom: chosen.freedom,
+      chance: chosen.chance,
+      suspect: mistake?.kind === 'misread' ? mistake.mark : null,
+      message:
+        mistake?.message ??
+        (overruled && overruled !== choice.proposed
+          ? `Chosen by hand: ${MODEL_WORDS[chosen.fit.model]}. Bistre would take: ${MODEL_WORDS[choice.proposed.fit.model]}. ${choice.reason}`
+          : choice.reason),
+      working: choice.working,
+    },
+  };
+};
+
 /** Where the board lies by its marks, with every doubt about it. */
 export const reckonPlace = (
   input: BatchInput,
+  hold: HoldSettings,
   board: Board | null,
   artCorners: readonly Vec[],
   now: Date,
@@ -120,12 +177,15 @@ export const reckonPlace = (
     rereadOk: null,
     gain: null,
     question: null,
+    choice: null,
   };
   if (!board || pairs.length < 2) return { ...bare, placement: null, problem: null, consistency: null };
   const off = readOffBed(input, pairs);
   if (off) return { ...bare, placement: null, problem: off, consistency: null };
   const solved = solvePlacement(pairs, 'rigid');
   if (!solved.ok) return { ...bare, placement: null, problem: solved.problem, consistency: null };
+  const printed = hold.method === 'sheet' ? placePrint(input, pairs, sigma) : null;
+  const placement = printed?.placement ?? solved.value;
   const first = board.marks[0]!;
   const farthest = Math.max(1, ...artCorners.map((c) => distance(c, first.at)));
   const again = input.readings.filter((r) => r.purpose === 'reread').at(-1);
@@ -133,13 +193,14 @@ export const reckonPlace = (
   const reread = again && original && again.at >= original.at ? distance(again, original) : null;
   return {
     ...bare,
-    placement: solved.value,
+    placement,
     problem: null,
-    consistency: checkConsistency(pairs, sigma),
-    gain: furtherMark(board, pairs, sigma, artCorners),
-    question: askOfAngle(solved.value, pairs.length),
+    consistency: printed ? printed.consistency : checkConsistency(pairs, sigma),
+    choice: printed?.choice ?? null,
+    gain: furtherMark(board, placement.model, pairs, sigma, artCorners),
+    question: (printed && askOfStretch(printed.chosen)) ?? askOfAngle(placement, pairs.length),
     turn: turnTheWork(
-      solved.value,
+      placement,
       board.marks.filter((m) => pairs.some((p) => p.id === m.id)).map((m) => ({ id: m.id, drawn: m.at })),
       farthest,
       Math.max(sigma * 2, input.tolerance / 5),

@@ -1,11 +1,24 @@
 import { artOutline, batchArt, pieceShapes, type BatchArt, type PlacedPiece } from '../artwork';
-import { boxCorners, apply, centroid, compose, identity, rigid, type Box, type Transform, type Vec } from '../geometry';
+import {
+  boxCorners,
+  flatten,
+  apply,
+  centroid,
+  compose,
+  identity,
+  rigid,
+  type Box,
+  type Transform,
+  type Vec,
+} from '../geometry';
 import {
   blankSizes,
   clearanceTotal,
   fixtureBasis,
   nominalSize,
   outOfDate,
+  pieceCut,
+  printedSizes,
   reckonBoard,
   reckonHeights,
   reckonPocket,
@@ -14,15 +27,16 @@ import {
   type Board,
   type FixtureBasis,
   type Heights,
+  type HoldSettings,
   type Pocket,
   type Slot,
   type Zone,
 } from '../holding';
 import type { Alphabet } from '../lettering';
-import { markSpread, squarePlacement } from '../marks';
+import { errorMap, markSpread, squarePlacement, type ErrorMap } from '../marks';
 import { reckonBudget, type Budget } from '../budget';
 import type { Problem } from '../result';
-import { plannedLoads, runSummary, type RunSummary } from '../runs';
+import { plannedLoads, plannedSheets, runSummary, type RunSummary } from '../runs';
 import { dimensionQuestions, type Question } from '../samples';
 import type { Mm } from '../units';
 import type { BatchInput } from './input';
@@ -49,6 +63,8 @@ export interface BatchReckoning {
   readonly run: RunSummary;
   readonly planned: readonly number[];
   readonly onTheBoard: readonly { readonly slot: Slot; readonly ordinal: number }[];
+  /** Closed lines along which each printed piece is cut, piece frame; null when pieces are engraved. */
+  readonly cutLine: readonly (readonly Vec[])[] | null;
   readonly warnings: readonly { readonly station: string; readonly message: string }[];
   /** What a round blank and its drive make of it; null for flat blanks. */
   readonly round: RoundReckoning | null;
@@ -87,17 +103,31 @@ export const piecesOnBoard = (
   return summary.waiting.slice(0, board.slots.length).map((ordinal, i) => ({ slot: board.slots[i]!, ordinal }));
 };
 
-/** Shapes of the pieces in the given slots, for drawing, output and simulation. */
+/** The art of the pieces in the given slots: what is engraved on them, or printed on a sheet. */
+export const placedArt = (
+  { art, zone }: Pick<BatchReckoning, 'art' | 'zone'>,
+  on: readonly { slot: Slot; ordinal: number }[],
+): PlacedPiece[] =>
+  !art || !zone
+    ? []
+    : on.flatMap(({ slot, ordinal }) => {
+        const piece = art.pieces[ordinal - 1];
+        return piece ? [{ slot, label: piece.label, shapes: pieceShapes(art, zone, piece) }] : [];
+      });
+
+/** Shapes that are burned on the pieces in the given slots, for drawing, output and simulation. */
 export const placedPieces = (
-  reckoning: Pick<BatchReckoning, 'art' | 'zone'>,
+  reckoning: Pick<BatchReckoning, 'art' | 'zone' | 'cutLine'>,
   on: readonly { slot: Slot; ordinal: number }[],
 ): PlacedPiece[] => {
-  const { art, zone } = reckoning;
-  if (!art || !zone) return [];
-  return on.flatMap(({ slot, ordinal }) => {
-    const piece = art.pieces[ordinal - 1];
-    return piece ? [{ slot, label: piece.label, shapes: pieceShapes(art, zone, piece) }] : [];
-  });
+  const { art, cutLine } = reckoning;
+  if (cutLine)
+    return on.map(({ slot, ordinal }) => ({
+      slot,
+      label: art?.pieces[ordinal - 1]?.label ?? '',
+      shapes: { filled: [], drawn: cutLine },
+    }));
+  return placedArt(reckoning, on);
 };
 
 export interface ReckonOptions {
@@ -152,7 +182,8 @@ const roundBatch = (input: BatchInput, options: ReckonOptions, round: RoundRecko
     zone: face?.zone ?? null,
     art,
     artBox: art && art.box.minX <= art.box.maxX ? art.box : { minX: -1, maxX: 1, minY: -1, maxY: 1 },
-    place: reckonPlace(input, null, [], options.now),
+    place: reckonPlace(input, hold, null, [], options.now),
+    cutLine: null,
     boardToBed: identity,
     placed: input.drive ? round.on !== null && input.setup.drive.found !== null : true,
     budget: round.budget,
@@ -171,7 +202,9 @@ const roundBatch = (input: BatchInput, options: ReckonOptions, round: RoundRecko
 
 const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
   const hold = effectiveHold(input);
-  const sizes = blankSizes(input.blank, hold.coverage, hold.confidence);
+  const measured = blankSizes(input.blank, hold.coverage, hold.confidence);
+  const sheet = hold.method === 'sheet';
+  const sizes = sheet ? printedSizes(input.blank, measured) : measured;
   const wanted = reckonPocket(input.blank, sizes, hold);
   const basis = fixtureBasis(input.blank, sizes, wanted);
   const cut = input.fixture;
@@ -187,8 +220,10 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     ? (options.art ?? batchArt)(input.blank, zone, input.setup.lettering, input.roster, options.alphabets)
     : null;
   const nominal = nominalSize(input.blank.shape);
-  const artBox: Box =
-    art && art.box.minX <= art.box.maxX
+  const half = { x: nominal.length / 2, y: nominal.width / 2 };
+  const artBox: Box = sheet
+    ? { minX: -half.x, maxX: half.x, minY: -half.y, maxY: half.y }
+    : art && art.box.minX <= art.box.maxX
       ? art.box
       : zone
         ? {
@@ -200,8 +235,9 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
         : { minX: -nominal.length / 2, maxX: nominal.length / 2, minY: -nominal.width / 2, maxY: nominal.width / 2 };
   const slots = board?.slots ?? [];
   const artCorners = slots.flatMap((s) => boxCorners(artBox).map((c) => apply(slotTransform(s), c)));
-  const place = reckonPlace(input, board, artCorners, options.now);
-  const work = input.setup.place.school === 'work';
+  const place = reckonPlace(input, hold, board, artCorners, options.now);
+  // A print may be stretched, which no turning of the work takes out.
+  const work = input.setup.place.school === 'work' && !sheet;
   const usedMarks = board
     ? place.pairs.length >= 2
       ? place.pairs.map((p) => p.drawn)
@@ -223,7 +259,7 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     quantity: input.quantity,
     spares: input.spares,
     capacity: slots.length,
-    firstApproved: input.firstApproved,
+    firstApproved: approvesAlone(input) ? input.firstApproved : true,
     pieces: input.pieces,
   });
   const on = board ? piecesOnBoard(input, board, summary) : [];
@@ -235,7 +271,7 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     pocket,
     slots: slots.length > 0 ? slots : [{ slot: 1, row: 0, column: 0, angle: 0, centre: { x: 50, y: 50 } }],
     marks: markSpread(usedMarks),
-    sigma: place.sigma,
+    sigma: place.sigma * (sheet && board ? aimingGrowth(board, place) : 1),
     pointer: place.pointer,
     repeatability: input.machine.repeatability,
     leftoverAngle: work && place.placement ? place.placement.angle : 0,
@@ -255,6 +291,7 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     ...(art?.problems ?? []).slice(0, 200).map((p) => ({ station: 'run', message: p.message })),
     ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
     ...(place.placement ? cornersOffBed(on, artBox, boardToBed, input) : []),
+    ...(sheet ? bleedWarning(hold, budget) : []),
   ];
   return {
     sizes,
@@ -273,11 +310,46 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     placed: place.placement !== null,
     budget,
     run: summary,
-    planned: plannedLoads(input.quantity, slots.length),
+    planned: sheet ? plannedSheets(input.quantity, slots.length) : plannedLoads(input.quantity, slots.length),
     onTheBoard: on,
+    cutLine: sheet
+      ? pieceCut(input.blank, sizes, hold.sheet, input.machine.kerf).map((c) => {
+          const points = flatten(c, 0.005);
+          return [...points, points[0]!];
+        })
+      : null,
     warnings,
     round: null,
   };
+};
+
+/** Whether the first piece is laid and approved by itself: a printed sheet is cut as a whole. */
+export const approvesAlone = (input: BatchInput): boolean => effectiveHold(input).method !== 'sheet';
+
+/** How much more a model with scales adds to the aiming error over the pieces than a plain turn and shift. */
+const aimingGrowth = (board: Board, place: PlaceReckoning): number => {
+  const read = place.pairs.length >= 2 ? place.pairs.map((p) => p.drawn) : board.marks.map((m) => m.at);
+  const model = place.placement?.model ?? (read.length > 2 ? 'two-scales' : 'similarity');
+  const rms = (map: ErrorMap | null): number =>
+    map
+      ? Math.sqrt(board.slots.reduce((s, { centre }) => s + map.at(centre).major ** 2 + map.at(centre).minor ** 2, 0))
+      : 1;
+  const plain = errorMap('rigid', read, 1);
+  const grown = errorMap(model, read, 1);
+  return plain && grown ? rms(grown) / rms(plain) : 1;
+};
+
+/** Print must go at least as far beyond the cut as the cut may miss it. */
+const bleedWarning = (hold: HoldSettings, budget: Budget): { station: string; message: string }[] => {
+  const spare = hold.sheet.bleed + hold.sheet.inset - budget.predicted;
+  return spare >= 0
+    ? []
+    : [
+        {
+          station: 'hold',
+          message: `The cut may miss the print by ${budget.predicted.toFixed(2)} mm; bleed and inset together are ${(hold.sheet.bleed + hold.sheet.inset).toFixed(2)} mm. Give ${(-spare).toFixed(2)} mm more, or paper will show.`,
+        },
+      ];
 };
 
 const cornersOffBed = (

@@ -52,6 +52,13 @@ const blankState = (input: BatchInput): Omit<StationState, 'id'> => {
 };
 
 const holdState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'id'> => {
+  if (r.cutLine) {
+    if (!input.fixture)
+      return { state: r.board ? 'entered' : 'not started', waits: 'save the sheet to the Shelf and print it' };
+    return input.ticks.includes('hold.print')
+      ? { state: 'proved', waits: '' }
+      : { state: 'entered', waits: 'print the sheet' };
+  }
   if (r.outOfDate.length > 0) return { state: 'out of date', waits: 'the board no longer suits the blank' };
   if (!input.fixture)
     return { state: r.board ? 'entered' : 'not started', waits: 'save the board to the Shelf and cut it' };
@@ -69,8 +76,9 @@ const placeState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'i
   if (input.fixture && last && last.at < input.fixture.savedAt)
     return { state: 'out of date', waits: 'the board was changed after the marks were read' };
   if (place.problem) return { state: 'entered', waits: place.problem.message };
+  if (place.question) return { state: 'entered', waits: place.question.message };
   if (place.consistency?.verdict === 'disagrees') return { state: 'entered', waits: place.consistency.message };
-  if (input.setup.place.school === 'work' && place.turn && !place.turn.good)
+  if (!r.cutLine && input.setup.place.school === 'work' && place.turn && !place.turn.good)
     return { state: 'entered', waits: place.turn.words };
   if (place.rereadOk === null) return { state: 'entered', waits: 'read mark 1 again' };
   if (!place.rereadOk) return { state: 'entered', waits: 'mark 1 did not come back: the board or the head has moved' };
@@ -116,8 +124,8 @@ export const stationStates = (input: BatchInput, r: BatchReckoning): StationStat
     : input.roster.length === 0 && needsRoster(input)
       ? { state: 'not started', waits: 'bring in the roster' }
       : input.pieces.length === 0
-        ? { state: 'entered', waits: 'burn the first piece' }
-        : !input.firstApproved
+        ? { state: 'entered', waits: r.cutLine ? 'cut the first sheet' : 'burn the first piece' }
+        : !input.firstApproved && !r.cutLine
           ? { state: 'entered', waits: 'approve the first piece' }
           : {
               state: 'entered',
@@ -143,7 +151,8 @@ export const stationStates = (input: BatchInput, r: BatchReckoning): StationStat
               : 'finish the run',
       };
   const states: Record<StationId, Omit<StationState, 'id'>> = {
-    blank: blankState(input),
+    // A printed piece is as large as it is drawn.
+    blank: r.cutLine ? { state: 'proved', waits: '' } : blankState(input),
     hold: holdState(input, r),
     drive: driveState(input, r),
     place: placeState(input, r),

@@ -29,9 +29,37 @@ export interface Step {
     | { readonly kind: 'run' };
 }
 
+/** A sheet is printed, measured and taped down. */
+const sheetSteps = (r: BatchReckoning): Step[] => [
+  {
+    id: 'hold.print',
+    station: 'hold',
+    part: 'do',
+    title: 'Print the sheet at 100 %',
+    detail: 'No fitting to the page, no scaling. The same printer and paper for all sheets.',
+    figure: { value: '100.0', unit: 'mm', label: 'the printed bar' },
+  },
+  {
+    id: 'hold.bar',
+    station: 'hold',
+    part: 'check',
+    title: 'Measure the printed bar',
+    detail: 'A millimetre off is a wrong print setting: print again. Less is paper and printer: the marks take it out.',
+  },
+  {
+    id: 'hold.material',
+    station: 'hold',
+    part: 'check',
+    title: 'Is this film safe to burn?',
+    detail: `${r.board?.slots.length ?? 0} pieces are cut out of it. Read its safety sheet.`,
+    caution: CAUTIONS.material,
+  },
+];
+
 const holdSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
   const { board } = r;
   if (!board) return [];
+  if (r.cutLine) return sheetSteps(r);
   const kerf = input.machine.kerfMeasuredAt;
   return [
     ...(kerf
@@ -97,24 +125,30 @@ const placeSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
       id: 'place.lay',
       station: 'place',
       part: 'do',
-      title: `Lay board ${board.name} r${board.revision} on the bed`,
-      detail:
-        'Arrow towards the machine’s zero. It need not be straight. Magnets or pins at the corners, off the marks.',
+      title: `Lay ${r.cutLine ? 'sheet' : 'board'} ${board.name} r${board.revision} on the bed`,
+      detail: r.cutLine
+        ? 'Anywhere, at any angle, flat: tape its edges, off the marks.'
+        : 'Arrow towards the machine’s zero. It need not be straight. Magnets or pins at the corners, off the marks.',
     },
     {
       id: 'place.focus',
       station: 'place',
       part: 'do',
-      title: 'Focus on a blank, not on the board',
-      detail:
-        Math.abs(move) < 0.05
+      title: r.cutLine ? 'Focus on the sheet' : 'Focus on a blank, not on the board',
+      detail: r.cutLine
+        ? 'On its middle, where it lies flat.'
+        : Math.abs(move) < 0.05
           ? 'Blank and board stand equally high.'
           : `If you focus on the board, move the bed ${Math.abs(move).toFixed(2)} mm ${move > 0 ? 'down' : 'up'} afterwards.`,
-      figure: {
-        value: Math.abs(move).toFixed(2),
-        unit: `mm ${move >= 0 ? 'down' : 'up'}`,
-        label: 'bed move from board to blank',
-      },
+      ...(r.cutLine
+        ? {}
+        : {
+            figure: {
+              value: Math.abs(move).toFixed(2),
+              unit: `mm ${move >= 0 ? 'down' : 'up'}`,
+              label: 'bed move from board to blank',
+            },
+          }),
     },
     ...board.marks.map((m): Step => ({
       id: `place.mark-${m.id}`,
@@ -125,7 +159,7 @@ const placeSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
       takes: { kind: 'reading', mark: m.id, purpose: 'place' },
       done: r.place.pairs.some((p) => p.id === m.id),
     })),
-    ...(input.setup.place.school === 'work' && r.place.turn && !r.place.turn.good
+    ...(!r.cutLine && input.setup.place.school === 'work' && r.place.turn && !r.place.turn.good
       ? [
           {
             id: 'place.turn',
@@ -159,7 +193,8 @@ const placeSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
 
 const runSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
   if (r.run.finished || input.closedAt) return [];
-  const size = input.firstApproved ? Math.min(r.run.waiting.length, r.board?.slots.length ?? 1) : 1;
+  const approved = input.firstApproved || r.cutLine !== null;
+  const size = approved ? Math.min(r.run.waiting.length, r.board?.slots.length ?? 1) : 1;
   const open = r.run.openLoad;
   return [
     {
@@ -173,15 +208,19 @@ const runSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
             : 'Lay the first piece on, zero it'
           : `Burn piece ${r.onTheBoard[0]?.ordinal ?? ''}`
         : open === null
-          ? input.firstApproved
-            ? `Load ${size} pieces`
-            : 'Load the first piece in slot 1'
+          ? r.cutLine
+            ? `Take the next sheet: ${size} pieces`
+            : approved
+              ? `Load ${size} pieces`
+              : 'Load the first piece in slot 1'
           : `Burn load ${open}`,
       detail: r.round
         ? 'Feature to the crest, rim at its zero. The rest is held until the first is approved.'
-        : input.firstApproved
-          ? `Slot 1 is at the ${input.setup.hold.order.corner.replace('-', ' ')}.`
-          : 'The rest is held until this one is approved.',
+        : r.cutLine
+          ? 'Its marks were read on this very sheet. Look at the first cut before the rest.'
+          : approved
+            ? `Slot 1 is at the ${input.setup.hold.order.corner.replace('-', ' ')}.`
+            : 'The rest is held until this one is approved.',
       figure: { value: `${r.run.done} / ${input.quantity}`, unit: '', label: 'done' },
       caution: CAUTIONS.burn,
       takes: { kind: 'run' },
@@ -193,18 +232,20 @@ const runSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
 export const benchSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
   ...(r.round
     ? roundSteps(input, r.round)
-    : [
-        {
-          id: 'blank.measure',
-          station: 'blank' as const,
-          part: 'do' as const,
-          title: 'Measure at least ten pieces',
-          detail: 'Length, width and thickness at the blank’s middle. Take them from different boxes.',
-          figure: { value: String(input.blank.samples.length.length), unit: 'pieces', label: 'measured' },
-        },
-        ...holdSteps(input, r),
-        ...placeSteps(input, r),
-      ]),
+    : r.cutLine
+      ? [...holdSteps(input, r), ...placeSteps(input, r)]
+      : [
+          {
+            id: 'blank.measure',
+            station: 'blank' as const,
+            part: 'do' as const,
+            title: 'Measure at least ten pieces',
+            detail: 'Length, width and thickness at the blank’s middle. Take them from different boxes.',
+            figure: { value: String(input.blank.samples.length.length), unit: 'pieces', label: 'measured' },
+          },
+          ...holdSteps(input, r),
+          ...placeSteps(input, r),
+        ]),
   ...(input.recipe
     ? [
         {
@@ -212,7 +253,9 @@ export const benchSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
           station: 'burn' as const,
           part: 'do' as const,
           title: `Recipe ${input.recipe.name}`,
-          detail: `${(input.recipe.engrave.power * 100).toFixed(0)} % at ${input.recipe.engrave.speed} mm/s, ${input.recipe.engrave.interval} mm between lines. The file carries it.`,
+          detail: r.cutLine
+            ? `Cutting: ${(input.recipe.cut.power * 100).toFixed(0)} % at ${input.recipe.cut.speed} mm/s, ${input.recipe.cut.passes} ${input.recipe.cut.passes === 1 ? 'pass' : 'passes'}. The file carries it.`
+            : `${(input.recipe.engrave.power * 100).toFixed(0)} % at ${input.recipe.engrave.speed} mm/s, ${input.recipe.engrave.interval} mm between lines. The file carries it.`,
           caution: CAUTIONS.material,
         },
       ]
@@ -240,8 +283,10 @@ export const benchSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
         id: 'close.fixture',
         station: 'close',
         part: 'do',
-        title: 'Board back on its shelf',
-        detail: `Labelled ${r.board?.name ?? ''} r${r.board?.revision ?? 1}.`,
+        title: r.cutLine ? 'Bed clean' : 'Board back on its shelf',
+        detail: r.cutLine
+          ? 'Tape and waste off the bed; nothing glowing left under it.'
+          : `Labelled ${r.board?.name ?? ''} r${r.board?.revision ?? 1}.`,
       },
   {
     id: 'close.finish',

@@ -11,7 +11,7 @@ export const freshSetup = (name: string): Setup => ({
     smallest: 1.5,
     lines: [],
   },
-  place: { school: 'file' },
+  place: { school: 'file', model: 'auto' },
   burn: { sweep: 'row' },
   drive: { ...freshDriveSettings, faces: [] },
   close: { notes: '', keep: '' },

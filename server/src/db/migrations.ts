@@ -225,10 +225,27 @@ const pictures: Migration = {
   },
 };
 
+/** Printed sheets: their settings, and how they are fitted to their marks. */
+const sheets: Migration = {
+  async up(db: Kysely<unknown>) {
+    const sheet = `{"paper": "A4", "landscape": true, "own": {"width": 300, "height": 200}, "bleed": 1, "inset": 0, "gap": 1, "ground": "#f0d9a8"}`;
+    await sql`
+      update batches set setup = jsonb_set(setup, '{hold,sheet}', ${sheet}::jsonb) where not setup -> 'hold' ? 'sheet';
+      `.execute(db);
+    await sql`
+      update fixture_revisions set hold = jsonb_set(hold, '{sheet}', ${sheet}::jsonb) where not hold ? 'sheet';
+      `.execute(db);
+    await sql`
+      update batches set setup = jsonb_set(setup, '{place,model}', '"auto"') where not setup -> 'place' ? 'model';
+    `.execute(db);
+  },
+};
+
 /** Forward only, in order; a release never changes one that was shipped. */
 export const migrations: Readonly<Record<string, Migration>> = {
   '0001_first': first,
   '0002_mark_count': markCount,
   '0003_drives': drives,
   '0004_pictures': pictures,
+  '0005_sheets': sheets,
 };

@@ -44,6 +44,7 @@ import { HttpProblem, refused } from '../http/problem';
 import { operatorOf } from '../http/serve';
 import { loadPictures } from '../pictures';
 import { proofSheet, setupSheet, templateSheet } from './pdf';
+import { printSheet } from './print';
 
 const TYPES: Readonly<Record<string, string>> = {
   svg: 'image/svg+xml',
@@ -135,6 +136,10 @@ const make = async (batch: BatchDocument, file: FileName, pictures: Pictures): P
       return writeDxf(board().passes);
     case 'board.gcode':
       return need(boardGcode(input, board()));
+    case 'print.pdf':
+      if (!r.cutLine)
+        throw refused({ code: 'not-printed', message: 'This batch is held by a board; only sheets are printed.' });
+      return printSheet(input, r, board(), batch.name);
     case 'gauge.svg': {
       const strip = gaugeStrip(input.setup.hold.boardThickness, alphabet(LABELS)!);
       return writeSvg('Bistre gauge strip', strip.width, strip.height, strip.passes);

@@ -4,6 +4,7 @@ import { apply, compose, loadSvg, placedPieces, reckonBatch, slotTransform, writ
 import { testBatch, testMachine } from '../../../core/src/test-batch';
 import { alphabetsFor, LABELS } from '../alphabets';
 import { proofSheet, setupSheet } from './pdf';
+import { printSheet } from './print';
 
 /** Darkness of every pixel, 0 to 1, row by row. */
 interface Picture {
@@ -84,6 +85,41 @@ describe('printed pages, measured from their rendering by poppler', () => {
     // Across the first piece below its lettering: left and right edge.
     const edges = runs(p, Math.round(px(62 + reckoning.sizes.width.mean - 3.6)));
     expect(((edges[1]! - edges[0]!) / DPI) * 25.4).toBeCloseTo(reckoning.sizes.length.mean, 1);
+  });
+  it('prints a sheet on a page of its own size, its marks where they are drawn and its bar 100 mm long', async () => {
+    const sheetInput = {
+      ...input,
+      setup: { ...input.setup, hold: { ...input.setup.hold, method: 'sheet' as const, marks: 4 } },
+    };
+    const r = reckonBatch(sheetInput, {
+      now: new Date('2026-11-23T08:00:00Z'),
+      alphabets: alphabetsFor(['b612-bold']),
+      labels: LABELS,
+      simulatedPieces: 500,
+    });
+    // A sheet must lie on the bed: this one is 250 × 160, so A4 across does not.
+    expect(r.board).toBeNull();
+    const wide = { ...sheetInput, machine: testMachine };
+    const onWide = reckonBatch(wide, {
+      now: new Date('2026-11-23T08:00:00Z'),
+      alphabets: alphabetsFor(['b612-bold']),
+      labels: LABELS,
+      simulatedPieces: 500,
+    });
+    const board = onWide.board!;
+    const pdf = await printSheet(wide, onWide, board, 'Boat tags');
+    const p = await page(pdf);
+    expect(Math.abs(p.width - px(297))).toBeLessThan(1);
+    expect(Math.abs(p.height - px(210))).toBeLessThan(1);
+    const [one, , three] = board.marks;
+    // Four millimetres above the middles of the front marks: circle, cross, circle, twice.
+    const seen = runs(p, Math.round(px(210 - one!.at.y - 4)));
+    expect(seen).toHaveLength(6);
+    expect((seen[1]! / DPI) * 25.4).toBeCloseTo(one!.at.x, 1);
+    expect(((seen[4]! - seen[1]!) / DPI) * 25.4).toBeCloseTo(three!.at.x - one!.at.x, 1);
+    const ticks = runs(p, Math.round(px(210 - 9 - 1.4))).filter((x) => x > px(20) && x < px(130));
+    expect(((ticks[1]! - ticks[0]!) / DPI) * 25.4).toBeCloseTo(100, 1);
+    expect(pdf.toString('latin1').match(/\/Type \/Page\n/g)).toHaveLength(1);
   });
   it('draws the board on the setup sheet to the scale that its bar says', async () => {
     const p = await page(await setupSheet(input, reckoning, 'Boat tags'));

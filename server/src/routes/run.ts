@@ -1,10 +1,27 @@
-import { api } from '@bistre/contract';
-import { needsRoster, nextLoad } from '@bistre/core';
+import { api, type BatchDocument } from '@bistre/contract';
+import { approvesAlone, needsRoster, nextLoad } from '@bistre/core';
 import type { Express } from 'express';
 import { loadBatch, record, reckonDocument, touch } from '../batches';
-import type { Db } from '../db/connect';
+import type { Db, Trx } from '../db/connect';
 import { notFound, refused } from '../http/problem';
 import { serve } from '../http/serve';
+
+/** The next sheet lies elsewhere and was printed anew: marks of the one that is done say nothing about it. */
+const leaveSheet = async (trx: Trx, batch: BatchDocument): Promise<void> => {
+  if ((batch.fixture?.hold ?? batch.setup.hold).method !== 'sheet') return;
+  await trx
+    .updateTable('mark_readings')
+    .set({ removed_at: new Date() })
+    .where('batch_id', '=', batch.id)
+    .where('removed_at', 'is', null)
+    .execute();
+  await trx
+    .deleteFrom('step_ticks')
+    .where('batch_id', '=', batch.id)
+    .where('step', 'in', ['hold.print', 'hold.bar', 'place.lay', 'place.focus', 'place.walk'])
+    .execute();
+  await trx.deleteFrom('simulations').where('batch_id', '=', batch.id).execute();
+};
 
 export const runRoutes = (app: Express, db: Db): void => {
   serve(app, db, api.startLoad, async ({ params, by, trx }) => {
@@ -47,7 +64,7 @@ export const runRoutes = (app: Express, db: Db): void => {
       quantity: batch.quantity,
       spares: batch.spares,
       capacity: reckoning.board?.slots.length ?? 1,
-      firstApproved: batch.firstApproved,
+      firstApproved: batch.firstApproved || !approvesAlone(input),
       pieces: batch.pieces,
     });
     if (fill.length === 0) throw refused({ code: 'nothing-waits', message: 'Every piece is done.' });
@@ -140,6 +157,7 @@ export const runRoutes = (app: Express, db: Db): void => {
     }
     const batch = await loadBatch(trx, params.id);
     if (batch.pieces.every((p) => p.state !== 'loaded')) {
+      await leaveSheet(trx, batch);
       const done = batch.pieces.filter((p) => p.state === 'done').length;
       await record(trx, {
         by,
@@ -148,7 +166,7 @@ export const runRoutes = (app: Express, db: Db): void => {
         summary: `Load finished: ${done} of ${batch.quantity} pieces done, ${batch.pieces.filter((p) => p.state === 'scrap').length} scrapped so far`,
       });
     }
-    return batch;
+    return loadBatch(trx, params.id);
   });
 
   serve(app, db, api.approveFirst, async ({ params, body, by, trx }) => {

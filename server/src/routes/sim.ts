@@ -21,6 +21,7 @@ import {
   layBoard,
   lookThroughLoupe,
   moveTo,
+  printSheet,
   runFile,
   truePose,
   type SimState,
@@ -47,10 +48,16 @@ const needBoard = (reckoning: BatchReckoning): NonNullable<BatchReckoning['board
   return reckoning.board;
 };
 
+/** A board, or a sheet as a printer made it, laid somewhere on the bed. */
+const layWork = (seed: number, batch: BatchDocument, reckoning: BatchReckoning): SimState => {
+  const laid = layBoard(seed, machineOf(batch), needBoard(reckoning));
+  return reckoning.cutLine ? printSheet(laid) : laid;
+};
+
 const loadSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoning): Promise<SimState> => {
   const row = await trx.selectFrom('simulations').select('state').where('batch_id', '=', batch.id).executeTakeFirst();
   if (row) return row.state as SimState;
-  return layBoard(hash(batch.id), machineOf(batch), needBoard(reckoning));
+  return layWork(hash(batch.id), batch, reckoning);
 };
 
 const saveSim = async (trx: Trx, batchId: string, state: SimState): Promise<void> => {
@@ -113,7 +120,7 @@ export const simRoutes = (app: Express, db: Db): void => {
     switch (body.act) {
       case 'lay':
         state = {
-          ...layBoard((state.hidden.seed * 31 + 17) >>> 0, machine, needBoard(reckoning)),
+          ...layWork((state.hidden.seed * 31 + 17) >>> 0, batch, reckoning),
           homed: state.homed,
           head: state.head,
         };

@@ -8,8 +8,8 @@ import { Drawing, fitView, Hatch, Legend, matrix, ScaleBar, useSize, type Extent
 
 /** Height of a figure on the screen below which it is not drawn, px. */
 const LEGIBLE = 4;
-const CUT_FIRST = ['outline', 'pockets'];
-const ENGRAVED = ['marks', 'labels', 'code'];
+const CUT_FIRST = ['edge', 'outline', 'pockets'];
+const ENGRAVED = ['marks', 'labels', 'code', 'pieces'];
 const ENGRAVED_ALL = [...ENGRAVED, 'slots'];
 const NO_STATES: readonly DrawnPiece[] = [];
 
@@ -61,8 +61,8 @@ export const BenchDrawing = memo(
         ? corners.map((c) => 1.731 * Math.SQRT2 * placedError(reckoning.place.placement!, c, reckoning.place.sigma))
         : [];
     const placed = reckoning.placed
-      ? `Board lies turned ${angle.toFixed(2)}°, from its marks; dotted circles: where its corners are within 95 %, ±${Math.max(...spreads).toFixed(2)} mm, drawn 100 times as large.`
-      : 'Board drawn square in the middle; its marks are not read yet.';
+      ? `${reckoning.cutLine ? 'Sheet' : 'Board'} lies turned ${angle.toFixed(2)}°, from its marks; dotted circles: where its corners are within 95 %, ±${Math.max(...spreads).toFixed(2)} mm, drawn 100 times as large.`
+      : `${reckoning.cutLine ? 'Sheet' : 'Board'} drawn square in the middle; its marks are not read yet.`;
     const legible = view.k * SLOT_NUMBER_HEIGHT >= LEGIBLE;
     const b0 = view.at(0, bed.height);
     return (

@@ -8,6 +8,8 @@ type BoardPath = Shown['boardPaths'][number];
 const PATH_STYLE: Readonly<Record<string, { className: string; strokeWidth: number }>> = {
   outline: { className: 'fill-film stroke-copper', strokeWidth: 1.3 },
   pockets: { className: 'fill-sheet stroke-copper', strokeWidth: 1 },
+  edge: { className: 'fill-sheet stroke-soft', strokeWidth: 1 },
+  pieces: { className: 'fill-none stroke-copper', strokeWidth: 1 },
   code: { className: 'fill-ink', strokeWidth: 0 },
 };
 const ENGRAVED = { className: 'fill-none stroke-ink', strokeWidth: 0.8 };

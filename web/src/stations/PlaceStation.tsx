@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { api } from '@bistre/contract';
-import { degrees, distance, UNMEASURED_POINTER } from '@bistre/core';
-import { Choice, MeasureField } from '../parts/fields';
+import { MODEL_WORDS, degrees, distance, UNMEASURED_POINTER } from '@bistre/core';
+import { Choice, MeasureField, Select } from '../parts/fields';
 import { FileLinks } from '../parts/FileLinks';
 import { Finding, Part } from '../parts/Part';
 import { Reading } from '../parts/Reading';
@@ -182,7 +182,7 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
         {place.problem && <Finding tone="out">{place.problem.message}</Finding>}
         <div className="grid grid-cols-3 gap-3">
           <Reading
-            label="board turned"
+            label={reckoning.cutLine ? 'sheet turned' : 'board turned'}
             value={place.placement ? ((place.placement.angle * 180) / Math.PI).toFixed(2).replace('-', '−') : '–'}
             unit="°"
             working={place.turn?.working ?? []}
@@ -230,16 +230,31 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
           ))}
       </Part>
       <Part name="Do">
-        <Choice
-          label="Use of the marks (the file is turned by default: nobody has to nudge a board)"
-          value={batch.setup.place.school}
-          options={[
-            ['file', 'turn the file'],
-            ['work', 'turn the work'],
-          ]}
-          onChange={(school) => handle.update('place', { school })}
-        />
-        {batch.setup.place.school === 'work' && place.turn && (
+        {place.choice && (
+          <Select
+            label="The print is fitted to its marks"
+            value={batch.setup.place.model}
+            options={[
+              ['auto', 'as proposed'],
+              ...place.choice.tested.map((t) => [t.fit.model, MODEL_WORDS[t.fit.model]] as const),
+            ]}
+            onChange={(model) =>
+              handle.update('place', { ...batch.setup.place, model: model as typeof batch.setup.place.model })
+            }
+          />
+        )}
+        {!reckoning.cutLine && (
+          <Choice
+            label="Use of the marks (the file is turned by default: nobody has to nudge a board)"
+            value={batch.setup.place.school}
+            options={[
+              ['file', 'turn the file'],
+              ['work', 'turn the work'],
+            ]}
+            onChange={(school) => handle.update('place', { ...batch.setup.place, school })}
+          />
+        )}
+        {!reckoning.cutLine && batch.setup.place.school === 'work' && place.turn && (
           <div className="mt-2">
             <Finding tone={place.turn.good ? 'inside' : 'attention'}>{place.turn.words}</Finding>
           </div>

@@ -1,4 +1,5 @@
 import type { HoldSettings } from '@bistre/core';
+import { SheetFields } from './SheetFields';
 import { Choice, MeasureField, Select, TextField, Tick } from '../../parts/fields';
 
 /** What stands above the bed and may meet the head. */
@@ -58,26 +59,9 @@ const MARK_WORDS = [
   ['6', '6'],
 ] as const;
 
-/** The settings of a board; shown shut while a saved revision is in use. */
-export const BoardSettings = ({
-  hold,
-  update,
-}: {
-  hold: HoldSettings;
-  update: (part: Partial<HoldSettings>) => void;
-}) => (
-  <div className="grid grid-cols-2 gap-x-3 gap-y-2">
-    <div className="col-span-2">
-      <Choice
-        label="Held by"
-        value={hold.method}
-        options={[
-          ['nest', 'pockets'],
-          ['fence', 'stop corner'],
-        ]}
-        onChange={(method) => update({ method })}
-      />
-    </div>
+/** The settings of pockets or a stop corner. */
+const PocketSettings = ({ hold, update }: { hold: HoldSettings; update: (part: Partial<HoldSettings>) => void }) => (
+  <>
     {hold.method === 'nest' ? (
       <div className="col-span-2 flex items-end gap-3">
         <Choice
@@ -251,5 +235,34 @@ export const BoardSettings = ({
       checked={hold.slotNumbers}
       onChange={(slotNumbers) => update({ slotNumbers })}
     />
+  </>
+);
+
+/** The settings of a board or a sheet; shown shut while a saved revision is in use. */
+export const BoardSettings = ({
+  hold,
+  update,
+}: {
+  hold: HoldSettings;
+  update: (part: Partial<HoldSettings>) => void;
+}) => (
+  <div className="grid grid-cols-2 gap-x-3 gap-y-2">
+    <div className="col-span-2">
+      <Choice
+        label="Held by"
+        value={hold.method}
+        options={[
+          ['nest', 'pockets'],
+          ['fence', 'stop corner'],
+          ['sheet', 'printed sheet'],
+        ]}
+        onChange={(method) => update({ method })}
+      />
+    </div>
+    {hold.method === 'sheet' ? (
+      <SheetFields hold={hold} update={update} />
+    ) : (
+      <PocketSettings hold={hold} update={update} />
+    )}
   </div>
 );

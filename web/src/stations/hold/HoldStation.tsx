@@ -11,6 +11,7 @@ import { Steps } from '../../parts/Steps';
 import type { StationProps } from '../../views/Workspace';
 import { BoardSettings, TallThings } from './BoardSettings';
 import { KerfCheck } from './KerfCheck';
+import { SheetReckon } from './SheetReckon';
 
 const FixtureLine = ({ handle, hold }: { handle: BatchHandle; hold: HoldSettings }) => {
   const { data: fixtures = [] } = useFixtures();
@@ -20,19 +21,20 @@ const FixtureLine = ({ handle, hold }: { handle: BatchHandle; hold: HoldSettings
     return (
       <p className="flex items-center justify-between gap-3">
         <span>
-          Board{' '}
+          {hold.method === 'sheet' ? 'Sheet' : 'Board'}{' '}
           <b>
             {batch.fixture.name} r{batch.fixture.revision}
           </b>{' '}
           on the Shelf since {new Date(batch.fixture.savedAt).toLocaleDateString('en-GB')}.{' '}
-          {hold.clearance.school === 'own' ? `${hold.clearance.total} mm clearance` : hold.clearance.school},{' '}
-          {hold.boardThickness} mm board.
+          {hold.method === 'sheet'
+            ? `${hold.sheet.paper}, bleed ${hold.sheet.bleed} mm.`
+            : `${hold.clearance.school === 'own' ? `${hold.clearance.total} mm clearance` : hold.clearance.school}, ${hold.boardThickness} mm board.`}
         </span>
         <button
           className="act shrink-0"
           onClick={() => void handle.act(api.useFixture, { body: { revisionId: null, version: batch.version } })}
         >
-          Change the board
+          {hold.method === 'sheet' ? 'Change the sheet' : 'Change the board'}
         </button>
       </p>
     );
@@ -40,7 +42,7 @@ const FixtureLine = ({ handle, hold }: { handle: BatchHandle; hold: HoldSettings
   return (
     <p className="flex flex-wrap items-end gap-3">
       <button className="act act-main" onClick={() => void handle.act(api.saveFixture)}>
-        Save the board to the Shelf
+        {hold.method === 'sheet' ? 'Save the sheet to the Shelf' : 'Save the board to the Shelf'}
       </button>
       {fitting.length > 0 && (
         <span className="w-56">
@@ -102,57 +104,61 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
         )}
       </Part>
       <Part name="Reckon">
-        <div className="grid grid-cols-[1.5fr_1.1fr_1fr] gap-x-2 gap-y-3">
-          <Reading
-            label="pocket"
-            value={`${pocket.length.toFixed(2)} × ${pocket.width.toFixed(2)}`}
-            size="text-[16px] lg:text-[17px]"
-            unit="mm"
-            working={pocket.working}
-          />
-          <Reading
-            label="a piece drops in"
-            value={percent(pocket.fits)}
-            size="text-[16px] lg:text-[17px]"
-            tone={pocket.fits > 0.98 ? 'inside' : pocket.fits > 0.9 ? 'attention' : 'out'}
-            working={pocket.working}
-          />
-          <Reading
-            label="float"
-            value={`±${Math.max(pocket.floatX, pocket.floatY).toFixed(2)}`}
-            size="text-[16px] lg:text-[17px]"
-            unit="mm"
-            note={
-              pocket.yaw !== null
-                ? `yaw ±${degrees(pocket.yaw, 2)}`
-                : pocket.byEye === null
-                  ? 'free to turn'
-                  : `by eye ±${degrees(pocket.byEye, 2)}`
-            }
-            working={pocket.working}
-          />
-          <Reading
-            label="pieces a load"
-            value={String(board?.slots.length ?? 0)}
-            size="text-[16px] lg:text-[17px]"
-            unit={board ? `in ${board.columns} × ${board.rows}` : ''}
-            note={`${reckoning.planned.length} loads: ${reckoning.planned.slice(0, 4).join(' + ')}${reckoning.planned.length > 4 ? ' …' : ''}`}
-          />
-          <Reading
-            label="bed for focus"
-            value={Math.abs(heights.bedMove).toFixed(2)}
-            size="text-[16px] lg:text-[17px]"
-            unit={`mm ${heights.bedMove >= 0 ? 'down' : 'up'}`}
-            working={heights.working}
-          />
-          <Reading
-            label="board"
-            value={board ? `${board.width} × ${board.height}` : '–'}
-            size="text-[16px] lg:text-[17px]"
-            unit="mm"
-            note={`wall ${board?.wall.toFixed(1) ?? '–'}, kerf ${batch.machine.profile.kerf.toFixed(2)}`}
-          />
-        </div>
+        {hold.method === 'sheet' ? (
+          <SheetReckon handle={handle} shown={shown} hold={hold} />
+        ) : (
+          <div className="grid grid-cols-[1.5fr_1.1fr_1fr] gap-x-2 gap-y-3">
+            <Reading
+              label="pocket"
+              value={`${pocket.length.toFixed(2)} × ${pocket.width.toFixed(2)}`}
+              size="text-[16px] lg:text-[17px]"
+              unit="mm"
+              working={pocket.working}
+            />
+            <Reading
+              label="a piece drops in"
+              value={percent(pocket.fits)}
+              size="text-[16px] lg:text-[17px]"
+              tone={pocket.fits > 0.98 ? 'inside' : pocket.fits > 0.9 ? 'attention' : 'out'}
+              working={pocket.working}
+            />
+            <Reading
+              label="float"
+              value={`±${Math.max(pocket.floatX, pocket.floatY).toFixed(2)}`}
+              size="text-[16px] lg:text-[17px]"
+              unit="mm"
+              note={
+                pocket.yaw !== null
+                  ? `yaw ±${degrees(pocket.yaw, 2)}`
+                  : pocket.byEye === null
+                    ? 'free to turn'
+                    : `by eye ±${degrees(pocket.byEye, 2)}`
+              }
+              working={pocket.working}
+            />
+            <Reading
+              label="pieces a load"
+              value={String(board?.slots.length ?? 0)}
+              size="text-[16px] lg:text-[17px]"
+              unit={board ? `in ${board.columns} × ${board.rows}` : ''}
+              note={`${reckoning.planned.length} loads: ${reckoning.planned.slice(0, 4).join(' + ')}${reckoning.planned.length > 4 ? ' …' : ''}`}
+            />
+            <Reading
+              label="bed for focus"
+              value={Math.abs(heights.bedMove).toFixed(2)}
+              size="text-[16px] lg:text-[17px]"
+              unit={`mm ${heights.bedMove >= 0 ? 'down' : 'up'}`}
+              working={heights.working}
+            />
+            <Reading
+              label="board"
+              value={board ? `${board.width} × ${board.height}` : '–'}
+              size="text-[16px] lg:text-[17px]"
+              unit="mm"
+              note={`wall ${board?.wall.toFixed(1) ?? '–'}, kerf ${batch.machine.profile.kerf.toFixed(2)}`}
+            />
+          </div>
+        )}
         {reckoning.warnings
           .filter((w) => w.station === 'hold')
           .map((w) => (
@@ -163,19 +169,23 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
       </Part>
       <Part name="Do">
         {!batch.fixture && <FixtureLine handle={handle} hold={hold} />}
-        <FileLinks
-          batchId={batch.id}
-          files={[
-            ['board.svg', 'SVG'],
-            ['board.dxf', 'DXF'],
-            ['board.gcode', 'G-code'],
-          ]}
-          label="Board as cut file"
-        />
+        {hold.method === 'sheet' ? (
+          <FileLinks batchId={batch.id} files={[['print.pdf', 'Sheet, PDF']]} label="To print, true size" />
+        ) : (
+          <FileLinks
+            batchId={batch.id}
+            files={[
+              ['board.svg', 'SVG'],
+              ['board.dxf', 'DXF'],
+              ['board.gcode', 'G-code'],
+            ]}
+            label="Board as cut file"
+          />
+        )}
         <Steps handle={handle} steps={shown.steps} station="hold" part="do" />
       </Part>
       <Part name="Check">
-        <KerfCheck handle={handle} />
+        {hold.method !== 'sheet' && <KerfCheck handle={handle} />}
         <Steps handle={handle} steps={shown.steps} station="hold" part="check" />
       </Part>
     </>

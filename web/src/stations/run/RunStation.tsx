@@ -49,6 +49,16 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
             length={reckoning.sizes.length.mean}
             width={reckoning.sizes.width.mean}
             holes={batch.blank.spec.holes}
+            printed={
+              reckoning.cutLine
+                ? new Map(
+                    reckoning.onTheBoard.flatMap(({ slot, ordinal }) => {
+                      const path = reckoning.art?.paths[ordinal];
+                      return path ? [[slot.slot, path] as const] : [];
+                    }),
+                  )
+                : null
+            }
             disc={shape.kind === 'disc'}
             cornerRadius={shape.kind === 'rectangle' ? shape.cornerRadius : 0}
             onClose={() => draw(null)}
@@ -61,7 +71,7 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
       setBusy(false);
     }
   };
-  const first = !batch.firstApproved;
+  const first = !batch.firstApproved && !reckoning.cutLine;
   const waitingFirst = first && run.done > 0 && run.openLoad === null;
   const warnings = reckoning.warnings.filter((w) => w.station === 'run');
   const pictures = batch.setup.drive.faces.some((f) => f.content.kind === 'picture');
@@ -175,7 +185,7 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
                 ...(batch.drive && pictures ? [] : ([['load.gcode', 'G-code']] as const)),
                 ['load.svg', 'SVG'],
                 ['load.dxf', 'DXF'],
-                ...(reckoning.round ? [] : ([['load.png', 'PNG']] as const)),
+                ...(reckoning.round || reckoning.cutLine ? [] : ([['load.png', 'PNG']] as const)),
               ]}
               label={reckoning.round ? 'This piece' : 'This load'}
             />

@@ -17,6 +17,7 @@ export const SimResult = ({
   cornerRadius,
   disc,
   holes,
+  printed,
 }: {
   run: SimRunView;
   length: number;
@@ -25,6 +26,8 @@ export const SimResult = ({
   cornerRadius: number;
   disc: boolean;
   holes: readonly { x: number; y: number; diameter: number }[];
+  /** What is printed on each piece by its slot, when pieces are cut out of a print; null when they are engraved. */
+  printed: ReadonlyMap<number, { readonly fill: string; readonly line: string }> | null;
 }) => {
   const [ref, size] = useSize();
   const n = run.pieces.length;
@@ -46,7 +49,8 @@ export const SimResult = ({
       label="Pieces after the simulated run"
       caption={
         <>
-          The pieces after the run, face up. {run.lines.toLocaleString('en')} lines of G-code were read
+          {printed ? 'Print and cut together, piece by piece.' : 'The pieces after the run, face up.'}{' '}
+          {run.lines.toLocaleString('en')} lines of G-code were read
           {run.stray > 0.5 ? (
             <b className="text-oxide">; {run.stray.toFixed(0)} mm were burned beside the pieces</b>
           ) : (
@@ -99,9 +103,19 @@ export const SimResult = ({
                     vectorEffect="non-scaling-stroke"
                   />
                 ))}
+                {printed?.has(p.slot) && (
+                  <>
+                    <path d={printed.get(p.slot)!.fill} className="fill-ink" />
+                    <path
+                      d={printed.get(p.slot)!.line}
+                      className="fill-none stroke-ink"
+                      vectorEffect="non-scaling-stroke"
+                    />
+                  </>
+                )}
                 <path
                   d={strokesPath(p.strokes)}
-                  className="fill-none stroke-ink"
+                  className={`fill-none ${printed ? 'stroke-copper' : 'stroke-ink'}`}
                   strokeWidth={Math.max(0.6, 0.1 * view.k)}
                   vectorEffect="non-scaling-stroke"
                 />
@@ -118,7 +132,7 @@ export const SimResult = ({
           </g>
         );
       })}
-      <Legend height={size.height} entries={['engrave']} />
+      <Legend height={size.height} entries={printed ? ['cut'] : ['engrave']} />
       <ScaleBar view={view} />
     </Drawing>
   );

@@ -1,0 +1,171 @@
+import { bedToFile } from '../burn';
+import { seeded, worstCorner } from '../budget';
+import { apply } from '../geometry';
+import { freshSheet, sheetSize } from '../holding';
+import { pointerFromDot, type WorkModel } from '../marks';
+import { readGcode } from '../output';
+import { loadGcode, placedPieces, reckonBatch, type BatchInput, type MarkReading } from '../setup';
+import { testAlphabets } from '../test-alphabets';
+import { testBatch, testMachine } from '../test-batch';
+import { burnDot, dotAt, home, jog, layBoard, moveTo, printSheet, runFile, truePose, type SimState } from '.';
+
+const now = new Date('2026-11-20T00:00:00Z');
+const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 2_000 };
+const plain = testBatch();
+const base: BatchInput = testBatch({
+  quantity: 12,
+  firstApproved: false,
+  blank: { ...plain.blank, holes: [], direction: { kind: 'none' }, samples: { length: [], width: [], thickness: [] } },
+  setup: { ...plain.setup, hold: { ...plain.setup.hold, method: 'sheet', marks: 5 } },
+  pieces: [1, 5, 9, 12].map((slot) => ({
+    id: String(slot),
+    ordinal: slot,
+    load: 1,
+    slot,
+    state: 'loaded',
+    cause: null,
+    dx: null,
+    dy: null,
+    yaw: null,
+  })),
+});
+const sheet = reckonBatch(base, options);
+const board = sheet.board!;
+
+const aim = (state: SimState, target: { x: number; y: number }, r: ReturnType<typeof seeded>): SimState => {
+  const { eye, spot } = testMachine;
+  const step = testMachine.jogSteps[2];
+  const dot = dotAt(state);
+  const seen = (d: number): number => Math.round((d + Math.hypot(eye, spot) * r.normal()) / step) * step;
+  return jog(state, testMachine, { x: seen(target.x - dot.x), y: seen(target.y - dot.y) });
+};
+
+/** A printed sheet, laid and aimed at; hidden stretch, pose and pointer. */
+const aimed = (seed: number): { input: BatchInput; state: SimState } => {
+  const r = seeded(seed + 77);
+  let state = home(printSheet(layBoard(seed, testMachine, board)), testMachine);
+  const pose = truePose(state.hidden);
+  state = burnDot(moveTo(state, testMachine, { x: 450 + 20 * r.uniform(), y: 300 }));
+  state = aim(state, state.dots[0]!, r);
+  const offset = pointerFromDot(state.dots[0]!, state.head);
+  const readings = board.marks.map((mark, i): MarkReading => {
+    const at = apply(pose, mark.at);
+    state = aim(moveTo(state, testMachine, { x: at.x + r.uniform(), y: at.y + r.uniform() }), at, r);
+    return {
+      id: String(i),
+      mark: mark.id,
+      ...apply(bedToFile(testMachine), state.head),
+      source: 'simulated machine',
+      at: now.toISOString(),
+      by: 'test',
+      purpose: 'place',
+    };
+  });
+  const machine = { ...testMachine, pointerOffset: { ...offset, measuredAt: now.toISOString() } };
+  return { input: { ...base, machine, readings }, state };
+};
+
+const trueModel = ({ hidden }: SimState): WorkModel | null => {
+  const { scaleX, scaleY, skew } = hidden.print!;
+  if (scaleX === 1 && scaleY === 1 && skew === 0) return 'rigid';
+  // Told apart where it moves marks 280 mm apart by five times the aiming error.
+  const told = (share: number): boolean => Math.abs(share) * 280 > 5 * Math.SQRT2 * sheet.place.sigma;
+  if (skew !== 0) return told(skew * 0.7) ? 'affine' : null;
+  if (scaleX === scaleY) return told(scaleX - 1) ? 'similarity' : null;
+  return told((scaleX - scaleY) * 0.7) ? 'two-scales' : null;
+};
+
+it('cuts 300 printed sheets within the prediction, by the true model, whatever printer and paper did', () => {
+  let inside = 0;
+  let pieces = 0;
+  let right = 0;
+  let telling = 0;
+  let refused = 0;
+  for (let seed = 1; seed <= 300; seed += 1) {
+    const { input, state } = aimed(seed * 7);
+    const r = reckonBatch(input, options);
+    const truth = trueModel(state);
+    if (truth) {
+      telling += 1;
+      if (r.place.choice!.proposed.fit.model === truth) right += 1;
+    }
+    if (r.place.consistency!.verdict === 'disagrees') {
+      refused += 1;
+      continue;
+    }
+    const gcode = loadGcode(input, r, 'sheet');
+    if (!gcode.ok) throw new Error(gcode.problem.message);
+    const run = runFile(
+      [...gcode.value].join(''),
+      state.hidden,
+      testMachine,
+      { sizes: r.sizes, pocket: r.pocket, method: 'sheet', load: 1, interval: 0.1 },
+      placedPieces(r, r.onTheBoard),
+    );
+    if (!run.ok) throw new Error(run.problem.message);
+    expect(run.value.stray).toBe(0);
+    for (const p of run.value.pieces) {
+      pieces += 1;
+      if (worstCorner(r.artBox, p.dx!, p.dy!, p.yaw!) <= r.budget.predicted) inside += 1;
+    }
+  }
+  // The limits: 95 ± 3 % of pieces, the model in at least 95 % of the sheets where it can be told.
+  expect(inside / pieces).toBeGreaterThanOrEqual(0.92);
+  expect(inside / pieces).toBeLessThanOrEqual(0.98);
+  expect(telling).toBeGreaterThan(150);
+  expect(right / telling).toBeGreaterThanOrEqual(0.95);
+  expect(refused).toBeLessThan(25);
+});
+
+describe('a printed sheet', () => {
+  it('has its standard size [ISO 216; Letter 8.5 × 11 in], its pieces apart by bleeds and gap, whole on the page', () => {
+    expect(sheetSize({ ...freshSheet, paper: 'A4' })).toEqual({ width: 297, height: 210 });
+    expect(sheetSize({ ...freshSheet, paper: 'A3', landscape: false })).toEqual({ width: 297, height: 420 });
+    // ISO 216: A sizes have sides of 1 : √2, and A3 halves into A4.
+    expect(297 / 210).toBeCloseTo(Math.SQRT2, 2);
+    expect(sheetSize({ ...freshSheet, paper: 'Letter', landscape: false }).height).toBeCloseTo(11 * 25.4, 9);
+    const [a, b] = [...board.slots].filter((s) => s.row === board.slots[0]!.row);
+    const length = board.slots[0]!.angle === 0 ? board.pocket.length : board.pocket.width;
+    expect(Math.abs(a!.centre.x - b!.centre.x) - length).toBeCloseTo(2 * freshSheet.bleed + freshSheet.gap, 9);
+  });
+  it('is cut, not engraved: with the cut recipe, closed lines, half a kerf outside the outline', () => {
+    const { input } = aimed(1);
+    const r = reckonBatch(input, options);
+    const made = loadGcode(input, r, 'sheet');
+    if (!made.ok) throw new Error(made.problem.message);
+    const text = [...made.value].join('');
+    expect(text).toContain(`F${input.recipe!.cut.speed * 60}`);
+    const program = readGcode(text, 1000);
+    expect(program.ok).toBe(true);
+    const [line] = r.cutLine!;
+    expect(line![0]).toEqual(line!.at(-1));
+    const reach = Math.max(...line!.map((p) => Math.abs(p.x)));
+    expect(reach).toBeCloseTo(60 / 2 + input.machine.kerf / 2, 2);
+  });
+  it('is cut as a whole: no piece is held back for approval', () => {
+    const { pieces: _none, ...rest } = base;
+    const r = reckonBatch({ ...rest, pieces: [] }, options);
+    expect(r.planned).toEqual([12]);
+    expect(r.run.loadsLeft).toBe(1);
+  });
+  it('is asked about when it is off by more than paper and printer explain', () => {
+    const { input } = aimed(3);
+    const wide = input.readings.map((m) => ({ ...m, x: m.x * 1.04 }));
+    const r = reckonBatch({ ...input, readings: wide }, options);
+    expect(r.place.question!.message).toMatch(/3\.\d % off its size.*printed at 100 %/);
+    expect(loadGcode(input, r, 'sheet')).toMatchObject({ ok: false, problem: { code: 'stretched-far' } });
+  });
+  it('takes the model that was chosen over the proposal, and says so', () => {
+    const { input } = aimed(5);
+    const chosen = { ...input, setup: { ...input.setup, place: { school: 'file', model: 'affine' } as const } };
+    const r = reckonBatch(chosen, options);
+    expect(r.place.placement!.model).toBe('affine');
+    if (r.place.choice!.proposed.fit.model !== 'affine')
+      expect(r.place.consistency!.message).toContain('Chosen by hand');
+  });
+  it('warns when the bleed is less than the cut may miss', () => {
+    const tight = { ...base.setup.hold, sheet: { ...freshSheet, bleed: 0.05 } };
+    const r = reckonBatch({ ...base, setup: { ...base.setup, hold: tight } }, options);
+    expect(r.warnings.map((w) => w.message).join()).toMatch(/The cut may miss the print by/);
+  });
+});

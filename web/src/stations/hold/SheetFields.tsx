@@ -1,0 +1,110 @@
+import type { HoldSettings, SheetSettings } from '@bistre/core';
+import { Choice, MeasureField, Select, TextField } from '../../parts/fields';
+
+/** The settings of a printed sheet. */
+export const SheetFields = ({
+  hold,
+  update,
+}: {
+  hold: HoldSettings;
+  update: (part: Partial<HoldSettings>) => void;
+}) => {
+  const { sheet } = hold;
+  const set = (part: Partial<SheetSettings>): void => update({ sheet: { ...sheet, ...part } });
+  return (
+    <>
+      <Select
+        label="Sheet"
+        value={sheet.paper}
+        options={[
+          ['A4', 'A4'],
+          ['A3', 'A3'],
+          ['Letter', 'Letter'],
+          ['own', 'own size'],
+        ]}
+        onChange={(paper) => set({ paper: paper as SheetSettings['paper'] })}
+      />
+      {sheet.paper === 'own' ? (
+        <div className="grid grid-cols-2 gap-2">
+          <MeasureField
+            label="Width"
+            value={sheet.own.width}
+            min={60}
+            max={5000}
+            onCommit={(width) => set({ own: { ...sheet.own, width } })}
+          />
+          <MeasureField
+            label="Height"
+            value={sheet.own.height}
+            min={40}
+            max={5000}
+            onCommit={(height) => set({ own: { ...sheet.own, height } })}
+          />
+        </div>
+      ) : (
+        <Choice
+          label="It lies"
+          value={sheet.landscape ? 'across' : 'upright'}
+          options={[
+            ['across', 'across'],
+            ['upright', 'upright'],
+          ]}
+          onChange={(lies) => set({ landscape: lies === 'across' })}
+        />
+      )}
+      <MeasureField
+        label="Bleed: print beyond the outline"
+        value={sheet.bleed}
+        min={0}
+        max={20}
+        onCommit={(bleed) => set({ bleed })}
+      />
+      <MeasureField
+        label="Inset: cut inside the outline"
+        value={sheet.inset}
+        min={0}
+        max={20}
+        onCommit={(inset) => set({ inset })}
+      />
+      <MeasureField
+        label="Gap between the bleeds"
+        value={sheet.gap}
+        min={0}
+        max={50}
+        onCommit={(gap) => set({ gap })}
+      />
+      <label className="block text-[13px] text-soft">
+        Ground printed behind the pieces
+        <input
+          type="color"
+          className="block h-9 w-full border border-hairline bg-sheet"
+          value={sheet.ground}
+          onChange={(e) => set({ ground: e.target.value })}
+        />
+      </label>
+      <Select
+        label="Pieces lie"
+        value={hold.turned}
+        options={[
+          ['auto', 'as fits best'],
+          ['along', 'along the sheet'],
+          ['across', 'across the sheet'],
+        ]}
+        onChange={(turned) => update({ turned: turned as HoldSettings['turned'] })}
+      />
+      <Select
+        label="Marks"
+        value={String(hold.marks)}
+        options={[
+          ['2', '2: stretch is not told from a misreading'],
+          ['3', '3'],
+          ['4', '4: stretch both ways is proved'],
+          ['5', '5'],
+          ['6', '6'],
+        ]}
+        onChange={(marks) => update({ marks: Number(marks) })}
+      />
+      <TextField label="Name printed on it" value={hold.name} most={24} onCommit={(name) => update({ name })} />
+    </>
+  );
+};

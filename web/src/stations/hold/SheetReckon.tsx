@@ -1,0 +1,53 @@
+import type { HoldSettings } from '@bistre/core';
+import type { BatchHandle } from '../../data/use-batch';
+import type { Shown } from '../../data/reckon.worker';
+import { Reading } from '../../parts/Reading';
+
+const SIZE = 'text-[16px] lg:text-[17px]';
+
+/** What follows for a printed sheet: how many go on it, and how far print must reach beyond the cut. */
+export const SheetReckon = ({ handle, shown, hold }: { handle: BatchHandle; shown: Shown; hold: HoldSettings }) => {
+  const { board, budget, planned, place } = shown.reckoning;
+  const least = Math.max(0, budget.predicted - hold.sheet.inset);
+  return (
+    <div className="grid grid-cols-3 gap-x-2 gap-y-3">
+      <Reading
+        label="pieces a sheet"
+        size={SIZE}
+        value={String(board?.slots.length ?? 0)}
+        unit={board ? `in ${board.columns} × ${board.rows}` : ''}
+        note={`${planned.length} ${planned.length === 1 ? 'sheet' : 'sheets'}: ${planned.slice(0, 4).join(' + ')}${planned.length > 4 ? ' …' : ''}`}
+      />
+      <Reading
+        label="cut to print, at 95 %"
+        size={SIZE}
+        value={`± ${budget.predicted.toFixed(2)}`}
+        unit="mm"
+        working={budget.working}
+        note={place.placement ? 'by its marks' : 'before it is aimed at'}
+      />
+      <Reading
+        label="least bleed"
+        size={SIZE}
+        value={least.toFixed(2)}
+        unit="mm"
+        tone={hold.sheet.bleed >= least ? 'inside' : 'out'}
+        note={`${hold.sheet.bleed} mm is printed; or ${Math.max(0, budget.predicted - hold.sheet.bleed).toFixed(2)} mm inset`}
+      />
+      <Reading
+        label="sheet"
+        size={SIZE}
+        value={board ? `${board.width} × ${board.height}` : '–'}
+        unit="mm"
+        note={`${board?.marks.length ?? 0} marks`}
+      />
+      <Reading
+        label="cut runs outside by"
+        size={SIZE}
+        value={(handle.batch.machine.profile.kerf / 2 - hold.sheet.inset).toFixed(2)}
+        unit="mm"
+        note="half the kerf, less the inset"
+      />
+    </div>
+  );
+};
