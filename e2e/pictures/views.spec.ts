@@ -85,3 +85,20 @@ test('pictures of a flask on its drive', async ({ page }) => {
   await page.evaluate(() => window.scrollTo(0, 0));
   await take(page, 'bench-letter');
 });
+
+test('pictures of a photograph round a glass, and of a printed sheet', async ({ page }) => {
+  await page.addInitScript(() => localStorage.setItem('bistre.operator', 'Imre'));
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  await openBatch(page, 'Trophy glasses', 'Drive');
+  await page.getByRole('button', { name: 'what goes where' }).click();
+  await page.getByRole('img', { name: 'The middle of the picture as it will look' }).scrollIntoViewIfNeeded();
+  await page.waitForTimeout(1500);
+  await take(page, 'picture');
+  await openBatch(page, 'Bow-number decals', 'Hold');
+  await page.getByRole('button', { name: 'Save the sheet to the Shelf' }).click();
+  await page.getByText(/on the Shelf since/).waitFor();
+  await go(page, 'Place');
+  await placeBoard(page, [1, 2, 3, 4]);
+  await page.getByText(/% along and/).scrollIntoViewIfNeeded();
+  await take(page, 'sheet');
+});

@@ -124,9 +124,10 @@ describe('a printed sheet', () => {
     // ISO 216: A sizes have sides of 1 : √2, and A3 halves into A4.
     expect(297 / 210).toBeCloseTo(Math.SQRT2, 2);
     expect(sheetSize({ ...freshSheet, paper: 'Letter', landscape: false }).height).toBeCloseTo(11 * 25.4, 9);
-    const [a, b] = [...board.slots].filter((s) => s.row === board.slots[0]!.row);
+    const a = board.slots.find((s) => s.column === 0)!;
+    const b = board.slots.find((s) => s.row === a.row && s.column === 1);
     const length = board.slots[0]!.angle === 0 ? board.pocket.length : board.pocket.width;
-    expect(Math.abs(a!.centre.x - b!.centre.x) - length).toBeCloseTo(2 * freshSheet.bleed + freshSheet.gap, 9);
+    expect(Math.abs(a.centre.x - b!.centre.x) - length).toBeCloseTo(2 * freshSheet.bleed + freshSheet.gap, 9);
   });
   it('is cut, not engraved: with the cut recipe, closed lines, half a kerf outside the outline', () => {
     const { input } = aimed(1);
@@ -141,6 +142,26 @@ describe('a printed sheet', () => {
     expect(line![0]).toEqual(line!.at(-1));
     const reach = Math.max(...line!.map((p) => Math.abs(p.x)));
     expect(reach).toBeCloseTo(60 / 2 + input.machine.kerf / 2, 2);
+  });
+  it('keeps its places once it is saved', () => {
+    const saved = reckonBatch(
+      {
+        ...base,
+        fixture: {
+          id: 'f',
+          fixtureId: 'f',
+          name: 'T',
+          revision: 1,
+          hold: base.setup.hold,
+          basis: sheet.basis,
+          savedAt: '2026-11-01T00:00:00Z',
+          savedBy: 'test',
+        },
+      },
+      options,
+    );
+    expect(saved.board!.slots).toEqual(board.slots);
+    expect(saved.outOfDate).toEqual([]);
   });
   it('is cut as a whole: no piece is held back for approval', () => {
     const { pieces: _none, ...rest } = base;

@@ -209,7 +209,7 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
   const basis = fixtureBasis(input.blank, sizes, wanted);
   const cut = input.fixture;
   // A board that exists keeps its pockets, whatever the samples say since.
-  const pocket = cut ? existingPocket(input, sizes, wanted, cut.basis) : wanted;
+  const pocket = cut && !sheet ? existingPocket(input, sizes, wanted, cut.basis) : wanted;
   const labels = options.alphabets[options.labels];
   const made = labels
     ? reckonBoard(input.blank, sizes, pocket, hold, input.machine, cut?.revision ?? 1, labels)

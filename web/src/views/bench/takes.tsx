@@ -127,7 +127,9 @@ export const RunStep = ({
   done: number;
 }) => {
   const { batch } = handle;
-  if (openLoad === null && done > 0 && !batch.firstApproved)
+  // A printed sheet is cut as a whole: nothing is held back.
+  const sheet = (batch.fixture?.hold ?? batch.setup.hold).method === 'sheet';
+  if (openLoad === null && done > 0 && !batch.firstApproved && !sheet)
     return (
       <p className="mt-5">
         <button
