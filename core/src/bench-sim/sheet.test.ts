@@ -124,8 +124,10 @@ describe('a printed sheet', () => {
     // ISO 216: A sizes have sides of 1 : √2, and A3 halves into A4.
     expect(297 / 210).toBeCloseTo(Math.SQRT2, 2);
     expect(sheetSize({ ...freshSheet, paper: 'Letter', landscape: false }).height).toBeCloseTo(11 * 25.4, 9);
-    const a = board.slots.find((s) => s.column === 0)!;
-    const b = board.slots.find((s) => s.row === a.row && s.column === 1);
+    const besides = (s: (typeof board.slots)[number]): typeof s | undefined =>
+      board.slots.find((t) => t.row === s.row && t.column === s.column + 1);
+    const a = board.slots.find((s) => besides(s))!;
+    const b = besides(a);
     const length = board.slots[0]!.angle === 0 ? board.pocket.length : board.pocket.width;
     expect(Math.abs(a.centre.x - b!.centre.x) - length).toBeCloseTo(2 * freshSheet.bleed + freshSheet.gap, 9);
   });
