@@ -99,6 +99,7 @@ suite('the server against PostgreSQL', () => {
     expect(open.map((b) => [b.name, b.station])).toEqual([
       ['Boat tags', 'place'],
       ['Umpire flasks', 'drive'],
+      ['Bow-number decals', 'hold'],
       ['Trophy glasses', 'drive'],
       ['Lane medals', 'blank'],
       ['Oar grips', 'drive'],
@@ -109,7 +110,7 @@ suite('the server against PostgreSQL', () => {
       done: 24,
     });
     await seedDemo(db);
-    expect(await call(api.listBatches)).toHaveLength(5);
+    expect(await call(api.listBatches)).toHaveLength(6);
   });
 
   it('keeps a reading as it is taken, with who and when, and takes it back', async () => {
@@ -193,7 +194,7 @@ suite('the server against PostgreSQL', () => {
     const problem = (await response.json()) as { field: string; message: string };
     expect(problem.field).toBe(field);
     expect(problem.message).toMatch(/^[A-Z].*\.$/);
-    expect(await call(api.listBatches)).toHaveLength(5);
+    expect(await call(api.listBatches)).toHaveLength(6);
   });
 
   it('refuses to write a load’s file before the board is placed and before anything is loaded', async () => {
@@ -552,6 +553,27 @@ suite('the server against PostgreSQL', () => {
       expect(response.status).toBe(422);
       expect(((await response.json()) as { message: string }).message).toMatch(words);
     }
+  });
+
+  it('forgets the marks of a printed sheet when its pieces are judged: the next one lies elsewhere', async () => {
+    const { id } = (await call(api.listBatches)).find((b) => b.name === 'Bow-number decals')!;
+    const params = { id };
+    await call(api.saveFixture, { params });
+    for (const [mark, x, y] of [
+      [1, 231.1, 433.9],
+      [2, 615.4, 149.3],
+    ] as const)
+      await call(api.takeReading, { params, body: { mark, x, y, source: 'typed', purpose: 'place' } });
+    const begun = await call(api.startLoad, { params });
+    // No piece is held back: the sheet is cut as a whole.
+    expect(begun.pieces.length).toBeGreaterThan(10);
+    expect(begun.readings).toHaveLength(2);
+    const done = await call(api.judgePieces, {
+      params,
+      body: { pieces: begun.pieces.map((p) => ({ slot: p.slot, state: 'done' as const, cause: null })) },
+    });
+    expect(done.readings).toEqual([]);
+    expect((await send(api.startLoad, { params })).status).toBe(200);
   });
 
   it('limits bodies and says so', async () => {
