@@ -65,6 +65,12 @@ export const PictureFields = ({
         <p className="mt-1 text-[13px] text-soft">
           Glass: 70 % at most and the light parts, by common practice. Middle tones above 100 % burn darker.
         </p>
+        {spot > 1.8 * interval && (
+          <p className="mt-1 text-[13px] text-ochre">
+            A burn as wide as the kerf covers {(spot / interval).toFixed(1)} lines: shades fill in, as the close-up
+            shows. Lines about {spot.toFixed(2)} mm apart keep the dots apart, or lower the densest share.
+          </p>
+        )}
       </div>
       <CloseUp pictureId={content.pictureId} across={across} interval={interval} spot={spot} treatment={treatment} />
     </div>

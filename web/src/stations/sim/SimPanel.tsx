@@ -188,7 +188,7 @@ export const SimPanel = ({
           the dot lies on the burn: take the pointer offset
         </button>
         <button className="link" onClick={() => void act({ act: 'lay' })}>
-          lay the board anew
+          lay the work anew
         </button>
       </p>
     </div>
