@@ -98,6 +98,7 @@ const simulated = await median(5, () =>
         { x: 380, y: 330 },
       ]),
       sigma: 0.05,
+      aimingGrowth: 1,
       pointer: { status: 'measured', uncertainty: 0.05 },
       repeatability: 0.04,
       leftoverAngle: 0,

@@ -1,20 +1,9 @@
 import { gzipSync } from 'node:zlib';
-import { chromium } from 'playwright-core';
+import { launch } from './browser';
 import { table } from './table';
 
 const base = process.env.BISTRE_URL!;
-const browser = await chromium.launch({
-  executablePath: process.env.BISTRE_CHROMIUM!,
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-});
+const browser = await launch();
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 // The bundler that runs this file marks functions with a helper that the page does not have.
 await page.addInitScript('globalThis.__name = (f) => f');

@@ -1,8 +1,8 @@
 import { readdirSync, readFileSync } from 'node:fs';
-import { chromium } from 'playwright-core';
 import sharp from 'sharp';
 import { batchInput, type BatchDocument, type BlankSpec } from '@bistre/contract';
 import { Halftone, reckonBatch, turnedGcode, type Grey } from '@bistre/core';
+import { launch } from './browser';
 import { median, table } from './table';
 
 // A wrap of 21 million dots: Ø 88 tapering to 80, 300 mm high, 400 lines to the inch or as near as whole steps allow.
@@ -152,18 +152,7 @@ const watch = setInterval(() => {
       // The process ended between two looks.
     }
 }, 100);
-const browser = await chromium.launch({
-  executablePath: process.env.BISTRE_CHROMIUM!,
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-});
+const browser = await launch();
 const page = await browser.newPage();
 await page.goto(`${base}/batches/${made.id}/run`);
 const button = page.getByRole('button', { name: 'Write the G-code' });

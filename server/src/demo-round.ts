@@ -4,6 +4,7 @@ import { hideDrive } from '@bistre/core/bench-sim';
 import { loadBatch, record, reckonDocument } from './batches';
 import { writeRoster } from './changes/roster';
 import type { Trx } from './db/connect';
+import { saveSimulation } from './simulation';
 import { addBatch, addSamples, dueIn, gaussian, tick } from './demo';
 import { harbourLight } from './demo-picture';
 import { takePicture } from './pictures';
@@ -293,13 +294,7 @@ const halfwayThrough = async (trx: Trx, id: string): Promise<void> => {
   };
   await putback(on.control.where, on.control.was!, number);
   await putback('rotary axis, acceleration', on.drive.axisAcceleration, acceleration);
-  await trx
-    .insertInto('simulations')
-    .values({
-      batch_id: id,
-      state: JSON.stringify({ hidden: hideDrive(23), panel: { value: number, acceleration } }),
-    })
-    .execute();
+  await saveSimulation(trx, id, { hidden: hideDrive(23), panel: { value: number, acceleration } });
 };
 
 /** Round blanks, drives and three batches: flasks halfway through their calibration, glasses, grips. */

@@ -4,6 +4,7 @@ import { layBoard } from '@bistre/core/bench-sim';
 import { loadBatch, record, reckonDocument } from './batches';
 import { writeRoster } from './changes/roster';
 import type { Trx } from './db/connect';
+import { saveSimulation } from './simulation';
 import { addBatch, dueIn } from './demo';
 
 const decal: BlankSpec = {
@@ -75,11 +76,8 @@ export const seedSheet = async (
   const document = await loadBatch(trx, batch);
   const { board } = reckonDocument(document, 200).reckoning;
   const laid = layBoard(71, { bed: document.machine.profile.bed }, board!);
-  await trx
-    .insertInto('simulations')
-    .values({
-      batch_id: batch,
-      state: JSON.stringify({ ...laid, hidden: { ...laid.hidden, print: { scaleX: 1.003, scaleY: 1, skew: 0 } } }),
-    })
-    .execute();
+  await saveSimulation(trx, batch, {
+    ...laid,
+    hidden: { ...laid.hidden, print: { scaleX: 1.003, scaleY: 1, skew: 0 } },
+  });
 };

@@ -14,25 +14,13 @@ import {
 } from '../setup';
 import { testAlphabets } from '../test-alphabets';
 import { testBatch, testMachine } from '../test-batch';
-import { burnDot, dotAt, home, jog, layBoard, lookThroughLoupe, moveTo, runFile, truePose, type SimState } from '.';
+import { aim } from '../test-hand';
+import { burnDot, home, layBoard, lookThroughLoupe, moveTo, runFile, truePose } from '.';
 import { pointerFromDot } from '../marks';
 import { readGcode } from '../output';
 
 const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 3_000 };
-
-/** A hand at the jog keys: aims at a target as well as step, eye and spot allow. */
-const aim = (state: SimState, target: { x: number; y: number }, r: ReturnType<typeof seeded>): SimState => {
-  const { eye, spot } = testMachine;
-  const [, , step] = testMachine.jogSteps;
-  const dot = dotAt(state);
-  // What is seen is off by the eye and the spot; the head stops on the step nearest to it.
-  const seen = {
-    x: target.x - dot.x + Math.hypot(eye, spot) * r.normal(),
-    y: target.y - dot.y + Math.hypot(eye, spot) * r.normal(),
-  };
-  return jog(state, testMachine, { x: Math.round(seen.x / step) * step, y: Math.round(seen.y / step) * step });
-};
 
 /** Follows Bistre's own steps on a bench with hidden values: home, pointer, three marks, again, load, run. */
 const doJob = (

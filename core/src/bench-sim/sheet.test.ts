@@ -1,13 +1,14 @@
 import { bedToFile } from '../burn';
 import { seeded, worstCorner } from '../budget';
 import { apply } from '../geometry';
-import { freshSheet, sheetSize } from '../holding';
+import { freshSheet, reckonBleed, sheetSize } from '../holding';
 import { pointerFromDot, type WorkModel } from '../marks';
 import { readGcode } from '../output';
 import { loadGcode, placedPieces, reckonBatch, type BatchInput, type MarkReading } from '../setup';
 import { testAlphabets } from '../test-alphabets';
 import { testBatch, testMachine } from '../test-batch';
-import { burnDot, dotAt, home, jog, layBoard, moveTo, printSheet, runFile, truePose, type SimState } from '.';
+import { aim } from '../test-hand';
+import { burnDot, home, layBoard, moveTo, printSheet, runFile, truePose, type SimState } from '.';
 
 const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 2_000 };
@@ -31,14 +32,6 @@ const base: BatchInput = testBatch({
 });
 const sheet = reckonBatch(base, options);
 const board = sheet.board!;
-
-const aim = (state: SimState, target: { x: number; y: number }, r: ReturnType<typeof seeded>): SimState => {
-  const { eye, spot } = testMachine;
-  const step = testMachine.jogSteps[2];
-  const dot = dotAt(state);
-  const seen = (d: number): number => Math.round((d + Math.hypot(eye, spot) * r.normal()) / step) * step;
-  return jog(state, testMachine, { x: seen(target.x - dot.x), y: seen(target.y - dot.y) });
-};
 
 /** A printed sheet, laid and aimed at; hidden stretch, pose and pointer. */
 const aimed = (seed: number): { input: BatchInput; state: SimState } => {
@@ -185,6 +178,13 @@ describe('a printed sheet', () => {
     expect(r.place.placement!.model).toBe('affine');
     if (r.place.choice!.proposed.fit.model !== 'affine')
       expect(r.place.consistency!.message).toContain('Chosen by hand');
+  });
+  it('says with its working how far print must reach, and where the cut runs', () => {
+    const need = reckonBleed({ ...freshSheet, bleed: 0.5, inset: 0.2 }, 0.9, 0.14);
+    expect(need.leastBleed).toBeCloseTo(0.7, 9);
+    expect(need.leastInset).toBeCloseTo(0.4, 9);
+    expect(need.outside).toBeCloseTo(-0.13, 9);
+    expect(need.working).toHaveLength(3);
   });
   it('warns when the bleed is less than the cut may miss', () => {
     const tight = { ...base.setup.hold, sheet: { ...freshSheet, bleed: 0.05 } };

@@ -59,6 +59,7 @@ const input = (change: Partial<BudgetInput> = {}): BudgetInput => ({
     { x: 300, y: 160 },
   ]),
   sigma: 0.05,
+  aimingGrowth: 1,
   pointer: { status: 'measured', uncertainty: 0.05 },
   repeatability: 0.04,
   leftoverAngle: 0,

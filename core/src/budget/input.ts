@@ -51,6 +51,8 @@ export interface BudgetInput {
   /** Marks used or planned, board frame. */
   readonly marks: MarkSpread;
   readonly sigma: Mm;
+  /** How much more the aiming error weighs when scales are read from the marks too; 1 for boards. */
+  readonly aimingGrowth: number;
   readonly pointer: { readonly status: 'measured' | 'stale' | 'unmeasured'; readonly uncertainty: Mm };
   readonly repeatability: Mm;
   /** Angle left over when the work, not the file, was turned. */

@@ -19,7 +19,8 @@ export const simulatePieces = (
   const r = seeded(input.seed);
   const k = (id: SourceId): number => (scale.id === id ? scale.factor : 1);
   const corners = boxCorners(input.art);
-  const { pocket, sizes, slots, sigma, marks } = input;
+  const { pocket, sizes, slots, marks } = input;
+  const sigma = input.sigma * input.aimingGrowth;
   const out = new Float64Array(count);
   const round = pocket.yaw === null;
   // What a piece can be turned by: what its pocket leaves it, or the eye that lays it to its line.

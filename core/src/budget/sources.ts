@@ -33,7 +33,8 @@ const boardLever = (input: BudgetInput): { rms: Mm; most: Mm } => {
 
 /** Every source of position error with its working, before their shares are known. */
 export const reckonSources = (input: BudgetInput): Omit<Source, 'share'>[] => {
-  const { pocket, sizes, sigma, marks } = input;
+  const { pocket, sizes, marks, aimingGrowth } = input;
+  const sigma = input.sigma * aimingGrowth;
   const lever = artLever(input.art);
   const board = boardLever(input);
   const sources: Omit<Source, 'share'>[] = [];
@@ -115,7 +116,7 @@ export const reckonSources = (input: BudgetInput): Omit<Source, 'share'>[] => {
     working: worked(
       'aiming at marks',
       '√(2σ²/n + d²σ²/Σr²), d over the pieces',
-      `σ ${fixed(sigma, 3)}, n ${marks.marks}, d ${fixed(board.rms, 0)}, √Σr² ${fixed(Math.sqrt(marks.spread), 0)}`,
+      `σ ${fixed(input.sigma, 3)}${aimingGrowth === 1 ? '' : ` × ${fixed(aimingGrowth)} for the scales read too`}, n ${marks.marks}, d ${fixed(board.rms, 0)}, √Σr² ${fixed(Math.sqrt(marks.spread), 0)}`,
       mm(aim, 3),
       'statistics',
     ),

@@ -101,12 +101,6 @@ export const lineToTravel = (
   return out;
 };
 
-/** Where file coordinates fall on a blank that was turned by travel `t`: angle and place, inverse of the unrolling. */
-export const fromTravel = (file: Vec, back: Transform, contactDiameter: Mm): { angle: Rad; along: Mm } => {
-  const p = apply(back, file);
-  return { angle: (2 * p.x) / contactDiameter, along: -p.y };
-};
-
 /** How a band that goes all the way round meets itself. */
 export interface Seam {
   readonly kind: 'seamless' | 'gapped';

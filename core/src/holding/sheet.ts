@@ -1,5 +1,6 @@
 import { offsetContours, type Contour } from '../geometry';
 import type { Mm } from '../units';
+import { fixed, mm, worked, type WorkedLine } from '../working';
 import type { GoverningSize } from '../samples';
 import { blankOutline, nominalSize, type Blank, type BlankSizes } from './blank';
 import type { HoldSettings } from './settings';
@@ -85,3 +86,51 @@ export const pieceCut = (blank: Blank, sizes: BlankSizes, sheet: SheetSettings, 
 /** The ground that is printed behind a piece: its outline and the bleed. */
 export const pieceGround = (blank: Blank, sizes: BlankSizes, sheet: SheetSettings): Contour[] =>
   offsetContours(blankOutline(blank, sizes).slice(0, 1), sheet.bleed);
+
+/** How far print must reach beyond the cut, and where the cut runs; with working. */
+export interface BleedReckoning {
+  /** Least bleed with this inset, and least inset with this bleed, mm. */
+  readonly leastBleed: Mm;
+  readonly leastInset: Mm;
+  /** Cut outside the outline, mm; negative inside. */
+  readonly outside: Mm;
+  readonly working: readonly WorkedLine[];
+}
+
+/**
+ * The bleed and inset that a promised error asks for: together at least what the cut may miss.
+ * @param predicted error of the cut against the print at 95 %, mm
+ */
+export const reckonBleed = (sheet: SheetSettings, predicted: Mm, kerf: Mm): BleedReckoning => {
+  const leastBleed = Math.max(0, predicted - sheet.inset);
+  const leastInset = Math.max(0, predicted - sheet.bleed);
+  const outside = kerf / 2 - sheet.inset;
+  return {
+    leastBleed,
+    leastInset,
+    outside,
+    working: [
+      worked(
+        'least bleed',
+        'error at 95 % − inset',
+        `${fixed(predicted)} − ${fixed(sheet.inset)}`,
+        mm(leastBleed),
+        'statistics',
+      ),
+      worked(
+        'or least inset',
+        'error at 95 % − bleed',
+        `${fixed(predicted)} − ${fixed(sheet.bleed)}`,
+        mm(leastInset),
+        'statistics',
+      ),
+      worked(
+        'cut outside the outline',
+        'kerf / 2 − inset',
+        `${fixed(kerf)} / 2 − ${fixed(sheet.inset)}`,
+        mm(outside),
+        'geometry',
+      ),
+    ],
+  };
+};

@@ -2,7 +2,8 @@ import { distance } from '../geometry';
 import { chiSquareQuantile, chiSquareTail } from '../samples';
 import type { Mm, Share } from '../units';
 import { fixed, mm, worked, type WorkedLine } from '../working';
-import { findMistake } from './models';
+import { findMistake } from './mistakes';
+import { LEVEL } from './models';
 import { residualSquares, solvePlacement, type MarkPair } from './solve';
 
 export interface Consistency {
@@ -18,8 +19,6 @@ export interface Consistency {
   readonly message: string;
   readonly working: readonly WorkedLine[];
 }
-
-const LEVEL = 0.95;
 
 const test = (pairs: readonly MarkPair[], sigma: Mm): { chiSquare: number; freedom: number; limit: number } | null => {
   const solved = solvePlacement(pairs, 'rigid');

@@ -29,6 +29,7 @@ import {
   type Heights,
   type HoldSettings,
   type Pocket,
+  type SheetSettings,
   type Slot,
   type Zone,
 } from '../holding';
@@ -140,9 +141,14 @@ export interface ReckonOptions {
   readonly art?: typeof batchArt;
 }
 
+/** A batch as far as it is held: the core's own or the one that crosses the wire. */
+interface Held {
+  readonly fixture: { readonly hold: HoldSettings } | null;
+  readonly setup: { readonly hold: HoldSettings };
+}
+
 /** The settings the board in hand was cut with: the saved revision's, else the ones on screen. */
-export const effectiveHold = (input: BatchInput): BatchInput['setup']['hold'] =>
-  input.fixture?.hold ?? input.setup.hold;
+export const effectiveHold = ({ fixture, setup }: Held): HoldSettings => fixture?.hold ?? setup.hold;
 
 /**
  * Everything that follows from a batch's setup, in one pure computation: the browser's worker, the
@@ -259,7 +265,7 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     quantity: input.quantity,
     spares: input.spares,
     capacity: slots.length,
-    firstApproved: approvesAlone(input) ? input.firstApproved : true,
+    firstApproved: firstIsApproved(input),
     pieces: input.pieces,
   });
   const on = board ? piecesOnBoard(input, board, summary) : [];
@@ -271,7 +277,8 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     pocket,
     slots: slots.length > 0 ? slots : [{ slot: 1, row: 0, column: 0, angle: 0, centre: { x: 50, y: 50 } }],
     marks: markSpread(usedMarks),
-    sigma: place.sigma * (sheet && board ? aimingGrowth(board, place) : 1),
+    sigma: place.sigma,
+    aimingGrowth: sheet && board ? aimingGrowth(board, place) : 1,
     pointer: place.pointer,
     repeatability: input.machine.repeatability,
     leftoverAngle: work && place.placement ? place.placement.angle : 0,
@@ -291,7 +298,7 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     ...(art?.problems ?? []).slice(0, 200).map((p) => ({ station: 'run', message: p.message })),
     ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
     ...(place.placement ? cornersOffBed(on, artBox, boardToBed, input) : []),
-    ...(sheet ? bleedWarning(hold, budget) : []),
+    ...(sheet ? bleedWarning(hold.sheet, budget.predicted) : []),
   ];
   return {
     sizes,
@@ -323,8 +330,9 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
   };
 };
 
-/** Whether the first piece is laid and approved by itself: a printed sheet is cut as a whole. */
-export const approvesAlone = (input: BatchInput): boolean => effectiveHold(input).method !== 'sheet';
+/** Whether pieces may be laid on without limit: the first is approved, or all lie on one printed sheet, cut as a whole. */
+export const firstIsApproved = (batch: Held & { readonly firstApproved: boolean }): boolean =>
+  batch.firstApproved || effectiveHold(batch).method === 'sheet';
 
 /** How much more a model with scales adds to the aiming error over the pieces than a plain turn and shift. */
 const aimingGrowth = (board: Board, place: PlaceReckoning): number => {
@@ -340,17 +348,15 @@ const aimingGrowth = (board: Board, place: PlaceReckoning): number => {
 };
 
 /** Print must go at least as far beyond the cut as the cut may miss it. */
-const bleedWarning = (hold: HoldSettings, budget: Budget): { station: string; message: string }[] => {
-  const spare = hold.sheet.bleed + hold.sheet.inset - budget.predicted;
-  return spare >= 0
+const bleedWarning = ({ bleed, inset }: SheetSettings, predicted: Mm): { station: string; message: string }[] =>
+  bleed + inset >= predicted
     ? []
     : [
         {
           station: 'hold',
-          message: `The cut may miss the print by ${budget.predicted.toFixed(2)} mm; bleed and inset together are ${(hold.sheet.bleed + hold.sheet.inset).toFixed(2)} mm. Give ${(-spare).toFixed(2)} mm more, or paper will show.`,
+          message: `The cut may miss the print by ${predicted.toFixed(2)} mm; bleed and inset together are ${(bleed + inset).toFixed(2)} mm. Give ${(predicted - bleed - inset).toFixed(2)} mm more, or paper will show.`,
         },
       ];
-};
 
 const cornersOffBed = (
   on: readonly { slot: Slot; ordinal: number }[],

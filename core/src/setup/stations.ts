@@ -1,7 +1,7 @@
 import type { Blank } from '../holding';
 import { ENOUGH_SAMPLES } from '../samples';
 import type { BatchInput } from './input';
-import type { BatchReckoning } from './reckon';
+import { firstIsApproved, type BatchReckoning } from './reckon';
 
 export const STATIONS = ['blank', 'hold', 'drive', 'place', 'burn', 'run', 'close'] as const;
 export type StationId = (typeof STATIONS)[number];
@@ -125,7 +125,7 @@ export const stationStates = (input: BatchInput, r: BatchReckoning): StationStat
       ? { state: 'not started', waits: 'bring in the roster' }
       : input.pieces.length === 0
         ? { state: 'entered', waits: r.cutLine ? 'cut the first sheet' : 'burn the first piece' }
-        : !input.firstApproved && !r.cutLine
+        : !firstIsApproved(input)
           ? { state: 'entered', waits: 'approve the first piece' }
           : {
               state: 'entered',

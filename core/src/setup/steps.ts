@@ -2,7 +2,7 @@ import { fixed } from '../working';
 import { CAUTIONS } from './cautions';
 import type { BatchInput } from './input';
 import { roundSteps } from './round/steps';
-import type { BatchReckoning } from './reckon';
+import { firstIsApproved, type BatchReckoning } from './reckon';
 import type { StationId } from './stations';
 
 /** One physical step or proof. Ticked at the bench; the tick is kept with who and when. */
@@ -191,42 +191,49 @@ const placeSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
   ];
 };
 
-const runSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
-  if (r.run.finished || input.closedAt) return [];
-  const approved = input.firstApproved || r.cutLine !== null;
-  const size = approved ? Math.min(r.run.waiting.length, r.board?.slots.length ?? 1) : 1;
+/** What is laid on next, or burned now, in words. */
+const runWords = (input: BatchInput, r: BatchReckoning): { title: string; detail: string } => {
   const open = r.run.openLoad;
-  return [
-    {
-      id: `run.load-${open ?? 'next'}`,
-      station: 'run',
-      part: 'do',
-      title: r.round
-        ? open === null
-          ? input.firstApproved
-            ? 'Lay the next piece on, zero it'
-            : 'Lay the first piece on, zero it'
-          : `Burn piece ${r.onTheBoard[0]?.ordinal ?? ''}`
-        : open === null
-          ? r.cutLine
-            ? `Take the next sheet: ${size} pieces`
-            : approved
-              ? `Load ${size} pieces`
-              : 'Load the first piece in slot 1'
-          : `Burn load ${open}`,
-      detail: r.round
-        ? 'Feature to the crest, rim at its zero. The rest is held until the first is approved.'
-        : r.cutLine
-          ? 'Its marks were read on this very sheet. Look at the first cut before the rest.'
-          : approved
-            ? `Slot 1 is at the ${input.setup.hold.order.corner.replace('-', ' ')}.`
-            : 'The rest is held until this one is approved.',
-      figure: { value: `${r.run.done} / ${input.quantity}`, unit: '', label: 'done' },
-      caution: CAUTIONS.burn,
-      takes: { kind: 'run' },
-    },
-  ];
+  const approved = firstIsApproved(input);
+  const size = Math.min(r.run.waiting.length, r.board?.slots.length ?? 1);
+  if (r.round)
+    return {
+      title:
+        open === null
+          ? `Lay the ${approved ? 'next' : 'first'} piece on, zero it`
+          : `Burn piece ${r.onTheBoard[0]?.ordinal ?? ''}`,
+      detail: 'Feature to the crest, rim at its zero. The rest is held until the first is approved.',
+    };
+  if (r.cutLine)
+    return {
+      title: open === null ? `Take the next sheet: ${size} pieces` : `Burn load ${open}`,
+      detail: 'Its marks were read on this very sheet. Look at the first cut before the rest.',
+    };
+  if (!approved)
+    return {
+      title: open === null ? 'Load the first piece in slot 1' : `Burn load ${open}`,
+      detail: 'The rest is held until this one is approved.',
+    };
+  return {
+    title: open === null ? `Load ${size} pieces` : `Burn load ${open}`,
+    detail: `Slot 1 is at the ${input.setup.hold.order.corner.replace('-', ' ')}.`,
+  };
 };
+
+const runSteps = (input: BatchInput, r: BatchReckoning): Step[] =>
+  r.run.finished || input.closedAt
+    ? []
+    : [
+        {
+          id: `run.load-${r.run.openLoad ?? 'next'}`,
+          station: 'run',
+          part: 'do',
+          ...runWords(input, r),
+          figure: { value: `${r.run.done} / ${input.quantity}`, unit: '', label: 'done' },
+          caution: CAUTIONS.burn,
+          takes: { kind: 'run' },
+        },
+      ];
 
 /** The Do and Check steps of all stations as one sequence, with this setup's own numbers. */
 export const benchSteps = (input: BatchInput, r: BatchReckoning): Step[] => [

@@ -16,6 +16,7 @@ import { loadBatch, record, reckonDocument } from '../batches';
 import type { Db, Trx } from '../db/connect';
 import { refused } from '../http/problem';
 import { serve } from '../http/serve';
+import { loadSimulation, saveSimulation, seedOf } from '../simulation';
 import { loadPictures } from '../pictures';
 import { needDrive } from './drive';
 
@@ -24,20 +25,13 @@ interface CupState {
   readonly panel: DrivePanel;
 }
 
-const hash = (text: string): number => [...text].reduce((h, c) => (Math.imul(h, 31) + c.charCodeAt(0)) | 0, 7) >>> 0;
-
 const loadCup = async (trx: Trx, batch: BatchDocument, on: OnDrive): Promise<CupState> => {
-  const row = await trx.selectFrom('simulations').select('state').where('batch_id', '=', batch.id).executeTakeFirst();
-  return (row?.state as CupState | undefined) ?? { hidden: hideDrive(hash(batch.id)), panel: panelAtFirst(on.drive) };
-};
-
-const saveCup = async (trx: Trx, batchId: string, state: CupState): Promise<void> => {
-  const json = JSON.stringify(state);
-  await trx
-    .insertInto('simulations')
-    .values({ batch_id: batchId, state: json })
-    .onConflict((c) => c.column('batch_id').doUpdateSet({ state: json }))
-    .execute();
+  return (
+    (await loadSimulation<CupState>(trx, batch.id)) ?? {
+      hidden: hideDrive(seedOf(batch.id)),
+      panel: panelAtFirst(on.drive),
+    }
+  );
 };
 
 const viewOf = (state: CupState, on: OnDrive): CupView => ({
@@ -126,7 +120,7 @@ export const cupRoutes = (app: Express, db: Db): void => {
         acceleration: body.acceleration ?? before.panel.acceleration,
       },
     };
-    await saveCup(trx, params.id, state);
+    await saveSimulation(trx, params.id, state);
     return viewOf(state, on);
   });
 
@@ -135,7 +129,7 @@ export const cupRoutes = (app: Express, db: Db): void => {
     const { input, reckoning } = reckonDocument(batch, 500);
     const on = needDrive(reckoning);
     const state = await loadCup(trx, batch, on);
-    await saveCup(trx, params.id, state);
+    await saveSimulation(trx, params.id, state);
     const pictures = await loadPictures(trx, body.what === 'piece' ? picturesOf(input) : []);
     const dots = dotsOf(input, reckoning);
     if (body.what === 'piece' && dots > MOST_SIMULATED_DOTS)

@@ -1,5 +1,5 @@
 import { api, type BatchDocument } from '@bistre/contract';
-import { approvesAlone, needsRoster, nextLoad } from '@bistre/core';
+import { effectiveHold, firstIsApproved, needsRoster, nextLoad } from '@bistre/core';
 import type { Express } from 'express';
 import { loadBatch, record, reckonDocument, touch } from '../batches';
 import type { Db, Trx } from '../db/connect';
@@ -8,7 +8,7 @@ import { serve } from '../http/serve';
 
 /** The next sheet lies elsewhere and was printed anew: marks of the one that is done say nothing about it. */
 const leaveSheet = async (trx: Trx, batch: BatchDocument): Promise<void> => {
-  if ((batch.fixture?.hold ?? batch.setup.hold).method !== 'sheet') return;
+  if (effectiveHold(batch).method !== 'sheet') return;
   await trx
     .updateTable('mark_readings')
     .set({ removed_at: new Date() })
@@ -64,7 +64,7 @@ export const runRoutes = (app: Express, db: Db): void => {
       quantity: batch.quantity,
       spares: batch.spares,
       capacity: reckoning.board?.slots.length ?? 1,
-      firstApproved: batch.firstApproved || !approvesAlone(input),
+      firstApproved: firstIsApproved(batch),
       pieces: batch.pieces,
     });
     if (fill.length === 0) throw refused({ code: 'nothing-waits', message: 'Every piece is done.' });

@@ -3,6 +3,7 @@ import {
   apply,
   bedToFile,
   boxCorners,
+  effectiveHold,
   flatten,
   invert,
   loadGcode,
@@ -31,10 +32,9 @@ import { loadBatch, record, reckonDocument, touch } from '../batches';
 import type { Db, Trx } from '../db/connect';
 import { refused } from '../http/problem';
 import { serve } from '../http/serve';
+import { loadSimulation, saveSimulation, seedOf } from '../simulation';
 
 const LOUPE_RADIUS = 2.5;
-
-const hash = (text: string): number => [...text].reduce((h, c) => (Math.imul(h, 31) + c.charCodeAt(0)) | 0, 7) >>> 0;
 
 const machineOf = (batch: BatchDocument): Machine => ({
   id: batch.machine.id,
@@ -55,18 +55,7 @@ const layWork = (seed: number, batch: BatchDocument, reckoning: BatchReckoning):
 };
 
 const loadSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoning): Promise<SimState> => {
-  const row = await trx.selectFrom('simulations').select('state').where('batch_id', '=', batch.id).executeTakeFirst();
-  if (row) return row.state as SimState;
-  return layWork(hash(batch.id), batch, reckoning);
-};
-
-const saveSim = async (trx: Trx, batchId: string, state: SimState): Promise<void> => {
-  const json = JSON.stringify(state);
-  await trx
-    .insertInto('simulations')
-    .values({ batch_id: batchId, state: json })
-    .onConflict((c) => c.column('batch_id').doUpdateSet({ state: json }))
-    .execute();
+  return (await loadSimulation<SimState>(trx, batch.id)) ?? layWork(seedOf(batch.id), batch, reckoning);
 };
 
 /** What can be seen from where the operator stands; the hidden numbers stay behind. */
@@ -149,7 +138,7 @@ export const simRoutes = (app: Express, db: Db): void => {
       case 'goto':
         state = moveTo(state, machine, apply(invert(bedToFile(machine)), body));
     }
-    await saveSim(trx, params.id, state);
+    await saveSimulation(trx, params.id, state);
     return view(state, batch, reckoning);
   });
 
@@ -191,7 +180,7 @@ export const simRoutes = (app: Express, db: Db): void => {
     const batch = await loadBatch(trx, params.id);
     const { input, reckoning } = reckonDocument(batch, 20_000);
     const state = await loadSim(trx, batch, reckoning);
-    await saveSim(trx, params.id, state);
+    await saveSimulation(trx, params.id, state);
     const file = loadGcode(input, reckoning, batch.name);
     if (!file.ok) throw refused(file.problem);
     const loaded = placedPieces(reckoning, reckoning.onTheBoard);
@@ -202,7 +191,7 @@ export const simRoutes = (app: Express, db: Db): void => {
       {
         sizes: reckoning.sizes,
         pocket: reckoning.pocket,
-        method: (batch.fixture?.hold ?? batch.setup.hold).method,
+        method: effectiveHold(batch).method,
         load: reckoning.run.openLoad ?? 1,
         interval: input.recipe!.engrave.interval,
       },

@@ -5,6 +5,7 @@ import { Choice, MeasureField, Select } from '../parts/fields';
 import { FileLinks } from '../parts/FileLinks';
 import { Finding, Part } from '../parts/Part';
 import { Reading } from '../parts/Reading';
+import { useSimulated } from '../parts/use-simulated';
 import { Steps } from '../parts/Steps';
 import type { BatchHandle } from '../data/use-batch';
 import type { StationProps } from '../views/Workspace';
@@ -98,7 +99,7 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
   const { batch } = handle;
   const { reckoning } = shown;
   const { place, board } = reckoning;
-  const [simulated, setSimulated] = useState(() => sessionStorage.getItem('bistre.sim') === 'yes');
+  const [simulated, setSimulated] = useSimulated();
   if (!board)
     return (
       <Part name="Measure">
@@ -118,7 +119,6 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
   const offset = batch.machine.profile.pointerOffset;
   const toggle = (on: boolean): void => {
     setSimulated(on);
-    sessionStorage.setItem('bistre.sim', on ? 'yes' : 'no');
     if (!on) draw(null);
   };
   return (

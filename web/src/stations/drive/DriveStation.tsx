@@ -7,6 +7,7 @@ import { Choice, MeasureField, Select, Tick } from '../../parts/fields';
 import { FileLinks } from '../../parts/FileLinks';
 import { Finding, Part } from '../../parts/Part';
 import { Reading } from '../../parts/Reading';
+import { useSimulated } from '../../parts/use-simulated';
 import { Steps } from '../../parts/Steps';
 import type { StationProps } from '../../views/Workspace';
 import { LetterStep, NumberStep, RingStep, RunOutStep, SlowStep } from './checks';
@@ -63,7 +64,7 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
   const { data: drives = [] } = useDrives();
   const round = shown.reckoning.round;
   const [faces, setFaces] = useState(false);
-  const [simulated, setSimulated] = useState(() => sessionStorage.getItem('bistre.sim') === 'yes');
+  const [simulated, setSimulated] = useSimulated();
   if (!round)
     return (
       <Part name="Measure">
@@ -74,10 +75,7 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
   const update = (part: Partial<DriveSettings>): void =>
     handle.update('drive', { ...settings, ...part } as typeof settings);
   const { on } = round;
-  const toggle = (): void => {
-    sessionStorage.setItem('bistre.sim', simulated ? 'no' : 'yes');
-    setSimulated(!simulated);
-  };
+  const toggle = (): void => setSimulated(!simulated);
   const warnings = shown.reckoning.warnings.filter((w) => w.station === 'drive');
   return (
     <>

@@ -61,11 +61,7 @@ export const FacesDialog = ({
         content: {
           kind: 'art',
           name: file.name,
-          contours: read.contours as FaceChoice['content'] extends infer C
-            ? C extends { contours: infer K }
-              ? K
-              : never
-            : never,
+          contours: read.contours,
         },
       });
       setProblem(null);

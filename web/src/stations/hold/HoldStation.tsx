@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { api } from '@bistre/contract';
-import { degrees, percent, type HoldSettings } from '@bistre/core';
+import { degrees, effectiveHold, percent, type HoldSettings } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
 import { useFixtures } from '../../data/queries';
 import { Select } from '../../parts/fields';
@@ -65,7 +65,7 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
   const { batch } = handle;
   const { reckoning } = shown;
   const { board, pocket, heights } = reckoning;
-  const hold = batch.fixture?.hold ?? batch.setup.hold;
+  const hold = effectiveHold(batch);
   const [more, setMore] = useState(false);
   const update = (part: Partial<HoldSettings>): void => handle.update('hold', { ...batch.setup.hold, ...part });
   return (

@@ -1,4 +1,4 @@
-import type { HoldSettings } from '@bistre/core';
+import { reckonBleed, type HoldSettings } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
 import type { Shown } from '../../data/reckon.worker';
 import { Reading } from '../../parts/Reading';
@@ -8,7 +8,7 @@ const SIZE = 'text-[16px] lg:text-[17px]';
 /** What follows for a printed sheet: how many go on it, and how far print must reach beyond the cut. */
 export const SheetReckon = ({ handle, shown, hold }: { handle: BatchHandle; shown: Shown; hold: HoldSettings }) => {
   const { board, budget, planned, place } = shown.reckoning;
-  const least = Math.max(0, budget.predicted - hold.sheet.inset);
+  const need = reckonBleed(hold.sheet, budget.predicted, handle.batch.machine.profile.kerf);
   return (
     <div className="grid grid-cols-3 gap-x-2 gap-y-3">
       <Reading
@@ -29,10 +29,11 @@ export const SheetReckon = ({ handle, shown, hold }: { handle: BatchHandle; show
       <Reading
         label="least bleed"
         size={SIZE}
-        value={least.toFixed(2)}
+        value={need.leastBleed.toFixed(2)}
         unit="mm"
-        tone={hold.sheet.bleed >= least ? 'inside' : 'out'}
-        note={`${hold.sheet.bleed} mm is printed; or ${Math.max(0, budget.predicted - hold.sheet.bleed).toFixed(2)} mm inset`}
+        tone={hold.sheet.bleed >= need.leastBleed ? 'inside' : 'out'}
+        working={need.working.slice(0, 2)}
+        note={`${hold.sheet.bleed} mm is printed; or ${need.leastInset.toFixed(2)} mm inset`}
       />
       <Reading
         label="sheet"
@@ -44,8 +45,9 @@ export const SheetReckon = ({ handle, shown, hold }: { handle: BatchHandle; show
       <Reading
         label="cut runs outside by"
         size={SIZE}
-        value={(handle.batch.machine.profile.kerf / 2 - hold.sheet.inset).toFixed(2)}
+        value={need.outside.toFixed(2)}
         unit="mm"
+        working={need.working.slice(2)}
         note="half the kerf, less the inset"
       />
     </div>

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { api, type SimRunView } from '@bistre/contract';
-import { fixed, percent } from '@bistre/core';
+import { firstIsApproved, fixed, percent } from '@bistre/core';
 import { call, messageOf } from '../../data/api';
 import { FileLinks } from '../../parts/FileLinks';
 import { PictureFile } from '../../parts/PictureFile';
@@ -71,7 +71,7 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
       setBusy(false);
     }
   };
-  const first = !batch.firstApproved && !reckoning.cutLine;
+  const first = !firstIsApproved(batch);
   const waitingFirst = first && run.done > 0 && run.openLoad === null;
   const warnings = reckoning.warnings.filter((w) => w.station === 'run');
   const pictures = batch.setup.drive.faces.some((f) => f.content.kind === 'picture');

@@ -1,10 +1,11 @@
 import { useState } from 'react';
 import { api } from '@bistre/contract';
-import type { Step } from '@bistre/core';
+import { firstIsApproved, type Step } from '@bistre/core';
 import { call, messageOf } from '../../data/api';
 import type { RoundShown } from '../../data/reckon.worker';
 import type { BatchHandle } from '../../data/use-batch';
 import { MeasureField } from '../../parts/fields';
+import { useSimulated } from '../../parts/use-simulated';
 import { CupPanel } from '../../stations/drive/CupPanel';
 import { LetterStep, NumberStep, RingStep, RunOutStep, SlowStep } from '../../stations/drive/checks';
 import { SimPanel } from '../../stations/sim/SimPanel';
@@ -26,7 +27,7 @@ export const TakeReading = ({
   const { mark, purpose } = step.takes;
   const [x, setX] = useState<number | null>(null);
   const [y, setY] = useState<number | null>(null);
-  const [simulated, setSimulated] = useState(() => sessionStorage.getItem('bistre.sim') === 'yes');
+  const [simulated, setSimulated] = useSimulated();
   const last = handle.batch.readings.filter((r) => r.mark === mark && r.purpose === purpose).at(-1);
   const take = async (nx: number, ny: number, source: 'typed' | 'simulated machine'): Promise<void> => {
     if (!(await handle.act(api.takeReading, { body: { mark, x: nx, y: ny, source, purpose } }))) return;
@@ -75,13 +76,7 @@ export const TakeReading = ({
           </button>
         </div>
       )}
-      <button
-        className="link mt-2"
-        onClick={() => {
-          sessionStorage.setItem('bistre.sim', simulated ? 'no' : 'yes');
-          setSimulated(!simulated);
-        }}
-      >
+      <button className="link mt-2" onClick={() => setSimulated(!simulated)}>
         {simulated ? 'type the reading' : 'use the simulated machine'}
       </button>
     </div>
@@ -127,9 +122,7 @@ export const RunStep = ({
   done: number;
 }) => {
   const { batch } = handle;
-  // A printed sheet is cut as a whole: nothing is held back.
-  const sheet = (batch.fixture?.hold ?? batch.setup.hold).method === 'sheet';
-  if (openLoad === null && done > 0 && !batch.firstApproved && !sheet)
+  if (openLoad === null && done > 0 && !firstIsApproved(batch))
     return (
       <p className="mt-5">
         <button
@@ -193,7 +186,7 @@ export const DriveTakes = ({
   kind: string | undefined;
   step: string;
 }) => {
-  const [simulated, setSimulated] = useState(() => sessionStorage.getItem('bistre.sim') === 'yes');
+  const [simulated, setSimulated] = useSimulated();
   const on = round.on!;
   if (!step.startsWith('drive.') || !kind) return null;
   return (
@@ -208,13 +201,7 @@ export const DriveTakes = ({
           <CupPanel handle={handle} round={round} />
         </div>
       )}
-      <button
-        className="link mt-2"
-        onClick={() => {
-          sessionStorage.setItem('bistre.sim', simulated ? 'no' : 'yes');
-          setSimulated(!simulated);
-        }}
-      >
+      <button className="link mt-2" onClick={() => setSimulated(!simulated)}>
         {simulated ? 'leave the simulated drive' : 'use the simulated drive'}
       </button>
     </>
