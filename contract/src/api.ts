@@ -90,6 +90,7 @@ export const api = {
     body: z.discriminatedUnion('section', [
       section('hold'),
       section('lettering'),
+      section('back'),
       section('place'),
       section('burn'),
       section('drive'),

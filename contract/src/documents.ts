@@ -117,6 +117,8 @@ export const batchDocument = z.object({
   blank: blankDocument,
   machine: machineDocument,
   recipe: recipeDocument.nullable(),
+  /** The back's own recipe, where it has one. */
+  backRecipe: recipeDocument.nullable(),
   fixture: fixtureRevision.nullable(),
   setup,
   readings: z.array(markReading),

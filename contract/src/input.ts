@@ -1,5 +1,7 @@
-import type { BatchInput, Dimension } from '@bistre/core';
-import type { BatchDocument } from './documents';
+import type { BatchInput, Dimension, Recipe } from '@bistre/core';
+import type { BatchDocument, RecipeDocument } from './documents';
+
+const recipeOf = ({ id, name, machineId, spec }: RecipeDocument): Recipe => ({ id, name, machineId, ...spec });
 
 /** What the core reckons from, out of the document that crosses the wire. */
 export const batchInput = (batch: BatchDocument): BatchInput => {
@@ -23,9 +25,8 @@ export const batchInput = (batch: BatchDocument): BatchInput => {
       },
     },
     machine: { id: batch.machine.id, name: batch.machine.name, ...batch.machine.profile },
-    recipe: batch.recipe
-      ? { id: batch.recipe.id, name: batch.recipe.name, machineId: batch.recipe.machineId, ...batch.recipe.spec }
-      : null,
+    recipe: batch.recipe && recipeOf(batch.recipe),
+    backRecipe: batch.backRecipe && recipeOf(batch.backRecipe),
     fixture: batch.fixture,
     setup: batch.setup,
     readings: batch.readings,

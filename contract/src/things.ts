@@ -74,6 +74,7 @@ export const zone = rect.extend({
   across: z.enum(['left', 'centre', 'right']),
   down: z.enum(['top', 'middle', 'bottom']),
   keepOuts: z.array(rect).max(20),
+  side: z.enum(['front', 'back']).optional(),
   angle: inRange('Angle', -7, 7, 'rad').optional(),
 });
 
@@ -272,7 +273,7 @@ export const ringEntry = z.object({
 });
 
 export const holdSettings = z.object({
-  method: z.enum(['nest', 'fence', 'sheet']),
+  method: z.enum(['nest', 'fence', 'sheet', 'panel']),
   clearance: z.discriminatedUnion('school', [
     z.object({ school: z.literal('loose') }),
     z.object({ school: z.literal('snug') }),
@@ -328,24 +329,39 @@ export const holdSettings = z.object({
     gap: inRange('Gap', 0, 50, 'mm'),
     ground: z.string().regex(/^#[0-9a-f]{6}$/i, 'The ground is a colour like #f0d9a8.'),
   }),
+  panel: z.object({
+    width: inRange('Sheet width', 60, 5_000, 'mm'),
+    height: inRange('Sheet height', 40, 5_000, 'mm'),
+    gap: inRange('Gap', 0.5, 50, 'mm'),
+    turn: z.enum(['page', 'over']),
+    reads: z.enum(['page', 'over']),
+    carry: z.enum(['marks', 'holes']),
+  }),
+});
+
+/** Which column fills which line of a face, in which alphabet, how tall. */
+const lettering = z.object({
+  zoneId: z.string().max(40).nullable(),
+  lines: z
+    .array(
+      z.object({
+        column: line('Column', 1, 100),
+        alphabet: line('Alphabet', 1, 40),
+        capHeight: inRange('Cap height', 0.5, 200, 'mm'),
+      }),
+    )
+    .max(12),
+  gap: inRange('Gap between lines', 0, 100, 'mm'),
+  narrowest: inRange('Narrowest setting', 0.5, 1),
+  smallest: inRange('Smallest capital', 0.3, 100, 'mm'),
 });
 
 export const setupSections = {
   hold: holdSettings,
-  lettering: z.object({
-    zoneId: z.string().max(40).nullable(),
-    lines: z
-      .array(
-        z.object({
-          column: line('Column', 1, 100),
-          alphabet: line('Alphabet', 1, 40),
-          capHeight: inRange('Cap height', 0.5, 200, 'mm'),
-        }),
-      )
-      .max(12),
-    gap: inRange('Gap between lines', 0, 100, 'mm'),
-    narrowest: inRange('Narrowest setting', 0.5, 1),
-    smallest: inRange('Smallest capital', 0.3, 100, 'mm'),
+  lettering,
+  back: lettering.extend({
+    recipeId: id.nullable(),
+    deeper: inRange('Deeper', 0.1, 10),
   }),
   place: z.object({ school: z.enum(['file', 'work']), model: z.enum(['auto', ...MODELS]) }),
   burn: z.object({ sweep: z.enum(['piece', 'row']) }),

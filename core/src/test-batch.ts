@@ -1,5 +1,6 @@
 import { freshMachine, type Machine, type Recipe } from './burn';
 import { defaultHold, type Blank } from './holding';
+import { freshBack } from './setup/face';
 import { freshDriveSettings, type BatchInput } from './setup/input';
 import { seeded } from './budget';
 
@@ -73,6 +74,7 @@ export const testBatch = (change: Partial<BatchInput> = {}): BatchInput => ({
   blank: testBlank,
   machine: testMachine,
   recipe: testRecipe,
+  backRecipe: null,
   fixture: null,
   setup: {
     hold: { ...defaultHold('BOATTAG'), extent: { kind: 'count', count: 24 } },
@@ -86,6 +88,7 @@ export const testBatch = (change: Partial<BatchInput> = {}): BatchInput => ({
       narrowest: 0.8,
       smallest: 1.5,
     },
+    back: freshBack,
     place: { school: 'file', model: 'auto' },
     burn: { sweep: 'row' },
     drive: freshDriveSettings,

@@ -1,5 +1,10 @@
-import { dotAt, jog, type SimState } from './bench-sim';
+import { burnDot, dotAt, jog, moveTo, truePose, type SimState } from './bench-sim';
+import { bedToFile } from './burn';
 import type { seeded } from './budget';
+import { apply } from './geometry';
+import type { Board } from './holding';
+import { pointerFromDot } from './marks';
+import type { BatchInput, MarkReading } from './setup';
 import { testMachine } from './test-batch';
 
 /** A hand at the jog keys: aims at a target as well as step, eye and spot allow. */
@@ -13,4 +18,33 @@ export const aim = (state: SimState, target: { x: number; y: number }, r: Return
     y: target.y - dot.y + Math.hypot(eye, spot) * r.normal(),
   };
   return jog(state, testMachine, { x: Math.round(seen.x / step) * step, y: Math.round(seen.y / step) * step });
+};
+
+/** Measures the pointer and reads every mark of a board or sheet that lies on the simulated bed. */
+export const aimAtAll = (
+  base: BatchInput,
+  board: Pick<Board, 'marks'>,
+  laid: SimState,
+  r: ReturnType<typeof seeded>,
+  now: Date,
+): { input: BatchInput; state: SimState } => {
+  const pose = truePose(laid.hidden);
+  let state = burnDot(moveTo(laid, testMachine, { x: 450 + 20 * r.uniform(), y: 300 }));
+  state = aim(state, state.dots[0]!, r);
+  const offset = pointerFromDot(state.dots[0]!, state.head);
+  const readings = board.marks.map((mark, i): MarkReading => {
+    const at = apply(pose, mark.at);
+    state = aim(moveTo(state, testMachine, { x: at.x + r.uniform(), y: at.y + r.uniform() }), at, r);
+    return {
+      id: String(i),
+      mark: mark.id,
+      ...apply(bedToFile(testMachine), state.head),
+      source: 'simulated machine',
+      at: now.toISOString(),
+      by: 'test',
+      purpose: 'place',
+    };
+  });
+  const machine = { ...testMachine, pointerOffset: { ...offset, measuredAt: now.toISOString() } };
+  return { input: { ...base, machine, readings }, state };
 };

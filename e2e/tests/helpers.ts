@@ -74,7 +74,8 @@ export const aim = async (page: Page, kind: 'mark' | 'burn' = 'mark'): Promise<v
   }
 };
 
-const push = async (page: Page, mark: number): Promise<void> => {
+/** Moves the simulated head to where the eye sees a mark. */
+export const push = async (page: Page, mark: number): Promise<void> => {
   const answered = page.waitForResponse((r) => r.url().endsWith('/sim') && r.request().method() === 'POST');
   await page.getByRole('button', { name: `Push the head near mark ${mark}` }).click();
   await answered;

@@ -171,6 +171,7 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
     blank: await loadBlank(trx, row.blank_id),
     machine: await loadMachine(trx, row.machine_id),
     recipe: row.recipe_id ? await loadRecipe(trx, row.recipe_id) : null,
+    backRecipe: row.setup.back.recipeId ? await loadRecipe(trx, row.setup.back.recipeId) : null,
     fixture: row.fixture_revision_id ? await loadRevision(trx, row.fixture_revision_id) : null,
     setup: row.setup,
     columns: row.roster_columns,
@@ -236,7 +237,7 @@ export const reckonDocument = (
     input,
     reckoning: reckonBatch(input, {
       now: new Date(),
-      alphabets: alphabetsFor(batch.setup.lettering.lines.map((l) => l.alphabet)),
+      alphabets: alphabetsFor([...batch.setup.lettering.lines, ...batch.setup.back.lines].map((l) => l.alphabet)),
       labels: LABELS,
       simulatedPieces: pieces,
     }),

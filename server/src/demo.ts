@@ -7,6 +7,7 @@ import { saveFixture } from './changes/fixture';
 import { freshSetup } from './changes/fresh';
 import { writeRoster } from './changes/roster';
 import { seedRound } from './demo-round';
+import { seedPanel } from './demo-panel';
 import { seedSheet } from './demo-sheet';
 
 const gasTube: MachineProfile = {
@@ -229,6 +230,16 @@ export const addBatch = async (
   return row.id;
 };
 
+/** What the backs of a batch's pieces carry. */
+export const setBack = async (trx: Trx, batch: string, back: Partial<Setup['back']>): Promise<void> => {
+  const { setup } = await loadBatch(trx, batch);
+  await trx
+    .updateTable('batches')
+    .set({ setup: JSON.stringify({ ...setup, back: { ...setup.back, ...back } }) })
+    .where('id', '=', batch)
+    .execute();
+};
+
 export const tick = async (trx: Trx, batch: string, ...steps: string[]): Promise<void> => {
   await trx
     .insertInto('step_ticks')
@@ -416,6 +427,7 @@ export const seedDemo = (db: Db): Promise<void> =>
     });
     await seedRound(trx, { a, blank, recipe });
     await seedSheet(trx, { a, blank, recipe });
+    await seedPanel(trx, { a, blank, recipe });
   });
 
 /** Empties every table; only for putting the demo back. */

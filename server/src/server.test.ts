@@ -12,6 +12,7 @@ import {
   type ParamsOf,
   type ReplyOf,
 } from '@bistre/contract';
+import { TURNED } from '@bistre/core';
 import { createApp } from './app';
 import { connect, migrate, type Db } from './db/connect';
 import { migrations } from './db/migrations';
@@ -100,6 +101,7 @@ suite('the server against PostgreSQL', () => {
       ['Boat tags', 'place'],
       ['Umpire flasks', 'drive'],
       ['Bow-number decals', 'hold'],
+      ['Winners’ medals, both faces', 'hold'],
       ['Trophy glasses', 'drive'],
       ['Lane medals', 'blank'],
       ['Oar grips', 'drive'],
@@ -110,7 +112,34 @@ suite('the server against PostgreSQL', () => {
       done: 24,
     });
     await seedDemo(db);
-    expect(await call(api.listBatches)).toHaveLength(6);
+    expect(await call(api.listBatches)).toHaveLength(7);
+  });
+
+  it('keeps a sheet’s two sides apart: no marks before it is turned, nothing done after one side', async () => {
+    const { id } = (await call(api.listBatches)).find((b) => b.name.startsWith('Winners’'))!;
+    await call(api.saveFixture, { params: { id } });
+    await call(api.startLoad, { params: { id } });
+    const reading = { mark: 1, x: 640, y: 390, source: 'typed', purpose: 'place' } as const;
+    await expect(call(api.takeReading, { params: { id }, body: reading })).rejects.toThrow(/turn the sheet over/);
+    const judged = { pieces: [{ slot: 1, state: 'done' as const, cause: null }] };
+    await expect(call(api.judgePieces, { params: { id }, body: judged })).rejects.toThrow(/Only side one is burned/);
+    await call(api.tick, { params: { id, step: TURNED }, body: { done: true } });
+    expect((await call(api.takeReading, { params: { id }, body: reading })).readings).toHaveLength(1);
+    await call(api.judgePieces, {
+      params: { id },
+      body: { pieces: Array.from({ length: 18 }, (_, i) => ({ slot: i + 1, state: 'done' as const, cause: null })) },
+    });
+    // The next sheet begins with side one again.
+    const after = await call(api.getBatch, { params: { id } });
+    expect(after.ticks.map((t) => t.step)).not.toContain(TURNED);
+    expect(after.readings).toEqual([]);
+    const [other] = (await call(api.listRecipes)).filter((r) => r.machineId !== after.machine.id);
+    await expect(
+      call(api.saveSection, {
+        params: { id },
+        body: { section: 'back', value: { ...after.setup.back, recipeId: other!.id }, version: after.version },
+      }),
+    ).rejects.toThrow(/another machine/);
   });
 
   it('keeps a reading as it is taken, with who and when, and takes it back', async () => {
@@ -194,7 +223,7 @@ suite('the server against PostgreSQL', () => {
     const problem = (await response.json()) as { field: string; message: string };
     expect(problem.field).toBe(field);
     expect(problem.message).toMatch(/^[A-Z].*\.$/);
-    expect(await call(api.listBatches)).toHaveLength(6);
+    expect(await call(api.listBatches)).toHaveLength(7);
   });
 
   it('refuses to write a load’s file before the board is placed and before anything is loaded', async () => {

@@ -5,6 +5,7 @@ import {
   contoursBox,
   flatten,
   polygonArea,
+  reversedContour,
   transformContour,
   translation,
   type Contour,
@@ -66,13 +67,6 @@ export const joinOpen = (contours: readonly Contour[], reach: Mm = 0.02): Contou
   let open = contours.filter((c) => !c.closed && c.vertices.length >= 2);
   const meets = (a: { x: number; y: number }, b: { x: number; y: number }): boolean =>
     Math.hypot(a.x - b.x, a.y - b.y) <= reach;
-  const reversed = (c: Contour): Contour => ({
-    closed: false,
-    vertices: [...c.vertices].reverse().map((v, i, all) => {
-      const bulge = all[i + 1]?.bulge;
-      return bulge ? { x: v.x, y: v.y, bulge: -bulge } : { x: v.x, y: v.y };
-    }),
-  });
   while (open.length > 0) {
     let [line, ...rest] = open as [Contour, ...Contour[]];
     for (;;) {
@@ -84,7 +78,7 @@ export const joinOpen = (contours: readonly Contour[], reach: Mm = 0.02): Contou
       }
       const index = rest.findIndex((c) => meets(c.vertices[0]!, end) || meets(c.vertices[c.vertices.length - 1]!, end));
       if (index < 0) break;
-      const next = meets(rest[index]!.vertices[0]!, end) ? rest[index]! : reversed(rest[index]!);
+      const next = meets(rest[index]!.vertices[0]!, end) ? rest[index]! : reversedContour(rest[index]!);
       line = { closed: false, vertices: [...line.vertices.slice(0, -1), ...next.vertices] };
       rest = rest.filter((_, i) => i !== index);
     }

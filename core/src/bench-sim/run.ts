@@ -3,6 +3,7 @@ import { seeded } from '../budget';
 import { readGcode } from '../output';
 import { bedToFile, type Machine } from '../burn';
 import {
+  cutFromSheet,
   maxYaw,
   slotTransform,
   turnedSize,
@@ -35,7 +36,7 @@ export const dropPiece = (
   method: HoldMethod,
 ): LyingPiece => {
   // A printed piece is part of its sheet.
-  if (method === 'sheet') return { length: sizes.length.mean, width: sizes.width.mean, dx: 0, dy: 0, yaw: 0 };
+  if (cutFromSheet(method)) return { length: sizes.length.mean, width: sizes.width.mean, dx: 0, dy: 0, yaw: 0 };
   const r = seeded(hidden.seed * 7919 + load * 104_729 + slot * 131);
   const round = pocket.yaw === null;
   const length = Math.min(pocket.length, sizes.length.mean + sizes.length.spread * r.normal());
@@ -158,7 +159,7 @@ export const runFile = (
     return { slot, shapes, piece, inSlot, inPiece, back, strokes: [] as number[], moments: new Moments() };
   });
   // Cuts of printed pieces run a little outside their outlines.
-  const beyond = setup.method === 'sheet' ? 1 : 0;
+  const beyond = cutFromSheet(setup.method) ? 1 : 0;
   const reachX = setup.pocket.length / 2 + beyond;
   const reachY = setup.pocket.width / 2 + beyond;
   let seat = seats[0];

@@ -1,14 +1,12 @@
-import { bedToFile } from '../burn';
 import { seeded, worstCorner } from '../budget';
-import { apply } from '../geometry';
 import { freshSheet, reckonBleed, sheetSize } from '../holding';
-import { pointerFromDot, type WorkModel } from '../marks';
+import type { WorkModel } from '../marks';
 import { readGcode } from '../output';
-import { loadGcode, placedPieces, reckonBatch, type BatchInput, type MarkReading } from '../setup';
+import { loadGcode, placedPieces, reckonBatch, type BatchInput } from '../setup';
 import { testAlphabets } from '../test-alphabets';
 import { testBatch, testMachine } from '../test-batch';
-import { aim } from '../test-hand';
-import { burnDot, home, layBoard, moveTo, printSheet, runFile, truePose, type SimState } from '.';
+import { aimAtAll } from '../test-hand';
+import { home, layBoard, printSheet, runFile, type SimState } from '.';
 
 const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 2_000 };
@@ -36,26 +34,8 @@ const board = sheet.board!;
 /** A printed sheet, laid and aimed at; hidden stretch, pose and pointer. */
 const aimed = (seed: number): { input: BatchInput; state: SimState } => {
   const r = seeded(seed + 77);
-  let state = home(printSheet(layBoard(seed, testMachine, board)), testMachine);
-  const pose = truePose(state.hidden);
-  state = burnDot(moveTo(state, testMachine, { x: 450 + 20 * r.uniform(), y: 300 }));
-  state = aim(state, state.dots[0]!, r);
-  const offset = pointerFromDot(state.dots[0]!, state.head);
-  const readings = board.marks.map((mark, i): MarkReading => {
-    const at = apply(pose, mark.at);
-    state = aim(moveTo(state, testMachine, { x: at.x + r.uniform(), y: at.y + r.uniform() }), at, r);
-    return {
-      id: String(i),
-      mark: mark.id,
-      ...apply(bedToFile(testMachine), state.head),
-      source: 'simulated machine',
-      at: now.toISOString(),
-      by: 'test',
-      purpose: 'place',
-    };
-  });
-  const machine = { ...testMachine, pointerOffset: { ...offset, measuredAt: now.toISOString() } };
-  return { input: { ...base, machine, readings }, state };
+  const laid = home(printSheet(layBoard(seed, testMachine, board)), testMachine);
+  return aimAtAll(base, board, laid, r, now);
 };
 
 const trueModel = ({ hidden }: SimState): WorkModel | null => {

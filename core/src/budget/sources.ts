@@ -2,6 +2,7 @@ import { boxCorners, type Box } from '../geometry';
 import type { Mm } from '../units';
 import { degrees, fixed, mm, worked } from '../working';
 import { fromUniform } from './combine';
+import { cutFromSheet } from '../holding';
 import type { BudgetInput, Source } from './input';
 
 const artLever = (art: Box): Mm => Math.max(...boxCorners(art).map((c) => Math.hypot(c.x, c.y)));
@@ -82,8 +83,8 @@ export const reckonSources = (input: BudgetInput): Omit<Source, 'share'>[] => {
     });
   }
   const size = Math.hypot(sizes.length.spread / 2, sizes.width.spread / 2);
-  // A printed piece is as large as it is drawn.
-  if (input.method !== 'sheet')
+  // A piece that is cut from its sheet is as large as it is drawn.
+  if (!cutFromSheet(input.method))
     sources.push({
       id: 'size',
       name: 'blank size',

@@ -128,6 +128,38 @@ export const transformContour = (m: Transform, contour: Contour): Contour => {
   };
 };
 
+/** The same line, run from its other end. */
+export const reversedContour = ({ closed, vertices }: Contour): Contour => {
+  const n = vertices.length;
+  return {
+    closed,
+    vertices: vertices.map((_, i) => {
+      const v = vertices[n - 1 - i]!;
+      // A bulge belongs to the line that leaves its corner.
+      const bulge = vertices[(2 * n - 2 - i) % n]!.bulge;
+      return bulge && (closed || i < n - 1) ? { x: v.x, y: v.y, bulge: -bulge } : { x: v.x, y: v.y };
+    }),
+  };
+};
+
+/** Distance of a point from a straight line between two others, mm. */
+export const distanceToSegment = (p: Vec, a: Vec, b: Vec): number => {
+  const dx = b.x - a.x;
+  const dy = b.y - a.y;
+  const l = dx * dx + dy * dy;
+  const t = l === 0 ? 0 : Math.min(1, Math.max(0, ((p.x - a.x) * dx + (p.y - a.y) * dy) / l));
+  return Math.hypot(p.x - a.x - t * dx, p.y - a.y - t * dy);
+};
+
+/** Least distance of a point from a contour's line, mm. */
+export const distanceToContour = (p: Vec, contour: Contour): number => {
+  const points = flatten(contour, 0.002);
+  let least = Infinity;
+  for (let i = contour.closed ? 0 : 1; i < points.length; i += 1)
+    least = Math.min(least, distanceToSegment(p, points[(i + points.length - 1) % points.length]!, points[i]!));
+  return least;
+};
+
 /** Bounding box, exact for arcs. */
 export const contourBox = (contour: Contour): Box => {
   let box = boxOf(contour.vertices);

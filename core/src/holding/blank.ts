@@ -48,6 +48,8 @@ export interface Zone extends Rect {
   readonly across: 'left' | 'centre' | 'right';
   readonly down: 'top' | 'middle' | 'bottom';
   readonly keepOuts: readonly Rect[];
+  /** Flat blanks engraved on both faces: the one it is on; a zone of the back is given as seen from there. */
+  readonly side?: 'front' | 'back' | undefined;
   /** Round blanks only: to the right of the feature as seen with the rim up. */
   readonly angle?: Rad | undefined;
 }

@@ -26,8 +26,8 @@ import {
   type Slot,
 } from './layout';
 import { pocketOutline, type Pocket } from './pocket';
-import type { HoldSettings } from './settings';
-import { gridSettings, pieceCut } from './sheet';
+import { cutFromSheet, type HoldSettings } from './settings';
+import { gridSettings, panelCut, pieceCut } from './sheet';
 
 /** What the beam does to a contour: cut through, draw a line, or fill. */
 export type PassKind = 'cut' | 'line' | 'fill';
@@ -61,6 +61,9 @@ export const markContours = (mark: MarkPlace): Contour[] => {
   const { x, y } = mark.at;
   return [circle(mark.at, r), segment({ x: x - r, y }, { x: x + r, y }), segment({ x, y: y - r }, { x, y: y + r })];
 };
+
+/** A mark cut through a sheet: the cross alone, since its circle would fall out. */
+export const crossContours = (mark: MarkPlace): Contour[] => markContours(mark).slice(1);
 
 const textContours = (alphabet: Alphabet, text: string, at: Vec, height: Mm): Contour[] =>
   setText(alphabet, text, at, height).map((points) => polyline(points, alphabet.kind === 'outline'));
@@ -174,24 +177,32 @@ export const reckonBoard = (
   labels: Alphabet,
 ): Result<Board> => {
   const { kerf } = machine;
-  const sheet = hold.method === 'sheet';
+  const sheet = cutFromSheet(hold.method);
   const laid = layGrid(pocket, pocket.offset, sheet ? gridSettings(hold) : hold, machine.bed);
   if (!laid.ok) return laid;
   const grid = laid.value;
   const whole = {
     ...grid,
+    // A piece that turns in its own hole needs no mark.
+    ...(hold.method === 'panel' && hold.panel.carry === 'holes' ? { marks: [] } : {}),
     name: hold.name,
     revision,
     thickness: hold.boardThickness,
     pocket: { length: pocket.length, width: pocket.width },
     kerf,
   };
-  const cut = sheet ? pieceCut(blank, sizes, hold.sheet, kerf) : [];
+  const cut = !sheet
+    ? []
+    : hold.method === 'panel'
+      ? panelCut(blank, sizes, kerf)
+      : pieceCut(blank, sizes, hold.sheet, kerf);
   if (sheet)
     return ok({
       ...whole,
       passes: [
-        { name: 'marks', kind: 'line', contours: grid.marks.flatMap(markContours) },
+        hold.method === 'panel'
+          ? { name: 'marks', kind: 'cut', contours: whole.marks.flatMap(crossContours) }
+          : { name: 'marks', kind: 'line', contours: grid.marks.flatMap(markContours) },
         {
           name: 'edge',
           kind: 'line',

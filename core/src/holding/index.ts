@@ -3,6 +3,7 @@ export * from './float';
 export * from './order';
 export * from './settings';
 export * from './sheet';
+export * from './panel';
 export * from './pocket';
 export * from './layout';
 export * from './board';

@@ -2,7 +2,7 @@ import { vec, type Vec } from '../geometry';
 import { fail, ok, type Result } from '../result';
 import type { Mm, Rad } from '../units';
 import { fillCells, type Cell } from './order';
-import type { HoldSettings } from './settings';
+import { cutFromSheet, type HoldSettings } from './settings';
 
 /** One place in a fixture. `centre` is where the middle of a piece lies, board frame, mm. */
 export interface Slot extends Cell {
@@ -65,8 +65,9 @@ interface Plan {
 const span = (count: number, size: Mm, gap: Mm): Mm => count * size + Math.max(0, count - 1) * gap;
 const countIn = (room: Mm, size: Mm, gap: Mm): number => Math.max(0, Math.floor((room + gap + 1e-9) / (size + gap)));
 
-/** Walls: never thinner than the board is thick nor than 2 mm [common practice]. */
-export const leastWall = (hold: HoldSettings): Mm => Math.max(hold.wall, hold.boardThickness, 2);
+/** Walls: never thinner than the board is thick nor than 2 mm [common practice]; between parts of a sheet, its gap. */
+export const leastWall = (hold: HoldSettings): Mm =>
+  cutFromSheet(hold.method) ? hold.wall : Math.max(hold.wall, hold.boardThickness, 2);
 
 const rimOf = (hold: HoldSettings): Mm => (hold.method === 'sheet' ? PRINT_RIM : 0);
 

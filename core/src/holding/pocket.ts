@@ -4,7 +4,7 @@ import type { Mm, Rad, Share } from '../units';
 import { degrees, fixed, mm, percent, worked, type WorkedLine } from '../working';
 import { clippedRectangle, type Blank, type BlankSizes } from './blank';
 import { maxYaw } from './float';
-import { clearanceTotal, type HoldSettings } from './settings';
+import { clearanceTotal, cutFromSheet, type HoldSettings } from './settings';
 
 /** One pocket as it will be, in the blank's axes, with what a piece can do in it. */
 export interface Pocket {
@@ -54,7 +54,7 @@ const printedPlace = (sizes: BlankSizes): Pocket => ({
  * push with the piece held against the front left corner (fence).
  */
 export const reckonPocket = (blank: Blank, sizes: BlankSizes, hold: HoldSettings): Pocket => {
-  if (hold.method === 'sheet') return printedPlace(sizes);
+  if (cutFromSheet(hold.method)) return printedPlace(sizes);
   const fence = hold.method === 'fence';
   const extra = fence ? hold.pushRoom : clearanceTotal(hold.clearance);
   const length = sizes.length.upper + extra;

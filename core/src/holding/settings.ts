@@ -1,5 +1,6 @@
 import type { Mm, Share } from '../units';
 import type { FillOrder } from './order';
+import { freshPanel, type PanelSettings } from './panel';
 import { freshSheet, type SheetSettings } from './sheet';
 
 /** How much larger than the chosen size a pocket is, in total (not per side). */
@@ -21,12 +22,18 @@ export type BoardExtent =
   | { readonly kind: 'bed' }
   | { readonly kind: 'count'; readonly count: number };
 
-/** Pockets, a stop corner, or a printed sheet from which the pieces are cut. */
-export type HoldMethod = 'nest' | 'fence' | 'sheet';
+/** Pockets, a stop corner, a printed sheet from which the pieces are cut, or a sheet engraved on both faces. */
+export type HoldMethod = 'nest' | 'fence' | 'sheet' | 'panel';
+
+/** Whether pieces are cut out of one sheet: no board, no samples, no float. */
+export const cutFromSheet = (method: HoldMethod): boolean => method === 'sheet' || method === 'panel';
+
+/** Whether pieces are engraved on both faces and cut out of one sheet. */
+export const panelHolds = (hold: Pick<HoldSettings, 'method'>): boolean => hold.method === 'panel';
 
 /** What the operator chooses at the Hold station. */
 export interface HoldSettings {
-  /** `nest`: pockets with clearance. `fence`: roomy pockets, every piece pushed to one corner. `sheet`: printed. */
+  /** `nest`: pockets with clearance. `fence`: roomy pockets, every piece pushed to one corner. `sheet`: printed. `panel`: both faces. */
   readonly method: HoldMethod;
   readonly clearance: Clearance;
   readonly coverage: Share;
@@ -50,6 +57,8 @@ export interface HoldSettings {
   readonly tallThings: readonly TallThing[];
   /** Sheet only. */
   readonly sheet: SheetSettings;
+  /** Panel only. */
+  readonly panel: PanelSettings;
 }
 
 /** Pocket clearances by school [common practice: 0.5 to 1 mm over the piece, in total]. */
@@ -78,4 +87,5 @@ export const defaultHold = (name: string): HoldSettings => ({
   pushRoom: 3,
   tallThings: [],
   sheet: freshSheet,
+  panel: freshPanel,
 });

@@ -1,4 +1,4 @@
-import { offsetContours, type Contour } from '../geometry';
+import { circle, offsetContours, type Contour } from '../geometry';
 import type { Mm } from '../units';
 import { fixed, mm, worked, type WorkedLine } from '../working';
 import type { GoverningSize } from '../samples';
@@ -51,8 +51,11 @@ export const sheetSize = ({ paper, landscape, own }: SheetSettings): { width: Mm
 /** The settings by which a sheet's grid is laid: as a board without walls, notches and labels. */
 export const gridSettings = (hold: HoldSettings): HoldSettings => ({
   ...hold,
-  extent: { kind: 'board', ...sheetSize(hold.sheet) },
-  wall: 2 * hold.sheet.bleed + hold.sheet.gap,
+  extent:
+    hold.method === 'panel'
+      ? { kind: 'board', width: hold.panel.width, height: hold.panel.height }
+      : { kind: 'board', ...sheetSize(hold.sheet) },
+  wall: hold.method === 'panel' ? hold.panel.gap : 2 * hold.sheet.bleed + hold.sheet.gap,
   boardThickness: 0,
   notches: 'none',
   slotNumbers: false,
@@ -82,6 +85,19 @@ export const pieceCut = (blank: Blank, sizes: BlankSizes, sheet: SheetSettings, 
   const outline = blankOutline(blank, sizes).slice(0, 1);
   return Math.abs(by) < 1e-9 ? outline : offsetContours(outline, by);
 };
+
+/** What is cut to free a piece of a panel: its holes first, then its outline, so that it keeps its size; piece frame. */
+export const panelCut = (blank: Blank, sizes: BlankSizes, kerf: Mm): Contour[] => [
+  ...blank.holes.map((h) => circle(h, h.diameter / 2 - kerf / 2)),
+  ...blankOutline(blank, sizes)
+    .slice(1)
+    .flatMap((c) => offsetContours([c], -kerf / 2)),
+  ...(kerf === 0
+    ? blankOutline(blank, sizes).slice(0, 1)
+    : blank.shape.kind === 'disc'
+      ? [circle({ x: 0, y: 0 }, sizes.length.mean / 2 + kerf / 2)]
+      : offsetContours(blankOutline(blank, sizes).slice(0, 1), kerf / 2)),
+];
 
 /** The ground that is printed behind a piece: its outline and the bleed. */
 export const pieceGround = (blank: Blank, sizes: BlankSizes, sheet: SheetSettings): Contour[] =>

@@ -6,6 +6,7 @@ import type { Blank, FixtureBasis, HoldSettings } from '../holding';
 import type { WorkModel } from '../marks';
 import type { Treatment } from '../picture';
 import type { Piece } from '../runs';
+import type { BackSettings } from './face';
 import type { Mm, MmPerS2, Share } from '../units';
 
 /** One reading of a mark, in the coordinates the machine shows. */
@@ -132,6 +133,7 @@ export interface RingEntry extends RingReading {
 export interface SetupSections {
   readonly hold: HoldSettings;
   readonly lettering: LetteringChoice;
+  readonly back: BackSettings;
   readonly place: PlaceSettings;
   readonly burn: BurnChoice;
   readonly drive: DriveSettings;
@@ -155,6 +157,8 @@ export interface BatchInput {
   readonly blank: Blank;
   readonly machine: Machine;
   readonly recipe: Recipe | null;
+  /** A recipe for the back of its own. */
+  readonly backRecipe: Recipe | null;
   readonly fixture: FixtureRevision | null;
   readonly setup: SetupSections;
   readonly readings: readonly MarkReading[];

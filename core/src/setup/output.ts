@@ -6,7 +6,8 @@ import { gcodeChunks, writeSvg } from '../output';
 import { fail, ok, type Result } from '../result';
 import type { Seconds } from '../units';
 import type { BatchInput } from './input';
-import { placedPieces, trueOutline, type BatchReckoning } from './reckon';
+import { panelCuts, placedPieces, trueOutline } from './placed';
+import type { BatchReckoning } from './reckon';
 import { turnedTime } from './round';
 
 /** Slow enough to follow with the eye and to keep light pieces still [common practice], mm/s. */
@@ -20,17 +21,25 @@ const parkOf = (input: BatchInput): { x: number; y: number } => {
   return apply(bedToFile(input.machine), corner);
 };
 
-const needRecipe = (input: BatchInput, cut: boolean): Result<BurnSetting> =>
-  input.recipe
-    ? ok(cut ? input.recipe.cut : input.recipe.engrave)
+const needRecipe = ({ face, cutLine }: BatchReckoning): Result<BurnSetting> =>
+  face.recipe
+    ? ok(cutLine ? face.recipe.cut : face.recipe.engrave)
     : fail('no-recipe', 'Choose a recipe at the Burn station first: power and speed come from it.', 'recipe');
 
 /** Head moves for the pieces on the board now. */
 export const loadMoves = (input: BatchInput, r: BatchReckoning, pieces: readonly PlacedPiece[]): Result<Moves> => {
-  const setting = needRecipe(input, r.cutLine !== null);
+  const setting = needRecipe(r);
   if (!setting.ok) return setting;
   const moves = new Moves();
   engraveLoad(moves, pieces, r.boardToBed, setting.value, input.machine.acceleration, input.setup.burn.sweep);
+  const cuts = panelCuts(r);
+  // Through the same sheet from either side: always by the recipe that the sheet was chosen with.
+  if (cuts.length > 0 && input.recipe)
+    addLines(
+      moves,
+      cuts.map((c) => transformContour(r.boardToBed, c)),
+      input.recipe.cut,
+    );
   return ok(moves);
 };
 
@@ -68,7 +77,8 @@ export const loadGcode = (input: BatchInput, r: BatchReckoning, title: string): 
         `machine ${input.machine.name}, bed ${input.machine.bed.width} x ${input.machine.bed.height} mm`,
         `board ${r.board?.name} r${r.board?.revision}, turned ${(((r.place.placement?.angle ?? 0) * 180) / Math.PI).toFixed(3)} degrees`,
         `slots ${r.onTheBoard.map((o) => o.slot.slot).join(' ')}`,
-        `recipe ${input.recipe?.name}`,
+        ...(r.cutOut ? [`side ${r.face.side === 'front' ? 'one' : 'two'}`] : []),
+        `recipe ${r.face.recipe?.name}`,
       ],
     }),
   );
@@ -109,6 +119,7 @@ export const loadPasses = (r: BatchReckoning): Pass[] => {
     filled.push(...shapes.filled.map((p) => transformContour(m, polyline(p, true))));
     drawn.push(...shapes.drawn.map((p) => transformContour(m, polyline(p))));
   }
+  const cuts = panelCuts(r);
   return [
     ...(filled.length > 0 ? [{ name: 'engrave-fill', kind: 'fill' as const, contours: filled }] : []),
     ...(drawn.length > 0
@@ -117,6 +128,9 @@ export const loadPasses = (r: BatchReckoning): Pass[] => {
             ? { name: 'cut', kind: 'cut' as const, contours: drawn }
             : { name: 'engrave-line', kind: 'line' as const, contours: drawn },
         ]
+      : []),
+    ...(cuts.length > 0
+      ? [{ name: 'cut', kind: 'cut' as const, contours: cuts.map((c) => transformContour(r.boardToBed, c)) }]
       : []),
   ];
 };
@@ -182,6 +196,6 @@ export const estimateTime = (input: BatchInput, r: BatchReckoning): TimeEstimate
     burning,
     pieces: pieces.length,
     batch: (total / pieces.length) * input.quantity,
-    runUp: runUp(input.recipe!.engrave, input.machine.acceleration),
+    runUp: runUp(r.face.recipe!.engrave, input.machine.acceleration),
   };
 };

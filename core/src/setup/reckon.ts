@@ -1,46 +1,51 @@
-import { artOutline, batchArt, pieceShapes, type BatchArt, type PlacedPiece } from '../artwork';
+import { batchArt, type BatchArt } from '../artwork';
 import {
   boxCorners,
   flatten,
   apply,
   centroid,
-  compose,
   identity,
   rigid,
   type Box,
+  type Contour,
   type Transform,
   type Vec,
 } from '../geometry';
 import {
+  asymmetryProblem,
+  blankOutline,
   blankSizes,
-  clearanceTotal,
+  cutFromSheet,
   fixtureBasis,
   nominalSize,
   outOfDate,
+  panelCut,
+  panelHolds,
   pieceCut,
   printedSizes,
   reckonBoard,
   reckonHeights,
   reckonPocket,
   slotTransform,
+  turnedBoard,
   type BlankSizes,
   type Board,
   type FixtureBasis,
   type Heights,
-  type HoldSettings,
   type Pocket,
-  type SheetSettings,
   type Slot,
   type Zone,
 } from '../holding';
 import type { Alphabet } from '../lettering';
-import { errorMap, markSpread, squarePlacement, type ErrorMap } from '../marks';
+import { markSpread, squarePlacement } from '../marks';
 import { reckonBudget, type Budget } from '../budget';
 import type { Problem } from '../result';
 import { plannedLoads, plannedSheets, runSummary, type RunSummary } from '../runs';
 import { dimensionQuestions, type Question } from '../samples';
-import type { Mm } from '../units';
+import { faceUp, type Face } from './face';
+import { effectiveHold, type Held } from './held';
 import type { BatchInput } from './input';
+import { aimingGrowth, bleedWarning, cornersOffBed, existingPocket } from './flat';
 import { reckonPlace, type PlaceReckoning } from './place';
 import { reckonRound, roundLettering, type RoundReckoning } from './round';
 
@@ -66,14 +71,14 @@ export interface BatchReckoning {
   readonly onTheBoard: readonly { readonly slot: Slot; readonly ordinal: number }[];
   /** Closed lines along which each printed piece is cut, piece frame; null when pieces are engraved. */
   readonly cutLine: readonly (readonly Vec[])[] | null;
+  /** Lines that free each engraved piece from its sheet, holes first, piece frame; null where nothing is cut out. */
+  readonly cutOut: readonly Contour[] | null;
+  /** The face that lies up. */
+  readonly face: Face;
   readonly warnings: readonly { readonly station: string; readonly message: string }[];
   /** What a round blank and its drive make of it; null for flat blanks. */
   readonly round: RoundReckoning | null;
 }
-
-/** The zone that carries the lettering: the chosen one, else the first. */
-export const chosenZone = (input: BatchInput): Zone | null =>
-  input.blank.zones.find((z) => z.id === input.setup.lettering.zoneId) ?? input.blank.zones[0] ?? null;
 
 const questionsOf = (input: BatchInput): Question[] => {
   const nominal = nominalSize(input.blank.shape);
@@ -104,33 +109,6 @@ export const piecesOnBoard = (
   return summary.waiting.slice(0, board.slots.length).map((ordinal, i) => ({ slot: board.slots[i]!, ordinal }));
 };
 
-/** The art of the pieces in the given slots: what is engraved on them, or printed on a sheet. */
-export const placedArt = (
-  { art, zone }: Pick<BatchReckoning, 'art' | 'zone'>,
-  on: readonly { slot: Slot; ordinal: number }[],
-): PlacedPiece[] =>
-  !art || !zone
-    ? []
-    : on.flatMap(({ slot, ordinal }) => {
-        const piece = art.pieces[ordinal - 1];
-        return piece ? [{ slot, label: piece.label, shapes: pieceShapes(art, zone, piece) }] : [];
-      });
-
-/** Shapes that are burned on the pieces in the given slots, for drawing, output and simulation. */
-export const placedPieces = (
-  reckoning: Pick<BatchReckoning, 'art' | 'zone' | 'cutLine'>,
-  on: readonly { slot: Slot; ordinal: number }[],
-): PlacedPiece[] => {
-  const { art, cutLine } = reckoning;
-  if (cutLine)
-    return on.map(({ slot, ordinal }) => ({
-      slot,
-      label: art?.pieces[ordinal - 1]?.label ?? '',
-      shapes: { filled: [], drawn: cutLine },
-    }));
-  return placedArt(reckoning, on);
-};
-
 export interface ReckonOptions {
   readonly now: Date;
   readonly alphabets: Readonly<Record<string, Alphabet>>;
@@ -140,15 +118,6 @@ export interface ReckonOptions {
   /** Stands in for `batchArt`; lets a caller that asks again and again keep what did not change. */
   readonly art?: typeof batchArt;
 }
-
-/** A batch as far as it is held: the core's own or the one that crosses the wire. */
-interface Held {
-  readonly fixture: { readonly hold: HoldSettings } | null;
-  readonly setup: { readonly hold: HoldSettings };
-}
-
-/** The settings the board in hand was cut with: the saved revision's, else the ones on screen. */
-export const effectiveHold = ({ fixture, setup }: Held): HoldSettings => fixture?.hold ?? setup.hold;
 
 /**
  * Everything that follows from a batch's setup, in one pure computation: the browser's worker, the
@@ -190,6 +159,14 @@ const roundBatch = (input: BatchInput, options: ReckonOptions, round: RoundRecko
     artBox: art && art.box.minX <= art.box.maxX ? art.box : { minX: -1, maxX: 1, minY: -1, maxY: 1 },
     place: reckonPlace(input, hold, null, [], options.now),
     cutLine: null,
+    cutOut: null,
+    face: {
+      side: 'front',
+      blank: input.blank,
+      lettering: input.setup.lettering,
+      zone: face?.zone ?? null,
+      recipe: input.recipe,
+    },
     boardToBed: identity,
     placed: input.drive ? round.on !== null && input.setup.drive.found !== null : true,
     budget: round.budget,
@@ -210,24 +187,34 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
   const hold = effectiveHold(input);
   const measured = blankSizes(input.blank, hold.coverage, hold.confidence);
   const sheet = hold.method === 'sheet';
-  const sizes = sheet ? printedSizes(input.blank, measured) : measured;
-  const wanted = reckonPocket(input.blank, sizes, hold);
+  const panel = panelHolds(hold);
+  const whole = cutFromSheet(hold.method);
+  const sizes = whole ? printedSizes(input.blank, measured) : measured;
+  const face = faceUp(input, sizes);
+  const { zone } = face;
+  const inHoles = panel && hold.panel.carry === 'holes';
+  // A piece that turns in its own hole has a kerf to move in.
+  const wanted = reckonPocket(
+    input.blank,
+    sizes,
+    inHoles ? { ...hold, method: 'nest', clearance: { school: 'own', total: input.machine.kerf } } : hold,
+  );
   const basis = fixtureBasis(input.blank, sizes, wanted);
   const cut = input.fixture;
   // A board that exists keeps its pockets, whatever the samples say since.
-  const pocket = cut && !sheet ? existingPocket(input, sizes, wanted, cut.basis) : wanted;
+  const pocket = cut && !whole ? existingPocket(input, sizes, wanted, cut.basis) : wanted;
   const labels = options.alphabets[options.labels];
   const made = labels
     ? reckonBoard(input.blank, sizes, pocket, hold, input.machine, cut?.revision ?? 1, labels)
     : ({ ok: false, problem: { code: 'no-labels', message: 'The alphabet for labels is still loading.' } } as const);
-  const board = made.ok ? made.value : null;
-  const zone = chosenZone(input);
+  const first = made.ok ? made.value : null;
+  const board = first && face.side === 'back' ? turnedBoard(first, hold.panel) : first;
   const art = zone
-    ? (options.art ?? batchArt)(input.blank, zone, input.setup.lettering, input.roster, options.alphabets)
+    ? (options.art ?? batchArt)(face.blank, zone, face.lettering, input.roster, options.alphabets)
     : null;
   const nominal = nominalSize(input.blank.shape);
   const half = { x: nominal.length / 2, y: nominal.width / 2 };
-  const artBox: Box = sheet
+  const artBox: Box = whole
     ? { minX: -half.x, maxX: half.x, minY: -half.y, maxY: half.y }
     : art && art.box.minX <= art.box.maxX
       ? art.box
@@ -241,17 +228,19 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
         : { minX: -nominal.length / 2, maxX: nominal.length / 2, minY: -nominal.width / 2, maxY: nominal.width / 2 };
   const slots = board?.slots ?? [];
   const artCorners = slots.flatMap((s) => boxCorners(artBox).map((c) => apply(slotTransform(s), c)));
-  const place = reckonPlace(input, hold, board, artCorners, options.now);
+  // On its first side a panel has no marks yet: that file makes them.
+  const place = reckonPlace(input, hold, panel && face.side === 'front' ? null : board, artCorners, options.now);
   // A print may be stretched, which no turning of the work takes out.
-  const work = input.setup.place.school === 'work' && !sheet;
-  const usedMarks = board
-    ? place.pairs.length >= 2
-      ? place.pairs.map((p) => p.drawn)
-      : board.marks.filter((m) => m.role === 'place').map((m) => m.at)
-    : [
-        { x: 0, y: 0 },
-        { x: 100, y: 100 },
-      ];
+  const work = input.setup.place.school === 'work' && !whole;
+  const usedMarks =
+    board && board.marks.length >= 2
+      ? place.pairs.length >= 2
+        ? place.pairs.map((p) => p.drawn)
+        : board.marks.filter((m) => m.role === 'place').map((m) => m.at)
+      : [
+          { x: 0, y: 0 },
+          { x: 100, y: 100 },
+        ];
   const boardToBed = place.placement
     ? work
       ? squarePlacement(place.placement, centroid(place.pairs.map((p) => p.drawn)))
@@ -272,20 +261,29 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
   const budget = reckonBudget({
     tolerance: input.tolerance,
     art: artBox,
-    method: hold.method,
+    method: inHoles ? 'nest' : hold.method,
     sizes,
     pocket,
     slots: slots.length > 0 ? slots : [{ slot: 1, row: 0, column: 0, angle: 0, centre: { x: 50, y: 50 } }],
     marks: markSpread(usedMarks),
-    sigma: place.sigma,
+    // In its own hole a piece is where the machine cut it: nothing is aimed at.
+    sigma: inHoles ? 0 : place.sigma,
     aimingGrowth: sheet && board ? aimingGrowth(board, place) : 1,
-    pointer: place.pointer,
+    pointer: inHoles ? { status: 'measured', uncertainty: 0 } : place.pointer,
     repeatability: input.machine.repeatability,
     leftoverAngle: work && place.placement ? place.placement.angle : 0,
     pieces: options.simulatedPieces,
     seed: 20_260,
   });
   const heights = reckonHeights(sizes.thickness.mean, hold, input.machine, artCorners);
+  const turns = inHoles
+    ? asymmetryProblem(
+        blankOutline(input.blank, sizes),
+        first?.slots[0]?.angle ?? 0,
+        hold.panel.turn,
+        input.machine.kerf,
+      )
+    : null;
   const reasons = cut ? outOfDate(cut.basis, input.blank, sizes, wanted, hold) : [];
   const warnings = [
     ...heights.collisions
@@ -299,6 +297,7 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
     ...(place.placement ? cornersOffBed(on, artBox, boardToBed, input) : []),
     ...(sheet ? bleedWarning(hold.sheet, budget.predicted) : []),
+    ...(inHoles && turns ? [{ station: 'hold', message: turns.message }] : []),
   ];
   return {
     sizes,
@@ -314,10 +313,11 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     artBox,
     place,
     boardToBed,
-    placed: place.placement !== null,
+    // The first side makes the marks; in their holes, pieces stay where they were cut.
+    placed: place.placement !== null || (panel && (face.side === 'front' || inHoles)),
     budget,
     run: summary,
-    planned: sheet ? plannedSheets(input.quantity, slots.length) : plannedLoads(input.quantity, slots.length),
+    planned: whole ? plannedSheets(input.quantity, slots.length) : plannedLoads(input.quantity, slots.length),
     onTheBoard: on,
     cutLine: sheet
       ? pieceCut(input.blank, sizes, hold.sheet, input.machine.kerf).map((c) => {
@@ -325,75 +325,13 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
           return [...points, points[0]!];
         })
       : null,
+    cutOut: panel ? panelCut(face.blank, sizes, input.machine.kerf) : null,
+    face,
     warnings,
     round: null,
   };
 };
 
-/** Whether pieces may be laid on without limit: the first is approved, or all lie on one printed sheet, cut as a whole. */
+/** Whether pieces may be laid on without limit: the first is approved, or all lie on one sheet, burned as a whole. */
 export const firstIsApproved = (batch: Held & { readonly firstApproved: boolean }): boolean =>
-  batch.firstApproved || effectiveHold(batch).method === 'sheet';
-
-/** How much more a model with scales adds to the aiming error over the pieces than a plain turn and shift. */
-const aimingGrowth = (board: Board, place: PlaceReckoning): number => {
-  const read = place.pairs.length >= 2 ? place.pairs.map((p) => p.drawn) : board.marks.map((m) => m.at);
-  const model = place.placement?.model ?? (read.length > 2 ? 'two-scales' : 'similarity');
-  const rms = (map: ErrorMap | null): number =>
-    map
-      ? Math.sqrt(board.slots.reduce((s, { centre }) => s + map.at(centre).major ** 2 + map.at(centre).minor ** 2, 0))
-      : 1;
-  const plain = errorMap('rigid', read, 1);
-  const grown = errorMap(model, read, 1);
-  return plain && grown ? rms(grown) / rms(plain) : 1;
-};
-
-/** Print must go at least as far beyond the cut as the cut may miss it. */
-const bleedWarning = ({ bleed, inset }: SheetSettings, predicted: Mm): { station: string; message: string }[] =>
-  bleed + inset >= predicted
-    ? []
-    : [
-        {
-          station: 'hold',
-          message: `The cut may miss the print by ${predicted.toFixed(2)} mm; bleed and inset together are ${(bleed + inset).toFixed(2)} mm. Give ${(predicted - bleed - inset).toFixed(2)} mm more, or paper will show.`,
-        },
-      ];
-
-const cornersOffBed = (
-  on: readonly { slot: Slot; ordinal: number }[],
-  art: Box,
-  boardToBed: Transform,
-  input: BatchInput,
-): { station: string; message: string }[] =>
-  on.flatMap(({ slot }) => {
-    const m = compose(boardToBed, slotTransform(slot));
-    const outside = boxCorners(art).some((c) => {
-      const p = apply(m, c);
-      return p.x < 0 || p.y < 0 || p.x > input.machine.bed.width || p.y > input.machine.bed.height;
-    });
-    return outside ? [{ station: 'place', message: `Slot ${slot.slot}: the art leaves the bed.` }] : [];
-  });
-
-/** The pocket of a board that was cut: its own opening, with today's pieces floating in it. */
-const existingPocket = (input: BatchInput, sizes: BlankSizes, wanted: Pocket, cut: FixtureBasis): Pocket => {
-  const hold = effectiveHold(input);
-  const grow = (upper: Mm, opening: Mm): Mm => opening - upper;
-  const total = hold.method === 'fence' ? hold.pushRoom : clearanceTotal(hold.clearance);
-  if (
-    Math.abs(grow(sizes.length.upper, cut.pocketLength) - total) < 1e-9 &&
-    Math.abs(grow(sizes.width.upper, cut.pocketWidth) - total) < 1e-9
-  )
-    return wanted;
-  return reckonPocket(
-    input.blank,
-    {
-      ...sizes,
-      length: { ...sizes.length, upper: cut.pocketLength - total },
-      width: { ...sizes.width, upper: cut.pocketWidth - total },
-    },
-    hold,
-  );
-};
-
-/** The true outline of what will be burned on the board now, bed frame. */
-export const trueOutline = (reckoning: BatchReckoning): Vec[] =>
-  artOutline(placedPieces(reckoning, reckoning.onTheBoard), reckoning.boardToBed);
+  batch.firstApproved || cutFromSheet(effectiveHold(batch).method);

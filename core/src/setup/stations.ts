@@ -52,6 +52,10 @@ const blankState = (input: BatchInput): Omit<StationState, 'id'> => {
 };
 
 const holdState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'id'> => {
+  if (r.cutOut)
+    return input.fixture
+      ? { state: 'proved', waits: '' }
+      : { state: r.board ? 'entered' : 'not started', waits: 'save the sheet to the Shelf' };
   if (r.cutLine) {
     if (!input.fixture)
       return { state: r.board ? 'entered' : 'not started', waits: 'save the sheet to the Shelf and print it' };
@@ -69,6 +73,17 @@ const holdState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'id
 
 const placeState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'id'> => {
   const { place } = r;
+  if (r.cutOut) {
+    if (r.face.side === 'front')
+      return {
+        state: r.run.openLoad === null ? 'not started' : 'entered',
+        waits: r.run.openLoad === null ? 'take a sheet at the Run station' : 'burn side one, then turn the sheet over',
+      };
+    if (r.board?.marks.length === 0)
+      return input.ticks.includes('place.walk')
+        ? { state: 'proved', waits: '' }
+        : { state: 'entered', waits: 'walk side two' };
+  }
   if (place.pairs.length === 0) return { state: 'not started', waits: 'aim at mark 1' };
   const next = r.board?.marks.find((m) => m.role === 'place' && !place.pairs.some((p) => p.id === m.id));
   if (next) return { state: 'entered', waits: `aim at mark ${next.id}` };
@@ -78,7 +93,7 @@ const placeState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'i
   if (place.problem) return { state: 'entered', waits: place.problem.message };
   if (place.question) return { state: 'entered', waits: place.question.message };
   if (place.consistency?.verdict === 'disagrees') return { state: 'entered', waits: place.consistency.message };
-  if (!r.cutLine && input.setup.place.school === 'work' && place.turn && !place.turn.good)
+  if (!(r.cutLine ?? r.cutOut) && input.setup.place.school === 'work' && place.turn && !place.turn.good)
     return { state: 'entered', waits: place.turn.words };
   if (place.rereadOk === null) return { state: 'entered', waits: 'read mark 1 again' };
   if (!place.rereadOk) return { state: 'entered', waits: 'mark 1 did not come back: the board or the head has moved' };
@@ -124,7 +139,7 @@ export const stationStates = (input: BatchInput, r: BatchReckoning): StationStat
     : input.roster.length === 0 && needsRoster(input)
       ? { state: 'not started', waits: 'bring in the roster' }
       : input.pieces.length === 0
-        ? { state: 'entered', waits: r.cutLine ? 'cut the first sheet' : 'burn the first piece' }
+        ? { state: 'entered', waits: r.cutLine || r.cutOut ? 'take the first sheet' : 'burn the first piece' }
         : !firstIsApproved(input)
           ? { state: 'entered', waits: 'approve the first piece' }
           : {
@@ -151,8 +166,8 @@ export const stationStates = (input: BatchInput, r: BatchReckoning): StationStat
               : 'finish the run',
       };
   const states: Record<StationId, Omit<StationState, 'id'>> = {
-    // A printed piece is as large as it is drawn.
-    blank: r.cutLine ? { state: 'proved', waits: '' } : blankState(input),
+    // A piece that is cut from its sheet is as large as it is drawn.
+    blank: r.cutLine || r.cutOut ? { state: 'proved', waits: '' } : blankState(input),
     hold: holdState(input, r),
     drive: driveState(input, r),
     place: placeState(input, r),

@@ -1,36 +1,14 @@
 import { fixed } from '../working';
 import { CAUTIONS } from './cautions';
 import type { BatchInput } from './input';
+import { panelHoldSteps, panelPlaceSteps } from './panel-steps';
 import { roundSteps } from './round/steps';
 import { firstIsApproved, type BatchReckoning } from './reckon';
-import type { StationId } from './stations';
-
-/** One physical step or proof. Ticked at the bench; the tick is kept with who and when. */
-export interface Step {
-  readonly id: string;
-  readonly station: StationId;
-  readonly part: 'do' | 'check';
-  readonly title: string;
-  readonly detail?: string;
-  /** The one number to read from two metres. */
-  readonly figure?: { readonly value: string; readonly unit: string; readonly label: string };
-  readonly caution?: string;
-  /** Known from what was read or saved, without a tick. */
-  readonly done?: boolean;
-  /** What the step takes from the operator beside a tick. */
-  readonly takes?:
-    | { readonly kind: 'reading'; readonly mark: number; readonly purpose: 'place' | 'reread' }
-    | { readonly kind: 'kerf' }
-    | { readonly kind: 'number' }
-    | { readonly kind: 'slow' }
-    | { readonly kind: 'run-out' }
-    | { readonly kind: 'ring' }
-    | { readonly kind: 'letter' }
-    | { readonly kind: 'run' };
-}
+import { saveStep, type Step } from './step';
 
 /** A sheet is printed, measured and taped down. */
-const sheetSteps = (r: BatchReckoning): Step[] => [
+const sheetSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
+  saveStep(input, 'Save the sheet to the Shelf', 'Its marks and places stay as they are printed.'),
   {
     id: 'hold.print',
     station: 'hold',
@@ -38,6 +16,7 @@ const sheetSteps = (r: BatchReckoning): Step[] => [
     title: 'Print the sheet at 100 %',
     detail: 'No fitting to the page, no scaling. The same printer and paper for all sheets.',
     figure: { value: '100.0', unit: 'mm', label: 'the printed bar' },
+    files: [['print.pdf', 'Sheet to print, PDF']],
   },
   {
     id: 'hold.bar',
@@ -59,7 +38,7 @@ const sheetSteps = (r: BatchReckoning): Step[] => [
 const holdSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
   const { board } = r;
   if (!board) return [];
-  if (r.cutLine) return sheetSteps(r);
+  if (r.cutLine) return sheetSteps(input, r);
   const kerf = input.machine.kerfMeasuredAt;
   return [
     ...(kerf
@@ -86,6 +65,7 @@ const holdSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
             takes: { kind: 'kerf' as const },
           },
         ]),
+    saveStep(input, 'Save the board to the Shelf', 'Its file is cut from what is saved.'),
     {
       id: 'hold.cut',
       station: 'hold',
@@ -93,6 +73,11 @@ const holdSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
       title: `Cut the board ${board.name} r${board.revision}`,
       detail: `${board.slots.length} pockets in ${fixed(input.setup.hold.boardThickness, 1)} mm board. Marks and labels first, pockets next, outline last.`,
       figure: { value: `${board.width.toFixed(0)} × ${board.height.toFixed(0)}`, unit: 'mm', label: 'board' },
+      files: [
+        ['board.gcode', 'G-code'],
+        ['board.svg', 'SVG'],
+        ['board.dxf', 'DXF'],
+      ],
       caution: CAUTIONS.burn,
     },
     {
@@ -107,10 +92,33 @@ const holdSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
   ];
 };
 
+/** Aiming at every mark that the board or sheet carries. */
+const aimSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
+  const [coarse, fine, finest] = input.machine.jogSteps;
+  return (r.board?.marks ?? []).map((m): Step => ({
+    id: `place.mark-${m.id}`,
+    station: 'place',
+    part: m.role === 'check' ? 'check' : 'do',
+    title: m.role === 'check' ? `Check with mark ${m.id}` : `Aim at mark ${m.id}`,
+    detail: `Step ${coarse}, then ${fine}, last approach ${finest} mm. ${input.machine.pointerOffset ? 'The pointer offset is taken off.' : 'The pointer offset is unmeasured: ± 0.3 mm is carried.'}`,
+    takes: { kind: 'reading', mark: m.id, purpose: 'place' },
+    done: r.place.pairs.some((p) => p.id === m.id),
+  }));
+};
+
+const rereadStep = (r: BatchReckoning): Step => ({
+  id: 'place.reread',
+  station: 'place',
+  part: 'check',
+  title: 'Read mark 1 again',
+  detail: `It must come back within ${Math.max(0.1, 2 * Math.SQRT2 * r.place.sigma).toFixed(2)} mm.`,
+  takes: { kind: 'reading', mark: 1, purpose: 'reread' },
+  done: r.place.rereadOk === true,
+});
+
 const placeSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
   const { board } = r;
   if (!board) return [];
-  const [coarse, fine, finest] = input.machine.jogSteps;
   const move = r.heights.bedMove;
   return [
     {
@@ -150,15 +158,7 @@ const placeSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
             },
           }),
     },
-    ...board.marks.map((m): Step => ({
-      id: `place.mark-${m.id}`,
-      station: 'place',
-      part: m.role === 'check' ? 'check' : 'do',
-      title: m.role === 'check' ? `Check with mark ${m.id}` : `Aim at mark ${m.id}`,
-      detail: `Step ${coarse}, then ${fine}, last approach ${finest} mm. ${input.machine.pointerOffset ? 'The pointer offset is taken off.' : 'The pointer offset is unmeasured: ± 0.3 mm is carried.'}`,
-      takes: { kind: 'reading', mark: m.id, purpose: 'place' },
-      done: r.place.pairs.some((p) => p.id === m.id),
-    })),
+    ...aimSteps(input, r),
     ...(!r.cutLine && input.setup.place.school === 'work' && r.place.turn && !r.place.turn.good
       ? [
           {
@@ -171,15 +171,7 @@ const placeSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
           },
         ]
       : []),
-    {
-      id: 'place.reread',
-      station: 'place',
-      part: 'check',
-      title: 'Read mark 1 again',
-      detail: `It must come back within ${Math.max(0.1, 2 * Math.SQRT2 * r.place.sigma).toFixed(2)} mm.`,
-      takes: { kind: 'reading', mark: 1, purpose: 'reread' },
-      done: r.place.rereadOk === true,
-    },
+    rereadStep(r),
     {
       id: 'place.walk',
       station: 'place',
@@ -187,6 +179,7 @@ const placeSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
       title: 'Walk the true outline with the beam off',
       detail: 'Run the walk file. The dot stays on the pieces all the way round.',
       caution: CAUTIONS.head,
+      files: [['walk.gcode', 'Walk file']],
     },
   ];
 };
@@ -204,10 +197,19 @@ const runWords = (input: BatchInput, r: BatchReckoning): { title: string; detail
           : `Burn piece ${r.onTheBoard[0]?.ordinal ?? ''}`,
       detail: 'Feature to the crest, rim at its zero. The rest is held until the first is approved.',
     };
-  if (r.cutLine)
+  if (r.cutLine || r.cutOut)
     return {
-      title: open === null ? `Take the next sheet: ${size} pieces` : `Burn load ${open}`,
-      detail: 'Its marks were read on this very sheet. Look at the first cut before the rest.',
+      title:
+        open === null
+          ? `Take the next sheet: ${size} pieces`
+          : r.cutOut
+            ? `Burn the second file: side two${r.board?.marks.length ? ' and the outlines' : ''}`
+            : `Burn load ${open}`,
+      detail: r.cutOut
+        ? open === null
+          ? 'Side one is burned first; the list says which name goes where.'
+          : 'Look at both faces of the first piece that is free.'
+        : 'Its marks were read on this very sheet. Look at the first cut before the rest.',
     };
   if (!approved)
     return {
@@ -232,12 +234,31 @@ const runSteps = (input: BatchInput, r: BatchReckoning): Step[] =>
           figure: { value: `${r.run.done} / ${input.quantity}`, unit: '', label: 'done' },
           caution: CAUTIONS.burn,
           takes: { kind: 'run' },
+          ...(r.run.openLoad === null || r.round ? {} : { files: [['load.gcode', 'G-code']] as const }),
         },
       ];
 
+/** A panel is taken, burned, turned and aimed at before its run comes to the second file. */
+const panelSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
+  const run = runSteps(input, r);
+  const taken = r.run.openLoad !== null;
+  return [
+    ...panelHoldSteps(input, r),
+    ...recipeSteps(input, r),
+    ...(taken ? [] : run),
+    ...panelPlaceSteps(input, r, [...aimSteps(input, r), rereadStep(r)]),
+    ...(taken ? run : []),
+  ];
+};
+
 /** The Do and Check steps of all stations as one sequence, with this setup's own numbers. */
 export const benchSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
-  ...(r.round
+  ...(r.cutOut ? panelSteps(input, r) : [...setupSteps(input, r), ...recipeSteps(input, r), ...runSteps(input, r)]),
+  ...closeSteps(input, r),
+];
+
+const setupSteps = (input: BatchInput, r: BatchReckoning): Step[] =>
+  r.round
     ? roundSteps(input, r.round)
     : r.cutLine
       ? [...holdSteps(input, r), ...placeSteps(input, r)]
@@ -252,8 +273,10 @@ export const benchSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
           },
           ...holdSteps(input, r),
           ...placeSteps(input, r),
-        ]),
-  ...(input.recipe
+        ];
+
+const recipeSteps = (input: BatchInput, r: BatchReckoning): Step[] =>
+  input.recipe
     ? [
         {
           id: 'burn.set',
@@ -266,8 +289,9 @@ export const benchSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
           caution: CAUTIONS.material,
         },
       ]
-    : []),
-  ...runSteps(input, r),
+    : [];
+
+const closeSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
   {
     id: 'close.putback',
     station: 'close',
@@ -290,10 +314,11 @@ export const benchSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
         id: 'close.fixture',
         station: 'close',
         part: 'do',
-        title: r.cutLine ? 'Bed clean' : 'Board back on its shelf',
-        detail: r.cutLine
-          ? 'Tape and waste off the bed; nothing glowing left under it.'
-          : `Labelled ${r.board?.name ?? ''} r${r.board?.revision ?? 1}.`,
+        title: r.cutLine || r.cutOut ? 'Bed clean' : 'Board back on its shelf',
+        detail:
+          r.cutLine || r.cutOut
+            ? 'Tape and waste off the bed; nothing glowing left under it.'
+            : `Labelled ${r.board?.name ?? ''} r${r.board?.revision ?? 1}.`,
       },
   {
     id: 'close.finish',

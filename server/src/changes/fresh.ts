@@ -1,5 +1,5 @@
 import type { Setup } from '@bistre/contract';
-import { defaultHold, freshDriveSettings } from '@bistre/core';
+import { defaultHold, freshBack, freshDriveSettings } from '@bistre/core';
 
 /** What a batch begins with, before anybody chose anything. */
 export const freshSetup = (name: string): Setup => ({
@@ -11,6 +11,7 @@ export const freshSetup = (name: string): Setup => ({
     smallest: 1.5,
     lines: [],
   },
+  back: { ...freshBack, lines: [] },
   place: { school: 'file', model: 'auto' },
   burn: { sweep: 'row' },
   drive: { ...freshDriveSettings, faces: [] },

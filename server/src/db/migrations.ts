@@ -241,6 +241,23 @@ const sheets: Migration = {
   },
 };
 
+/** Sheets engraved on both faces, and what their backs carry. */
+const panels: Migration = {
+  async up(db: Kysely<unknown>) {
+    const panel = `{"width": 300, "height": 200, "gap": 1, "turn": "page", "reads": "page", "carry": "marks"}`;
+    const back = `{"zoneId": null, "lines": [], "gap": 1.5, "narrowest": 0.8, "smallest": 1.5, "recipeId": null, "deeper": 1}`;
+    await sql`
+      update batches set setup = jsonb_set(setup, '{hold,panel}', ${panel}::jsonb) where not setup -> 'hold' ? 'panel';
+    `.execute(db);
+    await sql`
+      update fixture_revisions set hold = jsonb_set(hold, '{panel}', ${panel}::jsonb) where not hold ? 'panel';
+    `.execute(db);
+    await sql`
+      update batches set setup = jsonb_set(setup, '{back}', ${back}::jsonb) where not setup ? 'back';
+    `.execute(db);
+  },
+};
+
 /** Forward only, in order; a release never changes one that was shipped. */
 export const migrations: Readonly<Record<string, Migration>> = {
   '0001_first': first,
@@ -248,4 +265,5 @@ export const migrations: Readonly<Record<string, Migration>> = {
   '0003_drives': drives,
   '0004_pictures': pictures,
   '0005_sheets': sheets,
+  '0006_panels': panels,
 };

@@ -1,14 +1,14 @@
-import { api, type BatchDocument } from '@bistre/contract';
-import { effectiveHold, firstIsApproved, needsRoster, nextLoad } from '@bistre/core';
+import { api, batchInput, type BatchDocument } from '@bistre/contract';
+import { cutFromSheet, effectiveHold, firstIsApproved, needsRoster, nextLoad, panelHolds, sideUp } from '@bistre/core';
 import type { Express } from 'express';
 import { loadBatch, record, reckonDocument, touch } from '../batches';
 import type { Db, Trx } from '../db/connect';
 import { notFound, refused } from '../http/problem';
 import { serve } from '../http/serve';
 
-/** The next sheet lies elsewhere and was printed anew: marks of the one that is done say nothing about it. */
+/** The next sheet lies elsewhere: marks and turn of the one that is done say nothing about it. */
 const leaveSheet = async (trx: Trx, batch: BatchDocument): Promise<void> => {
-  if (effectiveHold(batch).method !== 'sheet') return;
+  if (!cutFromSheet(effectiveHold(batch).method)) return;
   await trx
     .updateTable('mark_readings')
     .set({ removed_at: new Date() })
@@ -18,7 +18,8 @@ const leaveSheet = async (trx: Trx, batch: BatchDocument): Promise<void> => {
   await trx
     .deleteFrom('step_ticks')
     .where('batch_id', '=', batch.id)
-    .where('step', 'in', ['hold.print', 'hold.bar', 'place.lay', 'place.focus', 'place.walk'])
+    .where((w) => w.or([w('step', 'like', 'place.%'), w('step', 'in', ['hold.print', 'hold.bar'])]))
+    .where('step', '!=', 'place.home')
     .execute();
   await trx.deleteFrom('simulations').where('batch_id', '=', batch.id).execute();
 };
@@ -98,6 +99,17 @@ export const runRoutes = (app: Express, db: Db): void => {
 
   serve(app, db, api.judgePieces, async ({ params, body, by, trx }) => {
     await touch(trx, params.id, by);
+    const lying = await loadBatch(trx, params.id);
+    if (
+      panelHolds(effectiveHold(lying)) &&
+      sideUp(batchInput(lying), effectiveHold(lying)) === 'front' &&
+      body.pieces.some((p) => p.state === 'done')
+    )
+      throw refused({
+        code: 'one-side',
+        message: 'Only side one is burned. Turn the sheet over and burn the second file, then judge the pieces.',
+        field: 'place',
+      });
     for (const verdict of body.pieces) {
       const piece = await trx
         .selectFrom('pieces')

@@ -1,22 +1,36 @@
-import { api, type SectionName } from '@bistre/contract';
+import { api, batchInput, type RecipeDocument, type SectionName } from '@bistre/contract';
+import { effectiveHold, panelHolds, sideUp } from '@bistre/core';
 import type { Express } from 'express';
 import { boardRow } from '../board-row';
-import { changedSince, latestUndoable, loadBatch, record, touch } from '../batches';
+import { changedSince, latestUndoable, loadBatch, loadRecipe, record, touch } from '../batches';
 import { saveFixture } from '../changes/fixture';
 import { freshSetup } from '../changes/fresh';
 import { writeRoster } from '../changes/roster';
 import { applyUndo } from '../changes/undo';
-import type { Db } from '../db/connect';
+import type { Db, Trx } from '../db/connect';
 import { notFound, refused, stale } from '../http/problem';
 import { serve } from '../http/serve';
 
 const SECTION_WORDS: Readonly<Record<SectionName, string>> = {
   hold: 'Hold settings',
   lettering: 'Lettering',
+  back: 'Back of the pieces',
   place: 'Placing',
   burn: 'Burn settings',
   drive: 'Drive settings',
   close: 'Closing notes',
+};
+
+/** A recipe by its id; refused when it was proved on another machine. */
+const provedOn = async (trx: Trx, recipeId: string, machineId: string): Promise<RecipeDocument> => {
+  const recipe = await loadRecipe(trx, recipeId);
+  if (recipe.machineId !== machineId)
+    throw refused({
+      code: 'other-machine',
+      message: `${recipe.name} was proved on another machine.`,
+      field: 'recipeId',
+    });
+  return recipe;
 };
 
 export const setupRoutes = (app: Express, db: Db): void => {
@@ -119,7 +133,12 @@ export const setupRoutes = (app: Express, db: Db): void => {
     const version = await touch(trx, params.id, by);
     const changed = await changedSince(trx, params.id, body.section, body.version);
     if (changed) throw stale(changed.by, changed.at);
-    const row = await trx.selectFrom('batches').select('setup').where('id', '=', params.id).executeTakeFirstOrThrow();
+    const row = await trx
+      .selectFrom('batches')
+      .select(['setup', 'machine_id'])
+      .where('id', '=', params.id)
+      .executeTakeFirstOrThrow();
+    if (body.section === 'back' && body.value.recipeId) await provedOn(trx, body.value.recipeId, row.machine_id);
     const before = row.setup[body.section];
     await trx
       .updateTable('batches')
@@ -146,16 +165,7 @@ export const setupRoutes = (app: Express, db: Db): void => {
       .select(['recipe_id', 'machine_id'])
       .where('id', '=', params.id)
       .executeTakeFirstOrThrow();
-    const recipe = body.recipeId
-      ? await trx.selectFrom('recipes').selectAll().where('id', '=', body.recipeId).executeTakeFirst()
-      : null;
-    if (body.recipeId && !recipe) throw notFound('This recipe');
-    if (recipe && recipe.machine_id !== before.machine_id)
-      throw refused({
-        code: 'other-machine',
-        message: `${recipe.name} was proved on another machine.`,
-        field: 'recipeId',
-      });
+    const recipe = body.recipeId ? await provedOn(trx, body.recipeId, before.machine_id) : null;
     await trx.updateTable('batches').set({ recipe_id: body.recipeId }).where('id', '=', params.id).execute();
     await record(trx, {
       by,
@@ -239,6 +249,14 @@ export const setupRoutes = (app: Express, db: Db): void => {
 
   serve(app, db, api.takeReading, async ({ params, body, by, trx }) => {
     await touch(trx, params.id, by);
+    const batch = await loadBatch(trx, params.id);
+    const hold = effectiveHold(batch);
+    if (panelHolds(hold) && sideUp(batchInput(batch), hold) === 'front')
+      throw refused({
+        code: 'no-marks-yet',
+        message: 'The marks are cut by the first file. Burn side one and turn the sheet over, then aim.',
+        field: 'place',
+      });
     const row = await trx
       .insertInto('mark_readings')
       .values({

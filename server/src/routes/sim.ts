@@ -3,6 +3,8 @@ import {
   apply,
   bedToFile,
   boxCorners,
+  contourLength,
+  crossContours,
   effectiveHold,
   flatten,
   invert,
@@ -14,6 +16,8 @@ import {
   worstCorner,
   type BatchReckoning,
   type Machine,
+  type PlacedPiece,
+  type Side,
 } from '@bistre/core';
 import {
   burnDot,
@@ -48,14 +52,38 @@ const needBoard = (reckoning: BatchReckoning): NonNullable<BatchReckoning['board
   return reckoning.board;
 };
 
-/** A board, or a sheet as a printer made it, laid somewhere on the bed. */
-const layWork = (seed: number, batch: BatchDocument, reckoning: BatchReckoning): SimState => {
-  const laid = layBoard(seed, machineOf(batch), needBoard(reckoning));
-  return reckoning.cutLine ? printSheet(laid) : laid;
+/** The side of a panel that lies up, as the simulated bench knows it. */
+type BenchState = SimState & { readonly side?: Side };
+
+/**
+ * A board, a sheet as a printer made it, or a panel laid somewhere on the bed. A panel's first file
+ * defines where it lies; turned over, it lies elsewhere, unless only its pieces were turned.
+ */
+const layWork = (seed: number, batch: BatchDocument, reckoning: BatchReckoning): BenchState => {
+  const board = needBoard(reckoning);
+  const laid = layBoard(seed, machineOf(batch), board);
+  if (reckoning.cutLine) return printSheet(laid);
+  if (!reckoning.cutOut) return laid;
+  const { side } = reckoning.face;
+  const square = { angle: 0, x: reckoning.boardToBed.e, y: reckoning.boardToBed.f };
+  return side === 'back' && board.marks.length > 0
+    ? { ...laid, side }
+    : { ...laid, side, hidden: { ...laid.hidden, pose: square } };
 };
 
-const loadSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoning): Promise<SimState> => {
-  return (await loadSimulation<SimState>(trx, batch.id)) ?? layWork(seedOf(batch.id), batch, reckoning);
+const loadSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoning): Promise<BenchState> => {
+  const state = await loadSimulation<BenchState>(trx, batch.id);
+  if (!state) return layWork(seedOf(batch.id), batch, reckoning);
+  if (!reckoning.cutOut || state.side === reckoning.face.side) return state;
+  // Turned over by hand: the head stays where it is, the pointer as it was.
+  const laid = layWork((state.hidden.seed * 13 + 5) >>> 0, batch, reckoning);
+  return {
+    ...laid,
+    homed: state.homed,
+    head: state.head,
+    dots: state.dots,
+    hidden: { ...laid.hidden, pointer: state.hidden.pointer },
+  };
 };
 
 /** What can be seen from where the operator stands; the hidden numbers stay behind. */
@@ -66,9 +94,11 @@ const view = (state: SimState, batch: BatchDocument, reckoning: BatchReckoning):
   const display = apply(bedToFile(machine), state.head);
   const whole = (v: { x: number; y: number }): { x: number; y: number } => ({ x: Math.round(v.x), y: Math.round(v.y) });
   const outline = flatten(roundedRectangle({ x: board.width / 2, y: board.height / 2 }, board.width, board.height, 3));
+  // A panel's marks are there once its first file has cut them.
+  const seenMarks = reckoning.cutOut && reckoning.face.side === 'front' ? [] : board.marks;
   const lines = [
-    ...board.marks.flatMap((m) =>
-      markContours(m).map((c) => {
+    ...seenMarks.flatMap((m) =>
+      (reckoning.cutOut ? crossContours(m) : markContours(m)).map((c) => {
         const points = flatten(c, 0.01);
         return { kind: 'mark' as const, points: c.closed ? [...points, points[0]!] : points };
       }),
@@ -84,13 +114,31 @@ const view = (state: SimState, batch: BatchDocument, reckoning: BatchReckoning):
     boardCorners: boxCorners({ minX: 0, minY: 0, maxX: board.width, maxY: board.height }).map((c) =>
       whole(apply(pose, c)),
     ),
-    marksSeen: board.marks.map((m) => ({ id: m.id, at: whole(apply(pose, m.at)) })),
+    marksSeen: seenMarks.map((m) => ({ id: m.id, at: whole(apply(pose, m.at)) })),
     loupe: {
       radius: loupe.radius,
       lines: loupe.lines.map((l) => ({ kind: l.kind, points: l.points.map((p) => ({ x: p.x, y: p.y })) })),
     },
   };
 };
+
+/** What is meant for each loaded piece: its art and, where its side's file frees it, its outline. */
+const loadedShapes = (reckoning: BatchReckoning): PlacedPiece[] => {
+  const placed = placedPieces(reckoning, reckoning.onTheBoard);
+  const frees = (reckoning.board?.marks.length === 0 ? 'front' : 'back') === reckoning.face.side;
+  if (!reckoning.cutOut || !frees) return placed;
+  const lines = reckoning.cutOut.map((c) => {
+    const points = flatten(c, 0.01);
+    return [...points, points[0]!];
+  });
+  return placed.map((p) => ({ ...p, shapes: { ...p.shapes, drawn: [...p.shapes.drawn, ...lines] } }));
+};
+
+/** Length of the marks that the first file of a panel cuts beside its pieces, mm. */
+const ownMarks = ({ cutOut, board, face }: BatchReckoning): number =>
+  cutOut && board && face.side === 'front'
+    ? board.marks.flatMap(crossContours).reduce((sum, c) => sum + contourLength(c), 0)
+    : 0;
 
 export const simRoutes = (app: Express, db: Db): void => {
   serve(app, db, api.simView, async ({ params, trx }) => {
@@ -103,7 +151,7 @@ export const simRoutes = (app: Express, db: Db): void => {
     const batch = await loadBatch(trx, params.id);
     const { reckoning } = reckonDocument(batch, 1_000);
     const machine = machineOf(batch);
-    let state = await loadSim(trx, batch, reckoning);
+    let state: BenchState = await loadSim(trx, batch, reckoning);
     if (!state.homed && (body.act === 'jog' || body.act === 'goto' || body.act === 'dot'))
       throw refused({ code: 'not-homed', message: 'Home the machine first; it does not know where it stands.' });
     switch (body.act) {
@@ -183,7 +231,8 @@ export const simRoutes = (app: Express, db: Db): void => {
     await saveSimulation(trx, params.id, state);
     const file = loadGcode(input, reckoning, batch.name);
     if (!file.ok) throw refused(file.problem);
-    const loaded = placedPieces(reckoning, reckoning.onTheBoard);
+    const loaded = loadedShapes(reckoning);
+    const method = effectiveHold(batch).method;
     const run = runFile(
       [...file.value].join(''),
       state.hidden,
@@ -191,9 +240,11 @@ export const simRoutes = (app: Express, db: Db): void => {
       {
         sizes: reckoning.sizes,
         pocket: reckoning.pocket,
-        method: effectiveHold(batch).method,
+        // A piece that was turned in its own hole lies in it as in a pocket.
+        method:
+          reckoning.cutOut && reckoning.face.side === 'back' && reckoning.board?.marks.length === 0 ? 'nest' : method,
         load: reckoning.run.openLoad ?? 1,
-        interval: input.recipe!.engrave.interval,
+        interval: reckoning.face.recipe!.engrave.interval,
       },
       loaded,
     );
@@ -206,7 +257,7 @@ export const simRoutes = (app: Express, db: Db): void => {
     });
     const short = (v: number): number => Math.round(v * 100) / 100;
     return {
-      stray: run.value.stray,
+      stray: Math.max(0, run.value.stray - ownMarks(reckoning)),
       lines: run.value.lines,
       predicted: reckoning.budget.predicted,
       tolerance: batch.tolerance,

@@ -31,7 +31,7 @@ export const prepare = async (
   pieces: number,
 ): Promise<{ input: ReturnType<typeof batchInput>; reckoning: BatchReckoning }> => {
   const input = batchInput(batch);
-  const set = await need(batch.setup.lettering.lines.map((l) => l.alphabet));
+  const set = await need([...batch.setup.lettering.lines, ...batch.setup.back.lines].map((l) => l.alphabet));
   return {
     input,
     reckoning: reckonBatch(input, {

@@ -13,8 +13,10 @@ import {
   stationStates,
   screenPath,
   trueOutline,
+  TURNED,
   unrolledPasses,
   type BatchArt,
+  type BatchInput,
   type BatchReckoning,
   type Result,
   type Roster,
@@ -25,8 +27,8 @@ import {
   type Vec,
 } from '@bistre/core';
 
-/** What the pages show of a batch: everything reckoned, as plain values and ready paths. */
-export interface Shown {
+/** A batch with one side up: everything reckoned, as plain values and ready paths. */
+export interface SideShown {
   readonly reckoning: Omit<BatchReckoning, 'art' | 'round'> & {
     readonly art: ArtShown | null;
     readonly round: RoundShown | null;
@@ -36,6 +38,12 @@ export interface Shown {
   readonly boardPaths: readonly { readonly name: string; readonly kind: 'cut' | 'line' | 'fill'; readonly d: string }[];
   readonly blankPath: string;
   readonly outline: readonly Vec[];
+}
+
+/** What the pages show of a batch. */
+export interface Shown extends SideShown {
+  /** A panel with its other side up, as it will lie or lay; null for everything else. */
+  readonly other: SideShown | null;
 }
 
 /** A face as the drawings show it. */
@@ -82,7 +90,7 @@ const artShown = (r: BatchReckoning, batch: BatchDocument): ArtShown | null => {
   if (!art || !zone) return null;
   if (r.round) return { ...wordsOf(art), paths: {} };
   if (drawn.size > 4_000) drawn.clear();
-  const style = JSON.stringify([batch.setup.lettering, zone]);
+  const style = JSON.stringify([r.round ? batch.setup.lettering : r.face.lettering, zone]);
   const paths: Record<number, { fill: string; line: string }> = {};
   for (const { ordinal } of r.onTheBoard) {
     const piece = art.pieces[ordinal - 1];
@@ -150,31 +158,43 @@ const roundShown = (r: BatchReckoning, batch: BatchDocument): RoundShown | null 
   };
 };
 
+/** The same batch with its sheet turned to the other side. */
+const turnedDocument = (batch: BatchDocument): BatchDocument => ({
+  ...batch,
+  ticks: batch.ticks.some((t) => t.step === TURNED)
+    ? batch.ticks.filter((t) => t.step !== TURNED)
+    : [...batch.ticks, { step: TURNED, at: batch.updatedAt, by: '' }],
+});
+
+const shownOf = (batch: BatchDocument, input: BatchInput, reckoning: BatchReckoning): SideShown => {
+  const { board, face } = reckoning;
+  return {
+    reckoning: {
+      ...reckoning,
+      board: board ? { ...board, passes: [] } : null,
+      art: artShown(reckoning, batch),
+      round: roundShown(reckoning, batch),
+    },
+    stations: stationStates(input, reckoning),
+    steps: benchSteps(input, reckoning),
+    boardPaths: board
+      ? board.passes.map((p) => ({ name: p.name, kind: p.kind, d: p.contours.map((c) => screenPath(c)).join('') }))
+      : [],
+    blankPath: [...blankOutline(face.blank, reckoning.sizes), ...face.blank.holes.map((h) => circle(h, h.diameter / 2))]
+      .map((c) => screenPath(c))
+      .join(''),
+    outline: reckoning.placed && !reckoning.round ? trueOutline(reckoning) : [],
+  };
+};
+
 const service = {
   /** Reckons a batch. `pieces` is the size of the simulation behind the budget. */
   async reckon(batch: BatchDocument, pieces: number): Promise<Shown> {
     const { input, reckoning } = await prepare(batch, pieces);
-    const { board } = reckoning;
-    const art = artShown(reckoning, batch);
+    const other = reckoning.cutOut ? await prepare(turnedDocument(batch), 200) : null;
     return {
-      reckoning: {
-        ...reckoning,
-        board: board ? { ...board, passes: [] } : null,
-        art,
-        round: roundShown(reckoning, batch),
-      },
-      stations: stationStates(input, reckoning),
-      steps: benchSteps(input, reckoning),
-      boardPaths: board
-        ? board.passes.map((p) => ({ name: p.name, kind: p.kind, d: p.contours.map((c) => screenPath(c)).join('') }))
-        : [],
-      blankPath: [
-        ...blankOutline(input.blank, reckoning.sizes),
-        ...input.blank.holes.map((h) => circle(h, h.diameter / 2)),
-      ]
-        .map((c) => screenPath(c))
-        .join(''),
-      outline: reckoning.placed && !reckoning.round ? trueOutline(reckoning) : [],
+      ...shownOf(batch, input, reckoning),
+      other: other && shownOf(batch, other.input, other.reckoning),
     };
   },
   /** Plans every move of the load; slower, so asked for apart. */

@@ -17,7 +17,7 @@ const NO_STATES: readonly DrawnPiece[] = [];
 export const BenchDrawing = memo(
   ({
     machine,
-    shown,
+    shown: up,
     fit,
     states = NO_STATES,
     head,
@@ -32,6 +32,8 @@ export const BenchDrawing = memo(
   }) => {
     const [ref, size] = useSize();
     const [focus, setFocus] = useState<'bed' | 'board'>(fit);
+    const [turned, setTurned] = useState(false);
+    const shown = turned && up.other ? up.other : up;
     const { reckoning } = shown;
     const { board } = reckoning;
     const { bed } = machine.profile;
@@ -60,9 +62,12 @@ export const BenchDrawing = memo(
       board && reckoning.place.placement
         ? corners.map((c) => 1.731 * Math.SQRT2 * placedError(reckoning.place.placement!, c, reckoning.place.sigma))
         : [];
-    const placed = reckoning.placed
-      ? `${reckoning.cutLine ? 'Sheet' : 'Board'} lies turned ${angle.toFixed(2)}°, from its marks; dotted circles: where its corners are within 95 %, ±${Math.max(...spreads).toFixed(2)} mm, drawn 100 times as large.`
-      : `${reckoning.cutLine ? 'Sheet' : 'Board'} drawn square in the middle; its marks are not read yet.`;
+    const side = reckoning.face.side === 'front' ? 'Side one' : 'Side two';
+    const placed = reckoning.cutOut
+      ? `${side} up${turned ? (reckoning.face.side === 'back' ? ', as it will lie' : ', as it lay') : ''}. ${reckoning.place.placement ? `It lies turned ${angle.toFixed(2)}°, from its marks.` : 'Drawn square in the middle.'}`
+      : reckoning.placed
+        ? `${reckoning.cutLine ? 'Sheet' : 'Board'} lies turned ${angle.toFixed(2)}°, from its marks; dotted circles: where its corners are within 95 %, ±${Math.max(...spreads).toFixed(2)} mm, drawn 100 times as large.`
+        : `${reckoning.cutLine ? 'Sheet' : 'Board'} drawn square in the middle; its marks are not read yet.`;
     const legible = view.k * SLOT_NUMBER_HEIGHT >= LEGIBLE;
     const b0 = view.at(0, bed.height);
     return (
@@ -75,9 +80,18 @@ export const BenchDrawing = memo(
           </>
         }
         tools={
-          <button className="link shrink-0" onClick={() => setFocus(focus === 'bed' ? 'board' : 'bed')}>
-            {focus === 'bed' ? 'show the board' : 'show the bed'}
-          </button>
+          <span className="flex shrink-0 gap-4">
+            {up.other && (
+              <button className="link" onClick={() => setTurned(!turned)}>
+                {turned
+                  ? 'show the side that is up'
+                  : `show side ${up.reckoning.face.side === 'front' ? 'two' : 'one'}`}
+              </button>
+            )}
+            <button className="link shrink-0" onClick={() => setFocus(focus === 'bed' ? 'board' : 'bed')}>
+              {focus === 'bed' ? 'show the board' : 'show the bed'}
+            </button>
+          </span>
         }
       >
         <Hatch />

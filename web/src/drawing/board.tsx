@@ -1,9 +1,9 @@
 import { memo } from 'react';
 import { apply, placedError, type Transform, type Vec } from '@bistre/core';
-import type { Shown } from '../data/reckon.worker';
+import type { SideShown } from '../data/reckon.worker';
 import type { View } from './scale';
 
-type BoardPath = Shown['boardPaths'][number];
+type BoardPath = SideShown['boardPaths'][number];
 
 const PATH_STYLE: Readonly<Record<string, { className: string; strokeWidth: number }>> = {
   outline: { className: 'fill-film stroke-copper', strokeWidth: 1.3 },
@@ -14,14 +14,16 @@ const PATH_STYLE: Readonly<Record<string, { className: string; strokeWidth: numb
 };
 const ENGRAVED = { className: 'fill-none stroke-ink', strokeWidth: 0.8 };
 
-const OnePath = memo(({ name, d }: { name: string; d: string }) => (
-  <path d={d} vectorEffect="non-scaling-stroke" {...(PATH_STYLE[name] ?? ENGRAVED)} />
+const CUT = { className: 'fill-none stroke-copper', strokeWidth: 1.2 };
+
+const OnePath = memo(({ name, kind, d }: BoardPath) => (
+  <path d={d} vectorEffect="non-scaling-stroke" {...(PATH_STYLE[name] ?? (kind === 'cut' ? CUT : ENGRAVED))} />
 ));
 OnePath.displayName = 'OnePath';
 
 /** Some of a board's passes, in the order of their names; board frame. */
 export const BoardPaths = ({ paths, names }: { paths: readonly BoardPath[]; names: readonly string[] }) =>
-  names.flatMap((name) => paths.filter((p) => p.name === name).map((p) => <OnePath key={name} name={name} d={p.d} />));
+  names.flatMap((name) => paths.filter((p) => p.name === name).map((p) => <OnePath key={name} {...p} />));
 
 /** A piece in its pocket with what is engraved on it. */
 export const Piece = memo(({ at, blank, fill, line }: { at: string; blank: string; fill: string; line: string }) => (
@@ -79,7 +81,7 @@ export interface DrawnPiece {
 }
 
 /** What became of the piece in each slot; the slot's number where it is still empty. */
-export const SlotSigns = ({ view, shown, states }: { view: View; shown: Shown; states: readonly DrawnPiece[] }) => {
+export const SlotSigns = ({ view, shown, states }: { view: View; shown: SideShown; states: readonly DrawnPiece[] }) => {
   const { board, boardToBed, onTheBoard } = shown.reckoning;
   if (!board) return null;
   const bySlot = new Map(states.map((s) => [s.slot, s.state]));
@@ -113,9 +115,10 @@ export const SlotSigns = ({ view, shown, states }: { view: View; shown: Shown; s
 };
 
 /** The registration marks: which are read, which to aim at. */
-export const Marks = ({ view, shown }: { view: View; shown: Shown }) => {
-  const { board, boardToBed, place } = shown.reckoning;
+export const Marks = ({ view, shown }: { view: View; shown: SideShown }) => {
+  const { board, boardToBed, place, cutOut, face } = shown.reckoning;
   if (!board) return null;
+  const cutFirst = cutOut !== null && face.side === 'front';
   return (
     <>
       {board.marks.map((mark) => {
@@ -140,7 +143,7 @@ export const Marks = ({ view, shown }: { view: View; shown: Shown }) => {
               textAnchor="middle"
               className={`text-[12px] font-bold ${pair ? 'fill-verdigris' : 'fill-blue'}`}
             >
-              {mark.id} {pair ? 'read' : mark.role === 'check' ? 'check' : 'aim here'}
+              {mark.id} {cutFirst ? 'is cut' : pair ? 'read' : mark.role === 'check' ? 'check' : 'aim here'}
             </text>
           </g>
         );
@@ -150,7 +153,7 @@ export const Marks = ({ view, shown }: { view: View; shown: Shown }) => {
 };
 
 /** 95 % circles of the placed corners, a hundred times their size, so that they can be compared. */
-export const Uncertainty = ({ view, shown }: { view: View; shown: Shown }) => {
+export const Uncertainty = ({ view, shown }: { view: View; shown: SideShown }) => {
   const { board, place, boardToBed } = shown.reckoning;
   if (!board || !place.placement) return null;
   const corners = [

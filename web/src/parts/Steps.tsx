@@ -1,7 +1,8 @@
 import { useState } from 'react';
-import { api } from '@bistre/contract';
+import { api, type FileName } from '@bistre/contract';
 import type { StationId, Step } from '@bistre/core';
 import type { BatchHandle } from '../data/use-batch';
+import { FileLinks } from './FileLinks';
 import { Caution } from './Part';
 
 /** The steps of a station to tick off; readings are taken elsewhere and show here as done. */
@@ -10,11 +11,14 @@ export const Steps = ({
   steps,
   station,
   part,
+  withFiles = false,
 }: {
   handle: BatchHandle;
   steps: readonly Step[];
   station: StationId;
   part: 'do' | 'check';
+  /** Offers a step's files under it. */
+  withFiles?: boolean;
 }) => {
   const mine = steps.filter((s) => s.station === station && s.part === part);
   // A tick shows at once; if it is not taken it goes back, and the reason is said.
@@ -45,6 +49,15 @@ export const Steps = ({
                 {step.detail && <span className="block text-[13px] text-soft">{step.detail}</span>}
               </span>
             </label>
+            {withFiles && step.files && step.files.length > 0 && (
+              <div className="ml-8">
+                <FileLinks
+                  batchId={handle.batch.id}
+                  files={step.files as readonly (readonly [FileName, string])[]}
+                  label="File"
+                />
+              </div>
+            )}
           </li>
         ))}
       </ul>

@@ -4,7 +4,7 @@ import { api } from '@bistre/contract';
 import { CAUTIONS, duration, fixed, fluence, mm, worked, type TimeEstimate } from '@bistre/core';
 import { useRecipes } from '../data/queries';
 import { reckoner } from '../data/worker';
-import { Choice, Select } from '../parts/fields';
+import { Choice, MeasureField, Select } from '../parts/fields';
 import { Caution, Finding, Part } from '../parts/Part';
 import { Reading } from '../parts/Reading';
 import { Steps } from '../parts/Steps';
@@ -15,7 +15,14 @@ export const BurnStation = ({ handle, shown }: StationProps) => {
   const { batch } = handle;
   const { data: recipes = [] } = useRecipes();
   const [time, setTime] = useState<{ key: string; value: TimeEstimate | null } | null>(null);
-  const key = JSON.stringify([batch.recipe, batch.setup.burn, batch.setup.drive, batch.setup.lettering, batch.version]);
+  const key = JSON.stringify([
+    batch.recipe,
+    batch.setup.burn,
+    batch.setup.drive,
+    batch.setup.lettering,
+    batch.setup.back,
+    batch.version,
+  ]);
   useEffect(() => {
     let live = true;
     void reckoner()
@@ -31,7 +38,8 @@ export const BurnStation = ({ handle, shown }: StationProps) => {
   const { recipe, machine } = batch;
   const mine = recipes.filter((r) => r.machineId === machine.id);
   const estimate = time?.key === key ? time.value : null;
-  const engrave = recipe?.spec.engrave;
+  // The side that lies up, with its own recipe and depth.
+  const engrave = shown.reckoning.face.recipe?.engrave;
   const cut = recipe?.spec.cut;
   const { acceleration } = machine.profile;
   return (
@@ -56,6 +64,28 @@ export const BurnStation = ({ handle, shown }: StationProps) => {
             })
           }
         />
+        {shown.reckoning.cutOut && (
+          <div className="mt-2 grid grid-cols-[1.6fr_1fr] gap-3">
+            <Select
+              label="Recipe for the back"
+              value={batch.setup.back.recipeId ?? ''}
+              options={[['', 'the same'], ...mine.map((r) => [r.id, `${r.name}: ${r.spec.material}`] as const)]}
+              onChange={(recipeId) =>
+                handle.update('back', { ...batch.setup.back, recipeId: recipeId === '' ? null : recipeId })
+              }
+            />
+            <MeasureField
+              kind="number"
+              unit="×"
+              label="energy on the back"
+              value={batch.setup.back.deeper}
+              min={0.1}
+              max={10}
+              onCommit={(deeper) => handle.update('back', { ...batch.setup.back, deeper })}
+              hint="1.2 burns a fifth darker"
+            />
+          </div>
+        )}
         {mine.length === 0 && (
           <Finding tone="attention">
             {machine.name} has no recipe.{' '}

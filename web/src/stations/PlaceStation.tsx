@@ -9,6 +9,7 @@ import { useSimulated } from '../parts/use-simulated';
 import { Steps } from '../parts/Steps';
 import type { BatchHandle } from '../data/use-batch';
 import type { StationProps } from '../views/Workspace';
+import { PanelPlace } from './PanelPlace';
 import { SimPanel } from './sim/SimPanel';
 
 /** Two fields for one mark; the pair is saved when both are there and Enter is pressed. */
@@ -99,6 +100,7 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
   const { batch } = handle;
   const { reckoning } = shown;
   const { place, board } = reckoning;
+  const onSheet = reckoning.cutLine !== null || reckoning.cutOut !== null;
   const [simulated, setSimulated] = useSimulated();
   if (!board)
     return (
@@ -106,6 +108,8 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
         <Finding tone="attention">There is no board yet. Compute one at the Hold station.</Finding>
       </Part>
     );
+  if (reckoning.cutOut && (reckoning.face.side === 'front' || board.marks.length === 0))
+    return <PanelPlace handle={handle} shown={shown} />;
   const unread = board.marks.find((m) => !place.pairs.some((p) => p.id === m.id));
   const next = unread
     ? { mark: unread.id, purpose: 'place' as const }
@@ -182,7 +186,7 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
         {place.problem && <Finding tone="out">{place.problem.message}</Finding>}
         <div className="grid grid-cols-3 gap-3">
           <Reading
-            label={reckoning.cutLine ? 'sheet turned' : 'board turned'}
+            label={onSheet ? 'sheet turned' : 'board turned'}
             value={place.placement ? ((place.placement.angle * 180) / Math.PI).toFixed(2).replace('-', '−') : '–'}
             unit="°"
             working={place.turn?.working ?? []}
@@ -243,7 +247,7 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
             }
           />
         )}
-        {!reckoning.cutLine && (
+        {!onSheet && (
           <Choice
             label="Use of the marks (the file is turned by default: nobody has to nudge a board)"
             value={batch.setup.place.school}
@@ -254,7 +258,7 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
             onChange={(school) => handle.update('place', { ...batch.setup.place, school })}
           />
         )}
-        {!reckoning.cutLine && batch.setup.place.school === 'work' && place.turn && (
+        {!onSheet && batch.setup.place.school === 'work' && place.turn && (
           <div className="mt-2">
             <Finding tone={place.turn.good ? 'inside' : 'attention'}>{place.turn.words}</Finding>
           </div>

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
-import { api } from '@bistre/contract';
+import { api, type FileName } from '@bistre/contract';
 import { STATION_NAMES, type Step } from '@bistre/core';
 import { BenchDrawing } from '../drawing/BenchDrawing';
 import { RoundDrawing } from '../drawing/round/RoundDrawing';
@@ -9,7 +9,8 @@ import { useBatch, useShown } from '../data/use-batch';
 import { useHotkey } from '../parts/hotkeys';
 import { Caution } from '../parts/Part';
 import { KerfCheck } from '../stations/hold/KerfCheck';
-import { big, DriveTakes, RunStep, TakeReading } from './bench/takes';
+import { FileLinks } from '../parts/FileLinks';
+import { big, DriveTakes, RunStep, SimulatedBurn, TakeReading } from './bench/takes';
 
 /** One step at a time, readable from two metres, back where it was after a reload. */
 export const Bench = () => {
@@ -107,6 +108,27 @@ export const Bench = () => {
           {shown.reckoning.round?.on && (
             <DriveTakes handle={handle} round={shown.reckoning.round} kind={takes?.kind} step={step.id} />
           )}
+          {step.files && step.files.length > 0 && (
+            <div className="mt-4 text-lg">
+              <FileLinks
+                batchId={batch.id}
+                files={step.files as readonly (readonly [FileName, string])[]}
+                label={step.files.length === 1 ? 'File' : 'Files'}
+              />
+            </div>
+          )}
+          {takes?.kind === 'save' && (
+            <p className="mt-5 text-xl">
+              {batch.fixture ? (
+                `Saved as ${batch.fixture.name} r${batch.fixture.revision}.`
+              ) : (
+                <button className={`${big} act-main`} onClick={() => void handle.act(api.saveFixture)}>
+                  Save it
+                </button>
+              )}
+            </p>
+          )}
+          {takes?.kind === 'burn' && !ticked && <SimulatedBurn handle={handle} />}
           {takes?.kind === 'run' && (
             <RunStep
               handle={handle}

@@ -2,7 +2,7 @@ import { correctionWords, roundLength } from '../../drive';
 import { degrees } from '../../working';
 import { CAUTIONS } from '../cautions';
 import type { BatchInput } from '../input';
-import type { Step } from '../steps';
+import type { Step } from '../step';
 import type { OnDrive, RoundReckoning } from './reckon';
 
 const step = (part: Step['part'], id: string, title: string, detail: string, more: Partial<Step> = {}): Step => ({

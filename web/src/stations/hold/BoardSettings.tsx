@@ -1,4 +1,5 @@
 import type { HoldSettings } from '@bistre/core';
+import { PanelFields } from './PanelFields';
 import { SheetFields } from './SheetFields';
 import { Choice, MeasureField, Select, TextField, Tick } from '../../parts/fields';
 
@@ -255,12 +256,15 @@ export const BoardSettings = ({
           ['nest', 'pockets'],
           ['fence', 'stop corner'],
           ['sheet', 'printed sheet'],
+          ['panel', 'both faces, cut out'],
         ]}
         onChange={(method) => update({ method })}
       />
     </div>
     {hold.method === 'sheet' ? (
       <SheetFields hold={hold} update={update} />
+    ) : hold.method === 'panel' ? (
+      <PanelFields hold={hold} update={update} />
     ) : (
       <PocketSettings hold={hold} update={update} />
     )}

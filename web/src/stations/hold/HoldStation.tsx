@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { api } from '@bistre/contract';
-import { degrees, effectiveHold, percent, type HoldSettings } from '@bistre/core';
+import { cutFromSheet, degrees, effectiveHold, percent, type HoldSettings } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
 import { useFixtures } from '../../data/queries';
 import { Select } from '../../parts/fields';
@@ -11,6 +11,7 @@ import { Steps } from '../../parts/Steps';
 import type { StationProps } from '../../views/Workspace';
 import { BoardSettings, TallThings } from './BoardSettings';
 import { KerfCheck } from './KerfCheck';
+import { PanelReckon } from './PanelReckon';
 import { SheetReckon } from './SheetReckon';
 
 const FixtureLine = ({ handle, hold }: { handle: BatchHandle; hold: HoldSettings }) => {
@@ -21,20 +22,22 @@ const FixtureLine = ({ handle, hold }: { handle: BatchHandle; hold: HoldSettings
     return (
       <p className="flex items-center justify-between gap-3">
         <span>
-          {hold.method === 'sheet' ? 'Sheet' : 'Board'}{' '}
+          {cutFromSheet(hold.method) ? 'Sheet' : 'Board'}{' '}
           <b>
             {batch.fixture.name} r{batch.fixture.revision}
           </b>{' '}
           on the Shelf since {new Date(batch.fixture.savedAt).toLocaleDateString('en-GB')}.{' '}
           {hold.method === 'sheet'
             ? `${hold.sheet.paper}, bleed ${hold.sheet.bleed} mm.`
-            : `${hold.clearance.school === 'own' ? `${hold.clearance.total} mm clearance` : hold.clearance.school}, ${hold.boardThickness} mm board.`}
+            : hold.method === 'panel'
+              ? `${hold.panel.width} × ${hold.panel.height} mm, both faces.`
+              : `${hold.clearance.school === 'own' ? `${hold.clearance.total} mm clearance` : hold.clearance.school}, ${hold.boardThickness} mm board.`}
         </span>
         <button
           className="act shrink-0"
           onClick={() => void handle.act(api.useFixture, { body: { revisionId: null, version: batch.version } })}
         >
-          {hold.method === 'sheet' ? 'Change the sheet' : 'Change the board'}
+          {cutFromSheet(hold.method) ? 'Change the sheet' : 'Change the board'}
         </button>
       </p>
     );
@@ -42,7 +45,7 @@ const FixtureLine = ({ handle, hold }: { handle: BatchHandle; hold: HoldSettings
   return (
     <p className="flex flex-wrap items-end gap-3">
       <button className="act act-main" onClick={() => void handle.act(api.saveFixture)}>
-        {hold.method === 'sheet' ? 'Save the sheet to the Shelf' : 'Save the board to the Shelf'}
+        {cutFromSheet(hold.method) ? 'Save the sheet to the Shelf' : 'Save the board to the Shelf'}
       </button>
       {fitting.length > 0 && (
         <span className="w-56">
@@ -106,6 +109,8 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
       <Part name="Reckon">
         {hold.method === 'sheet' ? (
           <SheetReckon handle={handle} shown={shown} hold={hold} />
+        ) : hold.method === 'panel' ? (
+          <PanelReckon shown={shown} hold={hold} />
         ) : (
           <div className="grid grid-cols-[1.5fr_1.1fr_1fr] gap-x-2 gap-y-3">
             <Reading
@@ -171,7 +176,7 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
         {!batch.fixture && <FixtureLine handle={handle} hold={hold} />}
         {hold.method === 'sheet' ? (
           <FileLinks batchId={batch.id} files={[['print.pdf', 'Sheet, PDF']]} label="To print, true size" />
-        ) : (
+        ) : hold.method === 'panel' ? null : (
           <FileLinks
             batchId={batch.id}
             files={[
@@ -182,10 +187,10 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
             label="Board as cut file"
           />
         )}
-        <Steps handle={handle} steps={shown.steps} station="hold" part="do" />
+        <Steps handle={handle} steps={shown.steps.filter((s) => s.id !== 'hold.save')} station="hold" part="do" />
       </Part>
       <Part name="Check">
-        {hold.method !== 'sheet' && <KerfCheck handle={handle} />}
+        {!cutFromSheet(hold.method) && <KerfCheck handle={handle} />}
         <Steps handle={handle} steps={shown.steps} station="hold" part="check" />
       </Part>
     </>

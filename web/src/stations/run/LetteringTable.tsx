@@ -1,19 +1,35 @@
+import type { Setup } from '@bistre/contract';
 import { fixed } from '@bistre/core';
+import type { Shown } from '../../data/reckon.worker';
 import { useAlphabets } from '../../data/queries';
 import { MeasureField, Select } from '../../parts/fields';
 import type { StationProps } from '../../views/Workspace';
 
+/** The art of a face, whichever side lies up. */
+const artOn = (shown: Shown, face: 'lettering' | 'back'): Shown['reckoning']['art'] =>
+  (face === 'back') === (shown.reckoning.face.side === 'back')
+    ? shown.reckoning.art
+    : (shown.other?.reckoning.art ?? null);
+
 /** Which column fills which line, in which alphabet, how tall. */
-export const LetteringTable = ({ handle, shown }: Pick<StationProps, 'handle' | 'shown'>) => {
+export const LetteringTable = ({
+  handle,
+  shown,
+  face = 'lettering',
+}: Pick<StationProps, 'handle' | 'shown'> & {
+  /** Pieces engraved on both faces letter their backs apart. */
+  face?: 'lettering' | 'back';
+}) => {
   const { batch } = handle;
-  const { lettering } = batch.setup;
+  const lettering = batch.setup[face];
+  const update = (part: Partial<Setup['lettering']>): void =>
+    face === 'back'
+      ? handle.update('back', { ...batch.setup.back, ...part })
+      : handle.update('lettering', { ...batch.setup.lettering, ...part });
   const { data: alphabets = [] } = useAlphabets();
   const change = (index: number, part: Partial<(typeof lettering.lines)[number]>): void =>
-    handle.update('lettering', {
-      ...lettering,
-      lines: lettering.lines.map((l, i) => (i === index ? { ...l, ...part } : l)),
-    });
-  const heights = shown.reckoning.art?.capHeights ?? [];
+    update({ lines: lettering.lines.map((l, i) => (i === index ? { ...l, ...part } : l)) });
+  const heights = artOn(shown, face)?.capHeights ?? [];
   return (
     <div>
       {lettering.lines.map((l, i) => (
@@ -45,9 +61,7 @@ export const LetteringTable = ({ handle, shown }: Pick<StationProps, 'handle' | 
           <button
             className="pb-2 text-blue"
             aria-label={`Take out line ${i + 1}`}
-            onClick={() =>
-              handle.update('lettering', { ...lettering, lines: lettering.lines.filter((_, k) => k !== i) })
-            }
+            onClick={() => update({ lines: lettering.lines.filter((_, k) => k !== i) })}
           >
             ✕
           </button>
@@ -57,8 +71,7 @@ export const LetteringTable = ({ handle, shown }: Pick<StationProps, 'handle' | 
         <button
           className="link"
           onClick={() =>
-            handle.update('lettering', {
-              ...lettering,
+            update({
               lines: [
                 ...lettering.lines,
                 {

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { api, type SimRunView } from '@bistre/contract';
 import { firstIsApproved, fixed, percent } from '@bistre/core';
@@ -48,7 +49,7 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
             run={value}
             length={reckoning.sizes.length.mean}
             width={reckoning.sizes.width.mean}
-            holes={batch.blank.spec.holes}
+            holes={reckoning.face.blank.holes}
             printed={
               reckoning.cutLine
                 ? new Map(
@@ -74,6 +75,7 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
   const first = !firstIsApproved(batch);
   const waitingFirst = first && run.done > 0 && run.openLoad === null;
   const warnings = reckoning.warnings.filter((w) => w.station === 'run');
+  const oneSide = reckoning.cutOut !== null && reckoning.face.side === 'front' && run.openLoad !== null;
   const pictures = batch.setup.drive.faces.some((f) => f.content.kind === 'picture');
   return (
     <>
@@ -99,7 +101,7 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
         ) : begun && !lettering ? (
           <p>
             {batch.roster.length} names in{' '}
-            {batch.setup.lettering.lines
+            {(reckoning.round ? batch.setup.lettering : reckoning.face.lettering).lines
               .map((l, i) => `${l.column} ${fixed(art?.capHeights[i] ?? l.capHeight)} mm`)
               .join(', ')}
             .{' '}
@@ -108,7 +110,16 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
             </button>
           </p>
         ) : (
-          <LetteringTable handle={handle} shown={shown} />
+          <>
+            {reckoning.cutOut && <p className="part-title mt-1">Front</p>}
+            <LetteringTable handle={handle} shown={shown} />
+            {reckoning.cutOut && (
+              <>
+                <p className="part-title mt-2">Back</p>
+                <LetteringTable handle={handle} shown={shown} face="back" />
+              </>
+            )}
+          </>
         )}
       </Part>
       <Part name="Reckon">
@@ -185,9 +196,17 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
                 ...(batch.drive && pictures ? [] : ([['load.gcode', 'G-code']] as const)),
                 ['load.svg', 'SVG'],
                 ['load.dxf', 'DXF'],
-                ...(reckoning.round || reckoning.cutLine ? [] : ([['load.png', 'PNG']] as const)),
+                ...(reckoning.round || reckoning.cutLine || reckoning.cutOut ? [] : ([['load.png', 'PNG']] as const)),
               ]}
-              label={reckoning.round ? 'This piece' : 'This load'}
+              label={
+                reckoning.round
+                  ? 'This piece'
+                  : reckoning.cutOut
+                    ? reckoning.face.side === 'front'
+                      ? 'First file, side one'
+                      : 'Second file, side two'
+                    : 'This load'
+              }
             />
             <FileLinks
               batchId={batch.id}
@@ -219,7 +238,16 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
         )}
       </Part>
       <Part name="Check">
-        {run.openLoad !== null && run.nextSlot !== null && (
+        {oneSide && (
+          <p>
+            Side one is on.{' '}
+            <Link className="link" to={`/batches/${batch.id}/place`}>
+              Burn it and turn the sheet over at the Place station
+            </Link>
+            ; pieces are judged when both sides are burned.
+          </p>
+        )}
+        {!oneSide && run.openLoad !== null && run.nextSlot !== null && (
           <Judge key={run.nextSlot} handle={handle} slot={run.nextSlot} run={result} rest={loaded} />
         )}
         {waitingFirst && (

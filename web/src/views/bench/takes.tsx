@@ -8,6 +8,7 @@ import { MeasureField } from '../../parts/fields';
 import { useSimulated } from '../../parts/use-simulated';
 import { CupPanel } from '../../stations/drive/CupPanel';
 import { LetterStep, NumberStep, RingStep, RunOutStep, SlowStep } from '../../stations/drive/checks';
+import { SimBurn } from '../../stations/sim/SimBurn';
 import { SimPanel } from '../../stations/sim/SimPanel';
 
 export const big = 'act !min-h-14 !px-8 !text-lg justify-center';
@@ -109,6 +110,18 @@ const BurnOnDrive = ({ handle }: { handle: BatchHandle }) => {
   );
 };
 
+/** The simulated machine burns the file of this step, where it is in use. */
+export const SimulatedBurn = ({ handle }: { handle: BatchHandle }) => {
+  const [simulated, setSimulated] = useSimulated();
+  return simulated ? (
+    <SimBurn handle={handle} large />
+  ) : (
+    <button className="link mt-2" onClick={() => setSimulated(true)}>
+      use the simulated machine
+    </button>
+  );
+};
+
 /** Where a run stands, with the two or three things that can be done next. */
 export const RunStep = ({
   handle,
@@ -147,7 +160,7 @@ export const RunStep = ({
       <p className="text-[40px] leading-tight font-bold">
         {batch.drive ? `Piece ${piece?.ordinal ?? ''}` : `Slot ${nextSlot}`}
       </p>
-      {batch.drive && <BurnOnDrive key={piece?.id} handle={handle} />}
+      {batch.drive ? <BurnOnDrive key={piece?.id} handle={handle} /> : <SimulatedBurn handle={handle} />}
       <p className="text-2xl">{piece ? Object.values(batch.roster[piece.ordinal - 1] ?? {}).join(' · ') : ''}</p>
       <p className="mt-4 flex flex-wrap gap-3">
         <button

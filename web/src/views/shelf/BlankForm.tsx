@@ -287,7 +287,7 @@ export const BlankForm = ({ blank, onClose }: { blank: BlankDocument | null; onC
       <h3 className="part-title mt-4">Zones</h3>
       {spec.zones.map((z, i) => (
         <div key={z.id} className="mb-2">
-          <div className="grid grid-cols-[1.2fr_repeat(5,1fr)_1.2fr_1.2fr_2rem] items-end gap-2 max-[800px]:grid-cols-3">
+          <div className="grid grid-cols-[1.2fr_repeat(5,1fr)_1.2fr_1.2fr_1.1fr_2rem] items-end gap-2 max-[800px]:grid-cols-3">
             <TextField label="zone" value={z.name} most={60} onCommit={(v) => zone(i, { name: v })} />
             {shape.kind === 'round' && (
               <MeasureField
@@ -334,6 +334,18 @@ export const BlankForm = ({ blank, onClose }: { blank: BlankDocument | null; onC
               ]}
               onChange={(v) => zone(i, { down: v as 'top' })}
             />
+            {shape.kind !== 'round' && (
+              <Select
+                label="face"
+                value={z.side ?? ''}
+                options={[
+                  ['', 'either'],
+                  ['front', 'front'],
+                  ['back', 'back'],
+                ]}
+                onChange={(side) => zone(i, { side: side === '' ? undefined : (side as 'front') })}
+              />
+            )}
             <Remove what={`zone ${z.name}`} onClick={() => set({ zones: spec.zones.filter((_, n) => n !== i) })} />
           </div>
           {z.keepOuts.map((k, n) => (

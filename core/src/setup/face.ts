@@ -1,0 +1,95 @@
+import type { LetteringSettings } from '../artwork';
+import type { BurnSetting, Recipe } from '../burn';
+
+import { effectiveHold } from './held';
+import {
+  panelHolds,
+  turnedBlank,
+  type Blank,
+  type BlankSizes,
+  type HoldSettings,
+  type Side,
+  type Zone,
+} from '../holding';
+import type { Share } from '../units';
+import type { BatchInput } from './input';
+
+/** Ticked when a sheet lies on its second side; readings, files and drawings are of that side then. */
+export const TURNED = 'place.turned';
+
+/** What is engraved on the back of pieces that are cut from a sheet, and how. */
+export interface BackSettings extends LetteringSettings {
+  readonly zoneId: string | null;
+  /** A recipe of its own; null burns as the front does. */
+  readonly recipeId: string | null;
+  /** Energy on the surface against that recipe: 1.2 burns a fifth darker. */
+  readonly deeper: Share;
+}
+
+export const freshBack: BackSettings = {
+  zoneId: null,
+  lines: [],
+  gap: 1.5,
+  narrowest: 0.8,
+  smallest: 1.5,
+  recipeId: null,
+  deeper: 1,
+};
+
+/** The face that is being engraved now, and all that differs between the two. */
+export interface Face {
+  readonly side: Side;
+  /** As seen from this side. */
+  readonly blank: Blank;
+  readonly lettering: LetteringSettings & { readonly zoneId: string | null };
+  readonly zone: Zone | null;
+  readonly recipe: Recipe | null;
+}
+
+/**
+ * The same lines with so much more energy to the area: power first, then, when that is at its end,
+ * a slower head. Energy is power over speed × interval, so both count in proportion.
+ */
+export const deepened = (setting: BurnSetting, factor: Share): BurnSetting => {
+  const power = Math.min(1, setting.power * factor);
+  return {
+    ...setting,
+    power,
+    speed: setting.power === 0 ? setting.speed : (setting.speed * power) / (setting.power * factor),
+  };
+};
+
+const zoneFor = (blank: Blank, side: Side, wanted: string | null): Zone | null => {
+  const here = blank.zones.filter((z) => (z.side ?? side) === side);
+  return here.find((z) => z.id === wanted) ?? here[0] ?? null;
+};
+
+/** Which side of a sheet lies up; everything but a panel has its front up. */
+export const sideUp = (input: Pick<BatchInput, 'ticks'>, hold: HoldSettings): Side =>
+  panelHolds(hold) && input.ticks.includes(TURNED) ? 'back' : 'front';
+
+/** The face of a batch that lies up, with its blank, lettering and recipe. */
+export const faceUp = (input: BatchInput, sizes: BlankSizes): Face => {
+  const hold = effectiveHold(input);
+  const side = sideUp(input, hold);
+  if (side === 'front') {
+    const { lettering } = input.setup;
+    return {
+      side,
+      blank: input.blank,
+      lettering,
+      zone: zoneFor(input.blank, side, lettering.zoneId),
+      recipe: input.recipe,
+    };
+  }
+  const { back } = input.setup;
+  const blank = turnedBlank(input.blank, sizes, hold.panel.reads);
+  const recipe = input.backRecipe ?? input.recipe;
+  return {
+    side,
+    blank,
+    lettering: back,
+    zone: zoneFor(blank, side, back.zoneId),
+    recipe: recipe && { ...recipe, engrave: deepened(recipe.engrave, back.deeper) },
+  };
+};

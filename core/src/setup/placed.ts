@@ -1,0 +1,52 @@
+import { artOutline, pieceShapes, type PlacedPiece } from '../artwork';
+import { apply, convexHull, flatten, transformContour, type Contour, type Vec } from '../geometry';
+import { crossContours, slotTransform, type Slot } from '../holding';
+import type { BatchReckoning } from './reckon';
+
+/** The art of the pieces in the given slots: what is engraved on them, or printed on a sheet. */
+export const placedArt = (
+  { art, zone }: Pick<BatchReckoning, 'art' | 'zone'>,
+  on: readonly { slot: Slot; ordinal: number }[],
+): PlacedPiece[] =>
+  !art || !zone
+    ? []
+    : on.flatMap(({ slot, ordinal }) => {
+        const piece = art.pieces[ordinal - 1];
+        return piece ? [{ slot, label: piece.label, shapes: pieceShapes(art, zone, piece) }] : [];
+      });
+
+/** Shapes that are burned on the pieces in the given slots, for drawing, output and simulation. */
+export const placedPieces = (
+  reckoning: Pick<BatchReckoning, 'art' | 'zone' | 'cutLine'>,
+  on: readonly { slot: Slot; ordinal: number }[],
+): PlacedPiece[] => {
+  const { art, cutLine } = reckoning;
+  if (cutLine)
+    return on.map(({ slot, ordinal }) => ({
+      slot,
+      label: art?.pieces[ordinal - 1]?.label ?? '',
+      shapes: { filled: [], drawn: cutLine },
+    }));
+  return placedArt(reckoning, on);
+};
+
+const cutPieces = (cutOut: readonly Contour[], on: BatchReckoning['onTheBoard']): Contour[] =>
+  on.flatMap(({ slot }) => cutOut.map((c) => transformContour(slotTransform(slot), c)));
+
+/**
+ * What the file of the side that lies up cuts through a panel, holes before outlines, panel frame:
+ * marks first and pieces last, or pieces at once when each turns in its own hole.
+ */
+export const panelCuts = ({ cutOut, board, face, onTheBoard }: BatchReckoning): Contour[] => {
+  if (!cutOut || !board) return [];
+  const pieces = board.marks.length === 0 ? 'front' : 'back';
+  if (face.side === pieces) return cutPieces(cutOut, onTheBoard);
+  return face.side === 'front' ? board.marks.flatMap(crossContours) : [];
+};
+
+/** The true outline of what will be burned on the board now, bed frame. */
+export const trueOutline = (reckoning: BatchReckoning): Vec[] => {
+  const art = artOutline(placedPieces(reckoning, reckoning.onTheBoard), reckoning.boardToBed);
+  const cuts = panelCuts(reckoning).flatMap((c) => flatten(c, 0.05).map((p) => apply(reckoning.boardToBed, p)));
+  return cuts.length === 0 ? art : convexHull([...art, ...cuts]);
+};

@@ -1,0 +1,43 @@
+import type { BatchInput } from './input';
+import type { StationId } from './stations';
+
+/** One physical step or proof. Ticked at the bench; the tick is kept with who and when. */
+export interface Step {
+  readonly id: string;
+  readonly station: StationId;
+  readonly part: 'do' | 'check';
+  readonly title: string;
+  readonly detail?: string;
+  /** The one number to read from two metres. */
+  readonly figure?: { readonly value: string; readonly unit: string; readonly label: string };
+  readonly caution?: string;
+  /** Known from what was read or saved, without a tick. */
+  readonly done?: boolean;
+  /** What the step takes from the operator beside a tick. */
+  readonly takes?:
+    | { readonly kind: 'reading'; readonly mark: number; readonly purpose: 'place' | 'reread' }
+    | { readonly kind: 'kerf' }
+    | { readonly kind: 'number' }
+    | { readonly kind: 'slow' }
+    | { readonly kind: 'run-out' }
+    | { readonly kind: 'ring' }
+    | { readonly kind: 'letter' }
+    | { readonly kind: 'run' }
+    /** Saving the board or sheet to the Shelf. */
+    | { readonly kind: 'save' }
+    /** A file that is burned now. */
+    | { readonly kind: 'burn' };
+  /** Files that are needed at this step: name and words. */
+  readonly files?: readonly (readonly [string, string])[];
+}
+
+/** Saving the board or sheet, so that what is made from it stays as it was. */
+export const saveStep = (input: BatchInput, title: string, detail: string): Step => ({
+  id: 'hold.save',
+  station: 'hold',
+  part: 'do',
+  title,
+  detail,
+  takes: { kind: 'save' },
+  done: input.fixture !== null,
+});
