@@ -13,7 +13,7 @@ import {
   simRunView,
   simView,
 } from './documents';
-import { id, inRange, line, time, wholeNumber } from './limits';
+import { HIGHEST_MARK, id, inRange, line, time, wholeNumber } from './limits';
 import { blankSpec, contour, dimension, driveSpec, machineProfile, recipeSpec, setupSections } from './things';
 
 /** One call of the API: the only description of it, read by server and browser alike. */
@@ -91,6 +91,7 @@ export const api = {
       section('hold'),
       section('lettering'),
       section('back'),
+      section('long'),
       section('place'),
       section('burn'),
       section('drive'),
@@ -113,7 +114,7 @@ export const api = {
   takeReading: make('POST', '/api/batches/:id/readings', {
     params: byId,
     body: z.object({
-      mark: wholeNumber('Mark', 1, 12),
+      mark: wholeNumber('Mark', 1, HIGHEST_MARK),
       x: reading,
       y: reading,
       source: z.enum(['typed', 'simulated machine']),
@@ -255,6 +256,8 @@ export const api = {
         .string()
         .min(1, 'The file is empty.')
         .max(5_000_000, 'The file is larger than 5 MB. Keep only the outline in it.'),
+      /** Every line for long work, or only closed outlines. */
+      wanted: z.enum(['outline', 'lines']).optional(),
     }),
     reply: z.object({
       contours: z.array(contour),

@@ -147,6 +147,7 @@ export const logRow = z.object({
 });
 
 const vec = z.object({ x: z.number(), y: z.number() });
+const landed = z.object({ segment: z.number().int(), dx: z.number(), dy: z.number(), yaw: z.number() });
 /** What a person standing at the simulated machine can see; nothing hidden is in it. */
 export const simView = z.object({
   homed: z.boolean(),
@@ -162,6 +163,8 @@ export const simView = z.object({
     lines: z.array(z.object({ kind: z.enum(['mark', 'edge', 'burn']), points: z.array(vec) })),
   }),
   dots: z.number().int(),
+  /** Segments of a long piece that were burned, as they lie against the first. */
+  landed: z.array(landed),
 });
 export type SimView = z.infer<typeof simView>;
 
@@ -182,6 +185,8 @@ export const simRunView = z.object({
     }),
   ),
   stray: z.number(),
+  /** Where each burned segment of a long piece lies against the first: shift and turn about the work's middle. */
+  landed: z.array(landed),
   lines: z.number().int(),
   predicted: z.number(),
   tolerance: z.number(),

@@ -25,3 +25,5 @@ export const line = (name: string, least: number, most: number): z.ZodString =>
 
 export const id = z.uuid();
 export const time = z.iso.datetime();
+/** Two marks a seam, and no more seams than 10 m of work can have. */
+export const HIGHEST_MARK = 400;

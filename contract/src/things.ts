@@ -8,7 +8,7 @@ import {
   MOST_MARKS,
   MOST_POINTS,
 } from '@bistre/core';
-import { id, inRange, line, time, wholeNumber } from './limits';
+import { HIGHEST_MARK, id, inRange, line, time, wholeNumber } from './limits';
 
 const vertex = z.object({
   x: inRange('x', -10_000, 10_000, 'mm'),
@@ -198,8 +198,16 @@ export const driveSpec = z.discriminatedUnion('kind', [
 ]);
 export type DriveSpec = z.infer<typeof driveSpec>;
 
-/** Points of all art of a round blank together. */
+/** Points of all art of a piece together. */
 const MOST_ART_POINTS = 60_000;
+const tooManyPoints = (contours: readonly z.infer<typeof contour>[], context: z.RefinementCtx): void => {
+  const points = contours.reduce((n, c) => n + c.vertices.length, 0);
+  if (points > MOST_ART_POINTS)
+    context.addIssue({
+      code: 'custom',
+      message: `The art has ${points.toLocaleString('en')} points; at most ${MOST_ART_POINTS.toLocaleString('en')} are taken. Simplify it where it was drawn.`,
+    });
+};
 
 const orientation = z.object({
   quarters: z.union([z.literal(0), z.literal(1), z.literal(2), z.literal(3)]),
@@ -247,18 +255,12 @@ export const driveSettings = z.object({
       }),
     )
     .max(12)
-    .superRefine((faces, context) => {
-      const points = faces.reduce(
-        (sum, f) =>
-          sum + (f.content.kind === 'art' ? f.content.contours.reduce((n, c) => n + c.vertices.length, 0) : 0),
-        0,
-      );
-      if (points > MOST_ART_POINTS)
-        context.addIssue({
-          code: 'custom',
-          message: `The art has ${points.toLocaleString('en')} points; at most ${MOST_ART_POINTS.toLocaleString('en')} are taken. Simplify it where it was drawn.`,
-        });
-    }),
+    .superRefine((faces, context) =>
+      tooManyPoints(
+        faces.flatMap((f) => (f.content.kind === 'art' ? f.content.contours : [])),
+        context,
+      ),
+    ),
 });
 
 export const ringEntry = z.object({
@@ -273,7 +275,7 @@ export const ringEntry = z.object({
 });
 
 export const holdSettings = z.object({
-  method: z.enum(['nest', 'fence', 'sheet', 'panel']),
+  method: z.enum(['nest', 'fence', 'sheet', 'panel', 'long']),
   clearance: z.discriminatedUnion('school', [
     z.object({ school: z.literal('loose') }),
     z.object({ school: z.literal('snug') }),
@@ -363,6 +365,29 @@ export const setupSections = {
     recipeId: id.nullable(),
     deeper: inRange('Deeper', 0.1, 10),
   }),
+  long: z.object({
+    loading: z.enum(['front', 'through', 'moves']),
+    feed: z.enum(['x', 'y']),
+    margin: inRange('Margin', 0, 500, 'mm'),
+    overlap: inRange('Overlap', 0, 20, 'mm'),
+    markInset: inRange('Marks from the edge', 0, 500, 'mm'),
+    smallText: inRange('Height of lettering', 0, 500, 'mm'),
+    art: z
+      .object({
+        name: line('Art', 1, 120),
+        shapes: z
+          .array(z.object({ kind: z.enum(['fill', 'line', 'cut']), contour }))
+          .min(1)
+          .max(60_000)
+          .superRefine((shapes, context) =>
+            tooManyPoints(
+              shapes.map((s) => s.contour),
+              context,
+            ),
+          ),
+      })
+      .nullable(),
+  }),
   place: z.object({ school: z.enum(['file', 'work']), model: z.enum(['auto', ...MODELS]) }),
   burn: z.object({ sweep: z.enum(['piece', 'row']) }),
   drive: driveSettings,
@@ -374,7 +399,7 @@ export type SectionName = keyof Setup;
 
 export const markReading = z.object({
   id,
-  mark: wholeNumber('Mark', 1, 12),
+  mark: wholeNumber('Mark', 1, HIGHEST_MARK),
   x: z.number(),
   y: z.number(),
   source: z.enum(['typed', 'simulated machine']),

@@ -7,6 +7,7 @@ export * from './lettering';
 export * from './holding';
 export * from './marks';
 export * from './drive';
+export * from './long';
 export * from './burn';
 export * from './artwork';
 export * from './picture';

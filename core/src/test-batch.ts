@@ -3,6 +3,7 @@ import { defaultHold, type Blank } from './holding';
 import { freshBack } from './setup/face';
 import { freshDriveSettings, type BatchInput } from './setup/input';
 import { seeded } from './budget';
+import { freshLong } from './long';
 
 const gaussian = (seed: number, mean: number, s: number, n: number): number[] => {
   const r = seeded(seed);
@@ -89,6 +90,7 @@ export const testBatch = (change: Partial<BatchInput> = {}): BatchInput => ({
       smallest: 1.5,
     },
     back: freshBack,
+    long: freshLong,
     place: { school: 'file', model: 'auto' },
     burn: { sweep: 'row' },
     drive: freshDriveSettings,

@@ -7,6 +7,7 @@ import { saveFixture } from './changes/fixture';
 import { freshSetup } from './changes/fresh';
 import { writeRoster } from './changes/roster';
 import { seedRound } from './demo-round';
+import { seedLong } from './demo-long';
 import { seedPanel } from './demo-panel';
 import { seedSheet } from './demo-sheet';
 
@@ -428,6 +429,7 @@ export const seedDemo = (db: Db): Promise<void> =>
     await seedRound(trx, { a, blank, recipe });
     await seedSheet(trx, { a, blank, recipe });
     await seedPanel(trx, { a, blank, recipe });
+    await seedLong(trx, { a, blank, recipe });
   });
 
 /** Empties every table; only for putting the demo back. */

@@ -104,6 +104,7 @@ suite('the server against PostgreSQL', () => {
       ['Winners’ medals, both faces', 'hold'],
       ['Trophy glasses', 'drive'],
       ['Lane medals', 'blank'],
+      ['Course board, 2.2 m', 'hold'],
       ['Oar grips', 'drive'],
     ]);
     const response = await fetch(`${base}/api/batches?closed=yes`);
@@ -112,7 +113,7 @@ suite('the server against PostgreSQL', () => {
       done: 24,
     });
     await seedDemo(db);
-    expect(await call(api.listBatches)).toHaveLength(7);
+    expect(await call(api.listBatches)).toHaveLength(8);
   });
 
   it('keeps a sheet’s two sides apart: no marks before it is turned, nothing done after one side', async () => {
@@ -223,7 +224,7 @@ suite('the server against PostgreSQL', () => {
     const problem = (await response.json()) as { field: string; message: string };
     expect(problem.field).toBe(field);
     expect(problem.message).toMatch(/^[A-Z].*\.$/);
-    expect(await call(api.listBatches)).toHaveLength(7);
+    expect(await call(api.listBatches)).toHaveLength(8);
   });
 
   it('refuses to write a load’s file before the board is placed and before anything is loaded', async () => {

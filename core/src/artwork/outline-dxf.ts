@@ -1,6 +1,6 @@
 import { circle, polyline, type Contour, type Vec, type Vertex } from '../geometry';
 import { fail, type Result } from '../result';
-import { finishOutline, joinOpen, OUTLINE_LIMITS, type OutlineFile } from './outline';
+import { finishOutline, joinOpen, OUTLINE_LIMITS, type OutlineFile, type Wanted } from './outline';
 
 interface Pair {
   readonly code: number;
@@ -101,7 +101,7 @@ const ellipse = (e: Entity): Contour => {
  * Reads the outline of a blank from a DXF (text form): LINE, ARC, CIRCLE, ELLIPSE, LWPOLYLINE,
  * POLYLINE and SPLINE of the entities section. Other entities are counted and named.
  */
-export const readDxfOutline = (text: string): Result<OutlineFile> => {
+export const readDxfOutline = (text: string, wanted: Wanted = 'outline'): Result<OutlineFile> => {
   if (text.length > OUTLINE_LIMITS.bytes)
     return fail(
       'too-large',
@@ -202,5 +202,5 @@ export const readDxfOutline = (text: string): Result<OutlineFile> => {
     closed: c.closed,
     vertices: c.vertices.map((v) => ({ ...v, x: v.x * k, y: v.y * k })),
   }));
-  return finishOutline(joinOpen(scaled), unit?.unit ?? 'unstated', notes);
+  return finishOutline(joinOpen(scaled), unit?.unit ?? 'unstated', notes, wanted);
 };

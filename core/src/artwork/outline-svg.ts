@@ -2,7 +2,7 @@ import { SaxesParser } from 'saxes';
 import svgpath from 'svgpath';
 import { polyline, type Contour, type Vec } from '../geometry';
 import { fail, type Result } from '../result';
-import { finishOutline, joinOpen, OUTLINE_LIMITS, type OutlineFile } from './outline';
+import { finishOutline, joinOpen, OUTLINE_LIMITS, type OutlineFile, type Wanted } from './outline';
 
 /** What makes a drawing refused: it is data, not a program, and it stands alone. */
 const REFUSED = new Set(['script', 'foreignobject', 'image', 'iframe', 'object', 'embed', 'animate', 'set', 'use']);
@@ -136,7 +136,7 @@ const shapePath = (name: string, a: Readonly<Record<string, string>>): string | 
  *
  * @returns contours with y up, or a problem naming the line
  */
-export const readSvgOutline = (text: string): Result<OutlineFile> => {
+export const readSvgOutline = (text: string, wanted: Wanted = 'outline'): Result<OutlineFile> => {
   if (text.length > OUTLINE_LIMITS.bytes)
     return fail(
       'too-large',
@@ -209,5 +209,5 @@ export const readSvgOutline = (text: string): Result<OutlineFile> => {
     closed: c.closed,
     vertices: c.vertices.map((v) => ({ x: v.x * scale, y: -v.y * scale })),
   }));
-  return finishOutline(joinOpen(scaled), unit, [...notes]);
+  return finishOutline(joinOpen(scaled), unit, [...notes], wanted);
 };

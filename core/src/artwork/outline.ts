@@ -25,35 +25,45 @@ export interface OutlineFile {
   readonly notes: readonly string[];
 }
 
+/** What is wanted of a file: a blank's outline, or every line of art for long work. */
+export type Wanted = 'outline' | 'lines';
+
+/** Longest art that is taken, mm. */
+const LONGEST_ART: Mm = 10_000;
+
 /**
  * Makes a blank's outline of the closed contours of a file: largest first, centred on its bounding
- * box, sizes checked.
+ * box, sizes checked. Art keeps its open lines and its order.
  */
 export const finishOutline = (
   contours: readonly Contour[],
   unit: OutlineFile['unit'],
   notes: readonly string[],
+  wanted: Wanted = 'outline',
 ): Result<OutlineFile> => {
-  const closed = contours.filter((c) => c.closed && c.vertices.length >= 2);
-  const open = contours.length - closed.length;
-  if (closed.length === 0)
-    return fail('no-closed-outline', 'The file has no closed outline. An outline must come back to its start.', 'file');
-  const box = contoursBox(closed);
+  const lines = wanted === 'lines';
+  const kept = contours.filter((c) => (lines || c.closed) && c.vertices.length >= 2);
+  const open = contours.length - kept.length;
+  if (kept.length === 0)
+    return lines
+      ? fail('no-lines', 'The file has no lines.', 'file')
+      : fail('no-closed-outline', 'The file has no closed outline. An outline must come back to its start.', 'file');
+  const box = contoursBox(kept);
   const width = boxWidth(box);
   const height = boxHeight(box);
-  if (!(width > 0.5 && height > 0.5) || width > OUTLINE_LIMITS.size || height > OUTLINE_LIMITS.size) {
+  const most = lines ? LONGEST_ART : OUTLINE_LIMITS.size;
+  if (!(width > 0.5 && height > 0.5) || width > most || height > most) {
     return fail(
       'outline-size',
-      `The outline is ${width.toFixed(2)} × ${height.toFixed(2)} mm. It must be between 0.5 mm and ${OUTLINE_LIMITS.size} mm. Check the file's unit.`,
+      `The ${lines ? 'art' : 'outline'} is ${width.toFixed(2)} × ${height.toFixed(2)} mm. It must be between 0.5 mm and ${most} mm. Check the file's unit.`,
       'file',
     );
   }
   const centre = boxCentre(box);
-  const sorted = [...closed]
-    .sort((a, b) => Math.abs(polygonArea(flatten(b, 0.05))) - Math.abs(polygonArea(flatten(a, 0.05))))
-    .map((c) => transformContour(translation(-centre.x, -centre.y), c));
+  const area = (c: Contour): number => Math.abs(polygonArea(flatten(c, 0.05)));
+  const sorted = lines ? kept : [...kept].sort((a, b) => area(b) - area(a));
   return ok({
-    contours: sorted,
+    contours: sorted.map((c) => transformContour(translation(-centre.x, -centre.y), c)),
     width,
     height,
     unit,

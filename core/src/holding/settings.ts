@@ -22,11 +22,12 @@ export type BoardExtent =
   | { readonly kind: 'bed' }
   | { readonly kind: 'count'; readonly count: number };
 
-/** Pockets, a stop corner, a printed sheet from which the pieces are cut, or a sheet engraved on both faces. */
-export type HoldMethod = 'nest' | 'fence' | 'sheet' | 'panel';
+/** Pockets, a stop corner, a printed sheet from which pieces are cut, a sheet engraved on both faces, or one long piece. */
+export type HoldMethod = 'nest' | 'fence' | 'sheet' | 'panel' | 'long';
 
-/** Whether pieces are cut out of one sheet: no board, no samples, no float. */
-export const cutFromSheet = (method: HoldMethod): boolean => method === 'sheet' || method === 'panel';
+/** Whether the work lies on the bed as one sheet or piece: no board, no samples, no float. */
+export const cutFromSheet = (method: HoldMethod): boolean =>
+  method === 'sheet' || method === 'panel' || method === 'long';
 
 /** Whether pieces are engraved on both faces and cut out of one sheet. */
 export const panelHolds = (hold: Pick<HoldSettings, 'method'>): boolean => hold.method === 'panel';

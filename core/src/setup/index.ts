@@ -1,6 +1,7 @@
 export * from './input';
 export * from './face';
 export * from './held';
+export * from './long';
 export * from './reckon';
 export * from './placed';
 export * from './place';

@@ -3,6 +3,7 @@ import type { Machine, Recipe } from '../burn';
 import type { Drive, Orientation, RingReading, Seam } from '../drive';
 import type { Contour } from '../geometry';
 import type { Blank, FixtureBasis, HoldSettings } from '../holding';
+import type { LongSettings } from '../long';
 import type { WorkModel } from '../marks';
 import type { Treatment } from '../picture';
 import type { Piece } from '../runs';
@@ -134,6 +135,7 @@ export interface SetupSections {
   readonly hold: HoldSettings;
   readonly lettering: LetteringChoice;
   readonly back: BackSettings;
+  readonly long: LongSettings;
   readonly place: PlaceSettings;
   readonly burn: BurnChoice;
   readonly drive: DriveSettings;

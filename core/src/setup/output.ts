@@ -2,11 +2,13 @@ import { engraveLoad, type PlacedPiece } from '../artwork';
 import { addFill, addLines, bedToFile, Moves, ordered, planTime, runUp, type BurnSetting } from '../burn';
 import { apply, compose, flatten, polyline, rigid, transformContour, type Contour, type Transform } from '../geometry';
 import { slotTransform, type Board, type Pass } from '../holding';
+import type { LongKind } from '../long';
 import { gcodeChunks, writeSvg } from '../output';
 import { fail, ok, type Result } from '../result';
 import type { Seconds } from '../units';
 import type { BatchInput } from './input';
 import { panelCuts, placedPieces, trueOutline } from './placed';
+import { segmentBurn, type LongReckoning } from './long';
 import type { BatchReckoning } from './reckon';
 import { turnedTime } from './round';
 
@@ -26,8 +28,31 @@ const needRecipe = ({ face, cutLine }: BatchReckoning): Result<BurnSetting> =>
     ? ok(cutLine ? face.recipe.cut : face.recipe.engrave)
     : fail('no-recipe', 'Choose a recipe at the Burn station first: power and speed come from it.', 'recipe');
 
+/** Head moves for the segment of a long piece that lies on the bed. */
+const segmentMoves = (input: BatchInput, r: BatchReckoning, long: LongReckoning): Result<Moves> => {
+  const { recipe } = input;
+  if (!recipe) return needRecipe(r) as Result<never>;
+  const moves = new Moves();
+  const put = (kind: LongKind): Contour[] =>
+    segmentBurn(long)
+      .filter((s) => s.kind === kind)
+      .map((s) => transformContour(r.boardToBed, s.contour));
+  const fill = put('fill');
+  if (fill.length > 0)
+    addFill(
+      moves,
+      fill.map((c) => flatten(c)),
+      recipe.engrave,
+      input.machine.acceleration,
+    );
+  addLines(moves, ordered(put('line'), { x: 0, y: 0 }), recipe.engrave);
+  addLines(moves, ordered(put('cut'), { x: 0, y: 0 }), recipe.cut);
+  return ok(moves);
+};
+
 /** Head moves for the pieces on the board now. */
 export const loadMoves = (input: BatchInput, r: BatchReckoning, pieces: readonly PlacedPiece[]): Result<Moves> => {
+  if (r.long) return segmentMoves(input, r, r.long);
   const setting = needRecipe(r);
   if (!setting.ok) return setting;
   const moves = new Moves();
@@ -62,9 +87,15 @@ export const loadGcode = (input: BatchInput, r: BatchReckoning, title: string): 
       'Nothing is loaded. Start the next load at the Run station; then the file burns exactly the filled pockets.',
       'run',
     );
-  const pieces = placedPieces(r, r.onTheBoard);
-  if (pieces.length === 0)
-    return fail('no-pieces', 'No piece is waiting. Bring in the roster at the Run station.', 'run');
+  const pieces = r.long ? [] : placedPieces(r, r.onTheBoard);
+  if (r.long ? segmentBurn(r.long).length === 0 : pieces.length === 0)
+    return fail(
+      'no-pieces',
+      r.long
+        ? 'There is nothing to burn on this segment.'
+        : 'No piece is waiting. Bring in the roster at the Run station.',
+      'run',
+    );
   const moves = loadMoves(input, r, pieces);
   if (!moves.ok) return moves;
   return ok(
@@ -76,6 +107,7 @@ export const loadGcode = (input: BatchInput, r: BatchReckoning, title: string): 
       notes: [
         `machine ${input.machine.name}, bed ${input.machine.bed.width} x ${input.machine.bed.height} mm`,
         `board ${r.board?.name} r${r.board?.revision}, turned ${(((r.place.placement?.angle ?? 0) * 180) / Math.PI).toFixed(3)} degrees`,
+        ...(r.long ? [`segment ${r.long.current} of ${r.long.plan?.segments.length ?? 1}`] : []),
         `slots ${r.onTheBoard.map((o) => o.slot.slot).join(' ')}`,
         ...(r.cutOut ? [`side ${r.face.side === 'front' ? 'one' : 'two'}`] : []),
         `recipe ${r.face.recipe?.name}`,
@@ -111,6 +143,14 @@ export const walkGcode = (input: BatchInput, r: BatchReckoning): Result<string> 
 
 /** The passes of a load in the bed's frame. */
 export const loadPasses = (r: BatchReckoning): Pass[] => {
+  if (r.long) {
+    const burn = segmentBurn(r.long);
+    const names = { fill: 'engrave-fill', line: 'engrave-line', cut: 'cut' } as const;
+    return (['fill', 'line', 'cut'] as const).flatMap((kind) => {
+      const contours = burn.filter((s) => s.kind === kind).map((s) => transformContour(r.boardToBed, s.contour));
+      return contours.length > 0 ? [{ name: names[kind], kind, contours }] : [];
+    });
+  }
   const pieces = placedPieces(r, r.onTheBoard);
   const filled: Contour[] = [];
   const drawn: Contour[] = [];
@@ -184,9 +224,28 @@ export interface TimeEstimate {
   readonly runUp: number;
 }
 
+/** Time of all segments of a long piece; moving it is not counted. */
+const longTime = (input: BatchInput, r: BatchReckoning): TimeEstimate | null => {
+  const { long } = r;
+  if (!long?.plan || !input.recipe) return null;
+  const plans = long.plan.segments.map((s) => {
+    const moves = segmentMoves(input, { ...r, boardToBed: s.square }, { ...long, current: s.index });
+    return moves.ok ? planTime(moves.value, input.machine) : { total: 0, burning: 0 };
+  });
+  const total = plans.reduce((s, p) => s + p.total, 0);
+  return {
+    load: total,
+    burning: plans.reduce((s, p) => s + p.burning, 0),
+    pieces: 1,
+    batch: total * input.quantity,
+    runUp: runUp(input.recipe.engrave, input.machine.acceleration),
+  };
+};
+
 /** Time for the pieces on the board now and for the whole batch, by planning every move. */
 export const estimateTime = (input: BatchInput, r: BatchReckoning): TimeEstimate | null => {
   if (r.round) return turnedTime(input, r);
+  if (r.long) return longTime(input, r);
   const pieces = placedPieces(r, r.onTheBoard);
   const moves = loadMoves(input, r, pieces);
   if (!moves.ok || pieces.length === 0) return null;

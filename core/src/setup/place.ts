@@ -11,21 +11,20 @@ import {
   MODEL_WORDS,
   placementOf,
   markFromReading,
-  pointerAgeDays,
-  POINTER_STALE_DAYS,
+  pointerDoubt,
   solvePlacement,
   turnTheWork,
-  UNMEASURED_POINTER,
   type Consistency,
   type MarkPair,
   type Placement,
+  type PointerDoubt,
   type ModelChoice,
   type Tested,
   type TurnInstruction,
   type WorkModel,
 } from '../marks';
 import type { Problem } from '../result';
-import type { Mm } from '../units';
+import type { Mm, Rad } from '../units';
 import type { WorkedLine } from '../working';
 import type { BatchInput } from './input';
 
@@ -46,7 +45,7 @@ export interface PlaceReckoning {
   readonly choice: ModelChoice | null;
   /** What must be answered before a file may trust the marks. */
   readonly question: Problem | null;
-  readonly pointer: { readonly status: 'measured' | 'stale' | 'unmeasured'; readonly uncertainty: Mm };
+  readonly pointer: PointerDoubt;
 }
 
 /** Readings as they count: the latest of each mark, in bed coordinates for the beam. */
@@ -63,12 +62,12 @@ export const markPairs = (input: BatchInput, board: Board): MarkPair[] => {
 const LARGEST_TURN = Math.PI / 4;
 
 /** Two marks cannot tell a board that lies far round from two readings exchanged; a third can. */
-const askOfAngle = (placement: Placement, marks: number): Problem | null =>
-  Math.abs(placement.angle) <= LARGEST_TURN || marks > 2
+const askOfAngle = (placement: Placement, square: Rad, marks: number): Problem | null =>
+  Math.cos(placement.angle - square) >= Math.cos(LARGEST_TURN) || marks > 2
     ? null
     : {
         code: 'turned-far',
-        message: `By its two marks the board lies turned by ${((placement.angle * 180) / Math.PI).toFixed(0)}°. Were they read in each other’s place? If it really lies so, read a third mark: that tells.`,
+        message: `By its two marks the board lies turned by ${(((placement.angle - square) * 180) / Math.PI).toFixed(0)}°. Were they read in each other’s place? If it really lies so, read a third mark: that tells.`,
         field: 'place.readings',
       };
 
@@ -151,21 +150,20 @@ const placePrint = (
   };
 };
 
-/** Where the board lies by its marks, with every doubt about it. */
+/**
+ * Where the board lies by its marks, with every doubt about it.
+ * @param square angle at which it is meant to lie, rad
+ */
 export const reckonPlace = (
   input: BatchInput,
   hold: HoldSettings,
   board: Board | null,
   artCorners: readonly Vec[],
   now: Date,
+  square: Rad = 0,
 ): PlaceReckoning => {
   const { sigma, working } = aimingError(aimingOf(input.machine));
-  const offset = input.machine.pointerOffset;
-  const status = !offset ? 'unmeasured' : pointerAgeDays(offset, now) > POINTER_STALE_DAYS ? 'stale' : 'measured';
-  const pointer = {
-    status,
-    uncertainty: status === 'unmeasured' ? UNMEASURED_POINTER / Math.sqrt(3) : status === 'stale' ? 2 * sigma : sigma,
-  } as const;
+  const pointer = pointerDoubt(input.machine.pointerOffset, sigma, now);
   const pairs = board ? markPairs(input, board) : [];
   const bare = {
     pairs,
@@ -188,7 +186,7 @@ export const reckonPlace = (
   const placement = printed?.placement ?? solved.value;
   const first = board.marks[0]!;
   const farthest = Math.max(1, ...artCorners.map((c) => distance(c, first.at)));
-  const again = input.readings.filter((r) => r.purpose === 'reread').at(-1);
+  const again = input.readings.filter((r) => r.purpose === 'reread' && board.marks.some((m) => m.id === r.mark)).at(-1);
   const original = input.readings.filter((r) => r.mark === again?.mark && r.purpose === 'place').at(-1);
   const reread = again && original && again.at >= original.at ? distance(again, original) : null;
   return {
@@ -198,7 +196,7 @@ export const reckonPlace = (
     consistency: printed ? printed.consistency : checkConsistency(pairs, sigma),
     choice: printed?.choice ?? null,
     gain: furtherMark(board, placement.model, pairs, sigma, artCorners),
-    question: (printed && askOfStretch(printed.chosen)) ?? askOfAngle(placement, pairs.length),
+    question: (printed && askOfStretch(printed.chosen)) ?? askOfAngle(placement, square, pairs.length),
     turn: turnTheWork(
       placement,
       board.marks.filter((m) => pairs.some((p) => p.id === m.id)).map((m) => ({ id: m.id, drawn: m.at })),

@@ -1,6 +1,7 @@
 import { artOutline, pieceShapes, type PlacedPiece } from '../artwork';
 import { apply, convexHull, flatten, transformContour, type Contour, type Vec } from '../geometry';
 import { crossContours, slotTransform, type Slot } from '../holding';
+import { segmentPoints } from './long';
 import type { BatchReckoning } from './reckon';
 
 /** The art of the pieces in the given slots: what is engraved on them, or printed on a sheet. */
@@ -46,6 +47,7 @@ export const panelCuts = ({ cutOut, board, face, onTheBoard }: BatchReckoning): 
 
 /** The true outline of what will be burned on the board now, bed frame. */
 export const trueOutline = (reckoning: BatchReckoning): Vec[] => {
+  if (reckoning.long) return segmentPoints(reckoning.long).map((p) => apply(reckoning.boardToBed, p));
   const art = artOutline(placedPieces(reckoning, reckoning.onTheBoard), reckoning.boardToBed);
   const cuts = panelCuts(reckoning).flatMap((c) => flatten(c, 0.05).map((p) => apply(reckoning.boardToBed, p)));
   return cuts.length === 0 ? art : convexHull([...art, ...cuts]);

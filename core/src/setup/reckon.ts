@@ -37,7 +37,8 @@ import {
   type Zone,
 } from '../holding';
 import type { Alphabet } from '../lettering';
-import { markSpread, squarePlacement } from '../marks';
+import { aimingError, markSpread, pointerDoubt, squarePlacement } from '../marks';
+import { aimingOf } from '../burn';
 import { reckonBudget, type Budget } from '../budget';
 import type { Problem } from '../result';
 import { plannedLoads, plannedSheets, runSummary, type RunSummary } from '../runs';
@@ -45,6 +46,7 @@ import { dimensionQuestions, type Question } from '../samples';
 import { faceUp, type Face } from './face';
 import { effectiveHold, type Held } from './held';
 import type { BatchInput } from './input';
+import { longArt, longBox, longBudget, reckonLong, segmentNow, type LongReckoning } from './long';
 import { aimingGrowth, bleedWarning, cornersOffBed, existingPocket } from './flat';
 import { reckonPlace, type PlaceReckoning } from './place';
 import { reckonRound, roundLettering, type RoundReckoning } from './round';
@@ -76,6 +78,8 @@ export interface BatchReckoning {
   /** The face that lies up. */
   readonly face: Face;
   readonly warnings: readonly { readonly station: string; readonly message: string }[];
+  /** A long piece in segments; null for everything else. */
+  readonly long: LongReckoning | null;
   /** What a round blank and its drive make of it; null for flat blanks. */
   readonly round: RoundReckoning | null;
 }
@@ -125,7 +129,8 @@ export interface ReckonOptions {
  */
 export const reckonBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
   const round = reckonRound(input, options.now, options.simulatedPieces);
-  return round ? roundBatch(input, options, round) : flatBatch(input, options);
+  if (round) return roundBatch(input, options, round);
+  return effectiveHold(input).method === 'long' ? longBatch(input, options) : flatBatch(input, options);
 };
 
 /** The one place of a drive, so that a turned piece counts as a load of one. */
@@ -180,6 +185,78 @@ const roundBatch = (input: BatchInput, options: ReckonOptions, round: RoundRecko
       ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
     ],
     round,
+    long: null,
+  };
+};
+
+/** One long piece at a time, laid, aimed at and burned segment by segment. */
+const longBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
+  const hold = effectiveHold(input);
+  const sizes = printedSizes(input.blank, blankSizes(input.blank, hold.coverage, hold.confidence));
+  const pocket = reckonPocket(input.blank, sizes, hold);
+  const face = faceUp(input, sizes);
+  const { zone } = face;
+  const art = longArt(input, zone, options.alphabets, options.art);
+  const summary = runSummary({
+    quantity: input.quantity,
+    spares: input.spares,
+    capacity: 1,
+    firstApproved: true,
+    pieces: input.pieces,
+  });
+  const ordinal = input.pieces.find((p) => p.state === 'loaded')?.ordinal ?? summary.waiting[0];
+  const { sigma } = aimingError(aimingOf(input.machine));
+  const pointer = pointerDoubt(input.machine.pointerOffset, sigma, options.now);
+  const { board, chain, ...long } = reckonLong(input, hold, { art, zone, ordinal: ordinal ?? 1 }, { sigma, pointer });
+  const segment = segmentNow(long);
+  const place = reckonPlace(
+    input,
+    hold,
+    board && board.marks.length > 0 ? board : null,
+    segment ? boxCorners(segment.box) : [],
+    options.now,
+    segment?.angle,
+  );
+  const rules = { tolerance: input.tolerance, pieces: options.simulatedPieces, seed: 20_260 };
+  return {
+    sizes,
+    questions: [],
+    pocket,
+    basis: fixtureBasis(input.blank, sizes, pocket),
+    board,
+    boardProblem: long.problem,
+    outOfDate: [],
+    heights: reckonHeights(sizes.thickness.mean, hold, input.machine, []),
+    zone,
+    art,
+    artBox: longBox(long, { length: sizes.length.mean, width: sizes.width.mean }),
+    place,
+    boardToBed: place.placement?.transform ?? segment?.square ?? identity,
+    // The first segment makes the first marks.
+    placed: board !== null && (long.current === 1 || place.placement !== null),
+    budget: longBudget(
+      chain ?? {
+        boxes: [{ minX: 0, maxX: 1, minY: 0, maxY: 1 }],
+        marks: [],
+        turned: [0],
+        errors: { aim: 0, pointer: 0, back: 0 },
+      },
+      pointer,
+      rules,
+    ),
+    run: summary,
+    planned: plannedLoads(input.quantity, 1),
+    onTheBoard: ordinal === undefined || !board ? [] : [{ slot: board.slots[0]!, ordinal }],
+    cutLine: null,
+    cutOut: null,
+    face,
+    warnings: [
+      ...(long.plan?.warnings ?? []).map((message) => ({ station: 'hold', message })),
+      ...(art?.problems ?? []).slice(0, 200).map((p) => ({ station: 'run', message: p.message })),
+      ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
+    ],
+    long,
+    round: null,
   };
 };
 
@@ -328,6 +405,7 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     cutOut: panel ? panelCut(face.blank, sizes, input.machine.kerf) : null,
     face,
     warnings,
+    long: null,
     round: null,
   };
 };

@@ -52,6 +52,12 @@ const blankState = (input: BatchInput): Omit<StationState, 'id'> => {
 };
 
 const holdState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'id'> => {
+  if (r.long)
+    return r.long.problem
+      ? { state: 'not started', waits: r.long.problem.message }
+      : input.ticks.includes('hold.seams')
+        ? { state: 'proved', waits: '' }
+        : { state: 'entered', waits: 'look at the seams' };
   if (r.cutOut)
     return input.fixture
       ? { state: 'proved', waits: '' }
@@ -72,7 +78,13 @@ const holdState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'id
 };
 
 const placeState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'id'> => {
-  const { place } = r;
+  const { place, long } = r;
+  if (long) {
+    const segment = `segment ${long.current}`;
+    if (r.run.openLoad === null) return { state: 'not started', waits: 'take the work at the Run station' };
+    if (long.burned) return { state: 'proved', waits: '' };
+    if (long.current === 1) return { state: 'entered', waits: `burn ${segment}` };
+  }
   if (r.cutOut) {
     if (r.face.side === 'front')
       return {
@@ -84,7 +96,8 @@ const placeState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'i
         ? { state: 'proved', waits: '' }
         : { state: 'entered', waits: 'walk side two' };
   }
-  if (place.pairs.length === 0) return { state: 'not started', waits: 'aim at mark 1' };
+  const aimed = r.board?.marks[0]?.id ?? 1;
+  if (place.pairs.length === 0) return { state: long ? 'entered' : 'not started', waits: `aim at mark ${aimed}` };
   const next = r.board?.marks.find((m) => m.role === 'place' && !place.pairs.some((p) => p.id === m.id));
   if (next) return { state: 'entered', waits: `aim at mark ${next.id}` };
   const last = input.readings.at(-1);
@@ -93,10 +106,12 @@ const placeState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'i
   if (place.problem) return { state: 'entered', waits: place.problem.message };
   if (place.question) return { state: 'entered', waits: place.question.message };
   if (place.consistency?.verdict === 'disagrees') return { state: 'entered', waits: place.consistency.message };
-  if (!(r.cutLine ?? r.cutOut) && input.setup.place.school === 'work' && place.turn && !place.turn.good)
+  if (!(r.cutLine ?? r.cutOut ?? long) && input.setup.place.school === 'work' && place.turn && !place.turn.good)
     return { state: 'entered', waits: place.turn.words };
-  if (place.rereadOk === null) return { state: 'entered', waits: 'read mark 1 again' };
-  if (!place.rereadOk) return { state: 'entered', waits: 'mark 1 did not come back: the board or the head has moved' };
+  if (place.rereadOk === null) return { state: 'entered', waits: `read mark ${aimed} again` };
+  if (!place.rereadOk)
+    return { state: 'entered', waits: `mark ${aimed} did not come back: the work or the head has moved` };
+  if (long) return { state: 'entered', waits: `burn segment ${long.current}` };
   if (!input.ticks.includes('place.walk')) return { state: 'entered', waits: 'walk the outline' };
   return { state: 'proved', waits: '' };
 };
@@ -125,7 +140,9 @@ const driveState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'i
 
 /** Whether anything that is engraved comes from the roster. */
 export const needsRoster = (input: Pick<BatchInput, 'blank' | 'setup'>): boolean =>
-  input.blank.shape.kind !== 'round' || input.setup.drive.faces.some((f) => f.content.kind === 'lettering');
+  input.setup.hold.method === 'long'
+    ? input.setup.lettering.lines.length > 0
+    : input.blank.shape.kind !== 'round' || input.setup.drive.faces.some((f) => f.content.kind === 'lettering');
 
 /** The state of every station of a batch's route, in order. */
 export const stationStates = (input: BatchInput, r: BatchReckoning): StationState[] => {
@@ -139,7 +156,14 @@ export const stationStates = (input: BatchInput, r: BatchReckoning): StationStat
     : input.roster.length === 0 && needsRoster(input)
       ? { state: 'not started', waits: 'bring in the roster' }
       : input.pieces.length === 0
-        ? { state: 'entered', waits: r.cutLine || r.cutOut ? 'take the first sheet' : 'burn the first piece' }
+        ? {
+            state: 'entered',
+            waits: r.long
+              ? 'take the first work'
+              : (r.cutLine ?? r.cutOut)
+                ? 'take the first sheet'
+                : 'burn the first piece',
+          }
         : !firstIsApproved(input)
           ? { state: 'entered', waits: 'approve the first piece' }
           : {
@@ -167,7 +191,7 @@ export const stationStates = (input: BatchInput, r: BatchReckoning): StationStat
       };
   const states: Record<StationId, Omit<StationState, 'id'>> = {
     // A piece that is cut from its sheet is as large as it is drawn.
-    blank: r.cutLine || r.cutOut ? { state: 'proved', waits: '' } : blankState(input),
+    blank: (r.cutLine ?? r.cutOut ?? r.long) ? { state: 'proved', waits: '' } : blankState(input),
     hold: holdState(input, r),
     drive: driveState(input, r),
     place: placeState(input, r),

@@ -1,6 +1,8 @@
 import { fixed } from '../working';
 import { CAUTIONS } from './cautions';
 import type { BatchInput } from './input';
+import { longHoldSteps, longSteps } from './long-steps';
+import type { LongReckoning } from './long';
 import { panelHoldSteps, panelPlaceSteps } from './panel-steps';
 import { roundSteps } from './round/steps';
 import { firstIsApproved, type BatchReckoning } from './reckon';
@@ -92,19 +94,30 @@ const holdSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
   ];
 };
 
-/** Aiming at every mark that the board or sheet carries. */
-const aimSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
+/** Aiming at one mark. */
+const aimStep = (input: BatchInput, mark: number, check: boolean, done: boolean): Step => {
   const [coarse, fine, finest] = input.machine.jogSteps;
-  return (r.board?.marks ?? []).map((m): Step => ({
-    id: `place.mark-${m.id}`,
+  return {
+    id: `place.mark-${mark}`,
     station: 'place',
-    part: m.role === 'check' ? 'check' : 'do',
-    title: m.role === 'check' ? `Check with mark ${m.id}` : `Aim at mark ${m.id}`,
+    part: check ? 'check' : 'do',
+    title: check ? `Check with mark ${mark}` : `Aim at mark ${mark}`,
     detail: `Step ${coarse}, then ${fine}, last approach ${finest} mm. ${input.machine.pointerOffset ? 'The pointer offset is taken off.' : 'The pointer offset is unmeasured: ± 0.3 mm is carried.'}`,
-    takes: { kind: 'reading', mark: m.id, purpose: 'place' },
-    done: r.place.pairs.some((p) => p.id === m.id),
-  }));
+    takes: { kind: 'reading', mark, purpose: 'place' },
+    done,
+  };
 };
+
+/** Aiming at every mark that the board or sheet carries. */
+const aimSteps = (input: BatchInput, r: BatchReckoning): Step[] =>
+  (r.board?.marks ?? []).map((m) =>
+    aimStep(
+      input,
+      m.id,
+      m.role === 'check',
+      r.place.pairs.some((p) => p.id === m.id),
+    ),
+  );
 
 const rereadStep = (r: BatchReckoning): Step => ({
   id: 'place.reread',
@@ -197,6 +210,10 @@ const runWords = (input: BatchInput, r: BatchReckoning): { title: string; detail
           : `Burn piece ${r.onTheBoard[0]?.ordinal ?? ''}`,
       detail: 'Feature to the crest, rim at its zero. The rest is held until the first is approved.',
     };
+  if (r.long)
+    return open === null
+      ? { title: 'Take the next work', detail: 'Have it at hand, with room for its whole length.' }
+      : { title: 'Look at the whole work', detail: 'At its seams above all.' };
   if (r.cutLine || r.cutOut)
     return {
       title:
@@ -234,7 +251,7 @@ const runSteps = (input: BatchInput, r: BatchReckoning): Step[] =>
           figure: { value: `${r.run.done} / ${input.quantity}`, unit: '', label: 'done' },
           caution: CAUTIONS.burn,
           takes: { kind: 'run' },
-          ...(r.run.openLoad === null || r.round ? {} : { files: [['load.gcode', 'G-code']] as const }),
+          ...(r.run.openLoad === null || r.round || r.long ? {} : { files: [['load.gcode', 'G-code']] as const }),
         },
       ];
 
@@ -251,9 +268,33 @@ const panelSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
   ];
 };
 
+/** A long piece is taken, then laid, aimed at and burned segment by segment, then judged. */
+const segmentSteps = (input: BatchInput, r: BatchReckoning, long: LongReckoning): Step[] => {
+  const run = runSteps(input, r);
+  const taken = r.run.openLoad !== null;
+  return [
+    ...longHoldSteps(r, long),
+    ...recipeSteps(input, r),
+    ...(taken ? [] : run),
+    ...longSteps(input, r, long, (mark) =>
+      aimStep(
+        input,
+        mark,
+        false,
+        input.readings.some((m) => m.mark === mark && m.purpose === 'place'),
+      ),
+    ),
+    ...(taken ? run : []),
+  ];
+};
+
 /** The Do and Check steps of all stations as one sequence, with this setup's own numbers. */
 export const benchSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
-  ...(r.cutOut ? panelSteps(input, r) : [...setupSteps(input, r), ...recipeSteps(input, r), ...runSteps(input, r)]),
+  ...(r.long
+    ? segmentSteps(input, r, r.long)
+    : r.cutOut
+      ? panelSteps(input, r)
+      : [...setupSteps(input, r), ...recipeSteps(input, r), ...runSteps(input, r)]),
   ...closeSteps(input, r),
 ];
 
@@ -291,6 +332,9 @@ const recipeSteps = (input: BatchInput, r: BatchReckoning): Step[] =>
       ]
     : [];
 
+/** Nothing goes back on a shelf: the work was its own holder. */
+const onSheet = (r: BatchReckoning): boolean => (r.cutLine ?? r.cutOut ?? r.long) !== null;
+
 const closeSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
   {
     id: 'close.putback',
@@ -314,7 +358,7 @@ const closeSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
         id: 'close.fixture',
         station: 'close',
         part: 'do',
-        title: r.cutLine || r.cutOut ? 'Bed clean' : 'Board back on its shelf',
+        title: onSheet(r) ? 'Bed clean' : 'Board back on its shelf',
         detail:
           r.cutLine || r.cutOut
             ? 'Tape and waste off the bed; nothing glowing left under it.'

@@ -1,5 +1,5 @@
 import type { Setup } from '@bistre/contract';
-import { defaultHold, freshBack, freshDriveSettings } from '@bistre/core';
+import { defaultHold, freshBack, freshLong, freshDriveSettings } from '@bistre/core';
 
 /** What a batch begins with, before anybody chose anything. */
 export const freshSetup = (name: string): Setup => ({
@@ -12,6 +12,7 @@ export const freshSetup = (name: string): Setup => ({
     lines: [],
   },
   back: { ...freshBack, lines: [] },
+  long: { ...freshLong, art: null },
   place: { school: 'file', model: 'auto' },
   burn: { sweep: 'row' },
   drive: { ...freshDriveSettings, faces: [] },

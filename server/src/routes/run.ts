@@ -1,5 +1,5 @@
-import { api, batchInput, type BatchDocument } from '@bistre/contract';
-import { cutFromSheet, effectiveHold, firstIsApproved, needsRoster, nextLoad, panelHolds, sideUp } from '@bistre/core';
+import { api, type BatchDocument } from '@bistre/contract';
+import { cutFromSheet, effectiveHold, firstIsApproved, needsRoster, nextLoad } from '@bistre/core';
 import type { Express } from 'express';
 import { loadBatch, record, reckonDocument, touch } from '../batches';
 import type { Db, Trx } from '../db/connect';
@@ -18,10 +18,33 @@ const leaveSheet = async (trx: Trx, batch: BatchDocument): Promise<void> => {
   await trx
     .deleteFrom('step_ticks')
     .where('batch_id', '=', batch.id)
-    .where((w) => w.or([w('step', 'like', 'place.%'), w('step', 'in', ['hold.print', 'hold.bar'])]))
+    .where((w) =>
+      w.or([
+        w('step', 'like', 'place.%'),
+        w('step', 'like', 'run.segment-%'),
+        w('step', 'in', ['hold.print', 'hold.bar']),
+      ]),
+    )
     .where('step', '!=', 'place.home')
     .execute();
   await trx.deleteFrom('simulations').where('batch_id', '=', batch.id).execute();
+};
+
+/** A piece with one face burned, or some of its segments, is not done. */
+const mustBeWhole = (batch: BatchDocument): void => {
+  const { reckoning } = reckonDocument(batch, 200);
+  if (reckoning.cutOut && reckoning.face.side === 'front')
+    throw refused({
+      code: 'one-side',
+      message: 'Only side one is burned. Turn the sheet over and burn the second file, then judge the pieces.',
+      field: 'place',
+    });
+  if (reckoning.long && !reckoning.long.burned)
+    throw refused({
+      code: 'segments-left',
+      message: `Segment ${reckoning.long.current} of ${reckoning.long.plan?.segments.length ?? 1} is not burned yet.`,
+      field: 'place',
+    });
 };
 
 export const runRoutes = (app: Express, db: Db): void => {
@@ -42,6 +65,11 @@ export const runRoutes = (app: Express, db: Db): void => {
           message: reckoning.round.problem?.message ?? 'Choose a drive first: the piece lies on it.',
           field: 'drive',
         });
+    } else if (reckoning.long) {
+      if (!reckoning.board)
+        throw refused(
+          reckoning.boardProblem ?? { code: 'no-plan', message: 'There are no segments yet.', field: 'hold' },
+        );
     } else if (!batch.fixture || !reckoning.board)
       throw refused({
         code: 'no-board',
@@ -99,17 +127,7 @@ export const runRoutes = (app: Express, db: Db): void => {
 
   serve(app, db, api.judgePieces, async ({ params, body, by, trx }) => {
     await touch(trx, params.id, by);
-    const lying = await loadBatch(trx, params.id);
-    if (
-      panelHolds(effectiveHold(lying)) &&
-      sideUp(batchInput(lying), effectiveHold(lying)) === 'front' &&
-      body.pieces.some((p) => p.state === 'done')
-    )
-      throw refused({
-        code: 'one-side',
-        message: 'Only side one is burned. Turn the sheet over and burn the second file, then judge the pieces.',
-        field: 'place',
-      });
+    if (body.pieces.some((p) => p.state === 'done')) mustBeWhole(await loadBatch(trx, params.id));
     for (const verdict of body.pieces) {
       const piece = await trx
         .selectFrom('pieces')

@@ -15,6 +15,7 @@ const SECTION_WORDS: Readonly<Record<SectionName, string>> = {
   hold: 'Hold settings',
   lettering: 'Lettering',
   back: 'Back of the pieces',
+  long: 'Work in segments',
   place: 'Placing',
   burn: 'Burn settings',
   drive: 'Drive settings',
@@ -31,6 +32,22 @@ const provedOn = async (trx: Trx, recipeId: string, machineId: string): Promise<
       field: 'recipeId',
     });
   return recipe;
+};
+
+/** Seams and art stay as they are once a segment of the work is burned: its marks lie where they were planned. */
+const mustBeUnburned = async (trx: Trx, batchId: string): Promise<void> => {
+  const burned = await trx
+    .selectFrom('step_ticks')
+    .select('step')
+    .where('batch_id', '=', batchId)
+    .where('step', 'like', 'run.segment-%')
+    .executeTakeFirst();
+  if (burned)
+    throw refused({
+      code: 'segment-burned',
+      message: `A segment of this work is burned: seams and art stay as they are until it is judged. To begin it again, untick “${burned.step.replace('run.segment-', 'Burn segment ')}”.`,
+      field: 'long',
+    });
 };
 
 export const setupRoutes = (app: Express, db: Db): void => {
@@ -138,6 +155,7 @@ export const setupRoutes = (app: Express, db: Db): void => {
       .select(['setup', 'machine_id'])
       .where('id', '=', params.id)
       .executeTakeFirstOrThrow();
+    if (body.section === 'long' || body.section === 'lettering') await mustBeUnburned(trx, params.id);
     if (body.section === 'back' && body.value.recipeId) await provedOn(trx, body.value.recipeId, row.machine_id);
     const before = row.setup[body.section];
     await trx

@@ -76,7 +76,7 @@ export const shelfRoutes = (app: Express, db: Db): void => {
   });
   serve(app, db, api.readOutline, ({ body }) => {
     const dxf = /\.dxf$/i.test(body.name) || /^\s*0\s*\r?\n\s*SECTION/.test(body.text.slice(0, 200));
-    const result = dxf ? readDxfOutline(body.text) : readSvgOutline(body.text);
+    const result = dxf ? readDxfOutline(body.text, body.wanted) : readSvgOutline(body.text, body.wanted);
     if (!result.ok) return Promise.reject(refused(result.problem));
     const { contours, width, height, unit, notes } = result.value;
     return Promise.resolve({

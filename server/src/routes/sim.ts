@@ -3,6 +3,7 @@ import {
   apply,
   bedToFile,
   boxCorners,
+  compose,
   contourLength,
   crossContours,
   effectiveHold,
@@ -15,9 +16,19 @@ import {
   roundedRectangle,
   worstCorner,
   type BatchReckoning,
+  marksOf,
+  rigid,
+  seeded,
+  segmentBurn,
+  segmentNow,
+  transformContour,
+  translation,
+  type Box,
+  type LongReckoning,
   type Machine,
   type PlacedPiece,
   type Side,
+  type Vec,
 } from '@bistre/core';
 import {
   burnDot,
@@ -29,6 +40,8 @@ import {
   printSheet,
   runFile,
   truePose,
+  type Hidden,
+  type SimRun,
   type SimState,
 } from '@bistre/core/bench-sim';
 import type { Express } from 'express';
@@ -52,8 +65,35 @@ const needBoard = (reckoning: BatchReckoning): NonNullable<BatchReckoning['board
   return reckoning.board;
 };
 
-/** The side of a panel that lies up, as the simulated bench knows it. */
-type BenchState = SimState & { readonly side?: Side };
+/** What the simulated bench knows beyond where things lie. */
+type BenchState = SimState & {
+  /** The side of a panel that lies up. */
+  readonly side?: Side;
+  /** The segment of a long piece that lies on the bed, where its marks were really burned, and how its segments came out. */
+  readonly segment?: number;
+  readonly marks?: readonly { readonly id: number; readonly x: number; readonly y: number }[];
+  readonly landed?: readonly Landed[];
+};
+interface Landed {
+  readonly segment: number;
+  readonly dx: number;
+  readonly dy: number;
+  readonly yaw: number;
+}
+
+/** A long piece's segment, laid by hand near where it is meant to lie: a few millimetres and half a degree off. */
+const laySegment = (seed: number, reckoning: BatchReckoning, long: LongReckoning): Hidden['pose'] => {
+  const r = seeded(seed);
+  const spread = (a: number): number => a * (2 * r.uniform() - 1);
+  const segment = segmentNow(long)!;
+  // The first file defines the work's frame; later segments lie where the hand left them.
+  const [dx, dy, turn] = long.current === 1 ? [0, 0, 0] : [spread(4), spread(4), spread(0.006)];
+  const centre = { x: (segment.from + segment.to) / 2, y: reckoning.board!.height / 2 };
+  const meant = apply(segment.square, centre);
+  const angle = segment.angle + turn;
+  const at = apply(rigid(angle, 0, 0), centre);
+  return { angle, x: meant.x + dx - at.x, y: meant.y + dy - at.y };
+};
 
 /**
  * A board, a sheet as a printer made it, or a panel laid somewhere on the bed. A panel's first file
@@ -61,6 +101,11 @@ type BenchState = SimState & { readonly side?: Side };
  */
 const layWork = (seed: number, batch: BatchDocument, reckoning: BatchReckoning): BenchState => {
   const board = needBoard(reckoning);
+  const { long } = reckoning;
+  if (long) {
+    const laid = layBoard(seed, machineOf(batch), { width: 100, height: 100 });
+    return { ...laid, segment: long.current, hidden: { ...laid.hidden, pose: laySegment(seed, reckoning, long) } };
+  }
   const laid = layBoard(seed, machineOf(batch), board);
   if (reckoning.cutLine) return printSheet(laid);
   if (!reckoning.cutOut) return laid;
@@ -74,10 +119,14 @@ const layWork = (seed: number, batch: BatchDocument, reckoning: BatchReckoning):
 const loadSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoning): Promise<BenchState> => {
   const state = await loadSimulation<BenchState>(trx, batch.id);
   if (!state) return layWork(seedOf(batch.id), batch, reckoning);
-  if (!reckoning.cutOut || state.side === reckoning.face.side) return state;
-  // Turned over by hand: the head stays where it is, the pointer as it was.
+  const same = reckoning.long
+    ? state.segment === reckoning.long.current
+    : !reckoning.cutOut || state.side === reckoning.face.side;
+  if (same) return state;
+  // Turned over or moved on by hand: the head stays where it is, the pointer as it was.
   const laid = layWork((state.hidden.seed * 13 + 5) >>> 0, batch, reckoning);
   return {
+    ...state,
     ...laid,
     homed: state.homed,
     head: state.head,
@@ -87,7 +136,7 @@ const loadSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoning
 };
 
 /** What can be seen from where the operator stands; the hidden numbers stay behind. */
-const view = (state: SimState, batch: BatchDocument, reckoning: BatchReckoning): SimView => {
+const view = (state: BenchState, batch: BatchDocument, reckoning: BatchReckoning): SimView => {
   const machine = machineOf(batch);
   const board = needBoard(reckoning);
   const pose = truePose(state.hidden);
@@ -95,7 +144,14 @@ const view = (state: SimState, batch: BatchDocument, reckoning: BatchReckoning):
   const whole = (v: { x: number; y: number }): { x: number; y: number } => ({ x: Math.round(v.x), y: Math.round(v.y) });
   const outline = flatten(roundedRectangle({ x: board.width / 2, y: board.height / 2 }, board.width, board.height, 3));
   // A panel's marks are there once its first file has cut them.
-  const seenMarks = reckoning.cutOut && reckoning.face.side === 'front' ? [] : board.marks;
+  // A long piece's marks are where its segments really left them.
+  const seenMarks =
+    reckoning.cutOut && reckoning.face.side === 'front'
+      ? []
+      : board.marks.map((m) => {
+          const real = state.marks?.find((b) => b.id === m.id);
+          return real ? { ...m, at: { x: real.x, y: real.y } } : m;
+        });
   const lines = [
     ...seenMarks.flatMap((m) =>
       (reckoning.cutOut ? crossContours(m) : markContours(m)).map((c) => {
@@ -111,6 +167,7 @@ const view = (state: SimState, batch: BatchDocument, reckoning: BatchReckoning):
     display: { x: Math.round(display.x * 100) / 100 || 0, y: Math.round(display.y * 100) / 100 || 0 },
     head: state.head,
     dots: state.dots.length,
+    landed: [...(state.landed ?? [])],
     boardCorners: boxCorners({ minX: 0, minY: 0, maxX: board.width, maxY: board.height }).map((c) =>
       whole(apply(pose, c)),
     ),
@@ -122,8 +179,45 @@ const view = (state: SimState, batch: BatchDocument, reckoning: BatchReckoning):
   };
 };
 
+/** Box of the segment that lies on the bed, from the middle of the work. */
+const segmentBox = ({ board }: BatchReckoning, long: LongReckoning): Box => {
+  const { box } = segmentNow(long)!;
+  const [x, y] = [board!.width / 2, board!.height / 2];
+  return { minX: box.minX - x, maxX: box.maxX - x, minY: box.minY - y, maxY: box.maxY - y };
+};
+
+/** What a segment's run leaves behind: its own place on the work, and marks for the next where they really are. */
+const afterSegment = (state: BenchState, r: BatchReckoning, long: LongReckoning, run: SimRun): BenchState => {
+  const index = long.current;
+  const onWork = compose(invert(truePose(state.hidden)), r.boardToBed);
+  const seam = long.plan?.marks[index - 1];
+  const burned = (seam ? marksOf(index, seam) : []).map((m) => ({ id: m.id, ...apply(onWork, m.at) }));
+  const [piece] = run.pieces;
+  const landed = { segment: index, dx: piece?.dx ?? 0, dy: piece?.dy ?? 0, yaw: piece?.yaw ?? 0 };
+  return {
+    ...state,
+    marks: [...(state.marks ?? []).filter((m) => !burned.some((b) => b.id === m.id)), ...burned],
+    landed: [...(state.landed ?? []).filter((l) => l.segment < index), landed],
+  };
+};
+
 /** What is meant for each loaded piece: its art and, where its side's file frees it, its outline. */
 const loadedShapes = (reckoning: BatchReckoning): PlacedPiece[] => {
+  if (reckoning.long) {
+    const middle = translation(-reckoning.board!.width / 2, -reckoning.board!.height / 2);
+    const lines = (fill: boolean): Vec[][] =>
+      segmentBurn(reckoning.long!)
+        .filter((s) => (s.kind === 'fill') === fill)
+        .map(({ contour }) => {
+          const points = flatten(transformContour(middle, contour), 0.01);
+          return contour.closed && !fill ? [...points, points[0]!] : points;
+        });
+    return reckoning.onTheBoard.map(({ slot }) => ({
+      slot,
+      label: '',
+      shapes: { filled: lines(true), drawn: lines(false) },
+    }));
+  }
   const placed = placedPieces(reckoning, reckoning.onTheBoard);
   const frees = (reckoning.board?.marks.length === 0 ? 'front' : 'back') === reckoning.face.side;
   if (!reckoning.cutOut || !frees) return placed;
@@ -227,7 +321,7 @@ export const simRoutes = (app: Express, db: Db): void => {
   serve(app, db, api.simRun, async ({ params, by, trx }) => {
     const batch = await loadBatch(trx, params.id);
     const { input, reckoning } = reckonDocument(batch, 20_000);
-    const state = await loadSim(trx, batch, reckoning);
+    let state = await loadSim(trx, batch, reckoning);
     await saveSimulation(trx, params.id, state);
     const file = loadGcode(input, reckoning, batch.name);
     if (!file.ok) throw refused(file.problem);
@@ -249,6 +343,12 @@ export const simRoutes = (app: Express, db: Db): void => {
       loaded,
     );
     if (!run.ok) throw refused(run.problem);
+    const { long } = reckoning;
+    if (long) {
+      state = afterSegment(state, reckoning, long, run.value);
+      await saveSimulation(trx, params.id, state);
+    }
+    const box = long ? segmentBox(reckoning, long) : reckoning.artBox;
     await record(trx, {
       by,
       kind: 'simulated',
@@ -261,6 +361,7 @@ export const simRoutes = (app: Express, db: Db): void => {
       lines: run.value.lines,
       predicted: reckoning.budget.predicted,
       tolerance: batch.tolerance,
+      landed: [...(state.landed ?? [])],
       pieces: run.value.pieces.map((p) => ({
         slot: p.slot,
         length: p.piece.length,
@@ -271,8 +372,9 @@ export const simRoutes = (app: Express, db: Db): void => {
         dx: p.dx,
         dy: p.dy,
         yaw: p.yaw,
-        worst: p.dx === null ? null : worstCorner(reckoning.artBox, p.dx, p.dy!, p.yaw!),
-        strokes: p.strokes.map(short),
+        worst: p.dx === null ? null : worstCorner(box, p.dx, p.dy!, p.yaw!),
+        // A long piece is drawn from its art, segment by segment, as each landed.
+        strokes: long ? [] : p.strokes.map(short),
       })),
     };
   });

@@ -18,6 +18,7 @@ import {
   type BatchArt,
   type BatchInput,
   type BatchReckoning,
+  type LongKind,
   type Result,
   type Roster,
   type RoundReckoning,
@@ -40,8 +41,13 @@ export interface SideShown {
   readonly outline: readonly Vec[];
 }
 
+/** A segment's shapes as ready paths, work's frame. */
+export type LongPaths = Readonly<Record<LongKind, string>>;
+
 /** What the pages show of a batch. */
 export interface Shown extends SideShown {
+  /** Segments of a long piece; empty for everything else. */
+  readonly longPaths: readonly LongPaths[];
   /** A panel with its other side up, as it will lie or lay; null for everything else. */
   readonly other: SideShown | null;
 }
@@ -158,6 +164,22 @@ const roundShown = (r: BatchReckoning, batch: BatchDocument): RoundShown | null 
   };
 };
 
+const longPaths = ({ long }: BatchReckoning): LongPaths[] =>
+  (long?.plan?.segments ?? []).map(({ shapes }) => {
+    const path = (kind: LongKind): string =>
+      shapes
+        .filter((s) => s.kind === kind)
+        .map((s) => screenPath(s.contour))
+        .join('');
+    return { fill: path('fill'), line: path('line'), cut: path('cut') };
+  });
+
+/** A plan without its shapes, which cross to the page as paths. */
+const longShown = (long: BatchReckoning['long']): BatchReckoning['long'] =>
+  long?.plan
+    ? { ...long, plan: { ...long.plan, segments: long.plan.segments.map((s) => ({ ...s, shapes: [] })) } }
+    : long;
+
 /** The same batch with its sheet turned to the other side. */
 const turnedDocument = (batch: BatchDocument): BatchDocument => ({
   ...batch,
@@ -174,6 +196,7 @@ const shownOf = (batch: BatchDocument, input: BatchInput, reckoning: BatchReckon
       board: board ? { ...board, passes: [] } : null,
       art: artShown(reckoning, batch),
       round: roundShown(reckoning, batch),
+      long: longShown(reckoning.long),
     },
     stations: stationStates(input, reckoning),
     steps: benchSteps(input, reckoning),
@@ -194,6 +217,7 @@ const service = {
     const other = reckoning.cutOut ? await prepare(turnedDocument(batch), 200) : null;
     return {
       ...shownOf(batch, input, reckoning),
+      longPaths: longPaths(reckoning),
       other: other && shownOf(batch, other.input, other.reckoning),
     };
   },

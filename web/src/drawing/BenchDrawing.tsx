@@ -9,7 +9,7 @@ import { Drawing, fitView, Hatch, Legend, matrix, ScaleBar, useSize, type Extent
 /** Height of a figure on the screen below which it is not drawn, px. */
 const LEGIBLE = 4;
 const CUT_FIRST = ['edge', 'outline', 'pockets'];
-const ENGRAVED = ['marks', 'labels', 'code', 'pieces'];
+const ENGRAVED = ['art-fill', 'art-line', 'art-cut', 'marks', 'labels', 'code', 'pieces'];
 const ENGRAVED_ALL = [...ENGRAVED, 'slots'];
 const NO_STATES: readonly DrawnPiece[] = [];
 
@@ -63,11 +63,13 @@ export const BenchDrawing = memo(
         ? corners.map((c) => 1.731 * Math.SQRT2 * placedError(reckoning.place.placement!, c, reckoning.place.sigma))
         : [];
     const side = reckoning.face.side === 'front' ? 'Side one' : 'Side two';
-    const placed = reckoning.cutOut
-      ? `${side} up${turned ? (reckoning.face.side === 'back' ? ', as it will lie' : ', as it lay') : ''}. ${reckoning.place.placement ? `It lies turned ${angle.toFixed(2)}°, from its marks.` : 'Drawn square in the middle.'}`
-      : reckoning.placed
-        ? `${reckoning.cutLine ? 'Sheet' : 'Board'} lies turned ${angle.toFixed(2)}°, from its marks; dotted circles: where its corners are within 95 %, ±${Math.max(...spreads).toFixed(2)} mm, drawn 100 times as large.`
-        : `${reckoning.cutLine ? 'Sheet' : 'Board'} drawn square in the middle; its marks are not read yet.`;
+    const placed = reckoning.long
+      ? `Segment ${reckoning.long.current} of ${reckoning.long.plan?.segments.length ?? 1}; ${reckoning.place.placement ? 'the work lies where its marks were read' : 'the work drawn where it is meant to lie'}.`
+      : reckoning.cutOut
+        ? `${side} up${turned ? (reckoning.face.side === 'back' ? ', as it will lie' : ', as it lay') : ''}. ${reckoning.place.placement ? `It lies turned ${angle.toFixed(2)}°, from its marks.` : 'Drawn square in the middle.'}`
+        : reckoning.placed
+          ? `${reckoning.cutLine ? 'Sheet' : 'Board'} lies turned ${angle.toFixed(2)}°, from its marks; dotted circles: where its corners are within 95 %, ±${Math.max(...spreads).toFixed(2)} mm, drawn 100 times as large.`
+          : `${reckoning.cutLine ? 'Sheet' : 'Board'} drawn square in the middle; its marks are not read yet.`;
     const legible = view.k * SLOT_NUMBER_HEIGHT >= LEGIBLE;
     const b0 = view.at(0, bed.height);
     return (

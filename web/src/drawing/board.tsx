@@ -11,6 +11,7 @@ const PATH_STYLE: Readonly<Record<string, { className: string; strokeWidth: numb
   edge: { className: 'fill-sheet stroke-soft', strokeWidth: 1 },
   pieces: { className: 'fill-none stroke-copper', strokeWidth: 1 },
   code: { className: 'fill-ink', strokeWidth: 0 },
+  'art-fill': { className: 'fill-ink', strokeWidth: 0 },
 };
 const ENGRAVED = { className: 'fill-none stroke-ink', strokeWidth: 0.8 };
 

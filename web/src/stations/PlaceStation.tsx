@@ -9,6 +9,7 @@ import { useSimulated } from '../parts/use-simulated';
 import { Steps } from '../parts/Steps';
 import type { BatchHandle } from '../data/use-batch';
 import type { StationProps } from '../views/Workspace';
+import { ofSegment, SegmentBurn, SegmentPlace } from './SegmentPlace';
 import { PanelPlace } from './PanelPlace';
 import { SimPanel } from './sim/SimPanel';
 
@@ -100,7 +101,7 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
   const { batch } = handle;
   const { reckoning } = shown;
   const { place, board } = reckoning;
-  const onSheet = reckoning.cutLine !== null || reckoning.cutOut !== null;
+  const onSheet = (reckoning.cutLine ?? reckoning.cutOut ?? reckoning.long) !== null;
   const [simulated, setSimulated] = useSimulated();
   if (!board)
     return (
@@ -110,14 +111,16 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
     );
   if (reckoning.cutOut && (reckoning.face.side === 'front' || board.marks.length === 0))
     return <PanelPlace handle={handle} shown={shown} />;
+  if (reckoning.long && (board.marks.length === 0 || reckoning.long.burned))
+    return <SegmentPlace handle={handle} shown={shown} />;
   const unread = board.marks.find((m) => !place.pairs.some((p) => p.id === m.id));
   const next = unread
     ? { mark: unread.id, purpose: 'place' as const }
     : place.rereadOk === null
-      ? { mark: 1, purpose: 'reread' as const }
+      ? { mark: board.marks[0]!.id, purpose: 'reread' as const }
       : null;
   const drawn = distance(board.marks[0]!.at, board.marks[1]!.at);
-  const pair = [1, 2].map((id) => place.pairs.find((p) => p.id === id));
+  const pair = board.marks.slice(0, 2).map((m) => place.pairs.find((p) => p.id === m.id));
   const read = pair[0] && pair[1] ? distance(pair[0].read, pair[1].read) : null;
   const budget = reckoning.budget.sources.find((s) => s.id === 'aiming');
   const offset = batch.machine.profile.pointerOffset;
@@ -186,7 +189,7 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
         {place.problem && <Finding tone="out">{place.problem.message}</Finding>}
         <div className="grid grid-cols-3 gap-3">
           <Reading
-            label={onSheet ? 'sheet turned' : 'board turned'}
+            label={reckoning.long ? 'work turned' : onSheet ? 'sheet turned' : 'board turned'}
             value={place.placement ? ((place.placement.angle * 180) / Math.PI).toFixed(2).replace('-', '−') : '–'}
             unit="°"
             working={place.turn?.working ?? []}
@@ -263,29 +266,45 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
             <Finding tone={place.turn.good ? 'inside' : 'attention'}>{place.turn.words}</Finding>
           </div>
         )}
-        <Steps handle={handle} steps={shown.steps} station="place" part="do" />
+        <Steps
+          handle={handle}
+          steps={shown.steps.filter((s) => ofSegment(s.id, reckoning.long?.current))}
+          station="place"
+          part="do"
+        />
       </Part>
       <Part name="Check">
-        <ReRead handle={handle} reread={place.reread} good={place.rereadOk} ready={place.pairs.length >= 2} />
+        <ReRead
+          mark={board.marks[0]!.id}
+          handle={handle}
+          reread={place.reread}
+          good={place.rereadOk}
+          ready={place.pairs.length >= 2}
+        />
         <FileLinks batchId={batch.id} files={[['walk.gcode', 'Walk file']]} label="True outline, beam off" />
         <Steps
           handle={handle}
-          steps={shown.steps.filter((s) => s.id !== 'place.reread')}
+          steps={shown.steps.filter(
+            (s) => s.id !== 'place.reread' && !s.id.endsWith('-reread') && ofSegment(s.id, reckoning.long?.current),
+          )}
           station="place"
           part="check"
         />
+        {reckoning.long && <SegmentBurn handle={handle} shown={shown} />}
       </Part>
     </>
   );
 };
 
-/** Mark 1 read once more: shows that nothing moved while the others were read. */
+/** The first mark read once more: shows that nothing moved while the others were read. */
 const ReRead = ({
+  mark,
   handle,
   reread,
   good,
   ready,
 }: {
+  mark: number;
   handle: BatchHandle;
   reread: number | null;
   good: boolean | null;
@@ -296,12 +315,12 @@ const ReRead = ({
   const [round, setRound] = useState(0);
   const take = (): void => {
     if (x === null || y === null) return;
-    void handle.act(api.takeReading, { body: { mark: 1, x, y, source: 'typed', purpose: 'reread' } });
+    void handle.act(api.takeReading, { body: { mark, x, y, source: 'typed', purpose: 'reread' } });
     setX(null);
     setY(null);
     setRound(round + 1);
   };
-  if (!ready) return <p className="text-soft">After two marks, read mark 1 again.</p>;
+  if (!ready) return <p className="text-soft">After two marks, read mark {mark} again.</p>;
   return (
     <>
       <div
@@ -310,9 +329,9 @@ const ReRead = ({
           if (e.key === 'Enter') take();
         }}
       >
-        <span className="pt-2">Mark 1 again</span>
-        <MeasureField key={`x${round}`} hideLabel label="mark 1 again, x" value={null} onCommit={setX} />
-        <MeasureField key={`y${round}`} hideLabel label="mark 1 again, y" value={null} onCommit={setY} />
+        <span className="pt-2">Mark {mark} again</span>
+        <MeasureField key={`x${round}`} hideLabel label={`mark ${mark} again, x`} value={null} onCommit={setX} />
+        <MeasureField key={`y${round}`} hideLabel label={`mark ${mark} again, y`} value={null} onCommit={setY} />
         <button className="act justify-center !px-1" disabled={x === null || y === null} onClick={take}>
           keep
         </button>
@@ -321,8 +340,8 @@ const ReRead = ({
         <div className="mt-1">
           <Finding tone={good ? 'inside' : 'out'}>
             {good
-              ? `Mark 1 came back within ${reread.toFixed(2)} mm.`
-              : `Mark 1 is ${reread.toFixed(2)} mm from its first reading: the board or the head has moved. Read all marks again.`}
+              ? `Mark ${mark} came back within ${reread.toFixed(2)} mm.`
+              : `Mark ${mark} is ${reread.toFixed(2)} mm from its first reading: the work or the head has moved. Read all marks again.`}
           </Finding>
         </div>
       )}

@@ -3,6 +3,7 @@ import { Link, useParams, useSearchParams } from 'react-router';
 import { api, type FileName } from '@bistre/contract';
 import { STATION_NAMES, type Step } from '@bistre/core';
 import { BenchDrawing } from '../drawing/BenchDrawing';
+import { LongDrawing } from '../drawing/LongDrawing';
 import { RoundDrawing } from '../drawing/round/RoundDrawing';
 import { messageOf } from '../data/api';
 import { useBatch, useShown } from '../data/use-batch';
@@ -151,6 +152,8 @@ export const Bench = () => {
               round={shown.reckoning.round}
               first={step.station === 'drive' ? 'drive' : 'wrap'}
             />
+          ) : shown.reckoning.long && step.station !== 'place' && !takes ? (
+            <LongDrawing shown={shown} />
           ) : (
             <BenchDrawing
               key={step.station}
@@ -158,7 +161,7 @@ export const Bench = () => {
               shown={shown}
               fit={step.station === 'hold' ? 'board' : 'bed'}
               head={head}
-              showOutline={step.id === 'place.walk'}
+              showOutline={/walk/.test(step.id)}
             />
           )}
         </div>

@@ -5,6 +5,7 @@ import { nextStation, routeOf, type StationId } from '@bistre/core';
 import { BenchDrawing } from '../drawing/BenchDrawing';
 import type { DrawnPiece } from '../drawing/board';
 import { BlankDrawing } from '../drawing/BlankDrawing';
+import { LongDrawing } from '../drawing/LongDrawing';
 import { RoundDrawing } from '../drawing/round/RoundDrawing';
 import { messageOf } from '../data/api';
 import type { Shown } from '../data/reckon.worker';
@@ -150,6 +151,8 @@ export const Workspace = () => {
                 path={shown.blankPath}
                 art={firstPath}
               />
+            ) : shown.reckoning.long && (current === 'hold' || current === 'burn') ? (
+              <LongDrawing shown={shown} />
             ) : (
               <BenchDrawing
                 key={current}

@@ -1,4 +1,6 @@
 import type { HoldSettings } from '@bistre/core';
+import type { BatchHandle } from '../../data/use-batch';
+import { LongFields } from './LongFields';
 import { PanelFields } from './PanelFields';
 import { SheetFields } from './SheetFields';
 import { Choice, MeasureField, Select, TextField, Tick } from '../../parts/fields';
@@ -241,9 +243,11 @@ const PocketSettings = ({ hold, update }: { hold: HoldSettings; update: (part: P
 
 /** The settings of a board or a sheet; shown shut while a saved revision is in use. */
 export const BoardSettings = ({
+  handle,
   hold,
   update,
 }: {
+  handle: BatchHandle;
   hold: HoldSettings;
   update: (part: Partial<HoldSettings>) => void;
 }) => (
@@ -257,12 +261,15 @@ export const BoardSettings = ({
           ['fence', 'stop corner'],
           ['sheet', 'printed sheet'],
           ['panel', 'both faces, cut out'],
+          ['long', 'in segments'],
         ]}
         onChange={(method) => update({ method })}
       />
     </div>
     {hold.method === 'sheet' ? (
       <SheetFields hold={hold} update={update} />
+    ) : hold.method === 'long' ? (
+      <LongFields handle={handle} hold={hold} update={update} />
     ) : hold.method === 'panel' ? (
       <PanelFields hold={hold} update={update} />
     ) : (

@@ -11,6 +11,7 @@ import { Steps } from '../../parts/Steps';
 import type { StationProps } from '../../views/Workspace';
 import { BoardSettings, TallThings } from './BoardSettings';
 import { KerfCheck } from './KerfCheck';
+import { LongReckon } from './LongReckon';
 import { PanelReckon } from './PanelReckon';
 import { SheetReckon } from './SheetReckon';
 
@@ -87,7 +88,7 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
           <FixtureLine handle={handle} hold={hold} />
         ) : (
           <>
-            <BoardSettings hold={batch.setup.hold} update={update} />
+            <BoardSettings handle={handle} hold={batch.setup.hold} update={update} />
             {more && (
               <div className="mt-2 grid grid-cols-2 gap-3">
                 <TallThings hold={batch.setup.hold} update={update} />
@@ -109,6 +110,8 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
       <Part name="Reckon">
         {hold.method === 'sheet' ? (
           <SheetReckon handle={handle} shown={shown} hold={hold} />
+        ) : hold.method === 'long' ? (
+          <LongReckon shown={shown} />
         ) : hold.method === 'panel' ? (
           <PanelReckon shown={shown} hold={hold} />
         ) : (
@@ -173,10 +176,10 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
           ))}
       </Part>
       <Part name="Do">
-        {!batch.fixture && <FixtureLine handle={handle} hold={hold} />}
+        {!batch.fixture && hold.method !== 'long' && <FixtureLine handle={handle} hold={hold} />}
         {hold.method === 'sheet' ? (
           <FileLinks batchId={batch.id} files={[['print.pdf', 'Sheet, PDF']]} label="To print, true size" />
-        ) : hold.method === 'panel' ? null : (
+        ) : hold.method === 'panel' || hold.method === 'long' ? null : (
           <FileLinks
             batchId={batch.id}
             files={[

@@ -1,10 +1,11 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { api, type SimRunView } from '@bistre/contract';
+import { api, type BatchDocument, type SimRunView } from '@bistre/contract';
 import { firstIsApproved, fixed, percent } from '@bistre/core';
 import { call, messageOf } from '../../data/api';
 import { FileLinks } from '../../parts/FileLinks';
+import { LongDrawing } from '../../drawing/LongDrawing';
 import { PictureFile } from '../../parts/PictureFile';
 import { Caution, Finding, Part } from '../../parts/Part';
 import { Reading } from '../../parts/Reading';
@@ -17,6 +18,10 @@ import { SimResult } from '../sim/SimResult';
 import { Judge } from './Judge';
 import { LetteringTable } from './LetteringTable';
 import { Measured } from './Measured';
+/** Every piece carries the same art, or the art of a file: no names are waited for. */
+const needsRoster = ({ round, long }: StationProps['shown']['reckoning'], batch: BatchDocument): boolean =>
+  !round && !(long && batch.setup.lettering.lines.length === 0);
+
 /** Run: names, loads, the first piece, then the rest; every piece judged. */
 export const RunStation = ({ handle, shown, draw }: StationProps) => {
   const { batch } = handle;
@@ -72,9 +77,18 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
       setBusy(false);
     }
   };
+  const lookAtWork = async (): Promise<void> => {
+    try {
+      const { landed } = await call(api.simView, { params: { id: batch.id } });
+      draw({ node: <LongDrawing shown={shown} landed={landed} onClose={() => draw(null)} /> });
+    } catch (error) {
+      toast.error(messageOf(error));
+    }
+  };
   const first = !firstIsApproved(batch);
   const waitingFirst = first && run.done > 0 && run.openLoad === null;
   const warnings = reckoning.warnings.filter((w) => w.station === 'run');
+  const segments = reckoning.long !== null && !reckoning.long.burned && run.openLoad !== null;
   const oneSide = reckoning.cutOut !== null && reckoning.face.side === 'front' && run.openLoad !== null;
   const pictures = batch.setup.drive.faces.some((f) => f.content.kind === 'picture');
   return (
@@ -89,8 +103,17 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
           ) : undefined
         }
       >
-        {reckoning.round && !batch.setup.drive.faces.some((f) => f.content.kind === 'lettering') ? (
-          <p className="text-soft">Every piece carries the same art: no roster is needed.</p>
+        {(reckoning.round && !batch.setup.drive.faces.some((f) => f.content.kind === 'lettering')) ||
+        (reckoning.long && batch.roster.length === 0) ? (
+          <p className="text-soft">
+            {reckoning.long ? 'The art comes from its file; ' : 'Every piece carries the same art: '}no roster is
+            needed.{' '}
+            {reckoning.long && (
+              <button className="link" onClick={() => setBringing(true)}>
+                Bring one in all the same
+              </button>
+            )}
+          </p>
         ) : batch.roster.length === 0 ? (
           <p>
             <button className="act act-main" onClick={() => setBringing(true)}>
@@ -171,20 +194,22 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
               <p className="mb-2">
                 <button
                   className="act act-main"
-                  disabled={batch.roster.length === 0 && !reckoning.round}
+                  disabled={batch.roster.length === 0 && needsRoster(reckoning, batch)}
                   onClick={() => {
                     setResult(null);
                     draw(null);
                     void handle.act(api.startLoad);
                   }}
                 >
-                  {reckoning.round
-                    ? first
-                      ? 'Lay the first piece on'
-                      : 'Lay the next piece on'
-                    : first
-                      ? 'Load the first piece'
-                      : `Load the next ${Math.min(run.waiting.length, reckoning.board?.slots.length ?? 0)}`}
+                  {reckoning.long
+                    ? 'Take the work'
+                    : reckoning.round
+                      ? first
+                        ? 'Lay the first piece on'
+                        : 'Lay the next piece on'
+                      : first
+                        ? 'Load the first piece'
+                        : `Load the next ${Math.min(run.waiting.length, reckoning.board?.slots.length ?? 0)}`}
                 </button>{' '}
                 <span className="ml-2 text-soft">{first ? 'the rest is held until it is approved' : ''}</span>
               </p>
@@ -196,7 +221,9 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
                 ...(batch.drive && pictures ? [] : ([['load.gcode', 'G-code']] as const)),
                 ['load.svg', 'SVG'],
                 ['load.dxf', 'DXF'],
-                ...(reckoning.round || reckoning.cutLine || reckoning.cutOut ? [] : ([['load.png', 'PNG']] as const)),
+                ...(reckoning.round || reckoning.cutLine || reckoning.cutOut || reckoning.long
+                  ? []
+                  : ([['load.png', 'PNG']] as const)),
               ]}
               label={
                 reckoning.round
@@ -223,7 +250,14 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
               A person at the machine starts the burn: door shut, extraction on, eyewear for this wavelength, someone
               stays. Local rules and the maker’s instructions come first.
             </Caution>
-            {run.openLoad !== null && (
+            {reckoning.long && batch.simulated && (
+              <p className="mt-2">
+                <button className="act" onClick={() => void lookAtWork()}>
+                  Look at the work on the simulated machine
+                </button>
+              </p>
+            )}
+            {run.openLoad !== null && !reckoning.long && (
               <p className="mt-2">
                 <button className="act" disabled={busy} onClick={() => void simulate()}>
                   {busy
@@ -238,6 +272,15 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
         )}
       </Part>
       <Part name="Check">
+        {segments && (
+          <p>
+            Segment {reckoning.long?.current} is on.{' '}
+            <Link className="link" to={`/batches/${batch.id}/place`}>
+              Aim at its marks and burn it at the Place station
+            </Link>
+            ; the work is judged when all its segments are burned.
+          </p>
+        )}
         {oneSide && (
           <p>
             Side one is on.{' '}
@@ -247,7 +290,7 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
             ; pieces are judged when both sides are burned.
           </p>
         )}
-        {!oneSide && run.openLoad !== null && run.nextSlot !== null && (
+        {!oneSide && !segments && run.openLoad !== null && run.nextSlot !== null && (
           <Judge key={run.nextSlot} handle={handle} slot={run.nextSlot} run={result} rest={loaded} />
         )}
         {waitingFirst && (

@@ -9,6 +9,7 @@ import { Finding } from '../../parts/Part';
 export const asRun = (run: CupRunView, tolerance: number, predicted: number): SimRunView => ({
   stray: 0,
   lines: run.lines,
+  landed: [],
   predicted,
   tolerance,
   pieces: [

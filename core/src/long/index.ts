@@ -1,0 +1,4 @@
+export * from './art';
+export * from './seams';
+export * from './chain';
+export * from './plan';

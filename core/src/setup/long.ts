@@ -1,0 +1,278 @@
+import { artOutline, batchArt, pieceShapes, type BatchArt } from '../artwork';
+import { assembleBudget, fromUniform, type Budget, type Source } from '../budget';
+import {
+  boxCentre,
+  boxUnion,
+  contoursBox,
+  emptyBox,
+  polyline,
+  roundedRectangle,
+  transformContour,
+  translation,
+  type Box,
+  type Vec,
+} from '../geometry';
+import { markContours, type Blank, type Board, type HoldSettings, type Zone } from '../holding';
+import {
+  chainErrors,
+  LONGEST,
+  marksOf,
+  planLong,
+  simulateChain,
+  type Chain,
+  type LongPlan,
+  type LongShape,
+  type Segment,
+  type SegmentError,
+} from '../long';
+import type { PointerDoubt } from '../marks';
+import type { Problem } from '../result';
+import type { Mm } from '../units';
+import { fixed, mm, worked } from '../working';
+import type { BatchInput } from './input';
+
+/** Ticked when a segment is burned; the next one is aimed at and burned then. */
+export const segmentTick = (index: number): string => `run.segment-${index}`;
+
+/** A long piece: its segments and seams, and how they fit together. */
+export interface LongReckoning {
+  readonly plan: LongPlan | null;
+  readonly problem: Problem | null;
+  /** The segment that is laid, aimed at and burned now; the last one when all are. */
+  readonly current: number;
+  /** All segments are burned. */
+  readonly burned: boolean;
+  readonly errors: readonly SegmentError[];
+}
+
+/** Size of a long piece as it is engraved: its blank's rectangle. */
+const sizeOf = (blank: Blank): { length: Mm; width: Mm } | null =>
+  blank.shape.kind === 'rectangle' ? { length: blank.shape.length, width: blank.shape.width } : null;
+
+/** Everything that is burned on a long piece, in the work's frame: art from a file, and the roster's lettering. */
+const shapesOf = (
+  input: BatchInput,
+  size: { length: Mm; width: Mm },
+  art: BatchArt | null,
+  zone: Zone | null,
+  ordinal: number,
+): LongShape[] => {
+  const drawn = input.setup.long.art?.shapes ?? [];
+  const middle = translation(size.length / 2, size.width / 2);
+  const box = contoursBox(drawn.map((s) => s.contour));
+  const centre = drawn.length > 0 ? boxCentre(box) : { x: 0, y: 0 };
+  const place = translation(size.length / 2 - centre.x, size.width / 2 - centre.y);
+  const piece = art?.pieces[ordinal - 1];
+  const set = art && zone && piece ? pieceShapes(art, zone, piece) : { filled: [], drawn: [] };
+  return [
+    ...drawn.map((s) => ({ ...s, contour: transformContour(place, s.contour) })),
+    ...set.filled.map((p) => ({ kind: 'fill' as const, contour: transformContour(middle, polyline(p, true)) })),
+    ...set.drawn.map((p) => ({ kind: 'line' as const, contour: transformContour(middle, polyline(p)) })),
+  ];
+};
+
+/** Plans a long piece from the batch: segments, seams, which one is on, and the errors along the chain. */
+export const reckonLong = (
+  input: BatchInput,
+  hold: HoldSettings,
+  art: { readonly art: BatchArt | null; readonly zone: Zone | null; readonly ordinal: number },
+  limits: { readonly sigma: Mm; readonly pointer: PointerDoubt },
+): LongReckoning & { readonly board: Board | null; readonly chain: Chain | null } => {
+  const none = { plan: null, current: 1, burned: false, errors: [], board: null, chain: null };
+  const size = sizeOf(input.blank);
+  if (!size)
+    return {
+      ...none,
+      problem: {
+        code: 'not-a-rectangle',
+        message: 'Work in segments starts from a rectangle; say its length and width as the blank’s shape.',
+        field: 'hold.method',
+      },
+    };
+  if (size.length > LONGEST)
+    return {
+      ...none,
+      problem: { code: 'too-long', message: `Work up to ${LONGEST / 1000} m is planned.`, field: 'hold' },
+    };
+  const planned = planLong(
+    shapesOf(input, size, art.art, art.zone, art.ordinal),
+    size,
+    input.machine.bed,
+    input.setup.long,
+  );
+  if (!planned.ok) return { ...none, problem: planned.problem };
+  const plan = planned.value;
+  const done = plan.segments.findIndex((s) => !input.ticks.includes(segmentTick(s.index)));
+  const current = done < 0 ? plan.segments.length : done + 1;
+  const chain: Chain = {
+    boxes: plan.segments.map((s) => s.box),
+    marks: plan.marks,
+    turned: plan.segments.map((s) => s.angle),
+    errors: {
+      aim: limits.sigma,
+      pointer: limits.pointer.uncertainty,
+      back: fromUniform(input.machine.repeatability),
+    },
+  };
+  return {
+    plan,
+    problem: null,
+    current,
+    burned: done < 0,
+    errors: chainErrors(chain),
+    chain,
+    board: boardOf(plan, size, current, hold),
+  };
+};
+
+/** The work as a board of one place whose marks are those that the current segment is aimed by. */
+const boardOf = (plan: LongPlan, size: { length: Mm; width: Mm }, current: number, hold: HoldSettings): Board => {
+  const { length, width } = size;
+  const middle = { x: length / 2, y: width / 2 };
+  const kinds = ['fill', 'line', 'cut'] as const;
+  return {
+    name: hold.name,
+    revision: 1,
+    thickness: 0,
+    pocket: { length, width },
+    kerf: 0,
+    width: length,
+    height: width,
+    columns: 1,
+    rows: 1,
+    turned: false,
+    wall: 0,
+    slots: [{ slot: 1, row: 0, column: 0, angle: 0, centre: middle }],
+    marks: current === 1 ? [] : marksOf(current - 1, plan.marks[current - 2]!),
+    passes: [
+      { name: 'edge', kind: 'line', contours: [roundedRectangle(middle, length, width)] },
+      ...kinds.map((kind) => ({
+        name: `art-${kind}`,
+        kind,
+        contours: plan.segments.flatMap((s) => s.shapes.filter((x) => x.kind === kind).map((x) => x.contour)),
+      })),
+      {
+        name: 'marks',
+        kind: 'line',
+        contours: plan.marks.flatMap((m, i) => marksOf(i + 1, m).flatMap(markContours)),
+      },
+    ],
+  };
+};
+
+/** The segment that lies on the bed now. */
+export const segmentNow = ({ plan, current }: LongReckoning): Segment | null => plan?.segments[current - 1] ?? null;
+
+/** What the current segment's file burns: its part of the art, and the marks that carry the next one. */
+export const segmentBurn = (long: LongReckoning): readonly LongShape[] => {
+  const segment = segmentNow(long);
+  if (!segment || !long.plan) return [];
+  const carry = long.plan.marks[segment.index - 1];
+  const marks = carry ? marksOf(segment.index, carry).flatMap(markContours) : [];
+  return [...marks.map((contour) => ({ kind: 'line' as const, contour })), ...segment.shapes];
+};
+
+/** Box of all the art in the blank's frame, for the budget's lever and the drawing. */
+export const longBox = ({ plan }: LongReckoning, { length, width }: { length: Mm; width: Mm }): Box => {
+  const box = (plan?.segments ?? []).reduce((b, s) => boxUnion(b, s.box), emptyBox);
+  return box.minX > box.maxX
+    ? { minX: -length / 2, maxX: length / 2, minY: -width / 2, maxY: width / 2 }
+    : {
+        minX: box.minX - length / 2,
+        maxX: box.maxX - length / 2,
+        minY: box.minY - width / 2,
+        maxY: box.maxY - width / 2,
+      };
+};
+
+/** The budget of work in segments: what is carried over each time, at the far corner of the last one. */
+export const longBudget = (
+  chain: Chain,
+  pointer: PointerDoubt,
+  input: { readonly tolerance: Mm; readonly pieces: number; readonly seed: number },
+): Budget => {
+  const { errors, boxes } = chain;
+  const carried = boxes.length - 1;
+  const alone = (part: Partial<typeof errors>): Mm =>
+    Math.max(...chainErrors({ ...chain, errors: { aim: 0, pointer: 0, back: 0, ...part } }).map((e) => e.fromStart)) /
+    1.731;
+  const source = (
+    id: Source['id'],
+    name: string,
+    u: Mm,
+    one: Mm,
+    origin: Source['origin'],
+    halve: string,
+    rule: string,
+  ): Omit<Source, 'share'> => ({
+    id,
+    name,
+    u,
+    dof: Infinity,
+    worst: 3 * u,
+    origin,
+    halve,
+    working: worked(name, rule, `${fixed(one, 3)} mm a mark, carried over ${carried} ×`, mm(u, 3), 'statistics'),
+  });
+  return assembleBudget(
+    [
+      source(
+        'aiming',
+        'aiming at seam marks',
+        alone({ aim: errors.aim }),
+        errors.aim,
+        'profile',
+        'Use a finer last jog step and a loupe; lay the marks farther apart across the work; use fewer segments.',
+        '√Σ(σ² + d²·2σ²/L²) over the seams, at the farthest corner',
+      ),
+      source(
+        'pointer',
+        'pointer offset',
+        alone({ pointer: errors.pointer }),
+        errors.pointer,
+        pointer.status === 'measured' ? 'measured' : 'assumed',
+        pointer.status === 'measured'
+          ? 'Measure the offset again, twice, and take the mean.'
+          : 'Burn a dot and read where the pointer shows it.',
+        'adds up in one direction: its error × seams',
+      ),
+      source(
+        'return',
+        'machine return',
+        alone({ back: errors.back }),
+        errors.back,
+        'profile',
+        'Check belts and wheels, and measure the return with a repeated dot.',
+        'as aiming, where marks and art were burned',
+      ),
+    ],
+    (count, scale) =>
+      simulateChain(chain, Math.min(count, 20_000), input.seed, {
+        aim: scale?.id === 'aiming' ? scale.factor : 1,
+        pointer: scale?.id === 'pointer' ? scale.factor : 1,
+        back: scale?.id === 'return' ? scale.factor : 1,
+      }),
+    input,
+  );
+};
+
+/** Points that bound what the current segment burns, work frame. */
+export const segmentPoints = (long: LongReckoning): Vec[] =>
+  artOutline(
+    [
+      {
+        label: '',
+        slot: { slot: 1, row: 0, column: 0, angle: 0, centre: { x: 0, y: 0 } },
+        shapes: { filled: [], drawn: segmentBurn(long).map((s) => s.contour.vertices) },
+      },
+    ],
+    translation(0, 0),
+  );
+
+/** Lettering of a long piece, set as for any blank. */
+export const longArt = (
+  input: BatchInput,
+  zone: Zone | null,
+  alphabets: Parameters<typeof batchArt>[4],
+  set: typeof batchArt = batchArt,
+): BatchArt | null => (zone ? set(input.blank, zone, input.setup.lettering, input.roster, alphabets) : null);

@@ -1,0 +1,172 @@
+import { useState } from 'react';
+import { api, type Setup } from '@bistre/contract';
+import { flatten, polygonArea, type HoldSettings, type LongKind } from '@bistre/core';
+import { call, messageOf } from '../../data/api';
+import type { BatchHandle } from '../../data/use-batch';
+import { Choice, MeasureField, Select, TextField } from '../../parts/fields';
+import { Finding } from '../../parts/Part';
+
+type Long = Setup['long'];
+
+/** The shape that encloses most: the piece’s own outline, when the file carries it. */
+const outermost = ({ shapes }: NonNullable<Long['art']>): number => {
+  const areas = shapes.map((s) => (s.contour.closed ? Math.abs(polygonArea(flatten(s.contour, 0.1))) : 0));
+  return areas.indexOf(Math.max(...areas));
+};
+
+/** The settings of work that is longer than the bed. */
+export const LongFields = ({
+  handle,
+  hold,
+  update,
+}: {
+  handle: BatchHandle;
+  hold: HoldSettings;
+  update: (part: Partial<HoldSettings>) => void;
+}) => {
+  const { long } = handle.batch.setup;
+  const [problem, setProblem] = useState<string | null>(null);
+  const [notes, setNotes] = useState('');
+  const set = (part: Partial<Long>): void => handle.update('long', { ...long, ...part });
+  const read = async (file: File | undefined): Promise<void> => {
+    if (!file) return;
+    try {
+      const found = await call(api.readOutline, {
+        body: { name: file.name, text: await file.text(), wanted: 'lines' },
+      });
+      set({
+        art: {
+          name: file.name.slice(0, 120),
+          shapes: found.contours.map((contour) => ({ kind: contour.closed ? 'fill' : 'line', contour })),
+        },
+      });
+      setNotes(
+        [
+          `${found.width.toFixed(1)} × ${found.height.toFixed(1)} mm, ${found.contours.length} shapes.`,
+          ...found.notes,
+        ].join(' '),
+      );
+      setProblem(null);
+    } catch (error) {
+      setProblem(`${file.name}: ${messageOf(error)}`);
+    }
+  };
+  const edge = long.art ? outermost(long.art) : -1;
+  const closedKind = long.art?.shapes.find((s, i) => s.contour.closed && i !== edge)?.kind ?? 'fill';
+  const assign = (closed: LongKind, outline: LongKind): void => {
+    if (!long.art) return;
+    set({
+      art: {
+        ...long.art,
+        shapes: long.art.shapes.map((s, i) => ({
+          ...s,
+          kind: i === edge ? outline : s.contour.closed ? closed : 'line',
+        })),
+      },
+    });
+  };
+  const edgeKind = long.art?.shapes[edge]?.kind ?? 'fill';
+  return (
+    <>
+      <div className="col-span-2 flex flex-wrap items-center gap-3">
+        <label className="act cursor-pointer">
+          {long.art ? 'Other art from a file' : 'Art from an SVG or DXF file'}
+          <input
+            type="file"
+            accept=".svg,.dxf"
+            className="sr-only"
+            onChange={(e) => {
+              void read(e.target.files?.[0]);
+              e.target.value = '';
+            }}
+          />
+        </label>
+        <span className="text-soft">
+          {long.art ? `${long.art.name}. ${notes}` : 'or only lettering from the roster'}
+        </span>
+      </div>
+      {problem && (
+        <div className="col-span-2">
+          <Finding tone="out">{problem}</Finding>
+        </div>
+      )}
+      {long.art && (
+        <>
+          <Select
+            label="Closed shapes are"
+            value={closedKind}
+            options={[
+              ['fill', 'filled'],
+              ['line', 'drawn as lines'],
+              ['cut', 'cut'],
+            ]}
+            onChange={(kind) => assign(kind as LongKind, edgeKind)}
+          />
+          <Select
+            label="The outermost one is"
+            value={edgeKind}
+            options={[
+              ['cut', 'cut: the piece’s outline'],
+              ['line', 'drawn as a line'],
+              ['fill', 'filled'],
+            ]}
+            onChange={(kind) => assign(closedKind, kind as LongKind)}
+          />
+        </>
+      )}
+      <div className="col-span-2">
+        <Choice
+          label="How the work gets under the head"
+          value={long.loading}
+          options={[
+            ['front', 'front door: turned once'],
+            ['through', 'passes through'],
+            ['moves', 'machine or work moved on'],
+          ]}
+          onChange={(loading) => set({ loading, ...(loading === 'front' ? { feed: 'y' as const } : {}) })}
+        />
+      </div>
+      {long.loading !== 'front' && (
+        <Choice
+          label="Its length lies"
+          value={long.feed}
+          options={[
+            ['y', 'front to back'],
+            ['x', 'left to right'],
+          ]}
+          onChange={(feed) => set({ feed })}
+        />
+      )}
+      <MeasureField
+        label="Left free at both ends of the travel"
+        value={long.margin}
+        min={0}
+        max={500}
+        onCommit={(margin) => set({ margin })}
+      />
+      <MeasureField
+        label="Overlap at a seam"
+        value={long.overlap}
+        min={0}
+        max={20}
+        onCommit={(overlap) => set({ overlap })}
+      />
+      <MeasureField
+        label="Marks, from the long edges"
+        value={long.markInset}
+        min={0}
+        max={500}
+        onCommit={(markInset) => set({ markInset })}
+      />
+      <MeasureField
+        label="Lettering is lower than"
+        value={long.smallText}
+        min={0}
+        max={500}
+        hint="no seam goes through it where that can be helped"
+        onCommit={(smallText) => set({ smallText })}
+      />
+      <TextField label="Name of the work" value={hold.name} most={24} onCommit={(name) => update({ name })} />
+    </>
+  );
+};
