@@ -29,10 +29,15 @@ import type { PointerDoubt } from '../marks';
 import type { Problem } from '../result';
 import type { Mm } from '../units';
 import { fixed, mm, worked } from '../working';
+import { TURNED } from './face';
 import type { BatchInput } from './input';
 
+const SEGMENT_TICK = 'run.segment-';
 /** Ticked when a segment is burned; the next one is aimed at and burned then. */
-export const segmentTick = (index: number): string => `run.segment-${index}`;
+export const segmentTick = (index: number): string => `${SEGMENT_TICK}${index}`;
+
+/** Whether ticking a step means that the work on the bed was turned over or moved on. */
+export const movesWork = (step: string): boolean => step === TURNED || step.startsWith(SEGMENT_TICK);
 
 /** A long piece: its segments and seams, and how they fit together. */
 export interface LongReckoning {

@@ -105,7 +105,7 @@ export const MeasureField = ({
       : null;
   const wrong =
     text.trim() === ''
-      ? touched && !list
+      ? touched && !list && value !== null
         ? 'Empty: the last value is kept.'
         : null
       : parsed.ok

@@ -129,7 +129,8 @@ export const Workspace = () => {
           </>
         }
       >
-        <h1 className="inline text-ink">{batch.name}</h1> · {batch.quantity} pieces on {batch.machine.name}
+        <h1 className="inline text-ink">{batch.name}</h1> · {batch.quantity} {batch.quantity === 1 ? 'piece' : 'pieces'}{' '}
+        on {batch.machine.name}
         {batch.dueAt
           ? ` · due ${new Date(batch.dueAt).toLocaleString('en-GB', { weekday: 'short', hour: '2-digit', minute: '2-digit' })}`
           : ''}

@@ -13,8 +13,12 @@ export const SimBurn = ({ handle, large = false }: { handle: BatchHandle; large?
       const run = await call(api.simRun, { params: { id: handle.batch.id } });
       const worst = Math.max(0, ...run.pieces.map((p) => p.worst ?? 0));
       const out = run.pieces.filter((p) => (p.worst ?? 0) > run.tolerance).length;
+      const segment = run.landed.at(-1)?.segment;
+      const what = segment
+        ? `segment ${segment}`
+        : `${run.pieces.length} ${run.pieces.length === 1 ? 'piece' : 'pieces'}`;
       setSaid(
-        `Burned: ${run.pieces.length} ${run.pieces.length === 1 ? 'piece' : 'pieces'}, worst corner off by ${worst.toFixed(2)} mm${out > 0 ? `, ${out} outside the tolerance` : ''}${run.stray > 0.5 ? `; ${run.stray.toFixed(0)} mm beside the pieces` : ''}.`,
+        `Burned: ${what}, worst corner off by ${worst.toFixed(2)} mm${out > 0 ? `, ${out} outside the tolerance` : ''}${run.stray > 0.5 ? `; ${run.stray.toFixed(0)} mm beside the pieces` : ''}.`,
       );
     } catch (error) {
       setSaid(messageOf(error));

@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, type BodyOf, type SimView } from '@bistre/contract';
+import { movesWork } from '@bistre/core';
 import { call, messageOf } from '../../data/api';
 import type { BatchHandle } from '../../data/use-batch';
 import { Choice } from '../../parts/fields';
@@ -80,7 +81,9 @@ export const SimPanel = ({
 }) => {
   const { batch } = handle;
   const client = useQueryClient();
-  const key = ['sim', batch.id];
+  // Work that was turned over or moved on lies elsewhere: what was seen before no longer holds.
+  const moved = batch.ticks.filter((t) => movesWork(t.step)).map((t) => t.step);
+  const key = ['sim', batch.id, ...moved];
   const { data: view, error } = useQuery({
     queryKey: key,
     queryFn: () => call(api.simView, { params: { id: batch.id } }),
