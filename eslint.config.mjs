@@ -10,6 +10,8 @@ const ROOMS = [
   'holding',
   'marks',
   'drive',
+  'long',
+  'trace',
   'lettering',
   'artwork',
   'picture',

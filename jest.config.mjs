@@ -10,7 +10,7 @@ export default {
       { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022' }, module: { type: 'commonjs' } },
     ],
   },
-  transformIgnorePatterns: ['/node_modules/(?!(clipper2-ts|uqr|nudged|saxes|kysely)/)'],
+  transformIgnorePatterns: ['/node_modules/(?!(clipper2-ts|uqr|nudged|saxes|kysely|d3-contour|d3-array|internmap)/)'],
   moduleNameMapper: {
     '^@bistre/core$': '<rootDir>/core/src/index.ts',
     '^@bistre/core/load$': '<rootDir>/core/src/lettering/load.ts',

@@ -101,6 +101,7 @@ const simulated = await median(5, () =>
       aimingGrowth: 1,
       pointer: { status: 'measured', uncertainty: 0.05 },
       repeatability: 0.04,
+      outline: 0,
       leftoverAngle: 0,
       pieces: 100_000,
       seed: 1,

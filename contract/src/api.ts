@@ -335,6 +335,8 @@ export type ReplyOf<E extends AnyEndpoint> = z.infer<E['reply']>;
 
 /** Where pictures are taken in (POST, the PNG itself, `?name=`) and given out (GET, `/:id`). */
 export const PICTURES = '/api/pictures';
+/** An invented printed sheet, to try sheets from pictures with. */
+export const SAMPLE_SHEET = '/api/sample-sheet.png';
 /** Largest picture file that is taken in, bytes. */
 export const LARGEST_PICTURE = 60_000_000;
 

@@ -182,6 +182,8 @@ export const simRunView = z.object({
       dy: z.number().nullable(),
       yaw: z.number().nullable(),
       worst: z.number().nullable(),
+      /** Least distance from the cut to the edge of the print, mm; negative where the cut left it; null when nothing is printed. */
+      margin: z.number().nullable(),
     }),
   ),
   stray: z.number(),

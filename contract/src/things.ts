@@ -5,8 +5,11 @@ import {
   FEWEST_PICTURE_DOTS,
   KERNELS,
   MODELS,
+  MARK_KINDS,
   MOST_MARKS,
   MOST_POINTS,
+  MOST_TRACED,
+  TRACED_ROLES,
 } from '@bistre/core';
 import { HIGHEST_MARK, id, inRange, line, time, wholeNumber } from './limits';
 
@@ -200,7 +203,10 @@ export type DriveSpec = z.infer<typeof driveSpec>;
 
 /** Points of all art of a piece together. */
 const MOST_ART_POINTS = 60_000;
-const tooManyPoints = (contours: readonly z.infer<typeof contour>[], context: z.RefinementCtx): void => {
+const tooManyPoints = (
+  contours: readonly { readonly vertices: readonly unknown[] }[],
+  context: z.RefinementCtx,
+): void => {
   const points = contours.reduce((n, c) => n + c.vertices.length, 0);
   if (points > MOST_ART_POINTS)
     context.addIssue({
@@ -274,6 +280,37 @@ export const ringEntry = z.object({
   by: z.string(),
 });
 
+const tracedLine = z.object({ closed: z.boolean(), vertices: z.array(vertex).min(2).max(20_000).readonly() });
+
+/** A printed sheet as it was found in a picture; sheet frame, mm. */
+export const tracedSheet = z.object({
+  name: line('Picture', 1, 120),
+  width: inRange('Sheet width', 10, 5_000, 'mm'),
+  height: inRange('Sheet height', 10, 5_000, 'mm'),
+  dot: inRange('Size of a dot', 0.001, 5, 'mm'),
+  shapes: z
+    .array(
+      z.object({
+        outline: tracedLine,
+        holes: z.array(tracedLine).max(1_000).readonly(),
+        role: z.enum(TRACED_ROLES),
+        look: z.object({ kind: z.enum(MARK_KINDS), size: inRange('Mark', 0.1, 500, 'mm') }).nullable(),
+        at: z.object({ x: inRange('x', -10_000, 10_000, 'mm'), y: inRange('y', -10_000, 10_000, 'mm') }),
+      }),
+    )
+    .min(1)
+    .max(MOST_TRACED)
+    .superRefine((shapes, context) =>
+      tooManyPoints(
+        shapes.flatMap((s) => [s.outline, ...s.holes]),
+        context,
+      ),
+    )
+    .readonly(),
+  uncertainty: inRange('Uncertainty', 0, 10, 'mm'),
+  edge: inRange('Edge', 0, 10, 'mm'),
+});
+
 export const holdSettings = z.object({
   method: z.enum(['nest', 'fence', 'sheet', 'panel', 'long']),
   clearance: z.discriminatedUnion('school', [
@@ -327,9 +364,11 @@ export const holdSettings = z.object({
       height: inRange('Sheet height', 40, 5_000, 'mm'),
     }),
     bleed: inRange('Bleed', 0, 20, 'mm'),
-    inset: inRange('Inset', 0, 20, 'mm'),
+    inset: inRange('Inset', -20, 20, 'mm'),
     gap: inRange('Gap', 0, 50, 'mm'),
     ground: z.string().regex(/^#[0-9a-f]{6}$/i, 'The ground is a colour like #f0d9a8.'),
+    traced: tracedSheet.nullable(),
+    inner: z.boolean(),
   }),
   panel: z.object({
     width: inRange('Sheet width', 60, 5_000, 'mm'),

@@ -11,6 +11,7 @@ export * from './long';
 export * from './burn';
 export * from './artwork';
 export * from './picture';
+export * from './trace';
 export * from './budget';
 export * from './runs';
 export * from './output';

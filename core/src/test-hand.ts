@@ -20,8 +20,25 @@ export const aim = (state: SimState, target: { x: number; y: number }, r: Return
   return jog(state, testMachine, { x: Math.round(seen.x / step) * step, y: Math.round(seen.y / step) * step });
 };
 
-/** Measures the pointer and reads every mark of a board or sheet that lies on the simulated bed. */
-export const aimAtAll = (
+/** Burns a dot, brings the pointer onto it and keeps the offset. */
+export const measurePointer = (
+  base: BatchInput,
+  laid: SimState,
+  r: ReturnType<typeof seeded>,
+  now: Date,
+): { input: BatchInput; state: SimState } => {
+  const burned = burnDot(moveTo(laid, testMachine, { x: 450 + 20 * r.uniform(), y: 300 }));
+  const dot = burned.dots.at(-1)!;
+  const state = aim(burned, dot, r);
+  const machine = {
+    ...base.machine,
+    pointerOffset: { ...pointerFromDot(dot, state.head), measuredAt: now.toISOString() },
+  };
+  return { input: { ...base, machine }, state };
+};
+
+/** Reads marks where they lie on the bed, each once; earlier readings of them are replaced. */
+export const readMarks = (
   base: BatchInput,
   board: Pick<Board, 'marks'>,
   laid: SimState,
@@ -29,14 +46,12 @@ export const aimAtAll = (
   now: Date,
 ): { input: BatchInput; state: SimState } => {
   const pose = truePose(laid.hidden);
-  let state = burnDot(moveTo(laid, testMachine, { x: 450 + 20 * r.uniform(), y: 300 }));
-  state = aim(state, state.dots[0]!, r);
-  const offset = pointerFromDot(state.dots[0]!, state.head);
-  const readings = board.marks.map((mark, i): MarkReading => {
+  let state = laid;
+  const readings = board.marks.map((mark): MarkReading => {
     const at = apply(pose, mark.at);
     state = aim(moveTo(state, testMachine, { x: at.x + r.uniform(), y: at.y + r.uniform() }), at, r);
     return {
-      id: String(i),
+      id: String(mark.id),
       mark: mark.id,
       ...apply(bedToFile(testMachine), state.head),
       source: 'simulated machine',
@@ -45,6 +60,17 @@ export const aimAtAll = (
       purpose: 'place',
     };
   });
-  const machine = { ...testMachine, pointerOffset: { ...offset, measuredAt: now.toISOString() } };
-  return { input: { ...base, machine, readings }, state };
+  return { input: { ...base, readings }, state };
+};
+
+/** Measures the pointer and reads every mark of a board or sheet that lies on the simulated bed. */
+export const aimAtAll = (
+  base: BatchInput,
+  board: Pick<Board, 'marks'>,
+  laid: SimState,
+  r: ReturnType<typeof seeded>,
+  now: Date,
+): { input: BatchInput; state: SimState } => {
+  const measured = measurePointer(base, laid, r, now);
+  return readMarks(measured.input, board, measured.state, r, now);
 };

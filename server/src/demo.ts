@@ -6,6 +6,7 @@ import type { Db, Trx } from './db/connect';
 import { saveFixture } from './changes/fixture';
 import { freshSetup } from './changes/fresh';
 import { writeRoster } from './changes/roster';
+import { seedBadges } from './demo-badges';
 import { seedRound } from './demo-round';
 import { seedLong } from './demo-long';
 import { seedPanel } from './demo-panel';
@@ -428,6 +429,7 @@ export const seedDemo = (db: Db): Promise<void> =>
     });
     await seedRound(trx, { a, blank, recipe });
     await seedSheet(trx, { a, blank, recipe });
+    await seedBadges(trx, { a, blank, recipe });
     await seedPanel(trx, { a, blank, recipe });
     await seedLong(trx, { a, blank, recipe });
   });

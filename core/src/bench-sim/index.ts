@@ -1,3 +1,4 @@
 export * from './machine';
 export * from './run';
 export * from './cup';
+export * from './segments';

@@ -1,4 +1,15 @@
-import { apply, arcOf, invert, rigid, scanFill, type Transform, type Vec } from '../geometry';
+import {
+  apply,
+  arcOf,
+  boxOf,
+  distanceToSegment,
+  insidePolygon,
+  invert,
+  rigid,
+  scanFill,
+  type Transform,
+  type Vec,
+} from '../geometry';
 import { seeded } from '../budget';
 import { readGcode } from '../output';
 import { bedToFile, type Machine } from '../burn';
@@ -126,6 +137,30 @@ const intendedMoments = (shapes: PieceShapes, interval: Mm): Moments => {
   return m;
 };
 
+/** Half the box of what is meant for a piece, and a millimetre. */
+const reachOf = ({ filled, drawn }: PieceShapes): Vec => {
+  const box = boxOf([...filled, ...drawn].flat());
+  const half = (from: Mm, to: Mm): Mm => Math.max(Math.abs(from), Math.abs(to)) + 1;
+  return { x: half(box.minX, box.maxX), y: half(box.minY, box.maxY) };
+};
+
+/**
+ * Least distance from burned stretches to the edge of a print around them, mm: positive inside it,
+ * negative where the cut left it.
+ * @param strokes flat x0, y0, x1, y1, …; @param edge closed line, same frame
+ */
+export const leastMargin = (strokes: readonly number[], edge: readonly Vec[]): Mm => {
+  let least = Infinity;
+  for (let i = 0; i + 1 < strokes.length; i += 2) {
+    const p = { x: strokes[i]!, y: strokes[i + 1]! };
+    let d = Infinity;
+    for (let k = 0; k < edge.length; k += 1)
+      d = Math.min(d, distanceToSegment(p, edge[k]!, edge[(k + 1) % edge.length]!));
+    least = Math.min(least, insidePolygon(p, edge) ? d : -d);
+  }
+  return least;
+};
+
 /**
  * Runs an output file on the simulated bench and looks at the pieces afterwards.
  *
@@ -156,17 +191,17 @@ export const runFile = (
     const back = { x: machine.repeatability * (2 * r.uniform() - 1), y: machine.repeatability * (2 * r.uniform() - 1) };
     const inSlot = invert(seat);
     const inPiece = invert(rigid(piece.yaw, piece.dx, piece.dy));
-    return { slot, shapes, piece, inSlot, inPiece, back, strokes: [] as number[], moments: new Moments() };
+    // Pieces of a sheet are of any size; what is burned on them runs a little off where it was meant.
+    const reach = cutFromSheet(setup.method)
+      ? reachOf(shapes)
+      : { x: setup.pocket.length / 2, y: setup.pocket.width / 2 };
+    return { slot, shapes, piece, inSlot, inPiece, back, reach, strokes: [] as number[], moments: new Moments() };
   });
-  // Cuts of printed pieces run a little outside their outlines.
-  const beyond = cutFromSheet(setup.method) ? 1 : 0;
-  const reachX = setup.pocket.length / 2 + beyond;
-  const reachY = setup.pocket.width / 2 + beyond;
   let seat = seats[0];
   let stray = 0;
   const holds = (s: (typeof seats)[number], p: Vec): boolean => {
     const q = apply(s.inSlot, p);
-    return Math.abs(q.x) <= reachX && Math.abs(q.y) <= reachY;
+    return Math.abs(q.x) <= s.reach.x && Math.abs(q.y) <= s.reach.y;
   };
   const burn = (a: Vec, b: Vec): void => {
     const p = toBoardFromFile(a);

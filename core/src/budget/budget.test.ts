@@ -62,6 +62,7 @@ const input = (change: Partial<BudgetInput> = {}): BudgetInput => ({
   aimingGrowth: 1,
   pointer: { status: 'measured', uncertainty: 0.05 },
   repeatability: 0.04,
+  outline: 0,
   leftoverAngle: 0,
   pieces: 40_000,
   seed: 9,

@@ -22,7 +22,8 @@ export type SourceId =
   | 'straight'
   | 'feature'
   | 'rim'
-  | 'step';
+  | 'step'
+  | 'outline';
 
 /** One source of position error, as a radial standard uncertainty at the worst corner of the art. */
 export interface Source extends Component {
@@ -55,6 +56,8 @@ export interface BudgetInput {
   readonly aimingGrowth: number;
   readonly pointer: { readonly status: 'measured' | 'stale' | 'unmeasured'; readonly uncertainty: Mm };
   readonly repeatability: Mm;
+  /** Standard uncertainty per axis of outlines that were found in a picture, mm; 0 for drawn ones. */
+  readonly outline: Mm;
   /** Angle left over when the work, not the file, was turned. */
   readonly leftoverAngle: Rad;
   readonly pieces: number;

@@ -32,7 +32,8 @@ export const simulatePieces = (
     kSize = k('size'),
     kAim = k('aiming'),
     kPointer = k('pointer'),
-    kReturn = k('return');
+    kReturn = k('return'),
+    kOutline = input.outline * k('outline');
   for (let i = 0; i < count; i += 1) {
     const l = sizes.length.mean + sizes.length.spread * r.normal();
     const w = round ? l : sizes.width.mean + sizes.width.spread * r.normal();
@@ -51,6 +52,10 @@ export const simulatePieces = (
       psi = round ? free * kYaw * (2 * r.uniform() - 1) : 0;
       tx = ((l - sizes.length.mean) / 2) * kSize;
       ty = ((w - sizes.width.mean) / 2) * kSize;
+    }
+    if (kOutline > 0) {
+      tx += kOutline * r.normal();
+      ty += kOutline * r.normal();
     }
     const pointer =
       input.pointer.status === 'unmeasured'

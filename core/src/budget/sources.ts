@@ -159,6 +159,25 @@ export const reckonSources = (input: BudgetInput): Omit<Source, 'share'>[] => {
       'assumed',
     ),
   });
+  if (input.outline > 0) {
+    const u = Math.SQRT2 * input.outline;
+    sources.push({
+      id: 'outline',
+      name: 'outline in the picture',
+      u,
+      dof: Infinity,
+      worst: 3 * u,
+      origin: 'assumed',
+      halve: 'Scan the sheet again with twice the dots to the inch, or take the file it was printed from.',
+      working: worked(
+        'outline in the picture',
+        '√2 × √((dot / √12)² + (edge width / 10)²)',
+        `√2 × ${fixed(input.outline, 3)}`,
+        mm(u, 3),
+        'assumed',
+      ),
+    });
+  }
   if (input.leftoverAngle !== 0) {
     const left = Math.abs(input.leftoverAngle) * board.rms;
     sources.push({

@@ -3,4 +3,5 @@ export * from './transform';
 export * from './contour';
 export * from './hull';
 export * from './offset';
+export * from './parallel';
 export * from './scanline';

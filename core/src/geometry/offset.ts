@@ -1,5 +1,7 @@
 import { Clipper, EndType, FillRule, JoinType } from 'clipper2-ts';
-import { flatten, polyline, type Contour } from './contour';
+import { contourBox, flatten, polyline, type Contour } from './contour';
+import type { Vec } from './vec';
+import { parallelLine } from './parallel';
 
 /** Whole units to the millimetre for the clipper: a tenth of a micrometre. */
 const GRID = 10_000;
@@ -15,13 +17,57 @@ const fromPaths = (paths: readonly (readonly { x: number; y: number }[])[]): Con
     ),
   );
 
+/** Greatest distance between an arc of an offset and its chords, mm. */
+const ARC: number = 0.002;
+
+/** A contour's points; the ones it has when it has no arcs. */
+const straight = (contour: Contour): readonly Vec[] =>
+  contour.vertices.some((v) => v.bulge) ? flatten(contour, ARC) : contour.vertices;
+
+const inflate = (contours: readonly Contour[], by: number): Contour[] =>
+  fromPaths(Clipper.inflatePaths(contours.map(toPath), by * GRID, JoinType.Round, EndType.Polygon, 2, ARC * GRID));
+
+/** Contours that may meet once grown by `by`, together; the general clipper slows down with the square of their number. */
+const groups = (contours: readonly Contour[], by: number): Contour[][] => {
+  const reach = Math.max(0, by) + 1e-6;
+  const boxes = contours.map(contourBox);
+  const of = contours.map((_, i) => i);
+  const root = (i: number): number => (of[i] === i ? i : (of[i] = root(of[i]!)));
+  for (let i = 0; i < boxes.length; i += 1)
+    for (let j = 0; j < i; j += 1) {
+      const [a, b] = [boxes[i]!, boxes[j]!];
+      if (
+        a.minX - reach <= b.maxX + reach &&
+        b.minX - reach <= a.maxX + reach &&
+        a.minY - reach <= b.maxY + reach &&
+        b.minY - reach <= a.maxY + reach
+      )
+        of[root(i)] = root(j);
+    }
+  const out = new Map<number, Contour[]>();
+  contours.forEach((c, i) => out.set(root(i), [...(out.get(root(i)) ?? []), c]));
+  return [...out.values()];
+};
+
 /**
  * Closed contours grown (positive) or shrunk (negative) by `by` millimetres, corners rounded.
- * Parts that vanish are left out.
+ * Parts that vanish are left out; parts that meet become one. A contour by itself nothing of which
+ * vanishes or meets is moved side by side, which is some ten times as fast as the general way.
  */
 export const offsetContours = (contours: readonly Contour[], by: number): Contour[] =>
-  fromPaths(Clipper.inflatePaths(contours.map(toPath), by * GRID, JoinType.Round, EndType.Polygon, 2, 0.002 * GRID));
+  groups(contours, by).flatMap((group) => {
+    const [only] = group;
+    const moved = group.length === 1 && only!.closed ? parallelLine(straight(only!), by, ARC) : null;
+    return moved ? [{ closed: true, vertices: moved }] : inflate(group, by);
+  });
 
 /** Union of closed contours, non-zero rule. */
 export const uniteContours = (contours: readonly Contour[]): Contour[] =>
   fromPaths(Clipper.union(contours.map(toPath), FillRule.NonZero));
+
+/**
+ * Closed contours with fewer corners: those that lie within `tolerance` millimetres of a straight
+ * line between their neighbours are left out, smallest first.
+ */
+export const simplifyContour = (contour: Contour, tolerance: number): Contour =>
+  fromPaths([Clipper.simplifyPath(toPath(contour), tolerance * GRID, true)])[0]!;

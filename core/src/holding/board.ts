@@ -1,5 +1,4 @@
 import {
-  circle,
   contourBox,
   boxContains,
   polyline,
@@ -16,18 +15,12 @@ import { ok, type Result } from '../result';
 import type { Mm } from '../units';
 import { type Blank, type BlankSizes } from './blank';
 import { scannableCode } from './code';
-import {
-  layGrid,
-  MARK_DIAMETER,
-  MARK_SQUARE,
-  SLOT_NUMBER_HEIGHT,
-  type Grid,
-  type MarkPlace,
-  type Slot,
-} from './layout';
+import { layGrid, MARK_SQUARE, SLOT_NUMBER_HEIGHT, type Grid, type Slot } from './layout';
 import { pocketOutline, type Pocket } from './pocket';
 import { cutFromSheet, type HoldSettings } from './settings';
+import { crossContours, markContours } from './mark-lines';
 import { gridSettings, panelCut, pieceCut } from './sheet';
+import { tracedBoard } from './traced';
 
 /** What the beam does to a contour: cut through, draw a line, or fill. */
 export type PassKind = 'cut' | 'line' | 'fill';
@@ -47,6 +40,8 @@ export interface Board extends Grid {
   readonly pocket: { readonly length: Mm; readonly width: Mm };
   readonly kerf: Mm;
   readonly passes: readonly Pass[];
+  /** Lines along which the piece of each slot is cut, by slot, piece frame; where pieces are cut from a print. */
+  readonly cuts?: readonly (readonly Contour[])[];
 }
 
 /** Where the machine's zero lies; the arrow on the board points to it. */
@@ -54,16 +49,6 @@ export type ZeroCorner = 'front-left' | 'front-right' | 'back-left' | 'back-righ
 
 /** From a piece's frame to the board's. */
 export const slotTransform = (slot: Slot): Transform => rigid(slot.angle, slot.centre.x, slot.centre.y);
-
-/** A registration mark: a cross in a circle. */
-export const markContours = (mark: MarkPlace): Contour[] => {
-  const r = MARK_DIAMETER / 2;
-  const { x, y } = mark.at;
-  return [circle(mark.at, r), segment({ x: x - r, y }, { x: x + r, y }), segment({ x, y: y - r }, { x, y: y + r })];
-};
-
-/** A mark cut through a sheet: the cross alone, since its circle would fall out. */
-export const crossContours = (mark: MarkPlace): Contour[] => markContours(mark).slice(1);
 
 const textContours = (alphabet: Alphabet, text: string, at: Vec, height: Mm): Contour[] =>
   setText(alphabet, text, at, height).map((points) => polyline(points, alphabet.kind === 'outline'));
@@ -178,6 +163,8 @@ export const reckonBoard = (
 ): Result<Board> => {
   const { kerf } = machine;
   const sheet = cutFromSheet(hold.method);
+  if (hold.method === 'sheet' && hold.sheet.traced)
+    return tracedBoard(hold, hold.sheet.traced, kerf, revision, machine.bed);
   const laid = layGrid(pocket, pocket.offset, sheet ? gridSettings(hold) : hold, machine.bed);
   if (!laid.ok) return laid;
   const grid = laid.value;
@@ -199,6 +186,7 @@ export const reckonBoard = (
   if (sheet)
     return ok({
       ...whole,
+      ...(hold.method === 'sheet' ? { cuts: grid.slots.map(() => cut) } : {}),
       passes: [
         hold.method === 'panel'
           ? { name: 'marks', kind: 'cut', contours: whole.marks.flatMap(crossContours) }

@@ -12,10 +12,30 @@ export interface Slot extends Cell {
   readonly angle: Rad;
 }
 
+/** Forms of a registration mark; each has a middle that can be aimed at. */
+export const MARK_KINDS = ['cross-circle', 'cross', 'ring', 'dot', 'corner'] as const;
+export type MarkKind = (typeof MARK_KINDS)[number];
+
+export const MARK_WORDS: Readonly<Record<MarkKind, string>> = {
+  'cross-circle': 'cross in a circle',
+  cross: 'cross',
+  ring: 'ring or hole',
+  dot: 'dot',
+  corner: 'corner',
+};
+
+/** How a mark looks; a cross in a circle of the usual size where nothing is said. */
+export interface MarkLook {
+  readonly kind: MarkKind;
+  /** Over all, mm. */
+  readonly size: Mm;
+}
+
 export interface MarkPlace {
   readonly id: number;
   readonly at: Vec;
   readonly role: 'place' | 'check';
+  readonly look?: MarkLook;
 }
 
 /** Circle of a registration mark [common practice: 12.7 mm]. */
@@ -88,25 +108,26 @@ const gaps = (hold: HoldSettings, turned: boolean): { x: Mm; y: Mm; side: Mm; fr
 };
 
 export const FEWEST_MARKS = 2;
-export const MOST_MARKS = 6;
+export const MOST_MARKS = 12;
 
 /**
  * Where marks go on a board: first the two corners farthest apart, then the other corners, then
  * along the back edge, where they keep their distance from the engraved name. The error in angle
  * falls with Σr² about their centre, so corners come before everything else.
  *
- * @param count 2 to 6; @param rim further in from the edge, mm
+ * @param count 2 to 12, fewer where the back edge has no room for more; @param rim further in from the edge, mm
  */
 export const markPlaces = (width: Mm, height: Mm, count: number, rim: Mm = 0): MarkPlace[] => {
   const inset = MARK_SQUARE / 2 + rim;
   const back = height - inset;
-  const between = (share: number): Vec => vec(inset + share * (width - 2 * inset), back);
+  const room = Math.floor((width - 2 * inset) / MARK_SQUARE) - 1;
+  const more = Math.max(0, Math.min(count - 4, room));
   const places = [
     vec(inset, inset),
     vec(width - inset, back),
     vec(width - inset, inset),
     vec(inset, back),
-    ...(count >= MOST_MARKS ? [between(1 / 3), between(2 / 3)] : [between(1 / 2)]),
+    ...Array.from({ length: more }, (_, i) => vec(inset + ((i + 1) / (more + 1)) * (width - 2 * inset), back)),
   ];
   return places.slice(0, count).map((at, i) => ({ id: i + 1, at, role: i < 2 ? 'place' : 'check' }));
 };

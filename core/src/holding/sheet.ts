@@ -4,6 +4,7 @@ import { fixed, mm, worked, type WorkedLine } from '../working';
 import type { GoverningSize } from '../samples';
 import { blankOutline, nominalSize, type Blank, type BlankSizes } from './blank';
 import type { HoldSettings } from './settings';
+import type { TracedSheet } from './traced';
 
 /** Sheets by their upright sizes, mm: A sizes [ISO 216], Letter 8½ × 11 in. */
 export const PAPERS = {
@@ -28,6 +29,10 @@ export interface SheetSettings {
   readonly ground: string;
   /** Left between the bleeds of neighbouring pieces [common practice: 1 mm]. */
   readonly gap: Mm;
+  /** A sheet that somebody else printed, found in its picture; null for one that is laid out here. */
+  readonly traced: TracedSheet | null;
+  /** Whether holes of a traced sheet's pieces are cut out too. */
+  readonly inner: boolean;
 }
 
 /** Bleed and inset of half a millimetre [common practice]. */
@@ -39,6 +44,8 @@ export const freshSheet: SheetSettings = {
   inset: 0,
   ground: '#f0d9a8',
   gap: 1,
+  traced: null,
+  inner: false,
 };
 
 /** The sheet as it lies. */
@@ -103,6 +110,9 @@ export const panelCut = (blank: Blank, sizes: BlankSizes, kerf: Mm): Contour[] =
 export const pieceGround = (blank: Blank, sizes: BlankSizes, sheet: SheetSettings): Contour[] =>
   offsetContours(blankOutline(blank, sizes).slice(0, 1), sheet.bleed);
 
+/** How far print goes beyond the piece's outline; nobody knows of any where the sheet came printed. */
+export const printBeyond = ({ bleed, traced }: SheetSettings): Mm => (traced ? 0 : bleed);
+
 /** How far print must reach beyond the cut, and where the cut runs; with working. */
 export interface BleedReckoning {
   /** Least bleed with this inset, and least inset with this bleed, mm. */
@@ -119,7 +129,8 @@ export interface BleedReckoning {
  */
 export const reckonBleed = (sheet: SheetSettings, predicted: Mm, kerf: Mm): BleedReckoning => {
   const leastBleed = Math.max(0, predicted - sheet.inset);
-  const leastInset = Math.max(0, predicted - sheet.bleed);
+  const bleed = printBeyond(sheet);
+  const leastInset = Math.max(0, predicted - bleed);
   const outside = kerf / 2 - sheet.inset;
   return {
     leastBleed,
@@ -136,7 +147,7 @@ export const reckonBleed = (sheet: SheetSettings, predicted: Mm, kerf: Mm): Blee
       worked(
         'or least inset',
         'error at 95 % − bleed',
-        `${fixed(predicted)} − ${fixed(sheet.bleed)}`,
+        `${fixed(predicted)} − ${fixed(bleed)}`,
         mm(leastInset),
         'statistics',
       ),

@@ -7,6 +7,7 @@ import {
   type Board,
   type FixtureBasis,
   type Pocket,
+  printBeyond,
   type SheetSettings,
   type Slot,
 } from '../holding';
@@ -30,15 +31,19 @@ export const aimingGrowth = (board: Board, place: PlaceReckoning): number => {
 };
 
 /** Print must go at least as far beyond the cut as the cut may miss it. */
-export const bleedWarning = ({ bleed, inset }: SheetSettings, predicted: Mm): { station: string; message: string }[] =>
-  bleed + inset >= predicted
-    ? []
-    : [
-        {
-          station: 'hold',
-          message: `The cut may miss the print by ${predicted.toFixed(2)} mm; bleed and inset together are ${(bleed + inset).toFixed(2)} mm. Give ${(predicted - bleed - inset).toFixed(2)} mm more, or paper will show.`,
-        },
-      ];
+export const bleedWarning = (sheet: SheetSettings, predicted: Mm): { station: string; message: string }[] => {
+  const bleed = printBeyond(sheet);
+  if (bleed + sheet.inset >= predicted) return [];
+  const more = (predicted - bleed - sheet.inset).toFixed(2);
+  return [
+    {
+      station: 'hold',
+      message: sheet.traced
+        ? `The cut may miss the print by ${predicted.toFixed(2)} mm and runs ${sheet.inset.toFixed(2)} mm inside it. Cut ${more} mm further in, or a rim of paper may show.`
+        : `The cut may miss the print by ${predicted.toFixed(2)} mm; bleed and inset together are ${(bleed + sheet.inset).toFixed(2)} mm. Give ${more} mm more, or paper will show.`,
+    },
+  ];
+};
 
 export const cornersOffBed = (
   on: readonly { slot: Slot; ordinal: number }[],

@@ -26,7 +26,7 @@ export const placedPieces = (
     return on.map(({ slot, ordinal }) => ({
       slot,
       label: art?.pieces[ordinal - 1]?.label ?? '',
-      shapes: { filled: [], drawn: cutLine },
+      shapes: { filled: [], drawn: cutLine[slot.slot - 1] ?? [] },
     }));
   return placedArt(reckoning, on);
 };

@@ -21,12 +21,12 @@ import {
   outOfDate,
   panelCut,
   panelHolds,
-  pieceCut,
   printedSizes,
   reckonBoard,
   reckonHeights,
   reckonPocket,
   slotTransform,
+  tracedBox,
   turnedBoard,
   type BlankSizes,
   type Board,
@@ -71,8 +71,8 @@ export interface BatchReckoning {
   readonly run: RunSummary;
   readonly planned: readonly number[];
   readonly onTheBoard: readonly { readonly slot: Slot; readonly ordinal: number }[];
-  /** Closed lines along which each printed piece is cut, piece frame; null when pieces are engraved. */
-  readonly cutLine: readonly (readonly Vec[])[] | null;
+  /** Closed lines along which the printed piece of each slot is cut, by slot, piece frame; null when pieces are engraved. */
+  readonly cutLine: readonly (readonly (readonly Vec[])[])[] | null;
   /** Lines that free each engraved piece from its sheet, holes first, piece frame; null where nothing is cut out. */
   readonly cutOut: readonly Contour[] | null;
   /** The face that lies up. */
@@ -260,6 +260,21 @@ const longBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
   };
 };
 
+/** Each piece's cut as closed lines; pieces that are cut alike share theirs. */
+const cutLines = (board: Board | null): readonly (readonly (readonly Vec[])[])[] => {
+  const made = new Map<readonly Contour[], readonly (readonly Vec[])[]>();
+  return (board?.cuts ?? []).map((cut) => {
+    const known = made.get(cut);
+    if (known) return known;
+    const lines = cut.map((c) => {
+      const points = flatten(c, 0.005);
+      return [...points, points[0]!];
+    });
+    made.set(cut, lines);
+    return lines;
+  });
+};
+
 const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
   const hold = effectiveHold(input);
   const measured = blankSizes(input.blank, hold.coverage, hold.confidence);
@@ -291,18 +306,21 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     : null;
   const nominal = nominalSize(input.blank.shape);
   const half = { x: nominal.length / 2, y: nominal.width / 2 };
-  const artBox: Box = whole
-    ? { minX: -half.x, maxX: half.x, minY: -half.y, maxY: half.y }
-    : art && art.box.minX <= art.box.maxX
-      ? art.box
-      : zone
-        ? {
-            minX: zone.x - zone.width / 2 + zone.margin,
-            maxX: zone.x + zone.width / 2 - zone.margin,
-            minY: zone.y - zone.height / 2 + zone.margin,
-            maxY: zone.y + zone.height / 2 - zone.margin,
-          }
-        : { minX: -nominal.length / 2, maxX: nominal.length / 2, minY: -nominal.width / 2, maxY: nominal.width / 2 };
+  const traced = sheet ? hold.sheet.traced : null;
+  const artBox: Box = traced
+    ? tracedBox(traced)
+    : whole
+      ? { minX: -half.x, maxX: half.x, minY: -half.y, maxY: half.y }
+      : art && art.box.minX <= art.box.maxX
+        ? art.box
+        : zone
+          ? {
+              minX: zone.x - zone.width / 2 + zone.margin,
+              maxX: zone.x + zone.width / 2 - zone.margin,
+              minY: zone.y - zone.height / 2 + zone.margin,
+              maxY: zone.y + zone.height / 2 - zone.margin,
+            }
+          : { minX: -nominal.length / 2, maxX: nominal.length / 2, minY: -nominal.width / 2, maxY: nominal.width / 2 };
   const slots = board?.slots ?? [];
   const artCorners = slots.flatMap((s) => boxCorners(artBox).map((c) => apply(slotTransform(s), c)));
   // On its first side a panel has no marks yet: that file makes them.
@@ -348,6 +366,7 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     aimingGrowth: sheet && board ? aimingGrowth(board, place) : 1,
     pointer: inHoles ? { status: 'measured', uncertainty: 0 } : place.pointer,
     repeatability: input.machine.repeatability,
+    outline: traced?.uncertainty ?? 0,
     leftoverAngle: work && place.placement ? place.placement.angle : 0,
     pieces: options.simulatedPieces,
     seed: 20_260,
@@ -396,12 +415,7 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     run: summary,
     planned: whole ? plannedSheets(input.quantity, slots.length) : plannedLoads(input.quantity, slots.length),
     onTheBoard: on,
-    cutLine: sheet
-      ? pieceCut(input.blank, sizes, hold.sheet, input.machine.kerf).map((c) => {
-          const points = flatten(c, 0.005);
-          return [...points, points[0]!];
-        })
-      : null,
+    cutLine: sheet ? cutLines(board) : null,
     cutOut: panel ? panelCut(face.blank, sizes, input.machine.kerf) : null,
     face,
     warnings,

@@ -1,5 +1,6 @@
 import type { Blank } from '../holding';
 import { ENOUGH_SAMPLES } from '../samples';
+import { effectiveHold, type Held } from './held';
 import type { BatchInput } from './input';
 import { firstIsApproved, type BatchReckoning } from './reckon';
 
@@ -64,10 +65,14 @@ const holdState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'id
       : { state: r.board ? 'entered' : 'not started', waits: 'save the sheet to the Shelf' };
   if (r.cutLine) {
     if (!input.fixture)
-      return { state: r.board ? 'entered' : 'not started', waits: 'save the sheet to the Shelf and print it' };
-    return input.ticks.includes('hold.print')
+      return {
+        state: r.board ? 'entered' : 'not started',
+        waits: r.board ? 'save the sheet to the Shelf' : (r.boardProblem?.message ?? 'lay out the sheet'),
+      };
+    const traced = effectiveHold(input).sheet.traced !== null;
+    return input.ticks.includes(traced ? 'hold.count' : 'hold.print')
       ? { state: 'proved', waits: '' }
-      : { state: 'entered', waits: 'print the sheet' };
+      : { state: 'entered', waits: traced ? 'count the pieces' : 'print the sheet' };
   }
   if (r.outOfDate.length > 0) return { state: 'out of date', waits: 'the board no longer suits the blank' };
   if (!input.fixture)
@@ -138,11 +143,21 @@ const driveState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'i
   return { state: 'proved', waits: '' };
 };
 
-/** Whether anything that is engraved comes from the roster. */
-export const needsRoster = (input: Pick<BatchInput, 'blank' | 'setup'>): boolean =>
-  input.setup.hold.method === 'long'
-    ? input.setup.lettering.lines.length > 0
-    : input.blank.shape.kind !== 'round' || input.setup.drive.faces.some((f) => f.content.kind === 'lettering');
+/** Whether anything that is engraved or printed comes from the roster: no names are waited for else. */
+export const needsRoster = (
+  batch: Held & {
+    readonly setup: {
+      readonly lettering: { readonly lines: readonly unknown[] };
+      readonly drive: { readonly faces: readonly { readonly content: { readonly kind: string } }[] };
+    };
+  },
+  shape: { readonly kind: string },
+): boolean => {
+  if (shape.kind === 'round') return batch.setup.drive.faces.some((f) => f.content.kind === 'lettering');
+  const hold = effectiveHold(batch);
+  if (hold.method === 'long') return batch.setup.lettering.lines.length > 0;
+  return !(hold.method === 'sheet' && hold.sheet.traced);
+};
 
 /** The state of every station of a batch's route, in order. */
 export const stationStates = (input: BatchInput, r: BatchReckoning): StationState[] => {
@@ -153,7 +168,7 @@ export const stationStates = (input: BatchInput, r: BatchReckoning): StationStat
       : { state: 'proved', waits: '' };
   const run: Omit<StationState, 'id'> = r.run.finished
     ? { state: 'proved', waits: '' }
-    : input.roster.length === 0 && needsRoster(input)
+    : input.roster.length === 0 && needsRoster(input, input.blank.shape)
       ? { state: 'not started', waits: 'bring in the roster' }
       : input.pieces.length === 0
         ? {

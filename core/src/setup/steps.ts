@@ -1,5 +1,6 @@
 import { fixed } from '../working';
 import { CAUTIONS } from './cautions';
+import { effectiveHold } from './held';
 import type { BatchInput } from './input';
 import { longHoldSteps, longSteps } from './long-steps';
 import type { LongReckoning } from './long';
@@ -8,9 +9,33 @@ import { roundSteps } from './round/steps';
 import { firstIsApproved, type BatchReckoning } from './reckon';
 import { saveStep, type Step } from './step';
 
-/** A sheet is printed, measured and taped down. */
+/** A sheet is printed, measured and taped down; one that came printed is counted. */
 const sheetSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
   saveStep(input, 'Save the sheet to the Shelf', 'Its marks and places stay as they are printed.'),
+  ...(effectiveHold(input).sheet.traced ? countSteps(r) : printSteps),
+  {
+    id: 'hold.material',
+    station: 'hold',
+    part: 'check',
+    title: 'Is this film safe to burn?',
+    detail: `${r.board?.slots.length ?? 0} pieces are cut out of it. Read its safety sheet.`,
+    caution: CAUTIONS.material,
+  },
+];
+
+/** What was found in a picture is compared with the sheet in hand. */
+const countSteps = (r: BatchReckoning): Step[] => [
+  {
+    id: 'hold.count',
+    station: 'hold',
+    part: 'check',
+    title: 'Count the pieces on the print',
+    detail: `So many were found, and ${r.board?.marks.length ?? 0} marks. If the sheet has another number, look at the drawing for what was joined, split or left out.`,
+    figure: { value: String(r.board?.slots.length ?? 0), unit: 'pieces', label: 'found in the picture' },
+  },
+];
+
+const printSteps: readonly Step[] = [
   {
     id: 'hold.print',
     station: 'hold',
@@ -26,14 +51,6 @@ const sheetSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
     part: 'check',
     title: 'Measure the printed bar',
     detail: 'A millimetre off is a wrong print setting: print again. Less is paper and printer: the marks take it out.',
-  },
-  {
-    id: 'hold.material',
-    station: 'hold',
-    part: 'check',
-    title: 'Is this film safe to burn?',
-    detail: `${r.board?.slots.length ?? 0} pieces are cut out of it. Read its safety sheet.`,
-    caution: CAUTIONS.material,
   },
 ];
 

@@ -272,6 +272,19 @@ const long: Migration = {
   },
 };
 
+/** Sheets found in a picture. */
+const traced: Migration = {
+  async up(db: Kysely<unknown>) {
+    const fresh = `{"traced": null, "inner": false}`;
+    await sql`
+      update batches set setup = jsonb_set(setup, '{hold,sheet}', ${fresh}::jsonb || (setup -> 'hold' -> 'sheet'));
+    `.execute(db);
+    await sql`
+      update fixture_revisions set hold = jsonb_set(hold, '{sheet}', ${fresh}::jsonb || (hold -> 'sheet'));
+    `.execute(db);
+  },
+};
+
 /** Forward only, in order; a release never changes one that was shipped. */
 export const migrations: Readonly<Record<string, Migration>> = {
   '0001_first': first,
@@ -281,4 +294,5 @@ export const migrations: Readonly<Record<string, Migration>> = {
   '0005_sheets': sheets,
   '0006_panels': panels,
   '0007_long': long,
+  '0008_traced': traced,
 };

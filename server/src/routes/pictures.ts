@@ -1,7 +1,8 @@
 import express, { type Express } from 'express';
-import { api, LARGEST_PICTURE, PICTURES } from '@bistre/contract';
+import { api, LARGEST_PICTURE, PICTURES, SAMPLE_SHEET } from '@bistre/contract';
 import { loadBatch, record } from '../batches';
 import type { Db } from '../db/connect';
+import { sampleSheet } from '../demo-badges';
 import { HttpProblem, refused } from '../http/problem';
 import { operatorOf, serve } from '../http/serve';
 import { takePicture } from '../pictures';
@@ -18,6 +19,12 @@ export const pictureRoutes = (app: Express, db: Db): void => {
     if (!Buffer.isBuffer(request.body) || request.body.length === 0)
       throw refused({ code: 'no-picture', message: 'No picture arrived. Choose a PNG file.', field: 'picture' });
     response.json(await takePicture(db, request.body, name, operatorOf(request)));
+  });
+
+  app.get(SAMPLE_SHEET, async (_request, response) => {
+    response
+      .set({ 'content-type': 'image/png', 'content-disposition': 'attachment; filename="crew-badges.png"' })
+      .send(await sampleSheet());
   });
 
   app.get(`${PICTURES}/:id`, async (request, response) => {

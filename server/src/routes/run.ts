@@ -76,7 +76,7 @@ export const runRoutes = (app: Express, db: Db): void => {
         message: 'Save the board to the Shelf first: a load fills its pockets.',
         field: 'hold',
       });
-    if (needsRoster(input) && batch.roster.length < batch.quantity)
+    if (needsRoster(input, input.blank.shape) && batch.roster.length < batch.quantity)
       throw refused({
         code: 'roster-short',
         message: `The roster has ${batch.roster.length} of ${batch.quantity} rows. Bring in the rest, or change the quantity.`,

@@ -1,9 +1,8 @@
-import { api, type BatchDocument, type SimView } from '@bistre/contract';
+import { api, batchInput, type BatchDocument, type SimView } from '@bistre/contract';
 import {
   apply,
   bedToFile,
   boxCorners,
-  compose,
   contourLength,
   crossContours,
   effectiveHold,
@@ -11,37 +10,35 @@ import {
   invert,
   loadGcode,
   markContours,
+  pieceGround,
   placedPieces,
   pointerFromDot,
   roundedRectangle,
+  tracedOutline,
+  tracedPieces,
   worstCorner,
   type BatchReckoning,
-  marksOf,
-  rigid,
-  seeded,
-  segmentBurn,
-  segmentNow,
-  transformContour,
-  translation,
-  type Box,
-  type LongReckoning,
   type Machine,
   type PlacedPiece,
   type Side,
   type Vec,
 } from '@bistre/core';
 import {
+  afterSegment,
   burnDot,
   home,
   jog,
   layBoard,
+  leastMargin,
+  laySegment,
   lookThroughLoupe,
   moveTo,
   printSheet,
   runFile,
+  segmentBox,
+  segmentPiece,
   truePose,
-  type Hidden,
-  type SimRun,
+  type SegmentState,
   type SimState,
 } from '@bistre/core/bench-sim';
 import type { Express } from 'express';
@@ -66,34 +63,13 @@ const needBoard = (reckoning: BatchReckoning): NonNullable<BatchReckoning['board
 };
 
 /** What the simulated bench knows beyond where things lie. */
-type BenchState = SimState & {
-  /** The side of a panel that lies up. */
-  readonly side?: Side;
-  /** The segment of a long piece that lies on the bed, where its marks were really burned, and how its segments came out. */
-  readonly segment?: number;
-  readonly marks?: readonly { readonly id: number; readonly x: number; readonly y: number }[];
-  readonly landed?: readonly Landed[];
-};
-interface Landed {
-  readonly segment: number;
-  readonly dx: number;
-  readonly dy: number;
-  readonly yaw: number;
-}
-
-/** A long piece's segment, laid by hand near where it is meant to lie: a few millimetres and half a degree off. */
-const laySegment = (seed: number, reckoning: BatchReckoning, long: LongReckoning): Hidden['pose'] => {
-  const r = seeded(seed);
-  const spread = (a: number): number => a * (2 * r.uniform() - 1);
-  const segment = segmentNow(long)!;
-  // The first file defines the work's frame; later segments lie where the hand left them.
-  const [dx, dy, turn] = long.current === 1 ? [0, 0, 0] : [spread(4), spread(4), spread(0.006)];
-  const centre = { x: (segment.from + segment.to) / 2, y: reckoning.board!.height / 2 };
-  const meant = apply(segment.square, centre);
-  const angle = segment.angle + turn;
-  const at = apply(rigid(angle, 0, 0), centre);
-  return { angle, x: meant.x + dx - at.x, y: meant.y + dy - at.y };
-};
+type BenchState = SimState &
+  SegmentState & {
+    /** The side of a panel that lies up. */
+    readonly side?: Side;
+    /** The segment of a long piece that lies on the bed. */
+    readonly segment?: number;
+  };
 
 /**
  * A board, a sheet as a printer made it, or a panel laid somewhere on the bed. A panel's first file
@@ -179,45 +155,9 @@ const view = (state: BenchState, batch: BatchDocument, reckoning: BatchReckoning
   };
 };
 
-/** Box of the segment that lies on the bed, from the middle of the work. */
-const segmentBox = ({ board }: BatchReckoning, long: LongReckoning): Box => {
-  const { box } = segmentNow(long)!;
-  const [x, y] = [board!.width / 2, board!.height / 2];
-  return { minX: box.minX - x, maxX: box.maxX - x, minY: box.minY - y, maxY: box.maxY - y };
-};
-
-/** What a segment's run leaves behind: its own place on the work, and marks for the next where they really are. */
-const afterSegment = (state: BenchState, r: BatchReckoning, long: LongReckoning, run: SimRun): BenchState => {
-  const index = long.current;
-  const onWork = compose(invert(truePose(state.hidden)), r.boardToBed);
-  const seam = long.plan?.marks[index - 1];
-  const burned = (seam ? marksOf(index, seam) : []).map((m) => ({ id: m.id, ...apply(onWork, m.at) }));
-  const [piece] = run.pieces;
-  const landed = { segment: index, dx: piece?.dx ?? 0, dy: piece?.dy ?? 0, yaw: piece?.yaw ?? 0 };
-  return {
-    ...state,
-    marks: [...(state.marks ?? []).filter((m) => !burned.some((b) => b.id === m.id)), ...burned],
-    landed: [...(state.landed ?? []).filter((l) => l.segment < index), landed],
-  };
-};
-
 /** What is meant for each loaded piece: its art and, where its side's file frees it, its outline. */
 const loadedShapes = (reckoning: BatchReckoning): PlacedPiece[] => {
-  if (reckoning.long) {
-    const middle = translation(-reckoning.board!.width / 2, -reckoning.board!.height / 2);
-    const lines = (fill: boolean): Vec[][] =>
-      segmentBurn(reckoning.long!)
-        .filter((s) => (s.kind === 'fill') === fill)
-        .map(({ contour }) => {
-          const points = flatten(transformContour(middle, contour), 0.01);
-          return contour.closed && !fill ? [...points, points[0]!] : points;
-        });
-    return reckoning.onTheBoard.map(({ slot }) => ({
-      slot,
-      label: '',
-      shapes: { filled: lines(true), drawn: lines(false) },
-    }));
-  }
+  if (reckoning.long) return segmentPiece(reckoning, reckoning.long);
   const placed = placedPieces(reckoning, reckoning.onTheBoard);
   const frees = (reckoning.board?.marks.length === 0 ? 'front' : 'back') === reckoning.face.side;
   if (!reckoning.cutOut || !frees) return placed;
@@ -233,6 +173,18 @@ const ownMarks = ({ cutOut, board, face }: BatchReckoning): number =>
   cutOut && board && face.side === 'front'
     ? board.marks.flatMap(crossContours).reduce((sum, c) => sum + contourLength(c), 0)
     : 0;
+
+/** Where print ends on the piece of each slot, its own frame; null when nothing is printed. */
+const printEdges = (
+  batch: BatchDocument,
+  { board, cutLine, sizes }: BatchReckoning,
+): ((slot: number) => Vec[]) | null => {
+  if (!cutLine || !board) return null;
+  const { sheet } = effectiveHold(batch);
+  const pieces = sheet.traced ? tracedPieces(sheet.traced) : null;
+  const ground = pieces ? null : pieceGround(batchInput(batch).blank, sizes, sheet)[0]!;
+  return (slot) => flatten(ground ?? tracedOutline(pieces![slot - 1]!)[0]!, 0.02);
+};
 
 export const simRoutes = (app: Express, db: Db): void => {
   serve(app, db, api.simView, async ({ params, trx }) => {
@@ -345,7 +297,7 @@ export const simRoutes = (app: Express, db: Db): void => {
     if (!run.ok) throw refused(run.problem);
     const { long } = reckoning;
     if (long) {
-      state = afterSegment(state, reckoning, long, run.value);
+      state = { ...state, ...afterSegment(state, reckoning, long, run.value) };
       await saveSimulation(trx, params.id, state);
     }
     const box = long ? segmentBox(reckoning, long) : reckoning.artBox;
@@ -355,6 +307,7 @@ export const simRoutes = (app: Express, db: Db): void => {
       batchId: params.id,
       summary: `Load ${reckoning.run.openLoad} run on the simulated machine: ${run.value.pieces.length} pieces, ${run.value.lines} lines of G-code`,
     });
+    const edges = printEdges(batch, reckoning);
     const short = (v: number): number => Math.round(v * 100) / 100;
     return {
       stray: Math.max(0, run.value.stray - ownMarks(reckoning)),
@@ -373,6 +326,7 @@ export const simRoutes = (app: Express, db: Db): void => {
         dy: p.dy,
         yaw: p.yaw,
         worst: p.dx === null ? null : worstCorner(box, p.dx, p.dy!, p.yaw!),
+        margin: edges ? leastMargin(p.strokes, edges(p.slot)) : null,
         // A long piece is drawn from its art, segment by segment, as each landed.
         strokes: long ? [] : p.strokes.map(short),
       })),

@@ -1,11 +1,12 @@
 import { lazy, Suspense, useState, type ComponentType } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { api } from '@bistre/contract';
-import { nextStation, routeOf, type StationId } from '@bistre/core';
+import { effectiveHold, nextStation, routeOf, type StationId } from '@bistre/core';
 import { BenchDrawing } from '../drawing/BenchDrawing';
 import type { DrawnPiece } from '../drawing/board';
 import { BlankDrawing } from '../drawing/BlankDrawing';
 import { LongDrawing } from '../drawing/LongDrawing';
+import { SheetDrawing } from '../drawing/SheetDrawing';
 import { RoundDrawing } from '../drawing/round/RoundDrawing';
 import { messageOf } from '../data/api';
 import type { Shown } from '../data/reckon.worker';
@@ -103,6 +104,8 @@ export const Workspace = () => {
   const { batch } = handle;
   const open = batch.putbacks.filter((p) => p.restoredAt === null).length;
   const Sheet = SHEETS[current];
+  const hold = effectiveHold(batch);
+  const traced = hold.method === 'sheet' ? hold.sheet.traced : null;
   const firstPath = shown.reckoning.art?.paths[shown.reckoning.onTheBoard[0]?.ordinal ?? -1];
   return (
     <div className="flex h-dvh min-h-[560px] flex-col">
@@ -151,6 +154,20 @@ export const Workspace = () => {
                 sizes={shown.reckoning.sizes}
                 path={shown.blankPath}
                 art={firstPath}
+              />
+            ) : traced && current === 'hold' ? (
+              <SheetDrawing
+                sheet={traced}
+                inner={hold.sheet.inner}
+                onChange={
+                  batch.fixture
+                    ? undefined
+                    : (next) =>
+                        handle.update('hold', {
+                          ...batch.setup.hold,
+                          sheet: { ...batch.setup.hold.sheet, traced: next },
+                        })
+                }
               />
             ) : shown.reckoning.long && (current === 'hold' || current === 'burn') ? (
               <LongDrawing shown={shown} />

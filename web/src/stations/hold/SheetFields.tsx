@@ -1,14 +1,10 @@
 import type { HoldSettings, SheetSettings } from '@bistre/core';
+import { useState } from 'react';
+import { TracedFields } from './TracedFields';
 import { Choice, MeasureField, Select, TextField } from '../../parts/fields';
 
-/** The settings of a printed sheet. */
-export const SheetFields = ({
-  hold,
-  update,
-}: {
-  hold: HoldSettings;
-  update: (part: Partial<HoldSettings>) => void;
-}) => {
+/** The settings of a sheet that is laid out here. */
+const LaidFields = ({ hold, update }: { hold: HoldSettings; update: (part: Partial<HoldSettings>) => void }) => {
   const { sheet } = hold;
   const set = (part: Partial<SheetSettings>): void => update({ sheet: { ...sheet, ...part } });
   return (
@@ -99,12 +95,43 @@ export const SheetFields = ({
           ['2', '2: stretch is not told from a misreading'],
           ['3', '3'],
           ['4', '4: stretch both ways is proved'],
-          ['5', '5'],
-          ['6', '6'],
+          ...Array.from({ length: 8 }, (_, i) => [String(i + 5), String(i + 5)] as const),
         ]}
         onChange={(marks) => update({ marks: Number(marks) })}
       />
       <TextField label="Name printed on it" value={hold.name} most={24} onCommit={(name) => update({ name })} />
+    </>
+  );
+};
+
+/** The settings of a printed sheet: laid out here, or found in somebody else's picture. */
+export const SheetFields = ({
+  hold,
+  update,
+}: {
+  hold: HoldSettings;
+  update: (part: Partial<HoldSettings>) => void;
+}) => {
+  const [looking, setLooking] = useState(false);
+  const { sheet } = hold;
+  const from = sheet.traced || looking ? 'picture' : 'here';
+  return (
+    <>
+      <div className="col-span-2">
+        <Choice
+          label="The print"
+          value={from}
+          options={[
+            ['here', 'is laid out here'],
+            ['picture', 'came from somebody else, as a picture'],
+          ]}
+          onChange={(next) => {
+            setLooking(next === 'picture');
+            if (next === 'here' && sheet.traced) update({ sheet: { ...sheet, traced: null } });
+          }}
+        />
+      </div>
+      {from === 'picture' ? <TracedFields hold={hold} update={update} /> : <LaidFields hold={hold} update={update} />}
     </>
   );
 };

@@ -8,6 +8,7 @@ const SIZE = 'text-[16px] lg:text-[17px]';
 /** What follows for a printed sheet: how many go on it, and how far print must reach beyond the cut. */
 export const SheetReckon = ({ handle, shown, hold }: { handle: BatchHandle; shown: Shown; hold: HoldSettings }) => {
   const { board, budget, planned, place } = shown.reckoning;
+  const { traced } = hold.sheet;
   const need = reckonBleed(hold.sheet, budget.predicted, handle.batch.machine.profile.kerf);
   return (
     <div className="grid grid-cols-3 gap-x-2 gap-y-3">
@@ -15,7 +16,7 @@ export const SheetReckon = ({ handle, shown, hold }: { handle: BatchHandle; show
         label="pieces a sheet"
         size={SIZE}
         value={String(board?.slots.length ?? 0)}
-        unit={board ? `in ${board.columns} × ${board.rows}` : ''}
+        unit={board && !traced ? `in ${board.columns} × ${board.rows}` : ''}
         note={`${planned.length} ${planned.length === 1 ? 'sheet' : 'sheets'}: ${planned.slice(0, 4).join(' + ')}${planned.length > 4 ? ' …' : ''}`}
       />
       <Reading
@@ -26,19 +27,31 @@ export const SheetReckon = ({ handle, shown, hold }: { handle: BatchHandle; show
         working={budget.working}
         note={place.placement ? 'by its marks' : 'before it is aimed at'}
       />
-      <Reading
-        label="least bleed"
-        size={SIZE}
-        value={need.leastBleed.toFixed(2)}
-        unit="mm"
-        tone={hold.sheet.bleed >= need.leastBleed ? 'inside' : 'out'}
-        working={need.working.slice(0, 2)}
-        note={`${hold.sheet.bleed} mm is printed; or ${need.leastInset.toFixed(2)} mm inset`}
-      />
+      {traced ? (
+        <Reading
+          label="least inset"
+          size={SIZE}
+          value={need.leastInset.toFixed(2)}
+          unit="mm"
+          tone={hold.sheet.inset >= need.leastInset ? 'inside' : 'out'}
+          working={need.working.slice(1, 2)}
+          note={`${hold.sheet.inset} mm is cut; less may show a rim of paper`}
+        />
+      ) : (
+        <Reading
+          label="least bleed"
+          size={SIZE}
+          value={need.leastBleed.toFixed(2)}
+          unit="mm"
+          tone={hold.sheet.bleed >= need.leastBleed ? 'inside' : 'out'}
+          working={need.working.slice(0, 2)}
+          note={`${hold.sheet.bleed} mm is printed; or ${need.leastInset.toFixed(2)} mm inset`}
+        />
+      )}
       <Reading
         label="sheet"
         size={SIZE}
-        value={board ? `${board.width} × ${board.height}` : '–'}
+        value={board ? `${board.width.toFixed(0)} × ${board.height.toFixed(0)}` : '–'}
         unit="mm"
         note={`${board?.marks.length ?? 0} marks`}
       />

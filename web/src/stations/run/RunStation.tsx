@@ -1,8 +1,18 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { api, type BatchDocument, type SimRunView } from '@bistre/contract';
-import { firstIsApproved, fixed, percent } from '@bistre/core';
+import { api, type SimRunView } from '@bistre/contract';
+import {
+  effectiveHold,
+  firstIsApproved,
+  fixed,
+  needsRoster,
+  percent,
+  screenPath,
+  tracedOutline,
+  tracedPieces,
+  tracedSize,
+} from '@bistre/core';
 import { call, messageOf } from '../../data/api';
 import { FileLinks } from '../../parts/FileLinks';
 import { LongDrawing } from '../../drawing/LongDrawing';
@@ -18,10 +28,6 @@ import { SimResult } from '../sim/SimResult';
 import { Judge } from './Judge';
 import { LetteringTable } from './LetteringTable';
 import { Measured } from './Measured';
-/** Every piece carries the same art, or the art of a file: no names are waited for. */
-const needsRoster = ({ round, long }: StationProps['shown']['reckoning'], batch: BatchDocument): boolean =>
-  !round && !(long && batch.setup.lettering.lines.length === 0);
-
 /** Run: names, loads, the first piece, then the rest; every piece judged. */
 export const RunStation = ({ handle, shown, draw }: StationProps) => {
   const { batch } = handle;
@@ -29,6 +35,8 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
   const { run, art } = reckoning;
   const [bringing, setBringing] = useState(false);
   const [lettering, setLettering] = useState(false);
+  const traced = reckoning.cutLine ? effectiveHold(batch).sheet.traced : null;
+  const waitsForNames = needsRoster(batch, batch.blank.spec.shape);
   const begun = batch.pieces.length > 0;
   const [result, setResult] = useState<SimRunView | null>(null);
   const [busy, setBusy] = useState(false);
@@ -52,18 +60,32 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
         node: (
           <SimResult
             run={value}
-            length={reckoning.sizes.length.mean}
-            width={reckoning.sizes.width.mean}
+            length={traced ? tracedSize(traced).length : reckoning.sizes.length.mean}
+            width={traced ? tracedSize(traced).width : reckoning.sizes.width.mean}
+            bare={traced !== null}
             holes={reckoning.face.blank.holes}
             printed={
-              reckoning.cutLine
+              traced
                 ? new Map(
-                    reckoning.onTheBoard.flatMap(({ slot, ordinal }) => {
-                      const path = reckoning.art?.paths[ordinal];
-                      return path ? [[slot.slot, path] as const] : [];
-                    }),
+                    tracedPieces(traced).map(
+                      (p, i) =>
+                        [
+                          i + 1,
+                          {
+                            fill: '',
+                            line: screenPath(tracedOutline(p)[0]!),
+                          },
+                        ] as const,
+                    ),
                   )
-                : null
+                : reckoning.cutLine
+                  ? new Map(
+                      reckoning.onTheBoard.flatMap(({ slot, ordinal }) => {
+                        const path = reckoning.art?.paths[ordinal];
+                        return path ? [[slot.slot, path] as const] : [];
+                      }),
+                    )
+                  : null
             }
             disc={shape.kind === 'disc'}
             cornerRadius={shape.kind === 'rectangle' ? shape.cornerRadius : 0}
@@ -103,11 +125,14 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
           ) : undefined
         }
       >
-        {(reckoning.round && !batch.setup.drive.faces.some((f) => f.content.kind === 'lettering')) ||
-        (reckoning.long && batch.roster.length === 0) ? (
+        {!waitsForNames && batch.roster.length === 0 ? (
           <p className="text-soft">
-            {reckoning.long ? 'The art comes from its file; ' : 'Every piece carries the same art: '}no roster is
-            needed.{' '}
+            {reckoning.long
+              ? 'The art comes from its file; '
+              : traced
+                ? 'The pieces are printed already; '
+                : 'Every piece carries the same art: '}
+            no roster is needed.{' '}
             {reckoning.long && (
               <button className="link" onClick={() => setBringing(true)}>
                 Bring one in all the same
@@ -194,7 +219,7 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
               <p className="mb-2">
                 <button
                   className="act act-main"
-                  disabled={batch.roster.length === 0 && needsRoster(reckoning, batch)}
+                  disabled={batch.roster.length === 0 && waitsForNames}
                   onClick={() => {
                     setResult(null);
                     draw(null);

@@ -21,6 +21,7 @@ export const asRun = (run: CupRunView, tolerance: number, predicted: number): Si
       seatY: 0,
       seatYaw: 0,
       strokes: [],
+      margin: null,
       dx: run.dx,
       dy: run.dy,
       yaw: run.dx === null ? null : 0,

@@ -18,6 +18,7 @@ export const SimResult = ({
   disc,
   holes,
   printed,
+  bare = false,
 }: {
   run: SimRunView;
   length: number;
@@ -26,6 +27,8 @@ export const SimResult = ({
   cornerRadius: number;
   disc: boolean;
   holes: readonly { x: number; y: number; diameter: number }[];
+  /** Pieces without a common form: only what is printed and cut is drawn. */
+  bare?: boolean;
   /** What is printed on each piece by its slot, when pieces are cut out of a print; null when they are engraved. */
   printed: ReadonlyMap<number, { readonly fill: string; readonly line: string }> | null;
 }) => {
@@ -36,7 +39,7 @@ export const SimResult = ({
     Math.min(n, Math.ceil(Math.sqrt((n * size.width * (width + 12)) / ((length + 8) * Math.max(1, size.height - 60))))),
   );
   const rows = Math.ceil(n / columns);
-  const cell = { w: length + 8, h: width + 12 };
+  const cell = { w: length + 8, h: width + (printed ? 16 : 12) };
   const view = fitView(
     size,
     { x: 0, y: 0, width: columns * cell.w, height: rows * cell.h },
@@ -49,7 +52,9 @@ export const SimResult = ({
       label="Pieces after the simulated run"
       caption={
         <>
-          {printed ? 'Print and cut together, piece by piece.' : 'The pieces after the run, face up.'}{' '}
+          {printed
+            ? 'Print and cut together, piece by piece; margin: least distance from the cut to where print ends.'
+            : 'The pieces after the run, face up.'}{' '}
           {run.lines.toLocaleString('en')} lines of G-code were read
           {run.stray > 0.5 ? (
             <b className="text-oxide">; {run.stray.toFixed(0)} mm were burned beside the pieces</b>
@@ -74,7 +79,7 @@ export const SimResult = ({
           <g key={p.slot}>
             <g transform={view.group}>
               <g transform={`translate(${cx} ${cy})`}>
-                {disc ? (
+                {bare ? null : disc ? (
                   <circle
                     r={p.length / 2}
                     className={`fill-sheet ${out ? 'stroke-oxide' : 'stroke-rim'}`}
@@ -129,6 +134,16 @@ export const SimResult = ({
             >
               {p.slot}: {p.worst === null ? 'nothing' : `${p.worst.toFixed(2)} ${out ? 'out' : 'in'}`}
             </text>
+            {big && p.margin !== null && (
+              <text
+                x={label.x}
+                y={label.y + 29}
+                textAnchor="middle"
+                className={`text-[12px] ${p.margin < 0 ? 'fill-oxide font-bold' : 'fill-soft'}`}
+              >
+                {p.margin < 0 ? `paper shows, ${(-p.margin).toFixed(2)}` : `margin ${p.margin.toFixed(2)}`}
+              </text>
+            )}
           </g>
         );
       })}

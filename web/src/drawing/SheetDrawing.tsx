@@ -1,0 +1,117 @@
+import type { KeyboardEvent } from 'react';
+import { contourBox, MARK_WORDS, screenPath, TRACED_ROLES, type TracedShape, type TracedSheet } from '@bistre/core';
+import { Drawing, fitView, Legend, ScaleBar, useSize } from './scale';
+
+const LOOKS: Readonly<Record<TracedShape['role'], string>> = {
+  piece: 'fill-rim/40 stroke-copper',
+  mark: 'fill-none stroke-blue',
+  'left out': 'fill-none stroke-soft',
+};
+
+const nextRole = (role: TracedShape['role']): TracedShape['role'] =>
+  TRACED_ROLES[(TRACED_ROLES.indexOf(role) + 1) % TRACED_ROLES.length]!;
+
+/** A sheet as it was found in its picture, to scale: what is cut, what is aimed at, what is left alone. */
+export const SheetDrawing = ({
+  sheet,
+  inner,
+  onChange,
+}: {
+  sheet: TracedSheet;
+  /** Whether holes are cut out too. */
+  inner: boolean;
+  /** Told the sheet with one shape made something else; absent while it is saved. */
+  onChange?: ((sheet: TracedSheet) => void) | undefined;
+}) => {
+  const [ref, size] = useSize();
+  const view = fitView(
+    size,
+    { x: 0, y: 0, width: sheet.width, height: sheet.height },
+    { left: 24, right: 24, top: 12, bottom: 52 },
+  );
+  const order = new Map(sheet.shapes.filter((s) => s.role === 'piece').map((s, i) => [s, i + 1]));
+  const turn = (shape: TracedShape): void =>
+    onChange?.({ ...sheet, shapes: sheet.shapes.map((s) => (s === shape ? { ...s, role: nextRole(s.role) } : s)) });
+  return (
+    <Drawing
+      refTo={ref}
+      bare
+      label="Sheet as found in its picture"
+      caption={
+        <>
+          {sheet.name}, {sheet.width.toFixed(1)} × {sheet.height.toFixed(1)} mm, as found: {order.size} pieces to cut
+          out; dashed: left alone.{' '}
+          {onChange ? 'Click a shape: cut out, mark, left out in turn.' : 'Saved: its places stay as they are.'}
+        </>
+      }
+    >
+      <svg className="block h-full w-full select-none" role="group" aria-label="Sheet as found in its picture">
+        <g transform={view.group}>
+          <rect
+            width={sheet.width}
+            height={sheet.height}
+            className="fill-sheet stroke-ink"
+            vectorEffect="non-scaling-stroke"
+          />
+          {sheet.shapes.map((s, i) => {
+            const box = contourBox(s.outline);
+            const words = `${s.role === 'piece' ? `piece ${order.get(s)}` : s.role}, ${(box.maxX - box.minX).toFixed(1)} × ${(box.maxY - box.minY).toFixed(1)} mm${s.look ? `, ${MARK_WORDS[s.look.kind]}` : ''}`;
+            return (
+              <g
+                key={i}
+                className={`${LOOKS[s.role]} ${onChange ? 'cursor-pointer outline-offset-4 focus-visible:outline-2 focus-visible:outline-blue' : ''}`}
+                strokeWidth={s.role === 'left out' ? 1.2 : 1.6}
+                strokeDasharray={s.role === 'left out' ? '5 4' : undefined}
+                pointerEvents="all"
+                {...(onChange
+                  ? {
+                      role: 'button',
+                      tabIndex: 0,
+                      'aria-label': words,
+                      onClick: () => turn(s),
+                      onKeyDown: (e: KeyboardEvent) => {
+                        if (e.key !== 'Enter' && e.key !== ' ') return;
+                        e.preventDefault();
+                        turn(s);
+                      },
+                    }
+                  : {})}
+              >
+                <title>{words}</title>
+                <path
+                  d={[s.outline, ...s.holes].map((c) => screenPath(c)).join('')}
+                  fillRule="evenodd"
+                  className="stroke-none"
+                />
+                <path
+                  d={[s.outline, ...(inner ? s.holes : [])].map((c) => screenPath(c)).join('')}
+                  className="fill-none"
+                  vectorEffect="non-scaling-stroke"
+                />
+              </g>
+            );
+          })}
+        </g>
+        {sheet.shapes.map((s, i) => {
+          if (s.role === 'left out') return null;
+          const box = contourBox(s.outline);
+          const p = s.role === 'mark' ? view.at(s.at.x, s.at.y) : view.at(box.minX, box.maxY);
+          return s.role === 'mark' ? (
+            <path
+              key={i}
+              d={`M${p.x - 8} ${p.y}h16M${p.x} ${p.y - 8}v16`}
+              className="pointer-events-none stroke-blue"
+              strokeWidth={1.2}
+            />
+          ) : (
+            <text key={i} x={p.x} y={p.y - 3} className="pointer-events-none fill-ink text-[13px] font-bold">
+              {order.get(s)}
+            </text>
+          );
+        })}
+        <Legend height={size.height} entries={['cut']} />
+        <ScaleBar view={view} />
+      </svg>
+    </Drawing>
+  );
+};
