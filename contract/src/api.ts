@@ -122,6 +122,17 @@ export const api = {
     }),
     reply: batchDocument,
   }),
+  /** Readings from a table: all of them or none. */
+  takeReadings: make('POST', '/api/batches/:id/readings/table', {
+    params: byId,
+    body: z.object({
+      readings: z
+        .array(z.object({ mark: wholeNumber('Mark', 1, HIGHEST_MARK), x: reading, y: reading }))
+        .min(1)
+        .max(HIGHEST_MARK),
+    }),
+    reply: batchDocument,
+  }),
   dropReading: make('DELETE', '/api/batches/:id/readings/:reading', {
     params: z.object({ id, reading: id }),
     reply: batchDocument,

@@ -312,7 +312,7 @@ export const tracedSheet = z.object({
 });
 
 export const holdSettings = z.object({
-  method: z.enum(['nest', 'fence', 'sheet', 'panel', 'long']),
+  method: z.enum(['nest', 'fence', 'sheet', 'panel', 'long', 'marked']),
   clearance: z.discriminatedUnion('school', [
     z.object({ school: z.literal('loose') }),
     z.object({ school: z.literal('snug') }),
@@ -377,6 +377,19 @@ export const holdSettings = z.object({
     turn: z.enum(['page', 'over']),
     reads: z.enum(['page', 'over']),
     carry: z.enum(['marks', 'holes']),
+  }),
+  own: z.object({
+    marks: z
+      .array(
+        z.object({
+          x: inRange('x', -10_000, 10_000, 'mm'),
+          y: inRange('y', -10_000, 10_000, 'mm'),
+          look: z.object({ kind: z.enum(MARK_KINDS), size: inRange('Mark', 0.1, 500, 'mm') }),
+        }),
+      )
+      .max(MOST_MARKS)
+      .readonly(),
+    stretches: z.boolean(),
   }),
 });
 

@@ -46,7 +46,25 @@ const loupeTarget = (page: Page, kind: 'mark' | 'burn'): Promise<Seen | null> =>
         return { x: (p[0] + t * d1[0] - size / 2) / k, y: (size / 2 - (p[1] + t * d1[1])) / k };
       }
     }
-    return null;
+    // A hole: the circle through what is seen of its rim, by least squares (x² + y² = 2ax + 2by + c).
+    const rim = [...svg.querySelectorAll('polyline')].flatMap((l) =>
+      (l.getAttribute('points') ?? '').split(' ').map((p) => p.split(',').map(Number) as [number, number]),
+    );
+    if (rim.length < 6) return null;
+    const [mx, my] = [0, 1].map((i) => rim.reduce((s, p) => s + p[i]!, 0) / rim.length) as [number, number];
+    let [xx, xy, yy, xz, yz] = [0, 0, 0, 0, 0];
+    for (const [px, py] of rim) {
+      const [u, v] = [px - mx, py - my];
+      xx += u * u;
+      xy += u * v;
+      yy += v * v;
+      xz += (u * (u * u + v * v)) / 2;
+      yz += (v * (u * u + v * v)) / 2;
+    }
+    const det = xx * yy - xy * xy;
+    const cx = mx + (xz * yy - yz * xy) / det;
+    const cy = my + (yz * xx - xz * xy) / det;
+    return { x: (cx - size / 2) / k, y: (size / 2 - cy) / k };
   }, kind);
 
 const press = async (page: Page, way: string, times: number): Promise<void> => {

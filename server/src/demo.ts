@@ -9,6 +9,7 @@ import { writeRoster } from './changes/roster';
 import { seedBadges } from './demo-badges';
 import { seedRound } from './demo-round';
 import { seedLong } from './demo-long';
+import { seedMarked } from './demo-marked';
 import { seedPanel } from './demo-panel';
 import { seedSheet } from './demo-sheet';
 
@@ -432,6 +433,7 @@ export const seedDemo = (db: Db): Promise<void> =>
     await seedBadges(trx, { a, blank, recipe });
     await seedPanel(trx, { a, blank, recipe });
     await seedLong(trx, { a, blank, recipe });
+    await seedMarked(trx, { a, blank, recipe });
   });
 
 /** Empties every table; only for putting the demo back. */

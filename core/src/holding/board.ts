@@ -19,6 +19,7 @@ import { layGrid, MARK_SQUARE, SLOT_NUMBER_HEIGHT, type Grid, type Slot } from '
 import { pocketOutline, type Pocket } from './pocket';
 import { cutFromSheet, type HoldSettings } from './settings';
 import { crossContours, markContours } from './mark-lines';
+import { ownBoard } from './own';
 import { gridSettings, panelCut, pieceCut } from './sheet';
 import { tracedBoard } from './traced';
 
@@ -163,6 +164,7 @@ export const reckonBoard = (
 ): Result<Board> => {
   const { kerf } = machine;
   const sheet = cutFromSheet(hold.method);
+  if (hold.method === 'marked') return ownBoard(blank, hold.own, hold.name, revision);
   if (hold.method === 'sheet' && hold.sheet.traced)
     return tracedBoard(hold, hold.sheet.traced, kerf, revision, machine.bed);
   const laid = layGrid(pocket, pocket.offset, sheet ? gridSettings(hold) : hold, machine.bed);

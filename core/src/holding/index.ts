@@ -12,3 +12,4 @@ export * from './heights';
 export * from './gauge';
 export * from './fixture';
 export * from './traced';
+export * from './own';

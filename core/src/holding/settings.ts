@@ -1,5 +1,6 @@
 import type { Mm, Share } from '../units';
 import type { FillOrder } from './order';
+import { freshOwn, type OwnMarks } from './own';
 import { freshPanel, type PanelSettings } from './panel';
 import { freshSheet, type SheetSettings } from './sheet';
 
@@ -22,19 +23,19 @@ export type BoardExtent =
   | { readonly kind: 'bed' }
   | { readonly kind: 'count'; readonly count: number };
 
-/** Pockets, a stop corner, a printed sheet from which pieces are cut, a sheet engraved on both faces, or one long piece. */
-export type HoldMethod = 'nest' | 'fence' | 'sheet' | 'panel' | 'long';
+/** Pockets, a stop corner, a printed sheet from which pieces are cut, a sheet engraved on both faces, one long piece, or pieces with marks of their own. */
+export type HoldMethod = 'nest' | 'fence' | 'sheet' | 'panel' | 'long' | 'marked';
 
 /** Whether the work lies on the bed as one sheet or piece: no board, no samples, no float. */
 export const cutFromSheet = (method: HoldMethod): boolean =>
-  method === 'sheet' || method === 'panel' || method === 'long';
+  method === 'sheet' || method === 'panel' || method === 'long' || method === 'marked';
 
 /** Whether pieces are engraved on both faces and cut out of one sheet. */
 export const panelHolds = (hold: Pick<HoldSettings, 'method'>): boolean => hold.method === 'panel';
 
 /** What the operator chooses at the Hold station. */
 export interface HoldSettings {
-  /** `nest`: pockets with clearance. `fence`: roomy pockets, every piece pushed to one corner. `sheet`: printed. `panel`: both faces. */
+  /** `nest`: pockets with clearance. `fence`: roomy pockets, every piece pushed to one corner. `sheet`: printed. `panel`: both faces. `long`: in segments. `marked`: by the piece's own marks. */
   readonly method: HoldMethod;
   readonly clearance: Clearance;
   readonly coverage: Share;
@@ -48,7 +49,7 @@ export interface HoldSettings {
   readonly notches: 'none' | 'one' | 'both';
   readonly notchRadius: Mm;
   readonly slotNumbers: boolean;
-  /** Registration marks on the board, 2 to 6: two place it, the rest check. */
+  /** Registration marks on the board, 2 to 12: two place it, the rest check. */
   readonly marks: number;
   readonly order: FillOrder;
   /** Name engraved on the board and used for its file. */
@@ -60,6 +61,8 @@ export interface HoldSettings {
   readonly sheet: SheetSettings;
   /** Panel only. */
   readonly panel: PanelSettings;
+  /** Marked only. */
+  readonly own: OwnMarks;
 }
 
 /** Pocket clearances by school [common practice: 0.5 to 1 mm over the piece, in total]. */
@@ -89,4 +92,5 @@ export const defaultHold = (name: string): HoldSettings => ({
   tallThings: [],
   sheet: freshSheet,
   panel: freshPanel,
+  own: freshOwn,
 });

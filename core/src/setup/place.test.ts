@@ -75,3 +75,67 @@ describe('what readings of a board say', () => {
     expect(gain!.then).toBeLessThan(gain!.now);
   });
 });
+
+describe('a piece with marks of its own', () => {
+  const look = { kind: 'ring', size: 4 } as const;
+  const read = (marks: readonly { x: number; y: number }[], stretch = 1, stretches = false): BatchInput => {
+    const toFile = bedToFile(fresh.machine);
+    const { pointerOffset } = fresh.machine;
+    return {
+      ...fresh,
+      setup: {
+        ...fresh.setup,
+        hold: { ...fresh.setup.hold, method: 'marked', own: { marks: marks.map((m) => ({ ...m, look })), stretches } },
+      },
+      readings: marks.map((m, i) => {
+        const at = apply(toFile, apply(lies, { x: m.x * stretch, y: m.y }));
+        return {
+          id: `r${i}`,
+          mark: i + 1,
+          x: at.x - (pointerOffset?.x ?? 0),
+          y: at.y - (pointerOffset?.y ?? 0),
+          source: 'typed',
+          at: '2026-11-20T00:00:00Z',
+          by: 'Imre',
+          purpose: 'place',
+        };
+      }),
+    };
+  };
+  const four = [
+    { x: 4, y: 4 },
+    { x: 56, y: 26 },
+    { x: 56, y: 4 },
+    { x: 4, y: 26 },
+  ];
+
+  it('is placed by them, its art turned with it', () => {
+    const r = reckonBatch(read(four.slice(0, 3)), options);
+    expect(r.marked).toBe(true);
+    expect(r.placed).toBe(true);
+    expect(r.place.consistency!.verdict).toBe('agrees');
+    const corner = apply(r.boardToBed, { x: 4, y: 4 });
+    const meant = apply(lies, { x: 4, y: 4 });
+    expect(Math.hypot(corner.x - meant.x, corner.y - meant.y)).toBeLessThan(1e-6);
+    expect(r.onTheBoard).toHaveLength(1);
+  });
+
+  it('asks for marks farther apart than 20 mm, and burns nothing by nearer ones', () => {
+    const near = read([
+      { x: 4, y: 4 },
+      { x: 16, y: 8 },
+    ]);
+    const r = reckonBatch(near, options);
+    expect(r.place.question!.message).toMatch(/only 12\.6 mm apart.*at least 20 mm apart/);
+    expect(loadGcode(near, r, 'x')).toMatchObject({ ok: false, problem: { code: 'marks-near' } });
+  });
+
+  it('is never scaled when it is rigid, and is when it may be stretched', () => {
+    const rigidPiece = reckonBatch(read(four, 1.01), options);
+    expect(rigidPiece.place.consistency!.verdict).toBe('disagrees');
+    expect(rigidPiece.place.choice).toBeNull();
+    const cloth = reckonBatch(read(four, 1.01, true), options);
+    expect(cloth.place.choice!.proposed.fit.model).toBe('two-scales');
+    expect(cloth.place.placement!.model).toBe('two-scales');
+  });
+});

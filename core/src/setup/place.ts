@@ -1,6 +1,6 @@
 import { aimingOf, bedToFile } from '../burn';
 import { apply, distance, invert, type Vec } from '../geometry';
-import type { Board, HoldSettings } from '../holding';
+import { markReach, NEAR_MARKS, type Board, type HoldSettings } from '../holding';
 import {
   aimingError,
   bestFurtherMark,
@@ -105,6 +105,18 @@ const furtherMark = (
   return best && mark ? { mark: mark.id, now: best.now, then: best.then } : null;
 };
 
+/** Marks so near together that aiming at them says too little of an angle. */
+const askOfReach = (pairs: readonly MarkPair[], sigma: Mm, farthest: Mm): Problem | null => {
+  const reach = markReach(pairs.map((p) => p.drawn));
+  return reach >= NEAR_MARKS
+    ? null
+    : {
+        code: 'marks-near',
+        message: `The marks read lie only ${reach.toFixed(1)} mm apart: what aiming may miss by turns the work enough to move its far corner by ± ${((2.448 * Math.SQRT2 * sigma * farthest) / Math.max(1, reach)).toFixed(1)} mm. Read marks at least ${NEAR_MARKS} mm apart, the farther the better.`,
+        field: 'place.readings',
+      };
+};
+
 /** Paper and printer do not stretch further than this; something else is wrong. */
 const askOfStretch = ({ fit }: Tested): Problem | null => {
   const most = Math.max(Math.abs(fit.scaleX - 1), Math.abs(fit.scaleY - 1));
@@ -182,7 +194,8 @@ export const reckonPlace = (
   if (off) return { ...bare, placement: null, problem: off, consistency: null };
   const solved = solvePlacement(pairs, 'rigid');
   if (!solved.ok) return { ...bare, placement: null, problem: solved.problem, consistency: null };
-  const printed = hold.method === 'sheet' ? placePrint(input, pairs, sigma) : null;
+  const stretches = hold.method === 'sheet' || (hold.method === 'marked' && hold.own.stretches);
+  const printed = stretches ? placePrint(input, pairs, sigma) : null;
   const placement = printed?.placement ?? solved.value;
   const first = board.marks[0]!;
   const farthest = Math.max(1, ...artCorners.map((c) => distance(c, first.at)));
@@ -196,7 +209,10 @@ export const reckonPlace = (
     consistency: printed ? printed.consistency : checkConsistency(pairs, sigma),
     choice: printed?.choice ?? null,
     gain: furtherMark(board, placement.model, pairs, sigma, artCorners),
-    question: (printed && askOfStretch(printed.chosen)) ?? askOfAngle(placement, square, pairs.length),
+    question:
+      askOfReach(pairs, sigma, farthest) ??
+      (printed && askOfStretch(printed.chosen)) ??
+      askOfAngle(placement, square, pairs.length),
     turn: turnTheWork(
       placement,
       board.marks.filter((m) => pairs.some((p) => p.id === m.id)).map((m) => ({ id: m.id, drawn: m.at })),

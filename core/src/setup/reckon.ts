@@ -78,6 +78,8 @@ export interface BatchReckoning {
   /** The face that lies up. */
   readonly face: Face;
   readonly warnings: readonly { readonly station: string; readonly message: string }[];
+  /** Pieces are placed one by one, by marks of their own. */
+  readonly marked: boolean;
   /** A long piece in segments; null for everything else. */
   readonly long: LongReckoning | null;
   /** What a round blank and its drive make of it; null for flat blanks. */
@@ -185,6 +187,7 @@ const roundBatch = (input: BatchInput, options: ReckonOptions, round: RoundRecko
       ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
     ],
     round,
+    marked: false,
     long: null,
   };
 };
@@ -255,6 +258,7 @@ const longBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
       ...(art?.problems ?? []).slice(0, 200).map((p) => ({ station: 'run', message: p.message })),
       ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
     ],
+    marked: false,
     long,
     round: null,
   };
@@ -309,7 +313,7 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
   const traced = sheet ? hold.sheet.traced : null;
   const artBox: Box = traced
     ? tracedBox(traced)
-    : whole
+    : whole && hold.method !== 'marked'
       ? { minX: -half.x, maxX: half.x, minY: -half.y, maxY: half.y }
       : art && art.box.minX <= art.box.maxX
         ? art.box
@@ -363,7 +367,7 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     marks: markSpread(usedMarks),
     // In its own hole a piece is where the machine cut it: nothing is aimed at.
     sigma: inHoles ? 0 : place.sigma,
-    aimingGrowth: sheet && board ? aimingGrowth(board, place) : 1,
+    aimingGrowth: (sheet || (hold.method === 'marked' && hold.own.stretches)) && board ? aimingGrowth(board, place) : 1,
     pointer: inHoles ? { status: 'measured', uncertainty: 0 } : place.pointer,
     repeatability: input.machine.repeatability,
     outline: traced?.uncertainty ?? 0,
@@ -419,11 +423,16 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     cutOut: panel ? panelCut(face.blank, sizes, input.machine.kerf) : null,
     face,
     warnings,
+    marked: hold.method === 'marked',
     long: null,
     round: null,
   };
 };
 
+/** Whether work lies on the bed by itself, as a sheet or a piece: no board holds it, its size is as drawn. */
+export const liesByItself = (r: Pick<BatchReckoning, 'cutLine' | 'cutOut' | 'long' | 'marked'>): boolean =>
+  r.marked || (r.cutLine ?? r.cutOut ?? r.long) !== null;
+
 /** Whether pieces may be laid on without limit: the first is approved, or all lie on one sheet, burned as a whole. */
 export const firstIsApproved = (batch: Held & { readonly firstApproved: boolean }): boolean =>
-  batch.firstApproved || cutFromSheet(effectiveHold(batch).method);
+  batch.firstApproved || (cutFromSheet(effectiveHold(batch).method) && effectiveHold(batch).method !== 'marked');

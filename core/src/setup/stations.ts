@@ -2,7 +2,7 @@ import type { Blank } from '../holding';
 import { ENOUGH_SAMPLES } from '../samples';
 import { effectiveHold, type Held } from './held';
 import type { BatchInput } from './input';
-import { firstIsApproved, type BatchReckoning } from './reckon';
+import { firstIsApproved, liesByItself, type BatchReckoning } from './reckon';
 
 export const STATIONS = ['blank', 'hold', 'drive', 'place', 'burn', 'run', 'close'] as const;
 export type StationId = (typeof STATIONS)[number];
@@ -59,6 +59,10 @@ const holdState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'id
       : input.ticks.includes('hold.seams')
         ? { state: 'proved', waits: '' }
         : { state: 'entered', waits: 'look at the seams' };
+  if (r.marked)
+    return r.board
+      ? { state: 'proved', waits: '' }
+      : { state: 'not started', waits: r.boardProblem?.message ?? 'say where the marks are' };
   if (r.cutOut)
     return input.fixture
       ? { state: 'proved', waits: '' }
@@ -111,7 +115,7 @@ const placeState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'i
   if (place.problem) return { state: 'entered', waits: place.problem.message };
   if (place.question) return { state: 'entered', waits: place.question.message };
   if (place.consistency?.verdict === 'disagrees') return { state: 'entered', waits: place.consistency.message };
-  if (!(r.cutLine ?? r.cutOut ?? long) && input.setup.place.school === 'work' && place.turn && !place.turn.good)
+  if (!liesByItself(r) && input.setup.place.school === 'work' && place.turn && !place.turn.good)
     return { state: 'entered', waits: place.turn.words };
   if (place.rereadOk === null) return { state: 'entered', waits: `read mark ${aimed} again` };
   if (!place.rereadOk)
@@ -206,7 +210,7 @@ export const stationStates = (input: BatchInput, r: BatchReckoning): StationStat
       };
   const states: Record<StationId, Omit<StationState, 'id'>> = {
     // A piece that is cut from its sheet is as large as it is drawn.
-    blank: (r.cutLine ?? r.cutOut ?? r.long) ? { state: 'proved', waits: '' } : blankState(input),
+    blank: liesByItself(r) ? { state: 'proved', waits: '' } : blankState(input),
     hold: holdState(input, r),
     drive: driveState(input, r),
     place: placeState(input, r),

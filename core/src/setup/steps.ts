@@ -6,22 +6,24 @@ import { longHoldSteps, longSteps } from './long-steps';
 import type { LongReckoning } from './long';
 import { panelHoldSteps, panelPlaceSteps } from './panel-steps';
 import { roundSteps } from './round/steps';
-import { firstIsApproved, type BatchReckoning } from './reckon';
+import { firstIsApproved, liesByItself, type BatchReckoning } from './reckon';
 import { saveStep, type Step } from './step';
 
 /** A sheet is printed, measured and taped down; one that came printed is counted. */
 const sheetSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
   saveStep(input, 'Save the sheet to the Shelf', 'Its marks and places stay as they are printed.'),
   ...(effectiveHold(input).sheet.traced ? countSteps(r) : printSteps),
-  {
-    id: 'hold.material',
-    station: 'hold',
-    part: 'check',
-    title: 'Is this film safe to burn?',
-    detail: `${r.board?.slots.length ?? 0} pieces are cut out of it. Read its safety sheet.`,
-    caution: CAUTIONS.material,
-  },
+  materialStep(r),
 ];
+
+const materialStep = (r: BatchReckoning): Step => ({
+  id: 'hold.material',
+  station: 'hold',
+  part: 'check',
+  title: r.marked ? 'Is this material safe to burn?' : 'Is this film safe to burn?',
+  detail: `${r.marked ? 'It is engraved' : `${r.board?.slots.length ?? 0} pieces are cut out of it`}. Read its safety sheet.`,
+  caution: CAUTIONS.material,
+});
 
 /** What was found in a picture is compared with the sheet in hand. */
 const countSteps = (r: BatchReckoning): Step[] => [
@@ -58,6 +60,7 @@ const holdSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
   const { board } = r;
   if (!board) return [];
   if (r.cutLine) return sheetSteps(input, r);
+  if (r.marked) return [materialStep(r)];
   const kerf = input.machine.kerfMeasuredAt;
   return [
     ...(kerf
@@ -163,8 +166,10 @@ const placeSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
       id: 'place.lay',
       station: 'place',
       part: 'do',
-      title: `Lay ${r.cutLine ? 'sheet' : 'board'} ${board.name} r${board.revision} on the bed`,
-      detail: r.cutLine
+      title: r.marked
+        ? `Lay ${r.run.openLoad === null ? 'a piece' : `piece ${r.onTheBoard[0]?.ordinal ?? ''}`} on the bed`
+        : `Lay ${r.cutLine ? 'sheet' : 'board'} ${board.name} r${board.revision} on the bed`,
+      detail: liesByItself(r)
         ? 'Anywhere, at any angle, flat: tape its edges, off the marks.'
         : 'Arrow towards the machine’s zero. It need not be straight. Magnets or pins at the corners, off the marks.',
     },
@@ -172,13 +177,13 @@ const placeSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
       id: 'place.focus',
       station: 'place',
       part: 'do',
-      title: r.cutLine ? 'Focus on the sheet' : 'Focus on a blank, not on the board',
-      detail: r.cutLine
+      title: r.marked ? 'Focus on the piece' : r.cutLine ? 'Focus on the sheet' : 'Focus on a blank, not on the board',
+      detail: liesByItself(r)
         ? 'On its middle, where it lies flat.'
         : Math.abs(move) < 0.05
           ? 'Blank and board stand equally high.'
           : `If you focus on the board, move the bed ${Math.abs(move).toFixed(2)} mm ${move > 0 ? 'down' : 'up'} afterwards.`,
-      ...(r.cutLine
+      ...(liesByItself(r)
         ? {}
         : {
             figure: {
@@ -189,7 +194,7 @@ const placeSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
           }),
     },
     ...aimSteps(input, r),
-    ...(!r.cutLine && input.setup.place.school === 'work' && r.place.turn && !r.place.turn.good
+    ...(!liesByItself(r) && input.setup.place.school === 'work' && r.place.turn && !r.place.turn.good
       ? [
           {
             id: 'place.turn',
@@ -231,6 +236,14 @@ const runWords = (input: BatchInput, r: BatchReckoning): { title: string; detail
     return open === null
       ? { title: 'Take the next work', detail: 'Have it at hand, with room for its whole length.' }
       : { title: 'Look at the whole work', detail: 'At its seams above all.' };
+  if (r.marked)
+    return {
+      title:
+        open === null
+          ? `Take the ${approved ? 'next' : 'first'} piece`
+          : `Burn piece ${r.onTheBoard[0]?.ordinal ?? ''}`,
+      detail: 'Its own marks were read on this very piece. The rest is held until the first is approved.',
+    };
   if (r.cutLine || r.cutOut)
     return {
       title:
@@ -285,6 +298,19 @@ const panelSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
   ];
 };
 
+/** A piece with marks of its own is taken, laid and aimed at, then burned; so is the next. */
+const markedSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
+  const run = runSteps(input, r);
+  const taken = r.run.openLoad !== null;
+  return [
+    ...holdSteps(input, r),
+    ...recipeSteps(input, r),
+    ...(taken ? [] : run),
+    ...placeSteps(input, r),
+    ...(taken ? run : []),
+  ];
+};
+
 /** A long piece is taken, then laid, aimed at and burned segment by segment, then judged. */
 const segmentSteps = (input: BatchInput, r: BatchReckoning, long: LongReckoning): Step[] => {
   const run = runSteps(input, r);
@@ -311,7 +337,9 @@ export const benchSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
     ? segmentSteps(input, r, r.long)
     : r.cutOut
       ? panelSteps(input, r)
-      : [...setupSteps(input, r), ...recipeSteps(input, r), ...runSteps(input, r)]),
+      : r.marked
+        ? markedSteps(input, r)
+        : [...setupSteps(input, r), ...recipeSteps(input, r), ...runSteps(input, r)]),
   ...closeSteps(input, r),
 ];
 
@@ -349,9 +377,6 @@ const recipeSteps = (input: BatchInput, r: BatchReckoning): Step[] =>
       ]
     : [];
 
-/** Nothing goes back on a shelf: the work was its own holder. */
-const onSheet = (r: BatchReckoning): boolean => (r.cutLine ?? r.cutOut ?? r.long) !== null;
-
 const closeSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
   {
     id: 'close.putback',
@@ -375,11 +400,10 @@ const closeSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
         id: 'close.fixture',
         station: 'close',
         part: 'do',
-        title: onSheet(r) ? 'Bed clean' : 'Board back on its shelf',
-        detail:
-          r.cutLine || r.cutOut
-            ? 'Tape and waste off the bed; nothing glowing left under it.'
-            : `Labelled ${r.board?.name ?? ''} r${r.board?.revision ?? 1}.`,
+        title: liesByItself(r) ? 'Bed clean' : 'Board back on its shelf',
+        detail: liesByItself(r)
+          ? 'Tape and waste off the bed; nothing glowing left under it.'
+          : `Labelled ${r.board?.name ?? ''} r${r.board?.revision ?? 1}.`,
       },
   {
     id: 'close.finish',

@@ -272,7 +272,7 @@ const long: Migration = {
   },
 };
 
-/** Sheets found in a picture. */
+/** Sheets found in a picture, and pieces with marks of their own. */
 const traced: Migration = {
   async up(db: Kysely<unknown>) {
     const fresh = `{"traced": null, "inner": false}`;
@@ -281,6 +281,13 @@ const traced: Migration = {
     `.execute(db);
     await sql`
       update fixture_revisions set hold = jsonb_set(hold, '{sheet}', ${fresh}::jsonb || (hold -> 'sheet'));
+    `.execute(db);
+    const own = `{"marks": [], "stretches": false}`;
+    await sql`
+      update batches set setup = jsonb_set(setup, '{hold,own}', ${own}::jsonb) where not setup -> 'hold' ? 'own';
+    `.execute(db);
+    await sql`
+      update fixture_revisions set hold = jsonb_set(hold, '{own}', ${own}::jsonb) where not hold ? 'own';
     `.execute(db);
   },
 };

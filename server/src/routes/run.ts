@@ -65,10 +65,14 @@ export const runRoutes = (app: Express, db: Db): void => {
           message: reckoning.round.problem?.message ?? 'Choose a drive first: the piece lies on it.',
           field: 'drive',
         });
-    } else if (reckoning.long) {
+    } else if (reckoning.long || reckoning.marked) {
       if (!reckoning.board)
         throw refused(
-          reckoning.boardProblem ?? { code: 'no-plan', message: 'There are no segments yet.', field: 'hold' },
+          reckoning.boardProblem ?? {
+            code: 'no-plan',
+            message: 'There is nothing to lay on the bed yet.',
+            field: 'hold',
+          },
         );
     } else if (!batch.fixture || !reckoning.board)
       throw refused({

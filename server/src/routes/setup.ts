@@ -1,5 +1,5 @@
 import { api, batchInput, type RecipeDocument, type SectionName } from '@bistre/contract';
-import { effectiveHold, panelHolds, sideUp } from '@bistre/core';
+import { effectiveHold, panelHolds, sideUp, type MarkReading } from '@bistre/core';
 import type { Express } from 'express';
 import { boardRow } from '../board-row';
 import { changedSince, latestUndoable, loadBatch, loadRecipe, record, touch } from '../batches';
@@ -48,6 +48,38 @@ const mustBeUnburned = async (trx: Trx, batchId: string): Promise<void> => {
       message: `A segment of this work is burned: seams and art stay as they are until it is judged. To begin it again, untick “${burned.step.replace('run.segment-', 'Burn segment ')}”.`,
       field: 'long',
     });
+};
+
+/** A panel has no marks before its first file has cut them. */
+const mustHaveMarks = async (trx: Trx, batchId: string): Promise<void> => {
+  const batch = await loadBatch(trx, batchId);
+  const hold = effectiveHold(batch);
+  if (panelHolds(hold) && sideUp(batchInput(batch), hold) === 'front')
+    throw refused({
+      code: 'no-marks-yet',
+      message: 'The marks are cut by the first file. Burn side one and turn the sheet over, then aim.',
+      field: 'place',
+    });
+};
+
+const keepReading = async (
+  trx: Trx,
+  batchId: string,
+  by: string,
+  { mark, x, y, source, purpose }: Pick<MarkReading, 'mark' | 'x' | 'y' | 'source' | 'purpose'>,
+): Promise<void> => {
+  const row = await trx
+    .insertInto('mark_readings')
+    .values({ batch_id: batchId, mark, x_mm: x, y_mm: y, source, purpose, by, removed_at: null })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  await record(trx, {
+    by,
+    kind: 'reading',
+    batchId,
+    summary: `Mark ${mark} ${purpose === 'reread' ? 'read again' : 'read'} at ${x.toFixed(2)}, ${y.toFixed(2)} mm${source === 'typed' ? '' : ' on the simulated machine'}`,
+    undo: { kind: 'reading-taken', id: row.id },
+  });
 };
 
 export const setupRoutes = (app: Express, db: Db): void => {
@@ -267,36 +299,15 @@ export const setupRoutes = (app: Express, db: Db): void => {
 
   serve(app, db, api.takeReading, async ({ params, body, by, trx }) => {
     await touch(trx, params.id, by);
-    const batch = await loadBatch(trx, params.id);
-    const hold = effectiveHold(batch);
-    if (panelHolds(hold) && sideUp(batchInput(batch), hold) === 'front')
-      throw refused({
-        code: 'no-marks-yet',
-        message: 'The marks are cut by the first file. Burn side one and turn the sheet over, then aim.',
-        field: 'place',
-      });
-    const row = await trx
-      .insertInto('mark_readings')
-      .values({
-        batch_id: params.id,
-        mark: body.mark,
-        x_mm: body.x,
-        y_mm: body.y,
-        source: body.source,
-        purpose: body.purpose,
-        by,
-        removed_at: null,
-      })
-      .returning('id')
-      .executeTakeFirstOrThrow();
-    const word = body.purpose === 'reread' ? 'read again' : 'read';
-    await record(trx, {
-      by,
-      kind: 'reading',
-      batchId: params.id,
-      summary: `Mark ${body.mark} ${word} at ${body.x.toFixed(2)}, ${body.y.toFixed(2)} mm${body.source === 'typed' ? '' : ' on the simulated machine'}`,
-      undo: { kind: 'reading-taken', id: row.id },
-    });
+    await mustHaveMarks(trx, params.id);
+    await keepReading(trx, params.id, by, body);
+    return loadBatch(trx, params.id);
+  });
+
+  serve(app, db, api.takeReadings, async ({ params, body, by, trx }) => {
+    await touch(trx, params.id, by);
+    await mustHaveMarks(trx, params.id);
+    for (const r of body.readings) await keepReading(trx, params.id, by, { ...r, source: 'typed', purpose: 'place' });
     return loadBatch(trx, params.id);
   });
 

@@ -1,10 +1,11 @@
 import { useState } from 'react';
 import { api } from '@bistre/contract';
-import { MODEL_WORDS, degrees, distance, UNMEASURED_POINTER } from '@bistre/core';
+import { degrees, distance, liesByItself, MODEL_WORDS, parseReadingTable, UNMEASURED_POINTER } from '@bistre/core';
 import { Choice, MeasureField, Select } from '../parts/fields';
 import { FileLinks } from '../parts/FileLinks';
 import { Finding, Part } from '../parts/Part';
 import { Reading } from '../parts/Reading';
+import { TableBox } from '../parts/TableBox';
 import { useSimulated } from '../parts/use-simulated';
 import { Steps } from '../parts/Steps';
 import type { BatchHandle } from '../data/use-batch';
@@ -101,7 +102,7 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
   const { batch } = handle;
   const { reckoning } = shown;
   const { place, board } = reckoning;
-  const onSheet = (reckoning.cutLine ?? reckoning.cutOut ?? reckoning.long) !== null;
+  const onSheet = liesByItself(reckoning);
   const [simulated, setSimulated] = useSimulated();
   if (!board)
     return (
@@ -154,6 +155,7 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
             offBy={place.placement?.residuals.find((r) => r.id === m.id)?.distance ?? null}
           />
         ))}
+        <ReadingTable handle={handle} marks={board.marks.map((m) => m.id)} />
         {simulated && (
           <div className="mt-2">
             <SimPanel
@@ -189,7 +191,7 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
         {place.problem && <Finding tone="out">{place.problem.message}</Finding>}
         <div className="grid grid-cols-3 gap-3">
           <Reading
-            label={reckoning.long ? 'work turned' : onSheet ? 'sheet turned' : 'board turned'}
+            label={reckoning.long || reckoning.marked ? 'work turned' : onSheet ? 'sheet turned' : 'board turned'}
             value={place.placement ? ((place.placement.angle * 180) / Math.PI).toFixed(2).replace('-', '−') : '–'}
             unit="°"
             working={place.turn?.working ?? []}
@@ -239,7 +241,7 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
       <Part name="Do">
         {place.choice && (
           <Select
-            label="The print is fitted to its marks"
+            label={`The ${reckoning.marked ? 'piece' : 'print'} is fitted to its marks`}
             value={batch.setup.place.model}
             options={[
               ['auto', 'as proposed'],
@@ -293,6 +295,30 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
         {reckoning.long && <SegmentBurn handle={handle} shown={shown} />}
       </Part>
     </>
+  );
+};
+
+/** Readings written down elsewhere, brought in at once. */
+const ReadingTable = ({ handle, marks }: { handle: BatchHandle; marks: readonly number[] }) => {
+  const [open, setOpen] = useState(false);
+  return (
+    <div className="mt-1 text-[13px]">
+      <button className="link" onClick={() => setOpen(!open)}>
+        readings from a table
+      </button>
+      {open && (
+        <TableBox
+          draft={`readings.${handle.batch.id}`}
+          label="A line each: mark, x, y, as the machine shows them"
+          example={'1; 166.84; 110.13\n2; 714.70; 143.02'}
+          read={(text) => parseReadingTable(text, marks)}
+          onRead={(readings) => {
+            setOpen(false);
+            void handle.act(api.takeReadings, { body: { readings } });
+          }}
+        />
+      )}
+    </div>
   );
 };
 

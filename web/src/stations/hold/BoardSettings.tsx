@@ -1,6 +1,7 @@
 import type { HoldSettings } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
 import { LongFields } from './LongFields';
+import { OwnFields } from './OwnFields';
 import { PanelFields } from './PanelFields';
 import { SheetFields } from './SheetFields';
 import { Choice, MeasureField, Select, TextField, Tick } from '../../parts/fields';
@@ -262,6 +263,7 @@ export const BoardSettings = ({
           ['sheet', 'printed sheet'],
           ['panel', 'both faces, cut out'],
           ['long', 'in segments'],
+          ['marked', 'its own marks'],
         ]}
         onChange={(method) => update({ method })}
       />
@@ -270,6 +272,8 @@ export const BoardSettings = ({
       <SheetFields hold={hold} update={update} />
     ) : hold.method === 'long' ? (
       <LongFields handle={handle} hold={hold} update={update} />
+    ) : hold.method === 'marked' ? (
+      <OwnFields handle={handle} hold={hold} update={update} />
     ) : hold.method === 'panel' ? (
       <PanelFields hold={hold} update={update} />
     ) : (

@@ -11,6 +11,7 @@ import { Steps } from '../../parts/Steps';
 import type { StationProps } from '../../views/Workspace';
 import { BoardSettings, TallThings } from './BoardSettings';
 import { KerfCheck } from './KerfCheck';
+import { OwnReckon } from './OwnFields';
 import { LongReckon } from './LongReckon';
 import { PanelReckon } from './PanelReckon';
 import { SheetReckon } from './SheetReckon';
@@ -110,6 +111,8 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
       <Part name="Reckon">
         {hold.method === 'sheet' ? (
           <SheetReckon handle={handle} shown={shown} hold={hold} />
+        ) : hold.method === 'marked' ? (
+          <OwnReckon shown={shown} hold={hold} />
         ) : hold.method === 'long' ? (
           <LongReckon shown={shown} />
         ) : hold.method === 'panel' ? (
@@ -176,10 +179,12 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
           ))}
       </Part>
       <Part name="Do">
-        {!batch.fixture && hold.method !== 'long' && <FixtureLine handle={handle} hold={hold} />}
-        {hold.method === 'sheet' ? (
+        {!batch.fixture && hold.method !== 'long' && hold.method !== 'marked' && (
+          <FixtureLine handle={handle} hold={hold} />
+        )}
+        {hold.method === 'sheet' && hold.sheet.traced ? null : hold.method === 'sheet' ? (
           <FileLinks batchId={batch.id} files={[['print.pdf', 'Sheet, PDF']]} label="To print, true size" />
-        ) : hold.method === 'panel' || hold.method === 'long' ? null : (
+        ) : hold.method === 'panel' || hold.method === 'long' || hold.method === 'marked' ? null : (
           <FileLinks
             batchId={batch.id}
             files={[

@@ -226,15 +226,17 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
                     void handle.act(api.startLoad);
                   }}
                 >
-                  {reckoning.long
-                    ? 'Take the work'
-                    : reckoning.round
-                      ? first
-                        ? 'Lay the first piece on'
-                        : 'Lay the next piece on'
-                      : first
-                        ? 'Load the first piece'
-                        : `Load the next ${Math.min(run.waiting.length, reckoning.board?.slots.length ?? 0)}`}
+                  {reckoning.marked
+                    ? `Take the ${first ? 'first' : 'next'} piece`
+                    : reckoning.long
+                      ? 'Take the work'
+                      : reckoning.round
+                        ? first
+                          ? 'Lay the first piece on'
+                          : 'Lay the next piece on'
+                        : first
+                          ? 'Load the first piece'
+                          : `Load the next ${Math.min(run.waiting.length, reckoning.board?.slots.length ?? 0)}`}
                 </button>{' '}
                 <span className="ml-2 text-soft">{first ? 'the rest is held until it is approved' : ''}</span>
               </p>
