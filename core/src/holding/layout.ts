@@ -19,7 +19,7 @@ export type MarkKind = (typeof MARK_KINDS)[number];
 export const MARK_WORDS: Readonly<Record<MarkKind, string>> = {
   'cross-circle': 'cross in a circle',
   cross: 'cross',
-  ring: 'ring or hole',
+  ring: 'hole or ring',
   dot: 'dot',
   corner: 'corner',
 };

@@ -1,9 +1,10 @@
 import { memo, useState } from 'react';
 import type { MachineDocument } from '@bistre/contract';
-import { angleOf, apply, placedError, slotTransform, SLOT_NUMBER_HEIGHT, type Vec } from '@bistre/core';
+import { angleOf, apply, slotTransform, SLOT_NUMBER_HEIGHT, type Vec } from '@bistre/core';
 import type { Shown } from '../data/reckon.worker';
 import { BedRulers, Head } from './bed';
-import { BoardPaths, BoardSize, Marks, Piece, SlotSigns, Uncertainty, type DrawnPiece } from './board';
+import { BoardPaths, BoardSize, Marks, Piece, SlotSigns, type DrawnPiece } from './board';
+import { ErrorLines } from './errors';
 import { Drawing, fitView, Hatch, Legend, matrix, ScaleBar, useSize, type Extent } from './scale';
 
 /** Height of a figure on the screen below which it is not drawn, px. */
@@ -58,18 +59,16 @@ export const BenchDrawing = memo(
     const view = fitView(size, extent, { left: 52, right: 40, top: 24, bottom: 62 });
     const angle = (angleOf(m) * 180) / Math.PI;
     const onSlot = new Map(reckoning.onTheBoard.map((o) => [o.slot.slot, o.ordinal]));
-    const spreads =
-      board && reckoning.place.placement
-        ? corners.map((c) => 1.731 * Math.SQRT2 * placedError(reckoning.place.placement!, c, reckoning.place.sigma))
-        : [];
+    const noun = reckoning.marked ? 'Piece' : reckoning.cutLine ? 'Sheet' : 'Board';
+    const map = reckoning.place.placement && fit === 'bed';
     const side = reckoning.face.side === 'front' ? 'Side one' : 'Side two';
     const placed = reckoning.long
       ? `Segment ${reckoning.long.current} of ${reckoning.long.plan?.segments.length ?? 1}; ${reckoning.place.placement ? 'the work lies where its marks were read' : 'the work drawn where it is meant to lie'}.`
       : reckoning.cutOut
         ? `${side} up${turned ? (reckoning.face.side === 'back' ? ', as it will lie' : ', as it lay') : ''}. ${reckoning.place.placement ? `It lies turned ${angle.toFixed(2)}°, from its marks.` : 'Drawn square in the middle.'}`
         : reckoning.placed
-          ? `${reckoning.cutLine ? 'Sheet' : 'Board'} lies turned ${angle.toFixed(2)}°, from its marks; dotted circles: where its corners are within 95 %, ±${Math.max(...spreads).toFixed(2)} mm, drawn 100 times as large.`
-          : `${reckoning.cutLine ? 'Sheet' : 'Board'} drawn square in the middle; its marks are not read yet.`;
+          ? `${noun} lies turned ${angle.toFixed(2)}°, from its marks.${map ? ' Dotted: lines of equal aiming error over it, ± mm at 95 %.' : ''}`
+          : `${noun} drawn square in the middle; its marks are not read yet.`;
     const legible = view.k * SLOT_NUMBER_HEIGHT >= LEGIBLE;
     const b0 = view.at(0, bed.height);
     return (
@@ -140,7 +139,7 @@ export const BenchDrawing = memo(
             <SlotSigns view={view} shown={shown} states={states} />
             <BoardSize view={view} m={m} width={board.width} height={board.height} />
             <Marks view={view} shown={shown} />
-            {reckoning.place.placement && <Uncertainty view={view} shown={shown} />}
+            {map && <ErrorLines view={view} shown={shown} />}
           </>
         )}
         {head && <Head view={view} at={head} machine={machine} />}

@@ -1,5 +1,5 @@
 import { memo } from 'react';
-import { apply, placedError, type Transform, type Vec } from '@bistre/core';
+import { apply, type Transform, type Vec } from '@bistre/core';
 import type { SideShown } from '../data/reckon.worker';
 import type { View } from './scale';
 
@@ -150,40 +150,5 @@ export const Marks = ({ view, shown }: { view: View; shown: SideShown }) => {
         );
       })}
     </>
-  );
-};
-
-/** 95 % circles of the placed corners, a hundred times their size, so that they can be compared. */
-export const Uncertainty = ({ view, shown }: { view: View; shown: SideShown }) => {
-  const { board, place, boardToBed } = shown.reckoning;
-  if (!board || !place.placement) return null;
-  const corners = [
-    { x: 0, y: 0 },
-    { x: board.width, y: 0 },
-    { x: board.width, y: board.height },
-    { x: 0, y: board.height },
-  ];
-  const spread = place.placement;
-  return (
-    <g>
-      {corners.map((c, i) => {
-        const q = apply(boardToBed, c);
-        const p = view.at(q.x, q.y);
-        const r = 1.731 * Math.SQRT2 * placedError(spread, q, place.sigma);
-        return (
-          <g key={i} className="stroke-verdigris" fill="none">
-            <ellipse
-              cx={p.x}
-              cy={p.y}
-              rx={Math.min(60, r * 100 * view.k)}
-              ry={Math.min(60, r * 100 * view.k)}
-              strokeWidth={1.2}
-              strokeDasharray="2 2"
-            />
-            <path d={`M${p.x - 4} ${p.y}h8M${p.x} ${p.y - 4}v8`} strokeWidth={1.2} />
-          </g>
-        );
-      })}
-    </g>
   );
 };

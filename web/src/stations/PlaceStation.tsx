@@ -211,7 +211,7 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
             unit="mm"
             working={[...place.sigmaWorking, ...(budget ? [budget.working] : [])]}
             note={
-              place.gain
+              place.gain && place.gain.now - place.gain.then > 0.005
                 ? `at 95 %; mark ${place.gain.mark} too: ${place.gain.now.toFixed(2)} → ${place.gain.then.toFixed(2)} at the corner`
                 : 'at 95 %'
             }

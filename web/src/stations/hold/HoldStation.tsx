@@ -179,6 +179,11 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
           ))}
       </Part>
       <Part name="Do">
+        {hold.method === 'marked' && (
+          <p className="text-soft">
+            Nothing is made for it: the piece brings its marks. Aim at them at the Place station.
+          </p>
+        )}
         {!batch.fixture && hold.method !== 'long' && hold.method !== 'marked' && (
           <FixtureLine handle={handle} hold={hold} />
         )}

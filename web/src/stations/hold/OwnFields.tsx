@@ -41,7 +41,7 @@ export const OwnFields = ({
           middle.
         </p>
         {own.marks.length > 0 && (
-          <div className="grid grid-cols-[1.5rem_1fr_1fr_8.5rem_1.5rem] items-start gap-2">
+          <div className="grid grid-cols-[1.2rem_1fr_1fr_9.6rem_1.2rem] items-start gap-2">
             {own.marks.map((m, i) => (
               <div key={i} className="contents">
                 <b className="pt-2">{i + 1}</b>
