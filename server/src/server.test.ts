@@ -5,6 +5,7 @@ import sharp from 'sharp';
 import {
   api,
   PICTURES,
+  SAMPLE_SHEET,
   pictureInfo,
   type AnyEndpoint,
   type BatchDocument,
@@ -102,8 +103,10 @@ suite('the server against PostgreSQL', () => {
       ['Umpire flasks', 'drive'],
       ['Bow-number decals', 'hold'],
       ['Winners’ medals, both faces', 'hold'],
+      ['Crew badges, printed elsewhere', 'hold'],
       ['Trophy glasses', 'drive'],
       ['Lane medals', 'blank'],
+      ['Cleat plates, drilled', 'place'],
       ['Course board, 2.2 m', 'hold'],
       ['Oar grips', 'drive'],
     ]);
@@ -113,7 +116,7 @@ suite('the server against PostgreSQL', () => {
       done: 24,
     });
     await seedDemo(db);
-    expect(await call(api.listBatches)).toHaveLength(8);
+    expect(await call(api.listBatches)).toHaveLength(10);
   });
 
   it('keeps a sheet’s two sides apart: no marks before it is turned, nothing done after one side', async () => {
@@ -154,6 +157,55 @@ suite('the server against PostgreSQL', () => {
     expect(after.canUndo).toContain('Mark 1 read at 245.10, 440.20');
     const undone = await call(api.undo, { params: { id: batch.id } });
     expect(undone.readings).toEqual([]);
+  });
+
+  it('takes a table of readings whole or not at all, each with its own line in the log', async () => {
+    const plates = (await call(api.listBatches)).find((b) => b.name === 'Cleat plates, drilled')!;
+    const params = { id: plates.id };
+    const table = (readings: { mark: number; x: number; y: number }[]): Promise<Response> =>
+      send(api.takeReadings, { params, body: { readings } } as never);
+    const bad = await table([
+      { mark: 1, x: 300, y: 200 },
+      { mark: 2, x: Number.MAX_VALUE, y: 200 },
+    ]);
+    expect(bad.status).toBe(400);
+    expect((await call(api.getBatch, { params })).readings).toHaveLength(0);
+    const good = await table([
+      { mark: 1, x: 300, y: 200 },
+      { mark: 2, x: 404, y: 224 },
+    ]);
+    expect(good.status).toBe(200);
+    const { readings, canUndo } = await call(api.getBatch, { params });
+    expect(readings.map((r) => [r.mark, r.x, r.source])).toEqual([
+      [1, 300, 'typed'],
+      [2, 404, 'typed'],
+    ]);
+    expect(canUndo).toMatch(/Mark 2 read at 404\.00/);
+  });
+
+  it('hands the sample sheet out as a picture to be saved, never to be shown as a page', async () => {
+    const response = await fetch(`${base}${SAMPLE_SHEET}`);
+    expect(response.headers.get('content-type')).toBe('image/png');
+    expect(response.headers.get('content-disposition')).toMatch(/^attachment/);
+    expect((await response.arrayBuffer()).byteLength).toBeGreaterThan(20_000);
+  });
+
+  it('keeps the seams of long work once a segment of it is burned, and judges it when all are', async () => {
+    const course = (await call(api.listBatches)).find((b) => b.name === 'Course board, 2.2 m')!;
+    const params = { id: course.id };
+    await call(api.startLoad, { params });
+    await call(api.tick, { params: { ...params, step: 'run.segment-1' }, body: { done: true } });
+    const { setup, version } = await call(api.getBatch, { params });
+    const changed = await send(api.saveSection, {
+      params,
+      body: { section: 'long', value: { ...setup.long, margin: 40 }, version },
+    } as never);
+    expect(await changed.json()).toMatchObject({ code: 'segment-burned' });
+    const early = await send(api.judgePieces, {
+      params,
+      body: { pieces: [{ slot: 1, state: 'done', cause: null, dx: null, dy: null, yaw: null }] },
+    } as never);
+    expect(await early.json()).toMatchObject({ code: 'segments-left' });
   });
 
   it('answers a retried write with the first answer, once', async () => {
@@ -224,7 +276,7 @@ suite('the server against PostgreSQL', () => {
     const problem = (await response.json()) as { field: string; message: string };
     expect(problem.field).toBe(field);
     expect(problem.message).toMatch(/^[A-Z].*\.$/);
-    expect(await call(api.listBatches)).toHaveLength(8);
+    expect(await call(api.listBatches)).toHaveLength(10);
   });
 
   it('refuses to write a load’s file before the board is placed and before anything is loaded', async () => {

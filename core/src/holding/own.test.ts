@@ -1,5 +1,5 @@
 import { testBatch } from '../test-batch';
-import { markPlaces, MARK_SQUARE, ownBoard, parseMarkTable, parseReadingTable } from '.';
+import { markPlaces, MARK_SQUARE, ownBoard, PAPERS, parseMarkTable, parseReadingTable } from '.';
 
 const { blank } = testBatch();
 const cross = { kind: 'cross', size: 6 } as const;
@@ -95,5 +95,17 @@ describe('up to twelve marks on a board', () => {
         if (a.id < b.id) expect(Math.hypot(a.at.x - b.at.x, a.at.y - b.at.y)).toBeGreaterThan(MARK_SQUARE);
     expect(markPlaces(110, 80, 12).length).toBeLessThan(12);
     expect(markPlaces(110, 80, 12).length).toBeGreaterThanOrEqual(4);
+  });
+});
+
+describe('papers', () => {
+  it('have the sizes of ISO 216: sides as 1 to √2, A0 of a square metre, halved and rounded down', () => {
+    let [width, height] = [841, 1189];
+    expect((width * height) / 1e6).toBeCloseTo(1, 3);
+    for (let n = 1; n <= 4; n += 1) [width, height] = [Math.floor(height / 2), width];
+    expect(PAPERS.A4).toEqual({ width, height });
+    expect(PAPERS.A3).toEqual({ width: height, height: width * 2 });
+    expect(PAPERS.Letter.width).toBeCloseTo(8.5 * 25.4, 9);
+    expect(PAPERS.Letter.height).toBeCloseTo(11 * 25.4, 9);
   });
 });
