@@ -98,6 +98,7 @@ const batches = (await (await fetch(`${base}/api/batches`)).json()) as { id: str
 await page.goto(`${base}/batches/${batches.find((b) => b.name.startsWith('Crew badges'))!.id}/hold`);
 await page.getByText('15 pieces, 4 marks.').waitFor();
 const times: number[] = [];
+const own: number[] = [];
 let longest = 0;
 for (let k = 0; k < 3; k += 1) {
   await page.evaluate(() => ((globalThis as unknown as { longest: { ms: number } }).longest.ms = 0));
@@ -105,17 +106,19 @@ for (let k = 0; k < 3; k += 1) {
   await page.setInputFiles('input[type=file]', { name: `a3-${k}.png`, mimeType: 'image/png', buffer: png });
   await page.getByText(new RegExp(`a3-${k}.png: 420`)).waitFor();
   times.push(performance.now() - begin);
+  const words = await page.getByText(/looked through in/).textContent();
+  own.push(1000 * Number(/in ([\d.]+) s/.exec(words ?? '')?.[1]));
   longest = Math.max(
     longest,
     await page.evaluate(() => (globalThis as unknown as { longest: { ms: number } }).longest.ms),
   );
 }
 await browser.close();
-const middle = times.sort((a, b) => a - b)[1]!;
+const middle = own.sort((a, b) => a - b)[1]!;
 rows.push({
-  what: '… from the file chosen in the page to its outlines shown',
+  what: '… in the page’s worker, unpacked and looked through',
   measured: `${middle.toFixed(0)} ms`,
-  against: `under 2.5 s for the worker’s part; ${times.map((t) => t.toFixed(0)).join(', ')} ms with handing it over and drawing`,
+  against: `under 2.5 s; ${times.map((t) => t.toFixed(0)).join(', ')} ms from choosing the file to seeing its outlines`,
   good: middle < 2500,
 });
 rows.push({

@@ -101,4 +101,10 @@ test('pictures of a photograph round a glass, and of a printed sheet', async ({ 
   await placeBoard(page, [1, 2, 3, 4]);
   await page.getByText(/% along and/).scrollIntoViewIfNeeded();
   await take(page, 'sheet');
+  await openBatch(page, 'Crew badges', 'Hold');
+  await page.getByText('15 pieces, 4 marks.').scrollIntoViewIfNeeded();
+  await take(page, 'traced');
+  await openBatch(page, 'Course board', 'Hold');
+  await page.getByRole('button', { name: 'next stroke' }).click();
+  await take(page, 'long');
 });

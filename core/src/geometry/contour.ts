@@ -163,6 +163,7 @@ export const distanceToContour = (p: Vec, contour: Contour): number => {
 /** Bounding box, exact for arcs. */
 export const contourBox = (contour: Contour): Box => {
   let box = boxOf(contour.vertices);
+  if (!contour.vertices.some((v) => v.bulge)) return box;
   eachSegment(contour, (from, to, bulge) => {
     if (bulge === 0) return;
     const { centre, radius, start, sweep } = arcOf(from, to, bulge);

@@ -13,32 +13,46 @@ export const crossesItself = (points: readonly Vec[]): boolean => {
   const n = points.length;
   const xs = new Float64Array(n + 1);
   const ys = new Float64Array(n + 1);
-  let length = 0;
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (let i = 0; i <= n; i += 1) {
-    const p = points[i === n ? 0 : i]!;
+  points.forEach((p, i) => {
     xs[i] = p.x;
     ys[i] = p.y;
-    if (p.x < minX) minX = p.x;
-    if (p.x > maxX) maxX = p.x;
-    if (p.y < minY) minY = p.y;
-    if (p.y > maxY) maxY = p.y;
-    if (i > 0) length += Math.abs(xs[i]! - xs[i - 1]!) + Math.abs(ys[i]! - ys[i - 1]!);
+  });
+  return sidesCross(xs, ys, n);
+};
+
+/** The same for coordinates in arrays with room for one more, which the first is copied to. */
+const sidesCross = (xs: Float64Array, ys: Float64Array, n: number): boolean => {
+  xs[n] = xs[0]!;
+  ys[n] = ys[0]!;
+  let length = 0;
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < n; i += 1) {
+    const x = xs[i]!;
+    const y = ys[i]!;
+    if (x < minX) minX = x;
+    if (x > maxX) maxX = x;
+    if (y < minY) minY = y;
+    if (y > maxY) maxY = y;
+    length += Math.abs(xs[i + 1]! - x) + Math.abs(ys[i + 1]! - y);
   }
   const cell = Math.max((2 * length) / n, Math.sqrt(((maxX - minX) * (maxY - minY)) / n), 1e-9);
-  const columns = Math.floor((maxX - minX) / cell) + 1;
-  const rows = Math.floor((maxY - minY) / cell) + 1;
+  const scale = 1 / cell;
+  const columns = (((maxX - minX) * scale) | 0) + 1;
+  const rows = (((maxY - minY) * scale) | 0) + 1;
   // Squares as chains: the newest side in each, and for every entry the one before it.
   const newest = new Int32Array(columns * rows).fill(-1);
   let before = new Int32Array(2 * n + 64);
   let side = new Int32Array(2 * n + 64);
   let entries = 0;
   for (let i = 0; i < n; i += 1) {
-    const [ax, ay, bx, by] = [xs[i]!, ys[i]!, xs[i + 1]!, ys[i + 1]!];
-    const x0 = Math.floor(((ax < bx ? ax : bx) - minX) / cell);
-    const x1 = Math.floor(((ax < bx ? bx : ax) - minX) / cell);
-    const y0 = Math.floor(((ay < by ? ay : by) - minY) / cell);
-    const y1 = Math.floor(((ay < by ? by : ay) - minY) / cell);
+    const ax = xs[i]!;
+    const ay = ys[i]!;
+    const bx = xs[i + 1]!;
+    const by = ys[i + 1]!;
+    const x0 = (((ax < bx ? ax : bx) - minX) * scale) | 0;
+    const x1 = (((ax < bx ? bx : ax) - minX) * scale) | 0;
+    const y0 = (((ay < by ? ay : by) - minY) * scale) | 0;
+    const y1 = (((ay < by ? by : ay) - minY) * scale) | 0;
     for (let y = y0; y <= y1; y += 1)
       for (let x = x0; x <= x1; x += 1) {
         const at = y * columns + x;
@@ -46,7 +60,10 @@ export const crossesItself = (points: readonly Vec[]): boolean => {
           const j = side[e]!;
           // Neighbours share an end.
           if (i - j <= 1 || (j === 0 && i === n - 1)) continue;
-          const [cx, cy, dx, dy] = [xs[j]!, ys[j]!, xs[j + 1]!, ys[j + 1]!];
+          const cx = xs[j]!;
+          const cy = ys[j]!;
+          const dx = xs[j + 1]!;
+          const dy = ys[j + 1]!;
           const c = (bx - ax) * (cy - ay) - (by - ay) * (cx - ax) > 0;
           const d = (bx - ax) * (dy - ay) - (by - ay) * (dx - ax) > 0;
           if (c === d) continue;
@@ -105,7 +122,21 @@ export const parallelLine = (points: readonly Vec[], by: number, tolerance: numb
     ny[i] = (-out * dx) / l;
     run[i] = l;
   }
-  const moved: Vec[] = [];
+  let mx = new Float64Array(n + 64);
+  let my = new Float64Array(n + 64);
+  let count = 0;
+  const add = (x: number, y: number): void => {
+    // One is left free for the first to be copied to.
+    if (count + 1 >= mx.length) {
+      const wider = [new Float64Array(2 * mx.length), new Float64Array(2 * mx.length)] as const;
+      wider[0].set(mx);
+      wider[1].set(my);
+      [mx, my] = wider;
+    }
+    mx[count] = x;
+    my[count] = y;
+    count += 1;
+  };
   const step = 2 * Math.acos(Math.max(-1, 1 - tolerance / Math.max(Math.abs(by), tolerance)));
   for (let i = 0; i < n; i += 1) {
     const px = xs[i]!;
@@ -115,11 +146,11 @@ export const parallelLine = (points: readonly Vec[], by: number, tolerance: numb
     const sin = nx[h]! * ny[i]! - ny[h]! * nx[i]!;
     if (sin * out * by > 0 && cos < COS_SLIGHT) {
       const turn = Math.atan2(sin, cos);
-      const count = Math.max(1, Math.ceil(Math.abs(turn) / step));
+      const parts = Math.max(1, Math.ceil(Math.abs(turn) / step));
       const from = Math.atan2(ny[h]!, nx[h]!);
-      for (let k = 0; k <= count; k += 1) {
-        const angle = from + (turn * k) / count;
-        moved.push({ x: px + by * Math.cos(angle), y: py + by * Math.sin(angle) });
+      for (let k = 0; k <= parts; k += 1) {
+        const angle = from + (turn * k) / parts;
+        add(px + by * Math.cos(angle), py + by * Math.sin(angle));
       }
       continue;
     }
@@ -128,12 +159,15 @@ export const parallelLine = (points: readonly Vec[], by: number, tolerance: numb
     const k = by / (1 + cos);
     const x = k * (nx[h]! + nx[i]!);
     const y = k * (ny[h]! + ny[i]!);
-    moved.push({ x: px + x, y: py + y });
+    add(px + x, py + y);
     // Along a side runs its normal turned by a quarter.
     run[h]! += out * (-ny[h]! * x + nx[h]! * y);
     run[i]! -= out * (-ny[i]! * x + nx[i]! * y);
   }
   // A side that would be turned round has vanished.
   for (let i = 0; i < n; i += 1) if (run[i]! <= 0) return null;
-  return crossesItself(moved) ? null : moved;
+  if (sidesCross(mx, my, count)) return null;
+  const moved: Vec[] = [];
+  for (let i = 0; i < count; i += 1) moved.push({ x: mx[i]!, y: my[i]! });
+  return moved;
 };

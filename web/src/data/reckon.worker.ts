@@ -193,7 +193,9 @@ const shownOf = (batch: BatchDocument, input: BatchInput, reckoning: BatchReckon
   return {
     reckoning: {
       ...reckoning,
-      board: board ? { ...board, passes: [] } : null,
+      // Lines cross to the page as paths; nobody there reads the cuts themselves.
+      board: board ? { ...board, passes: [], cuts: [] } : null,
+      cutLine: reckoning.cutLine && [],
       art: artShown(reckoning, batch),
       round: roundShown(reckoning, batch),
       long: longShown(reckoning.long),

@@ -1,6 +1,6 @@
 import { proxy, wrap, type Remote } from 'comlink';
 import type { PngHead, Result, TraceChoices, Traced } from '@bistre/core';
-import type { TraceService } from './trace.worker';
+import type { Took, TraceService } from './trace.worker';
 
 /**
  * A picture in a worker of its own. Ending it ends whatever it is at; what it kept is gone then.
@@ -14,11 +14,15 @@ export class Tracer {
     this.stop = () => resolve(null);
   });
 
-  open(file: File, progress: (share: number) => void): Promise<Result<PngHead> | null> {
+  open(file: File, progress: (share: number) => void): Promise<(Result<PngHead> & Took) | null> {
     return this.told(progress, async (tell) => await this.remote.open(file, file.name.slice(0, 120), tell));
   }
 
-  trace(dot: number, choices: TraceChoices, progress: (share: number) => void): Promise<Result<Traced> | null> {
+  trace(
+    dot: number,
+    choices: TraceChoices,
+    progress: (share: number) => void,
+  ): Promise<(Result<Traced> & Took) | null> {
     return this.told(progress, async (tell) => await this.remote.trace(dot, choices, tell));
   }
 

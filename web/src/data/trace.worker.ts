@@ -42,25 +42,36 @@ const inkOf = async (file: Blob, head: PngHead, progress: (share: number) => voi
   return ink;
 };
 
+/** Time the worker was at it. */
+export interface Took {
+  readonly seconds: number;
+}
+
 const service = {
   /** Unpacks a picture and keeps it; says its size, or why it is not taken. */
-  async open(file: Blob, name: string, progress: (share: number) => void): Promise<Result<PngHead>> {
+  async open(file: Blob, name: string, progress: (share: number) => void): Promise<Result<PngHead> & Took> {
     kept = null;
+    const start = performance.now();
+    const took = (): number => (performance.now() - start) / 1000;
     const head = pngHead(new Uint8Array(await file.slice(0, 200_000).arrayBuffer()), name);
-    if (!head.ok) return head;
+    if (!head.ok) return { ...head, seconds: took() };
     try {
       kept = { name, ink: await inkOf(file, head.value, progress) };
     } catch {
       return {
+        seconds: took(),
         ok: false,
         problem: { code: 'bad-picture', message: `${name} is damaged and cannot be read.`, field: 'picture' },
       };
     }
-    return head;
+    return { ...head, seconds: took() };
   },
   /** Finds the outlines of the picture that is kept; null when none is. */
-  trace(dot: number, choices: TraceChoices, progress: (share: number) => void): Result<Traced> | null {
-    return kept && traceSheet(kept.ink, { name: kept.name, dot }, choices, progress);
+  trace(dot: number, choices: TraceChoices, progress: (share: number) => void): (Result<Traced> & Took) | null {
+    if (!kept) return null;
+    const start = performance.now();
+    const made = traceSheet(kept.ink, { name: kept.name, dot }, choices, progress);
+    return { ...made, seconds: (performance.now() - start) / 1000 };
   },
 };
 

@@ -1,4 +1,4 @@
-import type { KeyboardEvent } from 'react';
+import { memo, useCallback, useDeferredValue, useEffect, useRef, type KeyboardEvent } from 'react';
 import { contourBox, MARK_WORDS, screenPath, TRACED_ROLES, type TracedShape, type TracedSheet } from '@bistre/core';
 import { Drawing, fitView, Legend, ScaleBar, useSize } from './scale';
 
@@ -11,9 +11,56 @@ const LOOKS: Readonly<Record<TracedShape['role'], string>> = {
 const nextRole = (role: TracedShape['role']): TracedShape['role'] =>
   TRACED_ROLES[(TRACED_ROLES.indexOf(role) + 1) % TRACED_ROLES.length]!;
 
+/** One shape; drawn anew only when it or its number changes, so that hundreds stay quick to click. */
+const ShapeSign = memo(
+  ({
+    shape,
+    number,
+    inner,
+    onTurn,
+  }: {
+    shape: TracedShape;
+    number: number | undefined;
+    inner: boolean;
+    onTurn: ((shape: TracedShape) => void) | null;
+  }) => {
+    const box = contourBox(shape.outline);
+    const what = shape.role === 'piece' ? `piece ${number}` : shape.role;
+    const form = shape.look ? `, ${MARK_WORDS[shape.look.kind]}` : '';
+    const words = `${what}, ${(box.maxX - box.minX).toFixed(1)} × ${(box.maxY - box.minY).toFixed(1)} mm${form}`;
+    const lines = [shape.outline, ...shape.holes].map((c) => screenPath(c));
+    return (
+      <g
+        className={`${LOOKS[shape.role]} ${onTurn ? 'cursor-pointer outline-offset-4 focus-visible:outline-2 focus-visible:outline-blue' : ''}`}
+        strokeWidth={shape.role === 'left out' ? 1.2 : 1.6}
+        strokeDasharray={shape.role === 'left out' ? '5 4' : undefined}
+        pointerEvents="all"
+        {...(onTurn
+          ? {
+              role: 'button',
+              tabIndex: 0,
+              'aria-label': words,
+              onClick: () => onTurn(shape),
+              onKeyDown: (e: KeyboardEvent) => {
+                if (e.key !== 'Enter' && e.key !== ' ') return;
+                e.preventDefault();
+                onTurn(shape);
+              },
+            }
+          : {})}
+      >
+        <title>{words}</title>
+        <path d={lines.join('')} fillRule="evenodd" className="stroke-none" />
+        <path d={inner ? lines.join('') : lines[0]} className="fill-none" vectorEffect="non-scaling-stroke" />
+      </g>
+    );
+  },
+);
+ShapeSign.displayName = 'ShapeSign';
+
 /** A sheet as it was found in its picture, to scale: what is cut, what is aimed at, what is left alone. */
 export const SheetDrawing = ({
-  sheet,
+  sheet: newest,
   inner,
   onChange,
 }: {
@@ -23,6 +70,8 @@ export const SheetDrawing = ({
   /** Told the sheet with one shape made something else; absent while it is saved. */
   onChange?: ((sheet: TracedSheet) => void) | undefined;
 }) => {
+  // A sheet of hundreds of shapes is drawn when there is time, so that fields keep answering.
+  const sheet = useDeferredValue(newest);
   const [ref, size] = useSize();
   const view = fitView(
     size,
@@ -30,8 +79,14 @@ export const SheetDrawing = ({
     { left: 24, right: 24, top: 12, bottom: 52 },
   );
   const order = new Map(sheet.shapes.filter((s) => s.role === 'piece').map((s, i) => [s, i + 1]));
-  const turn = (shape: TracedShape): void =>
-    onChange?.({ ...sheet, shapes: sheet.shapes.map((s) => (s === shape ? { ...s, role: nextRole(s.role) } : s)) });
+  const latest = useRef({ sheet: newest, onChange });
+  useEffect(() => {
+    latest.current = { sheet: newest, onChange };
+  });
+  const turn = useCallback((shape: TracedShape): void => {
+    const { sheet: now, onChange: tell } = latest.current;
+    tell?.({ ...now, shapes: now.shapes.map((s) => (s === shape ? { ...s, role: nextRole(s.role) } : s)) });
+  }, []);
   return (
     <Drawing
       refTo={ref}
@@ -53,44 +108,9 @@ export const SheetDrawing = ({
             className="fill-sheet stroke-ink"
             vectorEffect="non-scaling-stroke"
           />
-          {sheet.shapes.map((s, i) => {
-            const box = contourBox(s.outline);
-            const words = `${s.role === 'piece' ? `piece ${order.get(s)}` : s.role}, ${(box.maxX - box.minX).toFixed(1)} × ${(box.maxY - box.minY).toFixed(1)} mm${s.look ? `, ${MARK_WORDS[s.look.kind]}` : ''}`;
-            return (
-              <g
-                key={i}
-                className={`${LOOKS[s.role]} ${onChange ? 'cursor-pointer outline-offset-4 focus-visible:outline-2 focus-visible:outline-blue' : ''}`}
-                strokeWidth={s.role === 'left out' ? 1.2 : 1.6}
-                strokeDasharray={s.role === 'left out' ? '5 4' : undefined}
-                pointerEvents="all"
-                {...(onChange
-                  ? {
-                      role: 'button',
-                      tabIndex: 0,
-                      'aria-label': words,
-                      onClick: () => turn(s),
-                      onKeyDown: (e: KeyboardEvent) => {
-                        if (e.key !== 'Enter' && e.key !== ' ') return;
-                        e.preventDefault();
-                        turn(s);
-                      },
-                    }
-                  : {})}
-              >
-                <title>{words}</title>
-                <path
-                  d={[s.outline, ...s.holes].map((c) => screenPath(c)).join('')}
-                  fillRule="evenodd"
-                  className="stroke-none"
-                />
-                <path
-                  d={[s.outline, ...(inner ? s.holes : [])].map((c) => screenPath(c)).join('')}
-                  className="fill-none"
-                  vectorEffect="non-scaling-stroke"
-                />
-              </g>
-            );
-          })}
+          {sheet.shapes.map((s, i) => (
+            <ShapeSign key={i} shape={s} number={order.get(s)} inner={inner} onTurn={onChange ? turn : null} />
+          ))}
         </g>
         {sheet.shapes.map((s, i) => {
           if (s.role === 'left out') return null;

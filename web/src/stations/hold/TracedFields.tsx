@@ -54,15 +54,17 @@ export const TracedFields = ({
   const [choices, setChoices] = useState<TraceChoices>(freshTrace);
   const [share, setShare] = useState<number | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
+  const [seconds, setSeconds] = useState<number | null>(null);
   const [notes, setNotes] = useState<readonly string[]>([]);
   useEffect(() => () => tracer.current?.end(), []);
   const put = (next: TracedSheet): void => update({ sheet: { ...sheet, traced: next } });
-  const find = async (perInch: number, how: TraceChoices): Promise<void> => {
+  const find = async (perInch: number, how: TraceChoices, before = 0): Promise<void> => {
     setShare(0);
     setProblem(null);
     try {
       const made = await tracer.current?.trace(25.4 / perInch, how, setShare);
       if (!made) return;
+      setSeconds(before + made.seconds);
       if (!made.ok) {
         setProblem(`${made.problem.message}${traced ? ' The outlines found before are kept.' : ''}`);
         return;
@@ -92,7 +94,7 @@ export const TracedFields = ({
       }
       setHead({ ...opened.value, name: file.name });
       setDpi(opened.value.dotsPerInch);
-      if (opened.value.dotsPerInch) await find(opened.value.dotsPerInch, choices);
+      if (opened.value.dotsPerInch) await find(opened.value.dotsPerInch, choices, opened.seconds);
     } catch (error) {
       setProblem(messageOf(error));
     } finally {
@@ -132,6 +134,7 @@ export const TracedFields = ({
           <span className="text-soft">
             {traced.name}: {traced.width.toFixed(1)} × {traced.height.toFixed(1)} mm
             {paperOfSize(traced.width, traced.height)}, {(25.4 / traced.dot).toFixed(0)} dots to the inch
+            {seconds !== null && `; looked through in ${seconds.toFixed(1)} s`}
           </span>
         ) : (
           <button className="link" onClick={() => void takeSample()}>
