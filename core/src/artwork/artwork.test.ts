@@ -136,4 +136,15 @@ describe('art on pieces', () => {
     );
     expect(art.problems[0]!.message).toContain('Piece 1, “KNOT”: the lettering runs into keep-out 1');
   });
+
+  it('speaks of an outline that crosses itself, and of none that does not', () => {
+    const read = (d: string): string => {
+      const made = readSvgOutline(
+        `<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="40mm" viewBox="0 0 40 40"><path d="${d}"/></svg>`,
+      );
+      return made.ok ? made.value.notes.join() : made.problem.message;
+    };
+    expect(read('M0 0L30 20L30 0L0 20Z')).toMatch(/One outline crosses itself/);
+    expect(read('M0 0L30 0L30 20L0 20Z')).not.toMatch(/crosses/);
+  });
 });

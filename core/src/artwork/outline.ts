@@ -3,6 +3,7 @@ import {
   boxHeight,
   boxWidth,
   contoursBox,
+  crossesItself,
   flatten,
   polygonArea,
   reversedContour,
@@ -60,6 +61,7 @@ export const finishOutline = (
     );
   }
   const centre = boxCentre(box);
+  const crossing = kept.filter((c) => c.closed && crossesItself(flatten(c, 0.05))).length;
   const area = (c: Contour): number => Math.abs(polygonArea(flatten(c, 0.05)));
   const sorted = lines ? kept : [...kept].sort((a, b) => area(b) - area(a));
   return ok({
@@ -67,7 +69,15 @@ export const finishOutline = (
     width,
     height,
     unit,
-    notes: open > 0 ? [...notes, `${open} open ${open === 1 ? 'line was' : 'lines were'} left out.`] : notes,
+    notes: [
+      ...notes,
+      ...(open > 0 ? [`${open} open ${open === 1 ? 'line was' : 'lines were'} left out.`] : []),
+      ...(crossing > 0
+        ? [
+            `${crossing === 1 ? 'One outline crosses' : `${crossing} outlines cross`} ${crossing === 1 ? 'itself' : 'themselves'}: what lies inside may not be what was meant. Mend it where it was drawn.`,
+          ]
+        : []),
+    ],
   });
 };
 

@@ -397,6 +397,14 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
     ...(place.placement ? cornersOffBed(on, artBox, boardToBed, input) : []),
     ...(sheet ? bleedWarning(hold.sheet, budget.predicted) : []),
+    ...(traced && slots.length > input.quantity + input.spares
+      ? [
+          {
+            station: 'hold',
+            message: `The print has ${slots.length} pieces, the batch ${input.quantity}${input.spares > 0 ? ` and ${input.spares} spare` : ''}: the rest stays on the sheet. Change the quantity to cut them all.`,
+          },
+        ]
+      : []),
     ...(inHoles && turns ? [{ station: 'hold', message: turns.message }] : []),
   ];
   return {

@@ -124,7 +124,13 @@ export const SheetDrawing = ({
               strokeWidth={1.2}
             />
           ) : (
-            <text key={i} x={p.x} y={p.y - 3} className="pointer-events-none fill-ink text-[13px] font-bold">
+            <text
+              key={i}
+              x={p.x}
+              y={p.y - 3}
+              fontSize={Math.max(7, Math.min(13, 0.5 * (box.maxX - box.minX) * view.k))}
+              className="pointer-events-none fill-ink font-bold"
+            >
               {order.get(s)}
             </text>
           );
