@@ -121,6 +121,14 @@ export const machineProfile = z.object({
     .object({
       x: inRange('Pointer offset x', -50, 50, 'mm'),
       y: inRange('Pointer offset y', -50, 50, 'mm'),
+      height: inRange('Height over the focus', -200, 200, 'mm'),
+      second: z
+        .object({
+          x: inRange('Pointer offset x', -50, 50, 'mm'),
+          y: inRange('Pointer offset y', -50, 50, 'mm'),
+          height: inRange('Height over the focus', -200, 200, 'mm'),
+        })
+        .nullable(),
       measuredAt: time,
     })
     .nullable(),

@@ -18,7 +18,7 @@ export const testMachine: Machine = {
   bed: { width: 900, height: 600 },
   zeroCorner: 'back-left',
   yRuns: 'toward',
-  pointerOffset: { x: 0, y: 0, measuredAt: '2026-11-01T00:00:00.000Z' },
+  pointerOffset: { x: 0, y: 0, height: 0, second: null, measuredAt: '2026-11-01T00:00:00.000Z' },
   repeatability: 0.04,
   focusRange: 2.4,
   acceleration: 5000,

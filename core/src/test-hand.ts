@@ -8,10 +8,15 @@ import type { BatchInput, MarkReading } from './setup';
 import { testMachine } from './test-batch';
 
 /** A hand at the jog keys: aims at a target as well as step, eye and spot allow. */
-export const aim = (state: SimState, target: { x: number; y: number }, r: ReturnType<typeof seeded>): SimState => {
+export const aim = (
+  state: SimState,
+  target: { x: number; y: number },
+  r: ReturnType<typeof seeded>,
+  height = 0,
+): SimState => {
   const { eye, spot } = testMachine;
   const [, , step] = testMachine.jogSteps;
-  const dot = dotAt(state);
+  const dot = dotAt(state, height);
   // What is seen is off by the eye and the spot; the head stops on the step nearest to it.
   const seen = {
     x: target.x - dot.x + Math.hypot(eye, spot) * r.normal(),
@@ -32,7 +37,7 @@ export const measurePointer = (
   const state = aim(burned, dot, r);
   const machine = {
     ...base.machine,
-    pointerOffset: { ...pointerFromDot(dot, state.head), measuredAt: now.toISOString() },
+    pointerOffset: { ...pointerFromDot(dot, state.head), height: 0, second: null, measuredAt: now.toISOString() },
   };
   return { input: { ...base, machine }, state };
 };

@@ -28,6 +28,9 @@ const doJob = (
   { input: base, board }: { input: BatchInput; board: Board },
 ): { reckoning: BatchReckoning; worst: number[]; place: Transform } => {
   const r = seeded(seed + 1_000_003);
+  // The pointer's dot is seen on the board, not on the blanks it was measured for.
+  const { thickness } = base.blank.samples;
+  const marksAt = base.setup.hold.boardThickness - thickness.reduce((s, t) => s + t, 0) / thickness.length;
   let state = home(layBoard(seed, testMachine, board), testMachine);
   const pose = truePose(state.hidden);
   state = burnDot(moveTo(state, testMachine, { x: 450 + 20 * r.uniform(), y: 300 }));
@@ -39,6 +42,7 @@ const doJob = (
       moveTo(state, testMachine, { x: apply(pose, mark.at).x + r.uniform(), y: apply(pose, mark.at).y + r.uniform() }),
       apply(pose, mark.at),
       r,
+      marksAt,
     );
     return {
       id: String(i),
@@ -52,7 +56,7 @@ const doJob = (
   });
   const input: BatchInput = {
     ...base,
-    machine: { ...testMachine, pointerOffset: { ...offset, measuredAt: now.toISOString() } },
+    machine: { ...testMachine, pointerOffset: { ...offset, height: 0, second: null, measuredAt: now.toISOString() } },
     readings,
   };
   const reckoning = reckonBatch(input, options);
@@ -167,7 +171,10 @@ describe('closed loop on the simulated bench', () => {
     }));
     const input: BatchInput = {
       ...base,
-      machine: { ...machine, pointerOffset: { ...state.hidden.pointer, measuredAt: now.toISOString() } },
+      machine: {
+        ...machine,
+        pointerOffset: { ...state.hidden.pointer, height: 0, second: null, measuredAt: now.toISOString() },
+      },
       readings,
       pieces,
     };

@@ -114,7 +114,13 @@ describe('a long piece in segments', () => {
     const works = Array.from({ length: 300 }, (_, i) => work(i + 1));
     expect(before[0]!.long!.plan!.segments).toHaveLength(3);
     // The pointer measured, as the hand does; how the work lies changes nothing.
-    const told = { ...base, machine: { ...testMachine, pointerOffset: { x: 0, y: 0, measuredAt: now.toISOString() } } };
+    const told = {
+      ...base,
+      machine: {
+        ...testMachine,
+        pointerOffset: { x: 0, y: 0, height: 0, second: null, measuredAt: now.toISOString() },
+      },
+    };
     const { predicted } = reckonBatch(told, { ...options, simulatedPieces: 20_000 }).budget;
     const inside = works.filter((worst) => worst <= predicted).length / works.length;
     expect(inside).toBeGreaterThanOrEqual(0.92);

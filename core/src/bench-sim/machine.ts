@@ -1,14 +1,17 @@
 import { apply, compose, distance, rigid, type Transform, type Vec } from '../geometry';
 import type { Machine } from '../burn';
 import { seeded } from '../budget';
+import { POINTER_LEAN } from '../marks';
 import type { Mm, Rad } from '../units';
 
 /** What the simulated bench hides from the planner: where the board lies and where the pointer aims. */
 export interface Hidden {
   readonly seed: number;
   readonly pose: { readonly angle: Rad; readonly x: Mm; readonly y: Mm };
-  /** Dot minus beam, mm. */
+  /** Dot minus beam on the surface in focus, mm. */
   readonly pointer: Vec;
+  /** How far the dot moves for a millimetre that a surface lies higher; it shines straight down when absent. */
+  readonly lean?: Vec | undefined;
   /** What printer and paper did to a sheet: scales along and across, and its right angle; absent for boards. */
   readonly print?: { readonly scaleX: number; readonly scaleY: number; readonly skew: Rad } | undefined;
 }
@@ -70,6 +73,7 @@ export const layBoard = (seed: number, machine: Pick<Machine, 'bed'>, board: { w
       seed,
       pose: { angle, x: middle.x - turned.x, y: middle.y - turned.y },
       pointer: { x: spread(0.5), y: spread(0.5) },
+      lean: { x: spread(POINTER_LEAN), y: spread(POINTER_LEAN) },
     },
     homed: false,
     head: { x: machine.bed.width, y: machine.bed.height },
@@ -100,10 +104,10 @@ export const jog = (state: SimState, machine: Machine, by: Vec): SimState =>
 /** Burns a dot on a scrap that lies under the head. */
 export const burnDot = (state: SimState): SimState => ({ ...state, dots: [...state.dots.slice(-4), state.head] });
 
-/** Where the visible dot lies. */
-export const dotAt = (state: SimState): Vec => ({
-  x: state.head.x + state.hidden.pointer.x,
-  y: state.head.y + state.hidden.pointer.y,
+/** Where the visible dot lies on a surface at a height over the focus. */
+export const dotAt = ({ head, hidden: { pointer, lean } }: SimState, height: Mm = 0): Vec => ({
+  x: head.x + pointer.x + (lean?.x ?? 0) * height,
+  y: head.y + pointer.y + (lean?.y ?? 0) * height,
 });
 
 export interface LoupeLine {
@@ -139,14 +143,17 @@ const clipToCircle = (a: Vec, b: Vec, radius: Mm): [Vec, Vec] | null => {
 /**
  * What the loupe shows: engraved lines of the board near the dot, drawn from where they truly are.
  * @param lines polylines of the board's engraved marks and edge, board frame
+ * @param height of the board's surface over the focus, where scrap lies, mm
  */
 export const lookThroughLoupe = (
   state: SimState,
   lines: readonly { kind: 'mark' | 'edge'; points: readonly Vec[] }[],
   radius: Mm,
+  height: Mm = 0,
 ): Loupe => {
   const pose = truePose(state.hidden);
-  const dot = dotAt(state);
+  const dot = dotAt(state, height);
+  const onScrap = dotAt(state);
   const seen: LoupeLine[] = [];
   for (const { kind, points } of lines) {
     const placed = points.map((p) => {
@@ -159,7 +166,7 @@ export const lookThroughLoupe = (
     }
   }
   for (const burn of state.dots) {
-    const at = { x: burn.x - dot.x, y: burn.y - dot.y };
+    const at = { x: burn.x - onScrap.x, y: burn.y - onScrap.y };
     if (distance(at, { x: 0, y: 0 }) < radius) seen.push({ kind: 'burn', points: [at] });
   }
   return { radius, lines: seen };

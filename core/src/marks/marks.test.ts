@@ -7,6 +7,8 @@ import {
   markFromReading,
   markSpread,
   placedError,
+  pointerAt,
+  pointerDoubt,
   pointerFromDot,
   solvePlacement,
   squarePlacement,
@@ -224,5 +226,34 @@ describe('turn the work', () => {
     );
     const p = placed(pairs);
     expect(squarePlacement(p, { x: 204.5, y: 169.5 })).toEqual({ a: 1, b: 0, c: 0, d: 1, e: 7, f: -3 });
+  });
+});
+
+describe('a pointer that shines aslant', () => {
+  const now = new Date('2026-11-20T00:00:00Z');
+  const one = { x: 0.2, y: -0.1, height: 0, second: null, measuredAt: '2026-11-10T00:00:00Z' };
+  const two = { ...one, second: { x: 0.5, y: -0.3, height: 10 } };
+
+  it('is known on one surface only, until it is measured on two', () => {
+    expect(pointerAt(one, 6)).toMatchObject({ x: 0.2, y: -0.1 });
+    const at = pointerAt(two, 5);
+    expect(at.x).toBeCloseTo(0.35, 9);
+    expect(at.y).toBeCloseTo(-0.2, 9);
+    // The line goes on beyond both.
+    expect(pointerAt(two, -10).x).toBeCloseTo(-0.1, 9);
+    // Two heights that are nearly one say nothing.
+    expect(pointerAt({ ...one, second: { x: 9, y: 9, height: 1 } }, 50)).toMatchObject({ x: 0.2, y: -0.1 });
+  });
+
+  it('is doubted more the farther the marks lie from where it was measured, less once two heights are known', () => {
+    const u = (offset: typeof two | typeof one, height: number): number =>
+      pointerDoubt(offset, 0.04, now, height).uncertainty;
+    expect(u(one, 0)).toBeCloseTo(0.04, 9);
+    // 3 mm at 0.05 mm a millimetre either way, evenly spread: ±0.15/√3.
+    expect(u(one, 3)).toBeCloseTo(Math.hypot(0.04, 0.15 / Math.sqrt(3)), 9);
+    expect(u(two, 5)).toBeCloseTo(0.04 * Math.SQRT1_2, 9);
+    expect(u(two, 3)).toBeLessThan(u(one, 3));
+    expect(u(two, 20)).toBeCloseTo(0.04 * Math.hypot(1, 2), 9);
+    expect(pointerDoubt(one, 0.04, new Date('2027-06-01T00:00:00Z'), 0)).toMatchObject({ status: 'stale' });
   });
 });

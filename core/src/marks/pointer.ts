@@ -1,16 +1,38 @@
 import { add, sub, type Vec } from '../geometry';
 import type { Mm } from '../units';
 
+/** Where the visible dot lands relative to the beam on a surface at some height over the focus, mm: `dot = beam + offset`. */
+export interface PointerAt extends Vec {
+  /** Of the surface over the one in focus; negative below it. */
+  readonly height: Mm;
+}
+
 /**
- * Where the visible dot lands relative to the beam, mm: `dot = beam + offset`.
- * Null while nobody has measured it.
+ * The pointer's offset, measured on one surface or on two: a pointer that shines aslant lands
+ * elsewhere on a higher one. Null while nobody has measured it.
  */
-export interface PointerOffset {
-  readonly x: Mm;
-  readonly y: Mm;
+export interface PointerOffset extends PointerAt {
+  /** Measured at another height too: then the offset is known at all heights. */
+  readonly second: PointerAt | null;
   /** ISO time of the measurement. */
   readonly measuredAt: string;
 }
+
+/** How far the dot moves for a millimetre of height when nobody measured it: some 3° aslant [assumed], mm either way. */
+export const POINTER_LEAN = 0.05;
+/** Heights nearer together than this say nothing of a slope, mm. */
+export const LEAST_HEIGHT: Mm = 2;
+
+/** Share of the way from the first height measured to the second. */
+const between = ({ height: at, second }: PointerOffset, height: Mm): number =>
+  second && Math.abs(second.height - at) >= LEAST_HEIGHT ? (height - at) / (second.height - at) : 0;
+
+/** The offset on a surface at a height over the focus: along the line through both measurements. */
+export const pointerAt = (offset: PointerOffset, height: Mm): Vec => {
+  const t = between(offset, height);
+  const { second } = offset;
+  return second ? { x: offset.x + t * (second.x - offset.x), y: offset.y + t * (second.y - offset.y) } : offset;
+};
 
 /** Carried in the budget while the offset is unmeasured [common practice], mm either way. */
 export const UNMEASURED_POINTER: Mm = 0.3;
@@ -33,13 +55,24 @@ export interface PointerDoubt {
   readonly uncertainty: Mm;
 }
 
-/** A measured offset is as good as two aims; a stale one is given twice that; one nobody measured is ±0.3 mm. */
-export const pointerDoubt = (offset: PointerOffset | null, sigma: Mm, now: Date): PointerDoubt =>
-  !offset
-    ? { status: 'unmeasured', uncertainty: UNMEASURED_POINTER / Math.sqrt(3) }
-    : pointerAgeDays(offset, now) > POINTER_STALE_DAYS
-      ? { status: 'stale', uncertainty: 2 * sigma }
-      : { status: 'measured', uncertainty: sigma };
+/**
+ * A measured offset is as good as two aims; a stale one is given twice that; one nobody measured is
+ * ±0.3 mm. On a surface at another height the lean adds what it may, or, where two heights were
+ * measured, the errors of both by their distance.
+ *
+ * @param height of the surface that is aimed at over the focus, mm
+ */
+export const pointerDoubt = (offset: PointerOffset | null, sigma: Mm, now: Date, height: Mm = 0): PointerDoubt => {
+  if (!offset) return { status: 'unmeasured', uncertainty: UNMEASURED_POINTER / Math.sqrt(3) };
+  const stale = pointerAgeDays(offset, now) > POINTER_STALE_DAYS;
+  const one = stale ? 2 * sigma : sigma;
+  const t = between(offset, height);
+  const lean = (POINTER_LEAN * Math.abs(height - offset.height)) / Math.sqrt(3);
+  return {
+    status: stale ? 'stale' : 'measured',
+    uncertainty: t === 0 ? Math.hypot(one, lean) : one * Math.hypot(1 - t, t),
+  };
+};
 
 export const pointerAgeDays = (offset: PointerOffset, now: Date): number =>
   (now.getTime() - new Date(offset.measuredAt).getTime()) / 86_400_000;

@@ -10,6 +10,7 @@ import {
   LARGEST_STRETCH,
   MODEL_WORDS,
   placementOf,
+  pointerAt,
   markFromReading,
   pointerDoubt,
   solvePlacement,
@@ -46,15 +47,22 @@ export interface PlaceReckoning {
   /** What must be answered before a file may trust the marks. */
   readonly question: Problem | null;
   readonly pointer: PointerDoubt;
+  /** Height of the marks over the surface in focus, mm; negative below. */
+  readonly marksAt: Mm;
 }
 
-/** Readings as they count: the latest of each mark, in bed coordinates for the beam. */
-export const markPairs = (input: BatchInput, board: Board): MarkPair[] => {
+/**
+ * Readings as they count: the latest of each mark, in bed coordinates for the beam.
+ * @param marksAt height of the marks over the surface in focus, mm
+ */
+export const markPairs = (input: BatchInput, board: Board, marksAt: Mm = 0): MarkPair[] => {
   const toBed = invert(bedToFile(input.machine));
+  const { pointerOffset } = input.machine;
+  const offset = pointerOffset && pointerAt(pointerOffset, marksAt);
   return board.marks.flatMap((mark) => {
     const last = input.readings.filter((r) => r.mark === mark.id && r.purpose === 'place').at(-1);
     if (!last) return [];
-    return [{ id: mark.id, drawn: mark.at, read: markFromReading(apply(toBed, last), input.machine.pointerOffset) }];
+    return [{ id: mark.id, drawn: mark.at, read: markFromReading(apply(toBed, last), offset) }];
   });
 };
 
@@ -165,6 +173,7 @@ const placePrint = (
 /**
  * Where the board lies by its marks, with every doubt about it.
  * @param square angle at which it is meant to lie, rad
+ * @param marksAt height of the marks over the surface in focus, mm
  */
 export const reckonPlace = (
   input: BatchInput,
@@ -173,15 +182,17 @@ export const reckonPlace = (
   artCorners: readonly Vec[],
   now: Date,
   square: Rad = 0,
+  marksAt: Mm = 0,
 ): PlaceReckoning => {
   const { sigma, working } = aimingError(aimingOf(input.machine));
-  const pointer = pointerDoubt(input.machine.pointerOffset, sigma, now);
-  const pairs = board ? markPairs(input, board) : [];
+  const pointer = pointerDoubt(input.machine.pointerOffset, sigma, now, marksAt);
+  const pairs = board ? markPairs(input, board, marksAt) : [];
   const bare = {
     pairs,
     sigma,
     sigmaWorking: working,
     pointer,
+    marksAt,
     turn: null,
     reread: null,
     rereadOk: null,

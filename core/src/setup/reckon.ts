@@ -328,7 +328,16 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
   const slots = board?.slots ?? [];
   const artCorners = slots.flatMap((s) => boxCorners(artBox).map((c) => apply(slotTransform(s), c)));
   // On its first side a panel has no marks yet: that file makes them.
-  const place = reckonPlace(input, hold, panel && face.side === 'front' ? null : board, artCorners, options.now);
+  const place = reckonPlace(
+    input,
+    hold,
+    panel && face.side === 'front' ? null : board,
+    artCorners,
+    options.now,
+    0,
+    // Focus lies on the blank; a board's marks are on the board.
+    whole ? 0 : hold.boardThickness - sizes.thickness.mean,
+  );
   // A print may be stretched, which no turning of the work takes out.
   const work = input.setup.place.school === 'work' && !whole;
   const usedMarks =

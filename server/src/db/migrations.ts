@@ -272,7 +272,7 @@ const long: Migration = {
   },
 };
 
-/** Sheets found in a picture, and pieces with marks of their own. */
+/** Sheets found in a picture, pieces with marks of their own, and the height a pointer was measured at. */
 const traced: Migration = {
   async up(db: Kysely<unknown>) {
     const fresh = `{"traced": null, "inner": false}`;
@@ -281,6 +281,11 @@ const traced: Migration = {
     `.execute(db);
     await sql`
       update fixture_revisions set hold = jsonb_set(hold, '{sheet}', ${fresh}::jsonb || (hold -> 'sheet'));
+    `.execute(db);
+    const level = `{"height": 0, "second": null}`;
+    await sql`
+      update machines set profile = jsonb_set(profile, '{pointerOffset}', ${level}::jsonb || (profile -> 'pointerOffset'))
+        where jsonb_typeof(profile -> 'pointerOffset') = 'object';
     `.execute(db);
     const own = `{"marks": [], "stretches": false}`;
     await sql`

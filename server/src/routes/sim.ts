@@ -137,7 +137,7 @@ const view = (state: BenchState, batch: BatchDocument, reckoning: BatchReckoning
     ),
     { kind: 'edge' as const, points: [...outline, outline[0]!] },
   ];
-  const loupe = lookThroughLoupe(state, lines, LOUPE_RADIUS);
+  const loupe = lookThroughLoupe(state, lines, LOUPE_RADIUS, reckoning.place.marksAt);
   return {
     homed: state.homed,
     display: { x: Math.round(display.x * 100) / 100 || 0, y: Math.round(display.y * 100) / 100 || 0 },
@@ -255,7 +255,8 @@ export const simRoutes = (app: Express, db: Db): void => {
       .set({
         profile: JSON.stringify({
           ...batch.machine.profile,
-          pointerOffset: { x: offset.x, y: offset.y, measuredAt: new Date().toISOString() },
+          // Scrap for a test dot lies in focus; a second height that was measured before is measured anew when wanted.
+          pointerOffset: { x: offset.x, y: offset.y, height: 0, second: null, measuredAt: new Date().toISOString() },
         }),
       })
       .where('id', '=', batch.machine.id)

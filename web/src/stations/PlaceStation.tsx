@@ -14,6 +14,9 @@ import { ofSegment, SegmentBurn, SegmentPlace } from './SegmentPlace';
 import { PanelPlace } from './PanelPlace';
 import { SimPanel } from './sim/SimPanel';
 
+const heightWords = (h: number): string =>
+  Math.abs(h) < 0.05 ? 'in focus' : `${Math.abs(h).toFixed(1)} mm ${h > 0 ? 'over' : 'below'} focus`;
+
 /** Two fields for one mark; the pair is saved when both are there and Enter is pressed. */
 const MarkRow = ({
   handle,
@@ -177,6 +180,10 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
             <>
               Pointer offset {offset.x.toFixed(2)}, {offset.y.toFixed(2)} mm of{' '}
               {new Date(offset.measuredAt).toLocaleDateString('en-GB')} is taken off.
+              {Math.abs(place.marksAt - offset.height) > 0.05 &&
+                (offset.second
+                  ? ` The marks lie ${heightWords(place.marksAt)}: the offset there is used.`
+                  : ` The marks lie ${heightWords(place.marksAt)}, it was measured ${heightWords(offset.height)}: what a pointer aslant may make of that is carried.`)}
               {place.pointer.status === 'stale' && <b className="text-ochre"> It is old: measure it again.</b>}
             </>
           ) : (

@@ -35,7 +35,7 @@ import {
   type Travel,
   type Unrolling,
 } from '../../drive';
-import { aimingError, pointerAgeDays, POINTER_STALE_DAYS, UNMEASURED_POINTER } from '../../marks';
+import { aimingError, pointerDoubt, type PointerDoubt } from '../../marks';
 import type { Problem } from '../../result';
 import { dimensionQuestions, governingSize, type GoverningSize, type Question } from '../../samples';
 import type { Mm } from '../../units';
@@ -125,15 +125,8 @@ const measuredShape = (
 };
 
 /** Standing of the pointer offset of a machine, for the budget. */
-const pointerOf = (input: BatchInput, now: Date) => {
-  const { sigma } = aimingError(aimingOf(input.machine));
-  const offset = input.machine.pointerOffset;
-  const status = !offset ? 'unmeasured' : pointerAgeDays(offset, now) > POINTER_STALE_DAYS ? 'stale' : 'measured';
-  return {
-    status,
-    uncertainty: status === 'unmeasured' ? UNMEASURED_POINTER / Math.sqrt(3) : status === 'stale' ? 2 * sigma : sigma,
-  } as const;
-};
+const pointerOf = (input: BatchInput, now: Date): PointerDoubt =>
+  pointerDoubt(input.machine.pointerOffset, aimingError(aimingOf(input.machine)).sigma, now);
 
 const layOn = (
   input: BatchInput,

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { api, machineProfile, type MachineDocument, type MachineProfile } from '@bistre/contract';
-import { freshMachine } from '@bistre/core';
+import { freshMachine, POINTER_STALE_DAYS } from '@bistre/core';
 import { call } from '../../data/api';
 import { MeasureField, Select, TextField, Tick } from '../../parts/fields';
 import { Buttons, Group, Page, useSave } from './form';
@@ -120,10 +120,52 @@ export const MachineForm = ({ machine }: { machine: MachineDocument | null }) =>
               max={50}
               onCommit={(y) => set({ pointerOffset: { ...p.pointerOffset!, y, measuredAt: new Date().toISOString() } })}
             />
-            <p className="pt-5 text-[13px] text-soft">
-              measured {new Date(p.pointerOffset.measuredAt).toLocaleDateString('en-GB')}{' '}
+            <MeasureField
+              label="on a surface over the focus by"
+              value={p.pointerOffset.height}
+              min={-200}
+              max={200}
+              hint="negative below it"
+              onCommit={(height) => set({ pointerOffset: { ...p.pointerOffset!, height } })}
+            />
+            {p.pointerOffset.second && (
+              <>
+                {(
+                  [
+                    ['x', 'x at a second height', 50],
+                    ['y', 'y at a second height', 50],
+                    ['height', 'over the focus by', 200],
+                  ] as const
+                ).map(([key, label, most]) => (
+                  <MeasureField
+                    key={key}
+                    label={label}
+                    value={p.pointerOffset!.second![key]}
+                    min={-most}
+                    max={most}
+                    onCommit={(v) =>
+                      set({ pointerOffset: { ...p.pointerOffset!, second: { ...p.pointerOffset!.second!, [key]: v } } })
+                    }
+                  />
+                ))}
+              </>
+            )}
+            <p className="col-span-3 text-[13px] text-soft">
+              measured {new Date(p.pointerOffset.measuredAt).toLocaleDateString('en-GB')}; old after{' '}
+              {POINTER_STALE_DAYS} days.{' '}
               <button className="link" onClick={() => set({ pointerOffset: null })}>
                 forget it
+              </button>{' '}
+              <button
+                className="link ml-3"
+                onClick={() => {
+                  const { x, y, height, second } = p.pointerOffset!;
+                  set({
+                    pointerOffset: { ...p.pointerOffset!, second: second ? null : { x, y, height: height + 10 } },
+                  });
+                }}
+              >
+                {p.pointerOffset.second ? 'forget the second height' : 'measured at a second height too'}
               </button>
             </p>
           </>
@@ -133,7 +175,9 @@ export const MachineForm = ({ machine }: { machine: MachineDocument | null }) =>
             head position at the burn minus head position now.{' '}
             <button
               className="link"
-              onClick={() => set({ pointerOffset: { x: 0, y: 0, measuredAt: new Date().toISOString() } })}
+              onClick={() =>
+                set({ pointerOffset: { x: 0, y: 0, height: 0, second: null, measuredAt: new Date().toISOString() } })
+              }
             >
               type it
             </button>
