@@ -18,4 +18,6 @@ export default {
     '^@bistre/contract$': '<rootDir>/contract/src/index.ts',
   },
   testTimeout: 60_000,
+  // Both cores of a small machine: by default one is left idle.
+  maxWorkers: '100%',
 };

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { aim, openBatch, push } from './helpers';
+import { aimAtMarks, openBatch } from './helpers';
 
 test('somebody else’s sheet: found in its picture, shapes told apart, counted, aimed at, cut', async ({ page }) => {
   test.setTimeout(240_000);
@@ -44,17 +44,7 @@ test('somebody else’s sheet: found in its picture, shapes told apart, counted,
   }
   await page.getByRole('button', { name: 'use the simulated machine' }).click();
   await page.getByRole('button', { name: 'Home it' }).click();
-  await expect(page.getByRole('button', { name: /Push the head near/ })).toBeVisible();
-  for (const mark of [1, 2, 3, 4]) {
-    await expect(title).toHaveText(new RegExp(`mark ${mark}`));
-    await push(page, mark);
-    await aim(page);
-    await page.getByRole('button', { name: `Take reading of mark ${mark}` }).click();
-  }
-  await expect(title).toHaveText('Read mark 1 again');
-  await push(page, 1);
-  await aim(page);
-  await page.getByRole('button', { name: 'Mark 1 is under the dot again' }).click();
+  await aimAtMarks(page, [1, 2, 3, 4]);
   await expect(title).toHaveText(/Walk the true outline/);
   await next.click();
   await expect(title).toHaveText(/Recipe Printed card, cut/);

@@ -99,6 +99,22 @@ export const push = async (page: Page, mark: number): Promise<void> => {
   await answered;
 };
 
+/** At the bench: brings the head over each mark and takes its reading, the first once more at the end. */
+export const aimAtMarks = async (page: Page, marks: readonly number[]): Promise<void> => {
+  const title = page.getByRole('heading', { level: 2 });
+  await expect(page.getByRole('button', { name: /Push the head near/ })).toBeVisible();
+  for (const mark of marks) {
+    await expect(title).toHaveText(new RegExp(`mark ${mark}$`));
+    await push(page, mark);
+    await aim(page);
+    await page.getByRole('button', { name: `Take reading of mark ${mark}` }).click();
+  }
+  await expect(title).toHaveText(`Read mark ${marks[0]} again`);
+  await push(page, marks[0]!);
+  await aim(page);
+  await page.getByRole('button', { name: `Mark ${marks[0]} is under the dot again` }).click();
+};
+
 /** Homes the simulated machine, measures its pointer offset, and reads every mark. */
 export const placeBoard = async (page: Page, marks: readonly number[] = [1, 2, 3]): Promise<void> => {
   await page.getByRole('button', { name: 'use the simulated machine' }).click();

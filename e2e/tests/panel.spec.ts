@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { aim, openBatch, push } from './helpers';
+import { aimAtMarks, openBatch } from './helpers';
 
 test('medals on both faces, from the bench view: side one, the turn, the marks, side two', async ({ page }) => {
   test.setTimeout(240_000);
@@ -33,16 +33,7 @@ test('medals on both faces, from the bench view: side one, the turn, the marks, 
   await expect(title).toHaveText('Aim at mark 1');
   await expect(page.getByText(/It lies front right now/)).toBeVisible();
   await page.getByRole('button', { name: 'Home it' }).click();
-  for (const mark of [1, 2, 3]) {
-    await expect(title).toHaveText(new RegExp(`mark ${mark}`));
-    await push(page, mark);
-    await aim(page);
-    await page.getByRole('button', { name: `Take reading of mark ${mark}` }).click();
-  }
-  await expect(title).toHaveText('Read mark 1 again');
-  await push(page, 1);
-  await aim(page);
-  await page.getByRole('button', { name: 'Mark 1 is under the dot again' }).click();
+  await aimAtMarks(page, [1, 2, 3]);
   await expect(title).toHaveText('Walk side two with the beam off');
   await next.click();
   await expect(title).toHaveText('Burn the second file: side two and the outlines');

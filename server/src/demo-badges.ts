@@ -13,7 +13,7 @@ import {
 } from '@bistre/core';
 import { alphabet } from './alphabets';
 import type { Trx } from './db/connect';
-import { addBatch, dueIn } from './demo';
+import { addBatch, dueIn, type DemoShop } from './demo';
 
 /** Dots to the inch of the sample sheet. */
 export const SAMPLE_DPI = 200;
@@ -86,14 +86,7 @@ const card: RecipeSpec = {
 };
 
 /** Crew badges that a print shop delivered, found in the picture it sent along. */
-export const seedBadges = async (
-  trx: Trx,
-  shop: {
-    a: string;
-    blank: (name: string, spec: BlankSpec) => Promise<string>;
-    recipe: (name: string, machine: string, spec: RecipeSpec) => Promise<string>;
-  },
-): Promise<void> => {
+export const seedBadges = async (trx: Trx, shop: DemoShop): Promise<void> => {
   const { data, info } = await sharp(await sampleSheet())
     .ensureAlpha()
     .raw()

@@ -13,7 +13,7 @@ import {
 import { alphabet } from './alphabets';
 import { loadBatch } from './batches';
 import type { Trx } from './db/connect';
-import { addBatch, dueIn } from './demo';
+import { addBatch, dueIn, type DemoShop } from './demo';
 
 const board: BlankSpec = {
   shape: { kind: 'rectangle', length: 2200, width: 320, cornerRadius: 0 },
@@ -70,14 +70,7 @@ const course = (): LongShape[] => [
 ];
 
 /** A course board, longer than any bed of the shop, burned in segments. */
-export const seedLong = async (
-  trx: Trx,
-  shop: {
-    a: string;
-    blank: (name: string, spec: BlankSpec) => Promise<string>;
-    recipe: (name: string, machine: string, spec: RecipeSpec) => Promise<string>;
-  },
-): Promise<void> => {
+export const seedLong = async (trx: Trx, shop: DemoShop): Promise<void> => {
   const batch = await addBatch(trx, {
     name: 'Course board, 2.2 m',
     quantity: 1,

@@ -2,7 +2,7 @@ import type { BlankSpec, RecipeSpec } from '@bistre/contract';
 import { writeRoster } from './changes/roster';
 import type { Trx } from './db/connect';
 import { record } from './batches';
-import { addBatch, dueIn } from './demo';
+import { addBatch, dueIn, type DemoShop } from './demo';
 
 const hole = (x: number, y: number): { x: number; y: number; diameter: number } => ({ x, y, diameter: 4 });
 
@@ -37,14 +37,7 @@ const brass: RecipeSpec = {
 };
 
 /** Cleat plates that came drilled: every one is placed by its own three holes. */
-export const seedMarked = async (
-  trx: Trx,
-  shop: {
-    a: string;
-    blank: (name: string, spec: BlankSpec) => Promise<string>;
-    recipe: (name: string, machine: string, spec: RecipeSpec) => Promise<string>;
-  },
-): Promise<void> => {
+export const seedMarked = async (trx: Trx, shop: DemoShop): Promise<void> => {
   const look = { kind: 'ring', size: 4 } as const;
   const batch = await addBatch(trx, {
     name: 'Cleat plates, drilled',

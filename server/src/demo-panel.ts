@@ -3,7 +3,7 @@ import { freshPanel } from '@bistre/core';
 import { record } from './batches';
 import { writeRoster } from './changes/roster';
 import type { Trx } from './db/connect';
-import { addBatch, dueIn, setBack } from './demo';
+import { type DemoShop, addBatch, dueIn, setBack } from './demo';
 
 const zone = { x: 0, width: 40, margin: 1, across: 'centre', down: 'middle', keepOuts: [] } as const;
 
@@ -29,14 +29,7 @@ const plastic: RecipeSpec = {
 const CREWS = ['KESTREL', 'PUFFIN', 'SANDLING', 'TURNSTONE', 'DUNLIN', 'WHIMBREL'] as const;
 
 /** Medals engraved on both faces of a sheet of three-ply plastic and cut out of it. */
-export const seedPanel = async (
-  trx: Trx,
-  shop: {
-    a: string;
-    blank: (name: string, spec: BlankSpec) => Promise<string>;
-    recipe: (name: string, machine: string, spec: RecipeSpec) => Promise<string>;
-  },
-): Promise<void> => {
+export const seedPanel = async (trx: Trx, shop: DemoShop): Promise<void> => {
   const batch = await addBatch(trx, {
     name: 'Winners’ medals, both faces',
     quantity: 18,

@@ -5,7 +5,7 @@ import { loadBatch, record, reckonDocument } from './batches';
 import { writeRoster } from './changes/roster';
 import type { Trx } from './db/connect';
 import { saveSimulation } from './simulation';
-import { addBatch, addSamples, dueIn, gaussian, tick } from './demo';
+import { type DemoShop, addBatch, addSamples, dueIn, gaussian, tick } from './demo';
 import { harbourLight } from './demo-picture';
 import { takePicture } from './pictures';
 
@@ -298,14 +298,7 @@ const halfwayThrough = async (trx: Trx, id: string): Promise<void> => {
 };
 
 /** Round blanks, drives and three batches: flasks halfway through their calibration, glasses, grips. */
-export const seedRound = async (
-  trx: Trx,
-  shop: {
-    a: string;
-    blank: (name: string, spec: BlankSpec) => Promise<string>;
-    recipe: (name: string, machine: string, spec: RecipeSpec) => Promise<string>;
-  },
-): Promise<void> => {
+export const seedRound = async (trx: Trx, shop: DemoShop): Promise<void> => {
   const rollerId = await addDrive(trx, 'Rollers', rollers);
   const chuckId = await addDrive(trx, 'Chuck', chuck);
   const flaskId = await shop.blank('Umpire flask', flask);

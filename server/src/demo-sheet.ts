@@ -5,7 +5,7 @@ import { loadBatch, record, reckonDocument } from './batches';
 import { writeRoster } from './changes/roster';
 import type { Trx } from './db/connect';
 import { saveSimulation } from './simulation';
-import { addBatch, dueIn } from './demo';
+import { addBatch, dueIn, type DemoShop } from './demo';
 
 const decal: BlankSpec = {
   shape: { kind: 'rectangle', length: 85, width: 55, cornerRadius: 8 },
@@ -37,14 +37,7 @@ const film: RecipeSpec = {
 };
 
 /** Bow numbers printed on sheets, to be cut out: the printer stretched them by 0.3 % in one direction. */
-export const seedSheet = async (
-  trx: Trx,
-  shop: {
-    a: string;
-    blank: (name: string, spec: BlankSpec) => Promise<string>;
-    recipe: (name: string, machine: string, spec: RecipeSpec) => Promise<string>;
-  },
-): Promise<void> => {
+export const seedSheet = async (trx: Trx, shop: DemoShop): Promise<void> => {
   const batch = await addBatch(trx, {
     name: 'Bow-number decals',
     quantity: 24,

@@ -182,6 +182,14 @@ export const addSamples = async (
   }
 };
 
+/** What the parts of the demo shop put on its Shelf; each gives the id of what it made. */
+export interface DemoShop {
+  /** Bench A. */
+  readonly a: string;
+  readonly blank: (name: string, spec: BlankSpec) => Promise<string>;
+  readonly recipe: (name: string, machine: string, spec: RecipeSpec) => Promise<string>;
+}
+
 export const addBatch = async (
   trx: Trx,
   what: {

@@ -2,7 +2,7 @@ import { roundedRectangle, type Vec } from '../geometry';
 import { fail, ok, type Result } from '../result';
 import { parseLength, type Mm } from '../units';
 import { nominalSize, type Blank } from './blank';
-import type { Board } from './board';
+import type { Board, Pass } from './board';
 import {
   FEWEST_MARKS,
   MARK_KINDS,
@@ -53,26 +53,37 @@ export const ownBoard = (blank: Blank, { marks }: OwnMarks, name: string, revisi
     look,
   }));
   const middle = { x: length / 2, y: width / 2 };
-  return ok({
-    name,
-    revision,
-    thickness: 0,
-    pocket: { length, width },
-    kerf: 0,
-    width: length,
-    height: width,
-    columns: 1,
-    rows: 1,
-    turned: false,
-    wall: 0,
-    slots: [{ slot: 1, row: 0, column: 0, angle: 0, centre: middle }],
-    marks: places,
-    passes: [
+  return ok(
+    boardOfOne({ length, width }, name, revision, places, [
       { name: 'marks', kind: 'line', contours: places.flatMap(markContours) },
       { name: 'edge', kind: 'line', contours: [roundedRectangle(middle, length, width)] },
-    ],
-  });
+    ]),
+  );
 };
+
+/** Work that lies on the bed by itself, as a board whose one place is all of it. */
+export const boardOfOne = (
+  { length, width }: { readonly length: Mm; readonly width: Mm },
+  name: string,
+  revision: number,
+  marks: readonly MarkPlace[],
+  passes: readonly Pass[],
+): Board => ({
+  name,
+  revision,
+  thickness: 0,
+  pocket: { length, width },
+  kerf: 0,
+  width: length,
+  height: width,
+  columns: 1,
+  rows: 1,
+  turned: false,
+  wall: 0,
+  slots: [{ slot: 1, row: 0, column: 0, angle: 0, centre: { x: length / 2, y: width / 2 } }],
+  marks,
+  passes,
+});
 
 /** Farthest distance between two of the marks, mm. */
 export const markReach = (marks: readonly Vec[]): Mm => {

@@ -4,7 +4,7 @@ import { CAUTIONS } from './cautions';
 import type { BatchInput } from './input';
 import { segmentTick, type LongReckoning } from './long';
 import type { BatchReckoning } from './reckon';
-import type { Step } from './step';
+import { homeStep, type Step } from './step';
 
 /** Looking at the seams before anything is burned. */
 const planSteps = (long: LongReckoning): Step[] => {
@@ -84,14 +84,7 @@ export const longSteps = (
   if (!plan) return [];
   const n = plan.segments.length;
   return [
-    {
-      id: 'place.home',
-      station: 'place',
-      part: 'do',
-      title: 'Home the machine',
-      detail: 'Nothing stands in the head’s way.',
-      caution: CAUTIONS.head,
-    },
+    homeStep,
     ...plan.segments.flatMap((segment): Step[] => {
       const { index } = segment;
       const now = index === long.current && !long.burned;

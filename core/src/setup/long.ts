@@ -12,7 +12,7 @@ import {
   type Box,
   type Vec,
 } from '../geometry';
-import { markContours, type Blank, type Board, type HoldSettings, type Zone } from '../holding';
+import { boardOfOne, markContours, type Blank, type Board, type HoldSettings, type Zone } from '../holding';
 import {
   chainErrors,
   LONGEST,
@@ -133,36 +133,20 @@ export const reckonLong = (
 /** The work as a board of one place whose marks are those that the current segment is aimed by. */
 const boardOf = (plan: LongPlan, size: { length: Mm; width: Mm }, current: number, hold: HoldSettings): Board => {
   const { length, width } = size;
-  const middle = { x: length / 2, y: width / 2 };
   const kinds = ['fill', 'line', 'cut'] as const;
-  return {
-    name: hold.name,
-    revision: 1,
-    thickness: 0,
-    pocket: { length, width },
-    kerf: 0,
-    width: length,
-    height: width,
-    columns: 1,
-    rows: 1,
-    turned: false,
-    wall: 0,
-    slots: [{ slot: 1, row: 0, column: 0, angle: 0, centre: middle }],
-    marks: current === 1 ? [] : marksOf(current - 1, plan.marks[current - 2]!),
-    passes: [
-      { name: 'edge', kind: 'line', contours: [roundedRectangle(middle, length, width)] },
-      ...kinds.map((kind) => ({
-        name: `art-${kind}`,
-        kind,
-        contours: plan.segments.flatMap((s) => s.shapes.filter((x) => x.kind === kind).map((x) => x.contour)),
-      })),
-      {
-        name: 'marks',
-        kind: 'line',
-        contours: plan.marks.flatMap((m, i) => marksOf(i + 1, m).flatMap(markContours)),
-      },
-    ],
-  };
+  return boardOfOne(size, hold.name, 1, current === 1 ? [] : marksOf(current - 1, plan.marks[current - 2]!), [
+    { name: 'edge', kind: 'line', contours: [roundedRectangle({ x: length / 2, y: width / 2 }, length, width)] },
+    ...kinds.map((kind) => ({
+      name: `art-${kind}`,
+      kind,
+      contours: plan.segments.flatMap((s) => s.shapes.filter((x) => x.kind === kind).map((x) => x.contour)),
+    })),
+    {
+      name: 'marks',
+      kind: 'line',
+      contours: plan.marks.flatMap((m, i) => marksOf(i + 1, m).flatMap(markContours)),
+    },
+  ]);
 };
 
 /** The segment that lies on the bed now. */

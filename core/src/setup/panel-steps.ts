@@ -6,7 +6,7 @@ import { TURNED } from './face';
 import { effectiveHold } from './held';
 import type { BatchInput } from './input';
 import type { BatchReckoning } from './reckon';
-import { saveStep, type Step } from './step';
+import { homeStep, saveStep, type Step } from './step';
 
 const TURN_WORDS: Readonly<Record<Turn, string>> = {
   page: 'Like a page of a book: its left edge goes to the right, the back edge stays at the back.',
@@ -46,14 +46,7 @@ export const panelPlaceSteps = (input: BatchInput, r: BatchReckoning, aiming: re
   };
   const corner = apply(bedToFile(input.machine), nearest);
   return [
-    {
-      id: 'place.home',
-      station: 'place',
-      part: 'do',
-      title: 'Home the machine',
-      detail: 'Nothing stands in the head’s way.',
-      caution: CAUTIONS.head,
-    },
+    homeStep,
     {
       id: 'place.lay',
       station: 'place',

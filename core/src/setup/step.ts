@@ -1,3 +1,4 @@
+import { CAUTIONS } from './cautions';
 import type { BatchInput } from './input';
 import type { StationId } from './stations';
 
@@ -41,3 +42,13 @@ export const saveStep = (input: BatchInput, title: string, detail: string): Step
   takes: { kind: 'save' },
   done: input.fixture !== null,
 });
+
+/** Homing before anything is aimed at. */
+export const homeStep: Step = {
+  id: 'place.home',
+  station: 'place',
+  part: 'do',
+  title: 'Home the machine',
+  detail: 'Nothing stands in the head’s way.',
+  caution: CAUTIONS.head,
+};

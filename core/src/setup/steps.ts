@@ -7,7 +7,7 @@ import type { LongReckoning } from './long';
 import { panelHoldSteps, panelPlaceSteps } from './panel-steps';
 import { roundSteps } from './round/steps';
 import { firstIsApproved, liesByItself, type BatchReckoning } from './reckon';
-import { saveStep, type Step } from './step';
+import { homeStep, saveStep, type Step } from './step';
 
 /** A sheet is printed, measured and taped down; one that came printed is counted. */
 const sheetSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
@@ -154,14 +154,7 @@ const placeSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
   if (!board) return [];
   const move = r.heights.bedMove;
   return [
-    {
-      id: 'place.home',
-      station: 'place',
-      part: 'do',
-      title: 'Home the machine',
-      detail: 'Nothing stands in the head’s way.',
-      caution: CAUTIONS.head,
-    },
+    homeStep,
     {
       id: 'place.lay',
       station: 'place',
