@@ -67,11 +67,18 @@ const loupeTarget = (page: Page, kind: 'mark' | 'burn'): Promise<Seen | null> =>
     return { x: (cx - size / 2) / k, y: (size / 2 - cy) / k };
   }, kind);
 
+/** Does something to the simulated machine and waits until its panel, loupe and all, shows what came of it. */
+const moved = async (page: Page, act: () => Promise<void>): Promise<void> => {
+  const answer = page.waitForResponse((r) => r.url().endsWith('/sim') && r.request().method() === 'POST');
+  await act();
+  const { display } = (await (await answer).json()) as { display: Seen };
+  const panel = page.getByRole('group', { name: 'Simulated machine' });
+  await expect(panel.getByText(`${display.x.toFixed(2)}, ${display.y.toFixed(2)}`, { exact: true })).toBeVisible();
+};
+
 const press = async (page: Page, way: string, times: number): Promise<void> => {
   for (let i = 0; i < times; i += 1) {
-    const before = page.waitForResponse((r) => r.url().endsWith('/sim') && r.request().method() === 'POST');
-    await page.getByRole('button', { name: `jog ${way}`, exact: true }).click();
-    await before;
+    await moved(page, () => page.getByRole('button', { name: `jog ${way}`, exact: true }).click());
   }
 };
 
@@ -94,9 +101,7 @@ export const aim = async (page: Page, kind: 'mark' | 'burn' = 'mark'): Promise<v
 
 /** Moves the simulated head to where the eye sees a mark. */
 export const push = async (page: Page, mark: number): Promise<void> => {
-  const answered = page.waitForResponse((r) => r.url().endsWith('/sim') && r.request().method() === 'POST');
-  await page.getByRole('button', { name: `Push the head near mark ${mark}` }).click();
-  await answered;
+  await moved(page, () => page.getByRole('button', { name: `Push the head near mark ${mark}` }).click());
 };
 
 /** At the bench: brings the head over each mark and takes its reading, the first once more at the end. */

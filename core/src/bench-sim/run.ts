@@ -82,6 +82,8 @@ export interface BurnedPiece {
   readonly dx: Mm | null;
   readonly dy: Mm | null;
   readonly yaw: Rad | null;
+  /** How far off the head had returned for this piece, board frame, mm. */
+  readonly back: Vec;
 }
 
 export interface SimRun {
@@ -191,10 +193,12 @@ export const runFile = (
     const back = { x: machine.repeatability * (2 * r.uniform() - 1), y: machine.repeatability * (2 * r.uniform() - 1) };
     const inSlot = invert(seat);
     const inPiece = invert(rigid(piece.yaw, piece.dx, piece.dy));
+    const pieces = setup.method === 'sheet' || setup.method === 'panel';
+    const beyond = cutFromSheet(setup.method) ? 1 : 0;
     // Pieces of a sheet are of any size; what is burned on them runs a little off where it was meant.
-    const reach = cutFromSheet(setup.method)
+    const reach = pieces
       ? reachOf(shapes)
-      : { x: setup.pocket.length / 2, y: setup.pocket.width / 2 };
+      : { x: setup.pocket.length / 2 + beyond, y: setup.pocket.width / 2 + beyond };
     return { slot, shapes, piece, inSlot, inPiece, back, reach, strokes: [] as number[], moments: new Moments() };
   });
   let seat = seats[0];
@@ -247,7 +251,7 @@ export const runFile = (
     const burned = s.moments.result;
     const meant = intendedMoments(s.shapes, setup.interval).result;
     if (!burned || !meant)
-      return { slot: s.slot.slot, piece: s.piece, strokes: s.strokes, dx: null, dy: null, yaw: null };
+      return { slot: s.slot.slot, piece: s.piece, strokes: s.strokes, dx: null, dy: null, yaw: null, back: s.back };
     const yaw =
       burned.slender && meant.slender
         ? Math.atan2(Math.sin(2 * (burned.lean - meant.lean)), Math.cos(2 * (burned.lean - meant.lean))) / 2
@@ -265,6 +269,7 @@ export const runFile = (
       dx: burned.x - turned.x + fromEdge.x,
       dy: burned.y - turned.y + fromEdge.y,
       yaw,
+      back: s.back,
     };
   });
   return ok({ pieces, stray, lines });

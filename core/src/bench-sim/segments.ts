@@ -1,5 +1,16 @@
 import { seeded } from '../budget';
-import { apply, compose, flatten, invert, rigid, transformContour, translation, type Box, type Vec } from '../geometry';
+import {
+  angleOf,
+  apply,
+  compose,
+  flatten,
+  invert,
+  rigid,
+  transformContour,
+  translation,
+  type Box,
+  type Vec,
+} from '../geometry';
 import type { PlacedPiece } from '../artwork';
 import { marksOf } from '../long';
 import { segmentBurn, segmentNow, type BatchReckoning, type LongReckoning } from '../setup';
@@ -71,12 +82,15 @@ export const afterSegment = (
   const onWork = compose(invert(truePose(state.hidden)), reckoning.boardToBed);
   const seam = long.plan?.marks[index - 1];
   const burned = (seam ? marksOf(index, seam) : []).map((m) => ({ id: m.id, ...apply(onWork, m.at) }));
-  const [piece] = run.pieces;
+  // Where the file lies on the work is known here; the spread of its strokes would tell a turn less well.
+  const middle = { x: reckoning.board!.width / 2, y: reckoning.board!.height / 2 };
+  const lies = apply(onWork, middle);
+  const back = run.pieces[0]?.back ?? { x: 0, y: 0 };
   return {
     marks: [...(state.marks ?? []).filter((m) => !burned.some((b) => b.id === m.id)), ...burned],
     landed: [
       ...(state.landed ?? []).filter((l) => l.segment < index),
-      { segment: index, dx: piece?.dx ?? 0, dy: piece?.dy ?? 0, yaw: piece?.yaw ?? 0 },
+      { segment: index, dx: lies.x - middle.x + back.x, dy: lies.y - middle.y + back.y, yaw: angleOf(onWork) },
     ],
   };
 };

@@ -38,6 +38,7 @@ import {
   segmentBox,
   segmentPiece,
   truePose,
+  type BurnedPiece,
   type SegmentState,
   type SimState,
 } from '@bistre/core/bench-sim';
@@ -308,6 +309,14 @@ export const simRoutes = (app: Express, db: Db): void => {
       batchId: params.id,
       summary: `Load ${reckoning.run.openLoad} run on the simulated machine: ${run.value.pieces.length} pieces, ${run.value.lines} lines of G-code`,
     });
+    const segment = long ? state.landed?.at(-1) : undefined;
+    /** How far a piece is off, as measured on it; a segment as its file lies on the work. */
+    const offOf = (
+      p: BurnedPiece,
+    ): { dx: number | null; dy: number | null; yaw: number | null; worst: number | null } => {
+      const { dx, dy, yaw } = segment ?? p;
+      return { dx, dy, yaw, worst: dx === null ? null : worstCorner(box, dx, dy!, yaw!) };
+    };
     const edges = printEdges(batch, reckoning);
     const short = (v: number): number => Math.round(v * 100) / 100;
     return {
@@ -323,10 +332,7 @@ export const simRoutes = (app: Express, db: Db): void => {
         seatX: p.piece.dx,
         seatY: p.piece.dy,
         seatYaw: p.piece.yaw,
-        dx: p.dx,
-        dy: p.dy,
-        yaw: p.yaw,
-        worst: p.dx === null ? null : worstCorner(box, p.dx, p.dy!, p.yaw!),
+        ...offOf(p),
         margin: edges ? leastMargin(p.strokes, edges(p.slot)) : null,
         // A long piece is drawn from its art, segment by segment, as each landed.
         strokes: long ? [] : p.strokes.map(short),
