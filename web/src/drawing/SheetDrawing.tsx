@@ -15,14 +15,17 @@ const nextRole = (role: TracedShape['role']): TracedShape['role'] =>
 const ShapeSign = memo(
   ({
     shape,
+    index,
     number,
     inner,
     onTurn,
   }: {
     shape: TracedShape;
+    /** Its place among the sheet's shapes. */
+    index: number;
     number: number | undefined;
     inner: boolean;
-    onTurn: ((shape: TracedShape) => void) | null;
+    onTurn: ((index: number) => void) | null;
   }) => {
     const box = contourBox(shape.outline);
     const what = shape.role === 'piece' ? `piece ${number}` : shape.role;
@@ -40,11 +43,11 @@ const ShapeSign = memo(
               role: 'button',
               tabIndex: 0,
               'aria-label': words,
-              onClick: () => onTurn(shape),
+              onClick: () => onTurn(index),
               onKeyDown: (e: KeyboardEvent) => {
                 if (e.key !== 'Enter' && e.key !== ' ') return;
                 e.preventDefault();
-                onTurn(shape);
+                onTurn(index);
               },
             }
           : {})}
@@ -83,9 +86,12 @@ export const SheetDrawing = ({
   useEffect(() => {
     latest.current = { sheet: newest, onChange };
   });
-  const turn = useCallback((shape: TracedShape): void => {
+  const turn = useCallback((index: number): void => {
     const { sheet: now, onChange: tell } = latest.current;
-    tell?.({ ...now, shapes: now.shapes.map((s) => (s === shape ? { ...s, role: nextRole(s.role) } : s)) });
+    const next = { ...now, shapes: now.shapes.map((s, i) => (i === index ? { ...s, role: nextRole(s.role) } : s)) };
+    // Two quick clicks are two turns, also where nothing was drawn between them.
+    latest.current = { sheet: next, onChange: tell };
+    tell?.(next);
   }, []);
   return (
     <Drawing
@@ -109,7 +115,14 @@ export const SheetDrawing = ({
             vectorEffect="non-scaling-stroke"
           />
           {sheet.shapes.map((s, i) => (
-            <ShapeSign key={i} shape={s} number={order.get(s)} inner={inner} onTurn={onChange ? turn : null} />
+            <ShapeSign
+              key={i}
+              index={i}
+              shape={s}
+              number={order.get(s)}
+              inner={inner}
+              onTurn={onChange ? turn : null}
+            />
           ))}
         </g>
         {sheet.shapes.map((s, i) => {
