@@ -93,7 +93,16 @@ const layWork = (seed: number, batch: BatchDocument, reckoning: BatchReckoning):
     : { ...laid, side, hidden: { ...laid.hidden, pose: square } };
 };
 
-const loadSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoning): Promise<BenchState> => {
+/** The pointer belongs to the machine: measured for one batch, its offset holds for the next. */
+const withPointer = (state: BenchState, batch: BatchDocument): BenchState => {
+  const { pointer, lean } = layBoard(seedOf(batch.machine.id), machineOf(batch), { width: 100, height: 100 }).hidden;
+  return { ...state, hidden: { ...state.hidden, pointer, lean } };
+};
+
+const loadSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoning): Promise<BenchState> =>
+  withPointer(await lyingSim(trx, batch, reckoning), batch);
+
+const lyingSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoning): Promise<BenchState> => {
   const state = await loadSimulation<BenchState>(trx, batch.id);
   if (!state) return layWork(seedOf(batch.id), batch, reckoning);
   const same = reckoning.long
@@ -203,11 +212,14 @@ export const simRoutes = (app: Express, db: Db): void => {
       throw refused({ code: 'not-homed', message: 'Home the machine first; it does not know where it stands.' });
     switch (body.act) {
       case 'lay':
-        state = {
-          ...layWork((state.hidden.seed * 31 + 17) >>> 0, batch, reckoning),
-          homed: state.homed,
-          head: state.head,
-        };
+        state = withPointer(
+          {
+            ...layWork((state.hidden.seed * 31 + 17) >>> 0, batch, reckoning),
+            homed: state.homed,
+            head: state.head,
+          },
+          batch,
+        );
         await record(trx, {
           by,
           kind: 'simulated',
