@@ -1,12 +1,14 @@
 import { useState } from 'react';
 import {
   errorMap,
+  fixed,
   MARK_KINDS,
   MARK_WORDS,
   markReach,
   MOST_MARKS,
   NEAR_MARKS,
   parseMarkTable,
+  worked,
   type HoldSettings,
   type MarkKind,
   type OwnMark,
@@ -108,12 +110,13 @@ const SIZE = 'text-[16px] lg:text-[17px]';
 
 /** What follows from a piece's own marks: how far apart they lie, and how well they will place it. */
 export const OwnReckon = ({ shown, hold }: { shown: Shown; hold: HoldSettings }) => {
-  const { board, budget, place } = shown.reckoning;
+  const { board, place } = shown.reckoning;
   const marks = hold.own.marks;
   const reach = markReach(marks);
   const model = hold.own.stretches && marks.length > 2 ? 'two-scales' : 'rigid';
   const map = board && marks.length >= 2 ? errorMap(model, marks, place.sigma) : null;
   const corners = board ? [0, board.width].flatMap((x) => [0, board.height].map((y) => ({ x, y }))) : [];
+  const worst = map ? Math.max(...corners.map(map.radius)) : 0;
   return (
     <div className="grid grid-cols-3 gap-x-2 gap-y-3">
       <Reading
@@ -134,10 +137,23 @@ export const OwnReckon = ({ shown, hold }: { shown: Shown; hold: HoldSettings })
       <Reading
         label="worst corner, at 95 %"
         size={SIZE}
-        value={map ? `± ${Math.max(...corners.map(map.radius)).toFixed(2)}` : '–'}
+        value={map ? `± ${worst.toFixed(2)}` : '–'}
         unit="mm"
         note="from aiming alone"
-        working={[...place.sigmaWorking, ...budget.working.slice(0, 1)]}
+        working={
+          map
+            ? [
+                ...place.sigmaWorking,
+                worked(
+                  'worst corner',
+                  '√χ²(95 %, 2) × longest axis of σ² B (JᵀJ)⁻¹ Bᵀ, from the marks’ places',
+                  `2.448 × ${fixed(worst / 2.448, 3)}`,
+                  `${fixed(worst, 3)} mm`,
+                  'statistics',
+                ),
+              ]
+            : []
+        }
       />
     </div>
   );
