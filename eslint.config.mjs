@@ -11,6 +11,7 @@ const ROOMS = [
   'marks',
   'drive',
   'long',
+  'feeder',
   'trace',
   'lettering',
   'artwork',

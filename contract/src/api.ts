@@ -5,6 +5,7 @@ import {
   cupRunView,
   cupView,
   driveDocument,
+  feederDocument,
   blankDocument,
   fixtureDocument,
   logRow,
@@ -13,6 +14,7 @@ import {
   simRunView,
   simView,
 } from './documents';
+import { feederSpec } from './feeder';
 import { HIGHEST_MARK, id, inRange, line, time, wholeNumber } from './limits';
 import { blankSpec, contour, dimension, driveSpec, machineProfile, recipeSpec, setupSections } from './things';
 
@@ -95,6 +97,7 @@ export const api = {
       section('place'),
       section('burn'),
       section('drive'),
+      section('feed'),
       section('close'),
     ]),
     reply: batchDocument,
@@ -235,6 +238,10 @@ export const api = {
       z.object({ act: z.literal('dot') }),
       z.object({ act: z.literal('jog'), dx: inRange('Jog', -1000, 1000, 'mm'), dy: inRange('Jog', -1000, 1000, 'mm') }),
       z.object({ act: z.literal('goto'), x: reading, y: reading }),
+      /** The simulated feeder feeds so far and back, and a tape is laid to it. */
+      z.object({ act: z.literal('feed'), commanded: inRange('The command', 50, 10_000, 'mm') }),
+      /** A caliper between guide and edge at two stations. */
+      z.object({ act: z.literal('square'), apart: inRange('Distance of the stations', 50, 5_000, 'mm') }),
     ]),
     reply: simView,
   }),
@@ -312,6 +319,31 @@ export const api = {
     reply: driveDocument,
   }),
 
+  listFeeders: make('GET', '/api/feeders', { reply: z.array(feederDocument) }),
+  createFeeder: make('POST', '/api/feeders', {
+    body: z.object({ name: line('Name', 1, 80), spec: feederSpec }),
+    reply: created,
+  }),
+  saveFeeder: make('PUT', '/api/feeders/:id', {
+    params: byId,
+    body: z.object({ name: line('Name', 1, 80), spec: feederSpec, version }),
+    reply: feederDocument,
+  }),
+  /** A long feed of a batch's feeder, read with a tape. */
+  takeFeed: make('POST', '/api/batches/:id/feeds', {
+    params: byId,
+    body: z.object({
+      commanded: inRange('The command', 0, 10_000, 'mm'),
+      measured: inRange('The reading', -10_000, 10_000, 'mm'),
+      missed: inRange('The miss', -10_000, 10_000, 'mm').nullable(),
+    }),
+    reply: batchDocument,
+  }),
+  dropFeed: make('DELETE', '/api/batches/:id/feeds/:feed', {
+    params: z.object({ id, feed: id }),
+    reply: batchDocument,
+  }),
+
   shelfUndoable: make('GET', '/api/shelf/:id/undo', {
     params: byId,
     reply: z.object({ summary: z.string().nullable() }),
@@ -359,6 +391,7 @@ export const FILES = [
   'gauge.svg',
   'print.pdf',
   'load.gcode',
+  'strip.gcode',
   'load.svg',
   'load.dxf',
   'load.png',

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { feederSpec, feedEntry } from './feeder';
 import { id, time } from './limits';
 import {
   blankSpec,
@@ -26,7 +27,7 @@ export const pictureInfo = z.object({
 export type PictureInfo = z.infer<typeof pictureInfo>;
 
 /** Things of the Shelf that people edit; also the names of their tables. */
-export type ShelfKind = 'blanks' | 'machines' | 'recipes' | 'drives';
+export type ShelfKind = 'blanks' | 'machines' | 'recipes' | 'drives' | 'feeders';
 
 const versioned = { id, name: z.string(), version: z.number().int() };
 
@@ -51,6 +52,14 @@ export const driveDocument = z.object({
   history: z.array(z.object({ blankName: z.string(), overlap: z.number(), correction: z.number(), at: time })),
 });
 export type DriveDocument = z.infer<typeof driveDocument>;
+
+export const feederDocument = z.object({
+  ...versioned,
+  spec: feederSpec,
+  /** Long feeds that were measured, oldest first; the calibration in force is made of them. */
+  readings: z.array(feedEntry),
+});
+export type FeederDocument = z.infer<typeof feederDocument>;
 
 export const fixtureRevision = z.object({
   id,
@@ -130,6 +139,9 @@ export const batchDocument = z.object({
   putbacks: z.array(putback),
   drive: driveDocument.nullable(),
   rings: z.array(ringEntry),
+  feeder: feederDocument.nullable(),
+  /** Every feeder of the shop, as it takes part in what fits. */
+  feeders: z.array(z.object({ id, name: z.string(), spec: feederSpec })),
   canUndo: z.string().nullable(),
   simulated: z.boolean(),
 });
@@ -165,6 +177,13 @@ export const simView = z.object({
   dots: z.number().int(),
   /** Segments of a long piece that were burned, as they lie against the first. */
   landed: z.array(landed),
+  /** What a tape or a caliper shows at the simulated feeder; null before it was asked. */
+  feeder: z
+    .object({
+      moved: z.object({ commanded: z.number(), measured: z.number(), missed: z.number() }).nullable(),
+      offsets: z.object({ apart: z.number(), first: z.number(), second: z.number() }).nullable(),
+    })
+    .nullable(),
 });
 export type SimView = z.infer<typeof simView>;
 

@@ -1,4 +1,5 @@
 export * from './limits';
+export * from './feeder';
 export * from './things';
 export * from './documents';
 export * from './api';

@@ -1,7 +1,9 @@
-import type { BatchInput, Dimension, Recipe } from '@bistre/core';
-import type { BatchDocument, RecipeDocument } from './documents';
+import type { BatchInput, Dimension, Feeder, Recipe } from '@bistre/core';
+import type { BatchDocument, FeederDocument, RecipeDocument } from './documents';
 
 const recipeOf = ({ id, name, machineId, spec }: RecipeDocument): Recipe => ({ id, name, machineId, ...spec });
+
+const feederOf = ({ id, name, spec }: Pick<FeederDocument, 'id' | 'name' | 'spec'>): Feeder => ({ id, name, ...spec });
 
 /** What the core reckons from, out of the document that crosses the wire. */
 export const batchInput = (batch: BatchDocument): BatchInput => {
@@ -37,6 +39,9 @@ export const batchInput = (batch: BatchDocument): BatchInput => {
     putbacks: batch.putbacks,
     drive: batch.drive ? { id: batch.drive.id, name: batch.drive.name, ...batch.drive.spec } : null,
     rings: batch.rings,
+    feeder: batch.feeder && feederOf(batch.feeder),
+    feeders: batch.feeders.map(feederOf),
+    feedReadings: batch.feeder?.readings ?? [],
     closedAt: batch.closedAt,
   };
 };

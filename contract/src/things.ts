@@ -11,6 +11,7 @@ import {
   MOST_TRACED,
   TRACED_ROLES,
 } from '@bistre/core';
+import { feedSettings } from './feeder';
 import { HIGHEST_MARK, id, inRange, line, time, wholeNumber } from './limits';
 
 const vertex = z.object({
@@ -320,7 +321,7 @@ export const tracedSheet = z.object({
 });
 
 export const holdSettings = z.object({
-  method: z.enum(['nest', 'fence', 'sheet', 'panel', 'long', 'marked']),
+  method: z.enum(['nest', 'fence', 'sheet', 'panel', 'long', 'marked', 'feed']),
   clearance: z.discriminatedUnion('school', [
     z.object({ school: z.literal('loose') }),
     z.object({ school: z.literal('snug') }),
@@ -451,6 +452,7 @@ export const setupSections = {
   place: z.object({ school: z.enum(['file', 'work']), model: z.enum(['auto', ...MODELS]) }),
   burn: z.object({ sweep: z.enum(['piece', 'row']) }),
   drive: driveSettings,
+  feed: feedSettings,
   close: z.object({ notes: z.string().max(4_000), keep: z.string().max(4_000) }),
 } as const;
 export const setup = z.object(setupSections);

@@ -8,6 +8,7 @@ export * from './holding';
 export * from './marks';
 export * from './drive';
 export * from './long';
+export * from './feeder';
 export * from './burn';
 export * from './artwork';
 export * from './picture';

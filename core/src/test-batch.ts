@@ -3,6 +3,7 @@ import { defaultHold, type Blank } from './holding';
 import { freshBack } from './setup/face';
 import { freshDriveSettings, type BatchInput } from './setup/input';
 import { seeded } from './budget';
+import { freshFeed } from './feeder';
 import { freshLong } from './long';
 
 const gaussian = (seed: number, mean: number, s: number, n: number): number[] => {
@@ -94,6 +95,7 @@ export const testBatch = (change: Partial<BatchInput> = {}): BatchInput => ({
     place: { school: 'file', model: 'auto' },
     burn: { sweep: 'row' },
     drive: freshDriveSettings,
+    feed: freshFeed,
     close: { notes: '', keep: '' },
   },
   readings: [],
@@ -104,6 +106,9 @@ export const testBatch = (change: Partial<BatchInput> = {}): BatchInput => ({
   putbacks: [],
   drive: null,
   rings: [],
+  feeder: null,
+  feeders: [],
+  feedReadings: [],
   closedAt: null,
   ...change,
 });

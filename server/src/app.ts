@@ -12,6 +12,7 @@ import { serve } from './http/serve';
 import { runRoutes } from './routes/run';
 import { cupRoutes } from './routes/cup';
 import { driveRoutes } from './routes/drive';
+import { feedRoutes } from './routes/feed';
 import { pictureRoutes } from './routes/pictures';
 import { setupRoutes } from './routes/setup';
 import { shelfRoutes } from './routes/shelf';
@@ -45,6 +46,7 @@ export const createApp = (db: Db, log: Logger, pages?: string): Express => {
   serve(app, db, api.health, () => Promise.resolve({ ok: true as const, name: 'bistre' as const }));
   setupRoutes(app, db);
   driveRoutes(app, db);
+  feedRoutes(app, db);
   cupRoutes(app, db);
   pictureRoutes(app, db);
   runRoutes(app, db);

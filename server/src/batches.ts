@@ -5,6 +5,7 @@ import {
   type BatchDocument,
   type BlankDocument,
   type DriveDocument,
+  type FeederDocument,
   type MachineDocument,
   type RecipeDocument,
 } from '@bistre/contract';
@@ -14,6 +15,8 @@ import type { UndoStep } from './db/schema';
 import { notFound } from './http/problem';
 
 const iso = (date: Date): string => date.toISOString();
+/** The latest feeds that make a feeder's calibration: a belt wears, old ones say less. */
+const CALIBRATING_FEEDS = 12;
 const isoOrNull = (date: Date | null): string | null => (date ? date.toISOString() : null);
 
 export const loadBlank = async (trx: Trx, id: string): Promise<BlankDocument> => {
@@ -67,6 +70,34 @@ export const loadDrive = async (trx: Trx, id: string): Promise<DriveDocument | n
     version: row.version,
     spec: row.spec,
     history: rings.map((r) => ({ blankName: r.name, overlap: r.overlap_mm, correction: r.correction, at: iso(r.at) })),
+  };
+};
+
+/** A feeder with the long feeds that calibrate it, oldest first. */
+export const loadFeeder = async (trx: Trx, id: string): Promise<FeederDocument | null> => {
+  const row = await trx.selectFrom('feeders').selectAll().where('id', '=', id).executeTakeFirst();
+  if (!row) return null;
+  const readings = await trx
+    .selectFrom('feed_readings')
+    .selectAll()
+    .where('feeder_id', '=', id)
+    .where('removed_at', 'is', null)
+    .orderBy('seq', 'desc')
+    .limit(CALIBRATING_FEEDS)
+    .execute();
+  return {
+    id,
+    name: row.name,
+    version: row.version,
+    spec: row.spec,
+    readings: readings.reverse().map((r) => ({
+      id: r.id,
+      commanded: r.commanded_mm,
+      measured: r.measured_mm,
+      missed: r.missed_mm,
+      at: iso(r.at),
+      by: r.by,
+    })),
   };
 };
 
@@ -150,6 +181,9 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
   const { driveId } = row.setup.drive;
   const drive = driveId ? await loadDrive(trx, driveId) : null;
   const rings = drive ? await loadRings(trx, drive, row.blank_id) : [];
+  const { feederId } = row.setup.feed;
+  const feeder = feederId ? await loadFeeder(trx, feederId) : null;
+  const feeders = await trx.selectFrom('feeders').select(['id', 'name', 'spec']).orderBy('name').limit(100).execute();
   const undoable = await latestUndoable(trx, id);
   const simulated = await trx
     .selectFrom('simulations')
@@ -208,6 +242,8 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
     })),
     drive,
     rings,
+    feeder,
+    feeders,
     canUndo: undoable?.summary ?? null,
     simulated: simulated !== undefined,
   };

@@ -2,3 +2,4 @@ export * from './machine';
 export * from './run';
 export * from './cup';
 export * from './segments';
+export * from './feeder';

@@ -37,7 +37,10 @@ export interface LyingPiece {
   readonly yaw: Rad;
 }
 
-/** Drops a piece into its pocket; the same load and slot always give the same piece. */
+/**
+ * Drops a piece into its pocket; the same load and slot always give the same piece.
+ * @param laid ± at which a piece against a stop is laid, mm
+ */
 export const dropPiece = (
   hidden: Hidden,
   load: number,
@@ -45,6 +48,7 @@ export const dropPiece = (
   sizes: BlankSizes,
   pocket: Pocket,
   method: HoldMethod,
+  laid: Mm = 0,
 ): LyingPiece => {
   // A printed piece is part of its sheet.
   if (cutFromSheet(method)) return { length: sizes.length.mean, width: sizes.width.mean, dx: 0, dy: 0, yaw: 0 };
@@ -58,8 +62,8 @@ export const dropPiece = (
     return {
       length,
       width,
-      dx: (length - sizes.length.mean) / 2,
-      dy: (width - sizes.width.mean) / 2,
+      dx: (length - sizes.length.mean) / 2 + laid * (2 * r.uniform() - 1),
+      dy: (width - sizes.width.mean) / 2 + laid * (2 * r.uniform() - 1),
       yaw: round ? turn : 0,
     };
   const turned = round ? { length, width } : turnedSize(length, width, turn);
@@ -171,13 +175,13 @@ export const leastMargin = (strokes: readonly number[], edge: readonly Vec[]): M
  * edges in pockets, from their middles against a stop.
  *
  * @param loaded shapes that were meant for each loaded slot
- * @param machineReturn ± at which the head returns, mm
+ * @param setup `laid`: ± at which pieces against a stop are laid, mm
  */
 export const runFile = (
   gcode: string,
   hidden: Hidden,
   machine: Machine,
-  setup: { sizes: BlankSizes; pocket: Pocket; method: HoldMethod; load: number; interval: Mm },
+  setup: { sizes: BlankSizes; pocket: Pocket; method: HoldMethod; load: number; interval: Mm; laid?: Mm },
   loaded: readonly { slot: Slot; shapes: PieceShapes }[],
 ): Result<SimRun> => {
   const program = readGcode(gcode, machine.dialect.powerMax);
@@ -188,7 +192,7 @@ export const runFile = (
   const toBoardFromFile = (p: Vec): Vec => apply(toBoard, apply(fromFile, p));
   const r = seeded(hidden.seed + setup.load * 17 + 3);
   const seats = loaded.map(({ slot, shapes }) => {
-    const piece = dropPiece(hidden, setup.load, slot.slot, setup.sizes, setup.pocket, setup.method);
+    const piece = dropPiece(hidden, setup.load, slot.slot, setup.sizes, setup.pocket, setup.method, setup.laid);
     const seat: Transform = slotTransform(slot);
     const back = { x: machine.repeatability * (2 * r.uniform() - 1), y: machine.repeatability * (2 * r.uniform() - 1) };
     const inSlot = invert(seat);

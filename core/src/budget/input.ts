@@ -23,7 +23,11 @@ export type SourceId =
   | 'feature'
   | 'rim'
   | 'step'
-  | 'outline';
+  | 'outline'
+  | 'feed'
+  | 'feed-repeat'
+  | 'skew'
+  | 'laid';
 
 /** One source of position error, as a radial standard uncertainty at the worst corner of the art. */
 export interface Source extends Component {

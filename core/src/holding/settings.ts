@@ -23,19 +23,19 @@ export type BoardExtent =
   | { readonly kind: 'bed' }
   | { readonly kind: 'count'; readonly count: number };
 
-/** Pockets, a stop corner, a printed sheet from which pieces are cut, a sheet engraved on both faces, one long piece, or pieces with marks of their own. */
-export type HoldMethod = 'nest' | 'fence' | 'sheet' | 'panel' | 'long' | 'marked';
+/** Pockets, a stop corner, a printed sheet from which pieces are cut, a sheet engraved on both faces, one long piece, pieces with marks of their own, or a strip on a feeder. */
+export type HoldMethod = 'nest' | 'fence' | 'sheet' | 'panel' | 'long' | 'marked' | 'feed';
 
 /** Whether the work lies on the bed as one sheet or piece: no board, no samples, no float. */
 export const cutFromSheet = (method: HoldMethod): boolean =>
-  method === 'sheet' || method === 'panel' || method === 'long' || method === 'marked';
+  method === 'sheet' || method === 'panel' || method === 'long' || method === 'marked' || method === 'feed';
 
 /** Whether pieces are engraved on both faces and cut out of one sheet. */
 export const panelHolds = (hold: Pick<HoldSettings, 'method'>): boolean => hold.method === 'panel';
 
 /** What the operator chooses at the Hold station. */
 export interface HoldSettings {
-  /** `nest`: pockets with clearance. `fence`: roomy pockets, every piece pushed to one corner. `sheet`: printed. `panel`: both faces. `long`: in segments. `marked`: by the piece's own marks. */
+  /** `nest`: pockets with clearance. `fence`: roomy pockets, every piece pushed to one corner. `sheet`: printed. `panel`: both faces. `long`: in segments. `marked`: by the piece's own marks. `feed`: on a feeder. */
   readonly method: HoldMethod;
   readonly clearance: Clearance;
   readonly coverage: Share;

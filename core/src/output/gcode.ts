@@ -2,6 +2,12 @@ import { apply, arcOf, determinant, flatten, type Transform } from '../geometry'
 import type { Dialect, Moves } from '../burn';
 import { fixedPointWriter } from './fixed-point';
 
+/** Lines put before a move, beam off: a feed, a wait. */
+export interface Pause {
+  readonly at: number;
+  readonly lines: readonly string[];
+}
+
 export interface GcodeJob {
   readonly title: string;
   /** From the bed's frame to the file's coordinates. */
@@ -10,6 +16,9 @@ export interface GcodeJob {
   readonly park: { readonly x: number; readonly y: number };
   /** Comment lines put at the top; brackets are replaced. */
   readonly notes: readonly string[];
+  /** Lines after the head of the program. */
+  readonly before?: readonly string[];
+  readonly pauses?: readonly Pause[];
 }
 
 /** A comment line that every RS-274 reader takes: printable ASCII, no brackets inside. */
@@ -49,7 +58,8 @@ export function* gcodeChunks(moves: Moves, job: GcodeJob): Generator<string> {
   const write = fixedPointWriter(dialect.decimals);
   const n = (value: number): string => write(units(value));
   const mirrored = determinant(toFile) < 0;
-  let lines = programHead(job.title, job.notes, dialect);
+  let lines = [...programHead(job.title, job.notes, dialect), ...(job.before ?? [])];
+  let pause = 0;
   let x = 0;
   let y = 0;
   let lastX = Number.NaN;
@@ -89,6 +99,15 @@ export function* gcodeChunks(moves: Moves, job: GcodeJob): Generator<string> {
     motion = code;
   };
   for (let i = 0; i < moves.count; i += 1) {
+    while (job.pauses?.[pause]?.at === i) {
+      lines.push('S0', 'M5', ...job.pauses[pause]!.lines, dialect.laserOn === 'M4' ? 'M4 S0' : 'M3 S0');
+      // Every modal word is said again after it.
+      lastX = lastY = Number.NaN;
+      lastSpeed = -1;
+      feed = motion = '';
+      lastPower = 0;
+      pause += 1;
+    }
     const bx = moves.x[i]!;
     const by = moves.y[i]!;
     const tx = toFile.a * bx + toFile.c * by + toFile.e;

@@ -1,6 +1,7 @@
 import type { LetteringSettings } from '../artwork';
 import type { Machine, Recipe } from '../burn';
 import type { Drive, Orientation, RingReading, Seam } from '../drive';
+import type { Feeder, FeedReading, FeedSettings } from '../feeder';
 import type { Contour } from '../geometry';
 import type { Blank, FixtureBasis, HoldSettings } from '../holding';
 import type { LongSettings } from '../long';
@@ -130,6 +131,13 @@ export interface RingEntry extends RingReading {
   readonly batchId: string;
 }
 
+/** A long feed that was measured, with when and by whom. */
+export interface FeedEntry extends FeedReading {
+  readonly id: string;
+  readonly at: string;
+  readonly by: string;
+}
+
 /** The parts of a setup that the operator chooses; each is saved as it changes. */
 export interface SetupSections {
   readonly hold: HoldSettings;
@@ -139,6 +147,7 @@ export interface SetupSections {
   readonly place: PlaceSettings;
   readonly burn: BurnChoice;
   readonly drive: DriveSettings;
+  readonly feed: FeedSettings;
   readonly close: CloseNotes;
 }
 
@@ -171,5 +180,10 @@ export interface BatchInput {
   readonly putbacks: readonly Putback[];
   readonly drive: Drive | null;
   readonly rings: readonly RingEntry[];
+  readonly feeder: Feeder | null;
+  /** Every feeder of the shop, to name one that takes what this one does not. */
+  readonly feeders: readonly Feeder[];
+  /** Long feeds of this batch's feeder that were measured, oldest first. */
+  readonly feedReadings: readonly FeedEntry[];
   readonly closedAt: string | null;
 }

@@ -55,7 +55,7 @@ const sizeOf = (blank: Blank): { length: Mm; width: Mm } | null =>
   blank.shape.kind === 'rectangle' ? { length: blank.shape.length, width: blank.shape.width } : null;
 
 /** Everything that is burned on a long piece, in the work's frame: art from a file, and the roster's lettering. */
-const shapesOf = (
+export const workShapes = (
   input: BatchInput,
   size: { length: Mm; width: Mm },
   art: BatchArt | null,
@@ -100,7 +100,7 @@ export const reckonLong = (
       problem: { code: 'too-long', message: `Work up to ${LONGEST / 1000} m is planned.`, field: 'hold' },
     };
   const planned = planLong(
-    shapesOf(input, size, art.art, art.zone, art.ordinal),
+    workShapes(input, size, art.art, art.zone, art.ordinal),
     size,
     input.machine.bed,
     input.setup.long,

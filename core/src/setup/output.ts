@@ -7,6 +7,8 @@ import { gcodeChunks, writeSvg } from '../output';
 import { fail, ok, type Result } from '../result';
 import type { Seconds } from '../units';
 import type { BatchInput } from './input';
+import type { FeedReckoning } from './feed';
+import { feedMarkWords } from './feed-steps';
 import { panelCuts, placedPieces, trueOutline } from './placed';
 import { segmentBurn, type LongReckoning } from './long';
 import type { BatchReckoning } from './reckon';
@@ -15,7 +17,7 @@ import { turnedTime } from './round';
 /** Slow enough to follow with the eye and to keep light pieces still [common practice], mm/s. */
 const WALK_SPEED = 20;
 
-const parkOf = (input: BatchInput): { x: number; y: number } => {
+export const parkOf = (input: BatchInput): { x: number; y: number } => {
   const corner = {
     x: input.machine.zeroCorner.endsWith('left') ? 0 : input.machine.bed.width,
     y: input.machine.zeroCorner.startsWith('front') ? 0 : input.machine.bed.height,
@@ -68,17 +70,27 @@ export const loadMoves = (input: BatchInput, r: BatchReckoning, pieces: readonly
   return ok(moves);
 };
 
+/** A strip that nobody aimed at since it was laid. */
+const notAimed = (feed: FeedReckoning): Result<never> =>
+  fail(
+    'not-aimed',
+    `The file would not know where the strip lies: aim at ${feed.unread.map((m) => feedMarkWords(feed, m)).join(' and ') || 'its corner'} first.`,
+    'feed',
+  );
+
 /**
  * The G-code of a load, in chunks. Refused while the board is not placed: an engraved file must
  * know where the board lies.
  */
 export const loadGcode = (input: BatchInput, r: BatchReckoning, title: string): Result<Generator<string>> => {
   if (!r.placed)
-    return fail(
-      'not-placed',
-      'The marks are not read yet, so the file would not know where the board lies. Read two marks at the Place station.',
-      'place',
-    );
+    return r.feed
+      ? notAimed(r.feed)
+      : fail(
+          'not-placed',
+          'The marks are not read yet, so the file would not know where the board lies. Read two marks at the Place station.',
+          'place',
+        );
   if (r.place.question) return { ok: false, problem: r.place.question };
   if (r.place.consistency?.verdict === 'disagrees') return fail('marks-disagree', r.place.consistency.message, 'place');
   if (r.run.openLoad === null)
@@ -107,9 +119,10 @@ export const loadGcode = (input: BatchInput, r: BatchReckoning, title: string): 
       notes: [
         `machine ${input.machine.name}, bed ${input.machine.bed.width} x ${input.machine.bed.height} mm`,
         `board ${r.board?.name} r${r.board?.revision}, turned ${(((r.place.placement?.angle ?? 0) * 180) / Math.PI).toFixed(3)} degrees`,
-        ...(r.long ? [`segment ${r.long.current} of ${r.long.plan?.segments.length ?? 1}`] : []),
+        ...(r.long && !r.feed ? [`segment ${r.long.current} of ${r.long.plan?.segments.length ?? 1}`] : []),
         `slots ${r.onTheBoard.map((o) => o.slot.slot).join(' ')}`,
-        ...(r.cutOut ? [`side ${r.face.side === 'front' ? 'one' : 'two'}`] : []),
+        ...(r.feed ? [`stop ${r.feed.current} of ${r.feed.stops.length}, strip ${r.feed.strip}`] : []),
+        ...(r.cutOut && !r.feed ? [`side ${r.face.side === 'front' ? 'one' : 'two'}`] : []),
         `recipe ${r.face.recipe?.name}`,
       ],
     }),
@@ -118,7 +131,10 @@ export const loadGcode = (input: BatchInput, r: BatchReckoning, title: string): 
 
 /** The walk of the true outline: no line switches the beam on. */
 export const walkGcode = (input: BatchInput, r: BatchReckoning): Result<string> => {
-  if (!r.placed) return fail('not-placed', 'Read two marks first; then the outline is where the board lies.', 'place');
+  if (!r.placed)
+    return r.feed
+      ? notAimed(r.feed)
+      : fail('not-placed', 'Read two marks first; then the outline is where the board lies.', 'place');
   const hull = trueOutline(r);
   if (hull.length < 2) return fail('no-art', 'There is no art to walk round yet.', 'run');
   const toFile = bedToFile(input.machine);
@@ -219,7 +235,7 @@ export interface TimeEstimate {
   readonly load: Seconds;
   readonly burning: Seconds;
   readonly pieces: number;
-  /** Whole batch by the plan of loads, burning time only. */
+  /** Whole batch by the plan of loads, burning time only; on a feeder with its feeds. */
   readonly batch: Seconds;
   readonly runUp: number;
 }
@@ -229,7 +245,11 @@ const longTime = (input: BatchInput, r: BatchReckoning): TimeEstimate | null => 
   const { long } = r;
   if (!long?.plan || !input.recipe) return null;
   const plans = long.plan.segments.map((s) => {
-    const moves = segmentMoves(input, { ...r, boardToBed: s.square }, { ...long, current: s.index });
+    const moves = segmentMoves(
+      input,
+      { ...r, boardToBed: r.feed?.meant[s.index - 1] ?? s.square },
+      { ...long, current: s.index },
+    );
     return moves.ok ? planTime(moves.value, input.machine) : { total: 0, burning: 0 };
   });
   const total = plans.reduce((s, p) => s + p.total, 0);
@@ -237,7 +257,7 @@ const longTime = (input: BatchInput, r: BatchReckoning): TimeEstimate | null => 
     load: total,
     burning: plans.reduce((s, p) => s + p.burning, 0),
     pieces: 1,
-    batch: total * input.quantity,
+    batch: (total + (r.feed?.feeding ?? 0)) * input.quantity,
     runUp: runUp(input.recipe.engrave, input.machine.acceleration),
   };
 };
@@ -254,7 +274,7 @@ export const estimateTime = (input: BatchInput, r: BatchReckoning): TimeEstimate
     load: total,
     burning,
     pieces: pieces.length,
-    batch: (total / pieces.length) * input.quantity,
+    batch: (total / pieces.length) * input.quantity + (r.feed?.feeding ?? 0),
     runUp: runUp(r.face.recipe!.engrave, input.machine.acceleration),
   };
 };

@@ -44,7 +44,8 @@ import type { Problem } from '../result';
 import { plannedLoads, plannedSheets, runSummary, type RunSummary } from '../runs';
 import { dimensionQuestions, type Question } from '../samples';
 import { faceUp, type Face } from './face';
-import { effectiveHold, type Held } from './held';
+import { feedBatch, type FeedReckoning } from './feed';
+import { effectiveHold, feedsLong, isFed, type Held } from './held';
 import type { BatchInput } from './input';
 import { longArt, longBox, longBudget, reckonLong, segmentNow, type LongReckoning } from './long';
 import { aimingGrowth, bleedWarning, cornersOffBed, existingPocket } from './flat';
@@ -84,6 +85,8 @@ export interface BatchReckoning {
   readonly long: LongReckoning | null;
   /** What a round blank and its drive make of it; null for flat blanks. */
   readonly round: RoundReckoning | null;
+  /** What a feeder makes of it; null for work that lies on the bed. */
+  readonly feed: FeedReckoning | null;
 }
 
 const questionsOf = (input: BatchInput): Question[] => {
@@ -132,6 +135,7 @@ export interface ReckonOptions {
 export const reckonBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
   const round = reckonRound(input, options.now, options.simulatedPieces);
   if (round) return roundBatch(input, options, round);
+  if (isFed(input)) return feedBatch(input, options);
   return effectiveHold(input).method === 'long' ? longBatch(input, options) : flatBatch(input, options);
 };
 
@@ -187,6 +191,7 @@ const roundBatch = (input: BatchInput, options: ReckonOptions, round: RoundRecko
       ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
     ],
     round,
+    feed: null,
     marked: false,
     long: null,
   };
@@ -261,6 +266,7 @@ const longBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     marked: false,
     long,
     round: null,
+    feed: null,
   };
 };
 
@@ -443,6 +449,7 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     marked: hold.method === 'marked',
     long: null,
     round: null,
+    feed: null,
   };
 };
 
@@ -452,4 +459,7 @@ export const liesByItself = (r: Pick<BatchReckoning, 'cutLine' | 'cutOut' | 'lon
 
 /** Whether pieces may be laid on without limit: the first is approved, or all lie on one sheet, burned as a whole. */
 export const firstIsApproved = (batch: Held & { readonly firstApproved: boolean }): boolean =>
-  batch.firstApproved || (cutFromSheet(effectiveHold(batch).method) && effectiveHold(batch).method !== 'marked');
+  batch.firstApproved ||
+  (isFed(batch)
+    ? feedsLong(batch)
+    : cutFromSheet(effectiveHold(batch).method) && effectiveHold(batch).method !== 'marked');

@@ -1,22 +1,26 @@
 import type { Blank } from '../holding';
 import { ENOUGH_SAMPLES } from '../samples';
-import { effectiveHold, type Held } from './held';
+import { feedMarkWords } from './feed-steps';
+import { effectiveHold, feedsLong, isFed, type Held } from './held';
 import type { BatchInput } from './input';
 import { firstIsApproved, liesByItself, type BatchReckoning } from './reckon';
 
-export const STATIONS = ['blank', 'hold', 'drive', 'place', 'burn', 'run', 'close'] as const;
+export const STATIONS = ['blank', 'hold', 'drive', 'feed', 'place', 'burn', 'run', 'close'] as const;
 export type StationId = (typeof STATIONS)[number];
 
-/** The stations that a batch needs: a round blank goes on a drive, a flat one into a board on the bed. */
-export const routeOf = (blank: Pick<Blank, 'shape'>): readonly StationId[] =>
+/** The stations that a batch needs: a round blank goes on a drive, a strip on a feeder, the rest on the bed. */
+export const routeOf = (blank: Pick<Blank, 'shape'>, fed: boolean): readonly StationId[] =>
   blank.shape.kind === 'round'
     ? ['blank', 'drive', 'burn', 'run', 'close']
-    : ['blank', 'hold', 'place', 'burn', 'run', 'close'];
+    : fed
+      ? ['blank', 'feed', 'burn', 'run', 'close']
+      : ['blank', 'hold', 'place', 'burn', 'run', 'close'];
 
 export const STATION_NAMES: Readonly<Record<StationId, string>> = {
   blank: 'Blank',
   hold: 'Hold',
   drive: 'Drive',
+  feed: 'Feed',
   place: 'Place',
   burn: 'Burn',
   run: 'Run',
@@ -147,6 +151,19 @@ const driveState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'i
   return { state: 'proved', waits: '' };
 };
 
+const feedState = (r: BatchReckoning): Omit<StationState, 'id'> => {
+  const { feed } = r;
+  if (!feed?.feeder) return { state: 'not started', waits: 'choose a feeder' };
+  if (feed.problem) return { state: 'entered', waits: feed.problem.message };
+  if (feed.calibration.readings === 0) return { state: 'entered', waits: 'measure a long feed' };
+  if (!feed.skew.measured) return { state: 'entered', waits: 'measure its edge from the guide' };
+  if (feed.unread.length > 0 && r.run.openLoad !== null)
+    return { state: 'entered', waits: `aim at ${feedMarkWords(feed, feed.unread[0]!)}` };
+  if (feed.unread.length > 0 && r.run.done === 0)
+    return { state: 'entered', waits: r.long ? 'take the work' : 'load the first piece, then aim' };
+  return { state: 'proved', waits: '' };
+};
+
 /** Whether anything that is engraved or printed comes from the roster: no names are waited for else. */
 export const needsRoster = (
   batch: Held & {
@@ -159,7 +176,7 @@ export const needsRoster = (
 ): boolean => {
   if (shape.kind === 'round') return batch.setup.drive.faces.some((f) => f.content.kind === 'lettering');
   const hold = effectiveHold(batch);
-  if (hold.method === 'long') return batch.setup.lettering.lines.length > 0;
+  if (hold.method === 'long' || feedsLong(batch)) return batch.setup.lettering.lines.length > 0;
   return !(hold.method === 'sheet' && hold.sheet.traced);
 };
 
@@ -191,7 +208,9 @@ export const stationStates = (input: BatchInput, r: BatchReckoning): StationStat
                 r.run.openLoad === null
                   ? r.round
                     ? 'lay the next piece on'
-                    : `load the next ${Math.min(r.run.waiting.length, r.board?.slots.length ?? 0)} pieces`
+                    : r.feed
+                      ? `feed on to stop ${r.feed.current}`
+                      : `load the next ${Math.min(r.run.waiting.length, r.board?.slots.length ?? 0)} pieces`
                   : r.round
                     ? 'judge the piece'
                     : `look at slot ${r.run.nextSlot}`,
@@ -213,12 +232,13 @@ export const stationStates = (input: BatchInput, r: BatchReckoning): StationStat
     blank: liesByItself(r) ? { state: 'proved', waits: '' } : blankState(input),
     hold: holdState(input, r),
     drive: driveState(input, r),
+    feed: feedState(r),
     place: placeState(input, r),
     burn,
     run,
     close,
   };
-  return routeOf(input.blank).map((id) => ({ id, ...states[id] }));
+  return routeOf(input.blank, isFed(input)).map((id) => ({ id, ...states[id] }));
 };
 
 /** The first station that is not proved: where the batch stands. */

@@ -27,7 +27,11 @@ export interface Step {
     /** Saving the board or sheet to the Shelf. */
     | { readonly kind: 'save' }
     /** A file that is burned now. */
-    | { readonly kind: 'burn' };
+    | { readonly kind: 'burn' }
+    /** A long feed and what the tape shows. */
+    | { readonly kind: 'feed' }
+    /** Two offsets from the guide. */
+    | { readonly kind: 'square' };
   /** Files that are needed at this step: name and words. */
   readonly files?: readonly (readonly [string, string])[];
 }

@@ -1,5 +1,6 @@
 import { fixed } from '../working';
 import { CAUTIONS } from './cautions';
+import { feedRunWords, feedSteps } from './feed-steps';
 import { effectiveHold } from './held';
 import type { BatchInput } from './input';
 import { longHoldSteps, longSteps } from './long-steps';
@@ -213,10 +214,11 @@ const placeSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
 };
 
 /** What is laid on next, or burned now, in words. */
-const runWords = (input: BatchInput, r: BatchReckoning): { title: string; detail: string } => {
+const runWords = (input: BatchInput, r: BatchReckoning): { title: string; detail: string; figure?: Step['figure'] } => {
   const open = r.run.openLoad;
   const approved = firstIsApproved(input);
   const size = Math.min(r.run.waiting.length, r.board?.slots.length ?? 1);
+  if (r.feed) return feedRunWords(input, r, r.feed);
   if (r.round)
     return {
       title:
@@ -270,8 +272,8 @@ const runSteps = (input: BatchInput, r: BatchReckoning): Step[] =>
           id: `run.load-${r.run.openLoad ?? 'next'}`,
           station: 'run',
           part: 'do',
-          ...runWords(input, r),
           figure: { value: `${r.run.done} / ${input.quantity}`, unit: '', label: 'done' },
+          ...runWords(input, r),
           caution: CAUTIONS.burn,
           takes: { kind: 'run' },
           ...(r.run.openLoad === null || r.round || r.long ? {} : { files: [['load.gcode', 'G-code']] as const }),
@@ -326,13 +328,15 @@ const segmentSteps = (input: BatchInput, r: BatchReckoning, long: LongReckoning)
 
 /** The Do and Check steps of all stations as one sequence, with this setup's own numbers. */
 export const benchSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
-  ...(r.long
-    ? segmentSteps(input, r, r.long)
-    : r.cutOut
-      ? panelSteps(input, r)
-      : r.marked
-        ? markedSteps(input, r)
-        : [...setupSteps(input, r), ...recipeSteps(input, r), ...runSteps(input, r)]),
+  ...(r.feed
+    ? feedSteps(input, r, r.feed, recipeSteps(input, r), runSteps(input, r))
+    : r.long
+      ? segmentSteps(input, r, r.long)
+      : r.cutOut
+        ? panelSteps(input, r)
+        : r.marked
+          ? markedSteps(input, r)
+          : [...setupSteps(input, r), ...recipeSteps(input, r), ...runSteps(input, r)]),
   ...closeSteps(input, r),
 ];
 
@@ -393,10 +397,12 @@ const closeSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
         id: 'close.fixture',
         station: 'close',
         part: 'do',
-        title: liesByItself(r) ? 'Bed clean' : 'Board back on its shelf',
-        detail: liesByItself(r)
-          ? 'Tape and waste off the bed; nothing glowing left under it.'
-          : `Labelled ${r.board?.name ?? ''} r${r.board?.revision ?? 1}.`,
+        title: r.feed ? 'Feeder and bed clean' : liesByItself(r) ? 'Bed clean' : 'Board back on its shelf',
+        detail: r.feed
+          ? 'Waste off rollers and bars; rails off when the next work is short.'
+          : liesByItself(r)
+            ? 'Tape and waste off the bed; nothing glowing left under it.'
+            : `Labelled ${r.board?.name ?? ''} r${r.board?.revision ?? 1}.`,
       },
   {
     id: 'close.finish',

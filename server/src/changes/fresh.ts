@@ -1,5 +1,5 @@
 import type { Setup } from '@bistre/contract';
-import { defaultHold, freshBack, freshLong, freshDriveSettings } from '@bistre/core';
+import { defaultHold, freshBack, freshFeed, freshLong, freshDriveSettings } from '@bistre/core';
 
 /** What a batch begins with, before anybody chose anything. */
 export const freshSetup = (name: string): Setup => ({
@@ -16,6 +16,7 @@ export const freshSetup = (name: string): Setup => ({
   place: { school: 'file', model: 'auto' },
   burn: { sweep: 'row' },
   drive: { ...freshDriveSettings, faces: [] },
+  feed: { ...freshFeed, used: [] },
   close: { notes: '', keep: '' },
 });
 

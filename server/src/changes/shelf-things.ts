@@ -10,6 +10,7 @@ const THINGS = {
   machines: { word: 'Machine', document: 'profile' },
   recipes: { word: 'Recipe', document: 'spec' },
   drives: { word: 'Drive', document: 'spec' },
+  feeders: { word: 'Feeder', document: 'spec' },
 } as const satisfies Record<ShelfKind, { word: string; document: string }>;
 
 interface ThingRow {

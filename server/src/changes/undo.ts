@@ -43,6 +43,12 @@ export const applyUndo = async (trx: Trx, batchId: string, undo: UndoStep, by: s
     case 'ring-dropped':
       await trx.updateTable('rings').set({ removed_at: null }).where('id', '=', undo.id).execute();
       return;
+    case 'feed-taken':
+      await trx.updateTable('feed_readings').set({ removed_at: new Date() }).where('id', '=', undo.id).execute();
+      return;
+    case 'feed-dropped':
+      await trx.updateTable('feed_readings').set({ removed_at: null }).where('id', '=', undo.id).execute();
+      return;
     case 'sample-added':
       await trx.updateTable('blank_samples').set({ removed_at: new Date() }).where('id', '=', undo.id).execute();
       return;

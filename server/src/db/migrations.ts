@@ -297,6 +297,39 @@ const traced: Migration = {
   },
 };
 
+/** Feeders, the long feeds that calibrate them, and strips in a batch's setup. */
+const feeders: Migration = {
+  async up(db: Kysely<unknown>) {
+    const fresh = `{"feederId": null, "work": "row", "rails": false, "turned": false, "pitch": null, "gap": 10,
+      "strip": {"length": 900, "width": 120}, "laid": 0.2, "squaring": null, "aimEvery": null, "used": []}`;
+    await sql`
+      create table feeders (
+        id uuid primary key default gen_random_uuid(),
+        name text not null unique check (name <> ''),
+        version integer not null default 1,
+        spec jsonb not null,
+        updated_at timestamptz not null default now()
+      );
+      create table feed_readings (
+        id uuid primary key default gen_random_uuid(),
+        seq bigserial not null,
+        batch_id uuid not null references batches on delete cascade,
+        feeder_id uuid not null references feeders,
+        commanded_mm double precision not null check (commanded_mm > 0),
+        measured_mm double precision not null check (measured_mm > 0),
+        missed_mm double precision,
+        at timestamptz not null default now(),
+        by text not null,
+        removed_at timestamptz
+      );
+      create index feed_readings_of on feed_readings (feeder_id, seq);
+    `.execute(db);
+    await sql`
+      update batches set setup = jsonb_set(setup, '{feed}', ${fresh}::jsonb) where not setup ? 'feed';
+    `.execute(db);
+  },
+};
+
 /** Forward only, in order; a release never changes one that was shipped. */
 export const migrations: Readonly<Record<string, Migration>> = {
   '0001_first': first,
@@ -307,4 +340,5 @@ export const migrations: Readonly<Record<string, Migration>> = {
   '0006_panels': panels,
   '0007_long': long,
   '0008_traced': traced,
+  '0009_feeders': feeders,
 };

@@ -1,5 +1,5 @@
 import type { ColumnType, Generated } from 'kysely';
-import type { BlankSpec, DriveSpec, MachineProfile, RecipeSpec, Setup, ShelfKind } from '@bistre/contract';
+import type { BlankSpec, DriveSpec, FeederSpec, MachineProfile, RecipeSpec, Setup, ShelfKind } from '@bistre/contract';
 import type { Dimension, FixtureBasis, HoldSettings } from '@bistre/core';
 
 type Json<T> = ColumnType<T, string, string>;
@@ -44,6 +44,25 @@ export interface Database {
     correction: number;
     nominal_steps_per_mm: number;
     reading_error_mm: number;
+    at: Time;
+    by: string;
+    removed_at: Date | null;
+  };
+  feeders: {
+    id: Generated<string>;
+    name: string;
+    version: Generated<number>;
+    spec: Json<FeederSpec>;
+    updated_at: Time;
+  };
+  feed_readings: {
+    id: Generated<string>;
+    seq: Generated<number>;
+    batch_id: string;
+    feeder_id: string;
+    commanded_mm: number;
+    measured_mm: number;
+    missed_mm: number | null;
     at: Time;
     by: string;
     removed_at: Date | null;
@@ -162,6 +181,8 @@ export type UndoStep =
   | { kind: 'recipe'; recipeId: string | null }
   | { kind: 'ring-taken'; id: string }
   | { kind: 'ring-dropped'; id: string }
+  | { kind: 'feed-taken'; id: string }
+  | { kind: 'feed-dropped'; id: string }
   | { kind: 'fixture'; revisionId: string | null }
   | { kind: 'thing'; shelf: ShelfKind; id: string; name: string; document: unknown }
   | { kind: 'sample-added'; id: string }

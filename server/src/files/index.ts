@@ -10,6 +10,7 @@ import {
   ringGcode,
   roundLength,
   stillGcode,
+  stripGcode,
   templatePasses,
   transformContour,
   translation,
@@ -158,6 +159,8 @@ const make = async (batch: BatchDocument, file: FileName, pictures: Pictures): P
       return writeDxf(r.round ? unrolledPasses(r) : loadPasses(r));
     case 'load.png':
       return loadPng(batch);
+    case 'strip.gcode':
+      return need(stripGcode(input, r, batch.name));
     case 'walk.gcode':
       return need(r.round ? turnedWalk(input, r) : walkGcode(input, r));
     case 'ring.gcode':

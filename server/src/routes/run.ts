@@ -1,14 +1,32 @@
 import { api, type BatchDocument } from '@bistre/contract';
-import { cutFromSheet, effectiveHold, firstIsApproved, needsRoster, nextLoad } from '@bistre/core';
+import { cutFromSheet, effectiveHold, firstIsApproved, isFed, needsRoster, nextLoad, nextOnStrip } from '@bistre/core';
 import type { Express } from 'express';
 import { loadBatch, record, reckonDocument, touch } from '../batches';
 import type { Db, Trx } from '../db/connect';
 import { notFound, refused } from '../http/problem';
 import { serve } from '../http/serve';
 
+/** Ticks that hold for the next sheet or strip too. */
+const KEPT = ['place.home', 'feed.home', 'feed.room', 'feed.material', 'feed.calibrate'];
+
+/** Whether a strip is used up; the next one is laid in and squared anew. */
+const stripIsDone = async (trx: Trx, batch: BatchDocument): Promise<boolean> => {
+  const { reckoning } = reckonDocument(batch, 200);
+  const { feed } = reckoning;
+  if (!feed) return true;
+  if (!reckoning.long && (feed.strip === 1 || feed.current !== 1 || reckoning.run.finished)) return false;
+  await trx
+    .updateTable('batches')
+    .set({ setup: JSON.stringify({ ...batch.setup, feed: { ...batch.setup.feed, squaring: null, used: [] } }) })
+    .where('id', '=', batch.id)
+    .execute();
+  return true;
+};
+
 /** The next sheet lies elsewhere: marks and turn of the one that is done say nothing about it. */
 const leaveSheet = async (trx: Trx, batch: BatchDocument): Promise<void> => {
   if (!cutFromSheet(effectiveHold(batch).method)) return;
+  if (isFed(batch) && !(await stripIsDone(trx, batch))) return;
   await trx
     .updateTable('mark_readings')
     .set({ removed_at: new Date() })
@@ -21,19 +39,21 @@ const leaveSheet = async (trx: Trx, batch: BatchDocument): Promise<void> => {
     .where((w) =>
       w.or([
         w('step', 'like', 'place.%'),
+        w('step', 'like', 'feed.%'),
         w('step', 'like', 'run.segment-%'),
         w('step', 'in', ['hold.print', 'hold.bar']),
       ]),
     )
-    .where('step', '!=', 'place.home')
+    .where('step', 'not in', KEPT)
     .execute();
-  await trx.deleteFrom('simulations').where('batch_id', '=', batch.id).execute();
+  // A strip that is laid in anew is another one for the simulated feeder; the machine stays as it is.
+  if (!isFed(batch)) await trx.deleteFrom('simulations').where('batch_id', '=', batch.id).execute();
 };
 
 /** A piece with one face burned, or some of its segments, is not done. */
 const mustBeWhole = (batch: BatchDocument): void => {
   const { reckoning } = reckonDocument(batch, 200);
-  if (reckoning.cutOut && reckoning.face.side === 'front')
+  if (reckoning.cutOut && !reckoning.feed && reckoning.face.side === 'front')
     throw refused({
       code: 'one-side',
       message: 'Only side one is burned. Turn the sheet over and burn the second file, then judge the pieces.',
@@ -65,7 +85,7 @@ export const runRoutes = (app: Express, db: Db): void => {
           message: reckoning.round.problem?.message ?? 'Choose a drive first: the piece lies on it.',
           field: 'drive',
         });
-    } else if (reckoning.long || reckoning.marked) {
+    } else if (reckoning.long || reckoning.marked || reckoning.feed) {
       if (!reckoning.board)
         throw refused(
           reckoning.boardProblem ?? {
@@ -93,13 +113,16 @@ export const runRoutes = (app: Express, db: Db): void => {
         message: `${bad} ${bad === 1 ? 'piece cannot' : 'pieces cannot'} be set as they are: ${reckoning.art!.problems[0]!.message}`,
         field: 'lettering',
       });
-    const fill = nextLoad({
-      quantity: batch.quantity,
-      spares: batch.spares,
-      capacity: reckoning.board?.slots.length ?? 1,
-      firstApproved: firstIsApproved(batch),
-      pieces: batch.pieces,
-    });
+    const fill =
+      reckoning.feed && !reckoning.long
+        ? nextOnStrip(reckoning)
+        : nextLoad({
+            quantity: batch.quantity,
+            spares: batch.spares,
+            capacity: reckoning.board?.slots.length ?? 1,
+            firstApproved: firstIsApproved(batch),
+            pieces: batch.pieces,
+          });
     if (fill.length === 0) throw refused({ code: 'nothing-waits', message: 'Every piece is done.' });
     const load = Math.max(0, ...batch.pieces.map((p) => p.load)) + 1;
     await trx

@@ -19,6 +19,7 @@ const SECTION_WORDS: Readonly<Record<SectionName, string>> = {
   place: 'Placing',
   burn: 'Burn settings',
   drive: 'Drive settings',
+  feed: 'Feeder and strip',
   close: 'Closing notes',
 };
 

@@ -14,10 +14,12 @@ import {
   placedPieces,
   pointerFromDot,
   roundedRectangle,
+  slotTransform,
   tracedOutline,
   tracedPieces,
   worstCorner,
   type BatchReckoning,
+  type FeedReckoning,
   type Machine,
   type PlacedPiece,
   type Side,
@@ -26,19 +28,25 @@ import {
 import {
   afterSegment,
   burnDot,
+  feedTo,
   home,
   jog,
   layBoard,
+  layInFeeder,
   leastMargin,
   laySegment,
   lookThroughLoupe,
+  measureOffsets,
   moveTo,
   printSheet,
   runFile,
   segmentBox,
   segmentPiece,
+  stripPose,
   truePose,
+  tryFeed,
   type BurnedPiece,
+  type FeederState,
   type SegmentState,
   type SimState,
 } from '@bistre/core/bench-sim';
@@ -50,6 +58,9 @@ import { serve } from '../http/serve';
 import { loadSimulation, saveSimulation, seedOf } from '../simulation';
 
 const LOUPE_RADIUS = 2.5;
+
+/** How pieces on a strip lie, in the words of what lies on the bed. */
+const FED_AS = { row: 'fence', parts: 'panel', long: 'long' } as const;
 
 const machineOf = (batch: BatchDocument): Machine => ({
   id: batch.machine.id,
@@ -70,6 +81,8 @@ type BenchState = SimState &
     readonly side?: Side;
     /** The segment of a long piece that lies on the bed. */
     readonly segment?: number;
+    /** A feeder, with the strip that lies in it. */
+    readonly feeder?: FeederState | undefined;
   };
 
 /**
@@ -100,7 +113,28 @@ const withPointer = (state: BenchState, batch: BatchDocument): BenchState => {
 };
 
 const loadSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoning): Promise<BenchState> =>
-  withPointer(await lyingSim(trx, batch, reckoning), batch);
+  withPointer(reckoning.feed ? await fedSim(trx, batch, reckoning.feed) : await lyingSim(trx, batch, reckoning), batch);
+
+/** A strip in the simulated feeder, fed to the stop that is on. */
+const fedSim = async (trx: Trx, batch: BatchDocument, feed: FeedReckoning): Promise<BenchState> => {
+  const { feeder } = feed;
+  const bare = layBoard(seedOf(batch.id), machineOf(batch), { width: 100, height: 100 });
+  const state: BenchState = (await loadSimulation<BenchState>(trx, batch.id)) ?? bare;
+  if (!feeder || feed.stops.length === 0) return state;
+  const { seed } = state.hidden;
+  const lies =
+    state.feeder && state.feeder.strip === feed.strip && state.feeder.stop <= feed.current
+      ? state.feeder
+      : layInFeeder(seed, seedOf(feeder.id), feeder, feed.strip);
+  const fed = feedTo(seed, lies, feed);
+  return {
+    ...state,
+    // Marks of another strip are gone with it.
+    ...(lies === state.feeder ? {} : { marks: [], landed: [] }),
+    feeder: fed,
+    hidden: { ...state.hidden, pose: stripPose(fed, feeder) },
+  };
+};
 
 const lyingSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoning): Promise<BenchState> => {
   const state = await loadSimulation<BenchState>(trx, batch.id);
@@ -121,6 +155,17 @@ const lyingSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckonin
   };
 };
 
+/** The blanks of a row as they lie, strip frame. */
+const blankEdges = ({ board, sizes }: BatchReckoning): Vec[][] =>
+  board!.slots.map((slot) =>
+    boxCorners({
+      minX: -sizes.length.mean / 2,
+      maxX: sizes.length.mean / 2,
+      minY: -sizes.width.mean / 2,
+      maxY: sizes.width.mean / 2,
+    }).map((c) => apply(slotTransform(slot), c)),
+  );
+
 /** What can be seen from where the operator stands; the hidden numbers stay behind. */
 const view = (state: BenchState, batch: BatchDocument, reckoning: BatchReckoning): SimView => {
   const machine = machineOf(batch);
@@ -128,7 +173,10 @@ const view = (state: BenchState, batch: BatchDocument, reckoning: BatchReckoning
   const pose = truePose(state.hidden);
   const display = apply(bedToFile(machine), state.head);
   const whole = (v: { x: number; y: number }): { x: number; y: number } => ({ x: Math.round(v.x), y: Math.round(v.y) });
-  const outline = flatten(roundedRectangle({ x: board.width / 2, y: board.height / 2 }, board.width, board.height, 3));
+  // A corner that is aimed at is a sharp one.
+  const outline = flatten(
+    roundedRectangle({ x: board.width / 2, y: board.height / 2 }, board.width, board.height, reckoning.feed ? 0 : 3),
+  );
   // A panel's marks are there once its first file has cut them.
   // A long piece's marks are where its segments really left them.
   const seenMarks =
@@ -138,14 +186,19 @@ const view = (state: BenchState, batch: BatchDocument, reckoning: BatchReckoning
           const real = state.marks?.find((b) => b.id === m.id);
           return real ? { ...m, at: { x: real.x, y: real.y } } : m;
         });
+  // A feeder's work is aimed at by corners; only the seams of a long piece carry marks.
+  const corners = reckoning.feed && (reckoning.feed.work !== 'long' || reckoning.feed.current === 1);
   const lines = [
-    ...seenMarks.flatMap((m) =>
+    ...(corners ? [] : seenMarks).flatMap((m) =>
       (reckoning.cutOut ? crossContours(m) : markContours(m)).map((c) => {
         const points = flatten(c, 0.01);
         return { kind: 'mark' as const, points: c.closed ? [...points, points[0]!] : points };
       }),
     ),
-    { kind: 'edge' as const, points: [...outline, outline[0]!] },
+    ...(reckoning.feed?.work === 'row' ? blankEdges(reckoning) : [outline]).map((points) => ({
+      kind: 'edge' as const,
+      points: [...points, points[0]!],
+    })),
   ];
   const loupe = lookThroughLoupe(state, lines, LOUPE_RADIUS, reckoning.place.marksAt);
   return {
@@ -154,6 +207,7 @@ const view = (state: BenchState, batch: BatchDocument, reckoning: BatchReckoning
     head: state.head,
     dots: state.dots.length,
     landed: [...(state.landed ?? [])],
+    feeder: state.feeder ? { moved: state.feeder.moved, offsets: state.feeder.offsets } : null,
     boardCorners: boxCorners({ minX: 0, minY: 0, maxX: board.width, maxY: board.height }).map((c) =>
       whole(apply(pose, c)),
     ),
@@ -214,7 +268,9 @@ export const simRoutes = (app: Express, db: Db): void => {
       case 'lay':
         state = withPointer(
           {
-            ...layWork((state.hidden.seed * 31 + 17) >>> 0, batch, reckoning),
+            ...(reckoning.feed
+              ? { ...state, feeder: undefined, hidden: { ...state.hidden, seed: (state.hidden.seed * 31 + 17) >>> 0 } }
+              : layWork((state.hidden.seed * 31 + 17) >>> 0, batch, reckoning)),
             homed: state.homed,
             head: state.head,
           },
@@ -241,6 +297,18 @@ export const simRoutes = (app: Express, db: Db): void => {
         break;
       case 'jog':
         state = jog(state, machine, { x: body.dx, y: body.dy });
+        break;
+      case 'feed':
+      case 'square':
+        if (!state.feeder)
+          throw refused({ code: 'no-feeder', message: 'Nothing lies in a feeder yet.', field: 'feed' });
+        state = {
+          ...state,
+          feeder:
+            body.act === 'feed'
+              ? tryFeed(state.hidden.seed, state.feeder, body.commanded)
+              : measureOffsets(state.hidden.seed, state.feeder, body.apart),
+        };
         break;
       case 'goto':
         state = moveTo(state, machine, apply(invert(bedToFile(machine)), body));
@@ -301,10 +369,14 @@ export const simRoutes = (app: Express, db: Db): void => {
         sizes: reckoning.sizes,
         pocket: reckoning.pocket,
         // A piece that was turned in its own hole lies in it as in a pocket.
-        method:
-          reckoning.cutOut && reckoning.face.side === 'back' && reckoning.board?.marks.length === 0 ? 'nest' : method,
+        method: reckoning.feed
+          ? FED_AS[reckoning.feed.work]
+          : reckoning.cutOut && reckoning.face.side === 'back' && reckoning.board?.marks.length === 0
+            ? 'nest'
+            : method,
         load: reckoning.run.openLoad ?? 1,
         interval: reckoning.face.recipe!.engrave.interval,
+        laid: reckoning.feed?.work === 'row' ? batch.setup.feed.laid : 0,
       },
       loaded,
     );

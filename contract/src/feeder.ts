@@ -1,0 +1,87 @@
+import { z } from 'zod';
+import { id, inRange, time } from './limits';
+
+/** A feeder as its maker and the operator describe it. */
+export const feederSpec = z
+  .object({
+    widest: inRange('Widest work', 10, 5_000, 'mm'),
+    narrowest: inRange('Narrowest work', 1, 5_000, 'mm'),
+    thickest: inRange('Thickest work', 0.1, 200, 'mm'),
+    longest: inRange('Longest without rails', 50, 10_000, 'mm'),
+    longestOnRails: inRange('Longest on rails', 50, 10_000, 'mm').nullable(),
+    shortest: inRange('Shortest it grips', 10, 2_000, 'mm'),
+    along: z.enum(['x', 'y']),
+    window: z.object({
+      from: inRange('Window from', 0, 10_000, 'mm'),
+      to: inRange('Window to', 0, 10_000, 'mm'),
+    }),
+    guideAt: inRange('Guide', 0, 10_000, 'mm'),
+    deadFront: inRange('Dead band in front', 0, 1_000, 'mm'),
+    deadBack: inRange('Dead band behind', 0, 1_000, 'mm'),
+    rollers: z
+      .array(inRange('Roller', -2_000, 12_000, 'mm'))
+      .min(1, 'Say where its rollers are.')
+      .max(12),
+    supports: z
+      .array(z.object({ at: inRange('Support', -2_000, 12_000, 'mm'), width: inRange('Support width', 1, 500, 'mm') }))
+      .max(30),
+    feedPerStep: inRange('Feed of a step', 0.00001, 10, 'mm'),
+    speed: inRange('Feed speed', 0.5, 2_000, 'mm/s'),
+    settle: inRange('Settling', 0, 30, 's'),
+    repeats: inRange('Repeats within', 0.001, 5, 'mm'),
+    word: z.enum(['U', 'V', 'W', 'A', 'B', 'C']).nullable(),
+  })
+  .refine((f) => f.window.to - f.window.from >= 60, {
+    path: ['window', 'to'],
+    message: 'The window must be at least 60 mm long: from its lesser to its greater place.',
+  })
+  .refine((f) => f.narrowest < f.widest, {
+    path: ['narrowest'],
+    message: 'The narrowest work is not narrower than the widest.',
+  })
+  .refine((f) => f.longestOnRails === null || f.longestOnRails >= f.longest, {
+    path: ['longestOnRails'],
+    message: 'On rails it carries less than without.',
+  });
+export type FeederSpec = z.infer<typeof feederSpec>;
+
+const squaring = z.object({
+  apart: inRange('Distance of the stations', 50, 5_000, 'mm'),
+  first: inRange('Offset at the first station', -20, 50, 'mm'),
+  second: inRange('Offset at the second station', -20, 50, 'mm'),
+});
+
+export const feedSettings = z.object({
+  feederId: id.nullable(),
+  work: z.enum(['row', 'parts', 'long']),
+  rails: z.boolean(),
+  turned: z.boolean(),
+  pitch: inRange('Pitch', 1, 5_000, 'mm').nullable(),
+  gap: inRange('Gap', 0, 500, 'mm'),
+  strip: z.object({
+    length: inRange('Strip length', 20, 10_000, 'mm'),
+    width: inRange('Strip width', 5, 5_000, 'mm'),
+  }),
+  laid: inRange('Laid within', 0, 10, 'mm'),
+  squaring: squaring.nullable(),
+  aimEvery: inRange('Aim every', 0, 399).int('Aim every so many stops, a whole number.').nullable(),
+  used: z
+    .array(
+      z.object({
+        x: inRange('x', -100, 10_000, 'mm'),
+        y: inRange('y', -100, 5_000, 'mm'),
+        width: inRange('Width', 1, 5_000, 'mm'),
+        height: inRange('Height', 1, 5_000, 'mm'),
+      }),
+    )
+    .max(60),
+});
+
+export const feedEntry = z.object({
+  id,
+  commanded: z.number(),
+  measured: z.number(),
+  missed: z.number().nullable(),
+  at: time,
+  by: z.string(),
+});

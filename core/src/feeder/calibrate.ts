@@ -1,0 +1,239 @@
+import { combined, fromUniform } from '../budget';
+import { fail, ok, type Result } from '../result';
+import type { Mm, Rad } from '../units';
+import { fixed, mm, worked, type WorkedLine } from '../working';
+
+/** A long feed read with a tape, and where a return move came back to. */
+export interface FeedReading {
+  readonly commanded: Mm;
+  readonly measured: Mm;
+  /** How far the start line was missed after feeding back, mm; null when it was not fed back. */
+  readonly missed: Mm | null;
+}
+
+/** ± at which a tape is read over a length of work [common practice], mm. */
+export const TAPE_READING: Mm = 0.5;
+/** Trusted of a feeder nobody measured [assumed], either way. */
+export const UNMEASURED_FEED = 0.005;
+/** Beyond this share a reading is a slip of the pen or the wrong unit. */
+const DOUBTFUL = 0.1;
+
+/** A reading that can be kept, or what is wrong with it. */
+export const checkFeedReading = ({ commanded, measured, missed }: FeedReading): Result<FeedReading> => {
+  if (!(commanded >= 50))
+    return fail('feed-short', 'Command at least 50 mm; the longer the feed, the less the tape matters.', 'commanded');
+  if (measured === 0)
+    return fail(
+      'feed-zero',
+      'The work did not move: are the rollers pressed down and is the feeder’s motor plugged in? Nothing was kept.',
+      'measured',
+    );
+  if (measured < 0)
+    return fail(
+      'feed-backwards',
+      'The work went the other way: the feeder’s direction is reversed. Nothing was kept.',
+      'measured',
+    );
+  if (Math.abs(measured / commanded - 1) > DOUBTFUL)
+    return fail(
+      'feed-doubtful',
+      `${mm(measured, 1)} for ${mm(commanded, 1)} commanded is ${fixed((measured / commanded) * 100, 0)} %. Look at the unit and at the steps to the millimetre first.`,
+      'measured',
+    );
+  if (missed !== null && Math.abs(missed) > commanded / 4)
+    return fail(
+      'missed-far',
+      'Fed back, it missed its line by more than a quarter of the way. Did the work slip out?',
+      'missed',
+    );
+  return ok({ commanded, measured, missed });
+};
+
+/** What a feeder really feeds. */
+export interface FeedCalibration {
+  readonly readings: number;
+  /** True feed over commanded feed. */
+  readonly factor: number;
+  /** Standard uncertainty of the factor. */
+  readonly uncertainty: number;
+  /** Standard deviation of one feed, mm. */
+  readonly repeatability: Mm;
+  readonly repeatabilityFrom: 'repeats' | 'profile';
+  /** Mean miss of a return move, mm; null when none was made. */
+  readonly slip: Mm | null;
+  /** What to command for a wanted feed: wanted over factor. */
+  readonly command: (wanted: Mm) => Mm;
+  /** Feed per step that would make the command true, mm. */
+  readonly feedPerStep: Mm;
+  readonly working: readonly WorkedLine[];
+}
+
+/**
+ * Factor of a feeder by least squares through the origin, each reading weighing by its length
+ * squared; its uncertainty from the tape and from the repeats.
+ *
+ * With three readings or more the spread about the line, less the tape's own part, is the
+ * repeatability; with fewer the profile's stands.
+ */
+export const calibrateFeed = (
+  readings: readonly FeedReading[],
+  feeder: { readonly repeats: Mm; readonly feedPerStep: Mm },
+): FeedCalibration => {
+  const tape = fromUniform(TAPE_READING);
+  const profile = fromUniform(feeder.repeats);
+  const n = readings.length;
+  const cc = readings.reduce((s, r) => s + r.commanded ** 2, 0);
+  const factor = n === 0 ? 1 : readings.reduce((s, r) => s + r.commanded * r.measured, 0) / cc;
+  const left = readings.reduce((s, r) => s + (r.measured - factor * r.commanded) ** 2, 0);
+  const spread = n >= 3 ? Math.sqrt(left / (n - 1)) : null;
+  const repeatability =
+    spread === null ? profile : Math.max(Math.sqrt(Math.max(0, spread ** 2 - tape ** 2)), profile / 3);
+  const one = Math.max(
+    spread ?? 0,
+    combined([
+      { u: tape, dof: Infinity },
+      { u: repeatability, dof: Infinity },
+    ]),
+  );
+  const uncertainty = n === 0 ? fromUniform(UNMEASURED_FEED) : one / Math.sqrt(cc);
+  const back = readings.flatMap((r) => (r.missed === null ? [] : [r.missed]));
+  const slip = back.length === 0 ? null : back.reduce((s, v) => s + v, 0) / back.length;
+  return {
+    readings: n,
+    factor,
+    uncertainty,
+    repeatability,
+    repeatabilityFrom: spread === null ? 'profile' : 'repeats',
+    slip,
+    command: (wanted) => wanted / factor,
+    feedPerStep: feeder.feedPerStep * factor,
+    working: [
+      worked(
+        'feed factor',
+        'Σ c·m / Σ c²',
+        n === 0
+          ? 'not measured'
+          : readings
+              .slice(-4)
+              .map((r) => `${fixed(r.measured, 1)} / ${fixed(r.commanded, 1)}`)
+              .join(', '),
+        fixed(factor, 5),
+        n === 0 ? 'assumed' : 'statistics',
+      ),
+      worked(
+        'its uncertainty',
+        n === 0 ? '± 0.5 % / √3' : 'u / √Σ c²',
+        n === 0 ? 'until a long feed is measured' : `${fixed(one, 3)} / ${fixed(Math.sqrt(cc), 0)}`,
+        fixed(uncertainty, 6),
+        n === 0 ? 'assumed' : 'statistics',
+      ),
+      worked(
+        'repeatability of one feed',
+        spread === null ? '± r / √3' : '√(s² − tape²)',
+        spread === null
+          ? `± ${fixed(feeder.repeats)} / √3`
+          : `√(${fixed(spread, 3)}² − ${fixed(tape, 3)}²), not under a third of the maker’s`,
+        mm(repeatability, 3),
+        spread === null ? 'assumed' : 'statistics',
+      ),
+      ...(slip === null
+        ? []
+        : [
+            worked(
+              'missed on the way back',
+              'mean of the return moves',
+              back.map((v) => fixed(v, 2)).join(', '),
+              mm(slip),
+              'statistics' as const,
+            ),
+          ]),
+    ],
+  };
+};
+
+/** The work's edge measured from the guide at two stations along the feed, mm. */
+export interface Squaring {
+  /** Distance of the stations, mm. */
+  readonly apart: Mm;
+  /** At the leading station, and at the one behind it. */
+  readonly first: Mm;
+  readonly second: Mm;
+}
+
+/** ± at which an offset from the guide is read with a caliper or feeler [common practice], mm. */
+export const GUIDE_READING: Mm = 0.1;
+/** Left open against the guide by hand and eye, until it is measured [assumed], mm over a station apart. */
+const UNSQUARED: Mm = 0.5;
+const UNSQUARED_OVER: Mm = 300;
+
+export interface Skew {
+  /** Turn of the work against the feed, rad; anticlockwise seen from above. */
+  readonly angle: Rad;
+  readonly uncertainty: Rad;
+  readonly measured: boolean;
+  /** Sideways drift over the whole work if nothing were corrected, mm. */
+  readonly drift: Mm;
+  /** Longest work whose drift stays in the tolerance without correction, mm. */
+  readonly longest: Mm;
+  readonly working: readonly WorkedLine[];
+}
+
+/**
+ * Skew from two offsets: `tan φ = (second − first) / apart`; what it does over the work's length.
+ * @param length of the work, mm
+ */
+export const reckonSkew = (squaring: Squaring | null, length: Mm, tolerance: Mm): Skew => {
+  const angle = squaring ? Math.atan2(squaring.second - squaring.first, squaring.apart) : 0;
+  const uncertainty = squaring
+    ? (Math.SQRT2 * fromUniform(GUIDE_READING)) / squaring.apart
+    : fromUniform(UNSQUARED) / UNSQUARED_OVER;
+  const drift = length * Math.tan(angle);
+  const longest = angle === 0 ? Infinity : tolerance / Math.abs(Math.tan(angle));
+  return {
+    angle,
+    uncertainty,
+    measured: squaring !== null,
+    drift,
+    longest,
+    working: squaring
+      ? [
+          worked(
+            'skew',
+            'atan((second − first) / apart)',
+            `atan((${fixed(squaring.second)} − ${fixed(squaring.first)}) / ${fixed(squaring.apart, 0)})`,
+            `${fixed(angle * 1000, 2)} mm per metre`,
+            'geometry',
+          ),
+          worked(
+            'drift over the work',
+            'length × tan φ',
+            `${fixed(length, 0)} × ${fixed(Math.tan(angle), 5)}`,
+            mm(drift),
+            'geometry',
+          ),
+          worked(
+            'longest work inside the tolerance',
+            'tolerance / tan φ',
+            `${fixed(tolerance)} / ${fixed(Math.abs(Math.tan(angle)), 5)}`,
+            Number.isFinite(longest) ? mm(longest, 0) : 'any',
+            'geometry',
+          ),
+          worked(
+            'uncertainty of the skew',
+            '√2 · u / apart',
+            `√2 × ${fixed(GUIDE_READING)}/√3 / ${fixed(squaring.apart, 0)}`,
+            `${fixed(uncertainty * 1000, 2)} mm per metre`,
+            'common practice',
+          ),
+        ]
+      : [
+          worked(
+            'skew',
+            '± 0.5 mm over 300 mm until it is measured',
+            'not measured',
+            `± ${fixed((UNSQUARED / UNSQUARED_OVER) * 1000, 2)} mm per metre`,
+            'assumed',
+          ),
+        ],
+  };
+};

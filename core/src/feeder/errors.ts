@@ -1,0 +1,173 @@
+import { fromUniform, seeded } from '../budget';
+import { boxCorners, type Box } from '../geometry';
+import type { Mm, Rad } from '../units';
+
+/** What makes a piece miss its place on a fed strip. */
+export interface FeedErrors {
+  /** Standard uncertainty of the feed factor. */
+  readonly factor: number;
+  /** Standard deviation of one feed, mm. */
+  readonly repeat: Mm;
+  /** Standard uncertainty of the skew, rad. */
+  readonly skew: Rad;
+  /** Aiming at one point, per axis, mm. */
+  readonly aim: Mm;
+  /** Standard uncertainty of the pointer offset per axis; the same at every aim. */
+  readonly pointer: Mm;
+  /** ± at which the head returns, mm. */
+  readonly back: Mm;
+  /** ± at which blanks are laid to their places, mm; 0 for what is cut out of the strip. */
+  readonly laid: Mm;
+  /** Spread of the blanks' sizes, along and across, mm. */
+  readonly spread: { readonly along: Mm; readonly across: Mm };
+}
+
+/** A stop as its errors see it. */
+export interface StopChain {
+  /** Stops since the strip was last aimed at: 0 when it is aimed at here. */
+  readonly feeds: number;
+  /** Feed since then, mm. */
+  readonly fed: Mm;
+  /** Boxes of what is burned here, from the point that was aimed at, strip frame turned to the feed. */
+  readonly boxes: readonly Box[];
+}
+
+/** Feeds and distance since the last aim, by stop. */
+export const chainOf = (
+  stops: readonly { readonly fed: Mm; readonly boxes: readonly Box[] }[],
+  aimEvery: number,
+): StopChain[] => {
+  let feeds = 0;
+  let start = stops[0]?.fed ?? 0;
+  return stops.map((stop, i) => {
+    const aimed = i === 0 || (aimEvery > 0 && i % aimEvery === 0);
+    if (aimed) {
+      feeds = 0;
+      start = stop.fed;
+    } else feeds += 1;
+    return { feeds, fed: stop.fed - start, boxes: stop.boxes };
+  });
+};
+
+/**
+ * Standard uncertainty of a corner along the feed and across it: the factor grows with the distance
+ * fed, repeats with the root of the feeds, the skew with both the drift and the lever in the window.
+ */
+export const cornerUncertainty = ({ feeds, fed, boxes }: StopChain, e: FeedErrors): { along: Mm; across: Mm } => {
+  const reachY = Math.max(0, ...boxes.map((b) => Math.max(Math.abs(b.minY), Math.abs(b.maxY))));
+  const reachX = Math.max(0, ...boxes.map((b) => Math.max(Math.abs(b.minX), Math.abs(b.maxX))));
+  const common = e.aim ** 2 + e.pointer ** 2 + fromUniform(e.back) ** 2 + fromUniform(e.laid) ** 2;
+  return {
+    along: Math.sqrt(
+      common + (e.factor * fed) ** 2 + feeds * e.repeat ** 2 + (e.skew * reachY) ** 2 + (e.spread.along / 2) ** 2,
+    ),
+    across: Math.sqrt(common + (e.skew * (fed + reachX)) ** 2 + (e.spread.across / 2) ** 2),
+  };
+};
+
+/** Directions at which the plane's normal is summed; it is periodic, so few are exact. */
+const DIRECTIONS = 48;
+
+/**
+ * Radius about the mean that holds a share of a plane normal with different spreads along its axes:
+ * `1 − p = mean over θ of exp(−R² / 2(σx²cos²θ + σy²sin²θ))`, solved by halving.
+ * @example planeRadius(1, 1, 0.95) // √(−2 ln 0.05) = 2.448
+ */
+export const planeRadius = (sx: Mm, sy: Mm, p: number): Mm => {
+  const variances = Array.from({ length: DIRECTIONS }, (_, i) => {
+    const t = (Math.PI * (i + 0.5)) / DIRECTIONS;
+    return (sx * Math.cos(t)) ** 2 + (sy * Math.sin(t)) ** 2;
+  });
+  const outside = (r: Mm): number =>
+    variances.reduce((s, v) => s + (v === 0 ? 0 : Math.exp((-r * r) / (2 * v))), 0) / DIRECTIONS;
+  let low = 0;
+  let high = 6 * Math.hypot(sx, sy);
+  for (let i = 0; i < 40; i += 1) {
+    const middle = (low + high) / 2;
+    if (outside(middle) > 1 - p) low = middle;
+    else high = middle;
+  }
+  return high;
+};
+
+/** Radius that holds 95 of 100 at a stop's worst corner, mm. */
+export const stopError = (chain: StopChain, errors: FeedErrors): Mm => {
+  const { along, across } = cornerUncertainty(chain, errors);
+  return planeRadius(along, across, 0.95);
+};
+
+/** The errors with one of them made larger or smaller. */
+export const scaleFeedErrors = (e: FeedErrors, id: string | null, factor: number): FeedErrors => ({
+  factor: e.factor * (id === 'feed' ? factor : 1),
+  repeat: e.repeat * (id === 'feed-repeat' ? factor : 1),
+  skew: e.skew * (id === 'skew' ? factor : 1),
+  aim: e.aim * (id === 'aiming' ? factor : 1),
+  pointer: e.pointer * (id === 'pointer' ? factor : 1),
+  back: e.back * (id === 'return' ? factor : 1),
+  laid: e.laid * (id === 'laid' ? factor : 1),
+  spread: id === 'size' ? { along: e.spread.along * factor, across: e.spread.across * factor } : e.spread,
+});
+
+/**
+ * Simulated strips: displacement of the worst corner, sorted, mm. With `worst`, of the whole strip
+ * (one work); else of one piece taken at random.
+ */
+export const simulateFeed = (
+  chains: readonly StopChain[],
+  e: FeedErrors,
+  count: number,
+  seed: number,
+  worst: boolean,
+): Float64Array => {
+  const r = seeded(seed);
+  const out = new Float64Array(count);
+  const pieces = chains.flatMap((c, i) => c.boxes.map((_, k) => [i, k] as const));
+  if (pieces.length === 0) return out;
+  for (let n = 0; n < count; n += 1) {
+    const factor = e.factor * r.normal();
+    const skew = e.skew * r.normal();
+    const px = e.pointer * r.normal();
+    const py = e.pointer * r.normal();
+    let ax = 0;
+    let ay = 0;
+    let sum = 0;
+    let most = 0;
+    const [wantedStop, wantedPiece] = pieces[Math.floor(r.uniform() * pieces.length)]!;
+    for (let i = 0; i < chains.length; i += 1) {
+      const chain = chains[i]!;
+      if (chain.feeds === 0) {
+        ax = e.aim * r.normal();
+        ay = e.aim * r.normal();
+        sum = 0;
+      } else sum += e.repeat * r.normal();
+      if (!worst && i !== wantedStop) continue;
+      for (let k = 0; k < chain.boxes.length; k += 1) {
+        if (!worst && k !== wantedPiece) continue;
+        const lx = e.laid * (2 * r.uniform() - 1) + (e.spread.along / 2) * r.normal();
+        const ly = e.laid * (2 * r.uniform() - 1) + (e.spread.across / 2) * r.normal();
+        const bx = e.back * (2 * r.uniform() - 1);
+        const by = e.back * (2 * r.uniform() - 1);
+        for (const c of boxCorners(chain.boxes[k]!)) {
+          const x = ax + px + bx + lx + factor * chain.fed + sum - skew * c.y;
+          const y = ay + py + by + ly + skew * (chain.fed + c.x);
+          most = Math.max(most, x * x + y * y);
+        }
+      }
+      if (!worst) break;
+    }
+    out[n] = Math.sqrt(most);
+  }
+  return out.sort();
+};
+
+/** The rarest aiming that keeps every stop inside the tolerance; 0 for aiming once, null when even every stop does not do. */
+export const proposeAiming = (
+  stops: readonly { readonly fed: Mm; readonly boxes: readonly Box[] }[],
+  errors: FeedErrors,
+  tolerance: Mm,
+): number | null => {
+  const inside = (every: number): boolean => chainOf(stops, every).every((c) => stopError(c, errors) <= tolerance);
+  if (inside(0)) return 0;
+  for (let every = stops.length - 1; every >= 1; every -= 1) if (inside(every)) return every;
+  return null;
+};

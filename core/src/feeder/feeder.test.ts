@@ -1,0 +1,329 @@
+import fc from 'fast-check';
+import { seeded } from '../budget';
+import type { Box, Vec } from '../geometry';
+import {
+  bestStop,
+  calibrateFeed,
+  chainOf,
+  checkFeedReading,
+  CutProfile,
+  freePatch,
+  freshFeeder,
+  goesThrough,
+  layStrip,
+  planeRadius,
+  planStops,
+  placeBox,
+  proposeAiming,
+  reckonFit,
+  reckonSkew,
+  simulateFeed,
+  stopError,
+  stripToBed,
+  type FeedErrors,
+  type Feeder,
+} from '.';
+
+const feeder: Feeder = { id: 'f', name: 'Feeder', ...freshFeeder };
+const errors: FeedErrors = {
+  factor: 0.0004,
+  repeat: 0.06,
+  skew: 0.0002,
+  aim: 0.04,
+  pointer: 0.03,
+  back: 0.04,
+  laid: 0.2,
+  spread: { along: 0.1, across: 0.1 },
+};
+
+describe('what goes through a feeder', () => {
+  // Limits met in the trade: 470 mm wide, 12.7 mm thick, 990 mm without rails [common practice].
+  const work = { length: 900, width: 400, thickness: 6 };
+  const broken = (change: Partial<typeof work>, rails = false): string[] =>
+    reckonFit(feeder, { ...work, ...change }, rails).map((m) => m.limit);
+
+  it('takes what is inside every limit and names each that is broken', () => {
+    expect(broken({})).toEqual([]);
+    expect(broken({ width: 471 })).toEqual(['width']);
+    expect(broken({ thickness: 12.8 })).toEqual(['thickness']);
+    expect(broken({ length: 991 })).toEqual(['length']);
+    expect(broken({ length: 991 }, true)).toEqual([]);
+    expect(broken({ length: 200, width: 20 })).toEqual(['narrow', 'short']);
+    expect(reckonFit(feeder, work, false, [], 380).map((m) => m.limit)).toEqual(['head']);
+  });
+
+  it('offers to turn it, to rip it down, the rails, or a feeder that takes it', () => {
+    const wide = { id: 'w', name: 'Wide one', ...freshFeeder, widest: 800 };
+    const [misfit] = reckonFit(feeder, { length: 460, width: 700, thickness: 6 }, false, [feeder, wide]);
+    expect(misfit!.ways.join(' ')).toMatch(/Turn it.*Rip it down into 2 strips.*Wide one takes it/);
+    expect(reckonFit(feeder, { ...work, length: 2000 }, false)[0]!.ways[0]).toMatch(/rails/);
+  });
+
+  it('offers only ways that work', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 20, max: 3000, noNaN: true }),
+        fc.double({ min: 20, max: 900, noNaN: true }),
+        (length, width) => {
+          for (const { ways } of reckonFit(feeder, { length, width, thickness: 5 }, false)) {
+            if (ways.some((w) => w.startsWith('Turn it')))
+              expect(goesThrough(feeder, { length: width, width: length, thickness: 5 }, false)).toBe(true);
+            if (ways.some((w) => w.startsWith('Put the rails on'))) expect(length).toBeLessThanOrEqual(2400);
+          }
+        },
+      ),
+    );
+  });
+});
+
+describe('the feed against a tape', () => {
+  it('names readings that say nothing of a feed', () => {
+    const bad = (measured: number, commanded = 500): string | undefined => {
+      const r = checkFeedReading({ commanded, measured, missed: null });
+      return r.ok ? undefined : r.problem.code;
+    };
+    expect([bad(0), bad(-500), bad(19.7), bad(503), bad(30, 30)]).toEqual([
+      'feed-zero',
+      'feed-backwards',
+      'feed-doubtful',
+      undefined,
+      'feed-short',
+    ]);
+  });
+
+  it('finds the factor as a search over its squared misses does', () => {
+    const readings = [
+      { commanded: 500, measured: 503, missed: null },
+      { commanded: 800, measured: 804.5, missed: 2 },
+      { commanded: 500, measured: 502.5, missed: null },
+    ];
+    const cost = (f: number): number => readings.reduce((s, r) => s + (r.measured - f * r.commanded) ** 2, 0);
+    let best = 1;
+    for (let f = 1; f < 1.01; f += 1e-7) if (cost(f) < cost(best)) best = f;
+    const c = calibrateFeed(readings, feeder);
+    expect(c.factor).toBeCloseTo(best, 6);
+    expect(c.command(100) * c.factor).toBeCloseTo(100, 9);
+    expect(c.slip).toBe(2);
+  });
+
+  it('is off by its own uncertainty, over many calibrations', () => {
+    const r = seeded(4);
+    const missed = Array.from({ length: 4000 }, () => {
+      const readings = [500, 500, 500, 500].map((commanded) => ({
+        commanded,
+        measured: 1.004 * commanded + 0.5 * (2 * r.uniform() - 1) + 0.06 * r.normal(),
+        missed: null,
+      }));
+      const c = calibrateFeed(readings, feeder);
+      return ((c.factor - 1.004) / c.uncertainty) ** 2;
+    });
+    const mean = missed.reduce((s, v) => s + v, 0) / missed.length;
+    // A spread of four readings is itself uncertain; the tape's share keeps it from being too small.
+    expect(mean).toBeGreaterThan(0.6);
+    expect(mean).toBeLessThan(1.1);
+  });
+});
+
+describe('skew', () => {
+  it('is the triangle of two offsets', () => {
+    const skew = reckonSkew({ apart: 400, first: 0.3, second: 1.1 }, 2000, 0.5);
+    expect(Math.tan(skew.angle)).toBeCloseTo(0.002, 9);
+    expect(skew.drift).toBeCloseTo(4, 9);
+    expect(skew.longest).toBeCloseTo(250, 9);
+    expect(reckonSkew({ apart: 400, first: 0.3, second: 0.3 }, 2000, 0.5).longest).toBe(Infinity);
+  });
+
+  it('carries points of the strip to the bed along either axis', () => {
+    const at = (m: { a: number; b: number; c: number; d: number; e: number; f: number }, p: Vec): number[] =>
+      [m.a * p.x + m.c * p.y + m.e, m.b * p.x + m.d * p.y + m.f].map((v) => Math.round(v * 1e6) / 1e6);
+    expect(at(stripToBed(feeder, 100), { x: 100, y: 20 })).toEqual([150, 100]);
+    // Fed from front to back, what was fed lies at the far end of the window.
+    expect(at(stripToBed({ ...feeder, along: 'y' }, 100), { x: 130, y: 20 })).toEqual([100, 720]);
+  });
+});
+
+describe('places on a strip', () => {
+  const rule = fc.record({
+    length: fc.double({ min: 200, max: 2000, noNaN: true }),
+    width: fc.double({ min: 60, max: 400, noNaN: true }),
+    piece: fc.record({
+      length: fc.double({ min: 15, max: 120, noNaN: true }),
+      width: fc.double({ min: 10, max: 50, noNaN: true }),
+    }),
+    turned: fc.boolean(),
+    gap: fc.double({ min: 0, max: 20, noNaN: true }),
+    used: fc.array(
+      fc.record({
+        x: fc.double({ min: 0, max: 1900, noNaN: true }),
+        y: fc.double({ min: 0, max: 380, noNaN: true }),
+        s: fc.double({ min: 5, max: 80, noNaN: true }),
+      }),
+      { maxLength: 5 },
+    ),
+  });
+  const meets = (a: Box, b: Box): boolean =>
+    a.minX < b.maxX - 1e-9 && a.maxX > b.minX + 1e-9 && a.minY < b.maxY - 1e-9 && a.maxY > b.minY + 1e-9;
+
+  it('lie inside, off dead bands and used places, and never on each other: every pair looked at', () => {
+    fc.assert(
+      fc.property(rule, ({ length, width, piece, turned, gap, used }) => {
+        const patches = used.map((u) => ({ minX: u.x, minY: u.y, maxX: u.x + u.s, maxY: u.y + u.s }));
+        const laid = layStrip({
+          strip: { length, width },
+          piece,
+          turned,
+          pitch: null,
+          gap,
+          rows: null,
+          deadFront: 30,
+          deadBack: 20,
+          used: patches,
+        });
+        if (!laid.ok) return;
+        const [along, across] = turned ? [piece.width, piece.length] : [piece.length, piece.width];
+        const boxes = laid.value.places.map((p) => placeBox(p, along, across));
+        boxes.forEach((a, i) => {
+          expect(a.minX).toBeGreaterThanOrEqual(30 - 1e-9);
+          expect(a.maxX).toBeLessThanOrEqual(length - 20 + 1e-6);
+          expect(a.minY).toBeGreaterThanOrEqual(-1e-9);
+          expect(a.maxY).toBeLessThanOrEqual(width + 1e-9);
+          expect(patches.some((p) => meets(a, p))).toBe(false);
+          for (const b of boxes.slice(i + 1)) expect(meets(a, b)).toBe(false);
+        });
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  it('are as many as counting them one by one gives, where nothing is used', () => {
+    fc.assert(
+      fc.property(rule, ({ length, width, piece, gap }) => {
+        const laid = layStrip({
+          strip: { length, width },
+          piece,
+          turned: false,
+          pitch: null,
+          gap,
+          rows: null,
+          deadFront: 30,
+          deadBack: 20,
+          used: [],
+        });
+        let columns = 0;
+        for (let x = 30; x + piece.length <= length - 20 + 1e-9; x += piece.length + gap) columns += 1;
+        let rows = 0;
+        for (let y = 0; y + piece.width <= width + 1e-9; y += piece.width + gap) rows += 1;
+        expect(laid.ok ? laid.value.places.length : 0).toBe(columns * rows);
+      }),
+    );
+  });
+
+  it('leave room for a test patch where nothing lies', () => {
+    const taken = [{ minX: 0, minY: 0, maxX: 40, maxY: 60 }];
+    const patch = freePatch({ length: 80, width: 60 }, taken, { width: 20, height: 12 }, 0, 80)!;
+    expect(patch.minX).toBeGreaterThanOrEqual(40);
+    expect(freePatch({ length: 50, width: 60 }, taken, { width: 20, height: 12 }, 0, 50)).toBeNull();
+  });
+});
+
+describe('stops of the strip', () => {
+  const spans = (gaps: readonly number[]): { from: number; to: number }[] => {
+    let x = 30;
+    return gaps.map((g) => {
+      const span = { from: x, to: x + 40 };
+      x += 40 + g;
+      return span;
+    });
+  };
+
+  it('are as few as the best of all groupings', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.double({ min: 0, max: 60, noNaN: true }), { minLength: 1, maxLength: 12 }),
+        fc.double({ min: 45, max: 300, noNaN: true }),
+        (gaps, window) => {
+          const all = spans(gaps);
+          const fewest: number[] = [0];
+          for (let to = 1; to <= all.length; to += 1) {
+            fewest[to] = Infinity;
+            for (let from = 0; from < to; from += 1)
+              if (all[to - 1]!.to - all[from]!.from <= window) fewest[to] = Math.min(fewest[to]!, fewest[from]! + 1);
+          }
+          const stops = planStops(all, window, [], null);
+          expect(stops).toHaveLength(fewest[all.length]!);
+          stops.forEach((s, i) => {
+            expect(s.fed).toBeGreaterThanOrEqual(stops[i - 1]?.fed ?? 0);
+            expect(s.from - s.fed).toBeGreaterThanOrEqual(-1e-9);
+            expect(s.to - s.fed).toBeLessThanOrEqual(window + 1e-9);
+          });
+          expect(stops.reduce((n, s) => n + s.count, 0)).toBe(all.length);
+        },
+      ),
+    );
+  });
+
+  it('spare the bars under the work as well as trying every stop does', () => {
+    const r = seeded(9);
+    for (let n = 0; n < 40; n += 1) {
+      const lines = Array.from({ length: 12 }, () => {
+        const x = 100 + 380 * r.uniform();
+        return [
+          { x, y: 10 },
+          { x, y: 60 },
+        ];
+      });
+      const cuts = new CutProfile(lines, 1000);
+      const bars = [
+        { from: 90, to: 110 },
+        { from: 290, to: 310 },
+      ];
+      const { fed, over } = bestStop(100, 480, 500, 0, bars, cuts);
+      const under = (f: number): number =>
+        lines.filter(([p]) => bars.some((b) => p!.x >= Math.round(f + b.from - 2) && p!.x < Math.round(f + b.to + 2)))
+          .length * 50;
+      expect(over).toBeCloseTo(under(fed), 6);
+      for (let f = 100; f >= 0; f -= 1) expect(over).toBeLessThanOrEqual(under(f) + 1e-6);
+    }
+  });
+});
+
+describe('errors along a strip', () => {
+  it('have the radius of a plane normal', () => {
+    // √(−2 ln 0.05) for equal axes; the normal's own 1.960 for one axis alone.
+    expect(planeRadius(1, 1, 0.95)).toBeCloseTo(Math.sqrt(-2 * Math.log(0.05)), 6);
+    expect(planeRadius(1, 0.001, 0.95)).toBeCloseTo(1.95996, 3);
+    const r = seeded(2);
+    const radii = Array.from({ length: 200_000 }, () => Math.hypot(0.5 * r.normal(), 1.2 * r.normal())).sort(
+      (a, b) => a - b,
+    );
+    expect(planeRadius(0.5, 1.2, 0.95)).toBeCloseTo(radii[190_000]!, 1);
+  });
+
+  it('grow with the feed and begin again where it is aimed at', () => {
+    const stops = Array.from({ length: 6 }, (_, i) => ({
+      fed: 500 * i,
+      boxes: [{ minX: 0, maxX: 100, minY: 0, maxY: 40 }],
+    }));
+    const once = chainOf(stops, 0).map((c) => stopError(c, errors));
+    const often = chainOf(stops, 2).map((c) => stopError(c, errors));
+    expect(once).toEqual([...once].sort((a, b) => a - b));
+    expect(often[2]).toBeCloseTo(often[0]!, 9);
+    expect(often[1]).toBeCloseTo(once[1]!, 9);
+    expect(proposeAiming(stops, errors, once[5]! + 0.01)).toBe(0);
+    expect(proposeAiming(stops, errors, once[2]! + 0.01)).toBe(3);
+    expect(proposeAiming(stops, errors, once[0]! - 0.01)).toBeNull();
+  });
+
+  it('are those of simulated strips, within a twentieth at the worst corner', () => {
+    const stops = Array.from({ length: 4 }, (_, i) => ({
+      fed: 600 * i,
+      boxes: [{ minX: 0, maxX: 80, minY: 0, maxY: 40 }],
+    }));
+    const chains = chainOf(stops, 0);
+    const seen = simulateFeed([chains[3]!], { ...errors, laid: 0 }, 40_000, 5, true);
+    // One stop alone has no feeds of its own behind it: its repeats are added here.
+    const alone = { ...chains[3]!, feeds: 1 };
+    expect(stopError(alone, { ...errors, laid: 0 }) / seen[Math.floor(0.95 * 40_000)]!).toBeGreaterThan(0.95);
+    expect(stopError(alone, { ...errors, laid: 0 }) / seen[Math.floor(0.95 * 40_000)]!).toBeLessThan(1.06);
+  });
+});

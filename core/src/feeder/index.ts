@@ -1,0 +1,5 @@
+export * from './calibrate';
+export * from './errors';
+export * from './feeders';
+export * from './settings';
+export * from './strip';

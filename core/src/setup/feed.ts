@@ -1,0 +1,551 @@
+import { batchArt } from '../artwork';
+import { aimingOf, bedToFile } from '../burn';
+import { apply, compose, invert, rigid, translation, type Box, type Transform, type Vec } from '../geometry';
+import {
+  blankSizes,
+  fixtureBasis,
+  panelCut,
+  printedSizes,
+  reckonHeights,
+  reckonPocket,
+  boardOfOne,
+  type Board,
+  type MarkPlace,
+  type Slot,
+} from '../holding';
+import {
+  calibrateFeed,
+  chainOf,
+  freePatch,
+  planStops,
+  proposeAiming,
+  reckonFit,
+  reckonSkew,
+  stopError,
+  stripToBed,
+  windowLength,
+  type FeedCalibration,
+  type FeedErrors,
+  type Feeder,
+  type FeedWorkKind,
+  type Index,
+  type Misfit,
+  type Skew,
+  type StopChain,
+  type StripLayout,
+} from '../feeder';
+import { chainErrors, type LongPlan } from '../long';
+import { aimingError, markFromReading, pointerAt, pointerDoubt } from '../marks';
+import type { Problem } from '../result';
+import { runSummary, type Piece } from '../runs';
+import type { Mm, Seconds } from '../units';
+import { faceUp } from './face';
+import { feedBudget } from './feed-budget';
+import { layLong, layRow, type FeedWorkPlan } from './feed-work';
+import { effectiveHold, feedsLong } from './held';
+import type { BatchInput } from './input';
+import { longArt, longBudget, segmentTick, type LongReckoning } from './long';
+import { reckonPlace, type PlaceReckoning } from './place';
+import type { BatchReckoning, ReckonOptions } from './reckon';
+
+/** The mark number of the strip's leading corner at the guide. */
+export const START_MARK = 400;
+
+/** One stop of the strip, with what is told to the feeder and what the head aims at. */
+export interface FeedStop extends Index {
+  /** Places on the strip that are burned here, first and how many; 0 and 1 for a long piece. */
+  readonly first: number;
+  readonly count: number;
+  /** What the feeder is told, from the stop before, mm; for the first from where the strip was laid. */
+  readonly command: Mm;
+  /** The strip is aimed at here. */
+  readonly aimed: boolean;
+  readonly marks: readonly number[];
+  /** Radius at 95 % at its worst corner, mm. */
+  readonly error: Mm;
+}
+
+/** A batch on a feeder: how its strip is laid, fed and aimed at. */
+export interface FeedReckoning {
+  readonly work: FeedWorkKind;
+  readonly feeder: Feeder | null;
+  readonly size: { readonly length: Mm; readonly width: Mm; readonly thickness: Mm };
+  readonly misfits: readonly Misfit[];
+  readonly problem: Problem | null;
+  readonly layout: StripLayout | null;
+  readonly plan: LongPlan | null;
+  readonly stops: readonly FeedStop[];
+  /** The stop that is on or comes next, from 1. */
+  readonly current: number;
+  readonly strip: number;
+  readonly strips: number;
+  readonly calibration: FeedCalibration;
+  readonly skew: Skew;
+  readonly aimEvery: number;
+  readonly proposed: number | null;
+  /** Marks of the current stop that are not read yet. */
+  readonly unread: readonly number[];
+  /** Where a test patch may be burned, strip frame. */
+  readonly patch: Box | null;
+  /** Bars under the work as they lie under the current stop, strip frame, by place along it. */
+  readonly bars: readonly { readonly from: Mm; readonly to: Mm }[];
+  /** What stands out of the bed at its farthest, mm: where work comes in, and where it leaves. */
+  readonly room: { readonly before: Mm; readonly behind: Mm };
+  /** All feeds of the batch with their settling. */
+  readonly feeding: Seconds;
+  /** Bed to strip at every stop as it is meant, so that the work can be drawn moving. */
+  readonly meant: readonly Transform[];
+}
+
+/** What is laid on the strip so far: loads on the strip that is in the machine. */
+const loadsOnStrip = (pieces: readonly Piece[], capacity: number): { strip: number; sizes: number[]; used: number } => {
+  const loads = new Map<number, { from: number; to: number; n: number; open: boolean }>();
+  for (const p of pieces) {
+    const l = loads.get(p.load);
+    loads.set(p.load, {
+      from: Math.min(l?.from ?? Infinity, p.slot),
+      to: Math.max(l?.to ?? 0, p.slot),
+      n: (l?.n ?? 0) + 1,
+      open: (l?.open ?? false) || p.state === 'loaded',
+    });
+  }
+  let strip = 1;
+  let used = 0;
+  let sizes: number[] = [];
+  let open = false;
+  for (const [, load] of [...loads].sort(([a], [b]) => a - b)) {
+    if (load.from <= used) {
+      strip += 1;
+      sizes = [];
+      used = 0;
+    }
+    sizes.push(load.to - used);
+    used = load.to;
+    open = load.open;
+  }
+  // A full strip that was judged makes room for the next.
+  return used >= capacity && capacity > 0 && !open ? { strip: strip + 1, sizes: [], used: 0 } : { strip, sizes, used };
+};
+
+/** Whether every step of a long piece is aimed at marks of the one before, or the feed is trusted. */
+const aimsLong = (input: BatchInput, proposed: boolean): boolean =>
+  (input.setup.feed.aimEvery ?? (proposed ? 1 : 0)) > 0;
+
+const feedErrorsOf = (
+  input: BatchInput,
+  calibration: FeedCalibration,
+  skew: Skew,
+  aim: { sigma: Mm; pointer: Mm },
+  spread: { along: Mm; across: Mm },
+): FeedErrors => {
+  const { work, laid } = input.setup.feed;
+  const cutOut = work === 'parts';
+  return {
+    factor: calibration.uncertainty,
+    repeat: calibration.repeatability,
+    skew: skew.uncertainty,
+    aim: cutOut ? 0 : aim.sigma,
+    pointer: cutOut ? 0 : aim.pointer,
+    back: input.machine.repeatability,
+    laid: work === 'row' ? laid : 0,
+    spread: work === 'row' ? spread : { along: 0, across: 0 },
+  };
+};
+
+const barsOf = (feeder: Feeder, fed: Mm): { from: Mm; to: Mm }[] =>
+  feeder.supports.map((s) => {
+    const at = feeder.along === 'x' ? s.at - feeder.window.from : feeder.window.to - s.at;
+    return { from: fed + at - s.width / 2, to: fed + at + s.width / 2 };
+  });
+
+/** How far the strip stands out of the machine's bed, before it and behind it, over all its stops. */
+const roomOf = (
+  feeder: Feeder,
+  bed: { width: Mm; height: Mm },
+  length: Mm,
+  stops: readonly Index[],
+): { before: Mm; behind: Mm } => {
+  const travel = feeder.along === 'x' ? bed.width : bed.height;
+  const wayOut = feeder.along === 'x' ? feeder.window.from : travel - feeder.window.to;
+  const first = stops[0]?.fed ?? 0;
+  const last = stops[stops.length - 1]?.fed ?? 0;
+  return {
+    before: Math.max(0, length - first - (travel - wayOut)),
+    behind: Math.max(0, last - wayOut),
+  };
+};
+
+/** Where readings say a point of the strip is on the bed, for the beam. */
+const readAt = (input: BatchInput, mark: number): Vec | null => {
+  const last = input.readings.filter((r) => r.mark === mark && r.purpose === 'place').at(-1);
+  if (!last) return null;
+  const { pointerOffset } = input.machine;
+  return markFromReading(
+    apply(invert(bedToFile(input.machine)), last),
+    pointerOffset ? pointerAt(pointerOffset, 0) : null,
+  );
+};
+
+/**
+ * The strip on the bed at a stop: from the last stop where it was aimed at, on by what was fed
+ * since; by one point the skew gives the turn, by two marks they do. As it is meant where nothing
+ * was read.
+ */
+const stripAt = (
+  input: BatchInput,
+  feeder: Feeder,
+  skew: Skew,
+  stops: readonly FeedStop[],
+  index: number,
+  points: ReadonlyMap<number, Vec>,
+): { map: Transform; known: boolean; from: number } => {
+  const stop = stops[index - 1]!;
+  const offset = input.setup.feed.squaring?.first ?? 0;
+  const meant = (fed: Mm): Transform => compose(stripToBed(feeder, fed), rigid(skew.angle, 0, offset));
+  for (let i = index; i >= 1; i -= 1) {
+    const from = stops[i - 1]!;
+    if (!from.aimed) continue;
+    const read = from.marks.map((m) => ({ drawn: points.get(m)!, read: readAt(input, m) }));
+    if (read.some((p) => p.read === null)) return { map: meant(stop.fed), known: false, from: i };
+    const plain = meant(from.fed);
+    const on = compose(meant(stop.fed), invert(plain));
+    if (read.length === 1) {
+      const { drawn, read: at } = read[0]!;
+      const was = apply(plain, drawn);
+      return { map: compose(on, translation(at!.x - was.x, at!.y - was.y), plain), known: true, from: i };
+    }
+    const [a, b] = read as [{ drawn: Vec; read: Vec }, { drawn: Vec; read: Vec }];
+    const angle =
+      Math.atan2(b.read.y - a.read.y, b.read.x - a.read.x) - Math.atan2(b.drawn.y - a.drawn.y, b.drawn.x - a.drawn.x);
+    const turn = rigid(angle, 0, 0);
+    const middle = (p: Vec, q: Vec): Vec => ({ x: (p.x + q.x) / 2, y: (p.y + q.y) / 2 });
+    const drawn = apply(turn, middle(a.drawn, b.drawn));
+    const at = middle(a.read, b.read);
+    return { map: compose(on, rigid(angle, at.x - drawn.x, at.y - drawn.y)), known: true, from: i };
+  }
+  return { map: meant(stop.fed), known: false, from: 1 };
+};
+
+/** Everything that follows for a batch on a feeder. */
+export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
+  const hold = effectiveHold(input);
+  const { feed } = input.setup;
+  const { feeder } = input;
+  const isLong = feedsLong(input);
+  const measured = blankSizes(input.blank, hold.coverage, hold.confidence);
+  const sizes = feed.work === 'row' ? measured : printedSizes(input.blank, measured);
+  const pocket = reckonPocket(input.blank, sizes, { ...hold, method: feed.work === 'row' ? 'fence' : 'feed' });
+  const face = faceUp(input, sizes);
+  const { zone } = face;
+  const art = isLong
+    ? longArt(input, zone, options.alphabets, options.art)
+    : zone
+      ? (options.art ?? batchArt)(face.blank, zone, face.lettering, input.roster, options.alphabets)
+      : null;
+  const { sigma } = aimingError(aimingOf(input.machine));
+  const pointer = pointerDoubt(input.machine.pointerOffset, sigma, options.now);
+  const size = {
+    ...(isLong ? { length: sizes.length.mean, width: sizes.width.mean } : feed.strip),
+    thickness: sizes.thickness.mean,
+  };
+  const calibration = calibrateFeed(input.feedReadings, feeder ?? { repeats: 0.1, feedPerStep: 0.01 });
+  const skew = reckonSkew(feed.squaring, size.length, input.tolerance);
+  const across = feeder
+    ? (feeder.along === 'x' ? input.machine.bed.height : input.machine.bed.width) - feeder.guideAt
+    : Infinity;
+  const misfits = feeder ? reckonFit(feeder, size, feed.rails, input.feeders, across) : [];
+  const errors = feedErrorsOf(
+    input,
+    calibration,
+    skew,
+    { sigma, pointer: pointer.uncertainty },
+    {
+      along: feed.turned ? sizes.width.spread : sizes.length.spread,
+      across: feed.turned ? sizes.length.spread : sizes.width.spread,
+    },
+  );
+  const longTicked = input.ticks.filter((t) => t.startsWith(segmentTick(1).slice(0, -1))).length;
+  const work: FeedWorkPlan = !feeder
+    ? { problem: { code: 'no-feeder', message: 'Choose the feeder that carries the work.', field: 'feed.feederId' } }
+    : misfits[0]
+      ? { problem: { code: `feed-${misfits[0].limit}`, message: misfits[0].message, field: 'feed' } }
+      : isLong
+        ? layLong(input, feeder, art, zone, size)
+        : layRow(input, feeder, sizes);
+  const { layout, plan } = work;
+  const laid = isLong
+    ? { strip: 1 + input.pieces.filter((p) => p.state !== 'loaded').length, sizes: [], used: 0 }
+    : loadsOnStrip(input.pieces, layout?.places.length ?? 0);
+  const firstApproved = isLong || input.firstApproved;
+  const summary = runSummary({
+    quantity: input.quantity,
+    spares: input.spares,
+    capacity: isLong ? 1 : (layout?.places.length ?? 0),
+    firstApproved,
+    pieces: input.pieces,
+  });
+  const settled = isLong
+    ? []
+    : [
+        ...laid.sizes,
+        ...(!firstApproved && summary.openLoad === null && laid.used < (layout?.places.length ?? 0) ? [1] : []),
+      ];
+  const bare =
+    feeder && work.spans
+      ? planStops(work.spans, windowLength(feeder), barsOf(feeder, 0), work.cuts ?? null, settled)
+      : [];
+  const boxesOf = (stop: Index & { first: number; count: number }): Box[] => work.boxes?.(stop) ?? [];
+  const errorStops = bare.map((s) => ({ fed: s.fed, boxes: boxesOf(s) }));
+  // Parts are cut beside their own engraving at one stop: nothing is carried over.
+  const proposed = feed.work === 'parts' ? 0 : proposeAiming(errorStops, errors, input.tolerance);
+  const aimEvery =
+    feed.work === 'parts' ? 0 : isLong ? (aimsLong(input, proposed !== 0) ? 1 : 0) : (feed.aimEvery ?? proposed ?? 1);
+  const chains: StopChain[] =
+    feed.work === 'parts'
+      ? errorStops.map((s) => ({ feeds: 0, fed: 0, boxes: s.boxes }))
+      : chainOf(errorStops, aimEvery);
+  const longChain =
+    isLong && plan && aimEvery === 1
+      ? {
+          boxes: plan.segments.map((s) => s.box),
+          marks: plan.marks,
+          turned: plan.segments.map((s) => s.angle),
+          errors: { aim: sigma, pointer: pointer.uncertainty, back: input.machine.repeatability / Math.sqrt(3) },
+        }
+      : null;
+  const longErrors = longChain && chainErrors(longChain);
+  const stops = bare.map((s, i): FeedStop => {
+    const aimed = i === 0 || (aimEvery > 0 && i % aimEvery === 0);
+    return {
+      ...s,
+      aimed,
+      marks: !aimed ? [] : isLong && i > 0 ? [2 * i - 1, 2 * i] : feed.work === 'row' ? [i + 1] : [START_MARK],
+      command: calibration.command(s.fed - (i === 0 ? 0 : bare[i - 1]!.fed)),
+      error: longErrors?.[i]?.fromStart ?? stopError(chains[i]!, errors),
+    };
+  });
+  const burned = isLong && stops.length > 0 && longTicked >= stops.length;
+  const current = Math.max(
+    1,
+    Math.min(stops.length, isLong ? longTicked + 1 : laid.sizes.length + (summary.openLoad === null ? 1 : 0)),
+  );
+  const points = pointsOf(stops, plan, work);
+  const at = feeder && stops.length > 0 ? stripAt(input, feeder, skew, stops, current, points) : null;
+  const now = stops[current - 1];
+  const unread = (at ? (stops[at.from - 1]?.marks ?? []) : []).filter((m) => readAt(input, m) === null);
+  const long: LongReckoning | null = isLong
+    ? {
+        plan: plan ?? null,
+        problem: work.problem ?? null,
+        current,
+        burned,
+        errors: stops.map((s, i) => ({ fromStart: s.error, step: longErrors?.[i]?.step ?? null })),
+      }
+    : null;
+  const board = feeder && stops.length > 0 ? boardOf(hold.name, size, work, now, points) : null;
+  const boardToBed = at?.map ?? (feeder ? stripToBed(feeder, 0) : translation(0, 0));
+  const meant = feeder
+    ? stops.map((s) => compose(stripToBed(feeder, s.fed), rigid(skew.angle, 0, feed.squaring?.first ?? 0)))
+    : [];
+  const place: PlaceReckoning = {
+    ...reckonPlace(input, hold, null, [], options.now),
+    pairs: (now?.marks ?? []).flatMap((m) => {
+      const read = readAt(input, m);
+      return read ? [{ id: m, drawn: points.get(m)!, read }] : [];
+    }),
+  };
+  const taken = [...(work.taken ?? []), ...feed.used.map(usedBox)];
+  const capacity = layout?.places.length ?? 0;
+  const strips = isLong
+    ? input.quantity
+    : capacity > 0
+      ? Math.ceil((input.quantity - laid.used) / capacity) + laid.strip - 1
+      : 0;
+  const feeds =
+    stops.reduce((s, x) => s + Math.abs(x.command), 0) / (feeder?.speed ?? 1) + stops.length * (feeder?.settle ?? 0);
+  const rules = { tolerance: input.tolerance, pieces: options.simulatedPieces, seed: 20_260 };
+  const bySlot = new Map((board?.slots ?? []).map((s) => [s.slot, s]));
+  const nextFill = now && layout ? Array.from({ length: now.count }, (_, i) => now.first + i + 1) : [];
+  const onTheBoard: { slot: Slot; ordinal: number }[] = isLong
+    ? ((): { slot: Slot; ordinal: number }[] => {
+        const ordinal = input.pieces.find((p) => p.state === 'loaded')?.ordinal ?? summary.waiting[0];
+        return ordinal === undefined || !board ? [] : [{ slot: board.slots[0]!, ordinal }];
+      })()
+    : summary.openLoad !== null
+      ? input.pieces
+          .filter((p) => p.state === 'loaded')
+          .flatMap((p) => {
+            const slot = bySlot.get(p.slot);
+            return slot ? [{ slot, ordinal: p.ordinal }] : [];
+          })
+      : nextFill.slice(0, summary.waiting.length).flatMap((n, i) => {
+          const slot = bySlot.get(n);
+          return slot ? [{ slot, ordinal: summary.waiting[i]! }] : [];
+        });
+  const artBox = work.artBox?.(art) ?? { minX: -1, maxX: 1, minY: -1, maxY: 1 };
+  const gapStep = stops.length > 1 ? gapError(stops, calibration) : 0;
+  return {
+    sizes,
+    questions: [],
+    pocket,
+    basis: fixtureBasis(input.blank, sizes, pocket),
+    board,
+    boardProblem: work.problem ?? null,
+    outOfDate: [],
+    heights: reckonHeights(sizes.thickness.mean, hold, input.machine, []),
+    zone,
+    art,
+    artBox,
+    place,
+    boardToBed,
+    placed: at?.known ?? false,
+    budget: longChain
+      ? longBudget(longChain, pointer, rules)
+      : feedBudget(chains, errors, { calibration, skew, pointer, aimEvery, long: isLong, stops: stops.length }, rules),
+    run: summary,
+    planned: plannedOf(input.quantity, stops, isLong),
+    onTheBoard,
+    cutLine: null,
+    cutOut: feed.work === 'parts' ? panelCut(face.blank, sizes, input.machine.kerf) : null,
+    face,
+    warnings: [
+      ...misfits.slice(1).map((m) => ({ station: 'feed', message: m.message })),
+      ...(plan?.warnings ?? []).map((message) => ({ station: 'feed', message })),
+      ...(feed.work === 'parts' && gapStep > feed.gap
+        ? [
+            {
+              station: 'feed',
+              message: `From stop to stop the feed may be off by ${gapStep.toFixed(2)} mm, the gap is ${feed.gap.toFixed(2)}: neighbours at a stop’s edge could overlap.`,
+            },
+          ]
+        : []),
+      ...(proposed === null && stops.length > 0 && feed.work === 'row'
+        ? [
+            {
+              station: 'feed',
+              message:
+                'Even aimed at every stop a piece may miss its tolerance: look at the largest source in the budget.',
+            },
+          ]
+        : []),
+      ...(skew.measured && Math.abs(skew.drift) > input.tolerance && feed.work !== 'parts'
+        ? [
+            {
+              station: 'feed',
+              message: `It lies askew by ${Math.abs(skew.angle * 1000).toFixed(1)} mm a metre. The files turn with it; were they not turned, only ${skew.longest.toFixed(0)} mm would stay in the tolerance.`,
+            },
+          ]
+        : []),
+      ...(art?.problems ?? []).slice(0, 200).map((p) => ({ station: 'run', message: p.message })),
+      ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
+    ],
+    marked: false,
+    long,
+    round: null,
+    feed: {
+      work: feed.work,
+      feeder,
+      size,
+      misfits,
+      problem: work.problem ?? null,
+      layout: layout ?? null,
+      plan: plan ?? null,
+      stops,
+      current,
+      strip: laid.strip,
+      strips,
+      calibration,
+      skew,
+      aimEvery,
+      proposed,
+      unread,
+      patch: feeder
+        ? freePatch(
+            size,
+            taken,
+            { width: Math.min(20, size.length / 4), height: Math.min(12, size.width / 3) },
+            0,
+            size.length,
+          )
+        : null,
+      bars: feeder ? barsOf(feeder, now?.fed ?? 0) : [],
+      room: feeder ? roomOf(feeder, input.machine.bed, size.length, stops) : { before: 0, behind: 0 },
+      feeding: feeds * Math.max(1, strips),
+      meant,
+    },
+  };
+};
+
+/** How far one stop may miss the one before along the feed, 95 %, mm. */
+const gapError = (stops: readonly FeedStop[], c: FeedCalibration): Mm =>
+  1.96 *
+  Math.max(...stops.slice(1).map((s, i) => Math.hypot(c.uncertainty * (s.fed - stops[i]!.fed), c.repeatability)));
+
+const usedBox = (u: { x: Mm; y: Mm; width: Mm; height: Mm }): Box => ({
+  minX: u.x,
+  minY: u.y,
+  maxX: u.x + u.width,
+  maxY: u.y + u.height,
+});
+
+/** Points of the strip that are aimed at, by mark number, strip frame. */
+const pointsOf = (
+  stops: readonly FeedStop[],
+  plan: LongPlan | null | undefined,
+  work: FeedWorkPlan,
+): Map<number, Vec> => {
+  const points = new Map<number, Vec>([[START_MARK, { x: 0, y: 0 }]]);
+  plan?.marks.forEach(([a, b], i) => {
+    points.set(2 * i + 1, a);
+    points.set(2 * i + 2, b);
+  });
+  if (work.corner)
+    for (const s of stops) for (const m of s.marks) if (m !== START_MARK) points.set(m, work.corner(s.first));
+  return points;
+};
+
+/** The strip as a board: every place, and the marks that the current stop is aimed by. */
+const boardOf = (
+  name: string,
+  size: { length: Mm; width: Mm },
+  work: FeedWorkPlan,
+  stop: FeedStop | undefined,
+  points: ReadonlyMap<number, Vec>,
+): Board => {
+  const marks = (stop?.marks ?? []).map((id): MarkPlace => ({ id, at: points.get(id)!, role: 'place' }));
+  const made = boardOfOne(size, name, 1, marks, work.passes ?? []);
+  const { layout } = work;
+  if (!layout) return made;
+  return {
+    ...made,
+    slots: layout.places.map((p) => ({
+      slot: p.slot,
+      row: p.row,
+      column: p.column,
+      angle: p.turned ? Math.PI / 2 : 0,
+      centre: p.centre,
+    })),
+    columns: new Set(layout.places.map((p) => p.column)).size,
+    rows: layout.rows,
+  };
+};
+
+/** Pieces of each stop until the batch is done. */
+const plannedOf = (quantity: number, stops: readonly FeedStop[], isLong: boolean): number[] => {
+  if (isLong) return Array.from({ length: quantity }, () => 1);
+  const counts = stops.map((s) => s.count);
+  if (counts.length === 0) return [];
+  const out: number[] = [];
+  for (let left = quantity, i = 0; left > 0; i += 1) {
+    const n = Math.min(left, counts[i % counts.length]!);
+    out.push(n);
+    left -= n;
+  }
+  return out;
+};
+
+/** The places that the next load takes on the strip, with the roster lines that go there. */
+export const nextOnStrip = (r: BatchReckoning): { ordinal: number; slot: number }[] =>
+  r.feed && !r.long && r.run.openLoad === null
+    ? r.onTheBoard.map(({ slot, ordinal }) => ({ ordinal, slot: slot.slot }))
+    : [];
