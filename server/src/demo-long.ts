@@ -15,7 +15,7 @@ import { loadBatch } from './batches';
 import type { Trx } from './db/connect';
 import { addBatch, dueIn, type DemoShop } from './demo';
 
-const board: BlankSpec = {
+export const courseBlank: BlankSpec = {
   shape: { kind: 'rectangle', length: 2200, width: 320, cornerRadius: 0 },
   thickness: 6,
   catalogueTolerance: 2,
@@ -24,7 +24,7 @@ const board: BlankSpec = {
   zones: [],
 };
 
-const ply: RecipeSpec = {
+export const birch: RecipeSpec = {
   material: 'birch plywood 6 mm',
   engrave: { power: 0.32, speed: 350, interval: 0.12, passes: 1 },
   cut: { power: 0.75, speed: 9, interval: 0.1, passes: 1 },
@@ -52,7 +52,7 @@ const stroke = (kind: LongKind, x0: number, y0: number, x1: number, y1: number):
 });
 
 /** A rowing course of six lanes, 2000 m to the scale 1 : 1081, with its buoys. */
-const course = (): LongShape[] => [
+export const course = (): LongShape[] => [
   { kind: 'cut', contour: roundedRectangle({ x: 1100, y: 160 }, 2170, 284, 20) },
   ...words('barlow', 'SKERRY SOUND · 2000 m COURSE', 1100, 262, 22, true),
   ...Array.from({ length: 7 }, (_, i) => stroke('line', START, TOP - i * PITCH, FINISH, TOP - i * PITCH)),
@@ -78,8 +78,8 @@ export const seedLong = async (trx: Trx, shop: DemoShop): Promise<void> => {
     tolerance: 1,
     due: dueIn(10, 9),
     machine: shop.a,
-    blank: await shop.blank('Board 2200 × 320', board),
-    recipe: await shop.recipe('Birch, brown', shop.a, ply),
+    blank: await shop.blank('Board 2200 × 320', courseBlank),
+    recipe: await shop.recipe('Birch, brown', shop.a, birch),
     hold: { method: 'long', name: 'COURSE' },
     lines: [],
   });

@@ -7,6 +7,7 @@ import { saveFixture } from './changes/fixture';
 import { freshSetup } from './changes/fresh';
 import { writeRoster } from './changes/roster';
 import { seedBadges } from './demo-badges';
+import { seedFeeder } from './demo-feeder';
 import { seedRound } from './demo-round';
 import { seedLong } from './demo-long';
 import { seedMarked } from './demo-marked';
@@ -441,6 +442,7 @@ export const seedDemo = (db: Db): Promise<void> =>
     await seedBadges(trx, { a, blank, recipe });
     await seedPanel(trx, { a, blank, recipe });
     await seedLong(trx, { a, blank, recipe });
+    await seedFeeder(trx, { a, blank, recipe });
     await seedMarked(trx, { a, blank, recipe });
   });
 

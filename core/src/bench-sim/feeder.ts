@@ -87,7 +87,9 @@ export const stripPose = (state: FeederState, feeder: Feeder): Hidden['pose'] =>
   return { angle: angleOf(map), x: at.x, y: at.y };
 };
 
-/** A tape is read to half a millimetre, a caliper to a twentieth. */
+/** A tape is read to half a millimetre, a caliper to a twentieth; start line and hook, and the feel of the jaws, come on top, mm. */
+const TAPE_FEEL: Mm = 0.43;
+const CALIPER_FEEL: Mm = 0.097;
 const toTape = (v: Mm): Mm => Math.round(v * 2) / 2;
 const toCaliper = (v: Mm): Mm => Math.round(v * 20) / 20;
 
@@ -100,7 +102,7 @@ export const tryFeed = (seed: number, state: FeederState, commanded: Mm): Feeder
     tries: state.tries + 1,
     moved: {
       commanded,
-      measured: toTape(commanded * factor + repeat * r.normal()),
+      measured: toTape(commanded * factor + repeat * r.normal() + TAPE_FEEL * (2 * r.uniform() - 1)),
       missed: toTape(commanded * slip + repeat * r.normal()),
     },
   };
@@ -110,7 +112,7 @@ export const tryFeed = (seed: number, state: FeederState, commanded: Mm): Feeder
 export const measureOffsets = (seed: number, state: FeederState, apart: Mm): FeederState => {
   const r = seeded(seed * 43 + state.tries * 991 + 5);
   const { skew, off } = state.hidden;
-  const read = (v: Mm): Mm => toCaliper(v + 0.06 * (2 * r.uniform() - 1));
+  const read = (v: Mm): Mm => toCaliper(v + CALIPER_FEEL * (2 * r.uniform() - 1));
   return {
     ...state,
     tries: state.tries + 1,

@@ -33,7 +33,7 @@ export interface FeedWorkPlan {
   readonly taken?: readonly Box[];
   /** The corner of a place that the head aims at. */
   readonly corner?: (place: number) => Vec;
-  readonly artBox?: (art: BatchArt | null) => Box;
+  readonly artBox?: Box;
 }
 
 const edgePass = ({ length, width }: { length: Mm; width: Mm }): Pass => ({
@@ -43,7 +43,7 @@ const edgePass = ({ length, width }: { length: Mm; width: Mm }): Pass => ({
 });
 
 /** Equal blanks in a row, or parts that are cut out, laid on the strip. */
-export const layRow = (input: BatchInput, feeder: Feeder, sizes: BlankSizes): FeedWorkPlan => {
+export const layRow = (input: BatchInput, feeder: Feeder, sizes: BlankSizes, art: BatchArt | null): FeedWorkPlan => {
   const { feed } = input.setup;
   const piece = { length: sizes.length.mean, width: sizes.width.mean };
   const parts = feed.work === 'parts';
@@ -90,28 +90,32 @@ export const layRow = (input: BatchInput, feeder: Feeder, sizes: BlankSizes): Fe
         feed.strip.length,
       )
     : null;
+  const engraved: Box =
+    art && art.box.minX <= art.box.maxX
+      ? art.box
+      : { minX: -piece.length / 2, maxX: piece.length / 2, minY: -piece.width / 2, maxY: piece.width / 2 };
+  const lies = feed.turned
+    ? { minX: -engraved.maxY, maxX: -engraved.minY, minY: engraved.minX, maxY: engraved.maxX }
+    : engraved;
   return {
     layout,
     spans: layout.places.map((_, i) => ({ from: box(i).minX, to: box(i).maxX })),
     boxes: ({ first, count }) =>
       Array.from({ length: count }, (_, k) => {
-        const b = box(first + k);
+        const { x, y } = layout.places[first + k]!.centre;
         const from = corner(first);
-        return { minX: b.minX - from.x, maxX: b.maxX - from.x, minY: b.minY - from.y, maxY: b.maxY - from.y };
+        return {
+          minX: x + lies.minX - from.x,
+          maxX: x + lies.maxX - from.x,
+          minY: y + lies.minY - from.y,
+          maxY: y + lies.maxY - from.y,
+        };
       }),
     cuts,
     passes: [edgePass(feed.strip)],
     taken: layout.places.map((_, i) => box(i)),
     corner,
-    artBox: (art) =>
-      art && art.box.minX <= art.box.maxX
-        ? art.box
-        : {
-            minX: -piece.length / 2,
-            maxX: piece.length / 2,
-            minY: -piece.width / 2,
-            maxY: piece.width / 2,
-          },
+    artBox: engraved,
   };
 };
 
@@ -146,6 +150,7 @@ export const layLong = (
     ...planned.value,
     segments: planned.value.segments.map((s) => ({ ...s, square: stripToBed(feeder, s.from) })),
   };
+  const whole = boxOf(plan.segments.flatMap((s) => boxCorners(s.box)));
   // Where strokes reach beyond a seam they are burned at this stop too.
   const reach = input.setup.long.overlap / 2;
   return {
@@ -180,14 +185,11 @@ export const layLong = (
       },
     ],
     taken: all.map((s) => boxOf(flatten(s.contour, 0.2))),
-    artBox: () => {
-      const box = boxOf(plan.segments.flatMap((s) => boxCorners(s.box)));
-      return {
-        minX: box.minX - size.length / 2,
-        maxX: box.maxX - size.length / 2,
-        minY: box.minY - size.width / 2,
-        maxY: box.maxY - size.width / 2,
-      };
+    artBox: {
+      minX: whole.minX - size.length / 2,
+      maxX: whole.maxX - size.length / 2,
+      minY: whole.minY - size.width / 2,
+      maxY: whole.maxY - size.width / 2,
     },
   };
 };

@@ -271,7 +271,7 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
       ? { problem: { code: `feed-${misfits[0].limit}`, message: misfits[0].message, field: 'feed' } }
       : isLong
         ? layLong(input, feeder, art, zone, size)
-        : layRow(input, feeder, sizes);
+        : layRow(input, feeder, sizes, art);
   const { layout, plan } = work;
   const laid = isLong
     ? { strip: 1 + input.pieces.filter((p) => p.state !== 'loaded').length, sizes: [], used: 0 }
@@ -382,7 +382,7 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
           const slot = bySlot.get(n);
           return slot ? [{ slot, ordinal: summary.waiting[i]! }] : [];
         });
-  const artBox = work.artBox?.(art) ?? { minX: -1, maxX: 1, minY: -1, maxY: 1 };
+  const artBox = work.artBox ?? { minX: -1, maxX: 1, minY: -1, maxY: 1 };
   const gapStep = stops.length > 1 ? gapError(stops, calibration) : 0;
   return {
     sizes,

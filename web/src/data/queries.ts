@@ -4,6 +4,7 @@ import {
   type BatchRow,
   type BlankDocument,
   type DriveDocument,
+  type FeederDocument,
   type FixtureDocument,
   type MachineDocument,
   type RecipeDocument,
@@ -27,6 +28,8 @@ export const useRecipes = (): UseQueryResult<RecipeDocument[]> =>
   useQuery({ queryKey: ['recipes'], queryFn: () => call(api.listRecipes) });
 export const useDrives = (): UseQueryResult<DriveDocument[]> =>
   useQuery({ queryKey: ['drives'], queryFn: () => call(api.listDrives) });
+export const useFeeders = (): UseQueryResult<FeederDocument[]> =>
+  useQuery({ queryKey: ['feeders'], queryFn: () => call(api.listFeeders) });
 export const useFixtures = (): UseQueryResult<FixtureDocument[]> =>
   useQuery({ queryKey: ['fixtures'], queryFn: () => call(api.listFixtures) });
 

@@ -9,6 +9,7 @@ const PLACES: readonly (readonly [string, string])[] = [
   ['Shelf: blanks', '/shelf/blanks'],
   ['Shelf: fixtures', '/shelf/fixtures'],
   ['Shelf: drives', '/shelf/drives'],
+  ['Shelf: feeders', '/shelf/feeders'],
   ['Shelf: machines', '/shelf/machines'],
   ['Shelf: recipes', '/shelf/recipes'],
 ];

@@ -3,6 +3,7 @@ import { Link, useParams, useSearchParams } from 'react-router';
 import { api, type FileName } from '@bistre/contract';
 import { STATION_NAMES, type Step } from '@bistre/core';
 import { BenchDrawing } from '../drawing/BenchDrawing';
+import { FeedDrawing } from '../drawing/FeedDrawing';
 import { LongDrawing } from '../drawing/LongDrawing';
 import { RoundDrawing } from '../drawing/round/RoundDrawing';
 import { messageOf } from '../data/api';
@@ -11,7 +12,7 @@ import { useHotkey } from '../parts/hotkeys';
 import { Caution } from '../parts/Part';
 import { KerfCheck } from '../stations/hold/KerfCheck';
 import { FileLinks } from '../parts/FileLinks';
-import { big, DriveTakes, RunStep, SimulatedBurn, TakeReading } from './bench/takes';
+import { big, DriveTakes, FeedTakes, RunStep, SimulatedBurn, TakeReading } from './bench/takes';
 
 /** One step at a time, readable from two metres, back where it was after a reload. */
 export const Bench = () => {
@@ -106,6 +107,7 @@ export const Bench = () => {
               <KerfCheck handle={handle} />
             </div>
           )}
+          {(takes?.kind === 'feed' || takes?.kind === 'square') && <FeedTakes handle={handle} kind={takes.kind} />}
           {shown.reckoning.round?.on && (
             <DriveTakes handle={handle} round={shown.reckoning.round} kind={takes?.kind} step={step.id} />
           )}
@@ -136,6 +138,7 @@ export const Bench = () => {
               openLoad={shown.reckoning.run.openLoad}
               nextSlot={shown.reckoning.run.nextSlot}
               done={shown.reckoning.run.done}
+              fed={shown.reckoning.feed !== null}
             />
           )}
           {step.caution && (
@@ -152,6 +155,8 @@ export const Bench = () => {
               round={shown.reckoning.round}
               first={step.station === 'drive' ? 'drive' : 'wrap'}
             />
+          ) : shown.reckoning.feed && takes?.kind !== 'reading' ? (
+            <FeedDrawing batch={batch} shown={shown} />
           ) : shown.reckoning.long && step.station !== 'place' && !takes ? (
             <LongDrawing shown={shown} />
           ) : (

@@ -1,7 +1,7 @@
 import { useState, type ReactNode } from 'react';
 import { Link, NavLink, useNavigate, useParams } from 'react-router';
-import { nominalSize } from '@bistre/core';
-import { useAlphabets, useBlanks, useDrives, useFixtures, useMachines, useRecipes } from '../data/queries';
+import { calibrateFeed, nominalSize } from '@bistre/core';
+import { useAlphabets, useBlanks, useDrives, useFeeders, useFixtures, useMachines, useRecipes } from '../data/queries';
 import { TopBar } from '../parts/TopBar';
 import { BlankForm } from './shelf/BlankForm';
 
@@ -10,6 +10,7 @@ const KINDS = [
   ['fixtures', 'Fixtures'],
   ['machines', 'Machines'],
   ['drives', 'Drives'],
+  ['feeders', 'Feeders'],
   ['recipes', 'Recipes'],
   ['alphabets', 'Alphabets'],
 ] as const;
@@ -134,6 +135,29 @@ const Drives = () => {
     </ul>
   );
 };
+const Feeders = () => {
+  const { data = [] } = useFeeders();
+  if (data.length === 0) return <p className="p-3">No feeder yet. Put the first one here.</p>;
+  return (
+    <ul>
+      {data.map((f) => (
+        <Line
+          key={f.id}
+          to={`/shelf/feeders/${f.id}`}
+          name={f.name}
+          detail={`up to ${f.spec.widest} × ${f.spec.thickest} mm, ${f.spec.longest} mm long${f.spec.longestOnRails ? `, ${f.spec.longestOnRails} on rails` : ''}; window ${f.spec.window.to - f.spec.window.from} mm`}
+          used={
+            f.readings.length === 0 ? (
+              <b className="text-ochre">feed not measured</b>
+            ) : (
+              `feed factor ${calibrateFeed(f.readings, f.spec).factor.toFixed(4)} from ${f.readings.length}`
+            )
+          }
+        />
+      ))}
+    </ul>
+  );
+};
 const Recipes = () => {
   const { data = [] } = useRecipes();
   return (
@@ -171,6 +195,7 @@ const LISTS: Readonly<Record<string, () => ReactNode>> = {
   fixtures: Fixtures,
   machines: Machines,
   drives: Drives,
+  feeders: Feeders,
   recipes: Recipes,
   alphabets: Alphabets,
 };
@@ -192,7 +217,7 @@ export const Shelf = () => {
               New blank
             </button>
           )}
-          {(kind === 'machines' || kind === 'recipes' || kind === 'drives') && (
+          {(kind === 'machines' || kind === 'recipes' || kind === 'drives' || kind === 'feeders') && (
             <button className="act act-main" onClick={() => void navigate(`/shelf/${kind}/new`)}>
               New {kind.slice(0, -1)}
             </button>

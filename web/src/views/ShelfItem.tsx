@@ -1,7 +1,8 @@
 import { useNavigate, useParams } from 'react-router';
-import { useBlanks, useDrives, useMachines, useRecipes } from '../data/queries';
+import { useBlanks, useDrives, useFeeders, useMachines, useRecipes } from '../data/queries';
 import { BlankForm } from './shelf/BlankForm';
 import { DriveForm } from './shelf/DriveForm';
+import { FeederForm } from './shelf/FeederForm';
 import { MachineForm } from './shelf/MachineForm';
 import { Page } from './shelf/form';
 import { RecipeForm } from './shelf/RecipeForm';
@@ -14,7 +15,8 @@ export const ShelfItem = () => {
   const recipes = useRecipes().data;
   const blanks = useBlanks().data;
   const drives = useDrives().data;
-  if (!machines || !recipes || !blanks || !drives)
+  const feeders = useFeeders().data;
+  if (!machines || !recipes || !blanks || !drives || !feeders)
     return (
       <Page title="Shelf">
         <p>Opening …</p>
@@ -38,6 +40,14 @@ export const ShelfItem = () => {
       <DriveForm drive={null} />
     ) : drives.some((d) => d.id === id) ? (
       <DriveForm key={id} drive={drives.find((d) => d.id === id)!} />
+    ) : (
+      missing
+    );
+  if (kind === 'feeders')
+    return id === 'new' ? (
+      <FeederForm feeder={null} />
+    ) : feeders.some((f) => f.id === id) ? (
+      <FeederForm key={id} feeder={feeders.find((f) => f.id === id)!} />
     ) : (
       missing
     );

@@ -1,10 +1,11 @@
 import { lazy, Suspense, useState, type ComponentType } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { api } from '@bistre/contract';
-import { effectiveHold, nextStation, routeOf, type StationId } from '@bistre/core';
+import { effectiveHold, isFed, nextStation, routeOf, type StationId } from '@bistre/core';
 import { BenchDrawing } from '../drawing/BenchDrawing';
 import type { DrawnPiece } from '../drawing/board';
 import { BlankDrawing } from '../drawing/BlankDrawing';
+import { FeedDrawing } from '../drawing/FeedDrawing';
 import { LongDrawing } from '../drawing/LongDrawing';
 import { SheetDrawing } from '../drawing/SheetDrawing';
 import { RoundDrawing } from '../drawing/round/RoundDrawing';
@@ -29,6 +30,7 @@ const SHEETS: Readonly<Record<StationId, ComponentType<StationProps>>> = {
   blank: lazy(async () => ({ default: (await import('../stations/BlankStation')).BlankStation })),
   hold: lazy(async () => ({ default: (await import('../stations/hold/HoldStation')).HoldStation })),
   drive: lazy(async () => ({ default: (await import('../stations/drive/DriveStation')).DriveStation })),
+  feed: lazy(async () => ({ default: (await import('../stations/feed/FeedStation')).FeedStation })),
   place: lazy(async () => ({ default: (await import('../stations/PlaceStation')).PlaceStation })),
   burn: lazy(async () => ({ default: (await import('../stations/BurnStation')).BurnStation })),
   run: lazy(async () => ({ default: (await import('../stations/run/RunStation')).RunStation })),
@@ -74,7 +76,7 @@ export const Workspace = () => {
   const { handle, error } = useBatch(id);
   const shown = useShown(handle?.batch ?? null);
   const [picture, setPicture] = useState<Picture | null>(null);
-  const route = handle ? routeOf({ shape: handle.batch.blank.spec.shape }) : [];
+  const route = handle ? routeOf({ shape: handle.batch.blank.spec.shape }, isFed(handle.batch)) : [];
   const current = (route as readonly string[]).includes(station ?? '')
     ? (station as StationId)
     : shown
@@ -169,6 +171,8 @@ export const Workspace = () => {
                         })
                 }
               />
+            ) : shown.reckoning.feed && current !== 'close' ? (
+              <FeedDrawing key={batch.id} batch={batch} shown={shown} />
             ) : shown.reckoning.long && (current === 'hold' || current === 'burn') ? (
               <LongDrawing shown={shown} />
             ) : (

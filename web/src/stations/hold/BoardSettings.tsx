@@ -264,6 +264,7 @@ export const BoardSettings = ({
           ['panel', 'both faces, cut out'],
           ['long', 'in segments'],
           ['marked', 'its own marks'],
+          ['feed', 'feeder'],
         ]}
         onChange={(method) => update({ method })}
       />

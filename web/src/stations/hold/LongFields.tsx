@@ -19,10 +19,13 @@ export const LongFields = ({
   handle,
   hold,
   update,
+  fed = false,
 }: {
   handle: BatchHandle;
   hold: HoldSettings;
   update: (part: Partial<HoldSettings>) => void;
+  /** On a feeder: how it gets under the head is settled. */
+  fed?: boolean;
 }) => {
   const { long } = handle.batch.setup;
   const [problem, setProblem] = useState<string | null>(null);
@@ -114,19 +117,21 @@ export const LongFields = ({
           />
         </>
       )}
-      <div className="col-span-2">
-        <Choice
-          label="How the work gets under the head"
-          value={long.loading}
-          options={[
-            ['front', 'front door: turned once'],
-            ['through', 'passes through'],
-            ['moves', 'machine or work moved on'],
-          ]}
-          onChange={(loading) => set({ loading, ...(loading === 'front' ? { feed: 'y' as const } : {}) })}
-        />
-      </div>
-      {long.loading !== 'front' && (
+      {!fed && (
+        <div className="col-span-2">
+          <Choice
+            label="How the work gets under the head"
+            value={long.loading}
+            options={[
+              ['front', 'front door: turned once'],
+              ['through', 'passes through'],
+              ['moves', 'machine or work moved on'],
+            ]}
+            onChange={(loading) => set({ loading, ...(loading === 'front' ? { feed: 'y' as const } : {}) })}
+          />
+        </div>
+      )}
+      {!fed && long.loading !== 'front' && (
         <Choice
           label="Its length lies"
           value={long.feed}

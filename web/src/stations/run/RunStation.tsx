@@ -110,8 +110,9 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
   const first = !firstIsApproved(batch);
   const waitingFirst = first && run.done > 0 && run.openLoad === null;
   const warnings = reckoning.warnings.filter((w) => w.station === 'run');
+  const cutOut = reckoning.feed ? null : reckoning.cutOut;
   const segments = reckoning.long !== null && !reckoning.long.burned && run.openLoad !== null;
-  const oneSide = reckoning.cutOut !== null && reckoning.face.side === 'front' && run.openLoad !== null;
+  const oneSide = cutOut !== null && reckoning.face.side === 'front' && run.openLoad !== null;
   const pictures = batch.setup.drive.faces.some((f) => f.content.kind === 'picture');
   return (
     <>
@@ -159,9 +160,9 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
           </p>
         ) : (
           <>
-            {reckoning.cutOut && <p className="part-title mt-1">Front</p>}
+            {cutOut && <p className="part-title mt-1">Front</p>}
             <LetteringTable handle={handle} shown={shown} />
-            {reckoning.cutOut && (
+            {cutOut && (
               <>
                 <p className="part-title mt-2">Back</p>
                 <LetteringTable handle={handle} shown={shown} face="back" />
@@ -226,17 +227,21 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
                     void handle.act(api.startLoad);
                   }}
                 >
-                  {reckoning.marked
-                    ? `Take the ${first ? 'first' : 'next'} piece`
-                    : reckoning.long
-                      ? 'Take the work'
-                      : reckoning.round
-                        ? first
-                          ? 'Lay the first piece on'
-                          : 'Lay the next piece on'
-                        : first
-                          ? 'Load the first piece'
-                          : `Load the next ${Math.min(run.waiting.length, reckoning.board?.slots.length ?? 0)}`}
+                  {reckoning.feed && !reckoning.long
+                    ? reckoning.feed.current === 1
+                      ? 'It lies in the feeder: begin'
+                      : `It is fed on to stop ${reckoning.feed.current}`
+                    : reckoning.marked
+                      ? `Take the ${first ? 'first' : 'next'} piece`
+                      : reckoning.long
+                        ? 'Take the work'
+                        : reckoning.round
+                          ? first
+                            ? 'Lay the first piece on'
+                            : 'Lay the next piece on'
+                          : first
+                            ? 'Load the first piece'
+                            : `Load the next ${Math.min(run.waiting.length, reckoning.board?.slots.length ?? 0)}`}
                 </button>{' '}
                 <span className="ml-2 text-soft">{first ? 'the rest is held until it is approved' : ''}</span>
               </p>
@@ -255,7 +260,7 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
               label={
                 reckoning.round
                   ? 'This piece'
-                  : reckoning.cutOut
+                  : cutOut
                     ? reckoning.face.side === 'front'
                       ? 'First file, side one'
                       : 'Second file, side two'
@@ -301,11 +306,11 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
       <Part name="Check">
         {segments && (
           <p>
-            Segment {reckoning.long?.current} is on.{' '}
-            <Link className="link" to={`/batches/${batch.id}/place`}>
-              Aim at its marks and burn it at the Place station
+            {reckoning.feed ? 'Stop' : 'Segment'} {reckoning.long?.current} is on.{' '}
+            <Link className="link" to={`/batches/${batch.id}/${reckoning.feed ? 'feed' : 'place'}`}>
+              Aim and burn it at the {reckoning.feed ? 'Feed' : 'Place'} station
             </Link>
-            ; the work is judged when all its segments are burned.
+            ; the work is judged when all of it is burned.
           </p>
         )}
         {oneSide && (

@@ -83,7 +83,8 @@ export const SimPanel = ({
   const client = useQueryClient();
   // Work that was turned over or moved on lies elsewhere: what was seen before no longer holds.
   const moved = batch.ticks.filter((t) => movesWork(t.step)).map((t) => t.step);
-  const key = ['sim', batch.id, ...moved];
+  const load = Math.max(0, ...batch.pieces.map((p) => p.load));
+  const key = ['sim', batch.id, load, ...moved];
   const { data: view, error } = useQuery({
     queryKey: key,
     queryFn: () => call(api.simView, { params: { id: batch.id } }),
@@ -170,12 +171,16 @@ export const SimPanel = ({
               void act({ act: 'goto', x: toDisplay.x, y: p.yRuns === 'away' ? seen.at.y - zero : zero - seen.at.y });
             }}
           >
-            Push the head near mark {mark}
+            Push the head near {mark !== null && mark >= 400 ? 'the corner' : `mark ${mark}`}
           </button>
         )}
         {view.homed && mark !== null && (
           <button className="act act-main" onClick={() => onReading(view.display.x, view.display.y)}>
-            {purpose === 'reread' ? `Mark ${mark} is under the dot again` : `Take reading of mark ${mark}`}
+            {purpose === 'reread'
+              ? `Mark ${mark} is under the dot again`
+              : mark >= 400
+                ? 'Take reading of the corner'
+                : `Take reading of mark ${mark}`}
           </button>
         )}
       </div>

@@ -8,6 +8,7 @@ import { MeasureField } from '../../parts/fields';
 import { useSimulated } from '../../parts/use-simulated';
 import { CupPanel } from '../../stations/drive/CupPanel';
 import { LetterStep, NumberStep, RingStep, RunOutStep, SlowStep } from '../../stations/drive/checks';
+import { FeedReadings, SquareFields } from '../../stations/feed/FeedFields';
 import { SimBurn } from '../../stations/sim/SimBurn';
 import { SimPanel } from '../../stations/sim/SimPanel';
 
@@ -122,17 +123,41 @@ export const SimulatedBurn = ({ handle }: { handle: BatchHandle }) => {
   );
 };
 
+/** What a feeder's step takes: a long feed with what the tape shows, or two offsets from the guide. */
+export const FeedTakes = ({ handle, kind }: { handle: BatchHandle; kind: 'feed' | 'square' }) => {
+  const [simulated, setSimulated] = useSimulated();
+  return (
+    <>
+      {kind === 'feed' ? (
+        <FeedReadings handle={handle} simulated={simulated} large />
+      ) : (
+        <SquareFields
+          key={handle.batch.setup.feed.squaring ? 'set' : 'open'}
+          handle={handle}
+          simulated={simulated}
+          large
+        />
+      )}
+      <button className="link mt-2" onClick={() => setSimulated(!simulated)}>
+        {simulated ? 'type the reading' : 'use the simulated feeder'}
+      </button>
+    </>
+  );
+};
+
 /** Where a run stands, with the two or three things that can be done next. */
 export const RunStep = ({
   handle,
   openLoad,
   nextSlot,
   done,
+  fed,
 }: {
   handle: BatchHandle;
   openLoad: number | null;
   nextSlot: number | null;
   done: number;
+  fed: boolean;
 }) => {
   const { batch } = handle;
   if (openLoad === null && done > 0 && !firstIsApproved(batch))
@@ -150,7 +175,7 @@ export const RunStep = ({
     return (
       <p className="mt-5">
         <button className={`${big} act-main`} onClick={() => void handle.act(api.startLoad)}>
-          It is loaded
+          {fed ? 'It lies there' : 'It is loaded'}
         </button>
       </p>
     );
@@ -158,7 +183,7 @@ export const RunStep = ({
   return (
     <div className="mt-5">
       <p className="text-[40px] leading-tight font-bold">
-        {batch.drive ? `Piece ${piece?.ordinal ?? ''}` : `Slot ${nextSlot}`}
+        {batch.drive ? `Piece ${piece?.ordinal ?? ''}` : `${fed ? 'Place' : 'Slot'} ${nextSlot}`}
       </p>
       {batch.drive ? <BurnOnDrive key={piece?.id} handle={handle} /> : <SimulatedBurn handle={handle} />}
       <p className="text-2xl">{piece ? Object.values(batch.roster[piece.ordinal - 1] ?? {}).join(' · ') : ''}</p>
