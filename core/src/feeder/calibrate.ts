@@ -61,8 +61,6 @@ export interface FeedCalibration {
   readonly repeatabilityFrom: 'repeats' | 'profile';
   /** Mean miss of a return move, mm; null when none was made. */
   readonly slip: Mm | null;
-  /** What to command for a wanted feed: wanted over factor. */
-  readonly command: (wanted: Mm) => Mm;
   /** Feed per step that would make the command true, mm. */
   readonly feedPerStep: Mm;
   readonly working: readonly WorkedLine[];
@@ -105,7 +103,6 @@ export const calibrateFeed = (
     repeatability,
     repeatabilityFrom: spread === null ? 'profile' : 'repeats',
     slip,
-    command: (wanted) => wanted / factor,
     feedPerStep: feeder.feedPerStep * factor,
     working: [
       worked(
@@ -150,6 +147,9 @@ export const calibrateFeed = (
     ],
   };
 };
+
+/** What the feeder is told for a wanted feed: wanted over factor. */
+export const commandFor = ({ factor }: Pick<FeedCalibration, 'factor'>, wanted: Mm): Mm => wanted / factor;
 
 /** The work's edge measured from the guide at two stations along the feed, mm. */
 export interface Squaring {

@@ -5,6 +5,7 @@ import {
   bestStop,
   calibrateFeed,
   chainOf,
+  commandFor,
   checkFeedReading,
   CutProfile,
   freePatch,
@@ -102,7 +103,7 @@ describe('the feed against a tape', () => {
     for (let f = 1; f < 1.01; f += 1e-7) if (cost(f) < cost(best)) best = f;
     const c = calibrateFeed(readings, feeder);
     expect(c.factor).toBeCloseTo(best, 6);
-    expect(c.command(100) * c.factor).toBeCloseTo(100, 9);
+    expect(commandFor(c, 100) * c.factor).toBeCloseTo(100, 9);
     expect(c.slip).toBe(2);
   });
 

@@ -127,6 +127,15 @@ const setupSteps = (input: BatchInput, feed: FeedReckoning): Step[] => {
       takes: { kind: 'square' },
       done: skew.measured,
     },
+    {
+      id: 'feed.patch',
+      station: 'feed',
+      part: 'check',
+      title: 'Burn the test patch first',
+      detail: feed.patch
+        ? `${(feed.patch.maxX - feed.patch.minX).toFixed(0)} × ${(feed.patch.maxY - feed.patch.minY).toFixed(0)} mm at ${feed.patch.minX.toFixed(0)} mm from the leading end and ${feed.patch.minY.toFixed(0)} from the guide, where nothing else comes. Then enter it as a used place.`
+        : 'The strip has no room for one outside the work: use a scrap of the same material.',
+    },
   ];
 };
 
@@ -205,7 +214,13 @@ export const feedRunWords = (
     return open === null
       ? { title: 'Take the work', detail: 'It lies in the feeder, its leading end at the window’s way out.' }
       : { title: 'Look at the whole work', detail: 'At its seams above all.' };
-  const places = `places ${stop.first + 1} to ${stop.first + stop.count}`;
+  const places =
+    stop.count === 1 ? `place ${stop.first + 1}` : `places ${stop.first + 1} to ${stop.first + stop.count}`;
+  if (open === null && r.run.done > 0 && !input.firstApproved)
+    return {
+      title: 'Look at the first piece, then approve it',
+      detail: 'It may lie where it is: the strip is fed on only after that.',
+    };
   if (open !== null)
     return {
       title: `Burn stop ${stop.index}: ${places}`,

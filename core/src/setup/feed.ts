@@ -1,4 +1,5 @@
 import { batchArt } from '../artwork';
+import { fromUniform } from '../budget';
 import { aimingOf, bedToFile } from '../burn';
 import { apply, compose, invert, rigid, translation, type Box, type Transform, type Vec } from '../geometry';
 import {
@@ -16,6 +17,7 @@ import {
 import {
   calibrateFeed,
   chainOf,
+  commandFor,
   freePatch,
   planStops,
   proposeAiming,
@@ -34,10 +36,10 @@ import {
   type StopChain,
   type StripLayout,
 } from '../feeder';
-import { chainErrors, type LongPlan } from '../long';
+import { chainErrors, type Chain, type LongPlan } from '../long';
 import { aimingError, markFromReading, pointerAt, pointerDoubt } from '../marks';
 import type { Problem } from '../result';
-import { runSummary, type Piece } from '../runs';
+import { runSummary, type Piece, type RunSummary } from '../runs';
 import type { Mm, Seconds } from '../units';
 import { faceUp } from './face';
 import { feedBudget } from './feed-budget';
@@ -50,6 +52,9 @@ import type { BatchReckoning, ReckonOptions } from './reckon';
 
 /** The mark number of the strip's leading corner at the guide. */
 export const START_MARK = 400;
+
+/** Least length that a roller must have of the strip to hold it [assumed], mm. */
+const GRIP: Mm = 5;
 
 /** One stop of the strip, with what is told to the feeder and what the head aims at. */
 export interface FeedStop extends Index {
@@ -93,6 +98,8 @@ export interface FeedReckoning {
   readonly room: { readonly before: Mm; readonly behind: Mm };
   /** All feeds of the batch with their settling. */
   readonly feeding: Seconds;
+  /** Which roster line lies on which place: burned and loaded ones as they are, the rest as they will be. */
+  readonly roster: readonly { readonly slot: number; readonly ordinal: number }[];
   /** Bed to strip at every stop as it is meant, so that the work can be drawn moving. */
   readonly meant: readonly Transform[];
 }
@@ -127,10 +134,6 @@ const loadsOnStrip = (pieces: readonly Piece[], capacity: number): { strip: numb
   return used >= capacity && capacity > 0 && !open ? { strip: strip + 1, sizes: [], used: 0 } : { strip, sizes, used };
 };
 
-/** Whether every step of a long piece is aimed at marks of the one before, or the feed is trusted. */
-const aimsLong = (input: BatchInput, proposed: boolean): boolean =>
-  (input.setup.feed.aimEvery ?? (proposed ? 1 : 0)) > 0;
-
 const feedErrorsOf = (
   input: BatchInput,
   calibration: FeedCalibration,
@@ -150,6 +153,24 @@ const feedErrorsOf = (
     laid: work === 'row' ? laid : 0,
     spread: work === 'row' ? spread : { along: 0, across: 0 },
   };
+};
+
+/**
+ * How often to aim: a row as rarely as its tolerance allows, parts never. A long piece by the feed
+ * alone where that stays in the tolerance, else by whichever of feed and seam marks misses less.
+ */
+const proposal = (
+  work: FeedWorkKind,
+  stops: readonly { readonly fed: Mm; readonly boxes: readonly Box[] }[],
+  errors: FeedErrors,
+  tolerance: Mm,
+  chain: Chain | null,
+): number | null => {
+  if (work === 'parts' || stops.length === 0) return 0;
+  if (!chain) return proposeAiming(stops, errors, tolerance);
+  const byFeed = Math.max(...chainOf(stops, 0).map((c) => stopError(c, errors)));
+  const byMarks = Math.max(...chainErrors(chain).map((e) => e.fromStart));
+  return byFeed <= tolerance || byFeed <= byMarks ? 0 : 1;
 };
 
 const barsOf = (feeder: Feeder, fed: Mm): { from: Mm; to: Mm }[] =>
@@ -296,23 +317,24 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
       : [];
   const boxesOf = (stop: Index & { first: number; count: number }): Box[] => work.boxes?.(stop) ?? [];
   const errorStops = bare.map((s) => ({ fed: s.fed, boxes: boxesOf(s) }));
-  // Parts are cut beside their own engraving at one stop: nothing is carried over.
-  const proposed = feed.work === 'parts' ? 0 : proposeAiming(errorStops, errors, input.tolerance);
-  const aimEvery =
-    feed.work === 'parts' ? 0 : isLong ? (aimsLong(input, proposed !== 0) ? 1 : 0) : (feed.aimEvery ?? proposed ?? 1);
-  const chains: StopChain[] =
-    feed.work === 'parts'
-      ? errorStops.map((s) => ({ feeds: 0, fed: 0, boxes: s.boxes }))
-      : chainOf(errorStops, aimEvery);
-  const longChain =
-    isLong && plan && aimEvery === 1
+  const chain =
+    isLong && plan
       ? {
           boxes: plan.segments.map((s) => s.box),
           marks: plan.marks,
           turned: plan.segments.map((s) => s.angle),
-          errors: { aim: sigma, pointer: pointer.uncertainty, back: input.machine.repeatability / Math.sqrt(3) },
+          errors: { aim: sigma, pointer: pointer.uncertainty, back: fromUniform(input.machine.repeatability) },
         }
       : null;
+  const proposed = proposal(feed.work, errorStops, errors, input.tolerance, chain);
+  const aimEvery =
+    feed.work === 'parts' ? 0 : isLong ? Math.min(1, feed.aimEvery ?? proposed ?? 1) : (feed.aimEvery ?? proposed ?? 1);
+  // Parts are cut beside their own engraving at one stop: nothing is carried over.
+  const chains: StopChain[] =
+    feed.work === 'parts'
+      ? errorStops.map((s) => ({ feeds: 0, fed: 0, boxes: s.boxes }))
+      : chainOf(errorStops, aimEvery);
+  const longChain = aimEvery === 1 ? chain : null;
   const longErrors = longChain && chainErrors(longChain);
   const stops = bare.map((s, i): FeedStop => {
     const aimed = i === 0 || (aimEvery > 0 && i % aimEvery === 0);
@@ -320,7 +342,7 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
       ...s,
       aimed,
       marks: !aimed ? [] : isLong && i > 0 ? [2 * i - 1, 2 * i] : feed.work === 'row' ? [i + 1] : [START_MARK],
-      command: calibration.command(s.fed - (i === 0 ? 0 : bare[i - 1]!.fed)),
+      command: commandFor(calibration, s.fed - (i === 0 ? 0 : bare[i - 1]!.fed)),
       error: longErrors?.[i]?.fromStart ?? stopError(chains[i]!, errors),
     };
   });
@@ -354,7 +376,13 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
       return read ? [{ id: m, drawn: points.get(m)!, read }] : [];
     }),
   };
-  const taken = [...(work.taken ?? []), ...feed.used.map(usedBox)];
+  const taken = [
+    ...(work.taken ?? []),
+    ...feed.used.map(usedBox),
+    // The leading corner is aimed at, and what the rollers grip stays clean.
+    { minX: 0, maxX: Math.max(15, isLong ? 0 : (feeder?.deadFront ?? 0)), minY: 0, maxY: size.width },
+    { minX: size.length - (isLong ? 5 : (feeder?.deadBack ?? 0)), maxX: size.length, minY: 0, maxY: size.width },
+  ];
   const capacity = layout?.places.length ?? 0;
   const strips = isLong
     ? input.quantity
@@ -410,6 +438,10 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     face,
     warnings: [
       ...misfits.slice(1).map((m) => ({ station: 'feed', message: m.message })),
+      ...(feeder ? looseStops(feeder, size.length, stops) : []).map((n) => ({
+        station: 'feed',
+        message: `At stop ${n} no roller holds the strip. Tape a leader to its end, or lay the first place farther from it.`,
+      })),
       ...(plan?.warnings ?? []).map((message) => ({ station: 'feed', message })),
       ...(feed.work === 'parts' && gapStep > feed.gap
         ? [
@@ -471,10 +503,22 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
       bars: feeder ? barsOf(feeder, now?.fed ?? 0) : [],
       room: feeder ? roomOf(feeder, input.machine.bed, size.length, stops) : { before: 0, behind: 0 },
       feeding: feeds * Math.max(1, strips),
+      roster: stripRoster(input.pieces, board, now, onTheBoard, summary),
       meant,
     },
   };
 };
+
+/** Stops at which the strip lies under none of the rollers. */
+const looseStops = (feeder: Feeder, length: Mm, stops: readonly FeedStop[]): number[] =>
+  stops
+    .filter(({ fed }) =>
+      feeder.rollers.every((at) => {
+        const x = fed + (feeder.along === 'x' ? at - feeder.window.from : feeder.window.to - at);
+        return x < GRIP || x > length - GRIP;
+      }),
+    )
+    .map((s) => s.index);
 
 /** How far one stop may miss the one before along the feed, 95 %, mm. */
 const gapError = (stops: readonly FeedStop[], c: FeedCalibration): Mm =>
@@ -528,6 +572,29 @@ const boardOf = (
     columns: new Set(layout.places.map((p) => p.column)).size,
     rows: layout.rows,
   };
+};
+
+const stripRoster = (
+  pieces: readonly Piece[],
+  board: Board | null,
+  stop: FeedStop | undefined,
+  on: readonly { slot: Slot; ordinal: number }[],
+  { waiting, openLoad }: RunSummary,
+): { slot: number; ordinal: number }[] => {
+  const before = (stop?.first ?? 0) + 1;
+  const burned = new Map(
+    [...pieces]
+      .sort((a, b) => a.load - b.load)
+      .filter((p) => p.slot < before)
+      .map((p) => [p.slot, p.ordinal]),
+  );
+  const here = new Map(on.map((o) => [o.slot.slot, o.ordinal]));
+  const left = waiting.slice(openLoad === null ? on.length : 0);
+  return (board?.slots ?? []).flatMap(({ slot }) => {
+    const ordinal =
+      burned.get(slot) ?? here.get(slot) ?? (slot < before + (stop?.count ?? 0) ? undefined : left.shift());
+    return ordinal === undefined ? [] : [{ slot, ordinal }];
+  });
 };
 
 /** Pieces of each stop until the batch is done. */

@@ -98,7 +98,8 @@ const artShown = (r: BatchReckoning, batch: BatchDocument): ArtShown | null => {
   if (drawn.size > 4_000) drawn.clear();
   const style = JSON.stringify([r.round ? batch.setup.lettering : r.face.lettering, zone]);
   const paths: Record<number, { fill: string; line: string }> = {};
-  for (const { ordinal } of r.onTheBoard) {
+  const drawnHere = r.feed ? r.feed.roster : r.onTheBoard;
+  for (const { ordinal } of drawnHere) {
     const piece = art.pieces[ordinal - 1];
     if (!piece) continue;
     const key = `${style}/${art.lettering.capHeights.join()}/${JSON.stringify(piece.set)}`;
@@ -199,6 +200,7 @@ const shownOf = (batch: BatchDocument, input: BatchInput, reckoning: BatchReckon
       art: artShown(reckoning, batch),
       round: roundShown(reckoning, batch),
       long: longShown(reckoning.long),
+      feed: reckoning.feed && { ...reckoning.feed, plan: longShown(reckoning.long)?.plan ?? null },
     },
     stations: stationStates(input, reckoning),
     steps: benchSteps(input, reckoning),
@@ -216,7 +218,7 @@ const service = {
   /** Reckons a batch. `pieces` is the size of the simulation behind the budget. */
   async reckon(batch: BatchDocument, pieces: number): Promise<Shown> {
     const { input, reckoning } = await prepare(batch, pieces);
-    const other = reckoning.cutOut ? await prepare(turnedDocument(batch), 200) : null;
+    const other = reckoning.cutOut && !reckoning.feed ? await prepare(turnedDocument(batch), 200) : null;
     return {
       ...shownOf(batch, input, reckoning),
       longPaths: longPaths(reckoning),

@@ -22,26 +22,6 @@ const STAND_TIME = 700;
 
 const calm = (): boolean => window.matchMedia('(prefers-reduced-motion: reduce)').matches;
 
-/** Which roster line lies on which place: burned and loaded ones as they are, the rest as they will be. */
-const ordinalsOf = (batch: BatchDocument, { reckoning }: Shown): ReadonlyMap<number, number> => {
-  const map = new Map<number, number>();
-  const feed = reckoning.feed!;
-  const first = (feed.stops[feed.current - 1]?.first ?? 0) + 1;
-  for (const p of [...batch.pieces].sort((a, b) => a.load - b.load)) if (p.slot < first) map.set(p.slot, p.ordinal);
-  const waiting = [...reckoning.run.waiting];
-  const open = reckoning.run.openLoad !== null;
-  for (const { slot, ordinal } of reckoning.onTheBoard) {
-    map.set(slot.slot, ordinal);
-    if (!open) waiting.shift();
-  }
-  for (const s of reckoning.board?.slots ?? []) {
-    if (s.slot < first || map.has(s.slot)) continue;
-    const next = waiting.shift();
-    if (next !== undefined) map.set(s.slot, next);
-  }
-  return map;
-};
-
 const rectOf = (b: Box): { x: number; y: number; width: number; height: number } => ({
   x: b.minX,
   y: b.minY,
@@ -54,7 +34,7 @@ const Strip = ({ batch, shown, stop }: { batch: BatchDocument; shown: Shown; sto
   const { reckoning } = shown;
   const feed = reckoning.feed!;
   const { size, feeder } = feed;
-  const ordinals = ordinalsOf(batch, shown);
+  const ordinals = new Map(feed.roster.map((o) => [o.slot, o.ordinal]));
   const here = feed.stops[stop - 1];
   const scrap = new Set(batch.pieces.filter((p) => p.state === 'scrap').map((p) => p.slot));
   const first = feed.stops[feed.current - 1]?.first ?? 0;

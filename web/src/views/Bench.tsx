@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
-import { api, type FileName } from '@bistre/contract';
+import { api, type BatchDocument, type FileName } from '@bistre/contract';
 import { STATION_NAMES, type Step } from '@bistre/core';
 import { BenchDrawing } from '../drawing/BenchDrawing';
 import { FeedDrawing } from '../drawing/FeedDrawing';
@@ -13,6 +13,12 @@ import { Caution } from '../parts/Part';
 import { KerfCheck } from '../stations/hold/KerfCheck';
 import { FileLinks } from '../parts/FileLinks';
 import { big, DriveTakes, FeedTakes, RunStep, SimulatedBurn, TakeReading } from './bench/takes';
+
+/** Who ticked a step, or read what it asked for. */
+const doneBy = (batch: BatchDocument, step: string): string => {
+  const by = batch.ticks.find((t) => t.step === step)?.by ?? batch.readings.at(-1)?.by;
+  return by ? `done by ${by}` : 'done';
+};
 
 /** One step at a time, readable from two metres, back where it was after a reload. */
 export const Bench = () => {
@@ -176,9 +182,7 @@ export const Bench = () => {
           ← Back
         </button>
         <p className="flex flex-1 items-center justify-center text-lg text-soft">
-          {ticked
-            ? `done by ${batch.ticks.find((t) => t.step === step.id)?.by ?? batch.readings.at(-1)?.by ?? ''}`
-            : ''}
+          {ticked ? doneBy(batch, step.id) : ''}
         </p>
         {takes?.kind !== 'run' && !ticked && (
           <button className={`${big} act-main min-w-56`} onClick={() => void tickAndGo()}>

@@ -27,7 +27,10 @@ export const FeedFields = ({ handle, more }: { handle: BatchHandle; more: boolea
           id === '' ? handle.update('hold', { ...hold, method: 'nest' }) : set({ feederId: id, squaring: null })
         }
       />
-      <div>
+      <div className="mt-5">
+        <Tick label="on rails" checked={feed.rails} onChange={(rails) => set({ rails })} />
+      </div>
+      <div className="col-span-2">
         <Choice
           label="Work"
           value={feed.work}
@@ -93,7 +96,6 @@ export const FeedFields = ({ handle, more }: { handle: BatchHandle; more: boolea
               onCommit={(laid) => set({ laid })}
             />
           )}
-          <Tick label="On rails, in front and behind" checked={feed.rails} onChange={(rails) => set({ rails })} />
           {feed.work !== 'long' && <UsedPatches feed={feed} set={set} />}
         </>
       )}
@@ -198,7 +200,7 @@ const FeedEntryFields = ({ handle, simulated }: { handle: BatchHandle; simulated
         if (e.key === 'Enter' && measured !== null) void take(measured, missed);
       }}
     >
-      <MeasureField label="commanded" value={commanded} min={50} max={10_000} onCommit={setCommanded} />
+      <MeasureField label="long feed: commanded" value={commanded} min={50} max={10_000} onCommit={setCommanded} />
       <MeasureField
         key={`m${round}`}
         label="tape shows"
@@ -268,15 +270,15 @@ export const SquareFields = ({
   };
   return (
     <div className={`grid grid-cols-[1fr_1fr_1fr_auto] items-start gap-2 ${large ? 'mt-5 max-w-2xl text-lg' : ''}`}>
-      <MeasureField label="stations apart" value={apart} min={50} max={5_000} onCommit={(v) => set({ apart: v })} />
       <MeasureField
-        label="leading one, off the guide"
-        value={first}
-        min={-20}
-        max={50}
-        onCommit={(v) => set({ first: v })}
+        label="edge: stations apart"
+        value={apart}
+        min={50}
+        max={5_000}
+        onCommit={(v) => set({ apart: v })}
       />
-      <MeasureField label="the one behind" value={second} min={-20} max={50} onCommit={(v) => set({ second: v })} />
+      <MeasureField label="leading, off guide" value={first} min={-20} max={50} onCommit={(v) => set({ first: v })} />
+      <MeasureField label="behind, off guide" value={second} min={-20} max={50} onCommit={(v) => set({ second: v })} />
       {simulated && (
         <button className="act mt-5" onClick={() => void simulate()}>
           Measure it
