@@ -4,7 +4,7 @@ import { loadBatch, record } from './batches';
 import { createThing } from './changes/shelf-things';
 import { writeRoster } from './changes/roster';
 import type { Trx } from './db/connect';
-import { addBatch, dueIn, type DemoShop } from './demo';
+import { addBatch, addSamples, dueIn, gaussian, type DemoShop } from './demo';
 import { birch, course, courseBlank } from './demo-long';
 
 const passThrough: FeederSpec = {
@@ -79,6 +79,12 @@ export const seedFeeder = async (trx: Trx, shop: DemoShop): Promise<void> => {
     feed: { ...setup.feed, feederId, work: 'long', rails: true },
     long: { ...freshLong, art: { name: 'course.svg', shapes: course() } as unknown as Setup['long']['art'] },
   });
+  const rack = await shop.blank('Oar-rack plate', rackPlate);
+  await addSamples(trx, rack, {
+    length: gaussian(71, 110.02, 0.08, 10),
+    width: gaussian(73, 45.01, 0.06, 10),
+    thickness: gaussian(79, 2, 0.02, 10),
+  });
   const plates = await addBatch(trx, {
     name: 'Oar-rack plates, in a row',
     quantity: 60,
@@ -86,7 +92,7 @@ export const seedFeeder = async (trx: Trx, shop: DemoShop): Promise<void> => {
     tolerance: 0.8,
     due: dueIn(8, 14),
     machine: shop.a,
-    blank: await shop.blank('Oar-rack plate', rackPlate),
+    blank: rack,
     recipe: await shop.recipe('Anodised, navy', shop.a, anodised),
     hold: { method: 'feed', name: 'RACK' },
     lines: [

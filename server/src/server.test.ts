@@ -104,10 +104,12 @@ suite('the server against PostgreSQL', () => {
       ['Bow-number decals', 'hold'],
       ['Winners’ medals, both faces', 'hold'],
       ['Crew badges, printed elsewhere', 'hold'],
+      ['Oar-rack plates, in a row', 'feed'],
       ['Trophy glasses', 'drive'],
       ['Lane medals', 'blank'],
       ['Cleat plates, drilled', 'place'],
       ['Course board, 2.2 m', 'hold'],
+      ['Course through the feeder, 2.2 m', 'feed'],
       ['Oar grips', 'drive'],
     ]);
     const response = await fetch(`${base}/api/batches?closed=yes`);
@@ -116,7 +118,7 @@ suite('the server against PostgreSQL', () => {
       done: 24,
     });
     await seedDemo(db);
-    expect(await call(api.listBatches)).toHaveLength(10);
+    expect(await call(api.listBatches)).toHaveLength(12);
   });
 
   it('keeps a sheet’s two sides apart: no marks before it is turned, nothing done after one side', async () => {
@@ -206,6 +208,56 @@ suite('the server against PostgreSQL', () => {
       body: { pieces: [{ slot: 1, state: 'done', cause: null, dx: null, dy: null, yaw: null }] },
     } as never);
     expect(await early.json()).toMatchObject({ code: 'segments-left' });
+  });
+
+  it('keeps feeds that say something, names those that do not, and takes one back', async () => {
+    const { id } = (await call(api.listBatches)).find((b) => b.name.startsWith('Oar-rack'))!;
+    const params = { id };
+    const feed = (measured: number): Promise<BatchDocument> =>
+      call(api.takeFeed, { params, body: { commanded: 500, measured, missed: null } });
+    await expect(feed(0)).rejects.toThrow(/did not move.*Nothing was kept/);
+    await expect(feed(-499)).rejects.toThrow(/went the other way/);
+    await expect(feed(19.6)).rejects.toThrow(/Look at the unit/);
+    expect((await feed(502)).feeder?.readings.map((r) => r.measured)).toEqual([502]);
+    expect((await call(api.undo, { params })).feeder?.readings).toEqual([]);
+    // The course's feeder is the same one: its readings count there too.
+    await feed(501);
+    const other = (await call(api.listBatches)).find((b) => b.name.startsWith('Course through'))!;
+    const { feeder } = await call(api.getBatch, { params: { id: other.id } });
+    expect(feeder?.readings).toHaveLength(1);
+  });
+
+  it('goes on at the right stop of a strip after an interruption in the middle of one', async () => {
+    const { id } = (await call(api.listBatches)).find((b) => b.name.startsWith('Oar-rack'))!;
+    const params = { id };
+    const judge = (slot: number, state: 'done' | 'scrap'): Promise<BatchDocument> =>
+      call(api.judgePieces, {
+        params,
+        body: { pieces: [{ slot, state, cause: state === 'scrap' ? 'moved while burning' : null }] },
+      });
+    await call(api.startLoad, { params });
+    const early = await fetch(`${base}/api/batches/${id}/files/load.gcode`);
+    expect(((await early.json()) as { code: string }).code).toBe('not-aimed');
+    await call(api.takeReading, { params, body: { mark: 1, x: 152, y: 519, source: 'typed', purpose: 'place' } });
+    expect((await fetch(`${base}/api/batches/${id}/files/load.gcode`)).status).toBe(200);
+    await judge(1, 'done');
+    await call(api.approveFirst, { params, body: { approved: true } });
+    const second = await call(api.startLoad, { params });
+    expect(second.pieces.filter((p) => p.state === 'loaded').map((p) => p.slot)).toEqual([2, 3, 4, 5]);
+    await judge(2, 'done');
+    await judge(3, 'scrap');
+    // Whoever opens the batch now sees the same stop, with the two places that are left.
+    const open = await call(api.getBatch, { params });
+    expect(open.pieces.filter((p) => p.state === 'loaded').map((p) => p.slot)).toEqual([4, 5]);
+    await judge(4, 'done');
+    await judge(5, 'done');
+    const third = await call(api.startLoad, { params });
+    expect(third.pieces.filter((p) => p.state === 'loaded').map((p) => [p.slot, p.ordinal])).toEqual([
+      [6, 3],
+      [7, 6],
+      [8, 7],
+      [9, 8],
+    ]);
   });
 
   it('answers a retried write with the first answer, once', async () => {

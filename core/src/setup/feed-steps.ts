@@ -42,7 +42,7 @@ const aimStep = (input: BatchInput, feed: FeedReckoning, stop: FeedStop, mark: n
   station: 'feed',
   part: 'do',
   title: `Aim at ${feedMarkWords(feed, mark)}`,
-  detail: `Stop ${stop.index}. ${input.machine.pointerOffset ? 'The pointer offset is taken off.' : 'The pointer offset is unmeasured: ± 0.3 mm is carried.'}`,
+  detail: `Stop ${stop.index}. ${feed.work === 'row' ? 'Where its two edges would meet, were the corner not rounded. ' : ''}${input.machine.pointerOffset ? 'The pointer offset is taken off.' : 'The pointer offset is unmeasured: ± 0.3 mm is carried.'}`,
   takes: { kind: 'reading', mark, purpose: 'place' },
   done: input.readings.some((r) => r.mark === mark && r.purpose === 'place'),
 });

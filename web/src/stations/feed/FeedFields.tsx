@@ -150,21 +150,26 @@ export const FeedReadings = ({
     <div className={large ? 'mt-5 max-w-2xl text-lg' : ''}>
       <FeedEntryFields handle={handle} simulated={simulated} />
       {readings.length > 0 && (
-        <ol className="mt-1 flex flex-wrap gap-x-4 text-[13px]" aria-label="feed readings">
-          {readings.map((r) => (
-            <li key={r.id}>
-              {r.commanded.toFixed(0)} → {r.measured.toFixed(1)} mm
-              {r.missed === null ? '' : `, back ${r.missed.toFixed(1)} off`}{' '}
-              <button
-                className="link"
-                aria-label={`take out feed ${r.measured.toFixed(1)}`}
-                onClick={() => void handle.act(api.dropFeed, { params: { feed: r.id } })}
-              >
-                ✕
-              </button>
-            </li>
-          ))}
-        </ol>
+        <details open={large} className="mt-1 text-[13px]">
+          <summary className="cursor-pointer text-blue">
+            {readings.length} {readings.length === 1 ? 'feed' : 'feeds'} measured
+          </summary>
+          <ol className="flex flex-wrap gap-x-4" aria-label="feed readings">
+            {readings.map((r) => (
+              <li key={r.id}>
+                {r.commanded.toFixed(0)} → {r.measured.toFixed(1)} mm
+                {r.missed === null ? '' : `, back ${r.missed.toFixed(1)} off`}{' '}
+                <button
+                  className="link"
+                  aria-label={`take out feed ${r.measured.toFixed(1)}`}
+                  onClick={() => void handle.act(api.dropFeed, { params: { feed: r.id } })}
+                >
+                  ✕
+                </button>
+              </li>
+            ))}
+          </ol>
+        </details>
       )}
     </div>
   );
@@ -200,7 +205,7 @@ const FeedEntryFields = ({ handle, simulated }: { handle: BatchHandle; simulated
         if (e.key === 'Enter' && measured !== null) void take(measured, missed);
       }}
     >
-      <MeasureField label="long feed: commanded" value={commanded} min={50} max={10_000} onCommit={setCommanded} />
+      <MeasureField label="told to feed" value={commanded} min={50} max={10_000} onCommit={setCommanded} />
       <MeasureField
         key={`m${round}`}
         label="tape shows"
@@ -270,13 +275,7 @@ export const SquareFields = ({
   };
   return (
     <div className={`grid grid-cols-[1fr_1fr_1fr_auto] items-start gap-2 ${large ? 'mt-5 max-w-2xl text-lg' : ''}`}>
-      <MeasureField
-        label="edge: stations apart"
-        value={apart}
-        min={50}
-        max={5_000}
-        onCommit={(v) => set({ apart: v })}
-      />
+      <MeasureField label="stations apart" value={apart} min={50} max={5_000} onCommit={(v) => set({ apart: v })} />
       <MeasureField label="leading, off guide" value={first} min={-20} max={50} onCommit={(v) => set({ first: v })} />
       <MeasureField label="behind, off guide" value={second} min={-20} max={50} onCommit={(v) => set({ second: v })} />
       {simulated && (

@@ -56,18 +56,14 @@ const FeedReckon = ({ shown, feed }: { shown: Shown; feed: FeedReckoning }) => {
         label="stops"
         size={SIZE}
         value={String(stops.length)}
-        unit={
-          layout
-            ? `a strip, ${layout.places.length} places`
-            : `of at most ${feed.feeder ? windowLength(feed.feeder) : 0} mm`
-        }
+        unit={layout ? `a strip, ${layout.places.length} places` : 'windows'}
         note={
           layout
             ? `${feed.strips} ${feed.strips === 1 ? 'strip' : 'strips'}, ${stops
                 .map((s) => s.count)
                 .slice(0, 6)
                 .join(' + ')}${stops.length > 6 ? ' …' : ''}`
-            : undefined
+            : `of at most ${feed.feeder ? windowLength(feed.feeder) : 0} mm`
         }
       />
       <Reading
