@@ -22,6 +22,8 @@ import { loadPictures } from './pictures';
 
 const url = process.env.DATABASE_URL;
 const suite = url ? describe : describe.skip;
+/** Open batches of the demo shop. */
+const OPEN = 12;
 
 suite('the server against PostgreSQL', () => {
   let db: Db;
@@ -118,7 +120,7 @@ suite('the server against PostgreSQL', () => {
       done: 24,
     });
     await seedDemo(db);
-    expect(await call(api.listBatches)).toHaveLength(12);
+    expect(await call(api.listBatches)).toHaveLength(OPEN);
   });
 
   it('keeps a sheet’s two sides apart: no marks before it is turned, nothing done after one side', async () => {
@@ -328,7 +330,7 @@ suite('the server against PostgreSQL', () => {
     const problem = (await response.json()) as { field: string; message: string };
     expect(problem.field).toBe(field);
     expect(problem.message).toMatch(/^[A-Z].*\.$/);
-    expect(await call(api.listBatches)).toHaveLength(10);
+    expect(await call(api.listBatches)).toHaveLength(OPEN);
   });
 
   it('refuses to write a load’s file before the board is placed and before anything is loaded', async () => {
