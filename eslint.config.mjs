@@ -12,6 +12,7 @@ const ROOMS = [
   'drive',
   'long',
   'feeder',
+  'photo',
   'trace',
   'lettering',
   'artwork',

@@ -13,6 +13,7 @@ export * from './burn';
 export * from './artwork';
 export * from './picture';
 export * from './trace';
+export * from './photo';
 export * from './budget';
 export * from './runs';
 export * from './output';

@@ -3,3 +3,4 @@ export * from './run';
 export * from './cup';
 export * from './segments';
 export * from './feeder';
+export * from './camera';

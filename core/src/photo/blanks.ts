@@ -1,0 +1,386 @@
+import { boxOf, boxWidth, boxHeight, insidePolygon, polygonArea, type Box, type Vec } from '../geometry';
+import { fail, ok, type Result } from '../result';
+import { areaCentre, emptyInk, inkLevel, ringsAt, shapesOf, smoothed, type Shape } from '../trace';
+import type { Mm, Rad } from '../units';
+import { addEquation, solveLinear, zeros } from './linear';
+import type { Rectified } from './rectify';
+
+/** Outline of a thing that lies on the bed, bed frame, mm. */
+export interface SeenShape {
+  readonly outline: readonly Vec[];
+  readonly holes: readonly (readonly Vec[])[];
+  /** mm². */
+  readonly area: number;
+}
+
+/** Tiles across and down by which the bed's own brightness is learnt. */
+const TILES = 12;
+/** Holes and specks of less area are not looked at, mm². */
+const SPECK = 6;
+/** Roughness of found outlines that is smoothed, mm. */
+const SMOOTH: Mm = 0.4;
+
+/**
+ * The bed's brightness as a gentle hill: a square of x and y fitted to the tiles' middle values, those
+ * that lie under work left out as they stand out from the rest.
+ */
+const bedBrightness = ({ width, height, data }: Rectified): ((x: number, y: number) => number) => {
+  const tiles: { x: number; y: number; v: number }[] = [];
+  const seen: number[] = [];
+  for (let ty = 0; ty < TILES; ty += 1)
+    for (let tx = 0; tx < TILES; tx += 1) {
+      const x0 = Math.floor((tx * width) / TILES);
+      const x1 = Math.floor(((tx + 1) * width) / TILES);
+      const y0 = Math.floor((ty * height) / TILES);
+      const y1 = Math.floor(((ty + 1) * height) / TILES);
+      seen.length = 0;
+      const step = Math.max(1, Math.floor((x1 - x0) / 20));
+      for (let y = y0; y < y1; y += step) for (let x = x0; x < x1; x += step) seen.push(data[y * width + x]!);
+      seen.sort((a, b) => a - b);
+      tiles.push({ x: (x0 + x1) / 2 / width - 0.5, y: (y0 + y1) / 2 / height - 0.5, v: seen[seen.length >> 1]! });
+    }
+  let weights = tiles.map(() => 1);
+  let c = [tiles.map((t) => t.v).sort((a, b) => a - b)[tiles.length >> 1]!, 0, 0, 0, 0, 0];
+  const terms = (x: number, y: number): number[] => [1, x, y, x * x, x * y, y * y];
+  const value = (x: number, y: number): number =>
+    c[0]! + c[1]! * x + c[2]! * y + c[3]! * x * x + c[4]! * x * y + c[5]! * y * y;
+  for (let round = 0; round < 8; round += 1) {
+    const off = tiles.map((t) => Math.abs(t.v - value(t.x, t.y)));
+    const scale = Math.max(3, [...off].sort((a, b) => a - b)[off.length >> 1]!);
+    weights = off.map((o) => 1 / (1 + (o / (1.5 * scale)) ** 2) ** 2);
+    const ata = zeros(6);
+    const atb = new Array<number>(6).fill(0);
+    tiles.forEach((t, i) => {
+      const w = Math.sqrt(weights[i]!);
+      addEquation(
+        ata,
+        atb,
+        terms(t.x, t.y).map((v) => v * w),
+        t.v * w,
+      );
+    });
+    c = solveLinear(ata, atb) ?? c;
+  }
+  return value;
+};
+
+/**
+ * Outlines of everything that lies on the bed, where it stands out half from the bed's own brightness.
+ *
+ * @param marks discs that are looked away from
+ * @param smallest things of less area are specks, mm²
+ */
+export const seenShapes = (
+  picture: Rectified,
+  marks: readonly { readonly x: Mm; readonly y: Mm; readonly radius: Mm }[],
+  smallest: number,
+  progress: (share: number) => void = () => undefined,
+): Result<SeenShape[]> => {
+  const { width, height, data, dot } = picture;
+  const bed = bedBrightness(picture);
+  const ink = emptyInk(width, height);
+  for (let y = 0; y < height; y += 1) {
+    const v = y / height - 0.5;
+    const row = (y + 1) * (width + 2) + 1;
+    for (let x = 0; x < width; x += 1) {
+      const seen = data[y * width + x]!;
+      // Where the camera saw nothing there is nothing.
+      ink.data[row + x] = seen === 0 ? 0 : Math.min(255, Math.abs(seen - bed(x / width - 0.5, v)));
+    }
+    if ((y & 127) === 0) progress((0.4 * y) / height);
+  }
+  for (const m of marks) {
+    const cx = (m.x - picture.x) / dot;
+    const cy = height - (m.y - picture.y) / dot;
+    const r = m.radius / dot;
+    for (let y = Math.max(0, Math.floor(cy - r)); y < Math.min(height, cy + r); y += 1)
+      for (let x = Math.max(0, Math.floor(cx - r)); x < Math.min(width, cx + r); x += 1)
+        if (Math.hypot(x + 0.5 - cx, y + 0.5 - cy) <= r) ink.data[(y + 1) * (width + 2) + x + 1] = 0;
+  }
+  const level = inkLevel(ink);
+  if (!level.ok)
+    return fail(
+      'nothing-lies-there',
+      'Nothing stands out from the bed. Lay a light sheet under dark blanks, or a dark one under light ones.',
+      'photo',
+    );
+  const rings = ringsAt(ink, level.value.level, 24, (share) => progress(0.4 + 0.5 * share));
+  if (!rings)
+    return fail(
+      'too-busy',
+      'The bed is too busy to tell what lies on it: cover its slats or honeycomb with a plain sheet.',
+      'photo',
+    );
+  const shapes = shapesOf(rings, dot, height * dot, SPECK).filter((s) => s.area >= smallest);
+  const place = (points: readonly Vec[]): Vec[] =>
+    smoothed(points, SMOOTH).map((p) => ({ x: p.x + picture.x, y: p.y + picture.y }));
+  progress(1);
+  return ok(
+    shapes.map((s: Shape) => ({
+      outline: place(s.points),
+      holes: s.holes.map((h) => place(h.points)),
+      area: s.area - s.holes.reduce((n, h) => n + h.area, 0),
+    })),
+  );
+};
+
+/** A blank that was found lying on the bed. */
+export interface FoundBlank {
+  readonly centre: Vec;
+  readonly angle: Rad;
+  /** Root of the mean square between the drawn outline and the seen one, mm. */
+  readonly miss: Mm;
+  /** Standard uncertainty of its middle, per axis, mm, and of its angle. */
+  readonly doubt: { readonly centre: Mm; readonly angle: Rad };
+  readonly verdict: 'sure' | 'ask';
+  readonly why: string;
+}
+
+/** A thing on the bed that is not one of the blanks. */
+export interface Stranger {
+  readonly outline: readonly Vec[];
+  readonly why: string;
+}
+
+const resample = (points: readonly Vec[], n: number): Vec[] => {
+  const all = [...points, points[0]!];
+  const lengths = all.slice(1).map((p, i) => Math.hypot(p.x - all[i]!.x, p.y - all[i]!.y));
+  const total = lengths.reduce((s, l) => s + l, 0);
+  const out: Vec[] = [];
+  let i = 0;
+  let done = 0;
+  for (let k = 0; k < n; k += 1) {
+    const wanted = (k * total) / n;
+    while (i < lengths.length - 1 && done + lengths[i]! < wanted) {
+      done += lengths[i]!;
+      i += 1;
+    }
+    const t = lengths[i] === 0 ? 0 : (wanted - done) / lengths[i]!;
+    const [a, b] = [all[i]!, all[i + 1]!];
+    out.push({ x: a.x + t * (b.x - a.x), y: a.y + t * (b.y - a.y) });
+  }
+  return out;
+};
+
+/** Nearest point of a closed line, and the line's direction there. */
+const nearest = (p: Vec, line: readonly Vec[]): { x: number; y: number; nx: number; ny: number; d2: number } => {
+  let best = { x: 0, y: 0, nx: 0, ny: 0, d2: Infinity };
+  for (let i = 0, j = line.length - 1; i < line.length; j = i, i += 1) {
+    const a = line[j]!;
+    const b = line[i]!;
+    const dx = b.x - a.x;
+    const dy = b.y - a.y;
+    const l2 = dx * dx + dy * dy;
+    const t = l2 === 0 ? 0 : Math.max(0, Math.min(1, ((p.x - a.x) * dx + (p.y - a.y) * dy) / l2));
+    const x = a.x + t * dx;
+    const y = a.y + t * dy;
+    const d2 = (p.x - x) ** 2 + (p.y - y) ** 2;
+    if (d2 < best.d2) {
+      const l = Math.sqrt(l2) || 1;
+      best = { x, y, nx: -dy / l, ny: dx / l, d2 };
+    }
+  }
+  return best;
+};
+
+/** Angles tried to begin with, and points of an outline that are compared. */
+const ANGLES = 60;
+const COARSE = 48;
+const FINE = 180;
+/** Points that a seen outline is drawn with, to begin with and at last. */
+const ROUGH = 90;
+const LINE = 360;
+
+interface Pose {
+  readonly x: Mm;
+  readonly y: Mm;
+  readonly angle: Rad;
+}
+
+const placed = (p: Vec, { x, y, angle }: Pose): Vec => {
+  const c = Math.cos(angle);
+  const s = Math.sin(angle);
+  return { x: x + c * p.x - s * p.y, y: y + s * p.x + c * p.y };
+};
+
+const missOf = (points: readonly Vec[], pose: Pose, line: readonly Vec[]): number =>
+  points.reduce((s, p) => s + nearest(placed(p, pose), line).d2, 0) / points.length;
+
+/** Slides a pose until the drawn outline lies on the seen one: distances across the line, least squares. */
+const settle = (points: readonly Vec[], start: Pose, line: readonly Vec[], rounds: number): Pose => {
+  let pose = start;
+  for (let i = 0; i < rounds; i += 1) {
+    const ata = zeros(3);
+    const atb = [0, 0, 0];
+    for (const p of points) {
+      const q = placed(p, pose);
+      const n = nearest(q, line);
+      const d = (n.x - q.x) * n.nx + (n.y - q.y) * n.ny;
+      // A point that lies far off is another thing's edge.
+      const w = 1 / (1 + (d / 1.5) ** 2);
+      const turn = -(q.y - pose.y) * n.nx + (q.x - pose.x) * n.ny;
+      addEquation(ata, atb, [w * n.nx, w * n.ny, w * turn], w * d);
+    }
+    for (let k = 0; k < 3; k += 1) ata[k]![k]! += 1e-9;
+    const by = solveLinear(ata, atb);
+    if (!by) break;
+    pose = { x: pose.x + by[0]!, y: pose.y + by[1]!, angle: pose.angle + by[2]! };
+    if (Math.hypot(by[0]!, by[1]!) < 1e-4 && Math.abs(by[2]!) < 1e-6) break;
+  }
+  return pose;
+};
+
+/** What is looked for: a blank's outline and its holes, blank frame. */
+export interface WantedBlank {
+  readonly outline: readonly Vec[];
+  readonly holes: readonly { readonly x: Mm; readonly y: Mm; readonly diameter: Mm }[];
+}
+
+/** Sizes may be off by this share of the area, and outlines by so many mm, and it is still the same blank. */
+const OTHER_AREA = 0.12;
+const SAME: Mm = 0.9;
+const OTHER: Mm = 2;
+
+const turnOf = (a: Rad): Rad => Math.atan2(Math.sin(a), Math.cos(a));
+
+/**
+ * Whether a seen thing is one of the batch's blanks, and how it lies. Where its outline is the same
+ * after a turn, its holes tell; where nothing tells, it is taken the way that lies most upright.
+ *
+ * @param doubt standard uncertainty of the seen outline as a whole (camera), per axis, mm
+ */
+export const matchBlank = (shape: SeenShape, wanted: WantedBlank, doubt: Mm): FoundBlank | Stranger => {
+  const area =
+    Math.abs(polygonArea(wanted.outline)) - wanted.holes.reduce((s, h) => s + (Math.PI * h.diameter ** 2) / 4, 0);
+  const share = shape.area / area;
+  if (share > 1.6)
+    return {
+      outline: shape.outline,
+      why: `as large as ${share.toFixed(1)} blanks: they touch or overlap. Draw them apart`,
+    };
+  if (Math.abs(share - 1) > OTHER_AREA)
+    return {
+      outline: shape.outline,
+      why: `${(100 * share).toFixed(0)} % of a blank’s area: another kind, or partly hidden`,
+    };
+  const line = resample(shape.outline, LINE);
+  const rough = resample(shape.outline, ROUGH);
+  const middle = areaCentre(line);
+  const own = areaCentre(wanted.outline);
+  const coarse = resample(wanted.outline, COARSE);
+  const fine = resample(wanted.outline, FINE);
+  const at = (angle: Rad): Pose => {
+    const c = placed(own, { x: 0, y: 0, angle });
+    return { x: middle.x - c.x, y: middle.y - c.y, angle };
+  };
+  const tried = Array.from({ length: ANGLES }, (_, i) => (2 * Math.PI * i) / ANGLES)
+    .map((angle) => ({ pose: at(angle), miss: missOf(coarse, at(angle), rough) }))
+    .sort((a, b) => a.miss - b.miss);
+  // The best few that are not neighbours of each other.
+  const starts: Pose[] = [];
+  for (const t of tried) {
+    if (starts.length >= 4) break;
+    if (starts.every((s) => Math.abs(turnOf(s.angle - t.pose.angle)) > 0.3)) starts.push(t.pose);
+  }
+  const rests = starts
+    .map((s) => settle(coarse, s, rough, 8))
+    .map((pose) => ({ pose, miss: Math.sqrt(missOf(coarse, pose, rough)) }))
+    .sort((a, b) => a.miss - b.miss);
+  const ends = rests
+    .filter((e) => e.miss < rests[0]!.miss + 0.6)
+    .map(({ pose }) => settle(fine, pose, line, 6))
+    .map((pose) => ({ pose, miss: Math.sqrt(missOf(fine, pose, line)) }))
+    .sort((a, b) => a.miss - b.miss);
+  const best = ends[0]!;
+  if (best.miss > OTHER)
+    return {
+      outline: shape.outline,
+      why: `its outline is off by ${best.miss.toFixed(1)} mm: another kind, or two that overlap`,
+    };
+  const alike = ends.filter((e) => e.miss < best.miss + 0.25);
+  const turned = (points: readonly Vec[]): number => {
+    const mirrored = points.map((p) => ({ x: -p.x, y: p.y }));
+    const c = areaCentre(mirrored);
+    let least = Infinity;
+    const few = resample(mirrored, 24);
+    const many = resample(mirrored, FINE);
+    for (let i = 0; i < ANGLES; i += 2) {
+      const angle = (2 * Math.PI * i) / ANGLES;
+      const q = placed(c, { x: 0, y: 0, angle });
+      const start = { x: middle.x - q.x, y: middle.y - q.y, angle };
+      if (missOf(few, start, rough) > 9) continue;
+      const end = settle(few, start, rough, 8);
+      least = Math.min(least, Math.sqrt(missOf(many, end, line)));
+    }
+    return least;
+  };
+  // A hole seen where one belongs tells which of the turns it is.
+  const holeMiss = ({ pose }: { pose: Pose }): number => {
+    if (wanted.holes.length === 0) return 0;
+    if (shape.holes.length === 0) return 0;
+    return (
+      wanted.holes.reduce((s, h) => {
+        const p = placed(h, pose);
+        return (
+          s +
+          Math.min(
+            ...shape.holes.map((o) => {
+              const c = areaCentre(o);
+              return Math.hypot(c.x - p.x, c.y - p.y);
+            }),
+          )
+        );
+      }, 0) / wanted.holes.length
+    );
+  };
+  const told = wanted.holes.length > 0 && shape.holes.length > 0;
+  const upright = (p: Pose): number => Math.abs(turnOf(p.angle));
+  const chosen = [...alike].sort((a, b) =>
+    told && Math.abs(holeMiss(a) - holeMiss(b)) > 1 ? holeMiss(a) - holeMiss(b) : upright(a.pose) - upright(b.pose),
+  )[0]!;
+  const { pose, miss } = chosen;
+  const radius = Math.sqrt(fine.reduce((s, p) => s + (p.x - own.x) ** 2 + (p.y - own.y) ** 2, 0) / fine.length);
+  // Roughness of the outline averages out over its independent stretches of a few millimetres.
+  const stretches = Math.max(6, fine.length / 6);
+  const uneven = miss / Math.sqrt(stretches);
+  const found = {
+    centre: { x: pose.x, y: pose.y },
+    angle: turnOf(pose.angle),
+    miss,
+    doubt: { centre: Math.hypot(doubt, uneven), angle: Math.hypot(uneven, doubt / 2) / Math.max(1, radius) },
+  };
+  if (told && holeMiss(chosen) > 3)
+    return { ...found, verdict: 'ask', why: 'its hole is not where this blank has one: does it lie face down?' };
+  if (miss > 0.25 && turned(wanted.outline) < miss - 0.2)
+    return { ...found, verdict: 'ask', why: 'its mirror image fits better: does it lie face down?' };
+  if (miss > SAME) return { ...found, verdict: 'ask', why: `its outline is off by ${miss.toFixed(1)} mm` };
+  if (alike.length > 1 && wanted.holes.length > 0 && !told)
+    return { ...found, verdict: 'ask', why: 'its hole cannot be seen, and without it more than one way round fits' };
+  return { ...found, verdict: 'sure', why: '' };
+};
+
+/** Whether two seen things meet: a corner of one lies in the other. */
+export const overlaps = (a: readonly Vec[], b: readonly Vec[]): boolean => {
+  const [p, q]: [Box, Box] = [boxOf(a), boxOf(b)];
+  if (p.maxX < q.minX || p.minX > q.maxX || p.maxY < q.minY || p.minY > q.maxY) return false;
+  return a.some((v) => insidePolygon(v, b)) || b.some((v) => insidePolygon(v, a));
+};
+
+/** Things in the order they are read: row by row from the back, each from the left. */
+export const readingOrder = <T extends { readonly centre: Vec }>(things: readonly T[], height: Mm): T[] => {
+  const rest = [...things].sort((a, b) => b.centre.y - a.centre.y);
+  const out: T[] = [];
+  while (rest.length > 0) {
+    const first = rest[0]!;
+    const row = rest.filter((t) => first.centre.y - t.centre.y < 0.6 * height);
+    out.push(...row.sort((a, b) => a.centre.x - b.centre.x));
+    row.forEach((t) => rest.splice(rest.indexOf(t), 1));
+  }
+  return out;
+};
+
+/** Longest and shortest side of the box of an outline, mm. */
+export const extentOf = (outline: readonly Vec[]): { long: Mm; short: Mm } => {
+  const b = boxOf(outline);
+  return { long: Math.max(boxWidth(b), boxHeight(b)), short: Math.min(boxWidth(b), boxHeight(b)) };
+};

@@ -1,0 +1,5 @@
+export * from './blanks';
+export * from './camera';
+export * from './grey';
+export * from './marks';
+export * from './rectify';
