@@ -378,6 +378,9 @@ export type ReplyOf<E extends AnyEndpoint> = z.infer<E['reply']>;
 
 /** Where pictures are taken in (POST, the PNG itself, `?name=`) and given out (GET, `/:id`). */
 export const PICTURES = '/api/pictures';
+/** Where the simulated camera's photograph of a batch's bed is; `?shot=` takes another. */
+export const PHOTO = '/api/batches/:id/photo.png';
+export const photoPath = (batchId: string): string => PHOTO.replace(':id', batchId);
 /** An invented printed sheet, to try sheets from pictures with. */
 export const SAMPLE_SHEET = '/api/sample-sheet.png';
 /** Largest picture file that is taken in, bytes. */
@@ -392,6 +395,8 @@ export const FILES = [
   'print.pdf',
   'load.gcode',
   'strip.gcode',
+  'marks.gcode',
+  'marks.svg',
   'load.svg',
   'load.dxf',
   'load.png',

@@ -1,5 +1,6 @@
 export * from './limits';
 export * from './feeder';
+export * from './photo';
 export * from './things';
 export * from './documents';
 export * from './api';

@@ -12,6 +12,7 @@ import {
   TRACED_ROLES,
 } from '@bistre/core';
 import { feedSettings } from './feeder';
+import { photoSettings } from './photo';
 import { HIGHEST_MARK, id, inRange, line, time, wholeNumber } from './limits';
 
 const vertex = z.object({
@@ -321,7 +322,7 @@ export const tracedSheet = z.object({
 });
 
 export const holdSettings = z.object({
-  method: z.enum(['nest', 'fence', 'sheet', 'panel', 'long', 'marked', 'feed']),
+  method: z.enum(['nest', 'fence', 'sheet', 'panel', 'long', 'marked', 'feed', 'photo']),
   clearance: z.discriminatedUnion('school', [
     z.object({ school: z.literal('loose') }),
     z.object({ school: z.literal('snug') }),
@@ -400,6 +401,7 @@ export const holdSettings = z.object({
       .readonly(),
     stretches: z.boolean(),
   }),
+  photo: photoSettings,
 });
 
 /** Which column fills which line of a face, in which alphabet, how tall. */

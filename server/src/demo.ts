@@ -11,6 +11,7 @@ import { seedFeeder } from './demo-feeder';
 import { seedRound } from './demo-round';
 import { seedLong } from './demo-long';
 import { seedMarked } from './demo-marked';
+import { seedPhoto } from './demo-photo';
 import { seedPanel } from './demo-panel';
 import { seedSheet } from './demo-sheet';
 
@@ -443,6 +444,7 @@ export const seedDemo = (db: Db): Promise<void> =>
     await seedPanel(trx, { a, blank, recipe });
     await seedLong(trx, { a, blank, recipe });
     await seedFeeder(trx, { a, blank, recipe });
+    await seedPhoto(trx, { a, blank, recipe });
     await seedMarked(trx, { a, blank, recipe });
   });
 

@@ -4,3 +4,4 @@ export * from './cup';
 export * from './segments';
 export * from './feeder';
 export * from './camera';
+export * from './scatter';

@@ -175,13 +175,21 @@ export const leastMargin = (strokes: readonly number[], edge: readonly Vec[]): M
  * edges in pockets, from their middles against a stop.
  *
  * @param loaded shapes that were meant for each loaded slot
- * @param setup `laid`: ± at which pieces against a stop are laid, mm
+ * @param setup `laid`: ± at which pieces against a stop are laid, mm; `lying`: how pieces really lie, where it is known
  */
 export const runFile = (
   gcode: string,
   hidden: Hidden,
   machine: Machine,
-  setup: { sizes: BlankSizes; pocket: Pocket; method: HoldMethod; load: number; interval: Mm; laid?: Mm },
+  setup: {
+    sizes: BlankSizes;
+    pocket: Pocket;
+    method: HoldMethod;
+    load: number;
+    interval: Mm;
+    laid?: Mm;
+    lying?: (slot: Slot) => LyingPiece;
+  },
   loaded: readonly { slot: Slot; shapes: PieceShapes }[],
 ): Result<SimRun> => {
   const program = readGcode(gcode, machine.dialect.powerMax);
@@ -192,7 +200,9 @@ export const runFile = (
   const toBoardFromFile = (p: Vec): Vec => apply(toBoard, apply(fromFile, p));
   const r = seeded(hidden.seed + setup.load * 17 + 3);
   const seats = loaded.map(({ slot, shapes }) => {
-    const piece = dropPiece(hidden, setup.load, slot.slot, setup.sizes, setup.pocket, setup.method, setup.laid);
+    const piece =
+      setup.lying?.(slot) ??
+      dropPiece(hidden, setup.load, slot.slot, setup.sizes, setup.pocket, setup.method, setup.laid);
     const seat: Transform = slotTransform(slot);
     const back = { x: machine.repeatability * (2 * r.uniform() - 1), y: machine.repeatability * (2 * r.uniform() - 1) };
     const inSlot = invert(seat);

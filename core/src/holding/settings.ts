@@ -1,6 +1,7 @@
 import type { Mm, Share } from '../units';
 import type { FillOrder } from './order';
 import { freshOwn, type OwnMarks } from './own';
+import { freshPhoto, type PhotoSettings } from '../photo';
 import { freshPanel, type PanelSettings } from './panel';
 import { freshSheet, type SheetSettings } from './sheet';
 
@@ -23,19 +24,24 @@ export type BoardExtent =
   | { readonly kind: 'bed' }
   | { readonly kind: 'count'; readonly count: number };
 
-/** Pockets, a stop corner, a printed sheet from which pieces are cut, a sheet engraved on both faces, one long piece, pieces with marks of their own, or a strip on a feeder. */
-export type HoldMethod = 'nest' | 'fence' | 'sheet' | 'panel' | 'long' | 'marked' | 'feed';
+/** Pockets, a stop corner, a printed sheet from which pieces are cut, a sheet engraved on both faces, one long piece, pieces with marks of their own, a strip on a feeder, or blanks lying anywhere under a camera. */
+export type HoldMethod = 'nest' | 'fence' | 'sheet' | 'panel' | 'long' | 'marked' | 'feed' | 'photo';
 
 /** Whether the work lies on the bed as one sheet or piece: no board, no samples, no float. */
 export const cutFromSheet = (method: HoldMethod): boolean =>
-  method === 'sheet' || method === 'panel' || method === 'long' || method === 'marked' || method === 'feed';
+  method === 'sheet' ||
+  method === 'panel' ||
+  method === 'long' ||
+  method === 'marked' ||
+  method === 'feed' ||
+  method === 'photo';
 
 /** Whether pieces are engraved on both faces and cut out of one sheet. */
 export const panelHolds = (hold: Pick<HoldSettings, 'method'>): boolean => hold.method === 'panel';
 
 /** What the operator chooses at the Hold station. */
 export interface HoldSettings {
-  /** `nest`: pockets with clearance. `fence`: roomy pockets, every piece pushed to one corner. `sheet`: printed. `panel`: both faces. `long`: in segments. `marked`: by the piece's own marks. `feed`: on a feeder. */
+  /** `nest`: pockets with clearance. `fence`: roomy pockets, every piece pushed to one corner. `sheet`: printed. `panel`: both faces. `long`: in segments. `marked`: by the piece's own marks. `feed`: on a feeder. `photo`: anywhere, under a camera. */
   readonly method: HoldMethod;
   readonly clearance: Clearance;
   readonly coverage: Share;
@@ -63,6 +69,8 @@ export interface HoldSettings {
   readonly panel: PanelSettings;
   /** Marked only. */
   readonly own: OwnMarks;
+  /** Photo only. */
+  readonly photo: PhotoSettings;
 }
 
 /** Pocket clearances by school [common practice: 0.5 to 1 mm over the piece, in total]. */
@@ -93,4 +101,5 @@ export const defaultHold = (name: string): HoldSettings => ({
   sheet: freshSheet,
   panel: freshPanel,
   own: freshOwn,
+  photo: freshPhoto,
 });

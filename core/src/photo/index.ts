@@ -3,3 +3,4 @@ export * from './camera';
 export * from './grey';
 export * from './marks';
 export * from './rectify';
+export * from './settings';

@@ -474,6 +474,7 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     marked: false,
     long,
     round: null,
+    photo: null,
     feed: {
       work: feed.work,
       feeder,

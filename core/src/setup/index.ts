@@ -3,6 +3,7 @@ export * from './face';
 export * from './held';
 export * from './long';
 export * from './feed';
+export * from './photo';
 export * from './feed-steps';
 export * from './feed-file';
 export * from './reckon';

@@ -9,6 +9,7 @@ import type { Seconds } from '../units';
 import type { BatchInput } from './input';
 import type { FeedReckoning } from './feed';
 import { feedMarkWords } from './feed-steps';
+import { photoMarkContours } from './photo';
 import { panelCuts, placedPieces, trueOutline } from './placed';
 import { segmentBurn, type LongReckoning } from './long';
 import type { BatchReckoning } from './reckon';
@@ -70,6 +71,16 @@ export const loadMoves = (input: BatchInput, r: BatchReckoning, pieces: readonly
   return ok(moves);
 };
 
+/** Blanks that no photograph showed, or that wait for an answer. */
+const notSeen = ({ photo }: BatchReckoning): Result<never> =>
+  fail(
+    'not-seen',
+    photo && photo.asks > 0
+      ? `${photo.asks} of the blanks in the photograph wait for an answer.`
+      : 'Take a photograph of the bed first: the file would not know where the blanks lie.',
+    'hold.photo',
+  );
+
 /** A strip that nobody aimed at since it was laid. */
 const notAimed = (feed: FeedReckoning): Result<never> =>
   fail(
@@ -84,13 +95,15 @@ const notAimed = (feed: FeedReckoning): Result<never> =>
  */
 export const loadGcode = (input: BatchInput, r: BatchReckoning, title: string): Result<Generator<string>> => {
   if (!r.placed)
-    return r.feed
-      ? notAimed(r.feed)
-      : fail(
-          'not-placed',
-          'The marks are not read yet, so the file would not know where the board lies. Read two marks at the Place station.',
-          'place',
-        );
+    return r.photo
+      ? notSeen(r)
+      : r.feed
+        ? notAimed(r.feed)
+        : fail(
+            'not-placed',
+            'The marks are not read yet, so the file would not know where the board lies. Read two marks at the Place station.',
+            'place',
+          );
   if (r.place.question) return { ok: false, problem: r.place.question };
   if (r.place.consistency?.verdict === 'disagrees') return fail('marks-disagree', r.place.consistency.message, 'place');
   if (r.run.openLoad === null)
@@ -132,9 +145,11 @@ export const loadGcode = (input: BatchInput, r: BatchReckoning, title: string): 
 /** The walk of the true outline: no line switches the beam on. */
 export const walkGcode = (input: BatchInput, r: BatchReckoning): Result<string> => {
   if (!r.placed)
-    return r.feed
-      ? notAimed(r.feed)
-      : fail('not-placed', 'Read two marks first; then the outline is where the board lies.', 'place');
+    return r.photo
+      ? notSeen(r)
+      : r.feed
+        ? notAimed(r.feed)
+        : fail('not-placed', 'Read two marks first; then the outline is where the board lies.', 'place');
   const hull = trueOutline(r);
   if (hull.length < 2) return fail('no-art', 'There is no art to walk round yet.', 'run');
   const toFile = bedToFile(input.machine);
@@ -194,6 +209,40 @@ export const loadPasses = (r: BatchReckoning): Pass[] => {
 /** The load as a drawing of the whole bed, art where the board really lies. */
 export const loadSvg = (input: BatchInput, r: BatchReckoning, title: string): string =>
   writeSvg(title, input.machine.bed.width, input.machine.bed.height, loadPasses(r));
+
+/** The camera's marks, filled, where the machine's own coordinates say they are. */
+export const photoMarksGcode = (input: BatchInput, r: BatchReckoning): Result<string> => {
+  if (!r.photo) return fail('no-camera', 'This batch is not placed by a photograph.', 'hold');
+  if (!input.recipe)
+    return fail('no-recipe', 'Choose a recipe at the Burn station first: power and speed come from it.', 'recipe');
+  const moves = new Moves();
+  for (const mark of r.photo.marks)
+    addFill(
+      moves,
+      photoMarkContours([mark]).map((c) => flatten(c)),
+      input.recipe.engrave,
+      input.machine.acceleration,
+    );
+  return ok(
+    [
+      ...gcodeChunks(moves, {
+        title: `camera marks of ${input.machine.name}`,
+        toFile: bedToFile(input.machine),
+        dialect: input.machine.dialect,
+        park: parkOf(input),
+        notes: [
+          `${r.photo.marks.length} marks, ${input.setup.hold.photo.inset} mm from the bed's edges, on white paper`,
+        ],
+      }),
+    ].join(''),
+  );
+};
+
+/** The camera's marks as a drawing of the whole bed. */
+export const photoMarksSvg = (input: BatchInput, r: BatchReckoning): string =>
+  writeSvg(`camera marks of ${input.machine.name}`, input.machine.bed.width, input.machine.bed.height, [
+    { name: 'marks', kind: 'fill', contours: photoMarkContours(r.photo?.marks ?? []) },
+  ]);
 
 /** The board's cut file as G-code: marks, code and labels first, pockets next, outline last. */
 export const boardGcode = (input: BatchInput, board: Board): Result<string> => {

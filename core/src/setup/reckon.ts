@@ -32,6 +32,7 @@ import {
   type Board,
   type FixtureBasis,
   type Heights,
+  type HoldMethod,
   type Pocket,
   type Slot,
   type Zone,
@@ -50,6 +51,7 @@ import type { BatchInput } from './input';
 import { longArt, longBox, longBudget, reckonLong, segmentNow, type LongReckoning } from './long';
 import { aimingGrowth, bleedWarning, cornersOffBed, existingPocket } from './flat';
 import { reckonPlace, type PlaceReckoning } from './place';
+import { photoBatch, type PhotoReckoning } from './photo';
 import { reckonRound, roundLettering, type RoundReckoning } from './round';
 
 export interface BatchReckoning {
@@ -87,6 +89,8 @@ export interface BatchReckoning {
   readonly round: RoundReckoning | null;
   /** What a feeder makes of it; null for work that lies on the bed. */
   readonly feed: FeedReckoning | null;
+  /** Blanks that a photograph found; null where they are held. */
+  readonly photo: PhotoReckoning | null;
 }
 
 const questionsOf = (input: BatchInput): Question[] => {
@@ -136,6 +140,7 @@ export const reckonBatch = (input: BatchInput, options: ReckonOptions): BatchRec
   const round = reckonRound(input, options.now, options.simulatedPieces);
   if (round) return roundBatch(input, options, round);
   if (isFed(input)) return feedBatch(input, options);
+  if (effectiveHold(input).method === 'photo') return photoBatch(input, options);
   return effectiveHold(input).method === 'long' ? longBatch(input, options) : flatBatch(input, options);
 };
 
@@ -192,6 +197,7 @@ const roundBatch = (input: BatchInput, options: ReckonOptions, round: RoundRecko
     ],
     round,
     feed: null,
+    photo: null,
     marked: false,
     long: null,
   };
@@ -267,6 +273,7 @@ const longBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     long,
     round: null,
     feed: null,
+    photo: null,
   };
 };
 
@@ -450,6 +457,7 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     long: null,
     round: null,
     feed: null,
+    photo: null,
   };
 };
 
@@ -457,9 +465,12 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
 export const liesByItself = (r: Pick<BatchReckoning, 'cutLine' | 'cutOut' | 'long' | 'marked'>): boolean =>
   r.marked || (r.cutLine ?? r.cutOut ?? r.long) !== null;
 
+/** Ways to hold that are burned as a whole do not wait for a first piece; these do. */
+const ONE_BY_ONE: readonly HoldMethod[] = ['marked', 'photo'];
+
 /** Whether pieces may be laid on without limit: the first is approved, or all lie on one sheet, burned as a whole. */
 export const firstIsApproved = (batch: Held & { readonly firstApproved: boolean }): boolean =>
   batch.firstApproved ||
   (isFed(batch)
     ? feedsLong(batch)
-    : cutFromSheet(effectiveHold(batch).method) && effectiveHold(batch).method !== 'marked');
+    : cutFromSheet(effectiveHold(batch).method) && !ONE_BY_ONE.includes(effectiveHold(batch).method));

@@ -8,13 +8,15 @@ import { firstIsApproved, liesByItself, type BatchReckoning } from './reckon';
 export const STATIONS = ['blank', 'hold', 'drive', 'feed', 'place', 'burn', 'run', 'close'] as const;
 export type StationId = (typeof STATIONS)[number];
 
-/** The stations that a batch needs: a round blank goes on a drive, a strip on a feeder, the rest on the bed. */
-export const routeOf = (blank: Pick<Blank, 'shape'>, fed: boolean): readonly StationId[] =>
+/** The stations that a batch needs: a round blank goes on a drive, a strip on a feeder, the rest on the bed; a photograph places by itself. */
+export const routeOf = (blank: Pick<Blank, 'shape'>, batch: Held): readonly StationId[] =>
   blank.shape.kind === 'round'
     ? ['blank', 'drive', 'burn', 'run', 'close']
-    : fed
-      ? ['blank', 'feed', 'burn', 'run', 'close']
-      : ['blank', 'hold', 'place', 'burn', 'run', 'close'];
+    : effectiveHold(batch).method === 'photo'
+      ? ['blank', 'hold', 'burn', 'run', 'close']
+      : isFed(batch)
+        ? ['blank', 'feed', 'burn', 'run', 'close']
+        : ['blank', 'hold', 'place', 'burn', 'run', 'close'];
 
 export const STATION_NAMES: Readonly<Record<StationId, string>> = {
   blank: 'Blank',
@@ -63,6 +65,12 @@ const holdState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'id
       : input.ticks.includes('hold.seams')
         ? { state: 'proved', waits: '' }
         : { state: 'entered', waits: 'look at the seams' };
+  if (r.photo)
+    return r.photo.asks > 0
+      ? { state: 'entered', waits: `answer for ${r.photo.asks} of the blanks` }
+      : r.photo.free > 0 || r.run.openLoad !== null || r.run.finished
+        ? { state: 'proved', waits: '' }
+        : { state: r.photo.found > 0 ? 'entered' : 'not started', waits: 'take a photograph of the bed' };
   if (r.marked)
     return r.board
       ? { state: 'proved', waits: '' }
@@ -238,7 +246,7 @@ export const stationStates = (input: BatchInput, r: BatchReckoning): StationStat
     run,
     close,
   };
-  return routeOf(input.blank, isFed(input)).map((id) => ({ id, ...states[id] }));
+  return routeOf(input.blank, input).map((id) => ({ id, ...states[id] }));
 };
 
 /** The first station that is not proved: where the batch stands. */

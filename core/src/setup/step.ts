@@ -31,7 +31,9 @@ export interface Step {
     /** A long feed and what the tape shows. */
     | { readonly kind: 'feed' }
     /** Two offsets from the guide. */
-    | { readonly kind: 'square' };
+    | { readonly kind: 'square' }
+    /** A photograph of the bed, and what is asked about it. */
+    | { readonly kind: 'photo' };
   /** Files that are needed at this step: name and words. */
   readonly files?: readonly (readonly [string, string])[];
 }

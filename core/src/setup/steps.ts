@@ -5,6 +5,7 @@ import { effectiveHold } from './held';
 import type { BatchInput } from './input';
 import { longHoldSteps, longSteps } from './long-steps';
 import type { LongReckoning } from './long';
+import { photoSteps } from './photo-steps';
 import { panelHoldSteps, panelPlaceSteps } from './panel-steps';
 import { roundSteps } from './round/steps';
 import { firstIsApproved, liesByItself, type BatchReckoning } from './reckon';
@@ -219,6 +220,20 @@ const runWords = (input: BatchInput, r: BatchReckoning): { title: string; detail
   const approved = firstIsApproved(input);
   const size = Math.min(r.run.waiting.length, r.board?.slots.length ?? 1);
   if (r.feed) return feedRunWords(input, r, r.feed);
+  if (r.photo)
+    return open === null
+      ? r.run.done > 0 && !approved
+        ? { title: 'Look at the first piece, then approve it', detail: 'Let the others lie as they are.' }
+        : {
+            title:
+              r.photo.free === 0
+                ? 'Take another photograph'
+                : approved
+                  ? `Take ${Math.min(r.photo.free, r.run.waiting.length)} blanks of the photograph`
+                  : 'Take the first blank of the photograph',
+            detail: 'Names go to the blanks as the picture is read: row by row from the back, each from the left.',
+          }
+      : { title: `Burn load ${open}`, detail: 'Nobody touches the blanks between photograph and burn.' };
   if (r.round)
     return {
       title:
@@ -328,15 +343,17 @@ const segmentSteps = (input: BatchInput, r: BatchReckoning, long: LongReckoning)
 
 /** The Do and Check steps of all stations as one sequence, with this setup's own numbers. */
 export const benchSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
-  ...(r.feed
-    ? feedSteps(input, r, r.feed, recipeSteps(input, r), runSteps(input, r))
-    : r.long
-      ? segmentSteps(input, r, r.long)
-      : r.cutOut
-        ? panelSteps(input, r)
-        : r.marked
-          ? markedSteps(input, r)
-          : [...setupSteps(input, r), ...recipeSteps(input, r), ...runSteps(input, r)]),
+  ...(r.photo
+    ? photoSteps(input, r, r.photo, recipeSteps(input, r), runSteps(input, r))
+    : r.feed
+      ? feedSteps(input, r, r.feed, recipeSteps(input, r), runSteps(input, r))
+      : r.long
+        ? segmentSteps(input, r, r.long)
+        : r.cutOut
+          ? panelSteps(input, r)
+          : r.marked
+            ? markedSteps(input, r)
+            : [...setupSteps(input, r), ...recipeSteps(input, r), ...runSteps(input, r)]),
   ...closeSteps(input, r),
 ];
 

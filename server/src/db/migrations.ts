@@ -330,6 +330,19 @@ const feeders: Migration = {
   },
 };
 
+/** Blanks that lie anywhere under a camera. */
+const photos: Migration = {
+  async up(db: Kysely<unknown>) {
+    const fresh = `{"cameraHeight": 700, "inset": 20, "found": [], "left": 0, "spread": null, "marks": 0, "afterLoad": 0, "takenAt": null}`;
+    await sql`
+      update batches set setup = jsonb_set(setup, '{hold,photo}', ${fresh}::jsonb) where not setup -> 'hold' ? 'photo';
+    `.execute(db);
+    await sql`
+      update fixture_revisions set hold = jsonb_set(hold, '{photo}', ${fresh}::jsonb) where not hold ? 'photo';
+    `.execute(db);
+  },
+};
+
 /** Forward only, in order; a release never changes one that was shipped. */
 export const migrations: Readonly<Record<string, Migration>> = {
   '0001_first': first,
@@ -341,4 +354,5 @@ export const migrations: Readonly<Record<string, Migration>> = {
   '0007_long': long,
   '0008_traced': traced,
   '0009_feeders': feeders,
+  '0010_photos': photos,
 };

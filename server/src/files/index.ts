@@ -10,6 +10,8 @@ import {
   ringGcode,
   roundLength,
   stillGcode,
+  photoMarksGcode,
+  photoMarksSvg,
   stripGcode,
   templatePasses,
   transformContour,
@@ -161,6 +163,10 @@ const make = async (batch: BatchDocument, file: FileName, pictures: Pictures): P
       return loadPng(batch);
     case 'strip.gcode':
       return need(stripGcode(input, r, batch.name));
+    case 'marks.gcode':
+      return need(photoMarksGcode(input, r));
+    case 'marks.svg':
+      return photoMarksSvg(input, r);
     case 'walk.gcode':
       return need(r.round ? turnedWalk(input, r) : walkGcode(input, r));
     case 'ring.gcode':

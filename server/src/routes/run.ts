@@ -1,5 +1,14 @@
 import { api, type BatchDocument } from '@bistre/contract';
-import { cutFromSheet, effectiveHold, firstIsApproved, isFed, needsRoster, nextLoad, nextOnStrip } from '@bistre/core';
+import {
+  cutFromSheet,
+  effectiveHold,
+  firstIsApproved,
+  isFed,
+  needsRoster,
+  nextLoad,
+  nextOnPhoto,
+  nextOnStrip,
+} from '@bistre/core';
 import type { Express } from 'express';
 import { loadBatch, record, reckonDocument, touch } from '../batches';
 import type { Db, Trx } from '../db/connect';
@@ -26,6 +35,8 @@ const stripIsDone = async (trx: Trx, batch: BatchDocument): Promise<boolean> => 
 /** The next sheet lies elsewhere: marks and turn of the one that is done say nothing about it. */
 const leaveSheet = async (trx: Trx, batch: BatchDocument): Promise<void> => {
   if (!cutFromSheet(effectiveHold(batch).method)) return;
+  // What a photograph showed holds until the next one is taken.
+  if (effectiveHold(batch).method === 'photo') return;
   if (isFed(batch) && !(await stripIsDone(trx, batch))) return;
   await trx
     .updateTable('mark_readings')
@@ -85,7 +96,7 @@ export const runRoutes = (app: Express, db: Db): void => {
           message: reckoning.round.problem?.message ?? 'Choose a drive first: the piece lies on it.',
           field: 'drive',
         });
-    } else if (reckoning.long || reckoning.marked || reckoning.feed) {
+    } else if (reckoning.long || reckoning.marked || reckoning.feed || reckoning.photo) {
       if (!reckoning.board)
         throw refused(
           reckoning.boardProblem ?? {
@@ -113,8 +124,9 @@ export const runRoutes = (app: Express, db: Db): void => {
         message: `${bad} ${bad === 1 ? 'piece cannot' : 'pieces cannot'} be set as they are: ${reckoning.art!.problems[0]!.message}`,
         field: 'lettering',
       });
-    const fill =
-      reckoning.feed && !reckoning.long
+    const fill = reckoning.photo
+      ? nextOnPhoto(reckoning)
+      : reckoning.feed && !reckoning.long
         ? nextOnStrip(reckoning)
         : nextLoad({
             quantity: batch.quantity,
@@ -123,7 +135,22 @@ export const runRoutes = (app: Express, db: Db): void => {
             firstApproved: firstIsApproved(batch),
             pieces: batch.pieces,
           });
-    if (fill.length === 0) throw refused({ code: 'nothing-waits', message: 'Every piece is done.' });
+    if (reckoning.photo && reckoning.photo.asks > 0)
+      throw refused({
+        code: 'photo-asks',
+        message: `${reckoning.photo.asks} of the blanks in the photograph wait for an answer.`,
+        field: 'hold.photo',
+      });
+    if (fill.length === 0)
+      throw refused(
+        reckoning.photo && !reckoning.run.finished
+          ? {
+              code: 'photo-used',
+              message: 'Every blank of the photograph is burned. Lay more and take another.',
+              field: 'hold.photo',
+            }
+          : { code: 'nothing-waits', message: 'Every piece is done.' },
+      );
     const load = Math.max(0, ...batch.pieces.map((p) => p.load)) + 1;
     await trx
       .insertInto('pieces')

@@ -1,4 +1,4 @@
-import { api, batchInput, type BatchDocument, type SimView } from '@bistre/contract';
+import { api, batchInput, PHOTO, type BatchDocument, type SimView } from '@bistre/contract';
 import {
   apply,
   bedToFile,
@@ -23,12 +23,18 @@ import {
   type Machine,
   type PlacedPiece,
   type Side,
+  type Slot,
   type Vec,
 } from '@bistre/core';
 import {
   afterSegment,
   burnDot,
   feedTo,
+  photograph,
+  someCamera,
+  thingsOf,
+  throwBlanks,
+  trueInPlace,
   home,
   jog,
   layBoard,
@@ -49,15 +55,19 @@ import {
   type FeederState,
   type SegmentState,
   type SimState,
+  type ThrownBlank,
 } from '@bistre/core/bench-sim';
 import type { Express } from 'express';
+import sharp from 'sharp';
 import { loadBatch, record, reckonDocument, touch } from '../batches';
 import type { Db, Trx } from '../db/connect';
-import { refused } from '../http/problem';
+import { notFound, refused } from '../http/problem';
 import { serve } from '../http/serve';
 import { loadSimulation, saveSimulation, seedOf } from '../simulation';
 
 const LOUPE_RADIUS = 2.5;
+/** Dots along the longer side of the simulated camera's picture. */
+const PHOTO_DOTS = 2_400;
 
 /** How pieces on a strip lie, in the words of what lies on the bed. */
 const FED_AS = { row: 'fence', parts: 'panel', long: 'long' } as const;
@@ -81,6 +91,8 @@ type BenchState = SimState &
     readonly side?: Side;
     /** The segment of a long piece that lies on the bed. */
     readonly segment?: number;
+    /** Blanks that were thrown on the bed, and which time it was. */
+    readonly thrown?: { readonly time: number; readonly blanks: readonly ThrownBlank[] } | undefined;
     /** A feeder, with the strip that lies in it. */
     readonly feeder?: FeederState | undefined;
   };
@@ -113,7 +125,66 @@ const withPointer = (state: BenchState, batch: BatchDocument): BenchState => {
 };
 
 const loadSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoning): Promise<BenchState> =>
-  withPointer(reckoning.feed ? await fedSim(trx, batch, reckoning.feed) : await lyingSim(trx, batch, reckoning), batch);
+  withPointer(
+    reckoning.feed
+      ? await fedSim(trx, batch, reckoning.feed)
+      : reckoning.photo
+        ? await thrownSim(trx, batch, reckoning)
+        : await lyingSim(trx, batch, reckoning),
+    batch,
+  );
+
+/** The simulated bed with blanks thrown on it; the machine's frame is the work's. */
+const thrownSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoning): Promise<BenchState> => {
+  const bare = layBoard(seedOf(batch.id), machineOf(batch), { width: 100, height: 100 });
+  const state: BenchState = (await loadSimulation<BenchState>(trx, batch.id)) ?? bare;
+  const { afterLoad } = batch.setup.hold.photo;
+  const used = batch.pieces.some((p) => p.load > afterLoad && p.state !== 'loaded');
+  // When every blank of the last photograph is burned, new ones are laid.
+  const time =
+    used && reckoning.photo!.free === 0 && reckoning.run.openLoad === null
+      ? Math.max(0, ...batch.pieces.map((p) => p.load))
+      : (state.thrown?.time ?? 0);
+  const thrown =
+    state.thrown?.time === time
+      ? state.thrown
+      : {
+          time,
+          blanks: throwBlanks(
+            (state.hidden.seed + time * 101) >>> 0,
+            batch.machine.profile.bed,
+            batchInput(batch).blank,
+            reckoning.sizes,
+            Math.min(24, Math.max(1, reckoning.run.waiting.length)),
+          ),
+        };
+  return { ...state, thrown, hidden: { ...state.hidden, pose: { angle: 0, x: 0, y: 0 } } };
+};
+
+/** What the simulated camera over a batch's bed sees, as a PNG; every time it is held a little otherwise. */
+const takePhotograph = async (trx: Trx, batch: BatchDocument, shot: number): Promise<Buffer> => {
+  const { reckoning } = reckonDocument(batch, 200);
+  if (!reckoning.photo)
+    throw refused({ code: 'no-camera', message: 'This batch is not placed by a photograph.', field: 'hold' });
+  const state = await loadSim(trx, batch, reckoning);
+  await saveSimulation(trx, batch.id, state);
+  const { bed } = batch.machine.profile;
+  const things = thingsOf(state.thrown?.blanks ?? [], batchInput(batch).blank, reckoning.sizes);
+  const ratio = bed.width >= bed.height ? 4 / 3 : 3 / 4;
+  const [width, height] = ratio > 1 ? [PHOTO_DOTS, PHOTO_DOTS / ratio] : [PHOTO_DOTS * ratio, PHOTO_DOTS];
+  const seed = seedOf(batch.id) + shot;
+  const held = someCamera(seed, bed, width, height);
+  const up = batch.setup.hold.photo.cameraHeight;
+  const made = photograph(
+    { ...held, at: { ...held.at, height: up }, focal: (held.focal * up) / held.at.height },
+    reckoning.photo.marks,
+    things,
+    seed,
+  );
+  return sharp(Buffer.from(made.data.buffer), { raw: { width: made.width, height: made.height, channels: 1 } })
+    .png({ compressionLevel: 2 })
+    .toBuffer();
+};
 
 /** A strip in the simulated feeder, fed to the stop that is on. */
 const fedSim = async (trx: Trx, batch: BatchDocument, feed: FeedReckoning): Promise<BenchState> => {
@@ -251,6 +322,23 @@ const printEdges = (
 };
 
 export const simRoutes = (app: Express, db: Db): void => {
+  app.get(PHOTO, async (request, response) => {
+    if (!/^[0-9a-f-]{36}$/.test(request.params.id)) throw notFound('This batch');
+    const shot = Number(request.query.shot ?? 0);
+    const png = await db
+      .transaction()
+      .execute(async (trx) =>
+        takePhotograph(trx, await loadBatch(trx, request.params.id), Number.isInteger(shot) ? shot % 1000 : 0),
+      );
+    response
+      .set({
+        'content-type': 'image/png',
+        'content-disposition': 'attachment; filename="bed.png"',
+        'cache-control': 'no-store',
+      })
+      .send(png);
+  });
+
   serve(app, db, api.simView, async ({ params, trx }) => {
     const batch = await loadBatch(trx, params.id);
     const { reckoning } = reckonDocument(batch, 1_000);
@@ -376,6 +464,9 @@ export const simRoutes = (app: Express, db: Db): void => {
             : method,
         load: reckoning.run.openLoad ?? 1,
         interval: reckoning.face.recipe!.engrave.interval,
+        ...(reckoning.photo
+          ? { lying: (slot: Slot) => trueInPlace(slot, state.thrown?.blanks ?? [], reckoning.sizes) }
+          : {}),
         laid: reckoning.feed?.work === 'row' ? batch.setup.feed.laid : 0,
       },
       loaded,

@@ -4,12 +4,14 @@ import { api, type BatchDocument, type FileName } from '@bistre/contract';
 import { STATION_NAMES, type Step } from '@bistre/core';
 import { BenchDrawing } from '../drawing/BenchDrawing';
 import { FeedDrawing } from '../drawing/FeedDrawing';
+import { PhotoDrawing } from '../drawing/PhotoDrawing';
 import { LongDrawing } from '../drawing/LongDrawing';
 import { RoundDrawing } from '../drawing/round/RoundDrawing';
 import { messageOf } from '../data/api';
 import { useBatch, useShown } from '../data/use-batch';
 import { useHotkey } from '../parts/hotkeys';
 import { Caution } from '../parts/Part';
+import { PhotoAsks, PhotoTake } from '../stations/hold/PhotoFields';
 import { KerfCheck } from '../stations/hold/KerfCheck';
 import { FileLinks } from '../parts/FileLinks';
 import { big, DriveTakes, FeedTakes, RunStep, SimulatedBurn, TakeReading } from './bench/takes';
@@ -113,6 +115,12 @@ export const Bench = () => {
               <KerfCheck handle={handle} />
             </div>
           )}
+          {takes?.kind === 'photo' && (
+            <>
+              {step.part === 'do' && <PhotoTake handle={handle} large />}
+              <PhotoAsks handle={handle} large />
+            </>
+          )}
           {(takes?.kind === 'feed' || takes?.kind === 'square') && <FeedTakes handle={handle} kind={takes.kind} />}
           {shown.reckoning.round?.on && (
             <DriveTakes handle={handle} round={shown.reckoning.round} kind={takes?.kind} step={step.id} />
@@ -161,6 +169,8 @@ export const Bench = () => {
               round={shown.reckoning.round}
               first={step.station === 'drive' ? 'drive' : 'wrap'}
             />
+          ) : shown.reckoning.photo ? (
+            <PhotoDrawing batch={batch} shown={shown} />
           ) : shown.reckoning.feed && takes?.kind !== 'reading' ? (
             <FeedDrawing batch={batch} shown={shown} />
           ) : shown.reckoning.long && step.station !== 'place' && !takes ? (

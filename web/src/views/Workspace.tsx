@@ -1,11 +1,12 @@
 import { lazy, Suspense, useState, type ComponentType } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { api } from '@bistre/contract';
-import { effectiveHold, isFed, nextStation, routeOf, type StationId } from '@bistre/core';
+import { effectiveHold, nextStation, routeOf, type StationId } from '@bistre/core';
 import { BenchDrawing } from '../drawing/BenchDrawing';
 import type { DrawnPiece } from '../drawing/board';
 import { BlankDrawing } from '../drawing/BlankDrawing';
 import { FeedDrawing } from '../drawing/FeedDrawing';
+import { PhotoDrawing } from '../drawing/PhotoDrawing';
 import { LongDrawing } from '../drawing/LongDrawing';
 import { SheetDrawing } from '../drawing/SheetDrawing';
 import { RoundDrawing } from '../drawing/round/RoundDrawing';
@@ -76,7 +77,7 @@ export const Workspace = () => {
   const { handle, error } = useBatch(id);
   const shown = useShown(handle?.batch ?? null);
   const [picture, setPicture] = useState<Picture | null>(null);
-  const route = handle ? routeOf({ shape: handle.batch.blank.spec.shape }, isFed(handle.batch)) : [];
+  const route = handle ? routeOf({ shape: handle.batch.blank.spec.shape }, handle.batch) : [];
   const current = (route as readonly string[]).includes(station ?? '')
     ? (station as StationId)
     : shown
@@ -171,6 +172,8 @@ export const Workspace = () => {
                         })
                 }
               />
+            ) : shown.reckoning.photo && current !== 'close' ? (
+              <PhotoDrawing batch={batch} shown={shown} />
             ) : shown.reckoning.feed && current !== 'close' ? (
               <FeedDrawing key={batch.id} batch={batch} shown={shown} />
             ) : shown.reckoning.long && (current === 'hold' || current === 'burn') ? (

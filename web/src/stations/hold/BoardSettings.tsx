@@ -3,6 +3,7 @@ import type { BatchHandle } from '../../data/use-batch';
 import { LongFields } from './LongFields';
 import { OwnFields } from './OwnFields';
 import { PanelFields } from './PanelFields';
+import { PhotoFields } from './PhotoFields';
 import { SheetFields } from './SheetFields';
 import { Choice, MeasureField, Select, TextField, Tick } from '../../parts/fields';
 
@@ -265,6 +266,7 @@ export const BoardSettings = ({
           ['long', 'in segments'],
           ['marked', 'its own marks'],
           ['feed', 'feeder'],
+          ['photo', 'anywhere, by photograph'],
         ]}
         onChange={(method) => update({ method })}
       />
@@ -275,6 +277,8 @@ export const BoardSettings = ({
       <LongFields handle={handle} hold={hold} update={update} />
     ) : hold.method === 'marked' ? (
       <OwnFields handle={handle} hold={hold} update={update} />
+    ) : hold.method === 'photo' ? (
+      <PhotoFields handle={handle} hold={hold} update={update} />
     ) : hold.method === 'panel' ? (
       <PanelFields hold={hold} update={update} />
     ) : (

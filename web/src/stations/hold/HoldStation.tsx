@@ -14,6 +14,7 @@ import { KerfCheck } from './KerfCheck';
 import { OwnReckon } from './OwnFields';
 import { LongReckon } from './LongReckon';
 import { PanelReckon } from './PanelReckon';
+import { PhotoReckon } from './PhotoFields';
 import { SheetReckon } from './SheetReckon';
 
 const FixtureLine = ({ handle, hold }: { handle: BatchHandle; hold: HoldSettings }) => {
@@ -102,7 +103,7 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
             <Finding tone="attention">Out of date. {reason}</Finding>
           </div>
         ))}
-        {reckoning.boardProblem && (
+        {reckoning.boardProblem && hold.method !== 'photo' && (
           <div className="mt-2">
             <Finding tone="out">{reckoning.boardProblem.message}</Finding>
           </div>
@@ -111,6 +112,8 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
       <Part name="Reckon">
         {hold.method === 'sheet' ? (
           <SheetReckon handle={handle} shown={shown} hold={hold} />
+        ) : hold.method === 'photo' ? (
+          <PhotoReckon handle={handle} shown={shown} />
         ) : hold.method === 'marked' ? (
           <OwnReckon shown={shown} hold={hold} />
         ) : hold.method === 'long' ? (
@@ -184,12 +187,23 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
             Nothing is made for it: the piece brings its marks. Aim at them at the Place station.
           </p>
         )}
-        {!batch.fixture && hold.method !== 'long' && hold.method !== 'marked' && (
+        {hold.method === 'photo' && (
+          <FileLinks
+            batchId={batch.id}
+            files={[
+              ['marks.gcode', 'G-code'],
+              ['marks.svg', 'SVG'],
+              ['walk.gcode', 'Walk file'],
+            ]}
+            label="Camera’s marks, and the outlines"
+          />
+        )}
+        {!batch.fixture && hold.method !== 'long' && hold.method !== 'marked' && hold.method !== 'photo' && (
           <FixtureLine handle={handle} hold={hold} />
         )}
         {hold.method === 'sheet' && hold.sheet.traced ? null : hold.method === 'sheet' ? (
           <FileLinks batchId={batch.id} files={[['print.pdf', 'Sheet, PDF']]} label="To print, true size" />
-        ) : hold.method === 'panel' || hold.method === 'long' || hold.method === 'marked' ? null : (
+        ) : ['panel', 'long', 'marked', 'photo'].includes(hold.method) ? null : (
           <FileLinks
             batchId={batch.id}
             files={[

@@ -220,28 +220,32 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
               <p className="mb-2">
                 <button
                   className="act act-main"
-                  disabled={batch.roster.length === 0 && waitsForNames}
+                  disabled={(batch.roster.length === 0 && waitsForNames) || reckoning.photo?.free === 0}
                   onClick={() => {
                     setResult(null);
                     draw(null);
                     void handle.act(api.startLoad);
                   }}
                 >
-                  {reckoning.feed && !reckoning.long
-                    ? reckoning.feed.current === 1
-                      ? 'It lies in the feeder: begin'
-                      : `It is fed on to stop ${reckoning.feed.current}`
-                    : reckoning.marked
-                      ? `Take the ${first ? 'first' : 'next'} piece`
-                      : reckoning.long
-                        ? 'Take the work'
-                        : reckoning.round
-                          ? first
-                            ? 'Lay the first piece on'
-                            : 'Lay the next piece on'
-                          : first
-                            ? 'Load the first piece'
-                            : `Load the next ${Math.min(run.waiting.length, reckoning.board?.slots.length ?? 0)}`}
+                  {reckoning.photo
+                    ? first
+                      ? 'Take the first blank of the photograph'
+                      : `Take ${Math.min(run.waiting.length, reckoning.photo.free)} blanks of the photograph`
+                    : reckoning.feed && !reckoning.long
+                      ? reckoning.feed.current === 1
+                        ? 'It lies in the feeder: begin'
+                        : `It is fed on to stop ${reckoning.feed.current}`
+                      : reckoning.marked
+                        ? `Take the ${first ? 'first' : 'next'} piece`
+                        : reckoning.long
+                          ? 'Take the work'
+                          : reckoning.round
+                            ? first
+                              ? 'Lay the first piece on'
+                              : 'Lay the next piece on'
+                            : first
+                              ? 'Load the first piece'
+                              : `Load the next ${Math.min(run.waiting.length, reckoning.board?.slots.length ?? 0)}`}
                 </button>{' '}
                 <span className="ml-2 text-soft">{first ? 'the rest is held until it is approved' : ''}</span>
               </p>

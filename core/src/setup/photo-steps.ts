@@ -1,0 +1,84 @@
+import { CAUTIONS } from './cautions';
+import type { BatchInput } from './input';
+import type { PhotoReckoning } from './photo';
+import type { BatchReckoning } from './reckon';
+import { homeStep, type Step } from './step';
+
+/** Blanks lying anywhere: marks burned once, blanks laid, a photograph, its questions, then the burn. */
+export const photoSteps = (
+  input: BatchInput,
+  r: BatchReckoning,
+  photo: PhotoReckoning,
+  recipe: readonly Step[],
+  run: readonly Step[],
+): Step[] => [
+  { ...homeStep, id: 'hold.home', station: 'hold' },
+  {
+    id: 'hold.photo-marks',
+    station: 'hold',
+    part: 'do',
+    title: 'Burn the camera’s marks on paper',
+    detail:
+      'Tape strips of white paper round the bed’s edge and let the machine burn the ten marks: it knows where they are, so nothing is aimed at. They serve as long as nothing moves.',
+    caution: CAUTIONS.burn,
+    files: [
+      ['marks.gcode', 'Marks, G-code'],
+      ['marks.svg', 'SVG'],
+    ],
+  },
+  {
+    id: 'hold.photo-lay',
+    station: 'hold',
+    part: 'do',
+    title: 'Lay the blanks on the bed',
+    detail:
+      'Anywhere between the marks, at any angle, face up, not touching. A plain sheet under them, lighter or darker than they are.',
+  },
+  {
+    id: 'hold.photo-take',
+    station: 'hold',
+    part: 'do',
+    title: photo.found === 0 ? 'Take a photograph of the whole bed' : 'The bed is photographed',
+    detail:
+      photo.found === 0
+        ? `All marks in it, from straight above as well as you can, about ${input.setup.hold.photo.cameraHeight.toFixed(0)} mm over the bed.`
+        : `${photo.found} blanks are found, ${photo.free} of them without a burn. Whoever moves one takes another photograph.`,
+    takes: { kind: 'photo' },
+    done: photo.free > 0 || r.run.openLoad !== null || r.run.finished,
+  },
+  ...(photo.asks > 0
+    ? [
+        {
+          id: 'hold.photo-ask',
+          station: 'hold' as const,
+          part: 'check' as const,
+          title: `Answer for ${photo.asks === 1 ? 'one blank' : `${photo.asks} blanks`}`,
+          detail: 'Marked in the picture: take it as it is drawn, or leave it out. Nothing is burned before.',
+          takes: { kind: 'photo' as const },
+        },
+      ]
+    : []),
+  {
+    id: 'hold.material',
+    station: 'hold',
+    part: 'check',
+    title: 'Is this material safe to burn?',
+    detail: 'Read its safety sheet.',
+    caution: CAUTIONS.material,
+  },
+  ...recipe,
+  ...(photo.found === 0
+    ? []
+    : [
+        {
+          id: `place.photo-walk-${input.setup.hold.photo.takenAt?.replace(/\D/g, '') ?? '0'}`,
+          station: 'hold' as const,
+          part: 'check' as const,
+          title: 'Walk the outlines with the beam off',
+          detail: 'The dot stays on the blanks. If it does not, something moved since the photograph.',
+          caution: CAUTIONS.head,
+          files: [['walk.gcode', 'Walk file']] as const,
+        },
+      ]),
+  ...(r.run.finished ? [] : run),
+];

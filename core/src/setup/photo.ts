@@ -1,0 +1,215 @@
+import { batchArt } from '../artwork';
+import { reckonBudget } from '../budget';
+import { circle, identity, roundedRectangle, transformContour, type Box, type Contour } from '../geometry';
+import {
+  blankOutline,
+  blankSizes,
+  boardOfOne,
+  fixtureBasis,
+  reckonHeights,
+  reckonPocket,
+  slotTransform,
+  type Board,
+  type HoldSettings,
+  type Slot,
+} from '../holding';
+import { markSpread } from '../marks';
+import { fieldMarks, parallax, PHOTO_MARK, PHOTO_RING, type PhotoMark } from '../photo';
+import type { Problem } from '../result';
+import { runSummary } from '../runs';
+import type { Mm } from '../units';
+import { faceUp } from './face';
+import { cornersOffBed } from './flat';
+import { effectiveHold } from './held';
+import type { BatchInput } from './input';
+import { reckonPlace } from './place';
+import type { BatchReckoning, ReckonOptions } from './reckon';
+
+/** Blanks that lie anywhere, found in a photograph of the bed. */
+export interface PhotoReckoning {
+  readonly marks: readonly PhotoMark[];
+  /** Blanks that wait for an answer before anything is burned. */
+  readonly asks: number;
+  /** Of the photograph: found, and still without a burn. */
+  readonly found: number;
+  readonly free: number;
+  /** What forgetting the blanks' thickness would cost at the bed's corner, mm. */
+  readonly forgotten: Mm;
+}
+
+/** Discs and rings as they are burned or printed for the camera. */
+export const photoMarkContours = (marks: readonly PhotoMark[]): Contour[] =>
+  marks.flatMap((m) => [circle(m, PHOTO_MARK / 2), ...(m.ring ? [circle(m, PHOTO_RING / 2)] : [])]);
+
+/** Standard uncertainty of a blank's place, per axis: before a photograph [assumed], and at best, mm. */
+const UNSEEN: Mm = 0.2;
+const SHARPEST: Mm = 0.05;
+
+const slotsOf = (hold: HoldSettings): Slot[] =>
+  hold.photo.found.map((f, i) => ({ slot: i + 1, row: i, column: 0, angle: f.angle, centre: { x: f.x, y: f.y } }));
+
+const problemOf = (hold: HoldSettings): Problem | null =>
+  hold.photo.found.length === 0
+    ? {
+        code: 'no-photo',
+        message: 'Lay the blanks on the bed between the marks, and take a photograph of all of it.',
+        field: 'hold.photo',
+      }
+    : null;
+
+/** Places of the photograph on which nothing was burned yet, in reading order. */
+export const freePlaces = (input: Pick<BatchInput, 'pieces'>, hold: HoldSettings): number[] => {
+  const used = new Set(input.pieces.filter((p) => p.load > hold.photo.afterLoad).map((p) => p.slot));
+  return hold.photo.found.flatMap((_, i) => (used.has(i + 1) ? [] : [i + 1]));
+};
+
+/** Everything that follows where blanks lie anywhere and a photograph says where. */
+export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
+  const hold = effectiveHold(input);
+  const sizes = blankSizes(input.blank, hold.coverage, hold.confidence);
+  const pocket = reckonPocket(input.blank, sizes, { ...hold, method: 'photo' });
+  const face = faceUp(input, sizes);
+  const { zone } = face;
+  const { bed } = input.machine;
+  const art = zone
+    ? (options.art ?? batchArt)(face.blank, zone, face.lettering, input.roster, options.alphabets)
+    : null;
+  const half = { x: sizes.length.mean / 2, y: sizes.width.mean / 2 };
+  const artBox: Box =
+    art && art.box.minX <= art.box.maxX ? art.box : { minX: -half.x, maxX: half.x, minY: -half.y, maxY: half.y };
+  const slots = slotsOf(hold);
+  const marks = fieldMarks(bed, hold.photo.inset);
+  const outline = blankOutline(input.blank, sizes);
+  const board: Board | null =
+    slots.length === 0
+      ? null
+      : {
+          ...boardOfOne(
+            { length: bed.width, width: bed.height },
+            hold.name,
+            1,
+            [],
+            [
+              {
+                name: 'edge',
+                kind: 'line',
+                contours: [roundedRectangle({ x: bed.width / 2, y: bed.height / 2 }, bed.width, bed.height)],
+              },
+              {
+                name: 'pieces',
+                kind: 'line',
+                contours: slots.flatMap((s) => outline.map((c) => transformContour(slotTransform(s), c))),
+              },
+              { name: 'marks', kind: 'line', contours: photoMarkContours(marks) },
+            ],
+          ),
+          slots,
+        };
+  const free = freePlaces(input, hold);
+  const summary = runSummary({
+    quantity: input.quantity,
+    spares: input.spares,
+    capacity: Math.max(free.length, 1),
+    firstApproved: input.firstApproved,
+    pieces: input.pieces,
+  });
+  const bySlot = new Map(slots.map((s) => [s.slot, s]));
+  const on =
+    summary.openLoad !== null
+      ? input.pieces.filter((p) => p.state === 'loaded').map((p) => [p.slot, p.ordinal] as const)
+      : free
+          .slice(0, input.firstApproved ? free.length : 1)
+          .slice(0, summary.waiting.length)
+          .map((slot, i) => [slot, summary.waiting[i]!] as const);
+  const onTheBoard = on.flatMap(([slot, ordinal]) => {
+    const place = bySlot.get(slot);
+    return place ? [{ slot: place, ordinal }] : [];
+  });
+  const asks = hold.photo.found.filter((f) => f.ask).length;
+  const { found } = hold.photo;
+  // The angle's doubt at the art's corner counts with the middle's, per axis; nothing is seen better than this.
+  const reach = Math.hypot(Math.max(artBox.maxX, -artBox.minX), Math.max(artBox.maxY, -artBox.minY));
+  const doubt =
+    found.length === 0
+      ? UNSEEN
+      : Math.max(SHARPEST, ...found.map((f) => Math.hypot(f.doubt, (reach * f.turn) / Math.SQRT2)));
+  const place = reckonPlace(input, hold, null, [], options.now);
+  const budget = reckonBudget({
+    tolerance: input.tolerance,
+    art: artBox,
+    method: 'photo',
+    // Each piece was seen itself: what it is larger or smaller moves nothing.
+    sizes: { ...sizes, length: { ...sizes.length, spread: 0 }, width: { ...sizes.width, spread: 0 } },
+    pocket,
+    slots: slots.length > 0 ? slots : [{ slot: 1, row: 0, column: 0, angle: 0, centre: { x: 50, y: 50 } }],
+    marks: markSpread(marks.map(({ x, y }) => ({ x, y }))),
+    sigma: 0,
+    aimingGrowth: 1,
+    pointer: { status: 'measured', uncertainty: 0 },
+    repeatability: input.machine.repeatability,
+    outline: doubt,
+    leftoverAngle: 0,
+    pieces: options.simulatedPieces,
+    seed: 20_260,
+  });
+  return {
+    sizes,
+    questions: [],
+    pocket,
+    basis: fixtureBasis(input.blank, sizes, pocket),
+    board,
+    boardProblem: problemOf(hold),
+    outOfDate: [],
+    heights: reckonHeights(sizes.thickness.mean, hold, input.machine, []),
+    zone,
+    art,
+    artBox,
+    place,
+    boardToBed: identity,
+    placed: slots.length > 0 && asks === 0,
+    budget,
+    run: summary,
+    planned: [],
+    onTheBoard,
+    cutLine: null,
+    cutOut: null,
+    face,
+    warnings: [
+      ...cornersOffBed(onTheBoard, artBox, identity, input).map((w) => ({ ...w, station: 'hold' })),
+      ...overEdges(input, artBox, outline).map((message) => ({ station: 'hold', message })),
+      ...(art?.problems ?? []).slice(0, 200).map((p) => ({ station: 'run', message: p.message })),
+      ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
+    ],
+    marked: false,
+    long: null,
+    round: null,
+    feed: null,
+    photo: {
+      marks,
+      asks,
+      found: hold.photo.found.length,
+      free: free.length,
+      forgotten: parallax(Math.hypot(bed.width, bed.height) / 2, sizes.thickness.mean, hold.photo.cameraHeight),
+    },
+  };
+};
+
+/** Art that runs over a blank's edge needs something under it. */
+const overEdges = (input: BatchInput, art: Box, outline: readonly Contour[]): string[] => {
+  const edge = outline[0];
+  if (!edge) return [];
+  const xs = edge.vertices.map((v) => v.x);
+  const ys = edge.vertices.map((v) => v.y);
+  const over =
+    art.minX < Math.min(...xs) ||
+    art.maxX > Math.max(...xs) ||
+    art.minY < Math.min(...ys) ||
+    art.maxY > Math.max(...ys);
+  return over
+    ? [`The art runs over the edge of ${input.blank.name}: lay a backing sheet under the blanks, or the bed is marked.`]
+    : [];
+};
+
+/** The places that the next load takes of a photograph, with the roster lines that go there. */
+export const nextOnPhoto = (r: BatchReckoning): { ordinal: number; slot: number }[] =>
+  r.photo && r.run.openLoad === null ? r.onTheBoard.map(({ slot, ordinal }) => ({ ordinal, slot: slot.slot })) : [];

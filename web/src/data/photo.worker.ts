@@ -1,0 +1,169 @@
+import { expose } from 'comlink';
+import {
+  addGreyRows,
+  blankOutline,
+  blankSizes,
+  calibrate,
+  cameraPlace,
+  effectiveHold,
+  fieldMarks,
+  flatten,
+  matchBlank,
+  parallax,
+  PHOTO_MARK,
+  polygonArea,
+  readingOrder,
+  rectify,
+  seenShapes,
+  type AcceptedBlank,
+  type FoundBlank,
+  type GreyPicture,
+  type Result,
+  type Vec,
+} from '@bistre/core';
+import { batchInput, type BatchDocument } from '@bistre/contract';
+
+/** Rows unpacked at once, and the largest picture that is taken, dots. */
+const STRIP = 512;
+const MOST_DOTS = 60_000_000;
+/** Finest dots of the picture from above, mm. */
+const FINEST = 0.25;
+
+/** What a photograph showed. */
+export interface Looked {
+  readonly found: readonly AcceptedBlank[];
+  readonly strangers: readonly { readonly outline: readonly Vec[]; readonly why: string }[];
+  readonly residuals: readonly { readonly id: number; readonly distance: number }[];
+  readonly spread: number | null;
+  readonly bending: number;
+  /** What forgetting the thickness would have cost at the farthest blank, mm. */
+  readonly forgotten: number;
+  readonly seconds: number;
+  readonly dots: { readonly width: number; readonly height: number };
+  /** The bed from straight above, as a picture file. */
+  readonly picture: Blob;
+}
+
+const greyOf = async (file: Blob): Promise<GreyPicture | null> => {
+  // A camera's note of how it was held is followed.
+  const bitmap = await createImageBitmap(file, { imageOrientation: 'from-image', premultiplyAlpha: 'none' });
+  const { width, height } = bitmap;
+  if (width * height > MOST_DOTS) {
+    bitmap.close();
+    return null;
+  }
+  const picture = { width, height, data: new Uint8Array(width * height) };
+  const strip = new OffscreenCanvas(width, Math.min(height, STRIP));
+  const g = strip.getContext('2d', { willReadFrequently: true })!;
+  for (let top = 0; top < height; top += STRIP) {
+    const count = Math.min(STRIP, height - top);
+    g.drawImage(bitmap, 0, top, width, count, 0, 0, width, count);
+    addGreyRows(picture, top, count, g.getImageData(0, 0, width, count).data);
+  }
+  bitmap.close();
+  return picture;
+};
+
+const fileOf = ({ width, height, data }: GreyPicture): Promise<Blob> => {
+  const canvas = new OffscreenCanvas(width, height);
+  const g = canvas.getContext('2d')!;
+  const image = g.createImageData(width, height);
+  for (let i = 0; i < data.length; i += 1) {
+    image.data[4 * i] = image.data[4 * i + 1] = image.data[4 * i + 2] = data[i]!;
+    image.data[4 * i + 3] = 255;
+  }
+  g.putImageData(image, 0, 0);
+  return canvas.convertToBlob({ type: 'image/jpeg', quality: 0.85 });
+};
+
+const service = {
+  /** Finds the batch's blanks in a photograph of its bed. */
+  async look(
+    file: Blob,
+    name: string,
+    batch: BatchDocument,
+    progress: (share: number) => void,
+  ): Promise<Result<Looked>> {
+    const start = performance.now();
+    const bad = (message: string): Result<never> => ({
+      ok: false,
+      problem: { code: 'bad-picture', message, field: 'photo' },
+    });
+    let picture: GreyPicture | null;
+    try {
+      picture = await greyOf(file);
+    } catch {
+      return bad(`${name} is damaged, or of a kind that cannot be read. Save it as JPEG or PNG.`);
+    }
+    if (!picture)
+      return bad(`${name} has more than ${MOST_DOTS / 1e6} million dots. Take it with fewer: 12 million are plenty.`);
+    progress(0.25);
+    const input = batchInput(batch);
+    const hold = effectiveHold(batch);
+    const { bed } = input.machine;
+    const marks = fieldMarks(bed, hold.photo.inset);
+    const calibrated = calibrate(picture, marks);
+    if (!calibrated.ok) return calibrated;
+    progress(0.4);
+    const { fit } = calibrated.value;
+    const sizes = blankSizes(input.blank, hold.coverage, hold.confidence);
+    const above = sizes.thickness.mean;
+    const camera = cameraPlace(fit, hold.photo.cameraHeight);
+    const flat = rectify(
+      picture,
+      fit,
+      { minX: 0, minY: 0, maxX: bed.width, maxY: bed.height },
+      Math.max(FINEST, fit.dot),
+      camera,
+      above,
+      (s) => progress(0.4 + 0.15 * s),
+    );
+    const outline = flatten(blankOutline(input.blank, sizes)[0]!, 0.05);
+    const area = Math.abs(polygonArea(outline));
+    const seen = seenShapes(
+      flat,
+      // Their patches of paper lie lower than the blanks: a little more is looked away from.
+      marks.map((m) => ({ x: m.x, y: m.y, radius: PHOTO_MARK + 4 })),
+      0.15 * area,
+      (s) => progress(0.55 + 0.25 * s),
+    );
+    if (!seen.ok) return seen;
+    const doubt = fit.spread ?? 0.3;
+    const looks = seen.value.map((s, i) => {
+      progress(0.8 + (0.2 * i) / seen.value.length);
+      return matchBlank(s, { outline, holes: input.blank.holes }, doubt);
+    });
+    const blanks = looks.filter((l): l is FoundBlank => 'centre' in l);
+    const tall = Math.sqrt(area);
+    return {
+      ok: true,
+      value: {
+        found: readingOrder(blanks, tall).map((f): AcceptedBlank => ({
+          x: f.centre.x,
+          y: f.centre.y,
+          angle: f.angle,
+          ask: f.verdict === 'ask',
+          why: f.why.slice(0, 300),
+          doubt: f.doubt.centre,
+          turn: f.doubt.angle,
+        })),
+        strangers: looks.flatMap((l) => ('centre' in l ? [] : [l])),
+        residuals: fit.residuals,
+        spread: fit.spread,
+        bending: fit.k1,
+        forgotten: Math.max(
+          0,
+          ...blanks.map((f) =>
+            parallax(Math.hypot(f.centre.x - camera.x, f.centre.y - camera.y), above, camera.height),
+          ),
+        ),
+        seconds: (performance.now() - start) / 1000,
+        dots: { width: picture.width, height: picture.height },
+        picture: await fileOf(flat),
+      },
+    };
+  },
+};
+
+export type PhotoService = typeof service;
+expose(service);

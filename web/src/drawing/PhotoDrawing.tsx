@@ -1,0 +1,128 @@
+import type { BatchDocument } from '@bistre/contract';
+import { effectiveHold, rigid, type Vec } from '@bistre/core';
+import { shots } from '../data/photo';
+import type { Shown } from '../data/reckon.worker';
+import { BedRulers } from './bed';
+import { Drawing, fitView, Hatch, Legend, matrix, ScaleBar, useSize } from './scale';
+
+const path = (points: readonly Vec[]): string => `M${points.map((p) => `${p.x} ${p.y}`).join('L')}Z`;
+
+/** The bed from straight above as the photograph shows it, with the blanks found, their art, and what was left out. */
+export const PhotoDrawing = ({ batch, shown }: { batch: BatchDocument; shown: Shown }) => {
+  const [ref, size] = useSize();
+  const { bed } = batch.machine.profile;
+  const { photo, art, onTheBoard } = shown.reckoning;
+  const { found } = effectiveHold(batch).photo;
+  const shot = shots.use()[batch.id];
+  const view = fitView(
+    size,
+    { x: 0, y: 0, width: bed.width, height: bed.height },
+    { left: 52, right: 24, top: 16, bottom: 62 },
+  );
+  const corner = view.at(0, bed.height);
+  const { afterLoad } = effectiveHold(batch).photo;
+  const burned = new Map(
+    batch.pieces.filter((p) => p.load > afterLoad && p.state !== 'loaded').map((p) => [p.slot, p.state]),
+  );
+  const ordinals = new Map(onTheBoard.map((o) => [o.slot.slot, o.ordinal]));
+  return (
+    <Drawing
+      refTo={ref}
+      label={`Bed of ${batch.machine.name} with ${found.length} blanks`}
+      caption={
+        <>
+          Bed {bed.width} × {bed.height} mm{' '}
+          {shot
+            ? 'as photographed, redrawn from straight above in the plane of the blanks’ upper sides.'
+            : found.length > 0
+              ? 'with the blanks of the last photograph.'
+              : 'with the camera’s marks. Lay the blanks between them.'}
+        </>
+      }
+    >
+      <Hatch />
+      <rect
+        x={corner.x}
+        y={corner.y}
+        width={bed.width * view.k}
+        height={bed.height * view.k}
+        className="fill-sheet stroke-ink"
+        strokeWidth={1.2}
+      />
+      {shot && (
+        <image
+          href={shot.url}
+          x={corner.x}
+          y={corner.y}
+          width={bed.width * view.k}
+          height={bed.height * view.k}
+          preserveAspectRatio="none"
+        />
+      )}
+      <BedRulers view={view} machine={batch.machine} />
+      <g transform={view.group}>
+        {!shot &&
+          photo?.marks.map((m) => (
+            <g key={m.id}>
+              <circle cx={m.x} cy={m.y} r={6} className="fill-ink" />
+              {m.ring && <circle cx={m.x} cy={m.y} r={3} className="fill-sheet" />}
+            </g>
+          ))}
+        {shot?.looked.strangers.map((s, i) => (
+          <path
+            key={i}
+            d={path(s.outline)}
+            fill="url(#hatch)"
+            className="stroke-oxide"
+            strokeWidth={1.6}
+            vectorEffect="non-scaling-stroke"
+          >
+            <title>{s.why}</title>
+          </path>
+        ))}
+        {found.map((f, i) => {
+          const ordinal = ordinals.get(i + 1);
+          const paths = ordinal === undefined ? undefined : art?.paths[ordinal];
+          const state = burned.get(i + 1);
+          return (
+            <g key={i} transform={matrix(rigid(f.angle, f.x, f.y))}>
+              <path
+                d={shown.blankPath}
+                fillRule="evenodd"
+                className={`${shot ? 'fill-none' : 'fill-film'} ${f.ask ? 'stroke-ochre' : state === 'scrap' ? 'stroke-oxide' : 'stroke-blue'}`}
+                strokeWidth={f.ask ? 3 : 1.6}
+                strokeDasharray={f.ask ? '7 4' : undefined}
+                vectorEffect="non-scaling-stroke"
+              />
+              {paths && (
+                <>
+                  <path d={paths.fill} className="fill-[#241a13]" />
+                  <path
+                    d={paths.line}
+                    className="fill-none stroke-[#241a13]"
+                    strokeWidth={1}
+                    vectorEffect="non-scaling-stroke"
+                  />
+                </>
+              )}
+            </g>
+          );
+        })}
+      </g>
+      {found.map((f, i) => {
+        const p = view.at(f.x, f.y);
+        const reach = 14;
+        return (
+          <g key={i}>
+            <circle cx={p.x} cy={p.y - 0.5 * reach - 18} r={10} className={f.ask ? 'fill-ochre' : 'fill-blue'} />
+            <text x={p.x} y={p.y - 0.5 * reach - 14} textAnchor="middle" className="fill-on-blue text-[12px] font-bold">
+              {i + 1}
+            </text>
+          </g>
+        );
+      })}
+      <Legend height={size.height} entries={['engrave', 'guide', 'keep-out']} />
+      <ScaleBar view={view} />
+    </Drawing>
+  );
+};

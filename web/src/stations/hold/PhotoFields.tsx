@@ -1,0 +1,268 @@
+import { useEffect, useRef, useState } from 'react';
+import { photoPath, type BatchDocument } from '@bistre/contract';
+import { effectiveHold, type HoldSettings } from '@bistre/core';
+import { PhotoLook, shots } from '../../data/photo';
+import type { BatchHandle } from '../../data/use-batch';
+import type { Shown } from '../../data/reckon.worker';
+import { MeasureField, TextField } from '../../parts/fields';
+import { Finding } from '../../parts/Part';
+import { Reading } from '../../parts/Reading';
+import { useSimulated } from '../../parts/use-simulated';
+
+const lastLoad = (batch: BatchDocument): number => Math.max(0, ...batch.pieces.map((p) => p.load));
+
+/** Takes a photograph in, from a file or the simulated camera, and keeps what it shows. */
+export const PhotoTake = ({ handle, large = false }: { handle: BatchHandle; large?: boolean }) => {
+  const { batch } = handle;
+  const [simulated, setSimulated] = useSimulated();
+  const [share, setShare] = useState<number | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const looking = useRef<PhotoLook | null>(null);
+  useEffect(() => () => looking.current?.end(), []);
+  const hold = effectiveHold(batch);
+  const open = batch.pieces.some((p) => p.state === 'loaded');
+  const look = async (file: Blob, name: string): Promise<void> => {
+    looking.current?.end();
+    const worker = new PhotoLook();
+    looking.current = worker;
+    setProblem(null);
+    setShare(0);
+    try {
+      const seen = await worker.look(file, name, batch, setShare);
+      if (!seen) return;
+      if (!seen.ok) {
+        setProblem(seen.problem.message);
+        return;
+      }
+      const looked = seen.value;
+      const old = shots.get()[batch.id];
+      if (old) URL.revokeObjectURL(old.url);
+      shots.set({ ...shots.get(), [batch.id]: { url: URL.createObjectURL(looked.picture), looked } });
+      handle.update('hold', {
+        ...batch.setup.hold,
+        photo: {
+          ...batch.setup.hold.photo,
+          found: [...looked.found],
+          left: looked.strangers.length,
+          spread: looked.spread,
+          marks: looked.residuals.length,
+          afterLoad: lastLoad(batch),
+          takenAt: new Date().toISOString(),
+        },
+      });
+    } catch (error) {
+      setProblem(`The picture could not be looked at: ${error instanceof Error ? error.message : String(error)}`);
+    } finally {
+      setShare(null);
+    }
+  };
+  const simulate = async (): Promise<void> => {
+    setShare(0);
+    try {
+      const response = await fetch(`${photoPath(batch.id)}?shot=${Math.floor(Math.random() * 1000)}`);
+      if (!response.ok) throw new Error(((await response.json()) as { message: string }).message);
+      await look(await response.blob(), 'the simulated camera’s picture');
+    } catch (error) {
+      setShare(null);
+      setProblem(error instanceof Error ? error.message : String(error));
+    }
+  };
+  const button = large ? 'act !min-h-14 !px-8 !text-lg' : 'act';
+  return (
+    <div className={large ? 'mt-5' : ''}>
+      <p className="flex flex-wrap items-center gap-3">
+        {simulated ? (
+          <button
+            className={`${button} ${hold.photo.found.length === 0 ? 'act-main' : ''}`}
+            disabled={share !== null || open}
+            onClick={() => void simulate()}
+          >
+            Take it with the simulated camera
+          </button>
+        ) : (
+          <label className={`${button} cursor-pointer ${open ? 'opacity-50' : ''}`}>
+            {hold.photo.found.length === 0 ? 'Photograph of the bed' : 'Another photograph'}
+            <input
+              type="file"
+              accept="image/jpeg,image/png,image/webp"
+              className="sr-only"
+              disabled={open}
+              onChange={(e) => {
+                const file = e.target.files?.[0];
+                if (file) void look(file, file.name.slice(0, 120));
+                e.target.value = '';
+              }}
+            />
+          </label>
+        )}
+        {share !== null && (
+          <>
+            <progress max={1} value={share} aria-label="looking at the picture" />
+            <button
+              className="link"
+              onClick={() => {
+                looking.current?.end();
+                setShare(null);
+              }}
+            >
+              stop
+            </button>
+          </>
+        )}
+        <button className="link" onClick={() => setSimulated(!simulated)}>
+          {simulated ? 'a picture from a file' : 'use the simulated camera'}
+        </button>
+      </p>
+      {open && <p className="mt-1 text-soft">Pieces of the last photograph are on the machine; judge them first.</p>}
+      {problem && (
+        <div className="mt-2">
+          <Finding tone="out">{problem}</Finding>
+        </div>
+      )}
+    </div>
+  );
+};
+
+/** Blanks that wait for an answer: each is taken as drawn, or left out. */
+export const PhotoAsks = ({ handle, large = false }: { handle: BatchHandle; large?: boolean }) => {
+  const { hold } = handle.batch.setup;
+  const { found } = hold.photo;
+  const set = (next: typeof found): void => handle.update('hold', { ...hold, photo: { ...hold.photo, found: next } });
+  const asked = found.flatMap((f, i) => (f.ask ? [i] : []));
+  if (asked.length === 0) return null;
+  return (
+    <ul className={large ? 'mt-4 max-w-2xl text-lg' : 'mt-2'}>
+      {asked.map((i) => (
+        <li key={i} className="flex items-center justify-between gap-3 border-t border-hairline py-1.5">
+          <span>
+            <b className="text-ochre">{i + 1}</b> {found[i]!.why}
+          </span>
+          <span className="flex shrink-0 gap-2">
+            <button className="act" onClick={() => set(found.map((f, k) => (k === i ? { ...f, ask: false } : f)))}>
+              Take it
+            </button>
+            <button className="act" onClick={() => set(found.filter((_, k) => k !== i))}>
+              Leave it out
+            </button>
+          </span>
+        </li>
+      ))}
+    </ul>
+  );
+};
+
+/** Settings of blanks that lie anywhere under a camera. */
+export const PhotoFields = ({
+  handle,
+  hold,
+  update,
+}: {
+  handle: BatchHandle;
+  hold: HoldSettings;
+  update: (part: Partial<HoldSettings>) => void;
+}) => (
+  <>
+    <MeasureField
+      label="Camera over the bed"
+      value={hold.photo.cameraHeight}
+      min={100}
+      max={5_000}
+      hint="takes the blanks’ thickness into account"
+      onCommit={(cameraHeight) => update({ photo: { ...hold.photo, cameraHeight } })}
+    />
+    <MeasureField
+      label="Marks, from the bed’s edges"
+      value={hold.photo.inset}
+      min={8}
+      max={300}
+      onCommit={(inset) => update({ photo: { ...hold.photo, inset } })}
+    />
+    <TextField label="Name of the work" value={hold.name} most={24} onCommit={(name) => update({ name })} />
+    <div className="col-span-2">
+      <PhotoTake handle={handle} />
+    </div>
+  </>
+);
+
+const SIZE = 'text-[16px] lg:text-[17px]';
+
+/** What a photograph said: how well its marks agree, what was found, what thickness would have cost. */
+export const PhotoReckon = ({ handle, shown }: { handle: BatchHandle; shown: Shown }) => {
+  const { batch } = handle;
+  const { photo, budget } = shown.reckoning;
+  const settings = effectiveHold(batch).photo;
+  const shot = shots.use()[batch.id];
+  if (!photo) return null;
+  const worst = shot ? [...shot.looked.residuals].sort((a, b) => b.distance - a.distance)[0] : undefined;
+  return (
+    <>
+      <div className="grid grid-cols-3 gap-x-2 gap-y-3">
+        <Reading
+          label="blanks found"
+          size={SIZE}
+          value={String(photo.found)}
+          unit={photo.asks > 0 ? `${photo.asks} asked about` : photo.found > 0 ? 'all sure' : ''}
+          tone={photo.asks > 0 ? 'attention' : photo.found > 0 ? 'inside' : 'plain'}
+          note={settings.left > 0 ? `${settings.left} other things left out` : undefined}
+        />
+        <Reading
+          label="marks agree within"
+          size={SIZE}
+          value={settings.spread === null ? '–' : settings.spread.toFixed(2)}
+          unit="mm"
+          note={
+            worst
+              ? `${settings.marks} marks; worst ${worst.id}: ${worst.distance.toFixed(2)}`
+              : `${settings.marks} marks`
+          }
+        />
+        <Reading
+          label="at 95 %"
+          size={SIZE}
+          value={`± ${budget.predicted.toFixed(2)}`}
+          unit="mm"
+          tone={budget.verdict === 'over' ? 'out' : 'inside'}
+          working={budget.working}
+        />
+        <Reading
+          label="thickness, if forgotten"
+          size={SIZE}
+          value={(shot?.looked.forgotten ?? photo.forgotten).toFixed(2)}
+          unit="mm"
+          note={shot ? 'at the farthest blank; taken out' : 'at the bed’s corner; taken out'}
+          working={[
+            {
+              label: 'shift outwards',
+              formula: 'ρ · t / (H − t)',
+              substituted: `t ${shown.reckoning.sizes.thickness.mean.toFixed(2)}, H ${settings.cameraHeight.toFixed(0)}`,
+              result: `${(shot?.looked.forgotten ?? photo.forgotten).toFixed(2)} mm`,
+              basis: 'geometry',
+            },
+          ]}
+        />
+        <Reading
+          label="picture"
+          size={SIZE}
+          value={shot ? ((shot.looked.dots.width * shot.looked.dots.height) / 1e6).toFixed(1) : '–'}
+          unit="million dots"
+          note={
+            shot
+              ? `looked at in ${shot.looked.seconds.toFixed(1)} s; lens bends ${(100 * shot.looked.bending).toFixed(1)} %`
+              : 'not kept after a reload'
+          }
+        />
+        <Reading
+          label="taken"
+          size={SIZE}
+          value={
+            settings.takenAt
+              ? new Date(settings.takenAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+              : '–'
+          }
+          note={`${photo.free} blanks without a burn`}
+        />
+      </div>
+      <PhotoAsks handle={handle} />
+    </>
+  );
+};
