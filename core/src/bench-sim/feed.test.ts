@@ -1,7 +1,7 @@
 import { seeded, worstCorner } from '../budget';
 import { bedToFile } from '../burn';
 import { freshFeed, freshFeeder, type Feeder } from '../feeder';
-import { apply, segment } from '../geometry';
+import { apply, flatten, segment } from '../geometry';
 import { freshLong } from '../long';
 import {
   FEED_ON,
@@ -259,5 +259,61 @@ describe('one long piece on a feeder', () => {
     // Errors grow from stop to stop when the feed is trusted.
     const grown = trusting.feed!.stops.map((s) => s.error);
     expect(grown).toEqual([...grown].sort((a, b) => a - b));
+  });
+});
+
+describe('parts cut out of a strip', () => {
+  const parts: BatchInput = {
+    ...row,
+    quantity: 40,
+    roster: Array.from({ length: 40 }, (_, i) => ({ name: 'PUFFIN', seat: `LANE ${i + 1}` })),
+    setup: {
+      ...row.setup,
+      feed: {
+        ...row.setup.feed,
+        work: 'parts',
+        gap: 3,
+        strip: { length: 900, width: 120 },
+        used: [{ x: 200, y: 30, width: 50, height: 40 }],
+      },
+    },
+  };
+
+  it('are burned whole on the strip, off its used place, stop by stop, and each against its own cut', () => {
+    const hand = seeded(11);
+    let stand = setUp(parts, 9, hand);
+    let burned = 0;
+    for (let load = 1; load <= 2; load += 1) {
+      const before = reckonBatch(stand.input, options);
+      stand = standAt({ ...stand, input: loaded(stand.input, before, load) }, 9, hand);
+      const r = reckonBatch(stand.input, options);
+      expect(r.budget.predicted).toBeLessThan(0.15);
+      const file = loadGcode(stand.input, r, 'strip');
+      if (!file.ok) throw new Error(file.problem.message);
+      const cut = r.cutOut!.map((c) => {
+        const points = flatten(c, 0.01);
+        return [...points, points[0]!];
+      });
+      const run = runFile(
+        [...file.value].join(''),
+        stand.sim.hidden,
+        testMachine,
+        { sizes: r.sizes, pocket: r.pocket, method: 'panel', load, interval: 0.1 },
+        placedPieces(r, r.onTheBoard).map((p) => ({
+          ...p,
+          shapes: { ...p.shapes, drawn: [...p.shapes.drawn, ...cut] },
+        })),
+      );
+      if (!run.ok) throw new Error(run.problem.message);
+      expect(run.value.stray).toBe(0);
+      burned += run.value.pieces.length;
+      // Where the strip lies is known from its corner: a part lies within a feed's error of its place on it.
+      for (const p of run.value.pieces) expect(Math.hypot(p.dx!, p.dy!)).toBeLessThan(1);
+      stand = { ...stand, input: { ...stand.input, pieces: stand.input.pieces.map((p) => ({ ...p, state: 'done' })) } };
+    }
+    expect(burned).toBe(40);
+    const { layout } = reckonBatch(parts, options).feed!;
+    expect(layout!.rows).toBe(4);
+    expect(layout!.places.some((p) => Math.abs(p.centre.x - 225) < 55 && Math.abs(p.centre.y - 50) < 32)).toBe(false);
   });
 });

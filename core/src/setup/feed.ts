@@ -146,7 +146,7 @@ const feedErrorsOf = (
   return {
     factor: calibration.uncertainty,
     repeat: calibration.repeatability,
-    skew: skew.uncertainty,
+    skew: cutOut ? 0 : skew.uncertainty,
     aim: cutOut ? 0 : aim.sigma,
     pointer: cutOut ? 0 : aim.pointer,
     back: input.machine.repeatability,

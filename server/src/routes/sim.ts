@@ -294,7 +294,8 @@ const view = (state: BenchState, batch: BatchDocument, reckoning: BatchReckoning
 const loadedShapes = (reckoning: BatchReckoning): PlacedPiece[] => {
   if (reckoning.long) return segmentPiece(reckoning, reckoning.long);
   const placed = placedPieces(reckoning, reckoning.onTheBoard);
-  const frees = (reckoning.board?.marks.length === 0 ? 'front' : 'back') === reckoning.face.side;
+  const frees =
+    reckoning.feed !== null || (reckoning.board?.marks.length === 0 ? 'front' : 'back') === reckoning.face.side;
   if (!reckoning.cutOut || !frees) return placed;
   const lines = reckoning.cutOut.map((c) => {
     const points = flatten(c, 0.01);
@@ -304,8 +305,8 @@ const loadedShapes = (reckoning: BatchReckoning): PlacedPiece[] => {
 };
 
 /** Length of the marks that the first file of a panel cuts beside its pieces, mm. */
-const ownMarks = ({ cutOut, board, face }: BatchReckoning): number =>
-  cutOut && board && face.side === 'front'
+const ownMarks = ({ cutOut, board, face, feed }: BatchReckoning): number =>
+  cutOut && board && !feed && face.side === 'front'
     ? board.marks.flatMap(crossContours).reduce((sum, c) => sum + contourLength(c), 0)
     : 0;
 

@@ -348,8 +348,8 @@ export const FeedDrawing = ({ batch, shown }: { batch: BatchDocument; shown: Sho
       <Rollers feed={feed} view={upper} />
       {room.before > 0.5 && (
         <text
-          x={side ? edgeIn.x : edgeIn.x - 4}
-          y={side ? edgeIn.y + 12 : edgeIn.y - upper.k * (bed.height / 2) - 8}
+          x={side ? edgeIn.x : size.width - 16}
+          y={side ? edgeIn.y + 12 : 16}
           textAnchor={side ? 'middle' : 'end'}
           className="fill-ink text-[13px]"
         >
@@ -358,8 +358,8 @@ export const FeedDrawing = ({ batch, shown }: { batch: BatchDocument; shown: Sho
       )}
       {room.behind > 0.5 && (
         <text
-          x={side ? edgeOut.x : edgeOut.x + 4}
-          y={side ? edgeOut.y - 6 : edgeOut.y - upper.k * (bed.height / 2) - 8}
+          x={side ? edgeOut.x : 16}
+          y={side ? edgeOut.y - 6 : 16}
           textAnchor={side ? 'middle' : 'start'}
           className="fill-ink text-[13px]"
         >

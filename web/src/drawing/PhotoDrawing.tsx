@@ -96,10 +96,10 @@ export const PhotoDrawing = ({ batch, shown }: { batch: BatchDocument; shown: Sh
               />
               {paths && (
                 <>
-                  <path d={paths.fill} className="fill-[#241a13]" />
+                  <path d={paths.fill} className={shot ? 'fill-[#241a13]' : 'fill-ink'} />
                   <path
                     d={paths.line}
-                    className="fill-none stroke-[#241a13]"
+                    className={`fill-none ${shot ? 'stroke-[#241a13]' : 'stroke-ink'}`}
                     strokeWidth={1}
                     vectorEffect="non-scaling-stroke"
                   />
