@@ -13,6 +13,7 @@ const ROOMS = [
   'long',
   'feeder',
   'photo',
+  'nest',
   'trace',
   'lettering',
   'artwork',

@@ -14,6 +14,7 @@ export * from './artwork';
 export * from './picture';
 export * from './trace';
 export * from './photo';
+export * from './nest';
 export * from './budget';
 export * from './runs';
 export * from './output';

@@ -12,6 +12,7 @@ import { seedRound } from './demo-round';
 import { seedLong } from './demo-long';
 import { seedMarked } from './demo-marked';
 import { seedPhoto } from './demo-photo';
+import { seedOffcuts } from './demo-offcuts';
 import { seedPanel } from './demo-panel';
 import { seedSheet } from './demo-sheet';
 
@@ -445,6 +446,7 @@ export const seedDemo = (db: Db): Promise<void> =>
     await seedLong(trx, { a, blank, recipe });
     await seedFeeder(trx, { a, blank, recipe });
     await seedPhoto(trx, { a, blank, recipe });
+    await seedOffcuts(trx, { a, blank, recipe });
     await seedMarked(trx, { a, blank, recipe });
   });
 

@@ -23,7 +23,7 @@ import { loadPictures } from './pictures';
 const url = process.env.DATABASE_URL;
 const suite = url ? describe : describe.skip;
 /** Open batches of the demo shop. */
-const OPEN = 13;
+const OPEN = 14;
 
 suite('the server against PostgreSQL', () => {
   let db: Db;
@@ -114,6 +114,7 @@ suite('the server against PostgreSQL', () => {
       ['Course through the feeder, 2.2 m', 'feed'],
       ['Oar grips', 'drive'],
       ['Gulls, lying anywhere', 'hold'],
+      ['Lane pegs, from offcuts', 'hold'],
     ]);
     const response = await fetch(`${base}/api/batches?closed=yes`);
     expect(((await response.json()) as { name: string; done: number }[])[0]).toMatchObject({

@@ -66,3 +66,33 @@ export const trueInPlace = (slot: Slot, thrown: readonly ThrownBlank[], sizes: B
   const yaw = at.angle - slot.angle;
   return { ...bare, dx: off.x, dy: off.y, yaw: Math.atan2(Math.sin(yaw), Math.cos(yaw)) };
 };
+
+/** Offcuts thrown on the bed: odd quadrilaterals of light board, most with a knot or two and some with a hole. */
+export const throwOffcuts = (
+  seed: number,
+  field: { readonly width: Mm; readonly height: Mm },
+  above: Mm,
+): LyingThing[] => {
+  const r = seeded(seed * 23 + 3);
+  const spread = (a: number): number => a * (2 * r.uniform() - 1);
+  const [columns, rows] = field.width >= field.height ? [3, 2] : [2, 3];
+  const margin = 45;
+  const [w, h] = [(field.width - 2 * margin) / columns, (field.height - 2 * margin) / rows];
+  return Array.from({ length: columns * rows }, (_, i): LyingThing => {
+    const x = margin + ((i % columns) + 0.5) * w;
+    const y = margin + (Math.floor(i / columns) + 0.5) * h;
+    const m = rigid(spread(0.12), x, y);
+    const corner = (sx: number, sy: number): Vec =>
+      apply(m, { x: sx * w * (0.36 + 0.06 * r.uniform()), y: sy * h * (0.34 + 0.06 * r.uniform()) });
+    const outline = [corner(-1, -1), corner(1, -1), corner(1, 1), corner(0.2, 1.06), corner(-1, 1)];
+    const at = (): Vec => apply(m, { x: spread(0.22 * w), y: spread(0.2 * h) });
+    const hole = i % 3 === 1 ? [flatten(circle(at(), 9 + 5 * r.uniform()), 0.1)] : [];
+    return {
+      outline,
+      holes: hole,
+      above,
+      shade: 196,
+      spots: Array.from({ length: 1 + (i % 2) }, () => ({ ...at(), radius: 6 + 5 * r.uniform(), shade: 92 })),
+    };
+  });
+};

@@ -30,9 +30,10 @@ export const photoSteps = (
     id: 'hold.photo-lay',
     station: 'hold',
     part: 'do',
-    title: 'Lay the blanks on the bed',
-    detail:
-      'Anywhere between the marks, at any angle, face up, not touching. A plain sheet under them, lighter or darker than they are.',
+    title: photo.parts ? 'Lay the offcuts on the bed' : 'Lay the blanks on the bed',
+    detail: photo.parts
+      ? 'Anywhere between the marks, flat, grain along the bed, not touching. Mark with a dark pen what must not be used; holes and knots are seen.'
+      : 'Anywhere between the marks, at any angle, face up, not touching. A plain sheet under them, lighter or darker than they are.',
   },
   {
     id: 'hold.photo-take',
@@ -42,7 +43,7 @@ export const photoSteps = (
     detail:
       photo.found === 0
         ? `All marks in it, from straight above as well as you can, about ${input.setup.hold.photo.cameraHeight.toFixed(0)} mm over the bed.`
-        : `${photo.found} blanks are found, ${photo.free} of them without a burn. Whoever moves one takes another photograph.`,
+        : `${photo.found} ${photo.parts ? 'parts are laid into the offcuts' : 'blanks are found'}, ${photo.free} of them without a burn. Whoever moves one takes another photograph.`,
     takes: { kind: 'photo' },
     done: photo.free > 0 || r.run.openLoad !== null || r.run.finished,
   },

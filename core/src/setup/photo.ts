@@ -4,6 +4,8 @@ import { circle, identity, roundedRectangle, transformContour, type Box, type Co
 import {
   blankOutline,
   blankSizes,
+  panelCut,
+  printedSizes,
   boardOfOne,
   fixtureBasis,
   reckonHeights,
@@ -28,6 +30,8 @@ import type { BatchReckoning, ReckonOptions } from './reckon';
 /** Blanks that lie anywhere, found in a photograph of the bed. */
 export interface PhotoReckoning {
   readonly marks: readonly PhotoMark[];
+  /** Parts are laid into offcuts and cut out of them. */
+  readonly parts: boolean;
   /** Blanks that wait for an answer before anything is burned. */
   readonly asks: number;
   /** Of the photograph: found, and still without a burn. */
@@ -52,7 +56,10 @@ const problemOf = (hold: HoldSettings): Problem | null =>
   hold.photo.found.length === 0
     ? {
         code: 'no-photo',
-        message: 'Lay the blanks on the bed between the marks, and take a photograph of all of it.',
+        message:
+          hold.photo.use === 'offcuts'
+            ? 'Lay the offcuts on the bed between the marks, photograph all of it, and let the parts be laid into them.'
+            : 'Lay the blanks on the bed between the marks, and take a photograph of all of it.',
         field: 'hold.photo',
       }
     : null;
@@ -66,7 +73,9 @@ export const freePlaces = (input: Pick<BatchInput, 'pieces'>, hold: HoldSettings
 /** Everything that follows where blanks lie anywhere and a photograph says where. */
 export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
   const hold = effectiveHold(input);
-  const sizes = blankSizes(input.blank, hold.coverage, hold.confidence);
+  const parts = hold.photo.use === 'offcuts';
+  const measured = blankSizes(input.blank, hold.coverage, hold.confidence);
+  const sizes = parts ? printedSizes(input.blank, measured) : measured;
   const pocket = reckonPocket(input.blank, sizes, { ...hold, method: 'photo' });
   const face = faceUp(input, sizes);
   const { zone } = face;
@@ -97,7 +106,7 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
               },
               {
                 name: 'pieces',
-                kind: 'line',
+                kind: parts ? 'cut' : 'line',
                 contours: slots.flatMap((s) => outline.map((c) => transformContour(slotTransform(s), c))),
               },
               { name: 'marks', kind: 'line', contours: photoMarkContours(marks) },
@@ -172,11 +181,11 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     planned: [],
     onTheBoard,
     cutLine: null,
-    cutOut: null,
+    cutOut: parts ? panelCut(face.blank, sizes, input.machine.kerf) : null,
     face,
     warnings: [
       ...cornersOffBed(onTheBoard, artBox, identity, input).map((w) => ({ ...w, station: 'hold' })),
-      ...overEdges(input, artBox, outline).map((message) => ({ station: 'hold', message })),
+      ...(parts ? [] : overEdges(input, artBox, outline)).map((message) => ({ station: 'hold', message })),
       ...(art?.problems ?? []).slice(0, 200).map((p) => ({ station: 'run', message: p.message })),
       ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
     ],
@@ -186,6 +195,7 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     feed: null,
     photo: {
       marks,
+      parts,
       asks,
       found: hold.photo.found.length,
       free: free.length,

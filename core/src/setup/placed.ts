@@ -38,10 +38,10 @@ const cutPieces = (cutOut: readonly Contour[], on: BatchReckoning['onTheBoard'])
  * What the file of the side that lies up cuts through a panel, holes before outlines, panel frame:
  * marks first and pieces last, or pieces at once when each turns in its own hole.
  */
-export const panelCuts = ({ cutOut, board, face, onTheBoard, feed }: BatchReckoning): Contour[] => {
+export const panelCuts = ({ cutOut, board, face, onTheBoard, feed, photo }: BatchReckoning): Contour[] => {
   if (!cutOut || !board) return [];
-  // Parts of a strip are engraved and freed at one stop.
-  if (feed) return cutPieces(cutOut, onTheBoard);
+  // Parts of a strip or of offcuts are engraved and freed at once.
+  if (feed ?? photo) return cutPieces(cutOut, onTheBoard);
   const pieces = board.marks.length === 0 ? 'front' : 'back';
   if (face.side === pieces) return cutPieces(cutOut, onTheBoard);
   return face.side === 'front' ? board.marks.flatMap(crossContours) : [];

@@ -237,7 +237,10 @@ export const stationStates = (input: BatchInput, r: BatchReckoning): StationStat
       };
   const states: Record<StationId, Omit<StationState, 'id'>> = {
     // A piece that is cut from its sheet is as large as it is drawn.
-    blank: liesByItself(r) ? { state: 'proved', waits: '' } : blankState(input),
+    blank:
+      liesByItself(r) || r.photo?.parts || (r.feed && r.feed.work !== 'row')
+        ? { state: 'proved', waits: '' }
+        : blankState(input),
     hold: holdState(input, r),
     drive: driveState(input, r),
     feed: feedState(r),

@@ -229,8 +229,8 @@ const runWords = (input: BatchInput, r: BatchReckoning): { title: string; detail
               r.photo.free === 0
                 ? 'Take another photograph'
                 : approved
-                  ? `Take ${Math.min(r.photo.free, r.run.waiting.length)} blanks of the photograph`
-                  : 'Take the first blank of the photograph',
+                  ? `Take ${Math.min(r.photo.free, r.run.waiting.length)} ${r.photo.parts ? 'parts' : 'blanks'} of the photograph`
+                  : `Take the first ${r.photo.parts ? 'part' : 'blank'} of the photograph`,
             detail: 'Names go to the blanks as the picture is read: row by row from the back, each from the left.',
           }
       : { title: `Burn load ${open}`, detail: 'Nobody touches the blanks between photograph and burn.' };

@@ -333,7 +333,7 @@ const feeders: Migration = {
 /** Blanks that lie anywhere under a camera. */
 const photos: Migration = {
   async up(db: Kysely<unknown>) {
-    const fresh = `{"cameraHeight": 700, "inset": 20, "found": [], "left": 0, "spread": null, "marks": 0, "afterLoad": 0, "takenAt": null}`;
+    const fresh = `{"use": "blanks", "gap": 1, "grain": "along", "offcuts": [], "density": null, "cameraHeight": 700, "inset": 20, "found": [], "left": 0, "spread": null, "marks": 0, "afterLoad": 0, "takenAt": null}`;
     await sql`
       update batches set setup = jsonb_set(setup, '{hold,photo}', ${fresh}::jsonb) where not setup -> 'hold' ? 'photo';
     `.execute(db);

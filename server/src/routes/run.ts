@@ -64,7 +64,7 @@ const leaveSheet = async (trx: Trx, batch: BatchDocument): Promise<void> => {
 /** A piece with one face burned, or some of its segments, is not done. */
 const mustBeWhole = (batch: BatchDocument): void => {
   const { reckoning } = reckonDocument(batch, 200);
-  if (reckoning.cutOut && !reckoning.feed && reckoning.face.side === 'front')
+  if (reckoning.cutOut && !reckoning.feed && !reckoning.photo && reckoning.face.side === 'front')
     throw refused({
       code: 'one-side',
       message: 'Only side one is burned. Turn the sheet over and burn the second file, then judge the pieces.',

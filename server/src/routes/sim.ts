@@ -34,6 +34,7 @@ import {
   someCamera,
   thingsOf,
   throwBlanks,
+  throwOffcuts,
   trueInPlace,
   home,
   jog,
@@ -169,7 +170,9 @@ const takePhotograph = async (trx: Trx, batch: BatchDocument, shot: number): Pro
   const state = await loadSim(trx, batch, reckoning);
   await saveSimulation(trx, batch.id, state);
   const { bed } = batch.machine.profile;
-  const things = thingsOf(state.thrown?.blanks ?? [], batchInput(batch).blank, reckoning.sizes);
+  const things = reckoning.photo.parts
+    ? throwOffcuts((state.hidden.seed + (state.thrown?.time ?? 0)) >>> 0, bed, reckoning.sizes.thickness.mean)
+    : thingsOf(state.thrown?.blanks ?? [], batchInput(batch).blank, reckoning.sizes);
   const ratio = bed.width >= bed.height ? 4 / 3 : 3 / 4;
   const [width, height] = ratio > 1 ? [PHOTO_DOTS, PHOTO_DOTS / ratio] : [PHOTO_DOTS * ratio, PHOTO_DOTS];
   const seed = seedOf(batch.id) + shot;
@@ -295,7 +298,8 @@ const loadedShapes = (reckoning: BatchReckoning): PlacedPiece[] => {
   if (reckoning.long) return segmentPiece(reckoning, reckoning.long);
   const placed = placedPieces(reckoning, reckoning.onTheBoard);
   const frees =
-    reckoning.feed !== null || (reckoning.board?.marks.length === 0 ? 'front' : 'back') === reckoning.face.side;
+    (reckoning.feed ?? reckoning.photo) !== null ||
+    (reckoning.board?.marks.length === 0 ? 'front' : 'back') === reckoning.face.side;
   if (!reckoning.cutOut || !frees) return placed;
   const lines = reckoning.cutOut.map((c) => {
     const points = flatten(c, 0.01);
@@ -305,8 +309,8 @@ const loadedShapes = (reckoning: BatchReckoning): PlacedPiece[] => {
 };
 
 /** Length of the marks that the first file of a panel cuts beside its pieces, mm. */
-const ownMarks = ({ cutOut, board, face, feed }: BatchReckoning): number =>
-  cutOut && board && !feed && face.side === 'front'
+const ownMarks = ({ cutOut, board, face, feed, photo }: BatchReckoning): number =>
+  cutOut && board && !feed && !photo && face.side === 'front'
     ? board.marks.flatMap(crossContours).reduce((sum, c) => sum + contourLength(c), 0)
     : 0;
 
@@ -458,14 +462,16 @@ export const simRoutes = (app: Express, db: Db): void => {
         sizes: reckoning.sizes,
         pocket: reckoning.pocket,
         // A piece that was turned in its own hole lies in it as in a pocket.
-        method: reckoning.feed
-          ? FED_AS[reckoning.feed.work]
-          : reckoning.cutOut && reckoning.face.side === 'back' && reckoning.board?.marks.length === 0
-            ? 'nest'
-            : method,
+        method: reckoning.photo?.parts
+          ? 'panel'
+          : reckoning.feed
+            ? FED_AS[reckoning.feed.work]
+            : reckoning.cutOut && reckoning.face.side === 'back' && reckoning.board?.marks.length === 0
+              ? 'nest'
+              : method,
         load: reckoning.run.openLoad ?? 1,
         interval: reckoning.face.recipe!.engrave.interval,
-        ...(reckoning.photo
+        ...(reckoning.photo && !reckoning.photo.parts
           ? { lying: (slot: Slot) => trueInPlace(slot, state.thrown?.blanks ?? [], reckoning.sizes) }
           : {}),
         laid: reckoning.feed?.work === 'row' ? batch.setup.feed.laid : 0,

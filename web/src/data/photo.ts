@@ -27,6 +27,20 @@ export class PhotoLook {
     }
   }
 
+  /** Parts laid into the offcuts, or null when it was stopped. */
+  async lay(
+    batch: BatchDocument,
+    count: number,
+    seconds: number,
+    progress: (share: number, laid: number, density: number) => void,
+  ): Promise<Awaited<ReturnType<PhotoService['lay']>> | null> {
+    try {
+      return await Promise.race([this.remote.lay(batch, count, seconds, proxy(progress)), this.stopped]);
+    } finally {
+      this.worker.terminate();
+    }
+  }
+
   end(): void {
     this.worker.terminate();
     this.stop();

@@ -7,16 +7,23 @@ import {
   cameraPlace,
   effectiveHold,
   fieldMarks,
+  ALONG_GRAIN,
+  ANY_QUARTER,
   flatten,
+  nest,
+  polyline,
+  simplifyContour,
   matchBlank,
   parallax,
   PHOTO_MARK,
   polygonArea,
+  printedSizes,
   readingOrder,
   rectify,
   seenShapes,
   type AcceptedBlank,
   type FoundBlank,
+  type SeenOffcut,
   type GreyPicture,
   type Result,
   type Vec,
@@ -32,6 +39,8 @@ const FINEST = 0.25;
 /** What a photograph showed. */
 export interface Looked {
   readonly found: readonly AcceptedBlank[];
+  /** Pieces of stock, where parts are to be laid into them. */
+  readonly offcuts: readonly SeenOffcut[];
   readonly strangers: readonly { readonly outline: readonly Vec[]; readonly why: string }[];
   readonly residuals: readonly { readonly id: number; readonly distance: number }[];
   readonly spread: number | null;
@@ -129,7 +138,13 @@ const service = {
     );
     if (!seen.ok) return seen;
     const doubt = fit.spread ?? 0.3;
-    const looks = seen.value.map((s, i) => {
+    const simple = (points: readonly Vec[]): Vec[] =>
+      simplifyContour(polyline(points, true), 0.3).vertices.map(({ x, y }) => ({ x, y }));
+    const stock = hold.photo.use === 'offcuts';
+    const offcuts = stock
+      ? seen.value.slice(0, 60).map((s) => ({ outline: simple(s.outline), defects: s.holes.slice(0, 200).map(simple) }))
+      : [];
+    const looks = (stock ? [] : seen.value).map((s, i) => {
       progress(0.8 + (0.2 * i) / seen.value.length);
       return matchBlank(s, { outline, holes: input.blank.holes }, doubt);
     });
@@ -147,6 +162,7 @@ const service = {
           doubt: f.doubt.centre,
           turn: f.doubt.angle,
         })),
+        offcuts,
         strangers: looks.flatMap((l) => ('centre' in l ? [] : [l])),
         residuals: fit.residuals,
         spread: fit.spread,
@@ -160,6 +176,45 @@ const service = {
         seconds: (performance.now() - start) / 1000,
         dots: { width: picture.width, height: picture.height },
         picture: await fileOf(flat),
+      },
+    };
+  },
+  /** Lays the batch's waiting parts into the offcuts for so many seconds; says the best so far. */
+  lay(
+    batch: BatchDocument,
+    count: number,
+    seconds: number,
+    progress: (share: number, laid: number, density: number) => void,
+  ): Result<{ found: AcceptedBlank[]; left: number; density: number; tries: number; seconds: number }> {
+    const start = performance.now();
+    const input = batchInput(batch);
+    const { photo, coverage, confidence } = effectiveHold(batch);
+    const sizes = printedSizes(input.blank, blankSizes(input.blank, coverage, confidence));
+    const outline = flatten(blankOutline(input.blank, sizes)[0]!, 0.05);
+    const made = nest(
+      photo.offcuts,
+      [{ outline, count }],
+      { gap: photo.gap + input.machine.kerf, turns: photo.grain === 'along' ? ALONG_GRAIN : ANY_QUARTER, cell: 1 },
+      (best) => {
+        const gone = (performance.now() - start) / 1000;
+        progress(Math.min(1, gone / seconds), best.laid.length, best.density);
+        return gone < seconds;
+      },
+    );
+    if (!made.ok) return made;
+    const { laid, density, left, tries } = made.value;
+    const doubt = Math.max(0.05, photo.spread ?? 0.3);
+    return {
+      ok: true,
+      value: {
+        found: readingOrder(
+          laid.map((l) => ({ centre: { x: l.x, y: l.y }, angle: l.angle })),
+          Math.sqrt(Math.abs(polygonArea(outline))),
+        ).map(({ centre, angle }) => ({ ...centre, angle, ask: false, why: '', doubt, turn: 0 })),
+        left: left.reduce((s, n) => s + n, 0),
+        density,
+        tries,
+        seconds: (performance.now() - start) / 1000,
       },
     };
   },

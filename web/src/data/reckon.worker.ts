@@ -218,7 +218,8 @@ const service = {
   /** Reckons a batch. `pieces` is the size of the simulation behind the budget. */
   async reckon(batch: BatchDocument, pieces: number): Promise<Shown> {
     const { input, reckoning } = await prepare(batch, pieces);
-    const other = reckoning.cutOut && !reckoning.feed ? await prepare(turnedDocument(batch), 200) : null;
+    const other =
+      reckoning.cutOut && !reckoning.feed && !reckoning.photo ? await prepare(turnedDocument(batch), 200) : null;
     return {
       ...shownOf(batch, input, reckoning),
       longPaths: longPaths(reckoning),

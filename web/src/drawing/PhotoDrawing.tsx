@@ -12,7 +12,7 @@ export const PhotoDrawing = ({ batch, shown }: { batch: BatchDocument; shown: Sh
   const [ref, size] = useSize();
   const { bed } = batch.machine.profile;
   const { photo, art, onTheBoard } = shown.reckoning;
-  const { found } = effectiveHold(batch).photo;
+  const { found, offcuts } = effectiveHold(batch).photo;
   const shot = shots.use()[batch.id];
   const view = fitView(
     size,
@@ -68,6 +68,26 @@ export const PhotoDrawing = ({ batch, shown }: { batch: BatchDocument; shown: Sh
               {m.ring && <circle cx={m.x} cy={m.y} r={3} className="fill-sheet" />}
             </g>
           ))}
+        {offcuts.map((o, i) => (
+          <g key={`o${i}`}>
+            <path
+              d={path(o.outline)}
+              className={`${shot ? 'fill-none' : 'fill-film'} stroke-soft`}
+              strokeWidth={1.4}
+              vectorEffect="non-scaling-stroke"
+            />
+            {o.defects.map((d, k) => (
+              <path
+                key={k}
+                d={path(d)}
+                fill="url(#hatch)"
+                className="stroke-oxide"
+                strokeWidth={1.2}
+                vectorEffect="non-scaling-stroke"
+              />
+            ))}
+          </g>
+        ))}
         {shot?.looked.strangers.map((s, i) => (
           <path
             key={i}
@@ -89,7 +109,7 @@ export const PhotoDrawing = ({ batch, shown }: { batch: BatchDocument; shown: Sh
               <path
                 d={shown.blankPath}
                 fillRule="evenodd"
-                className={`${shot ? 'fill-none' : 'fill-film'} ${f.ask ? 'stroke-ochre' : state === 'scrap' ? 'stroke-oxide' : 'stroke-blue'}`}
+                className={`${shot ? 'fill-none' : 'fill-film'} ${f.ask ? 'stroke-ochre' : state === 'scrap' ? 'stroke-oxide' : photo?.parts ? 'stroke-copper' : 'stroke-blue'}`}
                 strokeWidth={f.ask ? 3 : 1.6}
                 strokeDasharray={f.ask ? '7 4' : undefined}
                 vectorEffect="non-scaling-stroke"
@@ -109,7 +129,7 @@ export const PhotoDrawing = ({ batch, shown }: { batch: BatchDocument; shown: Sh
           );
         })}
       </g>
-      {found.map((f, i) => {
+      {(found.length > 40 ? [] : found).map((f, i) => {
         const p = view.at(f.x, f.y);
         const reach = 14;
         return (
@@ -121,7 +141,10 @@ export const PhotoDrawing = ({ batch, shown }: { batch: BatchDocument; shown: Sh
           </g>
         );
       })}
-      <Legend height={size.height} entries={['engrave', 'guide', 'keep-out']} />
+      <Legend
+        height={size.height}
+        entries={photo?.parts ? ['engrave', 'cut', 'keep-out'] : ['engrave', 'guide', 'keep-out']}
+      />
       <ScaleBar view={view} />
     </Drawing>
   );

@@ -1,15 +1,44 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, type RefObject } from 'react';
 import { photoPath, type BatchDocument } from '@bistre/contract';
 import { effectiveHold, type HoldSettings } from '@bistre/core';
 import { PhotoLook, shots } from '../../data/photo';
 import type { BatchHandle } from '../../data/use-batch';
 import type { Shown } from '../../data/reckon.worker';
-import { MeasureField, TextField } from '../../parts/fields';
+import { Choice, MeasureField, TextField } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
 import { Reading } from '../../parts/Reading';
 import { useSimulated } from '../../parts/use-simulated';
 
 const lastLoad = (batch: BatchDocument): number => Math.max(0, ...batch.pieces.map((p) => p.load));
+
+/** Lays the waiting parts into the offcuts seen, and keeps where they lie. */
+const layParts = async (
+  handle: BatchHandle,
+  hold: HoldSettings,
+  seconds: number,
+  looking: RefObject<PhotoLook | null>,
+  progress: (share: number, words: string) => void,
+  problem: (words: string) => void,
+): Promise<void> => {
+  const { batch } = handle;
+  const count = batch.quantity - batch.pieces.filter((p) => p.state === 'done').length;
+  const worker = new PhotoLook();
+  looking.current = worker;
+  const document = { ...batch, setup: { ...batch.setup, hold } } as BatchDocument;
+  const made = await worker.lay(document, count, seconds, (share, laid, density) =>
+    progress(share, `${laid} of ${count} laid, ${(100 * density).toFixed(1)} % of the stock they take`),
+  );
+  if (!made) return;
+  if (!made.ok) {
+    problem(made.problem.message);
+    return;
+  }
+  const { found, density, left } = made.value;
+  handle.update('hold', {
+    ...hold,
+    photo: { ...hold.photo, found, density: Math.min(1, density), left },
+  } as typeof batch.setup.hold);
+};
 
 /** Takes a photograph in, from a file or the simulated camera, and keeps what it shows. */
 export const PhotoTake = ({ handle, large = false }: { handle: BatchHandle; large?: boolean }) => {
@@ -38,18 +67,22 @@ export const PhotoTake = ({ handle, large = false }: { handle: BatchHandle; larg
       const old = shots.get()[batch.id];
       if (old) URL.revokeObjectURL(old.url);
       shots.set({ ...shots.get(), [batch.id]: { url: URL.createObjectURL(looked.picture), looked } });
-      handle.update('hold', {
+      const kept: HoldSettings = {
         ...batch.setup.hold,
         photo: {
           ...batch.setup.hold.photo,
           found: [...looked.found],
+          offcuts: [...looked.offcuts],
+          density: null,
           left: looked.strangers.length,
           spread: looked.spread,
           marks: looked.residuals.length,
           afterLoad: lastLoad(batch),
           takenAt: new Date().toISOString(),
         },
-      });
+      };
+      handle.update('hold', kept);
+      if (kept.photo.use === 'offcuts') await layParts(handle, kept, 3, looking, (s) => setShare(s), setProblem);
     } catch (error) {
       setProblem(`The picture could not be looked at: ${error instanceof Error ? error.message : String(error)}`);
     } finally {
@@ -162,6 +195,40 @@ export const PhotoFields = ({
   update: (part: Partial<HoldSettings>) => void;
 }) => (
   <>
+    <div className="col-span-2">
+      <Choice
+        label="On the bed lie"
+        value={hold.photo.use}
+        options={[
+          ['blanks', 'blanks, engraved as they lie'],
+          ['offcuts', 'offcuts, parts are cut from them'],
+        ]}
+        onChange={(use) =>
+          update({ photo: { ...hold.photo, use, found: [], offcuts: [], density: null, takenAt: null } })
+        }
+      />
+    </div>
+    {hold.photo.use === 'offcuts' && (
+      <>
+        <MeasureField
+          label="Free between parts"
+          value={hold.photo.gap}
+          min={0}
+          max={100}
+          hint="beside the kerf"
+          onCommit={(gap) => update({ photo: { ...hold.photo, gap } })}
+        />
+        <Choice
+          label="Grain"
+          value={hold.photo.grain}
+          options={[
+            ['along', 'parts along it'],
+            ['any', 'any way'],
+          ]}
+          onChange={(grain) => update({ photo: { ...hold.photo, grain } })}
+        />
+      </>
+    )}
     <MeasureField
       label="Camera over the bed"
       value={hold.photo.cameraHeight}
@@ -184,6 +251,42 @@ export const PhotoFields = ({
   </>
 );
 
+/** Other orders tried for longer, until stopped; the best is kept. */
+const LayAgain = ({ handle }: { handle: BatchHandle }) => {
+  const looking = useRef<PhotoLook | null>(null);
+  const [words, setWords] = useState<string | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  useEffect(() => () => looking.current?.end(), []);
+  const open = handle.batch.pieces.some((p) => p.state === 'loaded');
+  return (
+    <div className="mt-2 flex flex-wrap items-center gap-3">
+      <button
+        className="act"
+        disabled={words !== null || open}
+        onClick={() => {
+          setWords('laying …');
+          void layParts(handle, handle.batch.setup.hold, 15, looking, (_s, w) => setWords(w), setProblem).finally(() =>
+            setWords(null),
+          );
+        }}
+      >
+        Lay them anew, for 15 s
+      </button>
+      {words !== null && (
+        <>
+          <span role="status" className="text-soft">
+            {words}
+          </span>
+          <button className="link" onClick={() => looking.current?.end()}>
+            stop
+          </button>
+        </>
+      )}
+      {problem && <Finding tone="out">{problem}</Finding>}
+    </div>
+  );
+};
+
 const SIZE = 'text-[16px] lg:text-[17px]';
 
 /** What a photograph said: how well its marks agree, what was found, what thickness would have cost. */
@@ -198,12 +301,26 @@ export const PhotoReckon = ({ handle, shown }: { handle: BatchHandle; shown: Sho
     <>
       <div className="grid grid-cols-3 gap-x-2 gap-y-3">
         <Reading
-          label="blanks found"
+          label={photo.parts ? 'parts laid' : 'blanks found'}
           size={SIZE}
           value={String(photo.found)}
-          unit={photo.asks > 0 ? `${photo.asks} asked about` : photo.found > 0 ? 'all sure' : ''}
+          unit={
+            photo.parts
+              ? `of ${batch.quantity}`
+              : photo.asks > 0
+                ? `${photo.asks} asked about`
+                : photo.found > 0
+                  ? 'all sure'
+                  : ''
+          }
           tone={photo.asks > 0 ? 'attention' : photo.found > 0 ? 'inside' : 'plain'}
-          note={settings.left > 0 ? `${settings.left} other things left out` : undefined}
+          note={
+            settings.left > 0
+              ? photo.parts
+                ? `${settings.left} find no place`
+                : `${settings.left} other things left out`
+              : undefined
+          }
         />
         <Reading
           label="marks agree within"
@@ -240,17 +357,27 @@ export const PhotoReckon = ({ handle, shown }: { handle: BatchHandle; shown: Sho
             },
           ]}
         />
-        <Reading
-          label="picture"
-          size={SIZE}
-          value={shot ? ((shot.looked.dots.width * shot.looked.dots.height) / 1e6).toFixed(1) : '–'}
-          unit="million dots"
-          note={
-            shot
-              ? `looked at in ${shot.looked.seconds.toFixed(1)} s; lens bends ${(100 * shot.looked.bending).toFixed(1)} %`
-              : 'not kept after a reload'
-          }
-        />
+        {photo.parts ? (
+          <Reading
+            label="of the stock taken"
+            size={SIZE}
+            value={settings.density === null ? '–' : (100 * settings.density).toFixed(0)}
+            unit="% is parts"
+            note={`${settings.offcuts.length} offcuts, ${settings.offcuts.reduce((s, o) => s + o.defects.length, 0)} knots and holes kept clear`}
+          />
+        ) : (
+          <Reading
+            label="picture"
+            size={SIZE}
+            value={shot ? ((shot.looked.dots.width * shot.looked.dots.height) / 1e6).toFixed(1) : '–'}
+            unit="million dots"
+            note={
+              shot
+                ? `looked at in ${shot.looked.seconds.toFixed(1)} s; lens bends ${(100 * shot.looked.bending).toFixed(1)} %`
+                : 'not kept after a reload'
+            }
+          />
+        )}
         <Reading
           label="taken"
           size={SIZE}
@@ -263,6 +390,7 @@ export const PhotoReckon = ({ handle, shown }: { handle: BatchHandle; shown: Sho
         />
       </div>
       <PhotoAsks handle={handle} />
+      {photo.parts && settings.offcuts.length > 0 && <LayAgain handle={handle} />}
     </>
   );
 };

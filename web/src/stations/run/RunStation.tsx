@@ -110,7 +110,7 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
   const first = !firstIsApproved(batch);
   const waitingFirst = first && run.done > 0 && run.openLoad === null;
   const warnings = reckoning.warnings.filter((w) => w.station === 'run');
-  const cutOut = reckoning.feed ? null : reckoning.cutOut;
+  const cutOut = (reckoning.feed ?? reckoning.photo) ? null : reckoning.cutOut;
   const segments = reckoning.long !== null && !reckoning.long.burned && run.openLoad !== null;
   const oneSide = cutOut !== null && reckoning.face.side === 'front' && run.openLoad !== null;
   const pictures = batch.setup.drive.faces.some((f) => f.content.kind === 'picture');
@@ -229,8 +229,8 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
                 >
                   {reckoning.photo
                     ? first
-                      ? 'Take the first blank of the photograph'
-                      : `Take ${Math.min(run.waiting.length, reckoning.photo.free)} blanks of the photograph`
+                      ? `Take the first ${reckoning.photo.parts ? 'part' : 'blank'} of the photograph`
+                      : `Take ${Math.min(run.waiting.length, reckoning.photo.free)} ${reckoning.photo.parts ? 'parts' : 'blanks'} of the photograph`
                     : reckoning.feed && !reckoning.long
                       ? reckoning.feed.current === 1
                         ? 'It lies in the feeder: begin'

@@ -1,0 +1,2 @@
+export * from './bits';
+export * from './nest';
