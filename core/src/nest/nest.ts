@@ -22,7 +22,7 @@ export interface NestRules {
   readonly gap: Mm;
   /** Turns that the grain allows. */
   readonly turns: readonly Rad[];
-  /** Size of the cells that places are tried on, mm. */
+  /** Size of the cells that places are tried on at first, mm; half of it from the third try on. */
   readonly cell: Mm;
 }
 
@@ -173,28 +173,37 @@ export const nest = (
   if (offcuts.length === 0) return fail('no-offcuts', 'There is no stock to lay parts on.', 'photo');
   if (parts.length > 1000 || offcuts.length > 1000)
     return fail('too-many', 'At most a thousand kinds of parts are laid on a thousand pieces of stock.', 'nest');
-  const prepared = parts.map(({ outline }) => ({
-    area: Math.abs(polygonArea(outline)),
-    turned: turns.map((angle): Turned => {
-      const m = rigid(angle, 0, 0);
-      const points = outline.map((p) => apply(m, p));
-      return {
-        angle,
-        solid: maskOf([grown(points, HALF * cell)], cell),
-        wide: maskOf([grown(points, gap + HALF * cell)], cell),
-      };
-    }),
-  }));
-  const fields = offcuts.map((o) => fieldOf(o, cell));
+  /** Parts and stock as cells of a size. */
+  const cut = (
+    size: Mm,
+  ): { size: Mm; fields: Field[]; kinds: { readonly turned: readonly Turned[]; readonly area: number }[] } => ({
+    size,
+    fields: offcuts.map((o) => fieldOf(o, size)),
+    kinds: parts.map(({ outline }) => ({
+      area: Math.abs(polygonArea(outline)),
+      turned: turns.map((angle): Turned => {
+        const m = rigid(angle, 0, 0);
+        const points = outline.map((p) => apply(m, p));
+        return {
+          angle,
+          solid: maskOf([grown(points, HALF * size)], size),
+          wide: maskOf([grown(points, gap + HALF * size)], size),
+        };
+      }),
+    })),
+  });
+  let now = cut(cell);
   const first = parts
     .flatMap((p, i) => Array.from({ length: p.count }, () => i))
-    .sort((a, b) => prepared[b]!.area - prepared[a]!.area || a - b);
+    .sort((a, b) => now.kinds[b]!.area - now.kinds[a]!.area || a - b);
   const r = seeded(seed);
   let order = first;
   let best: Nesting | null = null;
   let bestOrder = first;
   for (let tries = 1; ; tries += 1) {
-    const made = layAll(fields, prepared, order, tries % 2 === 0, cell);
+    // Two quick answers first; then half the cells, which lie closer and take longer.
+    if (tries === 3) now = cut(cell / 2);
+    const made = layAll(now.fields, now.kinds, order, tries % 2 === 0, now.size);
     const density = made.used === 0 ? 0 : made.area / made.used;
     const missing = made.left.reduce((s, n) => s + n, 0);
     const before = best?.left.reduce((s, n) => s + n, 0) ?? Infinity;
@@ -213,6 +222,6 @@ export const nest = (
       const j = Math.min(next.length - 1, Math.max(0, i + Math.round((2 * r.uniform() - 1) * reach)));
       [next[i], next[j]] = [next[j]!, next[i]!];
     }
-    order = next;
+    order = tries === 2 || tries === 3 ? bestOrder : next;
   }
 };

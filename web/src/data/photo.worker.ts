@@ -169,8 +169,8 @@ const service = {
         bending: fit.k1,
         forgotten: Math.max(
           0,
-          ...blanks.map((f) =>
-            parallax(Math.hypot(f.centre.x - camera.x, f.centre.y - camera.y), above, camera.height),
+          ...[...blanks.map((f) => f.centre), ...offcuts.flatMap((o) => o.outline)].map((p) =>
+            parallax(Math.hypot(p.x - camera.x, p.y - camera.y), above, camera.height),
           ),
         ),
         seconds: (performance.now() - start) / 1000,

@@ -129,13 +129,27 @@ export const PhotoDrawing = ({ batch, shown }: { batch: BatchDocument; shown: Sh
           );
         })}
       </g>
-      {(found.length > 40 ? [] : found).map((f, i) => {
+      {found.map((f, i) => {
         const p = view.at(f.x, f.y);
-        const reach = 14;
-        return (
+        // Parts lie side by side: their numbers stand on them, small; blanks carry a tag.
+        return photo?.parts ? (
+          found.length > 120 ? null : (
+            <text
+              key={i}
+              x={p.x}
+              y={p.y + 4}
+              textAnchor="middle"
+              className="fill-blue stroke-sheet text-[11px] font-bold"
+              strokeWidth={3}
+              paintOrder="stroke"
+            >
+              {i + 1}
+            </text>
+          )
+        ) : (
           <g key={i}>
-            <circle cx={p.x} cy={p.y - 0.5 * reach - 18} r={10} className={f.ask ? 'fill-ochre' : 'fill-blue'} />
-            <text x={p.x} y={p.y - 0.5 * reach - 14} textAnchor="middle" className="fill-on-blue text-[12px] font-bold">
+            <circle cx={p.x} cy={p.y - 25} r={10} className={f.ask ? 'fill-ochre' : 'fill-blue'} />
+            <text x={p.x} y={p.y - 21} textAnchor="middle" className="fill-on-blue text-[12px] font-bold">
               {i + 1}
             </text>
           </g>

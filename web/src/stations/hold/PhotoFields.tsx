@@ -346,7 +346,7 @@ export const PhotoReckon = ({ handle, shown }: { handle: BatchHandle; shown: Sho
           size={SIZE}
           value={(shot?.looked.forgotten ?? photo.forgotten).toFixed(2)}
           unit="mm"
-          note={shot ? 'at the farthest blank; taken out' : 'at the bed’s corner; taken out'}
+          note={shot ? 'at the farthest; taken out' : 'at the bed’s corner; taken out'}
           working={[
             {
               label: 'shift outwards',
