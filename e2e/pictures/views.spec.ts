@@ -18,6 +18,7 @@ const go = async (page: Page, station: string): Promise<void> => {
 test('pictures of the main views', async ({ page }) => {
   await page.addInitScript(() => localStorage.setItem('bistre.operator', 'Imre'));
   await page.goto('/');
+  await page.getByRole('link', { name: /Boat tags/ }).first().waitFor();
   await take(page, 'board');
   await openBatch(page, 'Boat tags', 'Blank');
   await take(page, 'blank');
@@ -30,7 +31,6 @@ test('pictures of the main views', async ({ page }) => {
   await page.getByLabel(/Walk the true outline/).check();
   await go(page, 'Burn');
   await page.getByText(/beam on/).waitFor();
-  await take(page, 'burn');
   await go(page, 'Run');
   await page.getByRole('button', { name: 'Load the first piece' }).click();
   await page.getByRole('button', { name: 'Done', exact: true }).click();
@@ -69,7 +69,6 @@ test('pictures of a flask on its drive', async ({ page }) => {
   await page.evaluate(() => document.documentElement.setAttribute('data-theme', 'off'));
   await page.getByRole('button', { name: 'Burn a ring on tape' }).click();
   await page.getByText(/^By the rule/).scrollIntoViewIfNeeded();
-  await take(page, 'ring-lamp-off');
   await page.getByLabel(/or a gap is left/).fill('2.25');
   await page.getByLabel(/or a gap is left/).press('Enter');
   await page.getByText(/the next ring closes to/).waitFor();
@@ -107,4 +106,24 @@ test('pictures of a photograph round a glass, and of a printed sheet', async ({ 
   await openBatch(page, 'Course board', 'Hold');
   await page.getByRole('button', { name: 'next stroke' }).click();
   await take(page, 'long');
+});
+
+test('pictures of a row on the feeder and of parts in offcuts', async ({ page }) => {
+  await page.addInitScript(() => localStorage.setItem('bistre.operator', 'Imre'));
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  await openBatch(page, 'Oar-rack plates', 'Feed');
+  await page.getByRole('button', { name: 'use the simulated feeder' }).click();
+  for (let i = 1; i <= 3; i += 1) {
+    await page.getByRole('button', { name: 'Feed it', exact: true }).click();
+    await page.getByText(new RegExp(`^${i} feeds? measured`)).waitFor();
+  }
+  await page.getByRole('button', { name: 'Measure it' }).click();
+  await page.getByText(/over the work, turned out/).waitFor();
+  await page.getByRole('button', { name: 'next stop' }).click();
+  await take(page, 'feed');
+  await openBatch(page, 'Lane pegs', 'Hold');
+  await page.getByRole('button', { name: 'Take it with the simulated camera' }).click();
+  await page.getByText('36 parts without a burn').waitFor({ timeout: 60_000 });
+  await page.waitForTimeout(1500);
+  await take(page, 'offcuts');
 });

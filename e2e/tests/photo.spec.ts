@@ -43,3 +43,25 @@ test('gulls lying anywhere, from the bench view: marks, a photograph, the first 
   await page.goto(`${batch}/hold`);
   await expect(page.getByText('with the blanks of the last photograph')).toBeVisible();
 });
+
+test('lane pegs from offcuts: laid round knots, the first cut and approved, then the rest', async ({ page }) => {
+  test.setTimeout(240_000);
+  await openBatch(page, 'Lane pegs, from offcuts', 'Hold');
+  await page.getByRole('button', { name: 'use the simulated camera' }).click();
+  await page.getByRole('button', { name: 'Take it with the simulated camera' }).click();
+  await expect(page.getByText('6 offcuts,')).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByText('36 blanks without a burn').or(page.getByText('36 parts without a burn'))).toBeVisible({
+    timeout: 60_000,
+  });
+  // Trying longer can be stopped; what was laid stays.
+  await page.getByRole('button', { name: /Lay them anew/ }).click();
+  await page.getByRole('button', { name: 'stop', exact: true }).click();
+  await expect(page.getByText(/36 (blanks|parts) without a burn/)).toBeVisible();
+  const batch = page.url().replace(/\/hold$/, '');
+  await page.goto(`${batch}/run`);
+  await page.getByRole('button', { name: 'Take the first part of the photograph' }).click();
+  await page.getByRole('button', { name: 'Run the file on the simulated machine' }).click();
+  await page.getByRole('button', { name: 'Done', exact: true }).click();
+  await page.getByRole('button', { name: 'Approve the first piece' }).click();
+  await expect(page.getByRole('button', { name: 'Take 35 parts of the photograph' })).toBeVisible();
+});

@@ -386,7 +386,7 @@ export const PhotoReckon = ({ handle, shown }: { handle: BatchHandle; shown: Sho
               ? new Date(settings.takenAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
               : '–'
           }
-          note={`${photo.free} blanks without a burn`}
+          note={`${photo.free} ${photo.parts ? 'parts' : 'blanks'} without a burn`}
         />
       </div>
       <PhotoAsks handle={handle} />
