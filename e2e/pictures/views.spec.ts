@@ -18,7 +18,10 @@ const go = async (page: Page, station: string): Promise<void> => {
 test('pictures of the main views', async ({ page }) => {
   await page.addInitScript(() => localStorage.setItem('bistre.operator', 'Imre'));
   await page.goto('/');
-  await page.getByRole('link', { name: /Boat tags/ }).first().waitFor();
+  await page
+    .getByRole('link', { name: /Boat tags/ })
+    .first()
+    .waitFor();
   await take(page, 'board');
   await openBatch(page, 'Boat tags', 'Blank');
   await take(page, 'blank');
