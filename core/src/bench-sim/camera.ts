@@ -1,6 +1,15 @@
 import { seeded } from '../budget';
 import { boxOf, insidePolygon, type Box, type Vec } from '../geometry';
-import { bend, PHOTO_MARK, PHOTO_RING, type GreyPicture, type Homography, type PhotoMark } from '../photo';
+import {
+  bend,
+  invertHomography,
+  project,
+  PHOTO_MARK,
+  PHOTO_RING,
+  type GreyPicture,
+  type Homography,
+  type PhotoMark,
+} from '../photo';
 import type { Mm, Rad } from '../units';
 
 /** A thing that lies on the simulated bed: outline and holes of its upper side, bed frame. */
@@ -168,7 +177,7 @@ export const photograph = (
     return {
       above,
       h,
-      back: inverse(h),
+      back: invertHomography(h),
       on,
       finder: new Finder(
         on.map((t) => t.outline),
@@ -239,18 +248,6 @@ export const photograph = (
   return camera.blur > 1 ? blurred({ width, height, data: out }, camera.blur) : { width, height, data: out };
 };
 
-const inverse = ([a, b, c, d, e, f, g, h, i]: Homography): Homography => [
-  e * i - f * h,
-  c * h - b * i,
-  b * f - c * e,
-  f * g - d * i,
-  a * i - c * g,
-  c * d - a * f,
-  d * h - e * g,
-  b * g - a * h,
-  a * e - b * d,
-];
-
 /** Bent place to unbent, by a few rounds: bendings here are gentle. */
 const unbender = (c: SimCamera): ((x: number, y: number) => Vec) => {
   const cx = c.width / 2;
@@ -272,15 +269,8 @@ const unbender = (c: SimCamera): ((x: number, y: number) => Vec) => {
 
 /** Where the simulated camera sees a point at a height, dots. */
 export const seenAt = (camera: SimCamera, p: Vec, above: Mm): Vec => {
-  const h = planeToPicture(camera, above);
-  const w = h[6] * p.x + h[7] * p.y + h[8];
-  return bend(
-    { x: (h[0] * p.x + h[1] * p.y + h[2]) / w, y: (h[3] * p.x + h[4] * p.y + h[5]) / w },
-    camera.width,
-    camera.height,
-    camera.k1,
-    camera.k2,
-  );
+  const plain = project(planeToPicture(camera, above), p);
+  return bend(plain, camera.width, camera.height, camera.k1, camera.k2);
 };
 
 /** Mean over a square, twice: a picture out of focus. */

@@ -1,7 +1,6 @@
 import { seeded, worstCorner } from '../budget';
-import { bedToFile } from '../burn';
 import { freshFeed, freshFeeder, type Feeder } from '../feeder';
-import { apply, flatten, segment } from '../geometry';
+import { flatten, segment } from '../geometry';
 import { freshLong } from '../long';
 import {
   FEED_ON,
@@ -14,21 +13,18 @@ import {
   type BatchInput,
   type BatchReckoning,
   type FeedEntry,
-  type MarkReading,
 } from '../setup';
 import { testAlphabets } from '../test-alphabets';
 import { testBatch, testMachine } from '../test-batch';
-import { aim, measurePointer } from '../test-hand';
+import { measurePointer, readMarks } from '../test-hand';
 import {
   feedTo,
   home,
   layBoard,
   layInFeeder,
   measureOffsets,
-  moveTo,
   runFile,
   stripPose,
-  truePose,
   tryFeed,
   type FeederState,
   type SimState,
@@ -96,23 +92,14 @@ const standAt = ({ input, sim, fed }: Stand, seed: number, hand: ReturnType<type
   const r = reckonBatch(input, options);
   const feed = r.feed!;
   const moved = feedTo(seed, fed, feed);
-  let state: SimState = { ...sim, hidden: { ...sim.hidden, seed, pose: stripPose(moved, feeder) } };
-  const pose = truePose(state.hidden);
+  const state: SimState = { ...sim, hidden: { ...sim.hidden, seed, pose: stripPose(moved, feeder) } };
   const marks = r.board!.marks.filter((m) => feed.unread.includes(m.id));
-  const readings = marks.map((mark): MarkReading => {
-    const at = apply(pose, mark.at);
-    state = aim(moveTo(state, testMachine, { x: at.x + hand.uniform(), y: at.y + hand.uniform() }), at, hand);
-    return {
-      id: String(mark.id),
-      mark: mark.id,
-      ...apply(bedToFile(testMachine), state.head),
-      source: 'simulated machine',
-      at: now.toISOString(),
-      by: 'test',
-      purpose: 'place',
-    };
-  });
-  return { input: { ...input, readings: [...input.readings, ...readings] }, sim: state, fed: moved };
+  const read = readMarks(input, { marks }, state, hand, now);
+  return {
+    input: { ...input, readings: [...input.readings, ...read.input.readings] },
+    sim: read.state,
+    fed: moved,
+  };
 };
 
 const burn = (stand: Stand, r: BatchReckoning, text: string): ReturnType<typeof runFile> =>
