@@ -2,3 +2,4 @@ export * from './art';
 export * from './seams';
 export * from './chain';
 export * from './plan';
+export * from './cut-out';

@@ -239,10 +239,14 @@ export const photoMarksGcode = (input: BatchInput, r: BatchReckoning): Result<st
 };
 
 /** The camera's marks as a drawing of the whole bed. */
-export const photoMarksSvg = (input: BatchInput, r: BatchReckoning): string =>
-  writeSvg(`camera marks of ${input.machine.name}`, input.machine.bed.width, input.machine.bed.height, [
-    { name: 'marks', kind: 'fill', contours: photoMarkContours(r.photo?.marks ?? []) },
-  ]);
+export const photoMarksSvg = (input: BatchInput, r: BatchReckoning): Result<string> =>
+  r.photo
+    ? ok(
+        writeSvg(`camera marks of ${input.machine.name}`, input.machine.bed.width, input.machine.bed.height, [
+          { name: 'marks', kind: 'fill', contours: photoMarkContours(r.photo.marks) },
+        ]),
+      )
+    : fail('no-camera', 'This batch is not placed by a photograph.', 'hold');
 
 /** The board's cut file as G-code: marks, code and labels first, pockets next, outline last. */
 export const boardGcode = (input: BatchInput, board: Board): Result<string> => {

@@ -166,7 +166,7 @@ const make = async (batch: BatchDocument, file: FileName, pictures: Pictures): P
     case 'marks.gcode':
       return need(photoMarksGcode(input, r));
     case 'marks.svg':
-      return photoMarksSvg(input, r);
+      return need(photoMarksSvg(input, r));
     case 'walk.gcode':
       return need(r.round ? turnedWalk(input, r) : walkGcode(input, r));
     case 'ring.gcode':

@@ -26,6 +26,8 @@ import {
   type Step,
   type TimeEstimate,
   type Vec,
+  reckonCutOut,
+  type CutOut,
 } from '@bistre/core';
 
 /** A batch with one side up: everything reckoned, as plain values and ready paths. */
@@ -230,6 +232,11 @@ const service = {
   async time(batch: BatchDocument): Promise<TimeEstimate | null> {
     const { input, reckoning } = await prepare(batch, 500);
     return estimateTime(input, reckoning);
+  },
+  /** Whether what is cut out of a long piece hangs together; asked for apart, it takes a while. */
+  cutOut(batch: BatchDocument): CutOut | null {
+    const { art } = batch.setup.long;
+    return art ? reckonCutOut(art.shapes) : null;
   },
   roster(text: string): Result<Roster> {
     return readRoster(text);

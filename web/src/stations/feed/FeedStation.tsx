@@ -9,6 +9,7 @@ import { Reading } from '../../parts/Reading';
 import { Steps } from '../../parts/Steps';
 import { useSimulated } from '../../parts/use-simulated';
 import type { StationProps } from '../../views/Workspace';
+import { CutOutReckon } from '../hold/CutOutReckon';
 import { SimBurn } from '../sim/SimBurn';
 import { SimPanel } from '../sim/SimPanel';
 import { FeedFields, FeedReadings, SquareFields } from './FeedFields';
@@ -292,6 +293,7 @@ export const FeedStation = ({ handle, shown }: StationProps) => {
         <>
           <Part name="Reckon">
             <FeedReckon shown={shown} feed={feed} />
+            {feed.work === 'long' && <CutOutReckon handle={handle} />}
             {shown.reckoning.warnings
               .filter((w) => w.station === 'feed')
               .map((w) => (

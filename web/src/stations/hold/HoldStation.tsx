@@ -117,7 +117,7 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
         ) : hold.method === 'marked' ? (
           <OwnReckon shown={shown} hold={hold} />
         ) : hold.method === 'long' ? (
-          <LongReckon shown={shown} />
+          <LongReckon handle={handle} shown={shown} />
         ) : hold.method === 'panel' ? (
           <PanelReckon shown={shown} hold={hold} />
         ) : (

@@ -1,10 +1,12 @@
 import type { Shown } from '../../data/reckon.worker';
+import type { BatchHandle } from '../../data/use-batch';
 import { Reading } from '../../parts/Reading';
+import { CutOutReckon } from './CutOutReckon';
 
 const SIZE = 'text-[16px] lg:text-[17px]';
 
 /** What follows for work in segments: how many, through what the seams go, and how errors add up. */
-export const LongReckon = ({ shown }: { shown: Shown }) => {
+export const LongReckon = ({ handle, shown }: { handle: BatchHandle; shown: Shown }) => {
   const { budget } = shown.reckoning;
   const long = shown.reckoning.long;
   if (!long?.plan) return null;
@@ -82,6 +84,7 @@ export const LongReckon = ({ shown }: { shown: Shown }) => {
           .join(', ') || 'nowhere'}
         .
       </p>
+      <CutOutReckon handle={handle} />
     </>
   );
 };
