@@ -164,23 +164,30 @@ const resample = (points: readonly Vec[], n: number): Vec[] => {
 
 /** Nearest point of a closed line, and the line's direction there. */
 const nearest = (p: Vec, line: readonly Vec[]): { x: number; y: number; nx: number; ny: number; d2: number } => {
-  let best = { x: 0, y: 0, nx: 0, ny: 0, d2: Infinity };
-  for (let i = 0, j = line.length - 1; i < line.length; j = i, i += 1) {
-    const a = line[j]!;
+  // The innermost loop of a match: nothing is made in it, and nothing global is looked up.
+  let [bx, by, bdx, bdy, d2] = [0, 0, 1, 0, 1e30];
+  let a = line[line.length - 1]!;
+  for (let i = 0; i < line.length; i += 1) {
     const b = line[i]!;
     const dx = b.x - a.x;
     const dy = b.y - a.y;
     const l2 = dx * dx + dy * dy;
-    const t = l2 === 0 ? 0 : Math.max(0, Math.min(1, ((p.x - a.x) * dx + (p.y - a.y) * dy) / l2));
+    const along = (p.x - a.x) * dx + (p.y - a.y) * dy;
+    const t = along <= 0 || l2 === 0 ? 0 : along >= l2 ? 1 : along / l2;
     const x = a.x + t * dx;
     const y = a.y + t * dy;
-    const d2 = (p.x - x) ** 2 + (p.y - y) ** 2;
-    if (d2 < best.d2) {
-      const l = Math.sqrt(l2) || 1;
-      best = { x, y, nx: -dy / l, ny: dx / l, d2 };
+    const d = (p.x - x) * (p.x - x) + (p.y - y) * (p.y - y);
+    if (d < d2) {
+      d2 = d;
+      bx = x;
+      by = y;
+      bdx = dx;
+      bdy = dy;
     }
+    a = b;
   }
-  return best;
+  const l = Math.hypot(bdx, bdy) || 1;
+  return { x: bx, y: by, nx: -bdy / l, ny: bdx / l, d2 };
 };
 
 /** Angles tried to begin with, and points of an outline that are compared. */

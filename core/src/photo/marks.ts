@@ -317,6 +317,22 @@ const edgeRise = ({ width, height, data }: GreyPicture, at: Vec, size: number): 
   return reached(0.9) - reached(0.1);
 };
 
+/** Marks seen larger or smaller than they are by more than this (a natural logarithm) belong to another bed. */
+const OTHER_SIZE = 0.14;
+
+/** How large the marks look by their places, against how large they are: the middle of all. */
+const sizeRatio = (pairs: readonly PhotoPair[], found: readonly RoundMark[]): number => {
+  const h = fitHomography(pairs.map((p) => ({ from: p.bed, to: p.dot })));
+  if (!h) return 1;
+  const ratios = pairs.flatMap(({ bed, dot }) => {
+    const f = found.find((m) => m.x === dot.x && m.y === dot.y);
+    const [o, x, y] = [project(h, bed), project(h, { x: bed.x + 1, y: bed.y }), project(h, { x: bed.x, y: bed.y + 1 })];
+    const scale = Math.sqrt(Math.abs((x.x - o.x) * (y.y - o.y) - (x.y - o.y) * (y.x - o.x)));
+    return f ? [f.size / (PHOTO_MARK * scale)] : [];
+  });
+  return ratios.sort((a, b) => a - b)[ratios.length >> 1] ?? 1;
+};
+
 /** Finds the marks of a photograph and calibrates the camera by them, or says what is wrong with it. */
 export const calibrate = (picture: GreyPicture, marks: readonly PhotoMark[]): Result<Calibrated> => {
   const found = findRound(picture);
@@ -342,6 +358,13 @@ export const calibrate = (picture: GreyPicture, marks: readonly PhotoMark[]): Re
       'blurred',
       'The picture is blurred or was shaken: the edges of its marks are as wide as the marks. Rest the camera on something and take it again.',
       'photo',
+    );
+  const size = sizeRatio(pairs, sizes);
+  if (Math.abs(Math.log(size)) > OTHER_SIZE)
+    return fail(
+      'other-bed',
+      `By their places the marks would be ${(PHOTO_MARK * size).toFixed(1)} mm large, they are ${PHOTO_MARK}. Is it a picture of another bed, or were the marks printed to scale?`,
+      'photo.marks',
     );
   const fit = fitCamera(pairs, { width: picture.width, height: picture.height });
   if (!fit.ok) return fit;

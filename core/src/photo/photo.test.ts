@@ -30,7 +30,7 @@ import {
 
 const field = { width: 600, height: 440 };
 const marks = fieldMarks(field);
-const SIZE = { width: 2000, height: 1500 };
+const SIZE = { width: 1600, height: 1200 };
 
 const pairsOf = (camera: SimCamera, noise = 0, seed = 1): PhotoPair[] => {
   const r = seeded(seed);
@@ -194,10 +194,10 @@ const lookAt = (camera: SimCamera, things: readonly LyingThing[], seed: number):
 };
 
 describe('blanks lying anywhere', () => {
-  it('are found within half a millimetre and 0.3° at 95 of 100: 10 photographs of 3 million dots, 120 blanks', () => {
+  it('are found within half a millimetre and 0.3° at 95 of 100: 4 photographs of 2 million dots, 48 blanks', () => {
     const off: number[] = [];
     const turned: number[] = [];
-    for (let seed = 1; seed <= 10; seed += 1) {
+    for (let seed = 1; seed <= 4; seed += 1) {
       const r = seeded(seed * 3 + 1);
       const poses = Array.from({ length: 12 }, (_, i) => ({
         x: 100 + (i % 4) * 130 + 8 * (2 * r.uniform() - 1),
@@ -272,15 +272,18 @@ describe('photographs that cannot be used', () => {
     const c = calibrate(picture, marks);
     return c.ok ? 'taken' : c.problem.code;
   };
-  const bare = cameraOf(4);
+  const bare = someCamera(4, field, 1200, 900);
 
   it('are answered in words: no marks, too few, mirrored, blurred, another bed', () => {
     expect(codeOf(photograph(bare, [], [], 1))).toBe('no-marks');
     expect(codeOf(photograph(bare, marks.slice(0, 3), [], 1))).toBe('no-marks');
     expect(codeOf(photograph({ ...bare, mirrored: true }, marks, [], 1))).toBe('mirrored');
-    expect(codeOf(photograph({ ...bare, blur: 21 }, marks, [], 1))).toMatch(/blurred|-marks/);
-    const other = fieldMarks({ width: 380, height: 420 }).map((m) => ({ ...m, x: m.x + 100, ring: m.id % 3 === 0 }));
-    expect(codeOf(photograph(bare, other, [], 1))).toMatch(/other-marks|marks-disagree/);
+    expect(codeOf(photograph({ ...bare, blur: 15 }, marks, [], 1))).toMatch(/blurred|-marks/);
+    // The same layout on a smaller bed is the same to a plane map: only the marks' own size tells.
+    const smaller = fieldMarks({ width: 400, height: 340 }).map((m) => ({ ...m, x: m.x + 100, y: m.y + 50 }));
+    expect(codeOf(photograph(bare, smaller, [], 1))).toBe('other-bed');
+    const other = marks.map((m) => (m.id % 2 === 0 ? { ...m, x: m.x + 25, y: m.y - 20 } : m));
+    expect(codeOf(photograph(bare, other, [], 1))).toMatch(/other-|marks-disagree/);
   });
 
   it('lack one ring and are still read, by the other two', () => {
