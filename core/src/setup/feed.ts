@@ -1,7 +1,7 @@
 import { batchArt } from '../artwork';
 import { fromUniform } from '../budget';
-import { aimingOf, bedToFile } from '../burn';
-import { apply, compose, invert, rigid, translation, type Box, type Transform, type Vec } from '../geometry';
+import { aimingOf } from '../burn';
+import { compose, rigid, translation, type Box, type Transform, type Vec } from '../geometry';
 import {
   blankSizes,
   fixtureBasis,
@@ -37,12 +37,14 @@ import {
   type StripLayout,
 } from '../feeder';
 import { chainErrors, type Chain, type LongPlan } from '../long';
-import { aimingError, markFromReading, pointerAt, pointerDoubt } from '../marks';
+import { aimingError, pointerDoubt } from '../marks';
 import type { Problem } from '../result';
-import { runSummary, type Piece, type RunSummary } from '../runs';
+import { runSummary } from '../runs';
 import type { Mm, Seconds } from '../units';
 import { faceUp } from './face';
 import { feedBudget } from './feed-budget';
+import { barsOf, looseStops, readAt, roomOf, stripAt } from './feed-place';
+import { loadsOnStrip, plannedOf, stripRoster } from './feed-run';
 import { layLong, layRow, type FeedWorkPlan } from './feed-work';
 import { effectiveHold, feedsLong } from './held';
 import type { BatchInput } from './input';
@@ -52,9 +54,6 @@ import type { BatchReckoning, ReckonOptions } from './reckon';
 
 /** The mark number of the strip's leading corner at the guide. */
 export const START_MARK = 400;
-
-/** Least length that a roller must have of the strip to hold it [assumed], mm. */
-const GRIP: Mm = 5;
 
 /** One stop of the strip, with what is told to the feeder and what the head aims at. */
 export interface FeedStop extends Index {
@@ -104,36 +103,6 @@ export interface FeedReckoning {
   readonly meant: readonly Transform[];
 }
 
-/** What is laid on the strip so far: loads on the strip that is in the machine. */
-const loadsOnStrip = (pieces: readonly Piece[], capacity: number): { strip: number; sizes: number[]; used: number } => {
-  const loads = new Map<number, { from: number; to: number; n: number; open: boolean }>();
-  for (const p of pieces) {
-    const l = loads.get(p.load);
-    loads.set(p.load, {
-      from: Math.min(l?.from ?? Infinity, p.slot),
-      to: Math.max(l?.to ?? 0, p.slot),
-      n: (l?.n ?? 0) + 1,
-      open: (l?.open ?? false) || p.state === 'loaded',
-    });
-  }
-  let strip = 1;
-  let used = 0;
-  let sizes: number[] = [];
-  let open = false;
-  for (const [, load] of [...loads].sort(([a], [b]) => a - b)) {
-    if (load.from <= used) {
-      strip += 1;
-      sizes = [];
-      used = 0;
-    }
-    sizes.push(load.to - used);
-    used = load.to;
-    open = load.open;
-  }
-  // A full strip that was judged makes room for the next.
-  return used >= capacity && capacity > 0 && !open ? { strip: strip + 1, sizes: [], used: 0 } : { strip, sizes, used };
-};
-
 const feedErrorsOf = (
   input: BatchInput,
   calibration: FeedCalibration,
@@ -171,80 +140,6 @@ const proposal = (
   const byFeed = Math.max(...chainOf(stops, 0).map((c) => stopError(c, errors)));
   const byMarks = Math.max(...chainErrors(chain).map((e) => e.fromStart));
   return byFeed <= tolerance || byFeed <= byMarks ? 0 : 1;
-};
-
-const barsOf = (feeder: Feeder, fed: Mm): { from: Mm; to: Mm }[] =>
-  feeder.supports.map((s) => {
-    const at = feeder.along === 'x' ? s.at - feeder.window.from : feeder.window.to - s.at;
-    return { from: fed + at - s.width / 2, to: fed + at + s.width / 2 };
-  });
-
-/** How far the strip stands out of the machine's bed, before it and behind it, over all its stops. */
-const roomOf = (
-  feeder: Feeder,
-  bed: { width: Mm; height: Mm },
-  length: Mm,
-  stops: readonly Index[],
-): { before: Mm; behind: Mm } => {
-  const travel = feeder.along === 'x' ? bed.width : bed.height;
-  const wayOut = feeder.along === 'x' ? feeder.window.from : travel - feeder.window.to;
-  const first = stops[0]?.fed ?? 0;
-  const last = stops[stops.length - 1]?.fed ?? 0;
-  return {
-    before: Math.max(0, length - first - (travel - wayOut)),
-    behind: Math.max(0, last - wayOut),
-  };
-};
-
-/** Where readings say a point of the strip is on the bed, for the beam. */
-const readAt = (input: BatchInput, mark: number): Vec | null => {
-  const last = input.readings.filter((r) => r.mark === mark && r.purpose === 'place').at(-1);
-  if (!last) return null;
-  const { pointerOffset } = input.machine;
-  return markFromReading(
-    apply(invert(bedToFile(input.machine)), last),
-    pointerOffset ? pointerAt(pointerOffset, 0) : null,
-  );
-};
-
-/**
- * The strip on the bed at a stop: from the last stop where it was aimed at, on by what was fed
- * since; by one point the skew gives the turn, by two marks they do. As it is meant where nothing
- * was read.
- */
-const stripAt = (
-  input: BatchInput,
-  feeder: Feeder,
-  skew: Skew,
-  stops: readonly FeedStop[],
-  index: number,
-  points: ReadonlyMap<number, Vec>,
-): { map: Transform; known: boolean; from: number } => {
-  const stop = stops[index - 1]!;
-  const offset = input.setup.feed.squaring?.first ?? 0;
-  const meant = (fed: Mm): Transform => compose(stripToBed(feeder, fed), rigid(skew.angle, 0, offset));
-  for (let i = index; i >= 1; i -= 1) {
-    const from = stops[i - 1]!;
-    if (!from.aimed) continue;
-    const read = from.marks.map((m) => ({ drawn: points.get(m)!, read: readAt(input, m) }));
-    if (read.some((p) => p.read === null)) return { map: meant(stop.fed), known: false, from: i };
-    const plain = meant(from.fed);
-    const on = compose(meant(stop.fed), invert(plain));
-    if (read.length === 1) {
-      const { drawn, read: at } = read[0]!;
-      const was = apply(plain, drawn);
-      return { map: compose(on, translation(at!.x - was.x, at!.y - was.y), plain), known: true, from: i };
-    }
-    const [a, b] = read as [{ drawn: Vec; read: Vec }, { drawn: Vec; read: Vec }];
-    const angle =
-      Math.atan2(b.read.y - a.read.y, b.read.x - a.read.x) - Math.atan2(b.drawn.y - a.drawn.y, b.drawn.x - a.drawn.x);
-    const turn = rigid(angle, 0, 0);
-    const middle = (p: Vec, q: Vec): Vec => ({ x: (p.x + q.x) / 2, y: (p.y + q.y) / 2 });
-    const drawn = apply(turn, middle(a.drawn, b.drawn));
-    const at = middle(a.read, b.read);
-    return { map: compose(on, rigid(angle, at.x - drawn.x, at.y - drawn.y)), known: true, from: i };
-  }
-  return { map: meant(stop.fed), known: false, from: 1 };
 };
 
 /** Everything that follows for a batch on a feeder. */
@@ -510,17 +405,6 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
   };
 };
 
-/** Stops at which the strip lies under none of the rollers. */
-const looseStops = (feeder: Feeder, length: Mm, stops: readonly FeedStop[]): number[] =>
-  stops
-    .filter(({ fed }) =>
-      feeder.rollers.every((at) => {
-        const x = fed + (feeder.along === 'x' ? at - feeder.window.from : feeder.window.to - at);
-        return x < GRIP || x > length - GRIP;
-      }),
-    )
-    .map((s) => s.index);
-
 /** How far one stop may miss the one before along the feed, 95 %, mm. */
 const gapError = (stops: readonly FeedStop[], c: FeedCalibration): Mm =>
   1.96 *
@@ -574,46 +458,3 @@ const boardOf = (
     rows: layout.rows,
   };
 };
-
-const stripRoster = (
-  pieces: readonly Piece[],
-  board: Board | null,
-  stop: FeedStop | undefined,
-  on: readonly { slot: Slot; ordinal: number }[],
-  { waiting, openLoad }: RunSummary,
-): { slot: number; ordinal: number }[] => {
-  const before = (stop?.first ?? 0) + 1;
-  const burned = new Map(
-    [...pieces]
-      .sort((a, b) => a.load - b.load)
-      .filter((p) => p.slot < before)
-      .map((p) => [p.slot, p.ordinal]),
-  );
-  const here = new Map(on.map((o) => [o.slot.slot, o.ordinal]));
-  const left = waiting.slice(openLoad === null ? on.length : 0);
-  return (board?.slots ?? []).flatMap(({ slot }) => {
-    const ordinal =
-      burned.get(slot) ?? here.get(slot) ?? (slot < before + (stop?.count ?? 0) ? undefined : left.shift());
-    return ordinal === undefined ? [] : [{ slot, ordinal }];
-  });
-};
-
-/** Pieces of each stop until the batch is done. */
-const plannedOf = (quantity: number, stops: readonly FeedStop[], isLong: boolean): number[] => {
-  if (isLong) return Array.from({ length: quantity }, () => 1);
-  const counts = stops.map((s) => s.count);
-  if (counts.length === 0) return [];
-  const out: number[] = [];
-  for (let left = quantity, i = 0; left > 0; i += 1) {
-    const n = Math.min(left, counts[i % counts.length]!);
-    out.push(n);
-    left -= n;
-  }
-  return out;
-};
-
-/** The places that the next load takes on the strip, with the roster lines that go there. */
-export const nextOnStrip = (r: BatchReckoning): { ordinal: number; slot: number }[] =>
-  r.feed && !r.long && r.run.openLoad === null
-    ? r.onTheBoard.map(({ slot, ordinal }) => ({ ordinal, slot: slot.slot }))
-    : [];

@@ -4,6 +4,7 @@ export * from './held';
 export * from './long';
 export * from './feed';
 export * from './photo';
+export { nextOnStrip } from './feed-run';
 export * from './feed-steps';
 export * from './feed-file';
 export * from './reckon';
