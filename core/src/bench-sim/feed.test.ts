@@ -151,6 +151,20 @@ describe('a row of blanks on a feeder', () => {
   it('goes on after the last place that was burned, whatever became of the piece', () => {
     const first = reckonBatch(row, options);
     expect(first.feed!.stops.map((s) => s.count)).toEqual([8, 8, 8]);
+    // 24 blanks on one strip; 50 take three, also when one strip is burned already.
+    expect(first.feed!.strips).toBe(1);
+    const more = { ...row, quantity: 50, roster: Array.from({ length: 50 }, () => row.roster[0]!) };
+    const full = reckonBatch(more, options).feed!.layout!.places.length;
+    expect(full).toBe(24);
+    const pieces = Array.from({ length: full }, (_, i) => ({
+      ...loaded(row, first, 1).pieces[0]!,
+      id: `${i}`,
+      ordinal: i + 1,
+      slot: i + 1,
+      state: 'done' as const,
+    }));
+    const second = reckonBatch({ ...more, pieces }, options).feed!;
+    expect([reckonBatch(more, options).feed!.strips, second.strip, second.strips]).toEqual([3, 2, 3]);
     const one = loaded({ ...row, firstApproved: false }, reckonBatch({ ...row, firstApproved: false }, options), 1);
     expect(one.pieces.map((p) => p.slot)).toEqual([1]);
     const scrapped = {

@@ -1,4 +1,4 @@
-import { insidePolygon, boxOf, type Vec } from '../geometry';
+import { boxOf, type Vec } from '../geometry';
 import type { Mm } from '../units';
 
 /** Cells of a field or of a part, a bit each, 32 to a word, row by row. */
@@ -94,7 +94,3 @@ export const maskOf = (polygons: readonly (readonly Vec[])[], cell: Mm): Mask =>
   }
   return { bits, x: x0, y: y0 };
 };
-
-/** Whether a point lies in an area with holes. */
-export const inArea = (p: Vec, outline: readonly Vec[], holes: readonly (readonly Vec[])[]): boolean =>
-  insidePolygon(p, outline) && !holes.some((h) => insidePolygon(p, h));

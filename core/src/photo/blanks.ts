@@ -1,6 +1,6 @@
-import { boxOf, boxWidth, boxHeight, insidePolygon, polygonArea, type Box, type Vec } from '../geometry';
+import { boxOf, insidePolygon, polygonArea, type Box, type Vec } from '../geometry';
 import { fail, ok, type Result } from '../result';
-import { areaCentre, emptyInk, inkLevel, ringsAt, shapesOf, smoothed, type Shape } from '../trace';
+import { areaCentre, emptyInk, inkLevel, inReadingOrder, ringsAt, shapesOf, smoothed, type Shape } from '../trace';
 import type { Mm, Rad } from '../units';
 import { addEquation, solveLinear, zeros } from './linear';
 import type { Rectified } from './rectify';
@@ -374,20 +374,5 @@ export const overlaps = (a: readonly Vec[], b: readonly Vec[]): boolean => {
 };
 
 /** Things in the order they are read: row by row from the back, each from the left. */
-export const readingOrder = <T extends { readonly centre: Vec }>(things: readonly T[], height: Mm): T[] => {
-  const rest = [...things].sort((a, b) => b.centre.y - a.centre.y);
-  const out: T[] = [];
-  while (rest.length > 0) {
-    const first = rest[0]!;
-    const row = rest.filter((t) => first.centre.y - t.centre.y < 0.6 * height);
-    out.push(...row.sort((a, b) => a.centre.x - b.centre.x));
-    row.forEach((t) => rest.splice(rest.indexOf(t), 1));
-  }
-  return out;
-};
-
-/** Longest and shortest side of the box of an outline, mm. */
-export const extentOf = (outline: readonly Vec[]): { long: Mm; short: Mm } => {
-  const b = boxOf(outline);
-  return { long: Math.max(boxWidth(b), boxHeight(b)), short: Math.min(boxWidth(b), boxHeight(b)) };
-};
+export const readingOrder = <T extends { readonly centre: Vec }>(things: readonly T[], height: Mm): T[] =>
+  inReadingOrder(things.map((thing) => ({ centre: thing.centre, height, thing }))).map(({ thing }) => thing);

@@ -31,9 +31,7 @@ export const feedBudget = (
     readonly calibration: FeedCalibration;
     readonly skew: Skew;
     readonly pointer: PointerDoubt;
-    readonly aimEvery: number;
     readonly long: boolean;
-    readonly stops: number;
   },
   input: { readonly tolerance: Mm; readonly pieces: number; readonly seed: number },
 ): Budget => {

@@ -12,7 +12,6 @@ import {
   boardOfOne,
   type Board,
   type MarkPlace,
-  type Slot,
 } from '../holding';
 import {
   calibrateFeed,
@@ -50,7 +49,7 @@ import { effectiveHold, feedsLong } from './held';
 import type { BatchInput } from './input';
 import { longArt, longBudget, segmentTick, type LongReckoning } from './long';
 import { reckonPlace, type PlaceReckoning } from './place';
-import type { BatchReckoning, ReckonOptions } from './reckon';
+import { piecesOnBoard, type BatchReckoning, type ReckonOptions } from './reckon';
 
 /** The mark number of the strip's leading corner at the guide. */
 export const START_MARK = 400;
@@ -279,32 +278,20 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     { minX: size.length - (isLong ? 5 : (feeder?.deadBack ?? 0)), maxX: size.length, minY: 0, maxY: size.width },
   ];
   const capacity = layout?.places.length ?? 0;
+  // What the strip that is in has no free place for goes on further ones.
   const strips = isLong
     ? input.quantity
     : capacity > 0
-      ? Math.ceil((input.quantity - laid.used) / capacity) + laid.strip - 1
+      ? laid.strip + Math.ceil(Math.max(0, summary.waiting.length - (capacity - laid.used)) / capacity)
       : 0;
   const feeds =
     stops.reduce((s, x) => s + Math.abs(x.command), 0) / (feeder?.speed ?? 1) + stops.length * (feeder?.settle ?? 0);
   const rules = { tolerance: input.tolerance, pieces: options.simulatedPieces, seed: 20_260 };
-  const bySlot = new Map((board?.slots ?? []).map((s) => [s.slot, s]));
-  const nextFill = now && layout ? Array.from({ length: now.count }, (_, i) => now.first + i + 1) : [];
-  const onTheBoard: { slot: Slot; ordinal: number }[] = isLong
-    ? ((): { slot: Slot; ordinal: number }[] => {
-        const ordinal = input.pieces.find((p) => p.state === 'loaded')?.ordinal ?? summary.waiting[0];
-        return ordinal === undefined || !board ? [] : [{ slot: board.slots[0]!, ordinal }];
-      })()
-    : summary.openLoad !== null
-      ? input.pieces
-          .filter((p) => p.state === 'loaded')
-          .flatMap((p) => {
-            const slot = bySlot.get(p.slot);
-            return slot ? [{ slot, ordinal: p.ordinal }] : [];
-          })
-      : nextFill.slice(0, summary.waiting.length).flatMap((n, i) => {
-          const slot = bySlot.get(n);
-          return slot ? [{ slot, ordinal: summary.waiting[i]! }] : [];
-        });
+  // Loaded pieces lie where they were put; the next ones go to the places of this stop.
+  const here =
+    board &&
+    (isLong || summary.openLoad !== null || !now ? board.slots : board.slots.slice(now.first, now.first + now.count));
+  const onTheBoard = board && here ? piecesOnBoard(input, { ...board, slots: here }, summary) : [];
   const artBox = work.artBox ?? { minX: -1, maxX: 1, minY: -1, maxY: 1 };
   const gapStep = stops.length > 1 ? gapError(stops, calibration) : 0;
   return {
@@ -324,7 +311,7 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     placed: at?.known ?? false,
     budget: longChain
       ? longBudget(longChain, pointer, rules)
-      : feedBudget(chains, errors, { calibration, skew, pointer, aimEvery, long: isLong, stops: stops.length }, rules),
+      : feedBudget(chains, errors, { calibration, skew, pointer, long: isLong }, rules),
     run: summary,
     planned: plannedOf(input.quantity, stops, isLong),
     onTheBoard,

@@ -25,7 +25,7 @@ import { cornersOffBed } from './flat';
 import { effectiveHold } from './held';
 import type { BatchInput } from './input';
 import { reckonPlace } from './place';
-import type { BatchReckoning, ReckonOptions } from './reckon';
+import { piecesOnBoard, type BatchReckoning, type ReckonOptions } from './reckon';
 
 /** Blanks that lie anywhere, found in a photograph of the bed. */
 export interface PhotoReckoning {
@@ -122,18 +122,11 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     firstApproved: input.firstApproved,
     pieces: input.pieces,
   });
-  const bySlot = new Map(slots.map((s) => [s.slot, s]));
-  const on =
-    summary.openLoad !== null
-      ? input.pieces.filter((p) => p.state === 'loaded').map((p) => [p.slot, p.ordinal] as const)
-      : free
-          .slice(0, input.firstApproved ? free.length : 1)
-          .slice(0, summary.waiting.length)
-          .map((slot, i) => [slot, summary.waiting[i]!] as const);
-  const onTheBoard = on.flatMap(([slot, ordinal]) => {
-    const place = bySlot.get(slot);
-    return place ? [{ slot: place, ordinal }] : [];
-  });
+  // The first piece alone until it is approved; then every place that is free.
+  const next = slots.filter((x) => free.includes(x.slot)).slice(0, input.firstApproved ? undefined : 1);
+  const onTheBoard = board
+    ? piecesOnBoard(input, { ...board, slots: summary.openLoad === null ? next : slots }, summary)
+    : [];
   const asks = hold.photo.found.filter((f) => f.ask).length;
   const { found } = hold.photo;
   // The angle's doubt at the art's corner counts with the middle's, per axis; nothing is seen better than this.

@@ -56,7 +56,7 @@ export interface Traced {
 }
 
 /** Shapes in reading order: row by row from the top, each from the left. */
-const inReadingOrder = <T extends { readonly centre: Vec; readonly height: Mm }>(shapes: readonly T[]): T[] => {
+export const inReadingOrder = <T extends { readonly centre: Vec; readonly height: Mm }>(shapes: readonly T[]): T[] => {
   const rest = [...shapes].sort((a, b) => b.centre.y - a.centre.y);
   const out: T[] = [];
   while (rest.length > 0) {

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { photoPath, type BatchDocument } from '@bistre/contract';
-import { effectiveHold, type HoldSettings } from '@bistre/core';
+import { effectiveHold, fixed, mm, worked, type HoldSettings } from '@bistre/core';
 import { PhotoLook, shots } from '../../data/photo';
 import type { BatchHandle } from '../../data/use-batch';
 import type { Shown } from '../../data/reckon.worker';
@@ -348,13 +348,13 @@ export const PhotoReckon = ({ handle, shown }: { handle: BatchHandle; shown: Sho
           unit="mm"
           note={shot ? 'at the farthest; taken out' : 'at the bed’s corner; taken out'}
           working={[
-            {
-              label: 'shift outwards',
-              formula: 'ρ · t / (H − t)',
-              substituted: `t ${shown.reckoning.sizes.thickness.mean.toFixed(2)}, H ${settings.cameraHeight.toFixed(0)}`,
-              result: `${(shot?.looked.forgotten ?? photo.forgotten).toFixed(2)} mm`,
-              basis: 'geometry',
-            },
+            worked(
+              'shift outwards',
+              'ρ · t / (H − t)',
+              `t ${fixed(shown.reckoning.sizes.thickness.mean)}, H ${fixed(settings.cameraHeight, 0)}`,
+              mm(shot?.looked.forgotten ?? photo.forgotten),
+              'geometry',
+            ),
           ]}
         />
         {photo.parts ? (
