@@ -38,6 +38,8 @@ test('plates in a row on the feeder, from the bench view: calibrated, squared, a
   await page.getByRole('button', { name: 'It lies there' }).click();
   await expect(title).toHaveText(/leading corner at the guide/);
   await page.getByRole('button', { name: 'Home it' }).click();
+  // Only a homed machine can be pushed: its answer is there then.
+  await expect(page.getByRole('button', { name: /Push the head near/ })).toBeVisible();
   await push(page, 1);
   await aim(page);
   await page.getByRole('button', { name: 'Take reading of mark 1' }).click();
