@@ -8,6 +8,7 @@ const only = (allowed, message) => ({
 const ROOMS = [
   'samples',
   'holding',
+  'slotted',
   'marks',
   'drive',
   'long',

@@ -98,6 +98,7 @@ export const api = {
       section('burn'),
       section('drive'),
       section('feed'),
+      section('looks'),
       section('close'),
     ]),
     reply: batchDocument,
@@ -244,6 +245,12 @@ export const api = {
       z.object({ act: z.literal('square'), apart: inRange('Distance of the stations', 50, 5_000, 'mm') }),
     ]),
     reply: simView,
+  }),
+  /** What a rule, a loupe or a gauge shows on the simulated bench. */
+  simMeasure: make('POST', '/api/batches/:id/sim/measure', {
+    params: byId,
+    body: z.object({ what: z.enum(['card', 'back', 'shank', 'fit']), time: wholeNumber('Time', 0, 1_000) }),
+    reply: z.object({ value: z.number() }),
   }),
   simRun: make('POST', '/api/batches/:id/sim/run', { params: byId, reply: simRunView }),
   pointerFromSim: make('POST', '/api/batches/:id/sim/pointer', { params: byId, reply: batchDocument }),
@@ -411,5 +418,17 @@ export const FILES = [
   'template.dxf',
   'template.pdf',
   'cradle.svg',
+  'card.svg',
+  'card.gcode',
+  'grid.svg',
+  'grid.dxf',
+  'grid.gcode',
+  'locator.csv',
+  'locator.svg',
+  'pins.svg',
+  'pins.gcode',
+  'pin-gauge.svg',
+  'fit-gauge.svg',
+  'stand.svg',
 ] as const;
 export type FileName = (typeof FILES)[number];

@@ -12,6 +12,7 @@ import {
   TRACED_ROLES,
 } from '@bistre/core';
 import { feedSettings } from './feeder';
+import { linesSettings, locatorSettings, looks, pinSettings, standSettings, stockSettings } from './fixings';
 import { photoSettings } from './photo';
 import { HIGHEST_MARK, id, inRange, line, time, wholeNumber } from './limits';
 
@@ -322,7 +323,7 @@ export const tracedSheet = z.object({
 });
 
 export const holdSettings = z.object({
-  method: z.enum(['nest', 'fence', 'sheet', 'panel', 'long', 'marked', 'feed', 'photo']),
+  method: z.enum(['nest', 'fence', 'lines', 'locator', 'sheet', 'panel', 'long', 'marked', 'feed', 'photo']),
   clearance: z.discriminatedUnion('school', [
     z.object({ school: z.literal('loose') }),
     z.object({ school: z.literal('snug') }),
@@ -402,6 +403,11 @@ export const holdSettings = z.object({
     stretches: z.boolean(),
   }),
   photo: photoSettings,
+  lines: linesSettings,
+  locator: locatorSettings,
+  pins: pinSettings.nullable(),
+  stock: stockSettings,
+  stand: standSettings.nullable(),
 });
 
 /** Which column fills which line of a face, in which alphabet, how tall. */
@@ -455,6 +461,7 @@ export const setupSections = {
   burn: z.object({ sweep: z.enum(['piece', 'row']) }),
   drive: driveSettings,
   feed: feedSettings,
+  looks,
   close: z.object({ notes: z.string().max(4_000), keep: z.string().max(4_000) }),
 } as const;
 export const setup = z.object(setupSections);

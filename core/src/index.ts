@@ -4,6 +4,7 @@ export * from './units';
 export * from './geometry';
 export * from './samples';
 export * from './lettering';
+export * from './slotted';
 export * from './holding';
 export * from './marks';
 export * from './drive';

@@ -96,6 +96,7 @@ export const testBatch = (change: Partial<BatchInput> = {}): BatchInput => ({
     burn: { sweep: 'row' },
     drive: freshDriveSettings,
     feed: freshFeed,
+    looks: { pieces: [] },
     close: { notes: '', keep: '' },
   },
   readings: [],

@@ -42,19 +42,23 @@ export const measurePointer = (
   return { input: { ...base, machine }, state };
 };
 
-/** Reads marks where they lie on the bed, each once; earlier readings of them are replaced. */
+/**
+ * Reads marks where they lie on the bed, each once; earlier readings of them are replaced.
+ * @param height of the marks over the surface in focus, mm
+ */
 export const readMarks = (
   base: BatchInput,
   board: Pick<Board, 'marks'>,
   laid: SimState,
   r: ReturnType<typeof seeded>,
   now: Date,
+  height = 0,
 ): { input: BatchInput; state: SimState } => {
   const pose = truePose(laid.hidden);
   let state = laid;
   const readings = board.marks.map((mark): MarkReading => {
     const at = apply(pose, mark.at);
-    state = aim(moveTo(state, testMachine, { x: at.x + r.uniform(), y: at.y + r.uniform() }), at, r);
+    state = aim(moveTo(state, testMachine, { x: at.x + r.uniform(), y: at.y + r.uniform() }), at, r, height);
     return {
       id: String(mark.id),
       mark: mark.id,
@@ -75,7 +79,8 @@ export const aimAtAll = (
   laid: SimState,
   r: ReturnType<typeof seeded>,
   now: Date,
+  height = 0,
 ): { input: BatchInput; state: SimState } => {
   const measured = measurePointer(base, laid, r, now);
-  return readMarks(measured.input, board, measured.state, r, now);
+  return readMarks(measured.input, board, measured.state, r, now, height);
 };

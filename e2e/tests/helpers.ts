@@ -120,17 +120,23 @@ export const aimAtMarks = async (page: Page, marks: readonly number[]): Promise<
   await page.getByRole('button', { name: `Mark ${marks[0]} is under the dot again` }).click();
 };
 
-/** Homes the simulated machine, measures its pointer offset, and reads every mark. */
-export const placeBoard = async (page: Page, marks: readonly number[] = [1, 2, 3]): Promise<void> => {
+/** Homes the simulated machine and measures its pointer offset by a test dot. */
+export const measurePointer = async (page: Page): Promise<void> => {
   await page.getByRole('button', { name: 'use the simulated machine' }).click();
   await page.getByRole('button', { name: 'Home it' }).click();
   await push(page, 1);
   const burned = page.waitForResponse((r) => r.url().endsWith('/sim') && r.request().method() === 'POST');
   await page.getByRole('button', { name: 'burn a test dot here' }).click();
   await burned;
+  await expect.poll(() => loupeTarget(page, 'burn')).not.toBeNull();
   await aim(page, 'burn');
   await page.getByRole('button', { name: /take the pointer offset/ }).click();
   await expect(page.getByText(/Pointer offset .* is taken off/)).toBeVisible();
+};
+
+/** Homes the simulated machine, measures its pointer offset, and reads every mark. */
+export const placeBoard = async (page: Page, marks: readonly number[] = [1, 2, 3]): Promise<void> => {
+  await measurePointer(page);
   for (const mark of marks) {
     await push(page, mark);
     await expect(page.getByRole('img', { name: /Loupe/ })).toBeVisible();

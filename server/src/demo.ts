@@ -10,8 +10,10 @@ import { seedBadges } from './demo-badges';
 import { seedFeeder } from './demo-feeder';
 import { seedRound } from './demo-round';
 import { seedLong } from './demo-long';
+import { seedLocator } from './demo-locator';
 import { seedMarked } from './demo-marked';
 import { seedPhoto } from './demo-photo';
+import { seedPlaques } from './demo-plaques';
 import { seedOffcuts } from './demo-offcuts';
 import { seedPanel } from './demo-panel';
 import { seedSheet } from './demo-sheet';
@@ -187,8 +189,9 @@ export const addSamples = async (
 
 /** What the parts of the demo shop put on its Shelf; each gives the id of what it made. */
 export interface DemoShop {
-  /** Bench A. */
+  /** Bench A and Bench B. */
   readonly a: string;
+  readonly b: string;
   readonly blank: (name: string, spec: BlankSpec) => Promise<string>;
   readonly recipe: (name: string, machine: string, spec: RecipeSpec) => Promise<string>;
 }
@@ -439,15 +442,18 @@ export const seedDemo = (db: Db): Promise<void> =>
       hold: { extent: { kind: 'count', count: 18 }, name: 'MEDAL-18' },
       lines: [],
     });
-    await seedRound(trx, { a, blank, recipe });
-    await seedSheet(trx, { a, blank, recipe });
-    await seedBadges(trx, { a, blank, recipe });
-    await seedPanel(trx, { a, blank, recipe });
-    await seedLong(trx, { a, blank, recipe });
-    await seedFeeder(trx, { a, blank, recipe });
-    await seedPhoto(trx, { a, blank, recipe });
-    await seedOffcuts(trx, { a, blank, recipe });
-    await seedMarked(trx, { a, blank, recipe });
+    const shop: DemoShop = { a, b, blank, recipe };
+    await seedRound(trx, shop);
+    await seedSheet(trx, shop);
+    await seedBadges(trx, shop);
+    await seedPanel(trx, shop);
+    await seedLong(trx, shop);
+    await seedFeeder(trx, shop);
+    await seedPhoto(trx, shop);
+    await seedOffcuts(trx, shop);
+    await seedMarked(trx, shop);
+    await seedPlaques(trx, shop);
+    await seedLocator(trx, shop);
   });
 
 /** Empties every table; only for putting the demo back. */

@@ -2,3 +2,4 @@ export * from './pieces';
 export * from './outline-svg';
 export * from './outline-dxf';
 export * from './outline';
+export * from './defects';

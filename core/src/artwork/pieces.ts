@@ -43,6 +43,8 @@ export interface PieceArt {
   readonly label: string;
   readonly set: PieceLettering;
   readonly box: Box;
+  /** Moved by so much to keep clear of a defect of this piece, mm. */
+  readonly shift?: Vec;
 }
 
 /** The lines and areas that are burned on one piece, in the blank's frame, mm. */
@@ -156,8 +158,10 @@ export const batchArt = (
 export const pieceShapes = (art: BatchArt, zone: Zone, piece: PieceArt): PieceShapes => {
   const filled: Vec[][] = [];
   const drawn: Vec[][] = [];
+  const x = zone.x + (piece.shift?.x ?? 0);
+  const y = zone.y + (piece.shift?.y ?? 0);
   for (const { points, filled: solid } of letteringLines(art.styles, piece.set)) {
-    (solid ? filled : drawn).push(points.map((p) => ({ x: p.x + zone.x, y: p.y + zone.y })));
+    (solid ? filled : drawn).push(points.map((p) => ({ x: p.x + x, y: p.y + y })));
   }
   return { filled, drawn };
 };

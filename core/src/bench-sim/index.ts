@@ -5,3 +5,4 @@ export * from './segments';
 export * from './feeder';
 export * from './camera';
 export * from './scatter';
+export * from './lay';

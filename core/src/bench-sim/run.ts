@@ -175,7 +175,8 @@ export const leastMargin = (strokes: readonly number[], edge: readonly Vec[]): M
  * edges in pockets, from their middles against a stop.
  *
  * @param loaded shapes that were meant for each loaded slot
- * @param setup `laid`: ± at which pieces against a stop are laid, mm; `lying`: how pieces really lie, where it is known
+ * @param setup `laid`: ± at which pieces against a stop are laid, mm; `lying`: how pieces really lie, where it is known;
+ *   `zero`: what the machine showed where the file's zero was set, where it is not its own
  */
 export const runFile = (
   gcode: string,
@@ -189,6 +190,7 @@ export const runFile = (
     interval: Mm;
     laid?: Mm;
     lying?: (slot: Slot) => LyingPiece;
+    zero?: Vec;
   },
   loaded: readonly { slot: Slot; shapes: PieceShapes }[],
 ): Result<SimRun> => {
@@ -197,7 +199,8 @@ export const runFile = (
   const { moves, lines } = program.value;
   const toBoard = invert(truePose(hidden));
   const fromFile = invert(bedToFile(machine));
-  const toBoardFromFile = (p: Vec): Vec => apply(toBoard, apply(fromFile, p));
+  const { x: zx, y: zy } = setup.zero ?? { x: 0, y: 0 };
+  const toBoardFromFile = (p: Vec): Vec => apply(toBoard, apply(fromFile, { x: p.x + zx, y: p.y + zy }));
   const r = seeded(hidden.seed + setup.load * 17 + 3);
   const seats = loaded.map(({ slot, shapes }) => {
     const piece =

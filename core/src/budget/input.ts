@@ -1,5 +1,5 @@
 import type { Box } from '../geometry';
-import type { BlankSizes, HoldMethod, Pocket, Slot } from '../holding';
+import type { BlankSizes, HoldMethod, EdgeSeat, Pocket, Slot } from '../holding';
 import type { MarkSpread } from '../marks';
 import type { Mm, Rad, Share } from '../units';
 import type { WorkedLine } from '../working';
@@ -27,7 +27,10 @@ export type SourceId =
   | 'feed'
   | 'feed-repeat'
   | 'skew'
-  | 'laid';
+  | 'laid'
+  | 'eye'
+  | 'card'
+  | 'stops';
 
 /** One source of position error, as a radial standard uncertainty at the worst corner of the art. */
 export interface Source extends Component {
@@ -42,6 +45,17 @@ export interface Source extends Component {
   /** Share of the squared total. */
   readonly share: Share;
   readonly working: WorkedLine;
+}
+
+/** Pieces that are laid to lines: how they are seated, and what can be wrong with it. */
+export interface LaidInput {
+  readonly seat: EdgeSeat;
+  /** Laid to a line by eye, mm either way. */
+  readonly eye: Mm;
+  /** The drawn outline against the real edge, mm either way. */
+  readonly outline: { readonly error: Mm; readonly measured: boolean };
+  /** Return of a machine to its stops, standard, per axis, mm; 0 for machines that stay. `dof` 0: assumed. */
+  readonly returns: { readonly u: Mm; readonly dof: number };
 }
 
 export interface BudgetInput {
@@ -62,6 +76,8 @@ export interface BudgetInput {
   readonly repeatability: Mm;
   /** Standard uncertainty per axis of outlines that were found in a picture, mm; 0 for drawn ones. */
   readonly outline: Mm;
+  /** Where pieces are laid to lines and contacts; null where pockets or nothing holds them. */
+  readonly laid?: LaidInput | null;
   /** Angle left over when the work, not the file, was turned. */
   readonly leftoverAngle: Rad;
   readonly pieces: number;

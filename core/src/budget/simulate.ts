@@ -34,6 +34,17 @@ export const simulatePieces = (
     kPointer = k('pointer'),
     kReturn = k('return'),
     kOutline = input.outline * k('outline');
+  const { laid } = input;
+  const kEye = (laid?.eye ?? 0) * k('eye'),
+    kCard = (laid?.outline.error ?? 0) * k('card'),
+    kStops = (laid?.returns.u ?? 0) * k('stops');
+  // A hundred thousand pieces pass here: what does not change is taken out of the loop.
+  const seat = (laid?.seat.points ?? []).map(({ at, normal, by }, p) => ({
+    along: at.x * normal.x * kSize,
+    across: at.y * normal.y * kSize,
+    eye: by === 'line' ? kEye : 0,
+    ...laid!.seat.response[p]!,
+  }));
   for (let i = 0; i < count; i += 1) {
     const l = sizes.length.mean + sizes.length.spread * r.normal();
     const w = round ? l : sizes.width.mean + sizes.width.spread * r.normal();
@@ -48,6 +59,18 @@ export const simulatePieces = (
       ty = Math.max(0, (pocket.width - turned.width) / 2) * (2 * r.uniform() - 1) * kFloat;
       tx += ((l - sizes.length.mean) / 2) * kSize;
       ty += ((w - sizes.width.mean) / 2) * kSize;
+    } else if (laid) {
+      const longer = l / sizes.length.mean - 1;
+      const wider = w / sizes.width.mean - 1;
+      for (let p = 0; p < seat.length; p += 1) {
+        const { along, across, eye, x, y, turn } = seat[p]!;
+        let error = along * longer + across * wider;
+        if (kCard > 0) error += kCard * (2 * r.uniform() - 1);
+        if (eye > 0) error += eye * (2 * r.uniform() - 1);
+        tx += x * error;
+        ty += y * error;
+        psi += turn * error;
+      }
     } else {
       psi = round ? free * kYaw * (2 * r.uniform() - 1) : 0;
       tx = ((l - sizes.length.mean) / 2) * kSize;
@@ -64,10 +87,23 @@ export const simulatePieces = (
             y: input.pointer.uncertainty * Math.sqrt(3) * (2 * r.uniform() - 1),
           }
         : { x: input.pointer.uncertainty * r.normal(), y: input.pointer.uncertainty * r.normal() };
+    // Few tries say little of a spread: Student’s t in two axes [JCGM 101:2008, 6.4.9].
+    let stops = kStops;
+    if (stops > 0 && laid!.returns.dof > 0) {
+      let chi = 0;
+      for (let n = 0; n < laid!.returns.dof; n += 1) chi += r.normal() ** 2;
+      stops /= Math.sqrt(chi / laid!.returns.dof);
+    }
     const sx =
-      perMark * r.normal() * kAim + pointer.x * kPointer + input.repeatability * (2 * r.uniform() - 1) * kReturn;
+      perMark * r.normal() * kAim +
+      pointer.x * kPointer +
+      input.repeatability * (2 * r.uniform() - 1) * kReturn +
+      (stops > 0 ? stops * r.normal() : 0);
     const sy =
-      perMark * r.normal() * kAim + pointer.y * kPointer + input.repeatability * (2 * r.uniform() - 1) * kReturn;
+      perMark * r.normal() * kAim +
+      pointer.y * kPointer +
+      input.repeatability * (2 * r.uniform() - 1) * kReturn +
+      (stops > 0 ? stops * r.normal() : 0);
     const turn = perTurn * r.normal() * kAim + input.leftoverAngle * k('angle');
     const cos = Math.cos(slot.angle),
       sin = Math.sin(slot.angle);

@@ -2,8 +2,8 @@ import { boxCorners, type Box } from '../geometry';
 import type { Mm } from '../units';
 import { degrees, fixed, mm, worked } from '../working';
 import { fromUniform } from './combine';
-import { cutFromSheet } from '../holding';
-import type { BudgetInput, Source } from './input';
+import { cutFromSheet, edgeGrowth, seatSpread, seatWorst } from '../holding';
+import type { BudgetInput, LaidInput, Source } from './input';
 
 const artLever = (art: Box): Mm => Math.max(...boxCorners(art).map((c) => Math.hypot(c.x, c.y)));
 
@@ -30,6 +30,89 @@ const boardLever = (input: BudgetInput): { rms: Mm; most: Mm } => {
     n += 1;
   }
   return { rms: Math.sqrt(sum / Math.max(1, n)), most };
+};
+
+/** Size of pieces that are laid to lines: their edges lie out by what they have grown. */
+export const laidSize = (input: BudgetInput, { seat }: LaidInput): Mm => {
+  const { length, width } = input.sizes;
+  const along = seat.points.map((p) => edgeGrowth(p, length.spread / length.mean, 0));
+  const across = seat.points.map((p) => edgeGrowth(p, 0, width.spread / width.mean));
+  // All edges of a piece grow together, so their moves add before they are squared.
+  const moved = (growth: readonly Mm[]): Mm =>
+    Math.max(
+      ...boxCorners(input.art).map((c) => {
+        const x = seat.response.reduce((s, r, i) => s + growth[i]! * (r.x - r.turn * c.y), 0);
+        const y = seat.response.reduce((s, r, i) => s + growth[i]! * (r.y + r.turn * c.x), 0);
+        return Math.hypot(x, y);
+      }),
+    );
+  return Math.hypot(moved(along), moved(across));
+};
+
+const laidSources = (input: BudgetInput, laid: LaidInput): Omit<Source, 'share'>[] => {
+  const { seat, eye, outline, returns } = laid;
+  const at = (line: Mm, contact: Mm): Mm[] => seat.points.map((p) => (p.by === 'line' ? line : contact));
+  const byEye = seatSpread(seat, at(fromUniform(eye), 0), input.art);
+  const sources: Omit<Source, 'share'>[] = [
+    {
+      id: 'eye',
+      name: 'laid to its lines by eye',
+      u: byEye,
+      dof: Infinity,
+      worst: seatWorst(seat, at(eye, 0), input.art),
+      origin: 'assumed',
+      halve: 'Use a loupe at the lines, or put a third peg where the line is.',
+      working: worked(
+        'laid to its lines by eye',
+        'response of the seat × eye / √3, at the art’s worst corner',
+        `± ${fixed(eye)} at ${seat.points.filter((p) => p.by === 'line').length} lines`,
+        mm(byEye, 3),
+        'common practice',
+      ),
+    },
+  ];
+  if (outline.error > 0) {
+    const u = seatSpread(seat, at(fromUniform(outline.error), fromUniform(outline.error)), input.art);
+    sources.push({
+      id: 'card',
+      name: 'outline against the blank',
+      u,
+      dof: Infinity,
+      worst: seatWorst(seat, at(outline.error, outline.error), input.art),
+      origin: outline.measured ? 'measured' : 'assumed',
+      halve: outline.measured
+        ? 'Scan the blank again with twice the dots to the inch.'
+        : 'Cut the outline in card, lay a blank on it and type the greatest gap.',
+      working: worked(
+        'outline against the blank',
+        'response of the seat × gap / √3, at the art’s worst corner',
+        `± ${fixed(outline.error)} at contacts and lines`,
+        mm(u, 3),
+        outline.measured ? 'measured on the trial in card' : 'assumed',
+      ),
+    });
+  }
+  if (returns.u > 0)
+    sources.push({
+      id: 'stops',
+      name: 'frame back in its stops',
+      u: Math.SQRT2 * returns.u,
+      dof: returns.dof > 0 ? returns.dof : Infinity,
+      worst: 3 * Math.SQRT2 * returns.u,
+      origin: returns.dof > 0 ? 'measured' : 'assumed',
+      halve:
+        returns.dof > 0
+          ? 'Glue the stops anew, with faces that the feet meet square.'
+          : 'Burn a dot, lift the frame off and on, burn it again, and type the distance; three times.',
+      working: worked(
+        'frame back in its stops',
+        '√2 × return of one axis',
+        `√2 × ${fixed(returns.u, 3)}`,
+        mm(Math.SQRT2 * returns.u, 3),
+        returns.dof > 0 ? 'measured by repeated dots' : 'assumed',
+      ),
+    });
+  return sources;
 };
 
 /** Every source of position error with its working, before their shares are known. */
@@ -82,7 +165,8 @@ export const reckonSources = (input: BudgetInput): Omit<Source, 'share'>[] => {
       ),
     });
   }
-  const size = Math.hypot(sizes.length.spread / 2, sizes.width.spread / 2);
+  if (input.laid) sources.push(...laidSources(input, input.laid));
+  const size = input.laid ? laidSize(input, input.laid) : Math.hypot(sizes.length.spread / 2, sizes.width.spread / 2);
   // A piece that is cut from its sheet is as large as it is drawn.
   if (!cutFromSheet(input.method))
     sources.push({
@@ -98,8 +182,12 @@ export const reckonSources = (input: BudgetInput): Omit<Source, 'share'>[] => {
           : 'Sort the pieces by size, or buy closer ones.',
       working: worked(
         'blank size',
-        '√((s length/2)² + (s width/2)²): half the size error reaches the middle',
-        `√((${fixed(sizes.length.spread, 3)}/2)² + (${fixed(sizes.width.spread, 3)}/2)²)`,
+        input.laid
+          ? 'its edges lie out by what it has grown: response of the seat at the art’s worst corner'
+          : '√((s length/2)² + (s width/2)²): half the size error reaches the middle',
+        input.laid
+          ? `s length ${fixed(sizes.length.spread, 3)}, s width ${fixed(sizes.width.spread, 3)}`
+          : `√((${fixed(sizes.length.spread, 3)}/2)² + (${fixed(sizes.width.spread, 3)}/2)²)`,
         mm(size, 3),
         sizes.length.assumed ? 'assumed' : 'statistics',
       ),

@@ -1,5 +1,6 @@
-import { circle, polyline, roundedRectangle, type Contour, type Vec } from '../geometry';
+import { polyline, type Contour, type Vec } from '../geometry';
 import { fail, ok, type Result } from '../result';
+import type { SlotFit } from '../slotted';
 import type { Mm } from '../units';
 import { fixed, mm, worked, type WorkedLine } from '../working';
 
@@ -7,8 +8,8 @@ export interface CradleChoice {
   /** Diameter of the round stock, mm. */
   readonly diameter: Mm;
   readonly length: Mm;
-  /** Measured thickness of the board that it is cut from, mm. */
-  readonly boardThickness: Mm;
+  /** Slots for the board that it is cut from. */
+  readonly fit: SlotFit;
   /** Height of the crest over the bed that is in focus, mm; null for the least that stands. */
   readonly crestHeight: Mm | null;
   readonly pieces: number;
@@ -28,30 +29,19 @@ export interface Cradle {
 
 /** Room between stock and saddle, in the radius, mm [common practice]. */
 const SADDLE_ROOM: Mm = 0.3;
-/** Slots are wider than the board by this, mm [common practice: at 0.4 mm less they do not go together]. */
-export const SLOT_ROOM: Mm = 0.1;
-/** Board thicknesses that slotted parts hold together in, mm. */
-const LEAST_BOARD: Mm = 1.5;
-const MOST_BOARD: Mm = 15;
 
 /**
  * A cradle for round stock: two saddle boards cut to the stock's radius, held by two rails with
- * slots of the measured board thickness and a tenth, its height chosen so that the crest lies in
+ * slots for the measured board, its height chosen so that the crest lies in
  * focus.
  */
 export const reckonCradle = (choice: CradleChoice): Result<Cradle> => {
-  const { diameter, length, boardThickness: t, pieces, kerf } = choice;
+  const { diameter, length, fit, pieces, kerf } = choice;
+  const { thickness: t, slot } = fit;
   if (!(diameter > 0) || !(length > 0))
     return fail('no-stock', 'Type the stock’s diameter and length first.', 'diameter');
-  if (t < LEAST_BOARD || t > MOST_BOARD)
-    return fail(
-      'board-thickness',
-      `A board of ${mm(t)} does not hold slotted parts together; ${LEAST_BOARD} to ${MOST_BOARD} mm do. Measure it with the caliper.`,
-      'boardThickness',
-    );
   const r = diameter / 2 + SADDLE_ROOM;
   const floor = Math.max(2 * t, 6);
-  const slot = t + SLOT_ROOM;
   const least = floor + diameter;
   const crest = choice.crestHeight ?? least;
   if (crest < least)
@@ -124,7 +114,7 @@ export const reckonCradle = (choice: CradleChoice): Result<Cradle> => {
         mm(r),
         'common practice',
       ),
-      worked('slot', 'measured board + room', `${fixed(t)} + ${fixed(SLOT_ROOM)}`, mm(slot), 'common practice'),
+      ...fit.working,
       worked(
         'crest over the bed',
         'floor + diameter, at least',
@@ -134,15 +124,4 @@ export const reckonCradle = (choice: CradleChoice): Result<Cradle> => {
       ),
     ],
   });
-};
-
-/** A gauge for slots: a comb of slots in tenths round the wanted one, to try with an offcut of the board. */
-export const slotGauge = (boardThickness: Mm): Contour[] => {
-  const widths = [-0.2, -0.1, 0, 0.1, 0.2, 0.3].map((d) => boardThickness + d);
-  const pitch = boardThickness + 8;
-  return [
-    roundedRectangle({ x: (widths.length * pitch) / 2, y: 10 }, widths.length * pitch + 4, 20, 1),
-    ...widths.map((w, i) => roundedRectangle({ x: (i + 0.5) * pitch, y: 12 }, w, 10, 0)),
-    ...widths.map((_, i) => circle({ x: (i + 0.5) * pitch, y: 3 }, 0.4 + 0.1 * i)),
-  ];
 };

@@ -47,6 +47,7 @@ import {
   type RollerDrive,
   type RoundShape,
 } from '.';
+import { freshStock, slotFit } from '../slotted';
 import { simulateThrow } from './throw-simulation';
 
 const roller = (change: Partial<RollerDrive> = {}): RollerDrive => ({
@@ -569,14 +570,16 @@ describe('round stock lying still', () => {
     expect(besideFor(r, arcOver(r, w))).toBeCloseTo(w, 9);
   });
   it('cuts a cradle whose slots are a tenth wider than the measured board, and refuses stock out of range', () => {
-    const choice = { diameter: 32, length: 120, boardThickness: 3.05, crestHeight: null, pieces: 4, kerf: 0.15 };
+    const fit = slotFit(freshStock, 3.05);
+    if (!fit.ok) throw new Error(fit.problem.message);
+    const choice = { diameter: 32, length: 120, fit: fit.value, crestHeight: null, pieces: 4, kerf: 0.15 };
     const made = reckonCradle(choice);
     expect(made.ok && made.value.slot).toBeCloseTo(3.15, 9);
     expect(made.ok && made.value.contours).toHaveLength(4);
     const low = reckonCradle({ ...choice, crestHeight: 20 });
     expect(!low.ok && low.problem.message).toContain('38.10');
-    expect(reckonCradle({ ...choice, boardThickness: 0.8 }).ok).toBe(false);
-    expect(reckonCradle({ ...choice, boardThickness: 18 }).ok).toBe(false);
+    expect(slotFit(freshStock, 0.8).ok).toBe(false);
+    expect(slotFit(freshStock, 18).ok).toBe(false);
   });
 });
 

@@ -5,3 +5,4 @@ export * from './hull';
 export * from './offset';
 export * from './parallel';
 export * from './scanline';
+export * from './linear';

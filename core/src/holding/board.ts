@@ -1,4 +1,5 @@
 import {
+  circle,
   contourBox,
   boxContains,
   polyline,
@@ -19,6 +20,7 @@ import { layGrid, MARK_SQUARE, SLOT_NUMBER_HEIGHT, type Grid, type Slot } from '
 import { pocketOutline, type Pocket } from './pocket';
 import { cutFromSheet, type HoldSettings } from './settings';
 import { crossContours, markContours } from './mark-lines';
+import type { LineSeat } from './lines';
 import { ownBoard } from './own';
 import { gridSettings, panelCut, pieceCut } from './sheet';
 import { tracedBoard } from './traced';
@@ -75,7 +77,7 @@ const frontStrip = (
   const codeSize = 12;
   const left = MARK_SQUARE + 3;
   const title = `${hold.name} r${revision}`;
-  const detail = `board ${hold.boardThickness.toFixed(1)} mm, ${grid.slots.length} pockets, zero`;
+  const detail = `board ${hold.boardThickness.toFixed(1)} mm, ${grid.slots.length} ${hold.method === 'lines' ? 'places' : 'pockets'}, zero`;
   const textX = left + codeSize + 5;
   const room = grid.width - MARK_SQUARE - textX - 12;
   const fit = (text: string, wanted: Mm): Mm => Math.min(wanted, room / Math.max(1, setWidth(labels, text)));
@@ -152,6 +154,7 @@ const slotLabels = (
  *
  * @param kerf full width of the cut in this board, mm
  * @param labels a single-stroke alphabet for names and numbers
+ * @param seat pegs and witness lines, where pieces are laid to them
  */
 export const reckonBoard = (
   blank: Blank,
@@ -161,6 +164,7 @@ export const reckonBoard = (
   machine: { bed: { width: Mm; height: Mm }; zeroCorner: ZeroCorner; kerf: Mm },
   revision: number,
   labels: Alphabet,
+  seat: LineSeat | null = null,
 ): Result<Board> => {
   const { kerf } = machine;
   const sheet = cutFromSheet(hold.method);
@@ -205,7 +209,9 @@ export const reckonBoard = (
         },
       ],
     });
-  const outline = pocketOutline(blank, sizes, pocket, hold, kerf);
+  const outline = seat ? [] : pocketOutline(blank, sizes, pocket, hold, kerf);
+  const everywhere = (contours: readonly Contour[]): Contour[] =>
+    grid.slots.flatMap((s) => contours.map((c) => transformContour(slotTransform(s), c)));
   const strip = frontStrip(grid, hold, revision, machine.zeroCorner, labels);
   const passes: Pass[] = [
     { name: 'marks', kind: 'line', contours: grid.marks.flatMap(markContours) },
@@ -220,11 +226,17 @@ export const reckonBoard = (
       kind: 'line',
       contours: grid.slots.flatMap((s) => slotLabels(s, blank, pocket, grid, hold, labels)),
     },
-    {
-      name: 'pockets',
-      kind: 'cut',
-      contours: grid.slots.flatMap((s) => outline.map((c) => transformContour(slotTransform(s), c))),
-    },
+    ...(seat
+      ? [
+          { name: 'lines', kind: 'line' as const, contours: everywhere(seat.lines) },
+          // Pegs press in: their holes are cut to the peg's own size.
+          {
+            name: 'pegs',
+            kind: 'cut' as const,
+            contours: everywhere(seat.pegs.map((p) => circle(p, (hold.lines.peg - kerf) / 2))),
+          },
+        ]
+      : [{ name: 'pockets', kind: 'cut' as const, contours: everywhere(outline) }]),
     {
       name: 'outline',
       kind: 'cut',

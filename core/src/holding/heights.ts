@@ -1,7 +1,7 @@
 import { distance, type Vec } from '../geometry';
 import type { Mm } from '../units';
 import { fixed, mm, worked, type WorkedLine } from '../working';
-import type { HoldSettings, TallThing } from './settings';
+import { laidToLines, type HoldSettings, type TallThing } from './settings';
 
 export interface HeadClearance {
   /** From focus surface to the lowest part of the head, mm. */
@@ -37,16 +37,23 @@ const LEAST_AIR: Mm = 1;
  *
  * @param blankThickness mean, mm; blanks stand on the bed inside their cut-through pockets
  * @param path points the head passes, board frame, mm
+ * @param more tall things beside those that were typed: pegs and pins
  */
 export const reckonHeights = (
   blankThickness: Mm,
   hold: HoldSettings,
   head: HeadClearance,
   path: readonly Vec[],
+  more: readonly TallThing[] = [],
 ): Heights => {
-  const bedMove = blankThickness - hold.boardThickness;
-  const nozzle = blankThickness + head.nozzleGap;
-  const collisions = hold.tallThings.map((thing): Collision => {
+  // In pockets blanks stand on the bed; laid to lines they lie on the board; a stand lifts both.
+  const lies = laidToLines(hold.method);
+  const lift = hold.stand?.height ?? 0;
+  const under = (lies ? hold.boardThickness : 0) + lift;
+  const top = blankThickness + under;
+  const bedMove = top - hold.boardThickness - lift;
+  const nozzle = top + head.nozzleGap;
+  const collisions = [...hold.tallThings, ...more].map((thing): Collision => {
     const room = nozzle - thing.height;
     const nearest = path.reduce((least, p) => Math.min(least, distance(p, thing)), Infinity);
     const aside = nearest - head.headRadius - thing.radius;
@@ -57,14 +64,14 @@ export const reckonHeights = (
     worked(
       'bed move from board to blank',
       'blank top − board top',
-      `${fixed(blankThickness)} − ${fixed(hold.boardThickness)}`,
+      `${fixed(top)} − ${fixed(hold.boardThickness + lift)}`,
       `${mm(Math.abs(bedMove))} ${bedMove >= 0 ? 'down' : 'up'}`,
       'geometry',
     ),
     worked(
       'nozzle above the bed',
-      'blank top + nozzle gap',
-      `${fixed(blankThickness)} + ${fixed(head.nozzleGap)}`,
+      lift > 0 ? 'stand + blank top + nozzle gap' : 'blank top + nozzle gap',
+      `${fixed(top)} + ${fixed(head.nozzleGap)}`,
       mm(nozzle),
       'geometry',
     ),

@@ -13,3 +13,7 @@ export * from './gauge';
 export * from './fixture';
 export * from './traced';
 export * from './own';
+export * from './seat';
+export * from './lines';
+export * from './locator';
+export * from './pins';

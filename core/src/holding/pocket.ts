@@ -2,9 +2,10 @@ import { circle, offsetContours, roundedRectangle, uniteContours, type Contour, 
 import { chanceBelow } from '../samples';
 import type { Mm, Rad, Share } from '../units';
 import { degrees, fixed, mm, percent, worked, type WorkedLine } from '../working';
-import { clippedRectangle, type Blank, type BlankSizes } from './blank';
+import { blankOutline, clippedRectangle, type Blank, type BlankSizes } from './blank';
 import { maxYaw } from './float';
-import { clearanceTotal, cutFromSheet, type HoldSettings } from './settings';
+import { linesRoom } from './lines';
+import { clearanceTotal, cutFromSheet, laidToLines, type HoldSettings } from './settings';
 
 /** One pocket as it will be, in the blank's axes, with what a piece can do in it. */
 export interface Pocket {
@@ -55,6 +56,11 @@ const printedPlace = (sizes: BlankSizes): Pocket => ({
  */
 export const reckonPocket = (blank: Blank, sizes: BlankSizes, hold: HoldSettings): Pocket => {
   if (cutFromSheet(hold.method)) return printedPlace(sizes);
+  if (laidToLines(hold.method))
+    return {
+      ...printedPlace(sizes),
+      ...(hold.method === 'lines' ? linesRoom(blankOutline(blank, sizes), hold.lines.peg) : {}),
+    };
   const fence = hold.method === 'fence';
   const extra = fence ? hold.pushRoom : clearanceTotal(hold.clearance);
   const length = sizes.length.upper + extra;

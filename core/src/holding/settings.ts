@@ -2,8 +2,12 @@ import type { Mm, Share } from '../units';
 import type { FillOrder } from './order';
 import { freshOwn, type OwnMarks } from './own';
 import { freshPhoto, type PhotoSettings } from '../photo';
+import { freshStock, type SlottedStock, type StandChoice } from '../slotted';
 import { freshPanel, type PanelSettings } from './panel';
 import { freshSheet, type SheetSettings } from './sheet';
+import { freshLines, type LinesSettings } from './lines';
+import { freshLocator, type LocatorSettings } from './locator';
+import { type PinSettings } from './pins';
 
 /** How much larger than the chosen size a pocket is, in total (not per side). */
 export type Clearance =
@@ -24,8 +28,9 @@ export type BoardExtent =
   | { readonly kind: 'bed' }
   | { readonly kind: 'count'; readonly count: number };
 
-/** Pockets, a stop corner, a printed sheet from which pieces are cut, a sheet engraved on both faces, one long piece, pieces with marks of their own, a strip on a feeder, or blanks lying anywhere under a camera. */
-export type HoldMethod = 'nest' | 'fence' | 'sheet' | 'panel' | 'long' | 'marked' | 'feed' | 'photo';
+/** Pockets, a stop corner, pegs and witness lines, the grid of a locator board, a printed sheet from which pieces are cut, a sheet engraved on both faces, one long piece, pieces with marks of their own, a strip on a feeder, or blanks lying anywhere under a camera. */
+export type HoldMethod =
+  'nest' | 'fence' | 'lines' | 'locator' | 'sheet' | 'panel' | 'long' | 'marked' | 'feed' | 'photo';
 
 /** Whether the work lies on the bed as one sheet or piece: no board, no samples, no float. */
 export const cutFromSheet = (method: HoldMethod): boolean =>
@@ -35,6 +40,9 @@ export const cutFromSheet = (method: HoldMethod): boolean =>
   method === 'marked' ||
   method === 'feed' ||
   method === 'photo';
+
+/** Whether pieces lie against lines or contacts that say where they are: no pocket, no float. */
+export const laidToLines = (method: HoldMethod): boolean => method === 'lines' || method === 'locator';
 
 /** Whether pieces are engraved on both faces and cut out of one sheet. */
 export const panelHolds = (hold: Pick<HoldSettings, 'method'>): boolean => hold.method === 'panel';
@@ -71,6 +79,16 @@ export interface HoldSettings {
   readonly own: OwnMarks;
   /** Photo only. */
   readonly photo: PhotoSettings;
+  /** Pegs and witness lines only. */
+  readonly lines: LinesSettings;
+  /** Locator board only. */
+  readonly locator: LocatorSettings;
+  /** Pins that hold the work down; null for none. */
+  readonly pins: PinSettings | null;
+  /** Board for slotted parts: cradles and stands. */
+  readonly stock: SlottedStock;
+  /** A stand under the work; null for none. */
+  readonly stand: StandChoice | null;
 }
 
 /** Pocket clearances by school [common practice: 0.5 to 1 mm over the piece, in total]. */
@@ -102,4 +120,9 @@ export const defaultHold = (name: string): HoldSettings => ({
   panel: freshPanel,
   own: freshOwn,
   photo: freshPhoto,
+  lines: freshLines,
+  locator: freshLocator,
+  pins: null,
+  stock: freshStock,
+  stand: null,
 });

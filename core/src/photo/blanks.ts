@@ -1,8 +1,7 @@
-import { boxOf, insidePolygon, polygonArea, type Box, type Vec } from '../geometry';
+import { addEquation, boxOf, insidePolygon, polygonArea, solveLinear, zeros, type Box, type Vec } from '../geometry';
 import { fail, ok, type Result } from '../result';
 import { areaCentre, emptyInk, inkLevel, inReadingOrder, ringsAt, shapesOf, smoothed, type Shape } from '../trace';
 import type { Mm, Rad } from '../units';
-import { addEquation, solveLinear, zeros } from './linear';
 import type { Rectified } from './rectify';
 
 /** Outline of a thing that lies on the bed, bed frame, mm. */

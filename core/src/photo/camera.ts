@@ -1,7 +1,6 @@
-import type { Vec } from '../geometry';
+import { addEquation, solveLinear, zeros, type Vec } from '../geometry';
 import { fail, ok, type Result } from '../result';
 import type { Mm } from '../units';
-import { addEquation, solveLinear, zeros } from './linear';
 
 /** A mark whose place on the bed is known and whose place in the picture was found. */
 export interface PhotoPair {

@@ -41,6 +41,7 @@ import type { Problem } from '../result';
 import { runSummary } from '../runs';
 import type { Mm, Seconds } from '../units';
 import { faceUp } from './face';
+import { noFixings } from './fixings';
 import { feedBudget } from './feed-budget';
 import { barsOf, looseStops, readAt, roomOf, stripAt } from './feed-place';
 import { loadsOnStrip, plannedOf, stripRoster } from './feed-run';
@@ -356,6 +357,7 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     marked: false,
     long,
     round: null,
+    fixings: noFixings,
     photo: null,
     feed: {
       work: feed.work,

@@ -16,3 +16,5 @@ export * from './round';
 export * from './step';
 export * from './steps';
 export * from './output';
+export * from './fixings';
+export * from './fixing-files';

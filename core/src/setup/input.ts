@@ -1,4 +1,4 @@
-import type { LetteringSettings } from '../artwork';
+import type { LetteringSettings, PieceLook } from '../artwork';
 import type { Machine, Recipe } from '../burn';
 import type { Drive, Orientation, RingReading, Seam } from '../drive';
 import type { Feeder, FeedReading, FeedSettings } from '../feeder';
@@ -49,6 +49,11 @@ export interface BurnChoice {
 export interface CloseNotes {
   readonly notes: string;
   readonly keep: string;
+}
+
+/** What was seen on single pieces before they were laid down. */
+export interface Looks {
+  readonly pieces: readonly PieceLook[];
 }
 
 export interface LetteringChoice extends LetteringSettings {
@@ -148,6 +153,7 @@ export interface SetupSections {
   readonly burn: BurnChoice;
   readonly drive: DriveSettings;
   readonly feed: FeedSettings;
+  readonly looks: Looks;
   readonly close: CloseNotes;
 }
 

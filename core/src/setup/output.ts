@@ -6,6 +6,7 @@ import type { LongKind } from '../long';
 import { gcodeChunks, writeSvg } from '../output';
 import { fail, ok, type Result } from '../result';
 import type { Seconds } from '../units';
+import { bedToLoad } from './fixings';
 import type { BatchInput } from './input';
 import type { FeedReckoning } from './feed';
 import { feedMarkWords } from './feed-steps';
@@ -126,10 +127,14 @@ export const loadGcode = (input: BatchInput, r: BatchReckoning, title: string): 
   return ok(
     gcodeChunks(moves.value, {
       title,
-      toFile: bedToFile(input.machine),
+      toFile: bedToLoad(input, r),
       dialect: input.machine.dialect,
-      park: parkOf(input),
+      // On a locator board the head goes back to where zero was set.
+      park: r.fixings.locator ? { x: 0, y: 0 } : parkOf(input),
       notes: [
+        ...(r.fixings.locator
+          ? [`zero: pointer over the grid's ${r.fixings.locator.zero.x}, ${r.fixings.locator.zero.y}`]
+          : []),
         `machine ${input.machine.name}, bed ${input.machine.bed.width} x ${input.machine.bed.height} mm`,
         `board ${r.board?.name} r${r.board?.revision}, turned ${(((r.place.placement?.angle ?? 0) * 180) / Math.PI).toFixed(3)} degrees`,
         ...(r.long && !r.feed ? [`segment ${r.long.current} of ${r.long.plan?.segments.length ?? 1}`] : []),
@@ -152,7 +157,7 @@ export const walkGcode = (input: BatchInput, r: BatchReckoning): Result<string> 
         : fail('not-placed', 'Read two marks first; then the outline is where the board lies.', 'place');
   const hull = trueOutline(r);
   if (hull.length < 2) return fail('no-art', 'There is no art to walk round yet.', 'run');
-  const toFile = bedToFile(input.machine);
+  const toFile = bedToLoad(input, r);
   const n = (v: number): string => String(Math.round(v * 1000) / 1000 || 0);
   const points = [...hull, hull[0]!].map((p) => apply(toFile, p));
   const lines = [

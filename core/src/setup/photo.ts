@@ -21,6 +21,7 @@ import type { Problem } from '../result';
 import { runSummary } from '../runs';
 import type { Mm } from '../units';
 import { faceUp } from './face';
+import { noFixings } from './fixings';
 import { cornersOffBed } from './flat';
 import { effectiveHold } from './held';
 import type { BatchInput } from './input';
@@ -185,6 +186,7 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     marked: false,
     long: null,
     round: null,
+    fixings: noFixings,
     feed: null,
     photo: {
       marks,

@@ -28,6 +28,7 @@ import {
   slotTransform,
   tracedBox,
   turnedBoard,
+  laidToLines,
   type BlankSizes,
   type Board,
   type FixtureBasis,
@@ -41,10 +42,21 @@ import type { Alphabet } from '../lettering';
 import { aimingError, markSpread, pointerDoubt, squarePlacement } from '../marks';
 import { aimingOf } from '../burn';
 import { reckonBudget, type Budget } from '../budget';
-import type { Problem } from '../result';
+import type { Problem, Result } from '../result';
 import { plannedLoads, plannedSheets, runSummary, type RunSummary } from '../runs';
 import { dimensionQuestions, type Question } from '../samples';
 import { faceUp, type Face } from './face';
+import {
+  artOnPieces,
+  bowLeft,
+  fixingsAsThings,
+  laidBy,
+  linesOf,
+  locatorOf,
+  noFixings,
+  pinsAndStand,
+  type Fixings,
+} from './fixings';
 import { feedBatch, type FeedReckoning } from './feed';
 import { effectiveHold, feedsLong, isFed, type Held } from './held';
 import type { BatchInput } from './input';
@@ -91,6 +103,8 @@ export interface BatchReckoning {
   readonly feed: FeedReckoning | null;
   /** Blanks that a photograph found; null where they are held. */
   readonly photo: PhotoReckoning | null;
+  /** Pegs and lines, a locator board, pins, a stand: what holds work beside pockets. */
+  readonly fixings: Fixings;
 }
 
 const questionsOf = (input: BatchInput): Question[] => {
@@ -200,6 +214,7 @@ const roundBatch = (input: BatchInput, options: ReckonOptions, round: RoundRecko
     photo: null,
     marked: false,
     long: null,
+    fixings: noFixings,
   };
 };
 
@@ -274,6 +289,7 @@ const longBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     round: null,
     feed: null,
     photo: null,
+    fixings: noFixings,
   };
 };
 
@@ -311,14 +327,9 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
   const basis = fixtureBasis(input.blank, sizes, wanted);
   const cut = input.fixture;
   // A board that exists keeps its pockets, whatever the samples say since.
-  const pocket = cut && !whole ? existingPocket(input, sizes, wanted, cut.basis) : wanted;
+  const pocket = cut && !whole && !laidToLines(hold.method) ? existingPocket(input, sizes, wanted, cut.basis) : wanted;
   const labels = options.alphabets[options.labels];
-  const made = labels
-    ? reckonBoard(input.blank, sizes, pocket, hold, input.machine, cut?.revision ?? 1, labels)
-    : ({ ok: false, problem: { code: 'no-labels', message: 'The alphabet for labels is still loading.' } } as const);
-  const first = made.ok ? made.value : null;
-  const board = first && face.side === 'back' ? turnedBoard(first, hold.panel) : first;
-  const art = zone
+  const plain = zone
     ? (options.art ?? batchArt)(face.blank, zone, face.lettering, input.roster, options.alphabets)
     : null;
   const nominal = nominalSize(input.blank.shape);
@@ -328,8 +339,8 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     ? tracedBox(traced)
     : whole && hold.method !== 'marked'
       ? { minX: -half.x, maxX: half.x, minY: -half.y, maxY: half.y }
-      : art && art.box.minX <= art.box.maxX
-        ? art.box
+      : plain && plain.box.minX <= plain.box.maxX
+        ? plain.box
         : zone
           ? {
               minX: zone.x - zone.width / 2 + zone.margin,
@@ -338,18 +349,43 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
               maxY: zone.y + zone.height / 2 - zone.margin,
             }
           : { minX: -nominal.length / 2, maxX: nominal.length / 2, minY: -nominal.width / 2, maxY: nominal.width / 2 };
+  const toLines = hold.method === 'lines' ? linesOf(input, hold, sizes, artBox) : null;
+  const onGrid = hold.method === 'locator' && labels ? locatorOf(input, hold, sizes, labels) : null;
+  const lines = toLines?.ok ? toLines.value : null;
+  const locator = onGrid?.ok ? onGrid.value.locator : null;
+  const made: Result<Board> = !labels
+    ? { ok: false, problem: { code: 'no-labels', message: 'The alphabet for labels is still loading.' } }
+    : onGrid
+      ? onGrid.ok
+        ? { ok: true, value: onGrid.value.board }
+        : onGrid
+      : toLines && !toLines.ok
+        ? toLines
+        : reckonBoard(
+            input.blank,
+            sizes,
+            pocket,
+            lines ? { ...hold, notches: 'none' } : hold,
+            input.machine,
+            cut?.revision ?? 1,
+            labels,
+            lines?.lines ?? null,
+          );
+  const first = made.ok ? made.value : null;
+  const board = first && face.side === 'back' ? turnedBoard(first, hold.panel) : first;
+  const art = artOnPieces(input, plain, zone, lines?.usable ?? null);
   const slots = board?.slots ?? [];
   const artCorners = slots.flatMap((s) => boxCorners(artBox).map((c) => apply(slotTransform(s), c)));
   // On its first side a panel has no marks yet: that file makes them.
   const place = reckonPlace(
     input,
     hold,
-    panel && face.side === 'front' ? null : board,
+    (panel && face.side === 'front') || locator ? null : board,
     artCorners,
     options.now,
     0,
     // Focus lies on the blank; a board's marks are on the board.
-    whole ? 0 : hold.boardThickness - sizes.thickness.mean,
+    whole ? 0 : (laidToLines(hold.method) ? 0 : hold.boardThickness) - sizes.thickness.mean,
   );
   // A print may be stretched, which no turning of the work takes out.
   const work = input.setup.place.school === 'work' && !whole;
@@ -366,11 +402,13 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     ? work
       ? squarePlacement(place.placement, centroid(place.pairs.map((p) => p.drawn)))
       : place.placement.transform
-    : rigid(
-        0,
-        (input.machine.bed.width - (board?.width ?? 0)) / 2,
-        (input.machine.bed.height - (board?.height ?? 0)) / 2,
-      );
+    : locator
+      ? identity
+      : rigid(
+          0,
+          (input.machine.bed.width - (board?.width ?? 0)) / 2,
+          (input.machine.bed.height - (board?.height ?? 0)) / 2,
+        );
   const summary = runSummary({
     quantity: input.quantity,
     spares: input.spares,
@@ -386,18 +424,32 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     sizes,
     pocket,
     slots: slots.length > 0 ? slots : [{ slot: 1, row: 0, column: 0, angle: 0, centre: { x: 50, y: 50 } }],
-    marks: markSpread(usedMarks),
+    // On a locator board one intersection is aimed at; the grid runs as the machine does.
+    marks: locator ? { marks: 1, centre: locator.zero, spread: Infinity } : markSpread(usedMarks),
     // In its own hole a piece is where the machine cut it: nothing is aimed at.
     sigma: inHoles ? 0 : place.sigma,
     aimingGrowth: (sheet || (hold.method === 'marked' && hold.own.stretches)) && board ? aimingGrowth(board, place) : 1,
     pointer: inHoles ? { status: 'measured', uncertainty: 0 } : place.pointer,
     repeatability: input.machine.repeatability,
     outline: traced?.uncertainty ?? 0,
+    laid: laidBy(input, hold, sizes, { lines: lines?.lines ?? null, locator }),
     leftoverAngle: work && place.placement ? place.placement.angle : 0,
     pieces: options.simulatedPieces,
     seed: 20_260,
   });
-  const heights = reckonHeights(sizes.thickness.mean, hold, input.machine, artCorners);
+  const fixings: Fixings = {
+    lines: lines?.lines ?? null,
+    usable: lines?.usable ?? null,
+    locator,
+    ...pinsAndStand(input, hold, sizes, board, artCorners),
+  };
+  const heights = reckonHeights(
+    sizes.thickness.mean,
+    { ...hold, stand: input.setup.hold.stand, boardWarp: bowLeft(hold.boardWarp, board, fixings.pins) },
+    input.machine,
+    artCorners,
+    fixingsAsThings(hold, board, fixings),
+  );
   const turns = inHoles
     ? asymmetryProblem(
         blankOutline(input.blank, sizes),
@@ -406,10 +458,20 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
         input.machine.kerf,
       )
     : null;
-  const reasons = cut ? outOfDate(cut.basis, input.blank, sizes, wanted, hold) : [];
+  const reasons = cut && !laidToLines(hold.method) ? outOfDate(cut.basis, input.blank, sizes, wanted, hold) : [];
   const warnings = [
+    ...fixings.problems.map((p) => ({ station: 'hold', message: p.message })),
+    ...(fixings.pins && fixings.pins.blocked > 0
+      ? [
+          {
+            station: 'hold',
+            message: `${fixings.pins.blocked} ${fixings.pins.blocked === 1 ? 'pin has' : 'pins have'} no place clear of the head: lower heads, or tape there.`,
+          },
+        ]
+      : []),
     ...heights.collisions
       .filter((c) => c.verdict !== 'clear')
+      .slice(0, 12)
       .map((c) => ({
         station: 'hold',
         message: `${c.thing.label} stands in the head’s path: ${c.room <= 0 ? 'it would be hit' : `only ${c.room.toFixed(1)} mm of air`}.`,
@@ -444,7 +506,7 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     place,
     boardToBed,
     // The first side makes the marks; in their holes, pieces stay where they were cut.
-    placed: place.placement !== null || (panel && (face.side === 'front' || inHoles)),
+    placed: place.placement !== null || locator !== null || (panel && (face.side === 'front' || inHoles)),
     budget,
     run: summary,
     planned: whole ? plannedSheets(input.quantity, slots.length) : plannedLoads(input.quantity, slots.length),
@@ -458,6 +520,7 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     round: null,
     feed: null,
     photo: null,
+    fixings,
   };
 };
 

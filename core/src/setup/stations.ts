@@ -8,11 +8,11 @@ import { firstIsApproved, liesByItself, type BatchReckoning } from './reckon';
 export const STATIONS = ['blank', 'hold', 'drive', 'feed', 'place', 'burn', 'run', 'close'] as const;
 export type StationId = (typeof STATIONS)[number];
 
-/** The stations that a batch needs: a round blank goes on a drive, a strip on a feeder, the rest on the bed; a photograph places by itself. */
+/** The stations that a batch needs: a round blank goes on a drive, a strip on a feeder, the rest on the bed; a photograph or a locator board places by itself. */
 export const routeOf = (blank: Pick<Blank, 'shape'>, batch: Held): readonly StationId[] =>
   blank.shape.kind === 'round'
     ? ['blank', 'drive', 'burn', 'run', 'close']
-    : effectiveHold(batch).method === 'photo'
+    : ['photo', 'locator'].includes(effectiveHold(batch).method)
       ? ['blank', 'hold', 'burn', 'run', 'close']
       : isFed(batch)
         ? ['blank', 'feed', 'burn', 'run', 'close']
@@ -71,6 +71,13 @@ const holdState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'id
       : r.photo.free > 0 || r.run.openLoad !== null || r.run.finished
         ? { state: 'proved', waits: '' }
         : { state: r.photo.found > 0 ? 'entered' : 'not started', waits: 'take a photograph of the bed' };
+  if (r.fixings.locator) {
+    if (!input.fixture) return { state: 'entered', waits: 'save the locator board to the Shelf' };
+    if (!input.ticks.includes('hold.grid')) return { state: 'entered', waits: 'build the board and burn its grid' };
+    return input.setup.hold.locator.back.length === 0
+      ? { state: 'entered', waits: 'repeat a dot after lifting the frame' }
+      : { state: 'proved', waits: '' };
+  }
   if (r.marked)
     return r.board
       ? { state: 'proved', waits: '' }
@@ -92,7 +99,14 @@ const holdState = (input: BatchInput, r: BatchReckoning): Omit<StationState, 'id
   }
   if (r.outOfDate.length > 0) return { state: 'out of date', waits: 'the board no longer suits the blank' };
   if (!input.fixture)
-    return { state: r.board ? 'entered' : 'not started', waits: 'save the board to the Shelf and cut it' };
+    return {
+      state: r.board ? 'entered' : 'not started',
+      waits:
+        r.boardProblem?.message ??
+        (r.fixings.lines && input.setup.hold.lines.card === null
+          ? 'lay a blank on the trial in card'
+          : 'save the board to the Shelf and cut it'),
+    };
   return input.ticks.includes('hold.cut')
     ? { state: 'proved', waits: '' }
     : { state: 'entered', waits: 'cut the board' };

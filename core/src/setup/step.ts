@@ -33,7 +33,16 @@ export interface Step {
     /** Two offsets from the guide. */
     | { readonly kind: 'square' }
     /** A photograph of the bed, and what is asked about it. */
-    | { readonly kind: 'photo' };
+    | { readonly kind: 'photo' }
+    /** Greatest gap between a blank and the trial in card. */
+    | { readonly kind: 'card' }
+    /** Distance of a dot and its repeat after a frame was lifted off. */
+    | { readonly kind: 'back' }
+    /** The pin gauge’s shank, or the fit gauge’s slot, that held. */
+    | { readonly kind: 'shank' }
+    | { readonly kind: 'fit' }
+    /** The better face of each piece, and its defects. */
+    | { readonly kind: 'look' };
   /** Files that are needed at this step: name and words. */
   readonly files?: readonly (readonly [string, string])[];
 }

@@ -1,6 +1,7 @@
 import { fixed } from '../working';
 import { CAUTIONS } from './cautions';
 import { feedRunWords, feedSteps } from './feed-steps';
+import { cardSteps, layStep, locatorSteps, lookStep, pinSteps, standSteps } from './fixing-steps';
 import { effectiveHold } from './held';
 import type { BatchInput } from './input';
 import { longHoldSteps, longSteps } from './long-steps';
@@ -16,6 +17,8 @@ const sheetSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
   saveStep(input, 'Save the sheet to the Shelf', 'Its marks and places stay as they are printed.'),
   ...(effectiveHold(input).sheet.traced ? countSteps(r) : printSteps),
   materialStep(r),
+  ...standSteps(r),
+  ...pinSteps(input, r),
 ];
 
 const materialStep = (r: BatchReckoning): Step => ({
@@ -62,7 +65,7 @@ const holdSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
   const { board } = r;
   if (!board) return [];
   if (r.cutLine) return sheetSteps(input, r);
-  if (r.marked) return [materialStep(r)];
+  if (r.marked) return [materialStep(r), ...standSteps(r), ...pinSteps(input, r)];
   const kerf = input.machine.kerfMeasuredAt;
   return [
     ...(kerf
@@ -89,13 +92,14 @@ const holdSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
             takes: { kind: 'kerf' as const },
           },
         ]),
+    ...cardSteps(input, r),
     saveStep(input, 'Save the board to the Shelf', 'Its file is cut from what is saved.'),
     {
       id: 'hold.cut',
       station: 'hold',
       part: 'do',
       title: `Cut the board ${board.name} r${board.revision}`,
-      detail: `${board.slots.length} pockets in ${fixed(input.setup.hold.boardThickness, 1)} mm board. Marks and labels first, pockets next, outline last.`,
+      detail: `${board.slots.length} ${r.fixings.lines ? 'places with two pegs each' : 'pockets'} in ${fixed(input.setup.hold.boardThickness, 1)} mm board. Marks and ${r.fixings.lines ? 'lines' : 'labels'} first, ${r.fixings.lines ? 'holes for the pegs' : 'pockets'} next, outline last.`,
       figure: { value: `${board.width.toFixed(0)} × ${board.height.toFixed(0)}`, unit: 'mm', label: 'board' },
       files: [
         ['board.gcode', 'G-code'],
@@ -104,15 +108,19 @@ const holdSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
       ],
       caution: CAUTIONS.burn,
     },
-    {
-      id: 'hold.fit',
-      station: 'hold',
-      part: 'check',
-      title: 'Drop your largest piece into three pockets',
-      detail:
-        'It falls in and comes out by its notch without force. If it does not, measure it and the pocket, and add both to the samples.',
-      caution: CAUTIONS.hot,
-    },
+    r.fixings.lines
+      ? layStep(r.fixings.lines)
+      : {
+          id: 'hold.fit',
+          station: 'hold',
+          part: 'check',
+          title: 'Drop your largest piece into three pockets',
+          detail:
+            'It falls in and comes out by its notch without force. If it does not, measure it and the pocket, and add both to the samples.',
+          caution: CAUTIONS.hot,
+        },
+    ...standSteps(r),
+    ...pinSteps(input, r),
   ];
 };
 
@@ -275,7 +283,9 @@ const runWords = (input: BatchInput, r: BatchReckoning): { title: string; detail
     };
   return {
     title: open === null ? `Load ${size} pieces` : `Burn load ${open}`,
-    detail: `Slot 1 is at the ${input.setup.hold.order.corner.replace('-', ' ')}.`,
+    detail: r.fixings.locator
+      ? `Front left corner of each at its intersection; frame back on its stops, zero at ${r.fixings.locator.zero.x}, ${r.fixings.locator.zero.y}.`
+      : `Slot 1 is at the ${input.setup.hold.order.corner.replace('-', ' ')}.`,
   };
 };
 
@@ -283,6 +293,7 @@ const runSteps = (input: BatchInput, r: BatchReckoning): Step[] =>
   r.run.finished || input.closedAt
     ? []
     : [
+        ...lookStep(input, r),
         {
           id: `run.load-${r.run.openLoad ?? 'next'}`,
           station: 'run',
@@ -353,7 +364,9 @@ export const benchSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
           ? panelSteps(input, r)
           : r.marked
             ? markedSteps(input, r)
-            : [...setupSteps(input, r), ...recipeSteps(input, r), ...runSteps(input, r)]),
+            : r.fixings.locator
+              ? locatorSteps(input, r.fixings.locator, recipeSteps(input, r), runSteps(input, r))
+              : [...setupSteps(input, r), ...recipeSteps(input, r), ...runSteps(input, r)]),
   ...closeSteps(input, r),
 ];
 

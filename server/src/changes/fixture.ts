@@ -1,8 +1,19 @@
-import { fixtureBasis, reckonBatch } from '@bistre/core';
+import { fixtureBasis, reckonBatch, type BatchReckoning, type HoldSettings } from '@bistre/core';
 import { alphabetsFor, LABELS } from '../alphabets';
 import { loadBatch, record, reckonDocument, touch } from '../batches';
 import type { Trx } from '../db/connect';
 import { refused } from '../http/problem';
+
+/** A board that is cut keeps its pegs where they are, whatever is engraved on its pieces later. */
+const asBuilt = (hold: HoldSettings, { fixings }: BatchReckoning): HoldSettings =>
+  fixings.lines ? { ...hold, lines: { ...hold.lines, contacts: fixings.lines.contacts } } : hold;
+
+const heldBy = ({ board, pocket, fixings }: BatchReckoning): string =>
+  fixings.lines
+    ? `${board!.slots.length} places with two pegs each`
+    : fixings.locator
+      ? `a locator board with ${fixings.locator.xs.length} × ${fixings.locator.ys.length} lines`
+      : `${board!.slots.length} pockets of ${pocket.length.toFixed(2)} × ${pocket.width.toFixed(2)} mm`;
 
 /** Saves the board of a batch as a new revision on the Shelf and puts it to use. */
 export const saveFixture = async (trx: Trx, id: string, by: string): Promise<void> => {
@@ -42,7 +53,7 @@ export const saveFixture = async (trx: Trx, id: string, by: string): Promise<voi
     .values({
       fixture_id: fixture.id,
       revision,
-      hold: JSON.stringify(batch.setup.hold),
+      hold: JSON.stringify(asBuilt(batch.setup.hold, fresh)),
       basis: JSON.stringify(fixtureBasis(input.blank, fresh.sizes, fresh.pocket)),
       saved_by: by,
     })
@@ -52,7 +63,7 @@ export const saveFixture = async (trx: Trx, id: string, by: string): Promise<voi
   await trx
     .deleteFrom('step_ticks')
     .where('batch_id', '=', id)
-    .where('step', 'in', ['hold.cut', 'hold.fit', 'place.walk'])
+    .where('step', 'in', ['hold.cut', 'hold.fit', 'hold.grid', 'hold.zero', 'place.walk', 'hold.locator-walk'])
     .execute();
   const version = await touch(trx, id, by);
   await record(trx, {
@@ -60,7 +71,7 @@ export const saveFixture = async (trx: Trx, id: string, by: string): Promise<voi
     kind: 'fixture',
     batchId: id,
     subjectId: fixture.id,
-    summary: `Board ${name} r${revision} saved to the Shelf: ${fresh.board.slots.length} pockets of ${fresh.pocket.length.toFixed(2)} × ${fresh.pocket.width.toFixed(2)} mm`,
+    summary: `Board ${name} r${revision} saved to the Shelf: ${heldBy(fresh)}`,
     detail: { part: 'fixture', version },
   });
 };

@@ -17,6 +17,7 @@ export const freshSetup = (name: string): Setup => ({
   burn: { sweep: 'row' },
   drive: { ...freshDriveSettings, faces: [] },
   feed: { ...freshFeed, used: [] },
+  looks: { pieces: [] },
   close: { notes: '', keep: '' },
 });
 

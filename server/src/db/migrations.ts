@@ -343,6 +343,22 @@ const photos: Migration = {
   },
 };
 
+/** Pegs and witness lines, locator boards, pins, stands, and what was seen on single pieces. */
+const fixings: Migration = {
+  async up(db: Kysely<unknown>) {
+    const fresh = `{
+      "lines": {"peg": 6, "pegHeight": 3, "contacts": null, "eye": 0.2, "shoulder": 0, "card": null},
+      "locator": {"frame": {"width": 560, "depth": 560}, "foot": {"width": 40, "depth": 40}, "travel": {"x": 80, "y": 80},
+        "margin": 25, "pitch": 10, "inset": 5, "gap": 4, "eye": 0.2, "back": []},
+      "pins": null, "stock": {"readings": [], "room": null}, "stand": null}`;
+    await sql`
+      update batches set setup = jsonb_set(jsonb_set(setup, '{hold}', ${fresh}::jsonb || (setup -> 'hold')),
+        '{looks}', coalesce(setup -> 'looks', '{"pieces": []}'::jsonb));
+    `.execute(db);
+    await sql`update fixture_revisions set hold = ${fresh}::jsonb || hold;`.execute(db);
+  },
+};
+
 /** Forward only, in order; a release never changes one that was shipped. */
 export const migrations: Readonly<Record<string, Migration>> = {
   '0001_first': first,
@@ -355,4 +371,5 @@ export const migrations: Readonly<Record<string, Migration>> = {
   '0008_traced': traced,
   '0009_feeders': feeders,
   '0010_photos': photos,
+  '0011_fixings': fixings,
 };

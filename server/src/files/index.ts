@@ -4,6 +4,12 @@ import sharp from 'sharp';
 import { batchInput, FILES, type BatchDocument, type FileName } from '@bistre/contract';
 import {
   boardGcode,
+  cutList,
+  fixingGcode,
+  fixingPasses,
+  fixingSvg,
+  slotFit,
+  type FixingFile,
   greatestDiameter,
   letterGcode,
   reckonCradle,
@@ -64,6 +70,9 @@ const need = <T>(result: Result<T>): T => {
 };
 
 type Body = string | Buffer | Generator<string>;
+
+const csv = (rows: readonly (readonly string[])[]): string =>
+  `\uFEFF${rows.map((cells) => cells.map(safeCell).join(',')).join('\r\n')}\r\n`;
 
 /** The pieces on the board as a picture in the board's frame, one dot an engraving interval. */
 const loadPng = async (batch: BatchDocument): Promise<Buffer> => {
@@ -183,6 +192,22 @@ const make = async (batch: BatchDocument, file: FileName, pictures: Pictures): P
       return writeDxf(template(r).passes);
     case 'template.pdf':
       return templateSheet(template(r), batch.name);
+    case 'card.svg':
+    case 'grid.svg':
+    case 'locator.svg':
+    case 'pins.svg':
+    case 'pin-gauge.svg':
+    case 'fit-gauge.svg':
+    case 'stand.svg':
+      return need(fixingSvg(input, r, file.slice(0, -4) as FixingFile));
+    case 'card.gcode':
+    case 'grid.gcode':
+    case 'pins.gcode':
+      return need(fixingGcode(input, r, file.slice(0, -6) as FixingFile));
+    case 'grid.dxf':
+      return writeDxf(need(fixingPasses(input, r, 'grid')).passes);
+    case 'locator.csv':
+      return csv(need(cutList(r)));
     case 'cradle.svg': {
       const { shape } = input.blank;
       if (shape.kind !== 'round') throw refused({ code: 'not-round', message: 'A cradle is for round blanks.' });
@@ -190,7 +215,7 @@ const make = async (batch: BatchDocument, file: FileName, pictures: Pictures): P
         reckonCradle({
           diameter: greatestDiameter(shape),
           length: roundLength(shape),
-          boardThickness: input.setup.hold.boardThickness,
+          fit: need(slotFit(input.setup.hold.stock, input.setup.hold.boardThickness)),
           crestHeight: null,
           pieces: Math.min(8, input.quantity),
           kerf: input.machine.kerf,
@@ -212,7 +237,7 @@ const make = async (batch: BatchDocument, file: FileName, pictures: Pictures): P
         state.get(i + 1)?.state ?? 'waiting',
         state.get(i + 1)?.cause ?? '',
       ]);
-      return `\uFEFF${[['piece', ...batch.columns, 'state', 'cause'], ...rows].map((cells) => cells.map(safeCell).join(',')).join('\r\n')}\r\n`;
+      return csv([['piece', ...batch.columns, 'state', 'cause'], ...rows]);
     }
   }
 };

@@ -20,6 +20,7 @@ const SECTION_WORDS: Readonly<Record<SectionName, string>> = {
   burn: 'Burn settings',
   drive: 'Drive settings',
   feed: 'Feeder and strip',
+  looks: 'Faces and defects of pieces',
   close: 'Closing notes',
 };
 

@@ -1,8 +1,12 @@
 import { api, batchInput, PHOTO, type BatchDocument, type SimView } from '@bistre/contract';
 import {
+  aimingError,
+  aimingOf,
   apply,
   bedToFile,
+  blankOutline,
   boxCorners,
+  seeded,
   contourLength,
   crossContours,
   effectiveHold,
@@ -29,6 +33,15 @@ import {
 import {
   afterSegment,
   burnDot,
+  gapOnCard,
+  layToGrid,
+  layToPegs,
+  repeatedDot,
+  shankThatGoesIn,
+  sinceZero,
+  slotThatHolds,
+  unlikeDrawing,
+  type LyingPiece,
   feedTo,
   photograph,
   someCamera,
@@ -131,9 +144,52 @@ const loadSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoning
       ? await fedSim(trx, batch, reckoning.feed)
       : reckoning.photo
         ? await thrownSim(trx, batch, reckoning)
-        : await lyingSim(trx, batch, reckoning),
+        : reckoning.fixings.locator
+          ? await standingSim(trx, batch, reckoning)
+          : await lyingSim(trx, batch, reckoning),
     batch,
   );
+
+/** A frame on its locator board: the board lies as the frame came to stand for this load. */
+const standingSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoning): Promise<BenchState> => {
+  const bare = layBoard(seedOf(batch.id), machineOf(batch), { width: 100, height: 100 });
+  const state: BenchState = (await loadSimulation<BenchState>(trx, batch.id)) ?? bare;
+  const load = reckoning.run.openLoad ?? 0;
+  return {
+    ...state,
+    hidden: { ...state.hidden, pose: sinceZero(state.hidden.seed, load, effectiveHold(batch).locator) },
+  };
+};
+
+/** How pieces that are laid to lines really lie; null where something else holds them. */
+const layingOf = (
+  batch: BatchDocument,
+  reckoning: BatchReckoning,
+  seed: number,
+): ((slot: Slot) => LyingPiece) | null => {
+  const { fixings, sizes } = reckoning;
+  const load = reckoning.run.openLoad ?? 1;
+  const { lines, locator } = effectiveHold(batch);
+  if (fixings.locator) return (slot) => layToGrid(seed, load, slot.slot, sizes, locator.eye);
+  const seat = fixings.lines;
+  if (!seat) return null;
+  const outline = blankOutline(batchInput(batch).blank, sizes)[0]!;
+  return (slot) => layToPegs(seed, load, slot.slot, outline, seat, sizes, lines, unlikeDrawing(seed));
+};
+
+/** Where the simulated head stood when zero was set over the grid: as well as pointer, step and eye let it. */
+const zeroOnGrid = (state: BenchState, batch: BatchDocument, { fixings }: BatchReckoning): Vec | null => {
+  if (!fixings.locator) return null;
+  const machine = machineOf(batch);
+  const { sigma } = aimingError(aimingOf(machine));
+  const r = seeded(state.hidden.seed * 53 + 9);
+  const { pointer } = state.hidden;
+  const { zero } = fixings.locator;
+  return apply(bedToFile(machine), {
+    x: zero.x - pointer.x + sigma * r.normal(),
+    y: zero.y - pointer.y + sigma * r.normal(),
+  });
+};
 
 /** The simulated bed with blanks thrown on it; the machine's frame is the work's. */
 const thrownSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoning): Promise<BenchState> => {
@@ -445,6 +501,24 @@ export const simRoutes = (app: Express, db: Db): void => {
     return loadBatch(trx, params.id);
   });
 
+  serve(app, db, api.simMeasure, async ({ params, body, trx }) => {
+    const batch = await loadBatch(trx, params.id);
+    const { reckoning } = reckonDocument(batch, 200);
+    const { seed } = (await loadSim(trx, batch, reckoning)).hidden;
+    const { locator } = reckoning.fixings;
+    switch (body.what) {
+      case 'card':
+        return { value: gapOnCard(seed, unlikeDrawing(seed)) };
+      case 'back':
+        if (!locator) throw refused({ code: 'no-locator', message: 'There is no locator board yet.', field: 'hold' });
+        return { value: repeatedDot(seed, body.time, locator, effectiveHold(batch).locator) };
+      case 'shank':
+        return { value: shankThatGoesIn(seed, batch.setup.hold.pins?.cell ?? 7) };
+      case 'fit':
+        return { value: slotThatHolds(seed) };
+    }
+  });
+
   serve(app, db, api.simRun, async ({ params, by, trx }) => {
     const batch = await loadBatch(trx, params.id);
     const { input, reckoning } = reckonDocument(batch, 20_000);
@@ -454,6 +528,8 @@ export const simRoutes = (app: Express, db: Db): void => {
     if (!file.ok) throw refused(file.problem);
     const loaded = loadedShapes(reckoning);
     const method = effectiveHold(batch).method;
+    const laying = layingOf(batch, reckoning, state.hidden.seed);
+    const zero = zeroOnGrid(state, batch, reckoning);
     const run = runFile(
       [...file.value].join(''),
       state.hidden,
@@ -474,6 +550,8 @@ export const simRoutes = (app: Express, db: Db): void => {
         ...(reckoning.photo && !reckoning.photo.parts
           ? { lying: (slot: Slot) => trueInPlace(slot, state.thrown?.blanks ?? [], reckoning.sizes) }
           : {}),
+        ...(laying ? { lying: laying } : {}),
+        ...(zero ? { zero } : {}),
         laid: reckoning.feed?.work === 'row' ? batch.setup.feed.laid : 0,
       },
       loaded,

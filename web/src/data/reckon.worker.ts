@@ -104,7 +104,7 @@ const artShown = (r: BatchReckoning, batch: BatchDocument): ArtShown | null => {
   for (const { ordinal } of drawnHere) {
     const piece = art.pieces[ordinal - 1];
     if (!piece) continue;
-    const key = `${style}/${art.lettering.capHeights.join()}/${JSON.stringify(piece.set)}`;
+    const key = `${style}/${art.lettering.capHeights.join()}/${JSON.stringify([piece.set, piece.shift])}`;
     let path = drawn.get(key);
     if (!path) {
       const shapes = pieceShapes(art, zone, piece);

@@ -3,14 +3,14 @@ import type { MachineDocument } from '@bistre/contract';
 import { angleOf, apply, slotTransform, SLOT_NUMBER_HEIGHT, type Vec } from '@bistre/core';
 import type { Shown } from '../data/reckon.worker';
 import { BedRulers, Head } from './bed';
-import { BoardPaths, BoardSize, Marks, Piece, SlotSigns, type DrawnPiece } from './board';
+import { BoardPaths, BoardSize, Marks, Piece, Pins, SlotSigns, type DrawnPiece } from './board';
 import { ErrorLines } from './errors';
 import { Drawing, fitView, Hatch, Legend, matrix, ScaleBar, useSize, type Extent } from './scale';
 
 /** Height of a figure on the screen below which it is not drawn, px. */
 const LEGIBLE = 4;
-const CUT_FIRST = ['edge', 'outline', 'pockets'];
-const ENGRAVED = ['art-fill', 'art-line', 'art-cut', 'marks', 'labels', 'code', 'pieces'];
+const CUT_FIRST = ['edge', 'grid', 'outline', 'pockets', 'pegs'];
+const ENGRAVED = ['lines', 'art-fill', 'art-line', 'art-cut', 'marks', 'labels', 'code', 'pieces'];
 const ENGRAVED_ALL = [...ENGRAVED, 'slots'];
 const NO_STATES: readonly DrawnPiece[] = [];
 
@@ -66,9 +66,11 @@ export const BenchDrawing = memo(
       ? `Segment ${reckoning.long.current} of ${reckoning.long.plan?.segments.length ?? 1}; ${reckoning.place.placement ? 'the work lies where its marks were read' : 'the work drawn where it is meant to lie'}.`
       : reckoning.cutOut
         ? `${side} up${turned ? (reckoning.face.side === 'back' ? ', as it will lie' : ', as it lay') : ''}. ${reckoning.place.placement ? `It lies turned ${angle.toFixed(2)}°, from its marks.` : 'Drawn square in the middle.'}`
-        : reckoning.placed
-          ? `${noun} lies turned ${angle.toFixed(2)}°, from its marks.${map ? ' Dotted: lines of equal aiming error over it, ± mm at 95 %.' : ''}`
-          : `${noun} drawn square in the middle; its marks are not read yet.`;
+        : reckoning.fixings.locator
+          ? 'The grid lies as the machine runs; pieces lie at its intersections.'
+          : reckoning.placed
+            ? `${noun} lies turned ${angle.toFixed(2)}°, from its marks.${map ? ' Dotted: lines of equal aiming error over it, ± mm at 95 %.' : ''}`
+            : `${noun} drawn square in the middle; its marks are not read yet.`;
     const legible = view.k * SLOT_NUMBER_HEIGHT >= LEGIBLE;
     const b0 = view.at(0, bed.height);
     return (
@@ -125,6 +127,7 @@ export const BenchDrawing = memo(
                     );
                   })}
                 <BoardPaths paths={shown.boardPaths} names={legible ? ENGRAVED_ALL : ENGRAVED} />
+                <Pins pins={reckoning.fixings.pins} />
               </g>
               {showOutline && shown.outline.length > 2 && (
                 <path

@@ -1,5 +1,5 @@
 import { memo } from 'react';
-import { apply, type Transform, type Vec } from '@bistre/core';
+import { apply, type Pins as PinPlan, type Transform, type Vec } from '@bistre/core';
 import type { SideShown } from '../data/reckon.worker';
 import type { View } from './scale';
 
@@ -8,6 +8,8 @@ type BoardPath = SideShown['boardPaths'][number];
 const PATH_STYLE: Readonly<Record<string, { className: string; strokeWidth: number }>> = {
   outline: { className: 'fill-film stroke-copper', strokeWidth: 1.3 },
   pockets: { className: 'fill-sheet stroke-copper', strokeWidth: 1 },
+  grid: { className: 'fill-none stroke-rim', strokeWidth: 0.5 },
+  lines: { className: 'fill-none stroke-ink', strokeWidth: 1.8 },
   edge: { className: 'fill-sheet stroke-soft', strokeWidth: 1 },
   pieces: { className: 'fill-none stroke-copper', strokeWidth: 1 },
   code: { className: 'fill-ink', strokeWidth: 0 },
@@ -152,3 +154,21 @@ export const Marks = ({ view, shown }: { view: View; shown: SideShown }) => {
     </>
   );
 };
+
+/** Pins that hold the work down, from above: shank outside the edge, hook over it; work's frame. */
+export const Pins = ({ pins }: { pins: PinPlan | null }) =>
+  pins?.places.map(({ at, way }, i) => {
+    const half = pins.shank / 2;
+    const reach = 4 + half;
+    return (
+      <g key={i} className="fill-copper stroke-sheet" strokeWidth={1}>
+        <rect
+          x={Math.min(at.x - half, at.x + way.x * reach)}
+          y={Math.min(at.y - half, at.y + way.y * reach)}
+          width={way.x === 0 ? pins.shank : half + reach}
+          height={way.y === 0 ? pins.shank : half + reach}
+          vectorEffect="non-scaling-stroke"
+        />
+      </g>
+    );
+  }) ?? null;

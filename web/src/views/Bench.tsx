@@ -12,6 +12,10 @@ import { useBatch, useShown } from '../data/use-batch';
 import { useHotkey } from '../parts/hotkeys';
 import { Caution } from '../parts/Part';
 import { PhotoAsks, PhotoTake } from '../stations/hold/PhotoFields';
+import { BackCheck, CardCheck, FitCheck, ShankCheck } from '../stations/hold/Findings';
+import { Looks } from '../stations/run/Looks';
+import { LocatorDrawing } from '../drawing/LocatorDrawing';
+import { SeatDrawing } from '../drawing/SeatDrawing';
 import { KerfCheck } from '../stations/hold/KerfCheck';
 import { FileLinks } from '../parts/FileLinks';
 import { big, DriveTakes, FeedTakes, RunStep, SimulatedBurn, TakeReading } from './bench/takes';
@@ -115,6 +119,15 @@ export const Bench = () => {
               <KerfCheck handle={handle} />
             </div>
           )}
+          {takes && ['card', 'back', 'shank', 'fit'].includes(takes.kind) && (
+            <div className="mt-5 max-w-2xl text-lg [&_p]:text-lg">
+              {takes.kind === 'card' && <CardCheck handle={handle} />}
+              {takes.kind === 'back' && <BackCheck handle={handle} />}
+              {takes.kind === 'shank' && <ShankCheck handle={handle} />}
+              {takes.kind === 'fit' && <FitCheck handle={handle} />}
+            </div>
+          )}
+          {takes?.kind === 'look' && <Looks handle={handle} shown={shown} large />}
           {takes?.kind === 'photo' && (
             <>
               {step.part === 'do' && <PhotoTake handle={handle} large />}
@@ -169,6 +182,10 @@ export const Bench = () => {
               round={shown.reckoning.round}
               first={step.station === 'drive' ? 'drive' : 'wrap'}
             />
+          ) : shown.reckoning.fixings.locator && step.station === 'hold' ? (
+            <LocatorDrawing batch={batch} shown={shown} />
+          ) : shown.reckoning.fixings.lines && /hold\.(card|fit|save)/.test(step.id) ? (
+            <SeatDrawing batch={batch} shown={shown} />
           ) : shown.reckoning.photo ? (
             <PhotoDrawing batch={batch} shown={shown} />
           ) : shown.reckoning.feed && takes?.kind !== 'reading' ? (

@@ -4,6 +4,8 @@ import { api } from '@bistre/contract';
 import { effectiveHold, nextStation, routeOf, type StationId } from '@bistre/core';
 import { BenchDrawing } from '../drawing/BenchDrawing';
 import type { DrawnPiece } from '../drawing/board';
+import { LocatorDrawing } from '../drawing/LocatorDrawing';
+import { SeatDrawing } from '../drawing/SeatDrawing';
 import { BlankDrawing } from '../drawing/BlankDrawing';
 import { FeedDrawing } from '../drawing/FeedDrawing';
 import { PhotoDrawing } from '../drawing/PhotoDrawing';
@@ -169,6 +171,22 @@ export const Workspace = () => {
                         handle.update('hold', {
                           ...batch.setup.hold,
                           sheet: { ...batch.setup.hold.sheet, traced: next },
+                        })
+                }
+              />
+            ) : shown.reckoning.fixings.locator && (current === 'hold' || current === 'burn') ? (
+              <LocatorDrawing batch={batch} shown={shown} />
+            ) : shown.reckoning.fixings.lines && current === 'hold' ? (
+              <SeatDrawing
+                batch={batch}
+                shown={shown}
+                onContacts={
+                  batch.fixture
+                    ? undefined
+                    : (contacts) =>
+                        handle.update('hold', {
+                          ...batch.setup.hold,
+                          lines: { ...batch.setup.hold.lines, contacts },
                         })
                 }
               />

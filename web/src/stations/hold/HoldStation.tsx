@@ -10,7 +10,11 @@ import { Reading } from '../../parts/Reading';
 import { Steps } from '../../parts/Steps';
 import type { StationProps } from '../../views/Workspace';
 import { BoardSettings, TallThings } from './BoardSettings';
+import { BackCheck, CardCheck } from './Findings';
+import { FixingFields } from './FixingFields';
 import { KerfCheck } from './KerfCheck';
+import { LinesReckon } from './LinesFields';
+import { LocatorReckon } from './LocatorFields';
 import { OwnReckon } from './OwnFields';
 import { LongReckon } from './LongReckon';
 import { PanelReckon } from './PanelReckon';
@@ -34,7 +38,11 @@ const FixtureLine = ({ handle, hold }: { handle: BatchHandle; hold: HoldSettings
             ? `${hold.sheet.paper}, bleed ${hold.sheet.bleed} mm.`
             : hold.method === 'panel'
               ? `${hold.panel.width} × ${hold.panel.height} mm, both faces.`
-              : `${hold.clearance.school === 'own' ? `${hold.clearance.total} mm clearance` : hold.clearance.school}, ${hold.boardThickness} mm board.`}
+              : hold.method === 'lines'
+                ? `Two ${hold.lines.peg} mm pegs a place, ${hold.boardThickness} mm board.`
+                : hold.method === 'locator'
+                  ? `For a frame of ${hold.locator.frame.width} × ${hold.locator.frame.depth} mm.`
+                  : `${hold.clearance.school === 'own' ? `${hold.clearance.total} mm clearance` : hold.clearance.school}, ${hold.boardThickness} mm board.`}
         </span>
         <button
           className="act shrink-0"
@@ -70,7 +78,7 @@ const FixtureLine = ({ handle, hold }: { handle: BatchHandle; hold: HoldSettings
 export const HoldStation = ({ handle, shown }: StationProps) => {
   const { batch } = handle;
   const { reckoning } = shown;
-  const { board, pocket, heights } = reckoning;
+  const { board, pocket, heights, fixings } = reckoning;
   const hold = effectiveHold(batch);
   const [more, setMore] = useState(false);
   const update = (part: Partial<HoldSettings>): void => handle.update('hold', { ...batch.setup.hold, ...part });
@@ -79,11 +87,11 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
       <Part
         name="Measure"
         aside={
-          batch.fixture ? undefined : (
-            <button className="link" onClick={() => setMore(!more)}>
-              {more ? 'fewer settings' : 'heights and tall things'}
-            </button>
-          )
+          <button className="link" onClick={() => setMore(!more)}>
+            {more
+              ? 'fewer settings'
+              : `${fixings.pins ? `${fixings.pins.places.length} pins` : 'pins'}, stand, tall things`}
+          </button>
         }
       >
         {batch.fixture ? (
@@ -91,12 +99,13 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
         ) : (
           <>
             <BoardSettings handle={handle} hold={batch.setup.hold} update={update} />
-            {more && (
-              <div className="mt-2 grid grid-cols-2 gap-3">
-                <TallThings hold={batch.setup.hold} update={update} />
-              </div>
-            )}
           </>
+        )}
+        {more && (
+          <div className="mt-3 grid grid-cols-2 gap-3 border-t border-hairline pt-2">
+            {!batch.fixture && <TallThings hold={batch.setup.hold} update={update} />}
+            {hold.method !== 'photo' && hold.method !== 'long' && <FixingFields handle={handle} shown={shown} />}
+          </div>
         )}
         {reckoning.outOfDate.map((reason) => (
           <div key={reason} className="mt-2">
@@ -112,6 +121,10 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
       <Part name="Reckon">
         {hold.method === 'sheet' ? (
           <SheetReckon handle={handle} shown={shown} hold={hold} />
+        ) : hold.method === 'lines' ? (
+          <LinesReckon shown={shown} hold={hold} cut={batch.fixture !== null} />
+        ) : hold.method === 'locator' ? (
+          <LocatorReckon shown={shown} />
         ) : hold.method === 'photo' ? (
           <PhotoReckon handle={handle} shown={shown} />
         ) : hold.method === 'marked' ? (
@@ -203,6 +216,19 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
         )}
         {hold.method === 'sheet' && hold.sheet.traced ? null : hold.method === 'sheet' ? (
           <FileLinks batchId={batch.id} files={[['print.pdf', 'Sheet, PDF']]} label="To print, true size" />
+        ) : hold.method === 'locator' ? (
+          <FileLinks
+            batchId={batch.id}
+            files={[
+              ['locator.csv', 'Cut list'],
+              ['locator.svg', 'Drawing'],
+              ['grid.gcode', 'Grid, G-code'],
+              ['grid.svg', 'SVG'],
+              ['grid.dxf', 'DXF'],
+              ['walk.gcode', 'Walk file'],
+            ]}
+            label="Locator board"
+          />
         ) : ['panel', 'long', 'marked', 'photo'].includes(hold.method) ? null : (
           <FileLinks
             batchId={batch.id}
@@ -214,10 +240,22 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
             label="Board as cut file"
           />
         )}
+        {hold.method === 'lines' && (
+          <FileLinks
+            batchId={batch.id}
+            files={[
+              ['card.svg', 'SVG'],
+              ['card.gcode', 'G-code'],
+            ]}
+            label="Trial in card"
+          />
+        )}
         <Steps handle={handle} steps={shown.steps.filter((s) => s.id !== 'hold.save')} station="hold" part="do" />
       </Part>
       <Part name="Check">
-        {!cutFromSheet(hold.method) && <KerfCheck handle={handle} />}
+        {!cutFromSheet(hold.method) && hold.method !== 'locator' && <KerfCheck handle={handle} />}
+        {hold.method === 'lines' && <CardCheck handle={handle} />}
+        {hold.method === 'locator' && <BackCheck handle={handle} />}
         <Steps handle={handle} steps={shown.steps} station="hold" part="check" />
       </Part>
     </>

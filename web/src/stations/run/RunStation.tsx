@@ -6,6 +6,7 @@ import {
   effectiveHold,
   firstIsApproved,
   fixed,
+  looksAtPieces,
   needsRoster,
   percent,
   screenPath,
@@ -27,6 +28,7 @@ import { SimResult } from '../sim/SimResult';
 
 import { Judge } from './Judge';
 import { LetteringTable } from './LetteringTable';
+import { Looks } from './Looks';
 import { Measured } from './Measured';
 /** Run: names, loads, the first piece, then the rest; every piece judged. */
 export const RunStation = ({ handle, shown, draw }: StationProps) => {
@@ -35,6 +37,8 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
   const { run, art } = reckoning;
   const [bringing, setBringing] = useState(false);
   const [lettering, setLettering] = useState(false);
+  const looks = looksAtPieces({ fixture: batch.fixture, setup: batch.setup, blank: batch.blank.spec });
+  const [looking, setLooking] = useState(false);
   const traced = reckoning.cutLine ? effectiveHold(batch).sheet.traced : null;
   const waitsForNames = needsRoster(batch, batch.blank.spec.shape);
   const begun = batch.pieces.length > 0;
@@ -169,6 +173,14 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
               </>
             )}
           </>
+        )}
+        {looks && batch.roster.length > 0 && !run.finished && (
+          <div className="mt-2">
+            <button className="link" onClick={() => setLooking(!looking)}>
+              {looking ? 'leave the pieces' : 'look at the pieces: better face, defects'}
+            </button>
+            {looking && <Looks handle={handle} shown={shown} />}
+          </div>
         )}
       </Part>
       <Part name="Reckon">

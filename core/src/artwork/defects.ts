@@ -1,0 +1,116 @@
+import { boxUnion, emptyBox, type Box, type Vec } from '../geometry';
+import type { Zone } from '../holding';
+import type { Mm } from '../units';
+import type { ArtProblem, BatchArt, PieceArt } from './pieces';
+import { zoneRoom } from './pieces';
+
+/** A knot, dark streak or dent to keep clear of; as seen on the face that lies up, blank frame, mm. */
+export interface Defect extends Vec {
+  readonly diameter: Mm;
+}
+
+/** What was seen on one piece before it was laid down. */
+export interface PieceLook {
+  /** Roster line, from 1. */
+  readonly ordinal: number;
+  /** The better face, which is engraved; null while nobody looked. */
+  readonly side: 'one' | 'two' | null;
+  readonly defects: readonly Defect[];
+}
+
+/** Air between art and a defect, mm [assumed]. */
+const CLEAR: Mm = 0.5;
+/** Steps in which art is moved out of a defect's way, mm. */
+const STEP: Mm = 0.5;
+
+const linesOf = (piece: PieceArt, zone: Zone): Box[] =>
+  piece.set.lines.map((l) => ({
+    minX: zone.x + l.origin.x,
+    maxX: zone.x + l.origin.x + l.width,
+    minY: zone.y + l.bottom,
+    maxY: zone.y + l.top,
+  }));
+
+const touches = (box: Box, d: Defect, by: Vec): boolean => {
+  const dx = Math.max(box.minX + by.x - d.x, 0, d.x - box.maxX - by.x);
+  const dy = Math.max(box.minY + by.y - d.y, 0, d.y - box.maxY - by.y);
+  return Math.hypot(dx, dy) < d.diameter / 2 + CLEAR;
+};
+
+/** Shifts within the zone, nearest first. */
+const shiftsIn = (box: Box, zone: Zone): Vec[] => {
+  const room = zoneRoom(zone);
+  const x0 = zone.x - room.width / 2 - box.minX;
+  const x1 = zone.x + room.width / 2 - box.maxX;
+  const y0 = zone.y - room.height / 2 - box.minY;
+  const y1 = zone.y + room.height / 2 - box.maxY;
+  const out: Vec[] = [];
+  for (let x = Math.ceil(x0 / STEP) * STEP; x <= x1; x += STEP)
+    for (let y = Math.ceil(y0 / STEP) * STEP; y <= y1; y += STEP) out.push({ x, y });
+  return out.sort((a, b) => Math.hypot(a.x, a.y) - Math.hypot(b.x, b.y));
+};
+
+/**
+ * Moves each piece's art clear of its own defects: the least shift, in steps of half a millimetre,
+ * that keeps it in its zone; a piece where no shift does is named.
+ *
+ * @param fits whether a line of art at a place is on the part of the blank that can be engraved
+ */
+export const avoidDefects = (
+  art: BatchArt,
+  zone: Zone,
+  looks: readonly PieceLook[],
+  fits: (box: Box) => boolean = () => true,
+): BatchArt => {
+  const seen = new Map(looks.filter((l) => l.defects.length > 0).map((l) => [l.ordinal, l]));
+  if (seen.size === 0) return art;
+  const problems: ArtProblem[] = [];
+  const pieces = art.pieces.map((piece): PieceArt => {
+    const look = seen.get(piece.piece);
+    if (!look || piece.set.lines.length === 0) return piece;
+    const lines = linesOf(piece, zone);
+    const clear = (by: Vec): boolean =>
+      look.defects.every((d) => lines.every((l) => !touches(l, d, by))) &&
+      ((by.x === 0 && by.y === 0) ||
+        lines.every((l) =>
+          fits({ minX: l.minX + by.x, maxX: l.maxX + by.x, minY: l.minY + by.y, maxY: l.maxY + by.y }),
+        ));
+    if (clear({ x: 0, y: 0 })) return piece;
+    const shift = shiftsIn(piece.box, zone).find(clear);
+    if (!shift) {
+      problems.push({
+        piece: piece.piece,
+        message: `Piece ${piece.piece}, “${piece.label}”: its defect lies under the lettering, and no place of ${zone.name} is clear of it. Turn it over, or give this name another piece.`,
+      });
+      return piece;
+    }
+    const { box } = piece;
+    return {
+      ...piece,
+      shift,
+      box: { minX: box.minX + shift.x, maxX: box.maxX + shift.x, minY: box.minY + shift.y, maxY: box.maxY + shift.y },
+    };
+  });
+  return {
+    ...art,
+    pieces,
+    problems: [...art.problems, ...problems],
+    box: pieces.reduce((all, p) => (p.set.lines.length > 0 ? boxUnion(all, p.box) : all), emptyBox),
+  };
+};
+
+/** Pieces whose lettering leaves the part of the blank that can be engraved. */
+export const offUsable = (art: BatchArt, zone: Zone, fits: (box: Box) => boolean): ArtProblem[] =>
+  art.pieces.flatMap((piece) => {
+    const by = piece.shift ?? { x: 0, y: 0 };
+    return linesOf(piece, zone).every((l) =>
+      fits({ minX: l.minX + by.x, maxX: l.maxX + by.x, minY: l.minY + by.y, maxY: l.maxY + by.y }),
+    )
+      ? []
+      : [
+          {
+            piece: piece.piece,
+            message: `Piece ${piece.piece}, “${piece.label}”: the lettering runs over a rounded shoulder or an edge, where it would be out of focus.`,
+          },
+        ];
+  });

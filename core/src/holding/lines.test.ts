@@ -1,0 +1,95 @@
+import { distance, distanceToContour, flatten, polyline, roundedRectangle } from '../geometry';
+import { boat } from '../test-shapes';
+import { chooseLines, freshLines, insideUsable, shoulderInset, usableArea } from '.';
+
+const art = { minX: -40, maxX: 30, minY: -8, maxY: 8 };
+
+describe('witness lines', () => {
+  it('choose pegs that touch the outline and stay outside it', () => {
+    const made = chooseLines(boat, freshLines, art);
+    if (!made.ok) throw new Error(made.problem.message);
+    expect(made.value.tried).toBeGreaterThan(500);
+    for (const peg of made.value.pegs) {
+      const off = Math.min(distanceToContour(peg, boat));
+      expect(off).toBeGreaterThan(3 - 0.2);
+      expect(off).toBeLessThan(3.05);
+    }
+    expect(distance(...made.value.pegs)).toBeGreaterThan(12);
+    expect(made.value.lines).toHaveLength(2);
+  });
+
+  it('are no worse than any pair chosen by hand', () => {
+    const best = chooseLines(boat, freshLines, art);
+    if (!best.ok) throw new Error(best.problem.message);
+    let held = 0;
+    for (let a = 10; a < 260; a += 23)
+      for (let b = a + 20; b < 260; b += 23) {
+        const own = chooseLines(boat, { ...freshLines, contacts: [a, b] }, art);
+        if (!own.ok) continue;
+        held += 1;
+        // Places between those that were tried may be a little better.
+        expect(own.value.spread).toBeGreaterThan(best.value.spread * 0.9);
+      }
+    expect(held).toBeGreaterThan(3);
+  });
+
+  it('refuse a contact at a point, and pegs too thick for a hollow', () => {
+    // The bow is 12 places on; its point lies 132 mm along from the stern.
+    const flat = flatten(boat, 0.01);
+    let along = 0;
+    for (let i = 0; i < 6; i += 1) along += distance(flat[i]!, flat[i + 1]!);
+    const bow = chooseLines(boat, { ...freshLines, contacts: [30, along] }, art);
+    expect(!bow.ok && bow.problem.message).toContain('corner');
+    const comb = polyline(
+      [
+        [0, 0],
+        [40, 0],
+        [40, 20],
+        [22, 20],
+        [22, 10],
+        [18, 10],
+        [18, 20],
+        [0, 20],
+      ].map(([x, y]) => ({ x: x!, y: y! })),
+      true,
+    );
+    const hollow = chooseLines(
+      comb,
+      { ...freshLines, contacts: [10, 40 + 20 + 18 + 5] },
+      { minX: 5, maxX: 35, minY: 2, maxY: 8 },
+    );
+    expect(!hollow.ok && hollow.problem.message).toContain('no room');
+  });
+
+  it('see better when the eye is finer', () => {
+    const spread = (eye: number): number => {
+      const made = chooseLines(boat, { ...freshLines, card: 0.05, eye }, art);
+      if (!made.ok) throw new Error(made.problem.message);
+      return made.value.spread;
+    };
+    expect(spread(0.1)).toBeLessThan(spread(0.2));
+  });
+});
+
+describe('the part that can be engraved', () => {
+  it.each([
+    // By the circle's own equation: at the inset the surface lies exactly the depth below the top.
+    [5, 0.5],
+    [12, 1],
+    [3, 0.25],
+  ])('ends on a shoulder of %f mm where it lies %f mm deep', (radius, depth) => {
+    const inset = shoulderInset(radius, depth);
+    const fromTop = radius - inset;
+    expect(radius - Math.sqrt(radius ** 2 - fromTop ** 2)).toBeCloseTo(depth, 9);
+  });
+  it('is the whole of a square edge, and nothing is lost where the rounding stays in focus', () => {
+    expect(shoulderInset(0, 0.5)).toBe(0);
+    expect(shoulderInset(0.4, 0.5)).toBe(0);
+  });
+  it('takes in art that lies inside and refuses what runs onto the shoulder', () => {
+    const { area, inset } = usableArea([roundedRectangle({ x: 0, y: 0 }, 80, 40, 6)], [], 5, 0.5);
+    expect(inset).toBeCloseTo(2.8206, 4);
+    expect(insideUsable({ minX: -30, maxX: 30, minY: -15, maxY: 15 }, area)).toBe(true);
+    expect(insideUsable({ minX: -38, maxX: 30, minY: -15, maxY: 15 }, area)).toBe(false);
+  });
+});

@@ -1,0 +1,174 @@
+import type { ReactNode } from 'react';
+import { toast } from 'sonner';
+import { api } from '@bistre/contract';
+import { freshPins, GAUGE_STEPS, mm, roomFromGauge, shankFromGauge, SHANK_STEPS } from '@bistre/core';
+import { call, messageOf } from '../../data/api';
+import type { BatchHandle } from '../../data/use-batch';
+import { MeasureField } from '../../parts/fields';
+import { useSimulated } from '../../parts/use-simulated';
+
+/** A finding that is typed, or read off the simulated bench. */
+const Take = ({
+  handle,
+  what,
+  time = 0,
+  label,
+  words,
+  kind = 'length',
+  max,
+  onTake,
+}: {
+  handle: BatchHandle;
+  what: 'card' | 'back' | 'shank' | 'fit';
+  time?: number;
+  label: string;
+  words: ReactNode;
+  kind?: 'length' | 'count';
+  max: number;
+  onTake: (value: number) => void;
+}) => {
+  const [simulated, setSimulated] = useSimulated();
+  const look = async (): Promise<void> => {
+    try {
+      onTake((await call(api.simMeasure, { params: { id: handle.batch.id }, body: { what, time } })).value);
+    } catch (error) {
+      toast.error(messageOf(error));
+    }
+  };
+  return (
+    <div className="grid grid-cols-[1fr_10.5rem] items-end gap-3 py-1">
+      <p className="text-[13px]">{words}</p>
+      {simulated ? (
+        <button className="act justify-center" onClick={() => void look()}>
+          Read the simulated bench
+        </button>
+      ) : (
+        <MeasureField
+          list
+          kind={kind}
+          label={label}
+          value={null}
+          min={kind === 'count' ? 1 : 0}
+          max={max}
+          onCommit={onTake}
+        />
+      )}
+      <button className="link col-span-2 justify-self-end" onClick={() => setSimulated(!simulated)}>
+        {simulated ? 'type it' : 'use the simulated bench'}
+      </button>
+    </div>
+  );
+};
+
+const sure = (value: number | null): ReactNode =>
+  value === null ? <span className="text-ochre">not compared yet</span> : <b>{mm(value)}</b>;
+
+/** The widest gap between a blank and the trial in card. */
+export const CardCheck = ({ handle, onTaken }: { handle: BatchHandle; onTaken?: () => void }) => {
+  const { hold } = handle.batch.setup;
+  return (
+    <Take
+      handle={handle}
+      what="card"
+      label="widest gap, then Enter"
+      max={10}
+      words={<>A blank laid on the card: widest gap {sure(hold.lines.card)}.</>}
+      onTake={(card) => {
+        handle.update('hold', { ...hold, lines: { ...hold.lines, card } });
+        onTaken?.();
+      }}
+    />
+  );
+};
+
+/** Distances of a dot and its repeat after the frame was lifted off. */
+export const BackCheck = ({ handle }: { handle: BatchHandle }) => {
+  const { hold } = handle.batch.setup;
+  const { back } = hold.locator;
+  const put = (next: readonly number[]): void =>
+    handle.update('hold', { ...hold, locator: { ...hold.locator, back: [...next] } });
+  return (
+    <Take
+      handle={handle}
+      what="back"
+      time={back.length}
+      label="distance, then Enter"
+      max={20}
+      words={
+        <>
+          Dot and repeat apart:{' '}
+          {back.length === 0 ? (
+            <span className="text-ochre">none yet; three tries say enough</span>
+          ) : (
+            <>
+              <b>{back.map((d) => d.toFixed(2)).join(', ')} mm</b>{' '}
+              <button className="link" onClick={() => put(back.slice(0, -1))}>
+                take the last out
+              </button>
+            </>
+          )}
+        </>
+      }
+      onTake={(d) => put([...back, d])}
+    />
+  );
+};
+
+/** The pin gauge's answer. */
+export const ShankCheck = ({ handle }: { handle: BatchHandle }) => {
+  const { hold } = handle.batch.setup;
+  const pins = hold.pins ?? freshPins;
+  return (
+    <Take
+      handle={handle}
+      what="shank"
+      kind="count"
+      label="dots, then Enter"
+      max={SHANK_STEPS.length}
+      words={
+        <>
+          Widest shank of the gauge that goes into a cell by hand:{' '}
+          {pins.shank === null ? <span className="text-ochre">not tried yet</span> : <b>{mm(pins.shank)}</b>}. Count its
+          dots.
+        </>
+      }
+      onTake={(dots) => {
+        const shank = shankFromGauge(pins.cell, dots);
+        if (shank === null) toast.error(`The gauge has ${SHANK_STEPS.length} shanks, not ${dots}.`);
+        else handle.update('hold', { ...hold, pins: { ...pins, shank } });
+      }}
+    />
+  );
+};
+
+/** The fit gauge's answer. */
+export const FitCheck = ({ handle }: { handle: BatchHandle }) => {
+  const { hold } = handle.batch.setup;
+  return (
+    <Take
+      handle={handle}
+      what="fit"
+      kind="count"
+      label="dots, then Enter"
+      max={GAUGE_STEPS.length}
+      words={
+        <>
+          Narrowest slot of the gauge that an offcut goes into and stays:{' '}
+          {hold.stock.room === null ? (
+            <span className="text-ochre">not tried yet</span>
+          ) : (
+            <b>
+              {hold.stock.room >= 0 ? '+' : '−'} {Math.abs(hold.stock.room).toFixed(1)} mm over the board
+            </b>
+          )}
+          . Count its dots.
+        </>
+      }
+      onTake={(dots) => {
+        const room = roomFromGauge(dots);
+        if (room === null) toast.error(`The gauge has ${GAUGE_STEPS.length} slots, not ${dots}.`);
+        else handle.update('hold', { ...hold, stock: { ...hold.stock, room } });
+      }}
+    />
+  );
+};
