@@ -15,6 +15,7 @@ import {
   simView,
 } from './documents';
 import { feederSpec } from './feeder';
+import { offcutDocument, offcutSpec } from './photo';
 import { HIGHEST_MARK, id, inRange, line, time, wholeNumber } from './limits';
 import { blankSpec, contour, dimension, driveSpec, machineProfile, recipeSpec, setupSections } from './things';
 
@@ -326,6 +327,13 @@ export const api = {
     reply: driveDocument,
   }),
 
+  listOffcuts: make('GET', '/api/offcuts', { reply: z.array(offcutDocument) }),
+  keepOffcuts: make('POST', '/api/batches/:id/offcuts', {
+    params: byId,
+    body: z.object({ offcuts: z.array(offcutSpec).min(1, 'There is nothing left that is worth keeping.').max(60) }),
+    reply: z.object({ kept: z.number().int() }),
+  }),
+  dropOffcut: make('DELETE', '/api/offcuts/:id', { params: byId, reply: z.object({ ok: z.literal(true) }) }),
   listFeeders: make('GET', '/api/feeders', { reply: z.array(feederDocument) }),
   createFeeder: make('POST', '/api/feeders', {
     body: z.object({ name: line('Name', 1, 80), spec: feederSpec }),
@@ -404,6 +412,7 @@ export const FILES = [
   'strip.gcode',
   'marks.gcode',
   'marks.svg',
+  'marks.pdf',
   'load.svg',
   'load.dxf',
   'load.png',

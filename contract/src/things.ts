@@ -13,7 +13,7 @@ import {
 } from '@bistre/core';
 import { feedSettings } from './feeder';
 import { linesSettings, locatorSettings, looks, pinSettings, standSettings, stockSettings } from './fixings';
-import { photoSettings } from './photo';
+import { keptCamera, photoSettings } from './photo';
 import { HIGHEST_MARK, id, inRange, line, time, wholeNumber } from './limits';
 
 const vertex = z.object({
@@ -148,6 +148,7 @@ export const machineProfile = z.object({
   bedLowest: inRange('Nozzle to the bed at its lowest', 0, 3_000, 'mm'),
   withoutBed: inRange('Nozzle to the floor', 0, 3_000, 'mm').nullable(),
   focusRange: inRange('Focus range', 0.01, 100, 'mm'),
+  camera: keptCamera.nullable(),
   acceleration: inRange('Acceleration', 10, 100_000, 'mm/s²'),
   rapidSpeed: inRange('Rapid speed', 1, 10_000, 'mm/s'),
   dialect: z.object({

@@ -13,6 +13,7 @@ import { runRoutes } from './routes/run';
 import { cupRoutes } from './routes/cup';
 import { driveRoutes } from './routes/drive';
 import { feedRoutes } from './routes/feed';
+import { offcutRoutes } from './routes/offcuts';
 import { pictureRoutes } from './routes/pictures';
 import { setupRoutes } from './routes/setup';
 import { shelfRoutes } from './routes/shelf';
@@ -48,6 +49,7 @@ export const createApp = (db: Db, log: Logger, pages?: string): Express => {
   driveRoutes(app, db);
   feedRoutes(app, db);
   cupRoutes(app, db);
+  offcutRoutes(app, db);
   pictureRoutes(app, db);
   runRoutes(app, db);
   shelfRoutes(app, db);

@@ -50,8 +50,53 @@ const larch: RecipeSpec = {
   proof: 'Trial 38 of 23 Nov 2026: dark brown, through in one pass',
 };
 
+const buoy: BlankSpec = {
+  shape: { kind: 'disc', diameter: 46 },
+  thickness: 6,
+  catalogueTolerance: 0.5,
+  holes: [{ x: 0, y: 18, diameter: 4 }],
+  direction: { kind: 'hole' },
+  zones: [
+    {
+      id: 'face',
+      name: 'face',
+      x: 0,
+      y: -2,
+      width: 32,
+      height: 20,
+      margin: 1,
+      across: 'centre',
+      down: 'middle',
+      keepOuts: [],
+    },
+  ],
+};
+
+/** Buoy labels of the same larch: a second list for the same stock. */
+const seedBuoys = async (trx: Trx, shop: DemoShop, recipe: string): Promise<void> => {
+  const batch = await addBatch(trx, {
+    name: 'Buoy labels, same larch',
+    quantity: 16,
+    spares: 1,
+    tolerance: 1,
+    due: dueIn(15, 11),
+    machine: shop.a,
+    blank: await shop.blank('Buoy label', buoy),
+    recipe,
+    hold: { method: 'photo', name: 'BUOYS', photo: { ...freshPhoto, use: 'offcuts', gap: 1.5 } },
+    lines: [{ column: 'buoy', alphabet: 'b612-bold', capHeight: 10 }],
+  });
+  await writeRoster(
+    trx,
+    batch,
+    ['buoy'],
+    Array.from({ length: 16 }, (_, i) => ({ buoy: `B${i + 1}` })),
+  );
+};
+
 /** Lane pegs cut from offcuts, round their knots. */
 export const seedOffcuts = async (trx: Trx, shop: DemoShop): Promise<void> => {
+  const larchId = await shop.recipe('Larch, 6 mm', shop.a, larch);
   const batch = await addBatch(trx, {
     name: 'Lane pegs, from offcuts',
     quantity: 36,
@@ -60,7 +105,7 @@ export const seedOffcuts = async (trx: Trx, shop: DemoShop): Promise<void> => {
     due: dueIn(12, 15),
     machine: shop.a,
     blank: await shop.blank('Lane peg', peg),
-    recipe: await shop.recipe('Larch, 6 mm', shop.a, larch),
+    recipe: larchId,
     hold: { method: 'photo', name: 'PEGS', photo: { ...freshPhoto, use: 'offcuts', gap: 1.5 } },
     lines: [
       { column: 'lane', alphabet: 'b612-bold', capHeight: 8 },
@@ -79,4 +124,5 @@ export const seedOffcuts = async (trx: Trx, shop: DemoShop): Promise<void> => {
     batchId: batch,
     summary: 'Roster brought in: 36 rows, columns lane, mark',
   });
+  await seedBuoys(trx, shop, larchId);
 };

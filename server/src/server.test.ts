@@ -23,7 +23,7 @@ import { loadPictures } from './pictures';
 const url = process.env.DATABASE_URL;
 const suite = url ? describe : describe.skip;
 /** Open batches of the demo shop. */
-const OPEN = 16;
+const OPEN = 17;
 
 suite('the server against PostgreSQL', () => {
   let db: Db;
@@ -117,6 +117,7 @@ suite('the server against PostgreSQL', () => {
       ['Lane pegs, from offcuts', 'hold'],
       ['Boat plaques, pegs and lines', 'hold'],
       ['Berth cards, Bench B on its board', 'hold'],
+      ['Buoy labels, same larch', 'hold'],
     ]);
     const response = await fetch(`${base}/api/batches?closed=yes`);
     expect(((await response.json()) as { name: string; done: number }[])[0]).toMatchObject({

@@ -1,6 +1,7 @@
 import { type Transform } from '../geometry';
 import type { ZeroCorner } from '../holding';
 import type { Aiming, PointerOffset } from '../marks';
+import type { KeptCamera } from '../photo';
 import type { Mm, MmPerS, MmPerS2, Share, Watt } from '../units';
 
 /** How a machine wants its G-code (RS-274) written. */
@@ -39,6 +40,8 @@ export interface Machine {
   readonly bedLowest: Mm;
   readonly withoutBed: Mm | null;
   readonly focusRange: Mm;
+  /** A camera that is fixed over the bed, as it was calibrated; null for none. */
+  readonly camera: KeptCamera | null;
   readonly acceleration: MmPerS2;
   readonly rapidSpeed: MmPerS;
   readonly dialect: Dialect;
@@ -63,6 +66,7 @@ export const freshMachine: Omit<Machine, 'id' | 'name'> = {
   bedLowest: 160,
   withoutBed: null,
   focusRange: 2,
+  camera: null,
   acceleration: 3000,
   rapidSpeed: 300,
   dialect: { powerMax: 1000, laserOn: 'M4', arcs: true, decimals: 3 },

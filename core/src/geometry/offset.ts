@@ -65,6 +65,10 @@ export const offsetContours = (contours: readonly Contour[], by: number): Contou
 export const uniteContours = (contours: readonly Contour[]): Contour[] =>
   fromPaths(Clipper.union(contours.map(toPath), FillRule.NonZero));
 
+/** What is left of closed contours when others are taken out of them, even-odd rule; holes run the other way. */
+export const subtractContours = (from: readonly Contour[], out: readonly Contour[]): Contour[] =>
+  fromPaths(Clipper.difference(from.map(toPath), out.map(toPath), FillRule.NonZero));
+
 /**
  * Closed contours with fewer corners: those that lie within `tolerance` millimetres of a straight
  * line between their neighbours are left out, smallest first.

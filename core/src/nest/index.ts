@@ -1,2 +1,3 @@
 export * from './bits';
 export * from './nest';
+export * from './remains';

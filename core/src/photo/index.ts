@@ -4,3 +4,4 @@ export * from './grey';
 export * from './marks';
 export * from './rectify';
 export * from './settings';
+export * from './kept';

@@ -218,6 +218,12 @@ export const loadSvg = (input: BatchInput, r: BatchReckoning, title: string): st
 /** The camera's marks, filled, where the machine's own coordinates say they are. */
 export const photoMarksGcode = (input: BatchInput, r: BatchReckoning): Result<string> => {
   if (!r.photo) return fail('no-camera', 'This batch is not placed by a photograph.', 'hold');
+  if (input.setup.hold.photo.marksOn !== 'bed')
+    return fail(
+      'not-burned',
+      'These marks are not burned: they are printed, or on the bed already.',
+      'hold.photo.marksOn',
+    );
   if (!input.recipe)
     return fail('no-recipe', 'Choose a recipe at the Burn station first: power and speed come from it.', 'recipe');
   const moves = new Moves();

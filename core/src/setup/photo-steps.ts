@@ -4,28 +4,67 @@ import type { PhotoReckoning } from './photo';
 import type { BatchReckoning } from './reckon';
 import { homeStep, type Step } from './step';
 
+/** How the marks of a photograph come to be. */
+const markSteps = (input: BatchInput, photo: PhotoReckoning): Step[] => {
+  const { marksOn, sheet } = input.setup.hold.photo;
+  if (marksOn === 'sheet')
+    return [
+      {
+        id: 'hold.photo-print',
+        station: 'hold',
+        part: 'do',
+        title: `Print the sheet of marks on ${sheet}, at 100 %`,
+        detail:
+          'No fitting to the page. Measure its bar: a millimetre off is a wrong setting, less is taken out by the marks.',
+        figure: { value: '100.0', unit: 'mm', label: 'the printed bar' },
+        files: [['marks.pdf', 'Sheet of marks, PDF']],
+      },
+      {
+        id: 'hold.photo-sheet',
+        station: 'hold',
+        part: 'do',
+        title: 'Tape the sheet flat on the bed',
+        detail: 'Anywhere under the head, at any angle, no ripple. It stays there until the load is burned.',
+      },
+    ];
+  if (marksOn === 'own')
+    return [
+      {
+        id: 'hold.photo-own',
+        station: 'hold',
+        part: 'do',
+        title: 'Keep the bed’s own marks in sight',
+        detail: `${photo.marks.length} features at known places. In the picture they are aimed at by hand, with a loupe.`,
+      },
+    ];
+  return [
+    {
+      id: 'hold.photo-marks',
+      station: 'hold',
+      part: 'do',
+      title: 'Burn the camera’s marks on paper',
+      detail:
+        'Tape strips of white paper round the bed’s edge and let the machine burn the ten marks: it knows where they are, so nothing is aimed at. They serve as long as nothing moves.',
+      caution: CAUTIONS.burn,
+      files: [
+        ['marks.gcode', 'Marks, G-code'],
+        ['marks.svg', 'SVG'],
+      ],
+    },
+  ];
+};
+
 /** Blanks lying anywhere: marks burned once, blanks laid, a photograph, its questions, then the burn. */
 export const photoSteps = (
   input: BatchInput,
   r: BatchReckoning,
   photo: PhotoReckoning,
+  aim: readonly Step[],
   recipe: readonly Step[],
   run: readonly Step[],
 ): Step[] => [
   { ...homeStep, id: 'hold.home', station: 'hold' },
-  {
-    id: 'hold.photo-marks',
-    station: 'hold',
-    part: 'do',
-    title: 'Burn the camera’s marks on paper',
-    detail:
-      'Tape strips of white paper round the bed’s edge and let the machine burn the ten marks: it knows where they are, so nothing is aimed at. They serve as long as nothing moves.',
-    caution: CAUTIONS.burn,
-    files: [
-      ['marks.gcode', 'Marks, G-code'],
-      ['marks.svg', 'SVG'],
-    ],
-  },
+  ...markSteps(input, photo),
   {
     id: 'hold.photo-lay',
     station: 'hold',
@@ -68,12 +107,15 @@ export const photoSteps = (
     caution: CAUTIONS.material,
   },
   ...recipe,
+  ...(photo.found === 0 ? [] : aim),
   ...(photo.found === 0
     ? []
     : [
         {
-          id: `place.photo-walk-${input.setup.hold.photo.takenAt?.replace(/\D/g, '') ?? '0'}`,
-          station: 'hold' as const,
+          id: photo.onSheet
+            ? 'place.walk'
+            : `place.photo-walk-${input.setup.hold.photo.takenAt?.replace(/\D/g, '') ?? '0'}`,
+          station: photo.onSheet ? ('place' as const) : ('hold' as const),
           part: 'check' as const,
           title: 'Walk the outlines with the beam off',
           detail: 'The dot stays on the blanks. If it does not, something moved since the photograph.',

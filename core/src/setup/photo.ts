@@ -1,6 +1,16 @@
 import { batchArt } from '../artwork';
 import { reckonBudget } from '../budget';
-import { circle, identity, roundedRectangle, transformContour, type Box, type Contour } from '../geometry';
+import {
+  apply,
+  boxCorners,
+  circle,
+  identity,
+  roundedRectangle,
+  transformContour,
+  translation,
+  type Box,
+  type Contour,
+} from '../geometry';
 import {
   blankOutline,
   blankSizes,
@@ -13,16 +23,17 @@ import {
   slotTransform,
   type Board,
   type HoldSettings,
+  type MarkPlace,
   type Slot,
 } from '../holding';
 import { markSpread } from '../marks';
-import { fieldMarks, parallax, PHOTO_MARK, PHOTO_RING, type PhotoMark } from '../photo';
+import { parallax, PHOTO_MARK, PHOTO_RING, photoField, photoMarks, SHEET_INSET, type PhotoMark } from '../photo';
 import type { Problem } from '../result';
 import { runSummary } from '../runs';
 import type { Mm } from '../units';
 import { faceUp } from './face';
 import { noFixings } from './fixings';
-import { cornersOffBed } from './flat';
+import { aimingGrowth, cornersOffBed } from './flat';
 import { effectiveHold } from './held';
 import type { BatchInput } from './input';
 import { reckonPlace } from './place';
@@ -31,6 +42,9 @@ import { piecesOnBoard, type BatchReckoning, type ReckonOptions } from './reckon
 /** Blanks that lie anywhere, found in a photograph of the bed. */
 export interface PhotoReckoning {
   readonly marks: readonly PhotoMark[];
+  /** What the photograph shows: the bed, or a sheet of marks on it, mm. */
+  readonly field: { readonly width: Mm; readonly height: Mm };
+  readonly onSheet: boolean;
   /** Parts are laid into offcuts and cut out of them. */
   readonly parts: boolean;
   /** Blanks that wait for an answer before anything is burned. */
@@ -71,6 +85,16 @@ export const freePlaces = (input: Pick<BatchInput, 'pieces'>, hold: HoldSettings
   return hold.photo.found.flatMap((_, i) => (used.has(i + 1) ? [] : [i + 1]));
 };
 
+/** Crosses of a sheet that the pointer is laid on: beside the camera's marks in three corners, the third to check. */
+const aimedAt = ({ width, height }: { readonly width: Mm; readonly height: Mm }): MarkPlace[] => {
+  const [x, y] = [SHEET_INSET + 28, SHEET_INSET];
+  return [
+    { x, y },
+    { x: width - x, y: height - y },
+    { x: width - x, y },
+  ].map((at, i) => ({ id: i + 1, at, role: i < 2 ? 'place' : 'check', look: { kind: 'cross', size: 10 } }));
+};
+
 /** Everything that follows where blanks lie anywhere and a photograph says where. */
 export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
   const hold = effectiveHold(input);
@@ -81,6 +105,8 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
   const face = faceUp(input, sizes);
   const { zone } = face;
   const { bed } = input.machine;
+  const onSheet = hold.photo.marksOn === 'sheet';
+  const field = photoField(hold.photo, bed);
   const art = zone
     ? (options.art ?? batchArt)(face.blank, zone, face.lettering, input.roster, options.alphabets)
     : null;
@@ -88,31 +114,25 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
   const artBox: Box =
     art && art.box.minX <= art.box.maxX ? art.box : { minX: -half.x, maxX: half.x, minY: -half.y, maxY: half.y };
   const slots = slotsOf(hold);
-  const marks = fieldMarks(bed, hold.photo.inset);
+  const marks = photoMarks(hold.photo, bed);
   const outline = blankOutline(input.blank, sizes);
   const board: Board | null =
-    slots.length === 0
+    slots.length === 0 && !onSheet
       ? null
       : {
-          ...boardOfOne(
-            { length: bed.width, width: bed.height },
-            hold.name,
-            1,
-            [],
-            [
-              {
-                name: 'edge',
-                kind: 'line',
-                contours: [roundedRectangle({ x: bed.width / 2, y: bed.height / 2 }, bed.width, bed.height)],
-              },
-              {
-                name: 'pieces',
-                kind: parts ? 'cut' : 'line',
-                contours: slots.flatMap((s) => outline.map((c) => transformContour(slotTransform(s), c))),
-              },
-              { name: 'marks', kind: 'line', contours: photoMarkContours(marks) },
-            ],
-          ),
+          ...boardOfOne({ length: field.width, width: field.height }, hold.name, 1, onSheet ? aimedAt(field) : [], [
+            {
+              name: 'edge',
+              kind: 'line',
+              contours: [roundedRectangle({ x: field.width / 2, y: field.height / 2 }, field.width, field.height)],
+            },
+            {
+              name: 'pieces',
+              kind: parts ? 'cut' : 'line',
+              contours: slots.flatMap((s) => outline.map((c) => transformContour(slotTransform(s), c))),
+            },
+            { name: 'marks', kind: 'line', contours: photoMarkContours(marks) },
+          ]),
           slots,
         };
   const free = freePlaces(input, hold);
@@ -136,7 +156,12 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     found.length === 0
       ? UNSEEN
       : Math.max(SHARPEST, ...found.map((f) => Math.hypot(f.doubt, (reach * f.turn) / Math.SQRT2)));
-  const place = reckonPlace(input, hold, null, [], options.now);
+  const artCorners = slots.flatMap((s) => boxCorners(artBox).map((c) => apply(slotTransform(s), c)));
+  // Paper lies on the bed, blanks on it: their tops are in focus.
+  const place = reckonPlace(input, hold, onSheet ? board : null, artCorners, options.now, 0, -sizes.thickness.mean);
+  const boardToBed = !onSheet
+    ? identity
+    : (place.placement?.transform ?? translation((bed.width - field.width) / 2, (bed.height - field.height) / 2));
   const budget = reckonBudget({
     tolerance: input.tolerance,
     art: artBox,
@@ -145,10 +170,11 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     sizes: { ...sizes, length: { ...sizes.length, spread: 0 }, width: { ...sizes.width, spread: 0 } },
     pocket,
     slots: slots.length > 0 ? slots : [{ slot: 1, row: 0, column: 0, angle: 0, centre: { x: 50, y: 50 } }],
-    marks: markSpread(marks.map(({ x, y }) => ({ x, y }))),
-    sigma: 0,
-    aimingGrowth: 1,
-    pointer: { status: 'measured', uncertainty: 0 },
+    // Marks that the machine burned itself are not aimed at; those of a sheet are.
+    marks: markSpread((onSheet ? aimedAt(field).map((m) => m.at) : marks).map(({ x, y }) => ({ x, y }))),
+    sigma: onSheet ? place.sigma : 0,
+    aimingGrowth: onSheet && board ? aimingGrowth(board, place) : 1,
+    pointer: onSheet ? place.pointer : { status: 'measured', uncertainty: 0 },
     repeatability: input.machine.repeatability,
     outline: doubt,
     leftoverAngle: 0,
@@ -168,8 +194,8 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     art,
     artBox,
     place,
-    boardToBed: identity,
-    placed: slots.length > 0 && asks === 0,
+    boardToBed,
+    placed: slots.length > 0 && asks === 0 && (!onSheet || place.placement !== null),
     budget,
     run: summary,
     planned: [],
@@ -178,7 +204,10 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     cutOut: parts ? panelCut(face.blank, sizes, input.machine.kerf) : null,
     face,
     warnings: [
-      ...cornersOffBed(onTheBoard, artBox, identity, input).map((w) => ({ ...w, station: 'hold' })),
+      ...(onSheet && !place.placement ? [] : cornersOffBed(onTheBoard, artBox, boardToBed, input)).map((w) => ({
+        ...w,
+        station: 'hold',
+      })),
       ...(parts ? [] : overEdges(input, artBox, outline)).map((message) => ({ station: 'hold', message })),
       ...(art?.problems ?? []).slice(0, 200).map((p) => ({ station: 'run', message: p.message })),
       ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
@@ -190,6 +219,8 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     feed: null,
     photo: {
       marks,
+      field,
+      onSheet,
       parts,
       asks,
       found: hold.photo.found.length,

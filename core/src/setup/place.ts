@@ -205,7 +205,8 @@ export const reckonPlace = (
   if (off) return { ...bare, placement: null, problem: off, consistency: null };
   const solved = solvePlacement(pairs, 'rigid');
   if (!solved.ok) return { ...bare, placement: null, problem: solved.problem, consistency: null };
-  const stretches = hold.method === 'sheet' || (hold.method === 'marked' && hold.own.stretches);
+  const stretches =
+    hold.method === 'sheet' || hold.method === 'photo' || (hold.method === 'marked' && hold.own.stretches);
   const printed = stretches ? placePrint(input, pairs, sigma) : null;
   const placement = printed?.placement ?? solved.value;
   const first = board.marks[0]!;

@@ -1,4 +1,4 @@
-import type { Blank } from '../holding';
+import type { Blank, HoldSettings } from '../holding';
 import { ENOUGH_SAMPLES } from '../samples';
 import { feedMarkWords } from './feed-steps';
 import { effectiveHold, feedsLong, isFed, type Held } from './held';
@@ -8,11 +8,15 @@ import { firstIsApproved, liesByItself, type BatchReckoning } from './reckon';
 export const STATIONS = ['blank', 'hold', 'drive', 'feed', 'place', 'burn', 'run', 'close'] as const;
 export type StationId = (typeof STATIONS)[number];
 
+/** Whether nothing is aimed at: a photograph by marks that the machine burned, or a locator board. */
+const placesItself = ({ method, photo }: HoldSettings): boolean =>
+  method === 'locator' || (method === 'photo' && photo.marksOn !== 'sheet');
+
 /** The stations that a batch needs: a round blank goes on a drive, a strip on a feeder, the rest on the bed; a photograph or a locator board places by itself. */
 export const routeOf = (blank: Pick<Blank, 'shape'>, batch: Held): readonly StationId[] =>
   blank.shape.kind === 'round'
     ? ['blank', 'drive', 'burn', 'run', 'close']
-    : ['photo', 'locator'].includes(effectiveHold(batch).method)
+    : placesItself(effectiveHold(batch))
       ? ['blank', 'hold', 'burn', 'run', 'close']
       : isFed(batch)
         ? ['blank', 'feed', 'burn', 'run', 'close']

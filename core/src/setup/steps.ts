@@ -355,7 +355,14 @@ const segmentSteps = (input: BatchInput, r: BatchReckoning, long: LongReckoning)
 /** The Do and Check steps of all stations as one sequence, with this setup's own numbers. */
 export const benchSteps = (input: BatchInput, r: BatchReckoning): Step[] => [
   ...(r.photo
-    ? photoSteps(input, r, r.photo, recipeSteps(input, r), runSteps(input, r))
+    ? photoSteps(
+        input,
+        r,
+        r.photo,
+        r.photo.onSheet ? [...aimSteps(input, r), rereadStep(r)] : [],
+        recipeSteps(input, r),
+        runSteps(input, r),
+      )
     : r.feed
       ? feedSteps(input, r, r.feed, recipeSteps(input, r), runSteps(input, r))
       : r.long

@@ -359,6 +359,35 @@ const fixings: Migration = {
   },
 };
 
+/** Cameras that stay, marks on sheets, several lists at once, and offcuts that are kept. */
+const offcuts: Migration = {
+  async up(db: Kysely<unknown>) {
+    await sql`
+      create table offcuts (
+        id uuid primary key default gen_random_uuid(),
+        name text not null check (name <> ''),
+        material text not null check (material <> ''),
+        thickness_mm double precision not null check (thickness_mm > 0),
+        outline jsonb not null,
+        defects jsonb not null,
+        batch_id uuid references batches on delete set null,
+        at timestamptz not null default now(),
+        by text not null,
+        used_at timestamptz
+      );
+      create index offcuts_there on offcuts (at) where used_at is null;
+    `.execute(db);
+    const fresh = `{"also": [], "others": [], "marksOn": "bed", "sheet": "A3", "own": [], "seenBy": "marks"}`;
+    await sql`
+      update batches set setup = jsonb_set(setup, '{hold,photo}', ${fresh}::jsonb || (setup -> 'hold' -> 'photo'));
+    `.execute(db);
+    await sql`update fixture_revisions set hold = jsonb_set(hold, '{photo}', ${fresh}::jsonb || (hold -> 'photo'));`.execute(
+      db,
+    );
+    await sql`update machines set profile = '{"camera": null}'::jsonb || profile;`.execute(db);
+  },
+};
+
 /** Forward only, in order; a release never changes one that was shipped. */
 export const migrations: Readonly<Record<string, Migration>> = {
   '0001_first': first,
@@ -372,4 +401,5 @@ export const migrations: Readonly<Record<string, Migration>> = {
   '0009_feeders': feeders,
   '0010_photos': photos,
   '0011_fixings': fixings,
+  '0012_offcuts': offcuts,
 };

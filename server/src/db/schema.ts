@@ -48,6 +48,18 @@ export interface Database {
     by: string;
     removed_at: Date | null;
   };
+  offcuts: {
+    id: Generated<string>;
+    name: string;
+    material: string;
+    thickness_mm: number;
+    outline: Json<readonly { x: number; y: number }[]>;
+    defects: Json<readonly (readonly { x: number; y: number }[])[]>;
+    batch_id: string | null;
+    at: Time;
+    by: string;
+    used_at: Date | null;
+  };
   feeders: {
     id: Generated<string>;
     name: string;

@@ -52,6 +52,7 @@ import type { Db } from '../db/connect';
 import { HttpProblem, refused } from '../http/problem';
 import { operatorOf } from '../http/serve';
 import { loadPictures } from '../pictures';
+import { markSheet } from './marks';
 import { proofSheet, setupSheet, templateSheet } from './pdf';
 import { printSheet } from './print';
 
@@ -176,6 +177,8 @@ const make = async (batch: BatchDocument, file: FileName, pictures: Pictures): P
       return need(photoMarksGcode(input, r));
     case 'marks.svg':
       return need(photoMarksSvg(input, r));
+    case 'marks.pdf':
+      return markSheet(input, r, batch.name);
     case 'walk.gcode':
       return need(r.round ? turnedWalk(input, r) : walkGcode(input, r));
     case 'ring.gcode':

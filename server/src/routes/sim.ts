@@ -106,7 +106,8 @@ type BenchState = SimState &
     /** The segment of a long piece that lies on the bed. */
     readonly segment?: number;
     /** Blanks that were thrown on the bed, and which time it was. */
-    readonly thrown?: { readonly time: number; readonly blanks: readonly ThrownBlank[] } | undefined;
+    readonly thrown?:
+      { readonly time: number; readonly across: number; readonly blanks: readonly ThrownBlank[] } | undefined;
     /** A feeder, with the strip that lies in it. */
     readonly feeder?: FeederState | undefined;
   };
@@ -202,20 +203,26 @@ const thrownSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoni
     used && reckoning.photo!.free === 0 && reckoning.run.openLoad === null
       ? Math.max(0, ...batch.pieces.map((p) => p.load))
       : (state.thrown?.time ?? 0);
+  const across = reckoning.photo!.field.width;
   const thrown =
-    state.thrown?.time === time
+    state.thrown?.time === time && state.thrown.across === across
       ? state.thrown
       : {
           time,
+          across,
           blanks: throwBlanks(
             (state.hidden.seed + time * 101) >>> 0,
-            batch.machine.profile.bed,
+            reckoning.photo!.field,
             batchInput(batch).blank,
             reckoning.sizes,
             Math.min(24, Math.max(1, reckoning.run.waiting.length)),
           ),
         };
-  return { ...state, thrown, hidden: { ...state.hidden, pose: { angle: 0, x: 0, y: 0 } } };
+  // A sheet lies somewhere on the bed; burned marks lie where the machine put them.
+  const pose = reckoning.photo!.onSheet
+    ? layBoard(seedOf(batch.id), machineOf(batch), reckoning.photo!.field).hidden.pose
+    : { angle: 0, x: 0, y: 0 };
+  return { ...state, thrown, hidden: { ...state.hidden, pose } };
 };
 
 /** What the simulated camera over a batch's bed sees, as a PNG; every time it is held a little otherwise. */
@@ -225,7 +232,7 @@ const takePhotograph = async (trx: Trx, batch: BatchDocument, shot: number): Pro
     throw refused({ code: 'no-camera', message: 'This batch is not placed by a photograph.', field: 'hold' });
   const state = await loadSim(trx, batch, reckoning);
   await saveSimulation(trx, batch.id, state);
-  const { bed } = batch.machine.profile;
+  const bed = reckoning.photo.field;
   const things = reckoning.photo.parts
     ? throwOffcuts((state.hidden.seed + (state.thrown?.time ?? 0)) >>> 0, bed, reckoning.sizes.thickness.mean)
     : thingsOf(state.thrown?.blanks ?? [], batchInput(batch).blank, reckoning.sizes);

@@ -1,8 +1,8 @@
 import { proxy, wrap, type Remote } from 'comlink';
 import { create } from './store';
 import type { BatchDocument } from '@bistre/contract';
-import type { Result } from '@bistre/core';
-import type { Looked, PhotoService } from './photo.worker';
+import type { Offcut, Result } from '@bistre/core';
+import type { HandMark, Looked, PhotoService } from './photo.worker';
 
 /** A look at a photograph in a worker of its own, which can be stopped. */
 export class PhotoLook {
@@ -19,9 +19,10 @@ export class PhotoLook {
     name: string,
     batch: BatchDocument,
     progress: (share: number) => void,
+    hand: readonly HandMark[] | null = null,
   ): Promise<Result<Looked> | null> {
     try {
-      return await Promise.race([this.remote.look(file, name, batch, proxy(progress)), this.stopped]);
+      return await Promise.race([this.remote.look(file, name, batch, proxy(progress), hand), this.stopped]);
     } finally {
       this.worker.terminate();
     }
@@ -29,13 +30,24 @@ export class PhotoLook {
 
   /** Parts laid into the offcuts, or null when it was stopped. */
   async lay(
-    batch: BatchDocument,
-    count: number,
+    batches: readonly BatchDocument[],
     seconds: number,
     progress: (share: number, laid: number, density: number) => void,
   ): Promise<Awaited<ReturnType<PhotoService['lay']>> | null> {
     try {
-      return await Promise.race([this.remote.lay(batch, count, seconds, proxy(progress)), this.stopped]);
+      return await Promise.race([this.remote.lay(batches, seconds, proxy(progress)), this.stopped]);
+    } finally {
+      this.worker.terminate();
+    }
+  }
+
+  /** How many parts stored offcuts would take, or null when it was stopped. */
+  async wouldTake(
+    batch: BatchDocument,
+    offcuts: readonly Offcut[],
+  ): Promise<Awaited<ReturnType<PhotoService['wouldTake']>> | null> {
+    try {
+      return await Promise.race([this.remote.wouldTake(batch, offcuts), this.stopped]);
     } finally {
       this.worker.terminate();
     }

@@ -6,7 +6,17 @@ import {
   calibrate,
   cameraPlace,
   effectiveHold,
-  fieldMarks,
+  fitCamera,
+  photoField,
+  photoMarks,
+  recheck,
+  apply,
+  rigid,
+  keep,
+  type CameraFit,
+  type KeptCamera,
+  type Offcut,
+  type SeenBy,
   ALONG_GRAIN,
   ANY_QUARTER,
   flatten,
@@ -44,6 +54,11 @@ export interface Looked {
   readonly strangers: readonly { readonly outline: readonly Vec[]; readonly why: string }[];
   readonly residuals: readonly { readonly id: number; readonly distance: number }[];
   readonly spread: number | null;
+  /** How the camera was known, and in words what a quick look at it said. */
+  readonly seenBy: SeenBy;
+  readonly said: string;
+  /** The camera, to be kept when it is fixed. */
+  readonly camera: KeptCamera;
   readonly bending: number;
   /** What forgetting the thickness would have cost at the farthest blank, mm. */
   readonly forgotten: number;
@@ -85,13 +100,110 @@ const fileOf = ({ width, height, data }: GreyPicture): Promise<Blob> => {
   return canvas.convertToBlob({ type: 'image/jpeg', quality: 0.85 });
 };
 
+/** A mark aimed at by hand, in dots of the picture. */
+export interface HandMark {
+  readonly id: number;
+  readonly x: number;
+  readonly y: number;
+}
+
+interface Known {
+  readonly fit: CameraFit;
+  readonly seenBy: SeenBy;
+  readonly said: string;
+}
+
+const mmOf = (v: number): string => `${v.toFixed(2)} mm`;
+
+/** The camera of a picture: from marks aimed at by hand, a fixed camera that still stands, or marks found in it. */
+const cameraOf = (picture: GreyPicture, batch: BatchDocument, hand: readonly HandMark[] | null): Result<Known> => {
+  const { photo } = effectiveHold(batch);
+  const { bed, camera } = batch.machine.profile;
+  const marks = photoMarks(photo, bed);
+  if (hand) {
+    const fit = fitCamera(
+      hand.flatMap(({ id, x, y }) => {
+        const m = marks.find((k) => k.id === id);
+        return m ? [{ id, bed: { x: m.x, y: m.y }, dot: { x, y } }] : [];
+      }),
+      picture,
+    );
+    return fit.ok
+      ? { ok: true, value: { fit: fit.value, seenBy: 'hand', said: `${hand.length} marks aimed at by hand` } }
+      : fit;
+  }
+  const fixed = camera && photo.marksOn === 'bed' ? recheck(picture, camera, marks) : null;
+  if (fixed?.ok && fixed.value.verdict === 'holds')
+    return {
+      ok: true,
+      value: {
+        fit: fixed.value.fit,
+        seenBy: 'kept',
+        said: `the fixed camera stands as on ${new Date(camera!.at).toLocaleDateString('en-GB')}: ${fixed.value.marks} marks within ${mmOf(fixed.value.off!)}`,
+      },
+    };
+  if (photo.marksOn === 'own')
+    return {
+      ok: false,
+      problem: {
+        code: 'by-hand',
+        message: 'The bed’s own marks are aimed at by hand: choose “aim at the marks by hand”.',
+        field: 'photo.marks',
+      },
+    };
+  const calibrated = calibrate(picture, marks);
+  if (calibrated.ok)
+    return {
+      ok: true,
+      value: {
+        fit: calibrated.value.fit,
+        seenBy: 'marks',
+        said: fixed?.ok
+          ? `the fixed camera has moved${fixed.value.off === null ? '' : ` by some ${mmOf(fixed.value.off)}`}; it was measured anew by ${calibrated.value.pairs.length} marks`
+          : `${calibrated.value.pairs.length} marks found`,
+      },
+    };
+  if (fixed?.ok && fixed.value.verdict === 'not seen')
+    return {
+      ok: true,
+      value: {
+        fit: fixed.value.fit,
+        seenBy: 'kept, not checked',
+        said: `no mark is in sight: the fixed camera is trusted as it was on ${new Date(camera!.at).toLocaleDateString('en-GB')}, with twice the doubt`,
+      },
+    };
+  return calibrated;
+};
+
+/** Parts of one batch that wait, as the nesting takes them. */
+const partOf = (batch: BatchDocument): { outline: Vec[]; count: number; doubt: number } => {
+  const input = batchInput(batch);
+  const { photo, coverage, confidence } = effectiveHold(batch);
+  const sizes = printedSizes(input.blank, blankSizes(input.blank, coverage, confidence));
+  return {
+    outline: flatten(blankOutline(input.blank, sizes)[0]!, 0.05),
+    count: Math.max(0, batch.quantity - batch.pieces.filter((p) => p.state === 'done').length),
+    doubt: Math.max(0.05, photo.spread ?? 0.3),
+  };
+};
+
+/** What was laid for one of the lists. */
+export interface LaidList {
+  readonly batchId: string;
+  readonly found: AcceptedBlank[];
+  /** Outlines of its parts where they lie. */
+  readonly outlines: Vec[][];
+  readonly left: number;
+}
+
 const service = {
-  /** Finds the batch's blanks in a photograph of its bed. */
+  /** Finds the batch's blanks in a photograph of its bed. `hand`: marks that were aimed at by hand. */
   async look(
     file: Blob,
     name: string,
     batch: BatchDocument,
     progress: (share: number) => void,
+    hand: readonly HandMark[] | null = null,
   ): Promise<Result<Looked>> {
     const start = performance.now();
     const bad = (message: string): Result<never> => ({
@@ -109,12 +221,12 @@ const service = {
     progress(0.25);
     const input = batchInput(batch);
     const hold = effectiveHold(batch);
-    const { bed } = input.machine;
-    const marks = fieldMarks(bed, hold.photo.inset);
-    const calibrated = calibrate(picture, marks);
-    if (!calibrated.ok) return calibrated;
+    const bed = photoField(hold.photo, input.machine.bed);
+    const marks = photoMarks(hold.photo, input.machine.bed);
+    const known = cameraOf(picture, batch, hand);
+    if (!known.ok) return known;
     progress(0.4);
-    const { fit } = calibrated.value;
+    const { fit, seenBy, said } = known.value;
     const sizes = blankSizes(input.blank, hold.coverage, hold.confidence);
     const above = sizes.thickness.mean;
     const camera = cameraPlace(fit, hold.photo.cameraHeight);
@@ -137,7 +249,7 @@ const service = {
       (s) => progress(0.55 + 0.25 * s),
     );
     if (!seen.ok) return seen;
-    const doubt = fit.spread ?? 0.3;
+    const doubt = (seenBy === 'kept, not checked' ? 2 : 1) * (fit.spread ?? 0.3);
     const simple = (points: readonly Vec[]): Vec[] =>
       simplifyContour(polyline(points, true), 0.3).vertices.map(({ x, y }) => ({ x, y }));
     const stock = hold.photo.use === 'offcuts';
@@ -166,6 +278,9 @@ const service = {
         strangers: looks.flatMap((l) => ('centre' in l ? [] : [l])),
         residuals: fit.residuals,
         spread: fit.spread,
+        seenBy,
+        said,
+        camera: keep(fit, new Date().toISOString()),
         bending: fit.k1,
         forgotten: Math.max(
           0,
@@ -179,22 +294,27 @@ const service = {
       },
     };
   },
-  /** Lays the batch's waiting parts into the offcuts for so many seconds; says the best so far. */
+  /**
+   * Lays the waiting parts of a batch, and of others with it, into its offcuts for so many seconds;
+   * says the best so far.
+   */
   lay(
-    batch: BatchDocument,
-    count: number,
+    batches: readonly BatchDocument[],
     seconds: number,
     progress: (share: number, laid: number, density: number) => void,
-  ): Result<{ found: AcceptedBlank[]; left: number; density: number; tries: number; seconds: number }> {
+  ): Result<{ lists: LaidList[]; density: number; tries: number; seconds: number }> {
     const start = performance.now();
-    const input = batchInput(batch);
-    const { photo, coverage, confidence } = effectiveHold(batch);
-    const sizes = printedSizes(input.blank, blankSizes(input.blank, coverage, confidence));
-    const outline = flatten(blankOutline(input.blank, sizes)[0]!, 0.05);
+    const [first] = batches;
+    const { photo } = effectiveHold(first!);
+    const parts = batches.map(partOf);
     const made = nest(
       photo.offcuts,
-      [{ outline, count }],
-      { gap: photo.gap + input.machine.kerf, turns: photo.grain === 'along' ? ALONG_GRAIN : ANY_QUARTER, cell: 1 },
+      parts,
+      {
+        gap: photo.gap + first!.machine.profile.kerf,
+        turns: photo.grain === 'along' ? ALONG_GRAIN : ANY_QUARTER,
+        cell: 1,
+      },
       (best) => {
         const gone = (performance.now() - start) / 1000;
         progress(Math.min(1, gone / seconds), best.laid.length, best.density);
@@ -203,20 +323,43 @@ const service = {
     );
     if (!made.ok) return made;
     const { laid, density, left, tries } = made.value;
-    const doubt = Math.max(0.05, photo.spread ?? 0.3);
-    return {
-      ok: true,
-      value: {
+    const { doubt } = parts[0]!;
+    const lists = batches.map((b, k): LaidList => {
+      const { outline } = parts[k]!;
+      const mine = laid.filter((l) => l.part === k);
+      return {
+        batchId: b.id,
         found: readingOrder(
-          laid.map((l) => ({ centre: { x: l.x, y: l.y }, angle: l.angle })),
+          mine.map((l) => ({ centre: { x: l.x, y: l.y }, angle: l.angle })),
           Math.sqrt(Math.abs(polygonArea(outline))),
         ).map(({ centre, angle }) => ({ ...centre, angle, ask: false, why: '', doubt, turn: 0 })),
-        left: left.reduce((s, n) => s + n, 0),
-        density,
-        tries,
-        seconds: (performance.now() - start) / 1000,
+        outlines: mine.map((l) => {
+          const m = rigid(l.angle, l.x, l.y);
+          return simplifyContour(polyline(outline, true), 0.2).vertices.map((p) => apply(m, p));
+        }),
+        left: left[k]!,
+      };
+    });
+    return { ok: true, value: { lists, density, tries, seconds: (performance.now() - start) / 1000 } };
+  },
+  /** How many of a batch's waiting parts each of some stored offcuts would take. */
+  wouldTake(batch: BatchDocument, offcuts: readonly Offcut[]): Result<{ each: number[]; left: number }> {
+    const { photo } = effectiveHold(batch);
+    const part = partOf(batch);
+    let tries = 0;
+    const made = nest(
+      offcuts,
+      [part],
+      {
+        gap: photo.gap + batch.machine.profile.kerf,
+        turns: photo.grain === 'along' ? ALONG_GRAIN : ANY_QUARTER,
+        cell: 1,
       },
-    };
+      () => (tries += 1) < 2,
+    );
+    if (!made.ok) return made;
+    const each = offcuts.map((_, i) => made.value.laid.filter((l) => l.offcut === i).length);
+    return { ok: true, value: { each, left: made.value.left[0]! } };
   },
 };
 

@@ -7,6 +7,7 @@ import {
   type FeederDocument,
   type FixtureDocument,
   type MachineDocument,
+  type OffcutDocument,
   type RecipeDocument,
 } from '@bistre/contract';
 import { call } from './api';
@@ -45,3 +46,6 @@ export const useAlphabets = (): UseQueryResult<AlphabetEntry[]> =>
     staleTime: Infinity,
     queryFn: async () => (await (await fetch('/api/alphabets')).json()) as AlphabetEntry[],
   });
+
+export const useOffcuts = (): UseQueryResult<OffcutDocument[]> =>
+  useQuery({ queryKey: ['offcuts'], queryFn: () => call(api.listOffcuts) });

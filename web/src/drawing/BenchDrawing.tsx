@@ -59,7 +59,7 @@ export const BenchDrawing = memo(
     const view = fitView(size, extent, { left: 52, right: 40, top: 24, bottom: 62 });
     const angle = (angleOf(m) * 180) / Math.PI;
     const onSlot = new Map(reckoning.onTheBoard.map((o) => [o.slot.slot, o.ordinal]));
-    const noun = reckoning.marked ? 'Piece' : reckoning.cutLine ? 'Sheet' : 'Board';
+    const noun = reckoning.marked ? 'Piece' : (reckoning.cutLine ?? reckoning.photo) ? 'Sheet' : 'Board';
     const map = reckoning.place.placement && fit === 'bed';
     const side = reckoning.face.side === 'front' ? 'Side one' : 'Side two';
     const placed = reckoning.long

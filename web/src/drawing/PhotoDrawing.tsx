@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import type { BatchDocument } from '@bistre/contract';
 import { effectiveHold, rigid, type Vec } from '@bistre/core';
 import { shots } from '../data/photo';
@@ -8,11 +9,21 @@ import { Drawing, fitView, Hatch, Legend, matrix, ScaleBar, useSize } from './sc
 const path = (points: readonly Vec[]): string => `M${points.map((p) => `${p.x} ${p.y}`).join('L')}Z`;
 
 /** The bed from straight above as the photograph shows it, with the blanks found, their art, and what was left out. */
-export const PhotoDrawing = ({ batch, shown }: { batch: BatchDocument; shown: Shown }) => {
+export const PhotoDrawing = ({
+  batch,
+  shown,
+  onDefect,
+}: {
+  batch: BatchDocument;
+  shown: Shown;
+  /** Marks a place of the stock that must not be used, or takes such a mark out; absent where nothing may be changed. */
+  onDefect?: ((at: Vec) => void) | undefined;
+}) => {
   const [ref, size] = useSize();
-  const { bed } = batch.machine.profile;
+  const [marking, setMarking] = useState(false);
   const { photo, art, onTheBoard } = shown.reckoning;
-  const { found, offcuts } = effectiveHold(batch).photo;
+  const { found, offcuts, others } = effectiveHold(batch).photo;
+  const bed = photo?.field ?? batch.machine.profile.bed;
   const shot = shots.use()[batch.id];
   const view = fitView(
     size,
@@ -31,13 +42,22 @@ export const PhotoDrawing = ({ batch, shown }: { batch: BatchDocument; shown: Sh
       label={`Bed of ${batch.machine.name} with ${found.length} blanks`}
       caption={
         <>
-          Bed {bed.width} × {bed.height} mm{' '}
-          {shot
-            ? 'as photographed, redrawn from straight above in the plane of the blanks’ upper sides.'
-            : found.length > 0
-              ? 'with the blanks of the last photograph.'
-              : 'with the camera’s marks. Lay the blanks between them.'}
+          {photo?.onSheet ? 'Sheet of marks' : 'Bed'} {bed.width} × {bed.height} mm{' '}
+          {marking
+            ? ': touch the stock where a knot, a split or a used place lies; touch it again to take it out.'
+            : shot
+              ? 'as photographed, redrawn from straight above in the plane of the blanks’ upper sides.'
+              : found.length > 0
+                ? 'with the blanks of the last photograph.'
+                : 'with the camera’s marks. Lay the blanks between them.'}
         </>
+      }
+      tools={
+        onDefect && photo?.parts && offcuts.length > 0 ? (
+          <button className="link shrink-0" onClick={() => setMarking(!marking)}>
+            {marking ? 'done with defects' : 'mark a defect'}
+          </button>
+        ) : undefined
       }
     >
       <Hatch />
@@ -59,7 +79,7 @@ export const PhotoDrawing = ({ batch, shown }: { batch: BatchDocument; shown: Sh
           preserveAspectRatio="none"
         />
       )}
-      <BedRulers view={view} machine={batch.machine} />
+      {!photo?.onSheet && <BedRulers view={view} machine={batch.machine} />}
       <g transform={view.group}>
         {!shot &&
           photo?.marks.map((m) => (
@@ -87,6 +107,16 @@ export const PhotoDrawing = ({ batch, shown }: { batch: BatchDocument; shown: Sh
               />
             ))}
           </g>
+        ))}
+        {others.map((o, i) => (
+          <path
+            key={`t${i}`}
+            d={path(o)}
+            className="fill-none stroke-soft"
+            strokeWidth={1.4}
+            strokeDasharray="3 3"
+            vectorEffect="non-scaling-stroke"
+          />
         ))}
         {shot?.looked.strangers.map((s, i) => (
           <path
@@ -155,6 +185,23 @@ export const PhotoDrawing = ({ batch, shown }: { batch: BatchDocument; shown: Sh
           </g>
         );
       })}
+      {marking && onDefect && (
+        <rect
+          width={size.width}
+          height={size.height}
+          fill="transparent"
+          className="cursor-crosshair"
+          aria-label="the stock: touch where a defect lies"
+          onClick={(e) => {
+            const box = e.currentTarget.ownerSVGElement!.getBoundingClientRect();
+            const zero = view.at(0, 0);
+            onDefect({
+              x: (e.clientX - box.left - zero.x) / view.k,
+              y: (zero.y - (e.clientY - box.top)) / view.k,
+            });
+          }}
+        />
+      )}
       <Legend
         height={size.height}
         entries={photo?.parts ? ['engrave', 'cut', 'keep-out'] : ['engrave', 'guide', 'keep-out']}

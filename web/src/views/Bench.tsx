@@ -186,7 +186,7 @@ export const Bench = () => {
             <LocatorDrawing batch={batch} shown={shown} />
           ) : shown.reckoning.fixings.lines && /hold\.(card|fit|save)/.test(step.id) ? (
             <SeatDrawing batch={batch} shown={shown} />
-          ) : shown.reckoning.photo ? (
+          ) : shown.reckoning.photo && !(shown.reckoning.photo.onSheet && step.station === 'place') ? (
             <PhotoDrawing batch={batch} shown={shown} />
           ) : shown.reckoning.feed && takes?.kind !== 'reading' ? (
             <FeedDrawing batch={batch} shown={shown} />

@@ -1,7 +1,20 @@
 import { useState, type ReactNode } from 'react';
 import { Link, NavLink, useNavigate, useParams } from 'react-router';
-import { calibrateFeed, nominalSize } from '@bistre/core';
-import { useAlphabets, useBlanks, useDrives, useFeeders, useFixtures, useMachines, useRecipes } from '../data/queries';
+import { useQueryClient } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import { api, type OffcutDocument } from '@bistre/contract';
+import { boxOf, calibrateFeed, nominalSize, stockArea } from '@bistre/core';
+import { call, messageOf } from '../data/api';
+import {
+  useAlphabets,
+  useBlanks,
+  useDrives,
+  useFeeders,
+  useFixtures,
+  useMachines,
+  useOffcuts,
+  useRecipes,
+} from '../data/queries';
 import { TopBar } from '../parts/TopBar';
 import { BlankForm } from './shelf/BlankForm';
 
@@ -12,6 +25,7 @@ const KINDS = [
   ['drives', 'Drives'],
   ['feeders', 'Feeders'],
   ['recipes', 'Recipes'],
+  ['offcuts', 'Offcuts'],
   ['alphabets', 'Alphabets'],
 ] as const;
 
@@ -174,6 +188,91 @@ const Recipes = () => {
     </ul>
   );
 };
+/** One offcut to scale with all others of the page: its outline, holes and knots. */
+const OffcutPicture = ({ offcut, room }: { offcut: OffcutDocument; room: { width: number; height: number } }) => {
+  const box = boxOf(offcut.outline);
+  const w = box.maxX - box.minX;
+  const h = box.maxY - box.minY;
+  const d = (points: readonly { x: number; y: number }[]): string =>
+    `M${points.map((p) => `${p.x - box.minX} ${box.maxY - p.y}`).join('L')}Z`;
+  return (
+    <svg
+      viewBox={`-2 ${h - room.height - 2} ${room.width + 4} ${room.height + 4}`}
+      className="block w-full"
+      role="img"
+      aria-label={`${offcut.name}, ${w.toFixed(0)} × ${h.toFixed(0)} mm`}
+    >
+      <path
+        d={d(offcut.outline)}
+        className="fill-sheet stroke-copper"
+        strokeWidth={1.2}
+        vectorEffect="non-scaling-stroke"
+      />
+      {offcut.defects.map((hole, i) => (
+        <path
+          key={i}
+          d={d(hole)}
+          className="fill-film stroke-oxide"
+          strokeWidth={1.2}
+          vectorEffect="non-scaling-stroke"
+        />
+      ))}
+    </svg>
+  );
+};
+
+const Offcuts = () => {
+  const { data = [] } = useOffcuts();
+  const client = useQueryClient();
+  if (data.length === 0)
+    return (
+      <p className="p-3">
+        No offcuts yet. When parts are cut from offcuts under the camera, what is left is kept here from the Hold
+        station.
+      </p>
+    );
+  const boxes = data.map((o) => boxOf(o.outline));
+  // All to one scale.
+  const room = {
+    width: Math.max(...boxes.map((b) => b.maxX - b.minX)),
+    height: Math.max(...boxes.map((b) => b.maxY - b.minY)),
+  };
+  const drop = async (o: OffcutDocument): Promise<void> => {
+    try {
+      await call(api.dropOffcut, { params: { id: o.id } });
+      await client.invalidateQueries({ queryKey: ['offcuts'] });
+      toast(`${o.name} is off the Shelf.`);
+    } catch (error) {
+      toast.error(messageOf(error));
+    }
+  };
+  return (
+    <ul className="grid grid-cols-3 gap-x-6 gap-y-5">
+      {data.map((o) => {
+        const box = boxOf(o.outline);
+        return (
+          <li key={o.id} className="border-t border-hairline pt-3">
+            <OffcutPicture offcut={o} room={room} />
+            <p className="mt-2 text-lg font-bold">{o.name}</p>
+            <p className="text-soft">
+              {o.material}, {o.thickness.toFixed(1)} mm thick
+            </p>
+            <p className="text-[13px] text-soft">
+              {(box.maxX - box.minX).toFixed(0)} × {(box.maxY - box.minY).toFixed(0)} mm,{' '}
+              {(stockArea(o) / 1e4).toFixed(1)} dm²
+              {o.defects.length > 0 && `, ${o.defects.length} holes and knots`}; from {o.from ?? 'a batch'},{' '}
+              {new Date(o.at).toLocaleDateString('en-GB')}
+            </p>
+            <button className="link text-[13px]" onClick={() => void drop(o)}>
+              used up or thrown away
+            </button>
+          </li>
+        );
+      })}
+    </ul>
+  );
+};
+
 const Alphabets = () => {
   const { data = [] } = useAlphabets();
   return (
@@ -197,6 +296,7 @@ const LISTS: Readonly<Record<string, () => ReactNode>> = {
   drives: Drives,
   feeders: Feeders,
   recipes: Recipes,
+  offcuts: Offcuts,
   alphabets: Alphabets,
 };
 

@@ -1,7 +1,7 @@
 import { lazy, Suspense, useState, type ComponentType } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { api } from '@bistre/contract';
-import { effectiveHold, nextStation, routeOf, type StationId } from '@bistre/core';
+import { effectiveHold, markDefect, nextStation, routeOf, type StationId } from '@bistre/core';
 import { BenchDrawing } from '../drawing/BenchDrawing';
 import type { DrawnPiece } from '../drawing/board';
 import { LocatorDrawing } from '../drawing/LocatorDrawing';
@@ -190,8 +190,25 @@ export const Workspace = () => {
                         })
                 }
               />
-            ) : shown.reckoning.photo && current !== 'close' ? (
-              <PhotoDrawing batch={batch} shown={shown} />
+            ) : shown.reckoning.photo &&
+              current !== 'close' &&
+              !(shown.reckoning.photo.onSheet && (current === 'place' || current === 'run')) ? (
+              <PhotoDrawing
+                batch={batch}
+                shown={shown}
+                onDefect={
+                  current === 'hold' && shown.reckoning.run.openLoad === null
+                    ? (at) =>
+                        handle.update('hold', {
+                          ...batch.setup.hold,
+                          photo: {
+                            ...batch.setup.hold.photo,
+                            offcuts: markDefect(batch.setup.hold.photo.offcuts, at),
+                          },
+                        })
+                    : undefined
+                }
+              />
             ) : shown.reckoning.feed && current !== 'close' ? (
               <FeedDrawing key={batch.id} batch={batch} shown={shown} />
             ) : shown.reckoning.long && (current === 'hold' || current === 'burn') ? (

@@ -87,11 +87,13 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
       <Part
         name="Measure"
         aside={
-          <button className="link" onClick={() => setMore(!more)}>
-            {more
-              ? 'fewer settings'
-              : `${fixings.pins ? `${fixings.pins.places.length} pins` : 'pins'}, stand, tall things`}
-          </button>
+          hold.method === 'photo' || hold.method === 'long' ? undefined : (
+            <button className="link" onClick={() => setMore(!more)}>
+              {more
+                ? 'fewer settings'
+                : `${fixings.pins ? `${fixings.pins.places.length} pins` : 'pins'}, stand, tall things`}
+            </button>
+          )
         }
       >
         {batch.fixture ? (
@@ -104,7 +106,7 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
         {more && (
           <div className="mt-3 grid grid-cols-2 gap-3 border-t border-hairline pt-2">
             {!batch.fixture && <TallThings hold={batch.setup.hold} update={update} />}
-            {hold.method !== 'photo' && hold.method !== 'long' && <FixingFields handle={handle} shown={shown} />}
+            <FixingFields handle={handle} shown={shown} />
           </div>
         )}
         {reckoning.outOfDate.map((reason) => (
@@ -203,11 +205,20 @@ export const HoldStation = ({ handle, shown }: StationProps) => {
         {hold.method === 'photo' && (
           <FileLinks
             batchId={batch.id}
-            files={[
-              ['marks.gcode', 'G-code'],
-              ['marks.svg', 'SVG'],
-              ['walk.gcode', 'Walk file'],
-            ]}
+            files={
+              hold.photo.marksOn === 'bed'
+                ? [
+                    ['marks.gcode', 'G-code'],
+                    ['marks.svg', 'SVG'],
+                    ['walk.gcode', 'Walk file'],
+                  ]
+                : hold.photo.marksOn === 'sheet'
+                  ? [
+                      ['marks.pdf', 'Sheet of marks, PDF'],
+                      ['walk.gcode', 'Walk file'],
+                    ]
+                  : [['walk.gcode', 'Walk file']]
+            }
             label="Camera’s marks, and the outlines"
           />
         )}

@@ -1,44 +1,32 @@
-import { useEffect, useRef, useState, type RefObject } from 'react';
-import { photoPath, type BatchDocument } from '@bistre/contract';
-import { effectiveHold, fixed, mm, worked, type HoldSettings } from '@bistre/core';
+import { useEffect, useRef, useState } from 'react';
+import { useQueryClient } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import { api, photoPath } from '@bistre/contract';
+import {
+  effectiveHold,
+  fixed,
+  MARK_SHEETS,
+  mm,
+  parseMarkTable,
+  photoField,
+  photoMarks,
+  worked,
+  type HoldSettings,
+  type MarkSheet,
+} from '@bistre/core';
+import { call, messageOf } from '../../data/api';
+import { lastLoad, layParts } from '../../data/lay-parts';
 import { PhotoLook, shots } from '../../data/photo';
+import type { HandMark } from '../../data/photo.worker';
 import type { BatchHandle } from '../../data/use-batch';
 import type { Shown } from '../../data/reckon.worker';
-import { Choice, MeasureField, TextField } from '../../parts/fields';
+import { Choice, MeasureField, Select, TextField } from '../../parts/fields';
+import { TableBox } from '../../parts/TableBox';
 import { Finding } from '../../parts/Part';
 import { Reading } from '../../parts/Reading';
 import { useSimulated } from '../../parts/use-simulated';
-
-const lastLoad = (batch: BatchDocument): number => Math.max(0, ...batch.pieces.map((p) => p.load));
-
-/** Lays the waiting parts into the offcuts seen, and keeps where they lie. */
-const layParts = async (
-  handle: BatchHandle,
-  hold: HoldSettings,
-  seconds: number,
-  looking: RefObject<PhotoLook | null>,
-  progress: (share: number, words: string) => void,
-  problem: (words: string) => void,
-): Promise<void> => {
-  const { batch } = handle;
-  const count = batch.quantity - batch.pieces.filter((p) => p.state === 'done').length;
-  const worker = new PhotoLook();
-  looking.current = worker;
-  const document = { ...batch, setup: { ...batch.setup, hold } } as BatchDocument;
-  const made = await worker.lay(document, count, seconds, (share, laid, density) =>
-    progress(share, `${laid} of ${count} laid, ${(100 * density).toFixed(1)} % of the stock they take`),
-  );
-  if (!made) return;
-  if (!made.ok) {
-    problem(made.problem.message);
-    return;
-  }
-  const { found, density, left } = made.value;
-  handle.update('hold', {
-    ...hold,
-    photo: { ...hold.photo, found, density: Math.min(1, density), left },
-  } as typeof batch.setup.hold);
-};
+import { AimByHand } from './AimByHand';
+import { AlsoFields, KeepRemains, LayAgain, ShelfWould } from './OffcutFields';
 
 /** Takes a photograph in, from a file or the simulated camera, and keeps what it shows. */
 export const PhotoTake = ({ handle, large = false }: { handle: BatchHandle; large?: boolean }) => {
@@ -50,14 +38,22 @@ export const PhotoTake = ({ handle, large = false }: { handle: BatchHandle; larg
   useEffect(() => () => looking.current?.end(), []);
   const hold = effectiveHold(batch);
   const open = batch.pieces.some((p) => p.state === 'loaded');
-  const look = async (file: Blob, name: string): Promise<void> => {
+  const last = useRef<{ file: Blob; name: string } | null>(null);
+  const [aiming, setAiming] = useState<Blob | null>(null);
+  const look = async (file: Blob, name: string, hand: readonly HandMark[] | null = null): Promise<void> => {
+    last.current = { file, name };
+    if (hold.photo.marksOn === 'own' && !hand) {
+      setShare(null);
+      setAiming(file);
+      return;
+    }
     looking.current?.end();
     const worker = new PhotoLook();
     looking.current = worker;
     setProblem(null);
     setShare(0);
     try {
-      const seen = await worker.look(file, name, batch, setShare);
+      const seen = await worker.look(file, name, batch, setShare, hand);
       if (!seen) return;
       if (!seen.ok) {
         setProblem(seen.problem.message);
@@ -76,6 +72,8 @@ export const PhotoTake = ({ handle, large = false }: { handle: BatchHandle; larg
           density: null,
           left: looked.strangers.length,
           spread: looked.spread,
+          seenBy: looked.seenBy,
+          others: [],
           marks: looked.residuals.length,
           afterLoad: lastLoad(batch),
           takenAt: new Date().toISOString(),
@@ -146,6 +144,25 @@ export const PhotoTake = ({ handle, large = false }: { handle: BatchHandle; larg
           {simulated ? 'a picture from a file' : 'use the simulated camera'}
         </button>
       </p>
+      {last.current && share === null && !open && (
+        <p className="mt-1">
+          <button className="link" onClick={() => setAiming(last.current?.file ?? null)}>
+            aim at the marks by hand
+          </button>
+        </p>
+      )}
+      {aiming && (
+        <AimByHand
+          file={aiming}
+          marks={photoMarks(hold.photo, batch.machine.profile.bed)}
+          field={photoField(hold.photo, batch.machine.profile.bed)}
+          onClose={() => setAiming(null)}
+          onUse={(hand) => {
+            setAiming(null);
+            void look(last.current!.file, last.current!.name, hand);
+          }}
+        />
+      )}
       {open && <p className="mt-1 text-soft">Pieces of the last photograph are on the machine; judge them first.</p>}
       {problem && (
         <div className="mt-2">
@@ -184,6 +201,117 @@ export const PhotoAsks = ({ handle, large = false }: { handle: BatchHandle; larg
   );
 };
 
+/** Where the marks come from: burned, printed, or on the bed already. */
+const MarkFields = ({
+  batchId,
+  hold,
+  update,
+}: {
+  batchId: string;
+  hold: HoldSettings;
+  update: (part: Partial<HoldSettings>) => void;
+}) => {
+  const { photo } = hold;
+  // Other marks: what was measured by the old ones is void.
+  const put = (part: Partial<typeof photo>): void => {
+    const { [batchId]: _old, ...others } = shots.get();
+    shots.set(others);
+    update({ photo: { ...photo, found: [], offcuts: [], others: [], density: null, takenAt: null, ...part } });
+  };
+  return (
+    <>
+      <Select
+        label="Marks"
+        value={photo.marksOn}
+        options={[
+          ['bed', 'burned on paper'],
+          ['sheet', 'printed sheet'],
+          ['own', 'the bed’s own'],
+        ]}
+        onChange={(marksOn) => put({ marksOn: marksOn as typeof photo.marksOn })}
+      />
+      {photo.marksOn === 'bed' && (
+        <MeasureField
+          label="Marks, from the bed’s edges"
+          value={photo.inset}
+          min={8}
+          max={300}
+          onCommit={(inset) => put({ inset })}
+        />
+      )}
+      {photo.marksOn === 'sheet' && (
+        <Select
+          label="Sheet"
+          value={photo.sheet}
+          options={Object.entries(MARK_SHEETS).map(
+            ([id, { width, height }]) => [id, `${id}, ${width} × ${height} mm`] as const,
+          )}
+          onChange={(sheet) => put({ sheet: sheet as MarkSheet })}
+        />
+      )}
+      {photo.marksOn === 'own' && (
+        <div className="col-span-2">
+          <p className="text-[13px]">
+            {photo.own.length === 0
+              ? 'Say where they are: corners of the bed, screws, burned dots; four at least, all round the work.'
+              : `${photo.own.length} marks: ${photo.own.map((m) => `${m.x}, ${m.y}`).join('; ')}.`}
+          </p>
+          <TableBox
+            draft={`photo-own.${hold.name}`}
+            label="A line each: x, y from the bed’s front left corner"
+            example={'0; 0\n400; 0\n400; 400\n0; 400'}
+            read={parseMarkTable}
+            onRead={(marks) => put({ own: marks.slice(0, 40).map(({ x, y }) => ({ x, y })) })}
+          />
+        </div>
+      )}
+    </>
+  );
+};
+
+/** Keeps the camera of the last photograph as the machine's own, fixed one. */
+const KeepCamera = ({ handle }: { handle: BatchHandle }) => {
+  const { batch } = handle;
+  const client = useQueryClient();
+  const shot = shots.use()[batch.id];
+  const { machine } = batch;
+  const kept = machine.profile.camera;
+  if (effectiveHold(batch).photo.marksOn !== 'bed') return null;
+  const save = async (camera: typeof kept): Promise<void> => {
+    try {
+      await call(api.saveMachine, {
+        params: { id: machine.id },
+        body: { name: machine.name, version: machine.version, profile: { ...machine.profile, camera } },
+      });
+      await client.invalidateQueries({ queryKey: ['batch', batch.id] });
+      toast(
+        camera
+          ? `The camera is kept as ${machine.name}’s own. Leave two or more marks in its sight: they tell whether it moved.`
+          : `${machine.name} has no fixed camera any more.`,
+      );
+    } catch (error) {
+      toast.error(messageOf(error));
+    }
+  };
+  return (
+    <p className="mt-2 text-[13px]">
+      {kept
+        ? `Fixed camera of ${machine.name}, measured ${new Date(kept.at).toLocaleDateString('en-GB')} by ${kept.marks} marks${kept.spread === null ? '' : ` within ${kept.spread.toFixed(2)} mm`}. `
+        : 'A camera that stays where it is? '}
+      {shot && shot.looked.seenBy !== 'kept, not checked' && (
+        <button className="link" onClick={() => void save(shot.looked.camera)}>
+          {kept ? 'keep this measuring instead' : 'keep it as the machine’s fixed camera'}
+        </button>
+      )}{' '}
+      {kept && (
+        <button className="link" onClick={() => void save(null)}>
+          it is not fixed any more
+        </button>
+      )}
+    </p>
+  );
+};
+
 /** Settings of blanks that lie anywhere under a camera. */
 export const PhotoFields = ({
   handle,
@@ -210,6 +338,8 @@ export const PhotoFields = ({
     </div>
     {hold.photo.use === 'offcuts' && (
       <>
+        <AlsoFields handle={handle} />
+        <ShelfWould handle={handle} />
         <MeasureField
           label="Free between parts"
           value={hold.photo.gap}
@@ -237,55 +367,13 @@ export const PhotoFields = ({
       hint="takes the blanks’ thickness into account"
       onCommit={(cameraHeight) => update({ photo: { ...hold.photo, cameraHeight } })}
     />
-    <MeasureField
-      label="Marks, from the bed’s edges"
-      value={hold.photo.inset}
-      min={8}
-      max={300}
-      onCommit={(inset) => update({ photo: { ...hold.photo, inset } })}
-    />
+    <MarkFields batchId={handle.batch.id} hold={hold} update={update} />
     <TextField label="Name of the work" value={hold.name} most={24} onCommit={(name) => update({ name })} />
     <div className="col-span-2">
       <PhotoTake handle={handle} />
     </div>
   </>
 );
-
-/** Other orders tried for longer, until stopped; the best is kept. */
-const LayAgain = ({ handle }: { handle: BatchHandle }) => {
-  const looking = useRef<PhotoLook | null>(null);
-  const [words, setWords] = useState<string | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
-  useEffect(() => () => looking.current?.end(), []);
-  const open = handle.batch.pieces.some((p) => p.state === 'loaded');
-  return (
-    <div className="mt-2 flex flex-wrap items-center gap-3">
-      <button
-        className="act"
-        disabled={words !== null || open}
-        onClick={() => {
-          setWords('laying …');
-          void layParts(handle, handle.batch.setup.hold, 15, looking, (_s, w) => setWords(w), setProblem).finally(() =>
-            setWords(null),
-          );
-        }}
-      >
-        Lay them anew, for 15 s
-      </button>
-      {words !== null && (
-        <>
-          <span role="status" className="text-soft">
-            {words}
-          </span>
-          <button className="link" onClick={() => looking.current?.end()}>
-            stop
-          </button>
-        </>
-      )}
-      {problem && <Finding tone="out">{problem}</Finding>}
-    </div>
-  );
-};
 
 const SIZE = 'text-[16px] lg:text-[17px]';
 
@@ -330,8 +418,20 @@ export const PhotoReckon = ({ handle, shown }: { handle: BatchHandle; shown: Sho
           note={
             worst
               ? `${settings.marks} marks; worst ${worst.id}: ${worst.distance.toFixed(2)}`
-              : `${settings.marks} marks`
+              : settings.seenBy === 'kept, not checked'
+                ? 'fixed camera, not checked'
+                : `${settings.marks} marks`
           }
+          tone={settings.seenBy === 'kept, not checked' ? 'attention' : 'plain'}
+          working={(shot?.looked.residuals ?? []).map((m) =>
+            worked(
+              `mark ${m.id}`,
+              'where the picture shows it − where it is',
+              settings.seenBy === 'hand' ? 'aimed at by hand' : 'its middle, found',
+              mm(m.distance),
+              'measured in the picture',
+            ),
+          )}
         />
         <Reading
           label="at 95 %"
@@ -390,7 +490,10 @@ export const PhotoReckon = ({ handle, shown }: { handle: BatchHandle; shown: Sho
         />
       </div>
       <PhotoAsks handle={handle} />
+      {shot && <p className="mt-2 text-[13px] text-soft">Camera: {shot.looked.said}.</p>}
+      <KeepCamera handle={handle} />
       {photo.parts && settings.offcuts.length > 0 && <LayAgain handle={handle} />}
+      {photo.parts && <KeepRemains handle={handle} />}
     </>
   );
 };
