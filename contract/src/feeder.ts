@@ -58,6 +58,7 @@ export const feedSettings = z.object({
   turned: z.boolean(),
   pitch: inRange('Pitch', 1, 5_000, 'mm').nullable(),
   gap: inRange('Gap', 0, 500, 'mm'),
+  interlock: z.boolean(),
   strip: z.object({
     length: inRange('Strip length', 20, 10_000, 'mm'),
     width: inRange('Strip width', 5, 5_000, 'mm'),

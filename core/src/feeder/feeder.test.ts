@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { seeded } from '../budget';
-import type { Box, Vec } from '../geometry';
+import { apply, distanceToSegment, insidePolygon, rigid, type Box, type Vec } from '../geometry';
 import {
   bestStop,
   calibrateFeed,
   chainOf,
+  closestSteps,
   commandFor,
   checkFeedReading,
   CutProfile,
@@ -324,5 +325,90 @@ describe('errors along a strip', () => {
     const alone = { ...chains[3]!, feeds: 1 };
     expect(stopError(alone, { ...errors, laid: 0 }) / seen[Math.floor(0.95 * 40_000)]!).toBeGreaterThan(0.95);
     expect(stopError(alone, { ...errors, laid: 0 }) / seen[Math.floor(0.95 * 40_000)]!).toBeLessThan(1.06);
+  });
+});
+
+describe('parts that lie into each other', () => {
+  const arrow = [
+    { x: -40, y: -12 },
+    { x: 28, y: -12 },
+    { x: 40, y: 0 },
+    { x: 28, y: 12 },
+    { x: -40, y: 12 },
+    { x: -28, y: 0 },
+  ];
+  const wedge = [
+    { x: -30, y: -20 },
+    { x: 30, y: -20 },
+    { x: -30, y: 20 },
+  ];
+  const rules = {
+    strip: { length: 1000, width: 60 },
+    turned: false,
+    pitch: null,
+    gap: 2,
+    rows: 1,
+    deadFront: 30,
+    deadBack: 30,
+    used: [],
+  };
+  const placed = (outline: { x: number; y: number }[], piece: { length: number; width: number }) => {
+    const made = layStrip({ ...rules, piece, steps: closestSteps(outline, 2) });
+    if (!made.ok) throw new Error(made.problem.message);
+    return made.value.places.map((p) =>
+      outline.map((v) => apply(rigid(p.half ? Math.PI : 0, p.centre.x, p.centre.y), v)),
+    );
+  };
+  const apart = (a: { x: number; y: number }[], b: { x: number; y: number }[]): number =>
+    Math.min(
+      ...[
+        [a, b],
+        [b, a],
+      ].flatMap(([p, q]) =>
+        p!.map((v) => Math.min(...q!.map((w, i) => distanceToSegment(v, w, q![(i + 1) % q!.length]!)))),
+      ),
+    );
+
+  it.each([
+    ['arrows', arrow, { length: 80, width: 24 }, 12],
+    ['wedges', wedge, { length: 60, width: 40 }, 15],
+  ] as const)(
+    '%s: no two are nearer than the gap, by an overlap test and distances of every pair',
+    (_, outline, piece, before) => {
+      const parts = placed([...outline], piece);
+      expect(parts.length).toBeGreaterThan(before);
+      for (let i = 0; i < parts.length; i += 1)
+        for (let j = 0; j < i; j += 1) {
+          expect(apart(parts[i]!, parts[j]!)).toBeGreaterThanOrEqual(2 - 1e-3);
+          expect(parts[i]!.some((p) => insidePolygon(p, parts[j]!))).toBe(false);
+        }
+      for (const p of parts.flat()) {
+        expect(p.x).toBeGreaterThanOrEqual(30 - 1e-6);
+        expect(p.x).toBeLessThanOrEqual(970 + 1e-6);
+      }
+    },
+  );
+
+  it('wedges lie back to back: a pair takes hardly more than one and its gap measured square to the slope', () => {
+    const steps = closestSteps(wedge, 2);
+    expect(steps).toHaveLength(2);
+    // The slope falls 40 in 60: a gap of 2 square to it is 2·√(60² + 40²)/40 along the strip.
+    const slope = (2 * Math.hypot(60, 40)) / 40;
+    const pair = steps[0]!.pitch + steps[1]!.pitch;
+    expect(pair).toBeGreaterThan(60 + slope + 2);
+    // What the outlines are taken simpler by, on the safe side.
+    expect(pair).toBeLessThan(60 + slope + 2 + 0.8);
+  });
+
+  it('rectangles gain nothing', () => {
+    const box = [
+      { x: -20, y: -10 },
+      { x: 20, y: -10 },
+      { x: 20, y: 10 },
+      { x: -20, y: 10 },
+    ];
+    const [step, ...more] = closestSteps(box, 3);
+    expect(more).toHaveLength(0);
+    expect(step!.pitch).toBeCloseTo(43, 0);
   });
 });

@@ -3,3 +3,4 @@ export * from './errors';
 export * from './feeders';
 export * from './settings';
 export * from './strip';
+export * from './interlock';

@@ -23,6 +23,8 @@ export interface FeedSettings {
   /** From piece to piece; null for the piece and the gap. */
   readonly pitch: Mm | null;
   readonly gap: Mm;
+  /** Parts lie into each other along the strip, every second one turned round where that is closer. */
+  readonly interlock: boolean;
   /** The strip or carrier; long work is its own. */
   readonly strip: { readonly length: Mm; readonly width: Mm };
   /** ± at which blanks are laid against guide and spacer, mm. */
@@ -40,6 +42,7 @@ export const freshFeed: FeedSettings = {
   turned: false,
   pitch: null,
   gap: 10,
+  interlock: true,
   strip: { length: 900, width: 120 },
   laid: 0.2,
   squaring: null,

@@ -1,6 +1,7 @@
 import { boxOf, type Box, type Vec } from '../geometry';
 import { fail, ok, type Result } from '../result';
 import type { Mm } from '../units';
+import type { ColumnStep } from './interlock';
 
 /** Where one piece lies on the strip: its middle, and whether it is turned by a quarter. Strip frame, mm. */
 export interface StripPlace {
@@ -8,6 +9,8 @@ export interface StripPlace {
   readonly slot: number;
   readonly centre: Vec;
   readonly turned: boolean;
+  /** Turned by half a turn beside, to lie into its neighbours. */
+  readonly half: boolean;
   readonly column: number;
   readonly row: number;
 }
@@ -20,6 +23,8 @@ export interface StripRules {
   /** From piece to piece along the strip; null for its length and the gap. */
   readonly pitch: Mm | null;
   readonly gap: Mm;
+  /** How columns follow each other where their outlines interlock; by the pitch where it is absent. */
+  readonly steps?: readonly ColumnStep[] | undefined;
   /** Pieces side by side across; null for as many as fit. */
   readonly rows: number | null;
   readonly deadFront: Mm;
@@ -30,6 +35,7 @@ export interface StripRules {
 
 export interface StripLayout {
   readonly places: readonly StripPlace[];
+  /** From column to column; their mean where they follow each other unevenly. */
   readonly pitch: Mm;
   readonly rows: number;
   /** Columns that a used place cost. */
@@ -57,6 +63,7 @@ export const layStrip = (rules: StripRules): Result<StripLayout> => {
   const { strip, gap, deadFront, deadBack, used } = rules;
   const { along, across } = lyingSize(rules);
   const pitch = rules.pitch ?? along + gap;
+  const steps = rules.steps ?? [{ pitch, half: false }];
   if (pitch < along)
     return fail(
       'pitch-short',
@@ -73,7 +80,7 @@ export const layStrip = (rules: StripRules): Result<StripLayout> => {
   const rows = Math.min(rules.rows ?? most, most);
   const margin = (strip.width - rows * across - (rows - 1) * gap) / 2;
   const end = strip.length - deadBack;
-  const columns: { x: Mm; rows: number[] }[] = [];
+  const columns: { x: Mm; rows: number[]; half: boolean }[] = [];
   let skipped = 0;
   const blocked = (x: Mm): number[] =>
     Array.from({ length: rows }, (_, i) => i).filter((i) => {
@@ -85,19 +92,25 @@ export const layStrip = (rules: StripRules): Result<StripLayout> => {
   while (x + along <= end + 1e-9) {
     const bad = blocked(x);
     if (bad.length < rows) {
-      columns.push({ x, rows: Array.from({ length: rows }, (_, i) => i).filter((i) => !bad.includes(i)) });
-      x += pitch;
+      const step = steps[columns.length % steps.length]!;
+      columns.push({
+        x,
+        rows: Array.from({ length: rows }, (_, i) => i).filter((i) => !bad.includes(i)),
+        half: step.half,
+      });
+      x += step.pitch;
     } else {
       // All rows meet a used place here: go on right behind the nearest one.
       skipped += 1;
       x = Math.min(...used.filter((u) => u.maxX > x + 1e-9 && u.minX < x + along).map((u) => u.maxX));
     }
   }
-  const places = columns.flatMap(({ x: left, rows: here }, column) =>
+  const places = columns.flatMap(({ x: left, rows: here, half }, column) =>
     here.map((row) => ({
       column,
       row,
       turned: rules.turned,
+      half,
       centre: { x: left + along / 2, y: margin + row * (across + gap) + across / 2 },
     })),
   );
@@ -110,7 +123,7 @@ export const layStrip = (rules: StripRules): Result<StripLayout> => {
   const last = columns[columns.length - 1]!.x + along;
   return ok({
     places: places.map((p, i) => ({ ...p, slot: i + 1 })),
-    pitch,
+    pitch: steps.reduce((s, p) => s + p.pitch, 0) / steps.length,
     rows,
     skipped,
     lostFront: columns[0]!.x,

@@ -79,7 +79,7 @@ export const reckonHeights = (
       'warp against focus',
       'warp ≤ focus range / 2',
       `${fixed(hold.boardWarp)} against ${fixed(head.focusRange / 2)}`,
-      hold.boardWarp <= head.focusRange / 2 ? 'in focus' : 'out of focus',
+      hold.boardWarp <= head.focusRange / 2 + 1e-9 ? 'in focus' : 'out of focus',
       'geometry',
     ),
     ...collisions.map((c) =>
@@ -92,5 +92,5 @@ export const reckonHeights = (
       ),
     ),
   ];
-  return { bedMove, collisions, warpOk: hold.boardWarp <= head.focusRange / 2, working };
+  return { bedMove, collisions, warpOk: hold.boardWarp <= head.focusRange / 2 + 1e-9, working };
 };

@@ -1,16 +1,30 @@
 import type { BatchArt } from '../artwork';
-import { boxCorners, boxOf, flatten, rigid, roundedRectangle, transformContour, type Box, type Vec } from '../geometry';
-import { markContours, panelCut, type BlankSizes, type Pass, type Zone } from '../holding';
 import {
+  apply,
+  boxCorners,
+  boxOf,
+  flatten,
+  rigid,
+  rotation,
+  roundedRectangle,
+  transformContour,
+  type Box,
+  type Vec,
+} from '../geometry';
+import { blankOutline, markContours, panelCut, type BlankSizes, type Pass, type Zone } from '../holding';
+import {
+  closestSteps,
   CutProfile,
   layStrip,
   lyingSize,
   placeBox,
   stripToBed,
   windowLength,
+  type ColumnStep,
   type Feeder,
   type Index,
   type StripLayout,
+  type StripPlace,
 } from '../feeder';
 import { marksOf, planLong, type LongPlan } from '../long';
 import type { Problem } from '../result';
@@ -42,14 +56,34 @@ const edgePass = ({ length, width }: { length: Mm; width: Mm }): Pass => ({
   contours: [roundedRectangle({ x: length / 2, y: width / 2 }, length, width)],
 });
 
+/** How parts of an odd outline lie into each other, kerf and gap between them. */
+const stepsOf = (
+  input: BatchInput,
+  sizes: BlankSizes,
+  { turned, gap }: { readonly turned: boolean; readonly gap: Mm },
+): readonly ColumnStep[] => {
+  const m = rotation(turned ? Math.PI / 2 : 0);
+  return closestSteps(
+    flatten(blankOutline(input.blank, sizes)[0]!, 0.05).map((p) => apply(m, p)),
+    gap + input.machine.kerf,
+  );
+};
+
+/** How a place is turned on the strip. */
+export const placeAngle = ({ turned, half }: Pick<StripPlace, 'turned' | 'half'>): number =>
+  (turned ? Math.PI / 2 : 0) + (half ? Math.PI : 0);
+
 /** Equal blanks in a row, or parts that are cut out, laid on the strip. */
 export const layRow = (input: BatchInput, feeder: Feeder, sizes: BlankSizes, art: BatchArt | null): FeedWorkPlan => {
   const { feed } = input.setup;
   const piece = { length: sizes.length.mean, width: sizes.width.mean };
   const parts = feed.work === 'parts';
   const lying = lyingSize({ piece, turned: feed.turned });
+  const steps =
+    parts && feed.interlock && input.blank.shape.kind === 'outline' ? stepsOf(input, sizes, feed) : undefined;
   const laid = layStrip({
     strip: feed.strip,
+    steps,
     piece,
     turned: feed.turned,
     pitch: feed.pitch,
@@ -83,7 +117,7 @@ export const layRow = (input: BatchInput, feeder: Feeder, sizes: BlankSizes, art
     ? new CutProfile(
         layout.places.flatMap((p) =>
           cut.map((c) => {
-            const points = flatten(transformContour(rigid(p.turned ? Math.PI / 2 : 0, p.centre.x, p.centre.y), c), 0.2);
+            const points = flatten(transformContour(rigid(placeAngle(p), p.centre.x, p.centre.y), c), 0.2);
             return [...points, points[0]!];
           }),
         ),
@@ -94,21 +128,22 @@ export const layRow = (input: BatchInput, feeder: Feeder, sizes: BlankSizes, art
     art && art.box.minX <= art.box.maxX
       ? art.box
       : { minX: -piece.length / 2, maxX: piece.length / 2, minY: -piece.width / 2, maxY: piece.width / 2 };
-  const lies = feed.turned
-    ? { minX: -engraved.maxY, maxX: -engraved.minY, minY: engraved.minX, maxY: engraved.maxX }
-    : engraved;
+  const lies = (place: StripPlace): Box =>
+    boxOf(boxCorners(engraved).map((c) => apply(rotation(placeAngle(place)), c)));
   return {
     layout,
     spans: layout.places.map((_, i) => ({ from: box(i).minX, to: box(i).maxX })),
     boxes: ({ first, count }) =>
       Array.from({ length: count }, (_, k) => {
-        const { x, y } = layout.places[first + k]!.centre;
+        const place = layout.places[first + k]!;
+        const { x, y } = place.centre;
         const from = corner(first);
+        const art = lies(place);
         return {
-          minX: x + lies.minX - from.x,
-          maxX: x + lies.maxX - from.x,
-          minY: y + lies.minY - from.y,
-          maxY: y + lies.maxY - from.y,
+          minX: x + art.minX - from.x,
+          maxX: x + art.maxX - from.x,
+          minY: y + art.minY - from.y,
+          maxY: y + art.maxY - from.y,
         };
       }),
     cuts,

@@ -45,7 +45,7 @@ import { noFixings } from './fixings';
 import { feedBudget } from './feed-budget';
 import { barsOf, looseStops, readAt, roomOf, stripAt } from './feed-place';
 import { loadsOnStrip, plannedOf, stripRoster } from './feed-run';
-import { layLong, layRow, type FeedWorkPlan } from './feed-work';
+import { placeAngle, layLong, layRow, type FeedWorkPlan } from './feed-work';
 import { effectiveHold, feedsLong } from './held';
 import type { BatchInput } from './input';
 import { longArt, longBudget, segmentTick, type LongReckoning } from './long';
@@ -440,7 +440,7 @@ const boardOf = (
       slot: p.slot,
       row: p.row,
       column: p.column,
-      angle: p.turned ? Math.PI / 2 : 0,
+      angle: placeAngle(p),
       centre: p.centre,
     })),
     columns: new Set(layout.places.map((p) => p.column)).size,

@@ -385,6 +385,10 @@ const offcuts: Migration = {
       db,
     );
     await sql`update machines set profile = '{"camera": null}'::jsonb || profile;`.execute(db);
+    // Strips that are laid keep their places.
+    await sql`
+      update batches set setup = jsonb_set(setup, '{feed}', '{"interlock": false}'::jsonb || (setup -> 'feed'));
+    `.execute(db);
   },
 };
 

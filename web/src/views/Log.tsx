@@ -5,6 +5,7 @@ import { api, type BatchDocument } from '@bistre/contract';
 import { useQuery } from '@tanstack/react-query';
 import { call, messageOf } from '../data/api';
 import { useBatches } from '../data/queries';
+import { CalibrationChart } from '../parts/CalibrationChart';
 import { OffsetChart } from '../parts/OffsetChart';
 import { TopBar } from '../parts/TopBar';
 
@@ -119,6 +120,7 @@ export const Log = () => {
           </label>
         </form>
         {batch && <Chart batchId={batch} />}
+        {!batch && kind === 'calibration' && <CalibrationChart />}
         {error && <p className="text-oxide">{messageOf(error)}</p>}
         {data && rows.length === 0 && <p className="text-soft">Nothing of that kind has happened yet.</p>}
         <table className="w-full border-t border-ink">

@@ -96,6 +96,13 @@ export const FeedFields = ({ handle, more }: { handle: BatchHandle; more: boolea
               onCommit={(laid) => set({ laid })}
             />
           )}
+          {feed.work === 'parts' && batch.blank.spec.shape.kind === 'outline' && (
+            <Tick
+              label="parts lie into each other, every second one turned round where that saves"
+              checked={feed.interlock}
+              onChange={(interlock) => set({ interlock })}
+            />
+          )}
           {feed.work !== 'long' && <UsedPatches feed={feed} set={set} />}
         </>
       )}
