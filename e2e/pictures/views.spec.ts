@@ -80,15 +80,9 @@ test('pictures of a flask on its drive', async ({ page }) => {
   await page.getByText(/beam on/).waitFor();
   await page.getByRole('slider', { name: 'turn the blank by hand' }).fill('290');
   await take(page, 'wrap');
-  await page.setViewportSize({ width: 1024, height: 768 });
-  await page.goto(`${new URL(page.url()).pathname.split('/').slice(0, 3).join('/')}/bench?step=drive.letter`);
-  await page.getByRole('button', { name: 'Burn the F on tape' }).click();
-  await page.getByRole('img', { name: 'The F on the tape, rim up' }).waitFor();
-  await page.evaluate(() => window.scrollTo(0, 0));
-  await take(page, 'bench-letter');
 });
 
-test('pictures of a photograph round a glass, and of a printed sheet', async ({ page }) => {
+test('pictures of a photograph round a glass, of a print's pieces and of segments', async ({ page }) => {
   await page.addInitScript(() => localStorage.setItem('bistre.operator', 'Imre'));
   await page.emulateMedia({ reducedMotion: 'reduce' });
   await openBatch(page, 'Trophy glasses', 'Drive');
@@ -96,13 +90,6 @@ test('pictures of a photograph round a glass, and of a printed sheet', async ({ 
   await page.getByRole('img', { name: 'The middle of the picture as it will look' }).scrollIntoViewIfNeeded();
   await page.waitForTimeout(1500);
   await take(page, 'picture');
-  await openBatch(page, 'Bow-number decals', 'Hold');
-  await page.getByRole('button', { name: 'Save the sheet to the Shelf' }).click();
-  await page.getByText(/on the Shelf since/).waitFor();
-  await go(page, 'Place');
-  await placeBoard(page, [1, 2, 3, 4]);
-  await page.getByText(/% along and/).scrollIntoViewIfNeeded();
-  await take(page, 'sheet');
   await openBatch(page, 'Crew badges', 'Hold');
   await page.getByText('15 pieces, 4 marks.').scrollIntoViewIfNeeded();
   await take(page, 'traced');
@@ -129,4 +116,14 @@ test('pictures of a row on the feeder and of parts in offcuts', async ({ page })
   await page.getByText('36 parts without a burn').waitFor({ timeout: 60_000 });
   await page.waitForTimeout(1500);
   await take(page, 'offcuts');
+});
+
+test('pictures of odd shapes on pegs and lines, and of a locator board', async ({ page }) => {
+  await page.addInitScript(() => localStorage.setItem('bistre.operator', 'Imre'));
+  await openBatch(page, 'Boat plaques', 'Hold');
+  await page.getByText(/best of/).waitFor();
+  await take(page, 'lines');
+  await openBatch(page, 'Berth cards', 'Hold');
+  await page.getByText(/^Locator board 610/).waitFor();
+  await take(page, 'locator');
 });

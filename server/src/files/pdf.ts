@@ -23,7 +23,7 @@ import { bar, COPPER, draw, heading, INK, PAGE, plain, PT, SOFT, start, workings
 /** The board to scale with its marks and where they are for the machine. */
 const mountBoard = (doc: Doc, input: BatchInput, r: BatchReckoning, board: Board): void => {
   doc.text(
-    `Board ${board.name} r${board.revision}, ${board.width} x ${board.height} mm, ${board.thickness.toFixed(1)} mm thick, ${board.slots.length} pockets.`,
+    `Board ${board.name} r${board.revision}, ${board.width} x ${board.height} mm, ${board.thickness.toFixed(1)} mm thick, ${board.slots.length} ${(r.fixings.lines ?? r.fixings.locator) ? 'places' : 'pockets'}.`,
   );
   const move = r.heights.bedMove;
   doc
@@ -64,6 +64,7 @@ const mountBoard = (doc: Doc, input: BatchInput, r: BatchReckoning, board: Board
   bar(doc, PAGE.margin, doc.y / PT, bars * scale, `${bars} mm, drawn 1 : ${(1 / scale).toFixed(2)}`);
   doc.y += 8 * PT;
   doc.x = PAGE.margin * PT;
+  if (board.marks.length === 0) return;
   heading(doc, 'Marks');
   const toFile = bedToFile(input.machine);
   for (const m of board.marks) {
