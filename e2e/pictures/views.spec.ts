@@ -82,7 +82,7 @@ test('pictures of a flask on its drive', async ({ page }) => {
   await take(page, 'wrap');
 });
 
-test('pictures of a photograph round a glass, of a print's pieces and of segments', async ({ page }) => {
+test('pictures of a photograph round a glass, of a print’s pieces and of segments', async ({ page }) => {
   await page.addInitScript(() => localStorage.setItem('bistre.operator', 'Imre'));
   await page.emulateMedia({ reducedMotion: 'reduce' });
   await openBatch(page, 'Trophy glasses', 'Drive');

@@ -135,7 +135,7 @@ export const LocatorReckon = ({ shown }: { shown: Shown }) => {
         note="two fronts, one side"
       />
       <Reading
-        label="frame comes back, at 95 %"
+        label="return, at 95 %"
         size={SIZE}
         value={`± ${(1.96 * returns).toFixed(2)}`}
         unit="mm"
