@@ -67,6 +67,20 @@ export const testBlank: Blank = {
 
 const NAMES = ['KESTREL', 'PUFFIN', 'SANDLING', 'TURNSTONE', 'DUNLIN', 'WHIMBREL'];
 
+/** Pieces that are loaded, in the slots of their own numbers. */
+export const loadedPieces = (slots: readonly number[]): BatchInput['pieces'] =>
+  slots.map((slot) => ({
+    id: String(slot),
+    ordinal: slot,
+    load: 1,
+    slot,
+    state: 'loaded',
+    cause: null,
+    dx: null,
+    dy: null,
+    yaw: null,
+  }));
+
 /** A batch of boat tags on a nest board; parts can be replaced. */
 export const testBatch = (change: Partial<BatchInput> = {}): BatchInput => ({
   name: 'Boat tags',

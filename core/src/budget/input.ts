@@ -54,8 +54,8 @@ export interface LaidInput {
   readonly eye: Mm;
   /** The drawn outline against the real edge, mm either way. */
   readonly outline: { readonly error: Mm; readonly measured: boolean };
-  /** Return of a machine to its stops, standard, per axis, mm; 0 for machines that stay. `dof` 0: assumed. */
-  readonly returns: { readonly u: Mm; readonly dof: number };
+  /** A frame that is lifted off: how its stops hold it, and how each stop's error changes, standard, mm. Null for machines that stay; `dof` 0: assumed. */
+  readonly returns: { readonly seat: EdgeSeat; readonly u: Mm; readonly dof: number } | null;
 }
 
 export interface BudgetInput {

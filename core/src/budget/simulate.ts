@@ -37,7 +37,9 @@ export const simulatePieces = (
   const { laid } = input;
   const kEye = (laid?.eye ?? 0) * k('eye'),
     kCard = (laid?.outline.error ?? 0) * k('card'),
-    kStops = (laid?.returns.u ?? 0) * k('stops');
+    kStops = (laid?.returns?.u ?? 0) * k('stops');
+  const frame = laid?.returns?.seat.response ?? [];
+  const tries = laid?.returns?.dof ?? 0;
   // A hundred thousand pieces pass here: what does not change is taken out of the loop.
   const seat = (laid?.seat.points ?? []).map(({ at, normal, by }, p) => ({
     along: at.x * normal.x * kSize,
@@ -87,24 +89,35 @@ export const simulatePieces = (
             y: input.pointer.uncertainty * Math.sqrt(3) * (2 * r.uniform() - 1),
           }
         : { x: input.pointer.uncertainty * r.normal(), y: input.pointer.uncertainty * r.normal() };
-    // Few tries say little of a spread: Student’s t in two axes [JCGM 101:2008, 6.4.9].
+    // Few tries say little of a spread: Student’s t [JCGM 101:2008, 6.4.9].
     let stops = kStops;
-    if (stops > 0 && laid!.returns.dof > 0) {
+    if (stops > 0 && tries > 0) {
       let chi = 0;
-      for (let n = 0; n < laid!.returns.dof; n += 1) chi += r.normal() ** 2;
-      stops /= Math.sqrt(chi / laid!.returns.dof);
+      for (let n = 0; n < tries; n += 1) chi += r.normal() ** 2;
+      stops /= Math.sqrt(chi / tries);
     }
+    let fx = 0,
+      fy = 0,
+      fTurn = 0;
+    if (stops > 0)
+      for (let n = 0; n < frame.length; n += 1) {
+        const { x, y, turn } = frame[n]!;
+        const error = stops * r.normal();
+        fx += x * error;
+        fy += y * error;
+        fTurn += turn * error;
+      }
     const sx =
       perMark * r.normal() * kAim +
       pointer.x * kPointer +
       input.repeatability * (2 * r.uniform() - 1) * kReturn +
-      (stops > 0 ? stops * r.normal() : 0);
+      (fx - fTurn * marks.centre.y);
     const sy =
       perMark * r.normal() * kAim +
       pointer.y * kPointer +
       input.repeatability * (2 * r.uniform() - 1) * kReturn +
-      (stops > 0 ? stops * r.normal() : 0);
-    const turn = perTurn * r.normal() * kAim + input.leftoverAngle * k('angle');
+      (fy + fTurn * marks.centre.x);
+    const turn = perTurn * r.normal() * kAim + input.leftoverAngle * k('angle') + fTurn;
     const cos = Math.cos(slot.angle),
       sin = Math.sin(slot.angle);
     let worst = 0;

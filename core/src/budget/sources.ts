@@ -2,7 +2,7 @@ import { boxCorners, type Box } from '../geometry';
 import type { Mm } from '../units';
 import { degrees, fixed, mm, worked } from '../working';
 import { fromUniform } from './combine';
-import { cutFromSheet, edgeGrowth, seatSpread, seatWorst } from '../holding';
+import { cutFromSheet, edgeGrowth, moveSquare, seatSpread, seatWorst } from '../holding';
 import type { BudgetInput, LaidInput, Source } from './input';
 
 const artLever = (art: Box): Mm => Math.max(...boxCorners(art).map((c) => Math.hypot(c.x, c.y)));
@@ -92,13 +92,19 @@ const laidSources = (input: BudgetInput, laid: LaidInput): Omit<Source, 'share'>
       ),
     });
   }
-  if (returns.u > 0)
+  if (returns) {
+    // Farthest from zero a turn of the frame shows most: over all pieces, root mean square.
+    const corners = input.slots.flatMap((slot) =>
+      boxCorners(input.art).map((c) => ({ x: slot.centre.x + c.x, y: slot.centre.y + c.y })),
+    );
+    const radial = corners.map((p) => returns.u * Math.sqrt(moveSquare(returns.seat, p)));
+    const u = Math.sqrt(radial.reduce((q, v) => q + v * v, 0) / Math.max(1, radial.length));
     sources.push({
       id: 'stops',
       name: 'frame back in its stops',
-      u: Math.SQRT2 * returns.u,
+      u,
       dof: returns.dof > 0 ? returns.dof : Infinity,
-      worst: 3 * Math.SQRT2 * returns.u,
+      worst: 3 * Math.max(0, ...radial),
       origin: returns.dof > 0 ? 'measured' : 'assumed',
       halve:
         returns.dof > 0
@@ -106,12 +112,13 @@ const laidSources = (input: BudgetInput, laid: LaidInput): Omit<Source, 'share'>
           : 'Burn a dot, lift the frame off and on, burn it again, and type the distance; three times.',
       working: worked(
         'frame back in its stops',
-        '√2 × return of one axis',
-        `√2 × ${fixed(returns.u, 3)}`,
-        mm(Math.SQRT2 * returns.u, 3),
+        'error of each stop × response of the three contacts, over the pieces',
+        `${fixed(returns.u, 3)} at each of ${returns.seat.points.length}`,
+        mm(u, 3),
         returns.dof > 0 ? 'measured by repeated dots' : 'assumed',
       ),
     });
+  }
   return sources;
 };
 

@@ -1,7 +1,7 @@
 import type { Mm } from '../units';
 import { nominalSize, type Blank, type BlankSizes } from './blank';
 import type { Pocket } from './pocket';
-import type { HoldSettings } from './settings';
+import { laidToLines, type HoldSettings } from './settings';
 
 /** What a board was cut for; kept with its revision. */
 export interface FixtureBasis {
@@ -43,6 +43,8 @@ export const outOfDate = (
   const reasons: string[] = [];
   const shape = shapeKey(blank);
   if (shape !== basis.shape) reasons.push(`The blank was ${basis.shape} when the board was cut and is ${shape} now.`);
+  // Pegs and lines suit an outline; places on a grid are counted anew.
+  if (laidToLines(hold.method)) return hold.method === 'lines' ? reasons : [];
   const check = (name: string, cut: Mm, now: Mm, upper: Mm): void => {
     const change = now - cut;
     if (Math.abs(change) <= SAME) return;

@@ -56,9 +56,15 @@ describe('a locator board', () => {
   });
 
   it('takes its return from repeated dots', () => {
-    expect(made().returns).toBeCloseTo(0.3 / Math.sqrt(3), 9);
-    // Each distance shows one return in two axes: mean square over 2n.
-    expect(made({ back: [0.1, 0.2, 0.1] }).returns).toBeCloseTo(Math.sqrt((0.01 + 0.04 + 0.01) / 6), 9);
+    expect(made().stopError).toBeCloseTo(0.3 / Math.sqrt(3), 9);
+    const { stopError, repeat, returns } = made({ back: [0.1, 0.2, 0.1] });
+    // By trigonometry: fronts at x = −60 and 460 (20 in from 560 wide, travel 80 in), side at y = 460.
+    const turn = 1 / 520;
+    const left = { x: turn * (repeat.y - 460), y: 1 - turn * (repeat.x + 60) };
+    const right = { x: -turn * (repeat.y - 460), y: turn * (repeat.x + 60) };
+    const square = left.x ** 2 + left.y ** 2 + right.x ** 2 + right.y ** 2 + 1;
+    expect(stopError).toBeCloseTo(Math.sqrt((0.01 + 0.04 + 0.01) / 3 / square), 6);
+    expect(returns).toBeCloseTo(Math.sqrt((0.01 + 0.04 + 0.01) / 3 / 2), 9);
   });
 
   it('names what does not go together', () => {

@@ -6,7 +6,7 @@ import { degrees, fixed, mm, worked, type WorkedLine } from '../working';
 import type { Pass } from './board';
 import type { Slot } from './layout';
 import { fillCells, type FillOrder } from './order';
-import { seatOf, seatWorst, type EdgeSeat, type SeatPoint } from './seat';
+import { moveSquare, seatOf, seatWorst, type EdgeSeat, type SeatPoint } from './seat';
 
 /** A board on which an open-frame machine stands against stops, with a grid that it burned itself. */
 export interface LocatorSettings {
@@ -87,16 +87,21 @@ export interface Locator {
   readonly zero: Vec;
   /** Where the dot is repeated: the intersection farthest from zero. */
   readonly repeat: Vec;
-  /** Standard uncertainty of the frame’s return, per axis, mm. */
+  /** Standard error of each stop between two times that the frame is put on, mm. */
+  readonly stopError: Mm;
+  /** What that makes at the repeated dot, per axis, mm. */
   readonly returns: Mm;
   readonly working: readonly WorkedLine[];
 }
 
-/** Standard uncertainty of a frame's return, per axis, from the distances of repeated dots, mm. */
-const returnOf = (back: readonly Mm[]): Mm =>
+/**
+ * Standard error of each stop between two times that the frame is put on, mm: a dot's distance from
+ * its repeat, squared, is on the average that error's square times the response at the dot.
+ */
+const stopError = (back: readonly Mm[], seat: EdgeSeat, at: Vec): Mm =>
   back.length === 0
     ? UNTRIED_RETURN / Math.sqrt(3)
-    : Math.sqrt(back.reduce((s, d) => s + d * d, 0) / (2 * back.length));
+    : Math.sqrt(back.reduce((s, d) => s + d * d, 0) / back.length / moveSquare(seat, at));
 
 const lines = (travel: Mm, inset: Mm, pitch: Mm): Mm[] => {
   const first = Math.ceil(inset / pitch) * pitch;
@@ -239,7 +244,8 @@ export const reckonLocator = (
   const repeat = { x: xs.at(-1)!, y: ys.at(-1)! };
   const apart = s.frame.width - s.foot.width;
   const grid: Box = { minX: zero.x, minY: zero.y, maxX: repeat.x, maxY: repeat.y };
-  const returns = returnOf(s.back);
+  const stop = stopError(s.back, seat.value, repeat);
+  const returns = stop * Math.sqrt(moveSquare(seat.value, repeat) / 2);
   const size = { width: board.maxX - board.minX, height: board.maxY - board.minY };
   return ok({
     board,
@@ -273,6 +279,7 @@ export const reckonLocator = (
     cell,
     zero,
     repeat,
+    stopError: stop,
     returns,
     working: [
       worked(
@@ -317,21 +324,22 @@ export const reckonLocator = (
         `${fixed(cell.width, 0)} × ${fixed(cell.height, 0)} mm`,
         'geometry',
       ),
-      s.back.length === 0
-        ? worked(
-            'return of the frame',
-            '± / √3, no dot repeated yet',
-            `${fixed(UNTRIED_RETURN)} / √3`,
-            mm(returns, 3),
-            'assumed',
-          )
-        : worked(
-            'return of the frame, one axis',
-            '√(Σ distance² / 2n): each try shows one return in two axes',
-            `√((${s.back.map((d) => `${fixed(d)}²`).join(' + ')}) / ${2 * s.back.length})`,
-            mm(returns, 3),
-            'measured by repeated dots',
-          ),
+      worked(
+        'error of each stop',
+        s.back.length === 0 ? '± / √3, no dot repeated yet' : '√(mean distance² / response² at the dot)',
+        s.back.length === 0
+          ? `${fixed(UNTRIED_RETURN)} / √3`
+          : `√((${s.back.map((d) => `${fixed(d)}²`).join(' + ')}) / ${s.back.length} / ${fixed(moveSquare(seat.value, repeat))})`,
+        mm(stop, 3),
+        s.back.length === 0 ? 'assumed' : 'measured by repeated dots',
+      ),
+      worked(
+        'return of the frame, one axis',
+        'error of each stop × response at the dot / √2',
+        `${fixed(stop, 3)} × ${fixed(Math.sqrt(moveSquare(seat.value, repeat)))} / √2`,
+        mm(returns, 3),
+        'geometry',
+      ),
     ],
   });
 };

@@ -107,6 +107,10 @@ export const seated = ({ response }: EdgeSeat, errors: readonly Mm[]): SeatMove 
 export const edgeGrowth = ({ at, normal }: SeatPoint, longer: number, wider: number): Mm =>
   at.x * normal.x * longer + at.y * normal.y * wider;
 
+/** Mean squared displacement of a point when every point of the seat is out by a standard millimetre, independently; mm². */
+export const moveSquare = ({ response }: EdgeSeat, p: Vec): number =>
+  response.reduce((s, r) => s + (r.x - r.turn * p.y) ** 2 + (r.y + r.turn * p.x) ** 2, 0);
+
 /** Radial standard uncertainty at the worst corner from independent errors at the points, mm. */
 export const seatSpread = ({ response }: EdgeSeat, deviations: readonly Mm[], art: Box): Mm =>
   Math.max(

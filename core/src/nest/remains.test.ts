@@ -1,5 +1,5 @@
 import { boxOf, insidePolygon, polygonArea, type Vec } from '../geometry';
-import { remainsOf, stockArea } from '.';
+import { liesOver, remainsOf, spendStock, stockArea } from '.';
 
 const rectangle = (x: number, y: number, w: number, h: number): Vec[] => [
   { x, y },
@@ -43,5 +43,21 @@ describe('what is left of stock', () => {
     expect(remainsOf([board], [{ outline: through, x: 120, y: 100, angle: 0 }], 0.2)).toHaveLength(2);
     const nearAll = rectangle(-145, -100, 290, 200);
     expect(remainsOf([board], [{ outline: nearAll, x: 145, y: 100, angle: 0 }], 0.2)).toHaveLength(0);
+  });
+});
+
+describe('stock that was cut from', () => {
+  it('keeps what was cut as a defect of the piece it lay on', () => {
+    const second = { outline: rectangle(400, 0, 100, 100), defects: [] };
+    const spent = spendStock([board, second], [rectangle(20, 20, 40, 30), rectangle(420, 20, 10, 10)]);
+    expect(spent.map((o) => o.defects.length)).toEqual([1, 1]);
+    expect(spendStock([board], [])[0]).toBe(board);
+  });
+  it('says when a part lies over a defect, also where only edges cross', () => {
+    const part = rectangle(0, 0, 100, 20);
+    expect(liesOver(part, rectangle(40, 5, 5, 5))).toBe(true);
+    expect(liesOver(rectangle(40, 5, 5, 5), part)).toBe(true);
+    expect(liesOver(part, rectangle(45, -30, 10, 80))).toBe(true);
+    expect(liesOver(part, rectangle(45, 25, 10, 80))).toBe(false);
   });
 });

@@ -1,6 +1,7 @@
 import {
   apply,
   boxOf,
+  centroid,
   flatten,
   insidePolygon,
   offsetContours,
@@ -66,3 +67,26 @@ export const remainsOf = (stock: readonly Offcut[], parts: readonly CutPartPlace
       });
   });
 };
+
+/**
+ * Stock with places that are spent: each outline becomes a defect of the piece of stock that it lies
+ * on, so that nothing is laid there again.
+ */
+export const spendStock = <T extends Offcut>(stock: readonly T[], spent: readonly (readonly Vec[])[]): T[] =>
+  stock.map((o) => {
+    const here = spent.filter((s) => insidePolygon(centroid(s), o.outline));
+    return here.length === 0 ? o : { ...o, defects: [...o.defects, ...here] };
+  });
+
+/** Whether a part lies over a defect: a corner of one inside the other, or edges that cross. */
+export const liesOver = (part: readonly Vec[], defect: readonly Vec[]): boolean =>
+  part.some((p) => insidePolygon(p, defect)) ||
+  defect.some((p) => insidePolygon(p, part)) ||
+  part.some((a, i) => {
+    const b = part[(i + 1) % part.length]!;
+    return defect.some((c, k) => segmentsCross(a, b, c, defect[(k + 1) % defect.length]!));
+  });
+
+const side = (a: Vec, b: Vec, p: Vec): number => (b.x - a.x) * (p.y - a.y) - (b.y - a.y) * (p.x - a.x);
+const segmentsCross = (a: Vec, b: Vec, c: Vec, d: Vec): boolean =>
+  side(a, b, c) * side(a, b, d) < 0 && side(c, d, a) * side(c, d, b) < 0;

@@ -40,9 +40,11 @@ import { aimingError, pointerDoubt } from '../marks';
 import type { Problem } from '../result';
 import { runSummary } from '../runs';
 import type { Mm, Seconds } from '../units';
+import type { WorkedLine } from '../working';
 import { faceUp } from './face';
 import { noFixings } from './fixings';
 import { feedBudget } from './feed-budget';
+import { countStrip } from './feed-counts';
 import { barsOf, looseStops, readAt, roomOf, stripAt } from './feed-place';
 import { loadsOnStrip, plannedOf, stripRoster } from './feed-run';
 import { placeAngle, layLong, layRow, type FeedWorkPlan } from './feed-work';
@@ -97,6 +99,8 @@ export interface FeedReckoning {
   readonly room: { readonly before: Mm; readonly behind: Mm };
   /** All feeds of the batch with their settling. */
   readonly feeding: Seconds;
+  /** How stops, strips, lost ends and feeding were counted. */
+  readonly counts: readonly WorkedLine[];
   /** Which roster line lies on which place: burned and loaded ones as they are, the rest as they will be. */
   readonly roster: readonly { readonly slot: number; readonly ordinal: number }[];
   /** Bed to strip at every stop as it is meant, so that the work can be drawn moving. */
@@ -388,6 +392,15 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
       bars: feeder ? barsOf(feeder, now?.fed ?? 0) : [],
       room: feeder ? roomOf(feeder, input.machine.bed, size.length, stops) : { before: 0, behind: 0 },
       feeding: feeds * Math.max(1, strips),
+      counts: countStrip({
+        feeder,
+        size,
+        layout: layout ?? null,
+        stops,
+        strips,
+        quantity: input.quantity,
+        feeding: feeds * Math.max(1, strips),
+      }),
       roster: stripRoster(input.pieces, board, now, onTheBoard, summary),
       meant,
     },

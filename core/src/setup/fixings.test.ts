@@ -3,7 +3,7 @@ import { contoursBox } from '../geometry';
 import { freshPins } from '../holding';
 import { readGcode, writeDxf } from '../output';
 import { testAlphabets } from '../test-alphabets';
-import { testBatch, testMachine } from '../test-batch';
+import { loadedPieces, testBatch, testMachine } from '../test-batch';
 import { boat } from '../test-shapes';
 import {
   benchSteps,
@@ -70,17 +70,7 @@ describe('parts of a fixture as files', () => {
 
   it('count a load’s file from the intersection where zero is set, less the pointer’s offset', () => {
     const pointerOffset = { x: 0.4, y: -0.2, height: 0, second: null, measuredAt: '2026-11-19T00:00:00Z' };
-    const pieces = [1, 2].map((slot) => ({
-      id: String(slot),
-      ordinal: slot,
-      load: 1,
-      slot,
-      state: 'loaded' as const,
-      cause: null,
-      dx: null,
-      dy: null,
-      yaw: null,
-    }));
+    const pieces = loadedPieces([1, 2]);
     const input = held({ method: 'locator', locator: frame }, { machine: { ...testMachine, pointerOffset }, pieces });
     const r = reckonBatch(input, options);
     const toFile = bedToLoad(input, r);
@@ -138,5 +128,58 @@ describe('pins and stands under flat work', () => {
     expect(r.warnings.map((w) => w.message).join()).toContain('rattle');
     const made = fixingSvg(input, r, 'stand');
     expect(!made.ok && made.problem.message).toContain('rattle');
+  });
+});
+
+describe('pegs and lines against what is seen of pieces', () => {
+  const looked = (input: BatchInput): BatchInput => ({
+    ...input,
+    setup: { ...input.setup, looks: { pieces: [{ ordinal: 3, side: 'two', defects: [] }] } },
+  });
+  it('take a symmetric outline turned over, and name pieces whose outline does not meet them then', () => {
+    expect(
+      reckonBatch(looked(boats), options)
+        .warnings.map((w) => w.message)
+        .join(),
+    ).not.toContain('turned over');
+    const lopsided = {
+      ...boats,
+      blank: {
+        ...boats.blank,
+        shape: {
+          kind: 'outline' as const,
+          contours: [{ ...boat, vertices: boat.vertices.map((v) => (v.y > 15 ? { ...v, y: v.y + 9 } : v)) }],
+          source: 'odd.svg',
+        },
+      },
+    };
+    expect(
+      reckonBatch(looked(lopsided), options)
+        .warnings.map((w) => w.message)
+        .join(),
+    ).toContain('Piece 3 lies on side two');
+  });
+  it('a board that is cut keeps its pegs, and says when the outline is another', () => {
+    const first = reckonBatch(boats, options);
+    const hold = { ...boats.setup.hold, lines: { ...boats.setup.hold.lines, contacts: first.fixings.lines!.contacts } };
+    const fixture = {
+      id: 'f',
+      fixtureId: 'f',
+      name: 'B',
+      revision: 1,
+      hold,
+      basis: first.basis,
+      savedAt: '2026-11-01T00:00:00Z',
+      savedBy: 'test',
+    };
+    const moved = { ...boats, fixture, setup: { ...boats.setup, lettering: { ...boats.setup.lettering, lines: [] } } };
+    const kept = reckonBatch(moved, options);
+    expect(kept.fixings.lines!.pegs).toEqual(first.fixings.lines!.pegs);
+    expect(kept.outOfDate).toEqual([]);
+    const other = {
+      ...moved,
+      blank: { ...moved.blank, shape: { kind: 'rectangle' as const, length: 90, width: 38, cornerRadius: 2 } },
+    };
+    expect(reckonBatch(other, options).outOfDate[0]).toContain('The blank was');
   });
 });

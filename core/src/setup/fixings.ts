@@ -3,6 +3,7 @@ import type { LaidInput } from '../budget';
 import { compose, translation, type Box, type Transform, type Vec } from '../geometry';
 import { bedToFile } from '../burn';
 import {
+  asymmetryProblem,
   blankOutline,
   boardOfOne,
   chooseLines,
@@ -129,7 +130,7 @@ export const laidBy = (
       seat: lines.seat,
       eye,
       outline: { error: card ?? UNTRIED_OUTLINE, measured: card !== null },
-      returns: { u: 0, dof: 0 },
+      returns: null,
     };
   }
   if (locator)
@@ -137,7 +138,7 @@ export const laidBy = (
       seat: gridSeat({ length: sizes.length.mean, width: sizes.width.mean }),
       eye: hold.locator.eye,
       outline: { error: 0, measured: true },
-      returns: { u: locator.returns, dof: 2 * locatorNow(input, hold).back.length },
+      returns: { seat: locator.seat, u: locator.stopError, dof: 2 * locatorNow(input, hold).back.length },
     };
   return null;
 };
@@ -189,6 +190,26 @@ export const pinsAndStand = (
   const stand = wanted && fit.ok ? take(reckonStand(wanted, fit.value, input.machine.kerf)) : null;
   if (wanted && !fit.ok) problems.push(fit.problem);
   return { pins, stand, fit: fit.ok ? fit.value : null, problems };
+};
+
+/** Pieces whose better face is the other one, where an outline turned over does not meet its pegs. */
+export const turnedOver = (
+  input: BatchInput,
+  hold: HoldSettings,
+  sizes: BlankSizes,
+): { readonly station: string; readonly message: string }[] => {
+  const over = input.setup.looks.pieces.filter((p) => p.side === 'two').map((p) => p.ordinal);
+  if (hold.method !== 'lines' || over.length === 0) return [];
+  const outline = blankOutline(input.blank, sizes);
+  const room = 2 * (linesNow(input, hold).card ?? UNTRIED_OUTLINE);
+  return (['over', 'page'] as const).some((turn) => asymmetryProblem(outline, 0, turn, room) === null)
+    ? []
+    : [
+        {
+          station: 'hold',
+          message: `${over.length === 1 ? `Piece ${over[0]} lies` : `Pieces ${over.slice(0, 8).join(', ')} lie`} on side two: turned over, this outline does not meet its pegs and lines. Burn side one, or make a board for the mirrored outline.`,
+        },
+      ];
 };
 
 /** What pins leave of a board's bow: h(s/L)² between pins s apart over a length L; mm. */

@@ -76,9 +76,13 @@ export const loadMoves = (input: BatchInput, r: BatchReckoning, pieces: readonly
 const notSeen = ({ photo }: BatchReckoning): Result<never> =>
   fail(
     'not-seen',
-    photo && photo.asks > 0
-      ? `${photo.asks} of the blanks in the photograph wait for an answer.`
-      : 'Take a photograph of the bed first: the file would not know where the blanks lie.',
+    photo && photo.over.length > 0
+      ? `${photo.over.length === 1 ? 'A part lies' : `${photo.over.length} parts lie`} over a defect that was marked: lay the parts anew.`
+      : photo && photo.asks > 0
+        ? `${photo.asks} of the blanks in the photograph wait for an answer.`
+        : photo?.onSheet && photo.found > 0
+          ? 'Aim at the sheet’s crosses at the Place station first: the file would not know where the sheet lies.'
+          : 'Take a photograph of the bed first: the file would not know where the blanks lie.',
     'hold.photo',
   );
 

@@ -4,7 +4,9 @@ import {
   apply,
   boxCorners,
   circle,
+  flatten,
   identity,
+  rigid,
   roundedRectangle,
   transformContour,
   translation,
@@ -27,6 +29,7 @@ import {
   type Slot,
 } from '../holding';
 import { markSpread } from '../marks';
+import { liesOver } from '../nest';
 import { parallax, PHOTO_MARK, PHOTO_RING, photoField, photoMarks, SHEET_INSET, type PhotoMark } from '../photo';
 import type { Problem } from '../result';
 import { runSummary } from '../runs';
@@ -49,6 +52,8 @@ export interface PhotoReckoning {
   readonly parts: boolean;
   /** Blanks that wait for an answer before anything is burned. */
   readonly asks: number;
+  /** Parts still to be cut that lie over a defect, by place: marked after they were laid. */
+  readonly over: readonly number[];
   /** Of the photograph: found, and still without a burn. */
   readonly found: number;
   readonly free: number;
@@ -83,6 +88,17 @@ const problemOf = (hold: HoldSettings): Problem | null =>
 export const freePlaces = (input: Pick<BatchInput, 'pieces'>, hold: HoldSettings): number[] => {
   const used = new Set(input.pieces.filter((p) => p.load > hold.photo.afterLoad).map((p) => p.slot));
   return hold.photo.found.flatMap((_, i) => (used.has(i + 1) ? [] : [i + 1]));
+};
+
+/** Places whose parts lie over a defect of the stock. */
+const overDefects = (hold: HoldSettings, outline: readonly Contour[], free: readonly number[]): number[] => {
+  const shape = flatten(outline[0]!, 0.2);
+  return free.filter((slot) => {
+    const f = hold.photo.found[slot - 1]!;
+    const m = rigid(f.angle, f.x, f.y);
+    const part = shape.map((p) => apply(m, p));
+    return hold.photo.offcuts.some((o) => o.defects.some((d) => liesOver(part, d)));
+  });
 };
 
 /** Crosses of a sheet that the pointer is laid on: beside the camera's marks in three corners, the third to check. */
@@ -149,6 +165,7 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     ? piecesOnBoard(input, { ...board, slots: summary.openLoad === null ? next : slots }, summary)
     : [];
   const asks = hold.photo.found.filter((f) => f.ask).length;
+  const over = parts ? overDefects(hold, outline, free) : [];
   const { found } = hold.photo;
   // The angle's doubt at the art's corner counts with the middle's, per axis; nothing is seen better than this.
   const reach = Math.hypot(Math.max(artBox.maxX, -artBox.minX), Math.max(artBox.maxY, -artBox.minY));
@@ -195,7 +212,7 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     artBox,
     place,
     boardToBed,
-    placed: slots.length > 0 && asks === 0 && (!onSheet || place.placement !== null),
+    placed: slots.length > 0 && asks === 0 && over.length === 0 && (!onSheet || place.placement !== null),
     budget,
     run: summary,
     planned: [],
@@ -204,6 +221,14 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     cutOut: parts ? panelCut(face.blank, sizes, input.machine.kerf) : null,
     face,
     warnings: [
+      ...(over.length > 0
+        ? [
+            {
+              station: 'hold',
+              message: `${over.length === 1 ? `Part ${over[0]} lies` : `Parts ${over.slice(0, 8).join(', ')} lie`} over a defect: lay them anew.`,
+            },
+          ]
+        : []),
       ...(onSheet && !place.placement ? [] : cornersOffBed(onTheBoard, artBox, boardToBed, input)).map((w) => ({
         ...w,
         station: 'hold',
@@ -223,6 +248,7 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
       onSheet,
       parts,
       asks,
+      over,
       found: hold.photo.found.length,
       free: free.length,
       forgotten: parallax(Math.hypot(bed.width, bed.height) / 2, sizes.thickness.mean, hold.photo.cameraHeight),

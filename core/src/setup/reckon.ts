@@ -55,6 +55,7 @@ import {
   locatorOf,
   noFixings,
   pinsAndStand,
+  turnedOver,
   type Fixings,
 } from './fixings';
 import { feedBatch, type FeedReckoning } from './feed';
@@ -458,9 +459,10 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
         input.machine.kerf,
       )
     : null;
-  const reasons = cut && !laidToLines(hold.method) ? outOfDate(cut.basis, input.blank, sizes, wanted, hold) : [];
+  const reasons = cut ? outOfDate(cut.basis, input.blank, sizes, wanted, hold) : [];
   const warnings = [
     ...fixings.problems.map((p) => ({ station: 'hold', message: p.message })),
+    ...turnedOver(input, hold, sizes),
     ...(fixings.pins && fixings.pins.blocked > 0
       ? [
           {

@@ -1,12 +1,43 @@
 import type { RefObject } from 'react';
-import { api, type BatchDocument } from '@bistre/contract';
-import { effectiveHold, type HoldSettings } from '@bistre/core';
+import { api, batchInput, type BatchDocument } from '@bistre/contract';
+import {
+  apply,
+  blankOutline,
+  blankSizes,
+  effectiveHold,
+  flatten,
+  offsetContours,
+  polyline,
+  printedSizes,
+  rigid,
+  spendStock,
+  type HoldSettings,
+  type Vec,
+} from '@bistre/core';
 import { call } from './api';
 import { PhotoLook } from './photo';
 import type { BatchHandle } from './use-batch';
 
 /** Number of a batch's last load: what is burned on a photograph is counted from it. */
 export const lastLoad = (batch: BatchDocument): number => Math.max(0, ...batch.pieces.map((p) => p.load));
+
+/** Outlines of a batch's parts that were cut since the photograph, where they lay. */
+const cutSince = (batch: BatchDocument, { photo }: HoldSettings): Vec[][] => {
+  const input = batchInput(batch);
+  const sizes = printedSizes(input.blank, blankSizes(input.blank, 0.95, 0.95));
+  const outline = flatten(blankOutline(input.blank, sizes)[0]!, 0.1);
+  const cut = new Set(batch.pieces.filter((p) => p.load > photo.afterLoad && p.state !== 'loaded').map((p) => p.slot));
+  return photo.found.flatMap((f, i) => {
+    if (!cut.has(i + 1)) return [];
+    const m = rigid(f.angle, f.x, f.y);
+    return [outline.map((p) => apply(m, p))];
+  });
+};
+
+const grownBy = (outline: readonly Vec[], by: number): Vec[] => {
+  const [grown] = offsetContours([polyline(outline, true)], by);
+  return grown ? flatten(grown, 0.1) : [...outline];
+};
 
 /** Other lists' batches that share the stock of this one, as they are now. */
 const sharers = async (hold: HoldSettings): Promise<BatchDocument[]> =>
@@ -18,23 +49,46 @@ const sharers = async (hold: HoldSettings): Promise<BatchDocument[]> =>
  */
 export const layParts = async (
   handle: BatchHandle,
-  hold: HoldSettings,
+  wanted: HoldSettings,
   seconds: number,
   looking: RefObject<PhotoLook | null>,
   progress: (share: number, words: string) => void,
   problem: (words: string) => void,
 ): Promise<void> => {
   const { batch } = handle;
-  const also = await sharers(hold);
+  const also = await sharers(wanted);
   const worker = new PhotoLook();
   looking.current = worker;
-  const own = { ...batch, setup: { ...batch.setup, hold } } as BatchDocument;
-  const wanted = [own, ...also].reduce(
+  // What was cut since the photograph is a hole now.
+  const hold: HoldSettings = {
+    ...wanted,
+    photo: {
+      ...wanted.photo,
+      offcuts: spendStock(wanted.photo.offcuts, [
+        ...cutSince(batch, wanted),
+        // Of the same photograph only: an older one's places are elsewhere.
+        ...also
+          .filter((b) => b.setup.hold.photo.takenAt === wanted.photo.takenAt)
+          .flatMap((b) => cutSince(b, b.setup.hold)),
+      ]),
+      afterLoad: lastLoad(batch),
+    },
+  };
+  // Parts that other lists took stay theirs.
+  const taken = also.length === 0 ? wanted.photo.others.map((o) => grownBy(o, wanted.photo.gap)) : [];
+  const own = {
+    ...batch,
+    setup: {
+      ...batch.setup,
+      hold: { ...hold, photo: { ...hold.photo, offcuts: spendStock(hold.photo.offcuts, taken) } },
+    },
+  } as BatchDocument;
+  const waiting = [own, ...also].reduce(
     (n, b) => n + Math.max(0, b.quantity - b.pieces.filter((p) => p.state === 'done').length),
     0,
   );
   const made = await worker.lay([own, ...also], seconds, (share, laid, density) =>
-    progress(share, `${laid} of ${wanted} laid, ${(100 * density).toFixed(1)} % of the stock they take`),
+    progress(share, `${laid} of ${waiting} laid, ${(100 * density).toFixed(1)} % of the stock they take`),
   );
   if (!made) return;
   if (!made.ok) {
@@ -50,7 +104,10 @@ export const layParts = async (
       use: 'offcuts',
       found: lists.find((l) => l.batchId === id)?.found ?? [],
       left: lists.find((l) => l.batchId === id)?.left ?? 0,
-      others: lists.filter((l) => l.batchId !== id).flatMap((l) => l.outlines),
+      others: [
+        ...lists.filter((l) => l.batchId !== id).flatMap((l) => l.outlines),
+        ...(also.length === 0 ? wanted.photo.others : []),
+      ],
       density: Math.min(1, density),
     },
   });

@@ -224,6 +224,7 @@ const OffcutPicture = ({ offcut, room }: { offcut: OffcutDocument; room: { width
 const Offcuts = () => {
   const { data = [] } = useOffcuts();
   const client = useQueryClient();
+  const [asking, setAsking] = useState<string | null>(null);
   if (data.length === 0)
     return (
       <p className="p-3">
@@ -263,9 +264,21 @@ const Offcuts = () => {
               {o.defects.length > 0 && `, ${o.defects.length} holes and knots`}; from {o.from ?? 'a batch'},{' '}
               {new Date(o.at).toLocaleDateString('en-GB')}
             </p>
-            <button className="link text-[13px]" onClick={() => void drop(o)}>
-              used up or thrown away
-            </button>
+            {asking === o.id ? (
+              <p className="text-[13px]">
+                Its outline is lost then.{' '}
+                <button className="link" onClick={() => void drop(o)}>
+                  take it off the Shelf
+                </button>{' '}
+                <button className="link" onClick={() => setAsking(null)}>
+                  keep it
+                </button>
+              </p>
+            ) : (
+              <button className="link text-[13px]" onClick={() => setAsking(o.id)}>
+                used up or thrown away
+              </button>
+            )}
           </li>
         );
       })}

@@ -66,6 +66,7 @@ const FeedReckon = ({ shown, feed }: { shown: Shown; feed: FeedReckoning }) => {
                 .join(' + ')}${stops.length > 6 ? ' …' : ''}`
             : `of at most ${feed.feeder ? windowLength(feed.feeder) : 0} mm`
         }
+        working={feed.counts.filter((w) => w.label === 'stops' || w.label === 'strips')}
       />
       <Reading
         label={layout ? 'lost at the ends' : 'feeding, in all'}
@@ -79,6 +80,7 @@ const FeedReckon = ({ shown, feed }: { shown: Shown; feed: FeedReckoning }) => {
             ? `${(100 * layout.filled).toFixed(0)} % of the strip is pieces; feeding ${feed.feeding < 90 ? `${feed.feeding.toFixed(0)} s` : `${(feed.feeding / 60).toFixed(0)} min`}`
             : undefined
         }
+        working={feed.counts.filter((w) => w.label !== 'stops' && w.label !== 'strips')}
       />
       <Reading
         label="at the last stop, 95 %"

@@ -140,7 +140,7 @@ export const LocatorReckon = ({ shown }: { shown: Shown }) => {
         value={`± ${(1.96 * returns).toFixed(2)}`}
         unit="mm"
         tone={measured ? 'plain' : 'attention'}
-        working={of('return of the frame', 'return of the frame, one axis')}
+        working={of('error of each stop', 'return of the frame, one axis')}
         note={measured ? 'from repeated dots' : 'assumed'}
       />
       <Reading label="grid" size={SIZE} value={`${xs.length} × ${ys.length}`} unit="lines" working={of('grid')} />

@@ -102,7 +102,8 @@ export const KeepRemains = ({ handle }: { handle: BatchHandle }) => {
   const [busy, setBusy] = useState(false);
   const { photo } = effectiveHold(batch);
   const cut = batch.pieces.filter((p) => p.load > photo.afterLoad && p.state !== 'loaded').map((p) => p.slot);
-  if (cut.length === 0 || photo.offcuts.length === 0) return null;
+  const done = batch.pieces.filter((p) => p.state !== 'loaded').length;
+  if (done === 0 || photo.offcuts.length === 0) return null;
   const input = batchInput(batch);
   const outline = flatten(
     blankOutline(input.blank, printedSizes(input.blank, blankSizes(input.blank, 0.95, 0.95)))[0]!,
@@ -152,7 +153,7 @@ export const KeepRemains = ({ handle }: { handle: BatchHandle }) => {
       <button className="act" disabled={busy} onClick={() => void keep()}>
         Keep what is left on the Shelf
       </button>{' '}
-      <span className="text-[13px] text-soft">{cut.length} parts are cut from it</span>
+      <span className="text-[13px] text-soft">{done} parts are cut so far</span>
     </p>
   );
 };
