@@ -123,7 +123,10 @@ export const aimAtMarks = async (page: Page, marks: readonly number[]): Promise<
 /** Homes the simulated machine and measures its pointer offset by a test dot. */
 export const measurePointer = async (page: Page): Promise<void> => {
   await page.getByRole('button', { name: 'use the simulated machine' }).click();
+  // Its answer is not to be taken for the push's.
+  const homed = page.waitForResponse((r) => r.url().endsWith('/sim') && r.request().method() === 'POST');
   await page.getByRole('button', { name: 'Home it' }).click();
+  await homed;
   await push(page, 1);
   const burned = page.waitForResponse((r) => r.url().endsWith('/sim') && r.request().method() === 'POST');
   await page.getByRole('button', { name: 'burn a test dot here' }).click();

@@ -129,8 +129,13 @@ test('buoy labels share the stock of the lane pegs: both lists are laid, a defec
   const drawing = page.getByRole('img', { name: /^Bed of Bench A/ });
   const box = (await drawing.boundingBox())!;
   // The middle of the drawing's first piece of stock, upper left.
-  await page.mouse.click(box.x + box.width * 0.25, box.y + box.height * 0.3);
-  await expect.poll(count).toBe(before + 1);
+  const touch = (): Promise<void> => page.mouse.click(box.x + box.width * 0.25, box.y + box.height * 0.3);
+  await touch();
+  // Sound stock gets a defect, a knot that happens to lie there is taken out; touched again, it is as it was.
+  await expect.poll(count).not.toBe(before);
+  expect(Math.abs((await count()) - before)).toBe(1);
+  await touch();
+  await expect.poll(count).toBe(before);
   await page.getByRole('button', { name: 'done with defects' }).click();
   // The other list was laid in the same go.
   await openBatch(page, 'Lane pegs', 'Hold');

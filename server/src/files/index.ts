@@ -234,13 +234,27 @@ const make = async (batch: BatchDocument, file: FileName, pictures: Pictures): P
       return proofSheet(input, r, batch.name);
     case 'roster.csv': {
       const state = new Map(batch.pieces.map((p) => [p.ordinal, p]));
+      // Which face was engraved and what was kept clear of, where anybody looked.
+      const looks = new Map(batch.setup.looks.pieces.map((p) => [p.ordinal, p]));
+      const seen = (ordinal: number): string[] => {
+        if (looks.size === 0) return [];
+        const look = looks.get(ordinal);
+        return [
+          look?.side ?? '',
+          (look?.defects ?? [])
+            .map((d) => `${d.x.toFixed(1)}/${d.y.toFixed(1)} across ${d.diameter.toFixed(1)}`)
+            .join('; '),
+        ];
+      };
       const rows = batch.roster.map((row, i) => [
         String(i + 1),
         ...batch.columns.map((c) => row[c] ?? ''),
+        ...seen(i + 1),
         state.get(i + 1)?.state ?? 'waiting',
         state.get(i + 1)?.cause ?? '',
       ]);
-      return csv([['piece', ...batch.columns, 'state', 'cause'], ...rows]);
+      const head = looks.size === 0 ? [] : ['side', 'defects mm'];
+      return csv([['piece', ...batch.columns, ...head, 'state', 'cause'], ...rows]);
     }
   }
 };

@@ -11,7 +11,7 @@ import { messageOf } from '../data/api';
 import { useBatch, useShown } from '../data/use-batch';
 import { useHotkey } from '../parts/hotkeys';
 import { Caution } from '../parts/Part';
-import { PhotoAsks, PhotoTake } from '../stations/hold/PhotoFields';
+import { PhotoAsks, PhotoTake } from '../stations/hold/PhotoTake';
 import { BackCheck, CardCheck, FitCheck, ShankCheck } from '../stations/hold/Findings';
 import { Looks } from '../stations/run/Looks';
 import { LocatorDrawing } from '../drawing/LocatorDrawing';
