@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { aimAtMarks, openBatch } from './helpers';
+import { aimAtMarks, homeIt, openBatch } from './helpers';
 
 test('somebody else’s sheet: found in its picture, shapes told apart, counted, aimed at, cut', async ({ page }) => {
   test.setTimeout(240_000);
@@ -43,7 +43,7 @@ test('somebody else’s sheet: found in its picture, shapes told apart, counted,
     await next.click();
   }
   await page.getByRole('button', { name: 'use the simulated machine' }).click();
-  await page.getByRole('button', { name: 'Home it' }).click();
+  await homeIt(page);
   await aimAtMarks(page, [1, 2, 3, 4]);
   await expect(title).toHaveText(/Walk the true outline/);
   await next.click();

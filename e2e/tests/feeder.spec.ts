@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { aim, openBatch, push } from './helpers';
+import { aim, homeIt, openBatch, push } from './helpers';
 
 test('plates in a row on the feeder, from the bench view: calibrated, squared, aimed at, burned stop by stop', async ({
   page,
@@ -37,7 +37,7 @@ test('plates in a row on the feeder, from the bench view: calibrated, squared, a
   await expect(title).toHaveText('Begin with the first place');
   await page.getByRole('button', { name: 'It lies there' }).click();
   await expect(title).toHaveText(/leading corner at the guide/);
-  await page.getByRole('button', { name: 'Home it' }).click();
+  await homeIt(page);
   // Only a homed machine can be pushed: its answer is there then.
   await expect(page.getByRole('button', { name: /Push the head near/ })).toBeVisible();
   await push(page, 1);

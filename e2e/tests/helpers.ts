@@ -120,13 +120,17 @@ export const aimAtMarks = async (page: Page, marks: readonly number[]): Promise<
   await page.getByRole('button', { name: `Mark ${marks[0]} is under the dot again` }).click();
 };
 
-/** Homes the simulated machine and measures its pointer offset by a test dot. */
-export const measurePointer = async (page: Page): Promise<void> => {
-  await page.getByRole('button', { name: 'use the simulated machine' }).click();
-  // Its answer is not to be taken for the push's.
+/** Homes the simulated machine; its answer is not to be taken for that of the next move. */
+export const homeIt = async (page: Page): Promise<void> => {
   const homed = page.waitForResponse((r) => r.url().endsWith('/sim') && r.request().method() === 'POST');
   await page.getByRole('button', { name: 'Home it' }).click();
   await homed;
+};
+
+/** Homes the simulated machine and measures its pointer offset by a test dot. */
+export const measurePointer = async (page: Page): Promise<void> => {
+  await page.getByRole('button', { name: 'use the simulated machine' }).click();
+  await homeIt(page);
   await push(page, 1);
   const burned = page.waitForResponse((r) => r.url().endsWith('/sim') && r.request().method() === 'POST');
   await page.getByRole('button', { name: 'burn a test dot here' }).click();

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { aimAtMarks, openBatch } from './helpers';
+import { aimAtMarks, homeIt, openBatch } from './helpers';
 
 test('a course board of 2.2 m in three segments, from the bench view: marks carried over each time', async ({
   page,
@@ -30,7 +30,7 @@ test('a course board of 2.2 m in three segments, from the bench view: marks carr
   for (const segment of [2, 3]) {
     await expect(title).toHaveText(/Push the work on by/);
     await next.click();
-    if (segment === 2) await page.getByRole('button', { name: 'Home it' }).click();
+    if (segment === 2) await homeIt(page);
     await aimAtMarks(page, [2 * segment - 3, 2 * segment - 2]);
     await expect(title).toHaveText(`Walk segment ${segment} with the beam off`);
     await next.click();

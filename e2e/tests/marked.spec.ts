@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { aimAtMarks, openBatch } from './helpers';
+import { aimAtMarks, homeIt, openBatch } from './helpers';
 
 test('drilled plates: marks and readings from a table, then a piece placed by its own holes', async ({ page }) => {
   test.setTimeout(180_000);
@@ -37,7 +37,7 @@ test('drilled plates: marks and readings from a table, then a piece placed by it
   }
   await page.goto(`${page.url().replace(/\/bench.*$/, '')}/bench?step=place.mark-1`);
   await page.getByRole('button', { name: 'use the simulated machine' }).click();
-  await page.getByRole('button', { name: 'Home it' }).click();
+  await homeIt(page);
   await aimAtMarks(page, [1, 2, 3]);
   await expect(title).toHaveText(/Walk the true outline/);
   await next.click();

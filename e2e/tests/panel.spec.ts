@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { aimAtMarks, openBatch } from './helpers';
+import { aimAtMarks, homeIt, openBatch } from './helpers';
 
 test('medals on both faces, from the bench view: side one, the turn, the marks, side two', async ({ page }) => {
   test.setTimeout(240_000);
@@ -32,7 +32,7 @@ test('medals on both faces, from the bench view: side one, the turn, the marks, 
   await next.click();
   await expect(title).toHaveText('Aim at mark 1');
   await expect(page.getByText(/It lies front right now/)).toBeVisible();
-  await page.getByRole('button', { name: 'Home it' }).click();
+  await homeIt(page);
   await aimAtMarks(page, [1, 2, 3]);
   await expect(title).toHaveText('Walk side two with the beam off');
   await next.click();
