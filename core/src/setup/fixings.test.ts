@@ -159,6 +159,21 @@ describe('pegs and lines against what is seen of pieces', () => {
         .join(),
     ).toContain('Piece 3 lies on side two');
   });
+  it('say when the trial in card shows another outline', () => {
+    const apart = (card: number | null): string =>
+      reckonBatch(
+        {
+          ...boats,
+          setup: { ...boats.setup, hold: { ...boats.setup.hold, lines: { ...boats.setup.hold.lines, card } } },
+        },
+        options,
+      )
+        .warnings.map((w) => w.message)
+        .join();
+    expect(apart(1.4)).toContain('not its outline');
+    expect(apart(0.4)).not.toContain('not its outline');
+    expect(apart(null)).not.toContain('not its outline');
+  });
   it('a board that is cut keeps its pegs, and says when the outline is another', () => {
     const first = reckonBatch(boats, options);
     const hold = { ...boats.setup.hold, lines: { ...boats.setup.hold.lines, contacts: first.fixings.lines!.contacts } };

@@ -212,6 +212,25 @@ export const turnedOver = (
       ];
 };
 
+/** A gap to the card beyond which an outline is no drawing of its blank, mm [assumed]. */
+const OTHER_OUTLINE: Mm = 1;
+
+/** An outline that the trial in card showed to be wrong. */
+export const cardOff = (
+  input: BatchInput,
+  hold: HoldSettings,
+): { readonly station: string; readonly message: string }[] => {
+  const { card } = linesNow(input, hold);
+  return hold.method === 'lines' && card !== null && card > OTHER_OUTLINE
+    ? [
+        {
+          station: 'hold',
+          message: `The blank and its card are ${card.toFixed(2)} mm apart: this is not its outline. Scan or draw it again before a board is cut.`,
+        },
+      ]
+    : [];
+};
+
 /** What pins leave of a board's bow: h(s/L)² between pins s apart over a length L; mm. */
 export const bowLeft = (warp: Mm, board: Board | null, pins: Pins | null): Mm => {
   if (!board || !pins || pins.blocked > 0) return warp;

@@ -49,6 +49,7 @@ import { faceUp, type Face } from './face';
 import {
   artOnPieces,
   bowLeft,
+  cardOff,
   fixingsAsThings,
   laidBy,
   linesOf,
@@ -463,6 +464,7 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
   const warnings = [
     ...fixings.problems.map((p) => ({ station: 'hold', message: p.message })),
     ...turnedOver(input, hold, sizes),
+    ...cardOff(input, hold),
     ...(fixings.pins && fixings.pins.blocked > 0
       ? [
           {
