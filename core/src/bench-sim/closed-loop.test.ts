@@ -13,7 +13,7 @@ import {
   type MarkReading,
 } from '../setup';
 import { testAlphabets } from '../test-alphabets';
-import { testBatch, testMachine } from '../test-batch';
+import { loadedPieces, testBatch, testMachine } from '../test-batch';
 import { aim } from '../test-hand';
 import { burnDot, home, layBoard, lookThroughLoupe, moveTo, runFile, truePose } from '.';
 import { pointerFromDot } from '../marks';
@@ -105,17 +105,7 @@ const withLoad = (method: 'nest' | 'fence'): BatchInput => {
     savedAt: '2026-11-01T00:00:00Z',
     savedBy: 'test',
   };
-  const pieces = [1, 6, 12, 19, 24].map((slot) => ({
-    id: String(slot),
-    ordinal: slot,
-    load: 1,
-    slot,
-    state: 'loaded' as const,
-    cause: null,
-    dx: null,
-    dy: null,
-    yaw: null,
-  }));
+  const pieces = loadedPieces([1, 6, 12, 19, 24]);
   return { ...base, setup, fixture, pieces };
 };
 
@@ -158,17 +148,7 @@ describe('closed loop on the simulated bench', () => {
         purpose: 'place',
       };
     });
-    const pieces = [1, 13, 24].map((slot) => ({
-      id: String(slot),
-      ordinal: slot,
-      load: 1,
-      slot,
-      state: 'loaded' as const,
-      cause: null,
-      dx: null,
-      dy: null,
-      yaw: null,
-    }));
+    const pieces = loadedPieces([1, 13, 24]);
     const input: BatchInput = {
       ...base,
       machine: {

@@ -4,7 +4,7 @@ import type { WorkModel } from '../marks';
 import { readGcode } from '../output';
 import { loadGcode, placedPieces, reckonBatch, type BatchInput } from '../setup';
 import { testAlphabets } from '../test-alphabets';
-import { testBatch, testMachine } from '../test-batch';
+import { loadedPieces, testBatch, testMachine } from '../test-batch';
 import { aimAtAll } from '../test-hand';
 import { home, layBoard, printSheet, runFile, type SimState } from '.';
 
@@ -16,17 +16,7 @@ const base: BatchInput = testBatch({
   firstApproved: false,
   blank: { ...plain.blank, holes: [], direction: { kind: 'none' }, samples: { length: [], width: [], thickness: [] } },
   setup: { ...plain.setup, hold: { ...plain.setup.hold, method: 'sheet', marks: 5 } },
-  pieces: [1, 5, 9, 12].map((slot) => ({
-    id: String(slot),
-    ordinal: slot,
-    load: 1,
-    slot,
-    state: 'loaded',
-    cause: null,
-    dx: null,
-    dy: null,
-    yaw: null,
-  })),
+  pieces: loadedPieces([1, 5, 9, 12]),
 });
 const sheet = reckonBatch(base, options);
 const board = sheet.board!;

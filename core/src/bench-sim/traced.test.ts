@@ -12,7 +12,7 @@ import {
 import { freshSheet, tracedOutline, tracedPieces, type TracedShape, type TracedSheet } from '../holding';
 import { loadGcode, loadPasses, placedPieces, reckonBatch, type BatchInput } from '../setup';
 import { testAlphabets } from '../test-alphabets';
-import { testBatch, testMachine } from '../test-batch';
+import { loadedPieces, testBatch, testMachine } from '../test-batch';
 import { aimAtAll } from '../test-hand';
 import { home, layBoard, leastMargin, printSheet, runFile } from '.';
 
@@ -76,17 +76,7 @@ const base: BatchInput = testBatch({
     ...plain.setup,
     hold: { ...plain.setup.hold, method: 'sheet', sheet: { ...freshSheet, inset: INSET, traced, inner: true } },
   },
-  pieces: [1, 2, 3].map((slot) => ({
-    id: String(slot),
-    ordinal: slot,
-    load: 1,
-    slot,
-    state: 'loaded',
-    cause: null,
-    dx: null,
-    dy: null,
-    yaw: null,
-  })),
+  pieces: loadedPieces([1, 2, 3]),
 });
 
 describe('a sheet found in a picture', () => {

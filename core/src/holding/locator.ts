@@ -151,6 +151,12 @@ const problemOf = (s: LocatorSettings, travel: { width: Mm; height: Mm }): Resul
   return null;
 };
 
+/** Whether a grid line carries its number. */
+export const isNumbered = (v: Mm, pitch: Mm): boolean => {
+  const at = v / (pitch * NUMBERED);
+  return Math.abs(at - Math.round(at)) < 1e-6;
+};
+
 const gridPasses = (s: LocatorSettings, xs: readonly Mm[], ys: readonly Mm[], labels: Alphabet): Pass[] => {
   const [x0, x1] = [xs[0]!, xs.at(-1)!];
   const [y0, y1] = [ys[0]!, ys.at(-1)!];
@@ -161,8 +167,7 @@ const gridPasses = (s: LocatorSettings, xs: readonly Mm[], ys: readonly Mm[], la
   ];
   const number = (v: Mm, at: Vec): Contour[] =>
     setText(labels, String(Math.round(v)), at, NUMBER_HEIGHT).map((p) => polyline(p));
-  const every = s.pitch * NUMBERED;
-  const numbered = (v: Mm): boolean => Math.abs(v / every - Math.round(v / every)) < 1e-6;
+  const numbered = (v: Mm): boolean => isNumbered(v, s.pitch);
   return [
     { name: 'grid', kind: 'line', contours: grid },
     {

@@ -1,5 +1,28 @@
 import { Matrix, solve } from 'ml-matrix';
-import { bearsOnBoth, edgeGrowth, edgeMove, freeMove, seated, seatOf, seatSpread, type SeatPoint } from '.';
+import {
+  bearsOnBoth,
+  edgeGrowth,
+  edgeMove,
+  freeMove,
+  seatOf,
+  seatSpread,
+  type EdgeSeat,
+  type SeatMove,
+  type SeatPoint,
+} from '.';
+
+/** Where a piece lies whose edge is out by `errors` at the seat's points, mm. */
+const seated = ({ response }: EdgeSeat, errors: readonly number[]): SeatMove => {
+  let x = 0,
+    y = 0,
+    turn = 0;
+  for (let i = 0; i < response.length; i += 1) {
+    x += response[i]!.x * errors[i]!;
+    y += response[i]!.y * errors[i]!;
+    turn += response[i]!.turn * errors[i]!;
+  }
+  return { x, y, turn };
+};
 
 const corner: SeatPoint[] = [
   { at: { x: -32, y: -15 }, normal: { x: 0, y: -1 }, by: 'contact' },

@@ -90,19 +90,6 @@ export const seatOf = (points: readonly SeatPoint[]): Result<EdgeSeat> => {
   return ok({ points, response });
 };
 
-/** Where a piece lies whose edge is out by `errors` at the seat's points, mm. */
-export const seated = ({ response }: EdgeSeat, errors: readonly Mm[]): SeatMove => {
-  let x = 0,
-    y = 0,
-    turn = 0;
-  for (let i = 0; i < response.length; i += 1) {
-    x += response[i]!.x * errors[i]!;
-    y += response[i]!.y * errors[i]!;
-    turn += response[i]!.turn * errors[i]!;
-  }
-  return { x, y, turn };
-};
-
 /** How far the edge at a seat's point lies out on a piece that is longer and wider than meant, mm. */
 export const edgeGrowth = ({ at, normal }: SeatPoint, longer: number, wider: number): Mm =>
   at.x * normal.x * longer + at.y * normal.y * wider;

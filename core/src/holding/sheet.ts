@@ -1,8 +1,8 @@
-import { circle, offsetContours, type Contour } from '../geometry';
+import { circle, flatten, offsetContours, type Contour, type Vec } from '../geometry';
 import type { Mm } from '../units';
 import { fixed, mm, worked, type WorkedLine } from '../working';
 import type { GoverningSize } from '../samples';
-import { blankOutline, nominalSize, type Blank, type BlankSizes } from './blank';
+import { blankOutline, blankSizes, nominalSize, type Blank, type BlankSizes } from './blank';
 import type { HoldSettings } from './settings';
 import type { TracedSheet } from './traced';
 
@@ -82,6 +82,11 @@ export const printedSizes = (blank: Blank, sizes: BlankSizes): BlankSizes => {
   });
   return { length: exact(sizes.length, length), width: exact(sizes.width, width), thickness: sizes.thickness };
 };
+
+/** Outline of a part that is cut from its stock, as drawn, its own frame, mm; `tolerance` for its arcs. */
+export const partOutline = (blank: Blank, tolerance: Mm): Vec[] =>
+  // Samples say nothing of a part that is cut as it is drawn.
+  flatten(blankOutline(blank, printedSizes(blank, blankSizes(blank, 0.95, 0.95)))[0]!, tolerance);
 
 /**
  * The line along which a printed piece is cut, its frame: the outline inwards by the inset, outwards

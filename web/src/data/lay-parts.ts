@@ -2,13 +2,11 @@ import type { RefObject } from 'react';
 import { api, batchInput, type BatchDocument } from '@bistre/contract';
 import {
   apply,
-  blankOutline,
-  blankSizes,
   effectiveHold,
   flatten,
   offsetContours,
+  partOutline,
   polyline,
-  printedSizes,
   rigid,
   spendStock,
   type HoldSettings,
@@ -23,9 +21,7 @@ export const lastLoad = (batch: BatchDocument): number => Math.max(0, ...batch.p
 
 /** Outlines of a batch's parts that were cut since the photograph, where they lay. */
 const cutSince = (batch: BatchDocument, { photo }: HoldSettings): Vec[][] => {
-  const input = batchInput(batch);
-  const sizes = printedSizes(input.blank, blankSizes(input.blank, 0.95, 0.95));
-  const outline = flatten(blankOutline(input.blank, sizes)[0]!, 0.1);
+  const outline = partOutline(batchInput(batch).blank, 0.1);
   const cut = new Set(batch.pieces.filter((p) => p.load > photo.afterLoad && p.state !== 'loaded').map((p) => p.slot));
   return photo.found.flatMap((f, i) => {
     if (!cut.has(i + 1)) return [];

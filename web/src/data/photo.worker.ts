@@ -27,7 +27,7 @@ import {
   parallax,
   PHOTO_MARK,
   polygonArea,
-  printedSizes,
+  partOutline,
   readingOrder,
   rectify,
   seenShapes,
@@ -177,11 +177,9 @@ const cameraOf = (picture: GreyPicture, batch: BatchDocument, hand: readonly Han
 
 /** Parts of one batch that wait, as the nesting takes them. */
 const partOf = (batch: BatchDocument): { outline: Vec[]; count: number; doubt: number } => {
-  const input = batchInput(batch);
-  const { photo, coverage, confidence } = effectiveHold(batch);
-  const sizes = printedSizes(input.blank, blankSizes(input.blank, coverage, confidence));
+  const { photo } = effectiveHold(batch);
   return {
-    outline: flatten(blankOutline(input.blank, sizes)[0]!, 0.05),
+    outline: partOutline(batchInput(batch).blank, 0.05),
     count: Math.max(0, batch.quantity - batch.pieces.filter((p) => p.state === 'done').length),
     doubt: Math.max(0.05, photo.spread ?? 0.3),
   };

@@ -1,5 +1,5 @@
 import type { BatchDocument } from '@bistre/contract';
-import { slotTransform, type Box } from '@bistre/core';
+import { effectiveHold, isNumbered, slotTransform, type Box } from '@bistre/core';
 import type { Shown } from '../data/reckon.worker';
 import { Piece } from './board';
 import { Drawing, fitView, Legend, matrix, ScaleBar, useSize } from './scale';
@@ -14,6 +14,8 @@ export const LocatorDrawing = ({ batch, shown }: { batch: BatchDocument; shown: 
   if (!locator || !places) return null;
   const { board, feet, stops, xs, ys, zero, repeat } = locator;
   const { bed } = batch.machine.profile;
+  const { pitch } = effectiveHold(batch).locator;
+  const numbered = (v: number): boolean => isNumbered(v, pitch);
   const view = fitView(size, rect(board), { left: 46, right: 30, top: 24, bottom: 62 });
   const at = (b: Box, dx: number, dy: number) =>
     view.at(b.minX + dx * (b.maxX - b.minX), b.minY + dy * (b.maxY - b.minY));
@@ -48,7 +50,7 @@ export const LocatorDrawing = ({ batch, shown }: { batch: BatchDocument; shown: 
         />
         <path
           d={`${xs
-            .filter((x) => Math.round(x / locator.xs[0]!) % 5 === 0)
+            .filter(numbered)
             .map((x) => `M${x} ${ys[0]}V${ys.at(-1)}`)
             .join('')}`}
           className="stroke-soft"
@@ -118,8 +120,8 @@ export const LocatorDrawing = ({ batch, shown }: { batch: BatchDocument; shown: 
           </text>
         ) : null;
       })}
-      {[0, 50, 100, 150, 200, 250, 300, 350, 400, 500, 600, 700, 800]
-        .filter((x) => x >= xs[0]! && x <= xs.at(-1)! && Math.abs(x - zero.x) > 60)
+      {xs
+        .filter((x) => numbered(x) && Math.abs(x - zero.x) > 60)
         .map((x) => {
           const p = view.at(x, 0);
           return (
@@ -128,16 +130,14 @@ export const LocatorDrawing = ({ batch, shown }: { batch: BatchDocument; shown: 
             </text>
           );
         })}
-      {[50, 100, 150, 200, 250, 300, 350, 400, 500, 600, 700, 800]
-        .filter((y) => y >= ys[0]! && y <= ys.at(-1)!)
-        .map((y) => {
-          const p = view.at(0, y);
-          return (
-            <text key={`y${y}`} x={p.x - 5} y={p.y + 4} textAnchor="end" className="fill-soft text-[11px]">
-              {y}
-            </text>
-          );
-        })}
+      {ys.filter(numbered).map((y) => {
+        const p = view.at(0, y);
+        return (
+          <text key={`y${y}`} x={p.x - 5} y={p.y + 4} textAnchor="end" className="fill-soft text-[11px]">
+            {y}
+          </text>
+        );
+      })}
       <g className="fill-none stroke-verdigris" strokeWidth={2}>
         <path d={`M${z.x - 11} ${z.y}H${z.x + 11}M${z.x} ${z.y - 11}V${z.y + 11}`} />
         <circle cx={r.x} cy={r.y} r={4} />

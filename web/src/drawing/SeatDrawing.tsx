@@ -39,6 +39,33 @@ const Arrow = ({
   );
 };
 
+/** Words beside an edge, on its outer side. */
+const EdgeLabel = ({
+  at,
+  way,
+  far,
+  className,
+  words,
+}: {
+  at: Vec;
+  way: Vec;
+  /** From the point, px. */
+  far: number;
+  className: string;
+  words: string;
+}) => (
+  <text
+    x={at.x + way.x * far}
+    y={at.y - way.y * far + 5}
+    textAnchor={way.x > 0.4 ? 'start' : way.x < -0.4 ? 'end' : 'middle'}
+    className={`${className} stroke-film text-[13px]`}
+    strokeWidth={4}
+    paintOrder="stroke"
+  >
+    {words}
+  </text>
+);
+
 /** One place of a witness-line fixture, to scale: pegs, lines, where to push, what of the blank can be engraved. */
 export const SeatDrawing = ({
   batch,
@@ -181,37 +208,19 @@ export const SeatDrawing = ({
           />
         ))}
       </g>
-      {lines?.pegs.map((p, i) => {
-        const n = lines.seat.points[i]!.normal;
-        const at = view.at(p.x + n.x * (peg / 2 + 1), p.y + n.y * (peg / 2 + 1));
+      {lines?.seat.points.map((p, i) => {
+        const contact = p.by === 'contact';
+        // Beyond the peg, or beside the line.
+        const off = contact ? peg + 1 : 0;
         return (
-          <text
+          <EdgeLabel
             key={i}
-            x={at.x + n.x * 8}
-            y={at.y - n.y * 10 + 5}
-            textAnchor={n.x > 0.4 ? 'start' : n.x < -0.4 ? 'end' : 'middle'}
-            className="fill-copper stroke-film text-[13px] font-bold"
-            strokeWidth={4}
-            paintOrder="stroke"
-          >
-            peg {i + 1}
-          </text>
-        );
-      })}
-      {lines?.seat.points.slice(2).map((p, i) => {
-        const at = view.at(p.at.x, p.at.y);
-        return (
-          <text
-            key={i}
-            x={at.x + p.normal.x * 16}
-            y={at.y - p.normal.y * 18 + 5}
-            textAnchor={p.normal.x > 0.4 ? 'start' : p.normal.x < -0.4 ? 'end' : 'middle'}
-            className="fill-ink stroke-film text-[13px]"
-            strokeWidth={4}
-            paintOrder="stroke"
-          >
-            line {i + 1}
-          </text>
+            at={view.at(p.at.x + p.normal.x * off, p.at.y + p.normal.y * off)}
+            way={p.normal}
+            far={contact ? 10 : 17}
+            className={contact ? 'fill-copper font-bold' : 'fill-ink'}
+            words={contact ? `peg ${i + 1}` : `line ${i - 1}`}
+          />
         );
       })}
       {lines && <Arrow view={view} from={lines.push.from} way={lines.push.way} length={46} words="push here" />}

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { HoldMethod, HoldSettings } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
+import { CornerSelect } from './CornerSelect';
 import { LinesFields } from './LinesFields';
 import { LocatorFields } from './LocatorFields';
 import { LongFields } from './LongFields';
@@ -214,19 +215,7 @@ const PocketSettings = ({ hold, update }: { hold: HoldSettings; update: (part: P
               onChange={(notches) => update({ notches: notches as HoldSettings['notches'] })}
             />
           )}
-          <Select
-            label="Slot 1 at"
-            value={hold.order.corner}
-            options={[
-              ['back-left', 'back left'],
-              ['back-right', 'back right'],
-              ['front-left', 'front left'],
-              ['front-right', 'front right'],
-            ]}
-            onChange={(corner) =>
-              update({ order: { ...hold.order, corner: corner as HoldSettings['order']['corner'] } })
-            }
-          />
+          <CornerSelect label="Slot 1 at" hold={hold} update={update} />
           <Select
             label="Filled by"
             value={`${hold.order.first}${hold.order.serpentine ? '-serpentine' : ''}`}

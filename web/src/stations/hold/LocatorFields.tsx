@@ -1,7 +1,8 @@
 import type { HoldSettings } from '@bistre/core';
 import type { Shown } from '../../data/reckon.worker';
-import { MeasureField, Select, TextField } from '../../parts/fields';
+import { MeasureField, TextField } from '../../parts/fields';
 import { Reading } from '../../parts/Reading';
+import { CornerSelect } from './CornerSelect';
 
 /** The frame and its travel, and the grid: what a locator board is reckoned from. */
 export const LocatorFields = ({
@@ -91,17 +92,7 @@ export const LocatorFields = ({
         max={200}
         onCommit={(gap) => put({ gap })}
       />
-      <Select
-        label="Piece 1 at"
-        value={hold.order.corner}
-        options={[
-          ['back-left', 'back left'],
-          ['back-right', 'back right'],
-          ['front-left', 'front left'],
-          ['front-right', 'front right'],
-        ]}
-        onChange={(corner) => update({ order: { ...hold.order, corner: corner as HoldSettings['order']['corner'] } })}
-      />
+      <CornerSelect label="Piece 1 at" hold={hold} update={update} />
       <TextField label="Name of the board" value={hold.name} most={24} onCommit={(name) => update({ name })} />
     </>
   );

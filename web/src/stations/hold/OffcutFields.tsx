@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, type BatchDocument } from '@bistre/contract';
-import { blankOutline, effectiveHold, flatten, remainsOf, stockArea, blankSizes, printedSizes } from '@bistre/core';
+import { effectiveHold, partOutline, remainsOf, stockArea } from '@bistre/core';
 import { batchInput } from '@bistre/contract';
 import { call, messageOf } from '../../data/api';
 import { layParts, sharesStock } from '../../data/lay-parts';
@@ -104,11 +104,7 @@ export const KeepRemains = ({ handle }: { handle: BatchHandle }) => {
   const cut = batch.pieces.filter((p) => p.load > photo.afterLoad && p.state !== 'loaded').map((p) => p.slot);
   const done = batch.pieces.filter((p) => p.state !== 'loaded').length;
   if (done === 0 || photo.offcuts.length === 0) return null;
-  const input = batchInput(batch);
-  const outline = flatten(
-    blankOutline(input.blank, printedSizes(input.blank, blankSizes(input.blank, 0.95, 0.95)))[0]!,
-    0.05,
-  );
+  const outline = partOutline(batchInput(batch).blank, 0.05);
   const keep = async (): Promise<void> => {
     setBusy(true);
     try {
