@@ -2,6 +2,7 @@
 export default {
   rootDir: '.',
   testEnvironment: 'node',
+  globalSetup: '<rootDir>/jest.setup.mjs',
   roots: ['<rootDir>/core/src', '<rootDir>/contract/src', '<rootDir>/server/src'],
   testMatch: ['**/*.test.ts'],
   transform: {

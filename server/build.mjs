@@ -1,11 +1,17 @@
-// Bundles the server and the project's own packages; what comes from the registry stays outside.
+// Bundles the server, its threads and its tools with the project's own packages; what comes from the registry
+// stays outside. `--watch` builds again on every change.
 import { readFileSync } from 'node:fs';
-import { build } from 'esbuild';
+import { build, context } from 'esbuild';
 
 const { dependencies } = JSON.parse(readFileSync(new URL('./package.json', import.meta.url), 'utf8'));
-await build({
+const options = {
   absWorkingDir: new URL('.', import.meta.url).pathname,
-  entryPoints: ['src/main.ts', 'src/reset-demo.ts'],
+  entryPoints: {
+    main: 'src/main.ts',
+    worker: 'src/work/worker.ts',
+    foreign: 'src/work/foreign.ts',
+    'reset-demo': 'src/reset-demo.ts',
+  },
   bundle: true,
   platform: 'node',
   format: 'esm',
@@ -23,4 +29,6 @@ await build({
   banner: {
     js: "import { createRequire as __createRequire } from 'node:module'; const require = __createRequire(import.meta.url);",
   },
-});
+};
+if (process.argv.includes('--watch')) await (await context(options)).watch();
+else await build(options);

@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import {
+  awayKind,
+  awayRow,
   batchDocument,
   batchRow,
   cupRunView,
@@ -13,10 +15,11 @@ import {
   recipeDocument,
   simRunView,
   simView,
+  undoable,
 } from './documents';
 import { feederSpec } from './feeder';
 import { offcutDocument, offcutSpec } from './photo';
-import { HIGHEST_MARK, id, inRange, line, time, wholeNumber } from './limits';
+import { HIGHEST_MARK, id, inRange, line, LONGEST_COLUMN, MOST_COLUMNS, rosterRow, time, wholeNumber } from './limits';
 import { blankSpec, contour, dimension, driveSpec, machineProfile, recipeSpec, setupSections } from './things';
 
 /** One call of the API: the only description of it, read by server and browser alike. */
@@ -53,7 +56,10 @@ const make = <
 });
 
 const byId = z.object({ id });
-const version = z.number().int();
+/** The version that the writer knew: what replaces a value carries it, what only adds does not. */
+const version = wholeNumber('Version', 0, 2_147_483_647);
+/** The change that is meant, and whether it is taken back although something builds on it or another made it. */
+const undoOf = z.object({ event: wholeNumber('Event', 1, Number.MAX_SAFE_INTEGER), sure: z.boolean().optional() });
 const created = z.object({ id });
 const reading = z
   .number({ error: 'A reading must be a number.' })
@@ -71,7 +77,13 @@ const batchFields = {
 const section = <K extends keyof typeof setupSections>(key: K) =>
   z.object({ section: z.literal(key), value: setupSections[key], version });
 
+/**
+ * Every call. What replaces a value carries the version its writer knew and is answered 409 with what is
+ * stored now when another was quicker; what only adds (readings, samples, rings, feeds, verdicts), and what
+ * states a fact that stays the same when it is said twice (ticks, approval, put back, put away), does not.
+ */
 export const api = {
+  /** 200 only while the database answers. */
   health: make('GET', '/api/health', { reply: z.object({ ok: z.literal(true), name: z.literal('bistre') }) }),
 
   listBatches: make('GET', '/api/batches', {
@@ -109,8 +121,12 @@ export const api = {
     body: z.object({ recipeId: id.nullable(), version }),
     reply: batchDocument,
   }),
-  undo: make('POST', '/api/batches/:id/undo', { params: byId, reply: batchDocument }),
-  saveFixture: make('POST', '/api/batches/:id/fixture', { params: byId, reply: batchDocument }),
+  undo: make('POST', '/api/batches/:id/undo', { params: byId, body: undoOf, reply: batchDocument }),
+  saveFixture: make('POST', '/api/batches/:id/fixture', {
+    params: byId,
+    body: z.object({ version }),
+    reply: batchDocument,
+  }),
   useFixture: make('PUT', '/api/batches/:id/fixture', {
     params: byId,
     body: z.object({ revisionId: id.nullable(), version }),
@@ -150,8 +166,9 @@ export const api = {
   saveRoster: make('PUT', '/api/batches/:id/roster', {
     params: byId,
     body: z.object({
-      columns: z.array(z.string().max(100)).min(1).max(40),
-      rows: z.array(z.record(z.string().max(100), z.string().max(200))).max(20_000),
+      columns: z.array(z.string().max(LONGEST_COLUMN)).min(1).max(MOST_COLUMNS),
+      rows: z.array(rosterRow).max(20_000),
+      version,
     }),
     reply: batchDocument,
   }),
@@ -201,7 +218,7 @@ export const api = {
   }),
   setOnMachine: make('POST', '/api/batches/:id/drive/set', {
     params: byId,
-    body: z.object({ what: z.enum(['number', 'acceleration']), value: inRange('Value', 0, 100_000_000) }),
+    body: z.object({ what: z.enum(['number', 'acceleration']), value: inRange('Value', 0, 100_000_000), version }),
     reply: batchDocument,
   }),
   cupView: make('GET', '/api/batches/:id/cup', { params: byId, reply: cupView }),
@@ -230,6 +247,12 @@ export const api = {
     reply: batchDocument,
   }),
   closeBatch: make('POST', '/api/batches/:id/close', { params: byId, reply: batchDocument }),
+  /** A closed batch is only read until it is opened again, with a reason for the log. */
+  reopenBatch: make('POST', '/api/batches/:id/reopen', {
+    params: byId,
+    body: z.object({ reason: line('Reason', 1, 200) }),
+    reply: batchDocument,
+  }),
 
   simView: make('GET', '/api/batches/:id/sim', { params: byId, reply: simView }),
   simDo: make('POST', '/api/batches/:id/sim', {
@@ -333,7 +356,6 @@ export const api = {
     body: z.object({ offcuts: z.array(offcutSpec).min(1, 'There is nothing left that is worth keeping.').max(60) }),
     reply: z.object({ kept: z.number().int() }),
   }),
-  dropOffcut: make('DELETE', '/api/offcuts/:id', { params: byId, reply: z.object({ ok: z.literal(true) }) }),
   listFeeders: make('GET', '/api/feeders', { reply: z.array(feederDocument) }),
   createFeeder: make('POST', '/api/feeders', {
     body: z.object({ name: line('Name', 1, 80), spec: feederSpec }),
@@ -361,9 +383,21 @@ export const api = {
 
   shelfUndoable: make('GET', '/api/shelf/:id/undo', {
     params: byId,
-    reply: z.object({ summary: z.string().nullable() }),
+    reply: z.object({ change: undoable.nullable() }),
   }),
-  undoShelf: make('POST', '/api/shelf/:id/undo', { params: byId, reply: z.object({ ok: z.literal(true) }) }),
+  undoShelf: make('POST', '/api/shelf/:id/undo', {
+    params: byId,
+    body: undoOf,
+    reply: z.object({ ok: z.literal(true) }),
+  }),
+
+  /** What was put away: begun by mistake, or no longer used. Nothing of it is lost. */
+  listAway: make('GET', '/api/away', { reply: z.array(awayRow) }),
+  setAway: make('PUT', '/api/away/:kind/:id', {
+    params: z.object({ kind: awayKind, id }),
+    body: z.object({ away: z.boolean() }),
+    reply: z.object({ ok: z.literal(true) }),
+  }),
 
   listFixtures: make('GET', '/api/fixtures', { reply: z.array(fixtureDocument) }),
 
@@ -376,7 +410,7 @@ export const api = {
 
   listLog: make('GET', '/api/log', {
     query: z.object({
-      before: z.coerce.number().int().optional(),
+      before: z.coerce.number().int().min(1).max(Number.MAX_SAFE_INTEGER).optional(),
       batch: id.optional(),
       kind: z.string().max(40).optional(),
       q: z.string().max(100).optional(),
@@ -385,6 +419,12 @@ export const api = {
     reply: z.object({ rows: z.array(logRow), next: z.number().int().nullable() }),
   }),
 } as const;
+
+/** Whether a call carries the version its writer knew, because it replaces a value. */
+export const carriesVersion = ({ body }: AnyEndpoint): boolean =>
+  body instanceof z.ZodDiscriminatedUnion
+    ? body.options.every((o) => o instanceof z.ZodObject && 'version' in o.shape)
+    : body instanceof z.ZodObject && 'version' in body.shape;
 
 export type ParamsOf<E extends AnyEndpoint> = z.infer<E['params']>;
 export type QueryOf<E extends AnyEndpoint> = z.infer<E['query']>;

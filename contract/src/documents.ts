@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { feederSpec, feedEntry } from './feeder';
-import { id, time } from './limits';
+import { id, rosterRow, time } from './limits';
 import {
   blankSpec,
   driveSpec,
@@ -111,6 +111,26 @@ export const batchRow = z.object({
 });
 export type BatchRow = z.infer<typeof batchRow>;
 
+/** A change that can be taken back: the event it is in the log, in words, whose and when. */
+export const undoable = z.object({ event: z.number().int(), summary: z.string(), by: z.string(), at: time });
+export type Undoable = z.infer<typeof undoable>;
+
+/** What can be put away and brought back. */
+export const AWAY_KINDS = [
+  'batches',
+  'blanks',
+  'fixtures',
+  'machines',
+  'drives',
+  'feeders',
+  'recipes',
+  'offcuts',
+] as const;
+export const awayKind = z.enum(AWAY_KINDS);
+export type AwayKind = z.infer<typeof awayKind>;
+export const awayRow = z.object({ kind: awayKind, id, name: z.string(), at: time, by: z.string() });
+export type AwayRow = z.infer<typeof awayRow>;
+
 export const batchDocument = z.object({
   id,
   name: z.string(),
@@ -121,6 +141,9 @@ export const batchDocument = z.object({
   dueAt: time.nullable(),
   version: z.number().int(),
   closedAt: time.nullable(),
+  closedBy: z.string().nullable(),
+  /** When it was put away; it can be brought back. */
+  awayAt: time.nullable(),
   updatedAt: time,
   updatedBy: z.string(),
   blank: blankDocument,
@@ -132,7 +155,7 @@ export const batchDocument = z.object({
   setup,
   readings: z.array(markReading),
   columns: z.array(z.string()),
-  roster: z.array(z.record(z.string(), z.string())),
+  roster: z.array(rosterRow),
   pieces: z.array(piece),
   firstApproved: z.boolean(),
   ticks: z.array(z.object({ step: z.string(), at: time, by: z.string() })),
@@ -142,7 +165,8 @@ export const batchDocument = z.object({
   feeder: feederDocument.nullable(),
   /** Every feeder of the shop, as it takes part in what fits. */
   feeders: z.array(z.object({ id, name: z.string(), spec: feederSpec })),
-  canUndo: z.string().nullable(),
+  /** The latest change that can be taken back, whoever made it. */
+  canUndo: undoable.nullable(),
   simulated: z.boolean(),
 });
 export type BatchDocument = z.infer<typeof batchDocument>;
@@ -235,5 +259,11 @@ export const cupRunView = z.object({
 });
 export type CupRunView = z.infer<typeof cupRunView>;
 
-export const apiProblem = z.object({ code: z.string(), message: z.string(), field: z.string().optional() });
+/** A refusal in words. `now` is what is stored, where another was quicker. */
+export const apiProblem = z.object({
+  code: z.string(),
+  message: z.string(),
+  field: z.string().optional(),
+  now: z.unknown().optional(),
+});
 export type ApiProblem = z.infer<typeof apiProblem>;

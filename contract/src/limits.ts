@@ -27,3 +27,27 @@ export const id = z.uuid();
 export const time = z.iso.datetime();
 /** Two marks a seam, and no more seams than 10 m of work can have. */
 export const HIGHEST_MARK = 400;
+
+/**
+ * One piece's words by column, at most so many letters each. Built entry by entry: a column may be called
+ * anything, `__proto__` too, which a plain record would drop or take for something else.
+ */
+export const rosterRow = z.unknown().transform((value, context): Record<string, string> => {
+  const refuse = (message: string, path: string[] = []): never => {
+    context.addIssue({ code: 'custom', message, path });
+    return z.NEVER;
+  };
+  if (typeof value !== 'object' || value === null || Array.isArray(value))
+    return refuse('A row must be columns and words.');
+  const entries = Object.entries(value as Record<string, unknown>);
+  if (entries.length > MOST_COLUMNS) return refuse(`A row has more than ${MOST_COLUMNS} columns.`);
+  for (const [column, words] of entries) {
+    if (column.length > LONGEST_COLUMN) return refuse(`A column’s name is longer than ${LONGEST_COLUMN} letters.`);
+    if (typeof words !== 'string') return refuse(`${column} must be words.`, [column]);
+    if (words.length > LONGEST_WORDS) return refuse(`${column} is longer than ${LONGEST_WORDS} letters.`, [column]);
+  }
+  return Object.fromEntries(entries as [string, string][]);
+});
+export const MOST_COLUMNS = 40;
+export const LONGEST_COLUMN = 100;
+const LONGEST_WORDS = 200;

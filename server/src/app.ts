@@ -4,11 +4,11 @@ import express, { type Express } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { api } from '@bistre/contract';
-import type { Db } from './db/connect';
+import { sql } from 'kysely';
 import { fileRoutes } from './files';
 import { answerProblems, loopbackHost, requestLog, sameOrigin } from './http/guards';
 import { HttpProblem } from './http/problem';
-import { serve } from './http/serve';
+import { serve, type Room } from './http/serve';
 import { runRoutes } from './routes/run';
 import { cupRoutes } from './routes/cup';
 import { driveRoutes } from './routes/drive';
@@ -20,7 +20,7 @@ import { shelfRoutes } from './routes/shelf';
 import { simRoutes } from './routes/sim';
 
 /** The whole server as one handler; it keeps no state of its own. `pages` is the built web folder. */
-export const createApp = (db: Db, log: Logger, pages?: string): Express => {
+export const createApp = (room: Room, log: Logger, pages?: string): Express => {
   const app = express();
   app.disable('x-powered-by');
   app.use(requestLog(log));
@@ -44,17 +44,20 @@ export const createApp = (db: Db, log: Logger, pages?: string): Express => {
   );
   app.use(loopbackHost, sameOrigin);
   app.use('/api', express.json({ limit: '8mb' }));
-  serve(app, db, api.health, () => Promise.resolve({ ok: true as const, name: 'bistre' as const }));
-  setupRoutes(app, db);
-  driveRoutes(app, db);
-  feedRoutes(app, db);
-  cupRoutes(app, db);
-  offcutRoutes(app, db);
-  pictureRoutes(app, db);
-  runRoutes(app, db);
-  shelfRoutes(app, db);
-  simRoutes(app, db);
-  fileRoutes(app, db);
+  serve(app, room, api.health, async ({ trx }) => {
+    await sql`select 1`.execute(trx);
+    return { ok: true as const, name: 'bistre' as const };
+  });
+  setupRoutes(app, room);
+  driveRoutes(app, room);
+  feedRoutes(app, room);
+  cupRoutes(app, room);
+  offcutRoutes(app, room);
+  pictureRoutes(app, room);
+  runRoutes(app, room);
+  shelfRoutes(app, room);
+  simRoutes(app, room);
+  fileRoutes(app, room);
   app.use('/api', () => {
     throw new HttpProblem(404, { code: 'not-found', message: 'There is no such call.' });
   });

@@ -1,6 +1,7 @@
 import type { BlankSpec, FeederSpec, RecipeSpec, Setup } from '@bistre/contract';
 import { freshFeeder, freshLong } from '@bistre/core';
-import { loadBatch, record } from './batches';
+import { loadBatch } from './batches';
+import { record } from './changes/change';
 import { createThing } from './changes/shelf-things';
 import { writeRoster } from './changes/roster';
 import type { Trx } from './db/connect';

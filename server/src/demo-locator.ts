@@ -1,6 +1,6 @@
 import type { BlankSpec, RecipeSpec } from '@bistre/contract';
 import { freshLocator } from '@bistre/core';
-import { record } from './batches';
+import { record } from './changes/change';
 import { writeRoster } from './changes/roster';
 import type { Trx } from './db/connect';
 import { addBatch, addSamples, dueIn, gaussian, type DemoShop } from './demo';

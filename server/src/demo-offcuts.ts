@@ -1,7 +1,7 @@
 import type { BlankSpec, RecipeSpec } from '@bistre/contract';
 import { freshPhoto } from '@bistre/core';
 import { writeRoster } from './changes/roster';
-import { record } from './batches';
+import { record } from './changes/change';
 import type { Trx } from './db/connect';
 import { addBatch, dueIn, type DemoShop } from './demo';
 

@@ -1,6 +1,6 @@
 import type { BlankSpec, RecipeSpec } from '@bistre/contract';
 import { freshPanel } from '@bistre/core';
-import { record } from './batches';
+import { record } from './changes/change';
 import { writeRoster } from './changes/roster';
 import type { Trx } from './db/connect';
 import { type DemoShop, addBatch, dueIn, setBack } from './demo';

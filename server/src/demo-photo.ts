@@ -1,5 +1,5 @@
 import type { BlankSpec, RecipeSpec } from '@bistre/contract';
-import { record } from './batches';
+import { record } from './changes/change';
 import { writeRoster } from './changes/roster';
 import type { Trx } from './db/connect';
 import { addBatch, addSamples, dueIn, gaussian, type DemoShop } from './demo';

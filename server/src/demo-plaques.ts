@@ -1,6 +1,7 @@
 import type { BlankSpec, RecipeSpec } from '@bistre/contract';
 import { freshLines, freshPins } from '@bistre/core';
-import { loadBatch, record } from './batches';
+import { loadBatch } from './batches';
+import { record } from './changes/change';
 import { writeRoster } from './changes/roster';
 import type { Trx } from './db/connect';
 import { addBatch, addSamples, dueIn, gaussian, type DemoShop } from './demo';

@@ -1,13 +1,15 @@
 import type { BlankSpec, DriveSpec, RecipeSpec, Setup } from '@bistre/contract';
 import { GLASS_TREATMENT, type Contour } from '@bistre/core';
 import { hideDrive } from '@bistre/core/bench-sim';
-import { loadBatch, record, reckonDocument } from './batches';
+import { loadBatch, reckonDocument } from './batches';
+import { record } from './changes/change';
 import { writeRoster } from './changes/roster';
 import type { Trx } from './db/connect';
 import { saveSimulation } from './simulation';
 import { type DemoShop, addBatch, addSamples, dueIn, gaussian, tick } from './demo';
 import { harbourLight } from './demo-picture';
 import { takePicture } from './pictures';
+import { plainPng } from './plain-png';
 
 /** Small rollers, one driven, that take the place of the y motor. */
 const rollers: DriveSpec = {
@@ -359,7 +361,7 @@ export const seedRound = async (trx: Trx, shop: DemoShop): Promise<void> => {
   await tick(trx, flasks, 'blank.measure', 'drive.home', 'drive.switches', 'drive.plug', 'drive.stand');
   await halfwayThrough(trx, flasks);
 
-  const light = await takePicture(trx, await harbourLight(), 'harbour light.png', 'Odile');
+  const light = await takePicture(trx, await harbourLight(), 'harbour light.png', 'Odile', plainPng);
   await addBatch(trx, {
     name: 'Trophy glasses',
     quantity: 24,

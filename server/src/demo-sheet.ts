@@ -1,7 +1,8 @@
 import type { BlankSpec, RecipeSpec } from '@bistre/contract';
 import { freshSheet } from '@bistre/core';
 import { layBoard } from '@bistre/core/bench-sim';
-import { loadBatch, record, reckonDocument } from './batches';
+import { loadBatch, reckonDocument } from './batches';
+import { record } from './changes/change';
 import { writeRoster } from './changes/roster';
 import type { Trx } from './db/connect';
 import { saveSimulation } from './simulation';

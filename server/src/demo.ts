@@ -1,9 +1,10 @@
 import { sql } from 'kysely';
 import { freshMachine, runSummary, seeded, type Dimension, type HoldSettings } from '@bistre/core';
 import { type BlankSpec, type MachineProfile, type RecipeSpec, type Setup } from '@bistre/contract';
-import { loadBatch, record } from './batches';
+import { loadBatch } from './batches';
+import { markChanged, record } from './changes/change';
 import type { Db, Trx } from './db/connect';
-import { saveFixture } from './changes/fixture';
+import { freshBoard, saveFixture } from './changes/fixture';
 import { freshSetup } from './changes/fresh';
 import { writeRoster } from './changes/roster';
 import { seedBadges } from './demo-badges';
@@ -271,6 +272,10 @@ export const dueIn = (days: number, hour: number): Date => {
   return date;
 };
 
+/** Saves a demo batch's board as an operator would. */
+const demoFixture = async (trx: Trx, id: string, by: string): Promise<void> =>
+  saveFixture(trx, id, freshBoard(await loadBatch(trx, id)), by, await markChanged(trx, id, by));
+
 /** A batch that was run and closed, with measured pieces and two scrapped ones. */
 const finishedBatch = async (trx: Trx, machine: string, blank: string, recipe: string): Promise<void> => {
   const id = await addBatch(trx, {
@@ -293,7 +298,7 @@ const finishedBatch = async (trx: Trx, machine: string, blank: string, recipe: s
     crew: `JUNIOR ${String.fromCharCode(65 + (i % 4))} · ${i + 1}`,
   }));
   await writeRoster(trx, id, ['name', 'crew'], roster);
-  await saveFixture(trx, id, 'Imre');
+  await demoFixture(trx, id, 'Imre');
   await tick(trx, id, 'hold.cut', 'hold.fit', 'place.home', 'place.lay', 'place.focus', 'place.walk');
   const r = seeded(41);
   const scrapAt = new Set([9, 17]);
@@ -348,9 +353,8 @@ const finishedBatch = async (trx: Trx, machine: string, blank: string, recipe: s
     batchId: id,
     summary: `Batch closed: ${summary.done} of 24 done, ${summary.scrapped} scrapped. Snug pockets held well; wipe the masking off warm`,
   });
-  await sql`update batches set closed_at = now() - interval '5 days', first_approved = true where id = ${id}`.execute(
-    trx,
-  );
+  await sql`update batches set closed_at = now() - interval '5 days', closed_by = 'Imre', first_approved = true
+    where id = ${id}`.execute(trx);
 };
 
 /** The invented shop: machines, blanks, recipes and three batches. Does nothing when anything exists. */
@@ -426,7 +430,7 @@ export const seedDemo = (db: Db): Promise<void> =>
       batchId: tags,
       summary: 'Roster brought in: 96 rows, columns name, seat',
     });
-    await saveFixture(trx, tags, 'Imre');
+    await demoFixture(trx, tags, 'Imre');
     await tick(trx, tags, 'blank.measure', 'hold.cut', 'hold.fit');
     await record(trx, { by: 'Imre', kind: 'step', batchId: tags, summary: 'Step hold.cut done' });
 

@@ -3,8 +3,14 @@ import pino from 'pino';
 import { createApp } from './app';
 import { connect, migrate } from './db/connect';
 import { seedDemo } from './demo';
+import { sweepNow, sweepOften } from './sweep';
+import { createWorkers } from './work/pool';
 
 const LOOPBACK = ['127.0.0.1', 'localhost', '::1'];
+/** How long a request may take to arrive, whole and its head, ms. */
+const ARRIVAL = { whole: 120_000, head: 20_000 } as const;
+/** How long answers that are under way may take when the server stops, ms. */
+const LAST_ANSWERS = 2_000;
 
 /** Starts the server: settings come from the environment, one line with the address goes to stdout. */
 const main = async (): Promise<void> => {
@@ -19,17 +25,18 @@ const main = async (): Promise<void> => {
   const url = process.env.DATABASE_URL;
   if (!url) throw new Error('DATABASE_URL is not set; npm start sets it');
   const db = connect(url);
-  await migrate(db);
-  await db
-    .deleteFrom('replies')
-    .where('at', '<', new Date(Date.now() - 86_400_000))
-    .execute();
+  await migrate(url);
+  await sweepNow(db);
+  const stopSweeping = sweepOften(db, log);
   if (process.env.BISTRE_EMPTY !== '1') await seedDemo(db);
+  const workers = createWorkers(fileURLToPath(new URL('.', import.meta.url)), url);
   const pages = fileURLToPath(new URL('../../web/dist', import.meta.url));
-  const app = createApp(db, log, pages);
+  const app = createApp({ db, workers }, log, pages);
   const wanted = Number(process.env.PORT ?? 4173);
   const listen = (port: number, triesLeft: number): void => {
     const server = app.listen(port, host);
+    server.requestTimeout = ARRIVAL.whole;
+    server.headersTimeout = ARRIVAL.head;
     server.on('listening', () => {
       const address = server.address();
       const real = typeof address === 'object' && address ? address.port : port;
@@ -41,14 +48,16 @@ const main = async (): Promise<void> => {
       else throw error;
     });
     const stop = (): void => {
-      server.close(() => void db.destroy().then(() => process.exit(0)));
+      stopSweeping();
+      server.close(() => void Promise.all([workers.close(), db.destroy()]).then(() => process.exit(0)));
       server.closeIdleConnections();
-      setTimeout(() => process.exit(0), 2_000).unref();
+      setTimeout(() => process.exit(0), LAST_ANSWERS).unref();
     };
-    process.on('SIGINT', stop);
-    process.on('SIGTERM', stop);
+    for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, stop);
+    // Started by npm start, it ends with it, however that ended.
+    if (process.env.BISTRE_ENDS_WITH_PARENT === '1') process.on('disconnect', stop);
   };
-  listen(wanted, 20);
+  listen(wanted, process.env.BISTRE_ONE_PORT === '1' ? 0 : 20);
 };
 
 main().catch((error: unknown) => {

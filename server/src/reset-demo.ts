@@ -1,8 +1,9 @@
 import { connect, migrate } from './db/connect';
 import { clearAll, seedDemo } from './demo';
 
-const db = connect(process.env.DATABASE_URL!);
-await migrate(db);
+const url = process.env.DATABASE_URL!;
+await migrate(url);
+const db = connect(url, 1, 'unlimited');
 await clearAll(db);
 await seedDemo(db);
 await db.destroy();

@@ -1,84 +1,51 @@
-import type { Server } from 'node:http';
-import pino from 'pino';
 import { sql } from 'kysely';
 import sharp from 'sharp';
-import {
-  api,
-  PICTURES,
-  SAMPLE_SHEET,
-  pictureInfo,
-  type AnyEndpoint,
-  type BatchDocument,
-  type BodyOf,
-  type ParamsOf,
-  type ReplyOf,
-} from '@bistre/contract';
+import { api, PICTURES, SAMPLE_SHEET, pictureInfo, type BatchDocument } from '@bistre/contract';
 import { TURNED } from '@bistre/core';
-import { createApp } from './app';
-import { connect, migrate, type Db } from './db/connect';
+import { connect, migrate, SCHEMAS, type Db } from './db/connect';
 import { migrations } from './db/migrations';
-import { clearAll, seedDemo } from './demo';
+import { seedDemo } from './demo';
 import { loadPictures } from './pictures';
+import { startShop, urlOf, withDatabase, type TestShop } from './testing/shop';
 
-const url = process.env.DATABASE_URL;
-const suite = url ? describe : describe.skip;
 /** Open batches of the demo shop. */
 const OPEN = 17;
 
-suite('the server against PostgreSQL', () => {
+withDatabase('the server against PostgreSQL', () => {
+  let shop: TestShop;
   let db: Db;
-  let server: Server;
   let base = '';
-  const lines: string[] = [];
+  let url = '';
+  let lines: string[] = [];
 
   beforeAll(async () => {
-    db = connect(url!);
-    await migrate(db);
-    await clearAll(db);
-    await seedDemo(db);
-    server = createApp(db, pino({ level: 'info' }, { write: (line: string) => void lines.push(line) })).listen(
-      0,
-      '127.0.0.1',
-    );
-    await new Promise((done) => server.once('listening', done));
-    base = `http://127.0.0.1:${(server.address() as { port: number }).port}`;
+    shop = await startShop('server');
+    ({ db, base, url, lines } = shop);
   });
-  afterAll(async () => {
-    server.close();
-    server.closeAllConnections();
-    await db.destroy();
-  });
+  afterAll(() => shop.stop());
 
-  const send = async (
-    endpoint: AnyEndpoint,
-    input: { params?: Record<string, string>; body?: unknown; headers?: Record<string, string> } = {},
-  ): Promise<Response> =>
-    fetch(base + endpoint.path.replace(/:(\w+)/g, (_, k: string) => input.params![k]!), {
-      method: endpoint.method,
-      headers: { 'content-type': 'application/json', 'bistre-operator': 'Imre', ...input.headers },
-      ...(endpoint.method === 'GET' ? {} : { body: JSON.stringify(input.body ?? {}) }),
-    });
-  const call = async <E extends AnyEndpoint>(
-    endpoint: E,
-    input: { params?: ParamsOf<E>; body?: BodyOf<E> } = {},
-  ): Promise<ReplyOf<E>> => {
-    const response = await send(endpoint, input as never);
-    const value: unknown = await response.json();
-    if (!response.ok) throw new Error(JSON.stringify(value));
-    return endpoint.reply.parse(value) as ReplyOf<E>;
+  const send: TestShop['send'] = (...sent) => shop.send(...sent);
+  const call: TestShop['call'] = (...called) => shop.call(...called);
+  const versionOf = async (id: string): Promise<number> => (await call(api.getBatch, { params: { id } })).version;
+  /** Takes the latest change of a batch back. */
+  const undo = async (id: string): Promise<BatchDocument> => {
+    const { canUndo } = await call(api.getBatch, { params: { id } });
+    return call(api.undo, { params: { id }, body: { event: canUndo!.event } });
   };
   const tags = async (): Promise<BatchDocument> =>
     call(api.getBatch, { params: { id: (await call(api.listBatches)).find((b) => b.name === 'Boat tags')!.id } });
 
   it('migrates from empty, and a second time changes nothing', async () => {
-    expect(await migrate(db)).toEqual([]);
+    expect(await migrate(url)).toEqual([]);
+    expect(SCHEMAS).toEqual(Object.keys(migrations));
     expect(Object.keys(migrations)).toEqual([...Object.keys(migrations)].sort());
   });
 
   it('brings a database of the first release to this one, its boards with the three marks they have', async () => {
     const name = `old_${process.pid}`;
     await sql.raw(`create database ${name}`).execute(db);
-    const old = connect(url!.replace(/\/[^/?]+(\?|$)/, `/${name}$1`));
+    const oldUrl = urlOf(name);
+    const old = connect(oldUrl);
     try {
       await sql`create table kysely_migration (name varchar(255) primary key, timestamp varchar(255) not null)`.execute(
         old,
@@ -89,7 +56,7 @@ suite('the server against PostgreSQL', () => {
         insert into blanks (name, spec) values ('Tag', '{}')`.execute(old);
       await sql`insert into batches (name, quantity, spares, tolerance_mm, machine_id, blank_id, setup, updated_by)
         select 'Tags', 4, 0, 0.5, m.id, b.id, '{"hold": {"wall": 3}}', 'Imre' from machines m, blanks b`.execute(old);
-      expect(await migrate(old)).toEqual(Object.keys(migrations).slice(1));
+      expect(await migrate(oldUrl)).toEqual(Object.keys(migrations).slice(1));
       const { setup } = await old.selectFrom('batches').select('setup').executeTakeFirstOrThrow();
       expect(setup.hold).toMatchObject({ wall: 3, marks: 3 });
     } finally {
@@ -130,7 +97,7 @@ suite('the server against PostgreSQL', () => {
 
   it('keeps a sheet’s two sides apart: no marks before it is turned, nothing done after one side', async () => {
     const { id } = (await call(api.listBatches)).find((b) => b.name.startsWith('Winners’'))!;
-    await call(api.saveFixture, { params: { id } });
+    await call(api.saveFixture, { params: { id }, body: { version: await versionOf(id) } });
     await call(api.startLoad, { params: { id } });
     const reading = { mark: 1, x: 640, y: 390, source: 'typed', purpose: 'place' } as const;
     await expect(call(api.takeReading, { params: { id }, body: reading })).rejects.toThrow(/turn the sheet over/);
@@ -163,8 +130,8 @@ suite('the server against PostgreSQL', () => {
     });
     expect(after.readings).toHaveLength(1);
     expect(after.readings[0]).toMatchObject({ x: 245.1, by: 'Imre' });
-    expect(after.canUndo).toContain('Mark 1 read at 245.10, 440.20');
-    const undone = await call(api.undo, { params: { id: batch.id } });
+    expect(after.canUndo?.summary).toContain('Mark 1 read at 245.10, 440.20');
+    const undone = await undo(batch.id);
     expect(undone.readings).toEqual([]);
   });
 
@@ -189,7 +156,7 @@ suite('the server against PostgreSQL', () => {
       [1, 300, 'typed'],
       [2, 404, 'typed'],
     ]);
-    expect(canUndo).toMatch(/Mark 2 read at 404\.00/);
+    expect(canUndo?.summary).toMatch(/Mark 2 read at 404\.00/);
   });
 
   it('hands the sample sheet out as a picture to be saved, never to be shown as a page', async () => {
@@ -226,7 +193,7 @@ suite('the server against PostgreSQL', () => {
     await expect(feed(-499)).rejects.toThrow(/went the other way/);
     await expect(feed(19.6)).rejects.toThrow(/Look at the unit/);
     expect((await feed(502)).feeder?.readings.map((r) => r.measured)).toEqual([502]);
-    expect((await call(api.undo, { params })).feeder?.readings).toEqual([]);
+    expect((await undo(params.id)).feeder?.readings).toEqual([]);
     // The course's feeder is the same one: its readings count there too.
     await feed(501);
     const other = (await call(api.listBatches)).find((b) => b.name.startsWith('Course through'))!;
@@ -279,7 +246,7 @@ suite('the server against PostgreSQL', () => {
     ).json()) as BatchDocument;
     expect(second.readings).toEqual(first.readings);
     expect((await tags()).readings).toHaveLength(1);
-    await call(api.undo, { params: { id: batch.id } });
+    await undo(batch.id);
   });
 
   it('lets two people edit different parts, and stops the second at the same part', async () => {
@@ -303,8 +270,8 @@ suite('the server against PostgreSQL', () => {
       /Imre changed this at .* What you typed is still here/,
     );
     expect((await tags()).setup.hold.wall).toBe(4);
-    await call(api.undo, { params: { id: batch.id } });
-    await call(api.undo, { params: { id: batch.id } });
+    await undo(batch.id);
+    await undo(batch.id);
     expect((await tags()).setup).toEqual(batch.setup);
   });
 
@@ -399,7 +366,7 @@ suite('the server against PostgreSQL', () => {
       },
     });
     // A second connection sees what the first had saved.
-    const again = connect(url!);
+    const again = connect(url);
     const rows = await again
       .selectFrom('pieces')
       .select(['slot', 'state'])
@@ -459,12 +426,15 @@ suite('the server against PostgreSQL', () => {
       params: { id: machine!.id },
       body: { name: machine!.name, version: machine!.version, profile: { ...machine!.profile, kerf: 0.31 } },
     });
-    expect((await call(api.shelfUndoable, { params: { id: machine!.id } })).summary).toContain('Bench A');
-    await call(api.undoShelf, { params: { id: machine!.id } });
+    const { change } = await call(api.shelfUndoable, { params: { id: machine!.id } });
+    expect(change?.summary).toContain('Bench A');
+    await call(api.undoShelf, { params: { id: machine!.id }, body: { event: change!.event } });
     const back = (await call(api.listMachines))[0]!;
     expect(back.profile).toEqual(machine!.profile);
     expect(back.version).toBeGreaterThan(machine!.version);
-    expect((await send(api.undoShelf, { params: { id: machine!.id } })).status).toBe(422);
+    expect(
+      (await send(api.undoShelf, { params: { id: machine!.id }, body: { event: change!.event } })).status,
+    ).toBe(409);
     // A blank's change is seen in its open batch and can be taken back from there.
     const batch = await tags();
     const { blank } = batch;
@@ -472,8 +442,8 @@ suite('the server against PostgreSQL', () => {
       params: { id: blank.id },
       body: { name: blank.name, version: blank.version, spec: { ...blank.spec, thickness: 2.5 } },
     });
-    expect((await tags()).canUndo).toContain('Blank changed');
-    await call(api.undo, { params: { id: batch.id } });
+    expect((await tags()).canUndo?.summary).toContain('Blank changed');
+    await undo(batch.id);
     expect((await tags()).blank.spec).toEqual(blank.spec);
   });
 
@@ -491,17 +461,17 @@ suite('the server against PostgreSQL', () => {
     expect(taken.rings).toHaveLength(1);
     // A gap: the drive turned too little, so it needs more steps; the machine still has the old number.
     expect(taken.rings[0]!.correction).toBeCloseTo(1, 4);
-    const number = await call(api.setOnMachine, { params, body: { what: 'number', value: 52.34 } });
+    const number = await call(api.setOnMachine, { params, body: { what: 'number', value: 52.34, version: await versionOf(params.id) } });
     expect(number.setup.drive.numberSet).toBe(52.34);
     // The setting is on the list once, with the value that stood there first.
     expect(number.putbacks.filter((p) => p.setting.includes('steps/mm'))).toMatchObject([{ was: '80', now: '52.34' }]);
     // Taking it back takes the list back too.
-    const before = await call(api.undo, { params });
+    const before = await undo(params.id);
     expect(before.putbacks.filter((p) => p.setting.includes('steps/mm'))).toMatchObject([{ was: '80', now: '51.81' }]);
-    await call(api.setOnMachine, { params, body: { what: 'number', value: 52.34 } });
+    await call(api.setOnMachine, { params, body: { what: 'number', value: 52.34, version: await versionOf(params.id) } });
     const second = await call(api.takeRing, { params, body: { overlap: 0 } });
     expect(second.rings[1]!.correction).toBeGreaterThan(1.01);
-    const undone = await call(api.undo, { params });
+    const undone = await undo(params.id);
     expect(undone.rings).toHaveLength(1);
     const closed = await send(api.closeBatch, { params });
     expect(((await closed.json()) as { message: string }).message).toMatch(/put it back to (80|3000)/);
@@ -515,7 +485,8 @@ suite('the server against PostgreSQL', () => {
     const after = await flasks();
     // Smaller rollers are more steps to the millimetre by themselves; the correction is so much less.
     expect(after.rings[0]!.correction / before.rings[0]!.correction).toBeCloseTo(19.5 / 19.66, 6);
-    await call(api.undoShelf, { params: { id: drive.id } });
+    const { change } = await call(api.shelfUndoable, { params: { id: drive.id } });
+    await call(api.undoShelf, { params: { id: drive.id }, body: { event: change!.event } });
     expect((await flasks()).rings[0]!.correction).toBeCloseTo(before.rings[0]!.correction, 9);
   });
 
@@ -699,7 +670,7 @@ suite('the server against PostgreSQL', () => {
   it('forgets the marks of a printed sheet when its pieces are judged: the next one lies elsewhere', async () => {
     const { id } = (await call(api.listBatches)).find((b) => b.name === 'Bow-number decals')!;
     const params = { id };
-    await call(api.saveFixture, { params });
+    await call(api.saveFixture, { params, body: { version: await versionOf(params.id) } });
     for (const [mark, x, y] of [
       [1, 231.1, 433.9],
       [2, 615.4, 149.3],

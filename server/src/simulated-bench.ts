@@ -37,10 +37,8 @@ import {
   type ThrownBlank,
 } from '@bistre/core/bench-sim';
 import sharp from 'sharp';
-import { reckonDocument } from './batches';
-import type { Trx } from './db/connect';
 import { refused } from './http/problem';
-import { loadSimulation, saveSimulation, seedOf } from './simulation';
+import { seedOf } from './simulation';
 
 /** Dots along the longer side of the simulated camera's picture. */
 const PHOTO_DOTS = 2_400;
@@ -98,22 +96,23 @@ export const withPointer = (state: BenchState, batch: BatchDocument): BenchState
   return { ...state, hidden: { ...state.hidden, pointer, lean } };
 };
 
-export const loadSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoning): Promise<BenchState> =>
+/** How a batch's bench stands: as it was left, or laid for the first time. */
+export const standsSim = (stored: BenchState | null, batch: BatchDocument, reckoning: BatchReckoning): BenchState =>
   withPointer(
     reckoning.feed
-      ? await fedSim(trx, batch, reckoning.feed)
+      ? fedSim(stored, batch, reckoning.feed)
       : reckoning.photo
-        ? await thrownSim(trx, batch, reckoning)
+        ? thrownSim(stored, batch, reckoning)
         : reckoning.fixings.locator
-          ? await standingSim(trx, batch, reckoning)
-          : await lyingSim(trx, batch, reckoning),
+          ? standingSim(stored, batch, reckoning)
+          : lyingSim(stored, batch, reckoning),
     batch,
   );
 
 /** A frame on its locator board: the board lies as the frame came to stand for this load. */
-const standingSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoning): Promise<BenchState> => {
+const standingSim = (stored: BenchState | null, batch: BatchDocument, reckoning: BatchReckoning): BenchState => {
   const bare = layBoard(seedOf(batch.id), machineOf(batch), { width: 100, height: 100 });
-  const state: BenchState = (await loadSimulation<BenchState>(trx, batch.id)) ?? bare;
+  const state: BenchState = stored ?? bare;
   const load = reckoning.run.openLoad ?? 0;
   return {
     ...state,
@@ -152,9 +151,9 @@ export const zeroOnGrid = (state: BenchState, batch: BatchDocument, { fixings }:
 };
 
 /** The simulated bed with blanks thrown on it; the machine's frame is the work's. */
-const thrownSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoning): Promise<BenchState> => {
+const thrownSim = (stored: BenchState | null, batch: BatchDocument, reckoning: BatchReckoning): BenchState => {
   const bare = layBoard(seedOf(batch.id), machineOf(batch), { width: 100, height: 100 });
-  const state: BenchState = (await loadSimulation<BenchState>(trx, batch.id)) ?? bare;
+  const state: BenchState = stored ?? bare;
   const { afterLoad } = batch.setup.hold.photo;
   const used = batch.pieces.some((p) => p.load > afterLoad && p.state !== 'loaded');
   // When every blank of the last photograph is burned, new ones are laid.
@@ -185,12 +184,14 @@ const thrownSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoni
 };
 
 /** What the simulated camera over a batch's bed sees, as a PNG; every time it is held a little otherwise. */
-export const takePhotograph = async (trx: Trx, batch: BatchDocument, shot: number): Promise<Buffer> => {
-  const { reckoning } = reckonDocument(batch, 200);
+export const photographOf = async (
+  state: BenchState,
+  batch: BatchDocument,
+  reckoning: BatchReckoning,
+  shot: number,
+): Promise<Uint8Array> => {
   if (!reckoning.photo)
     throw refused({ code: 'no-camera', message: 'This batch is not placed by a photograph.', field: 'hold' });
-  const state = await loadSim(trx, batch, reckoning);
-  await saveSimulation(trx, batch.id, state);
   const bed = reckoning.photo.field;
   const things = reckoning.photo.parts
     ? throwOffcuts((state.hidden.seed + (state.thrown?.time ?? 0)) >>> 0, bed, reckoning.sizes.thickness.mean)
@@ -212,10 +213,10 @@ export const takePhotograph = async (trx: Trx, batch: BatchDocument, shot: numbe
 };
 
 /** A strip in the simulated feeder, fed to the stop that is on. */
-const fedSim = async (trx: Trx, batch: BatchDocument, feed: FeedReckoning): Promise<BenchState> => {
+const fedSim = (stored: BenchState | null, batch: BatchDocument, feed: FeedReckoning): BenchState => {
   const { feeder } = feed;
   const bare = layBoard(seedOf(batch.id), machineOf(batch), { width: 100, height: 100 });
-  const state: BenchState = (await loadSimulation<BenchState>(trx, batch.id)) ?? bare;
+  const state: BenchState = stored ?? bare;
   if (!feeder || feed.stops.length === 0) return state;
   const { seed } = state.hidden;
   const lies =
@@ -232,8 +233,8 @@ const fedSim = async (trx: Trx, batch: BatchDocument, feed: FeedReckoning): Prom
   };
 };
 
-const lyingSim = async (trx: Trx, batch: BatchDocument, reckoning: BatchReckoning): Promise<BenchState> => {
-  const state = await loadSimulation<BenchState>(trx, batch.id);
+const lyingSim = (stored: BenchState | null, batch: BatchDocument, reckoning: BatchReckoning): BenchState => {
+  const state = stored;
   if (!state) return layWork(seedOf(batch.id), batch, reckoning);
   const same = reckoning.long
     ? state.segment === reckoning.long.current

@@ -1,4 +1,6 @@
+import { sql } from 'kysely';
 import type { Trx } from './db/connect';
+import { Overtaken } from './http/problem';
 
 /** A number from a text, the same every time: what a simulation begins from. */
 export const seedOf = (text: string): number =>
@@ -10,11 +12,37 @@ export const loadSimulation = async <T>(trx: Trx, batchId: string): Promise<T | 
   return (row?.state as T | undefined) ?? null;
 };
 
+/** The version of a batch's simulation; 0 when it was never touched. */
+export const simulationVersion = async (trx: Trx, batchId: string): Promise<number> =>
+  (await trx.selectFrom('simulations').select('version').where('batch_id', '=', batchId).executeTakeFirst())?.version ??
+  0;
+
+/** Puts a simulation's state in the place of whatever there is. */
 export const saveSimulation = async (trx: Trx, batchId: string, state: unknown): Promise<void> => {
   const json = JSON.stringify(state);
   await trx
     .insertInto('simulations')
     .values({ batch_id: batchId, state: json })
-    .onConflict((c) => c.column('batch_id').doUpdateSet({ state: json }))
+    .onConflict((c) => c.column('batch_id').doUpdateSet({ state: json, version: sql`simulations.version + 1` }))
     .execute();
+};
+
+/**
+ * Keeps a state that follows on a version of it.
+ *
+ * @throws Overtaken when the simulation was moved meanwhile
+ */
+export const followOn = async (trx: Trx, batchId: string, state: unknown, version: number): Promise<void> => {
+  const json = JSON.stringify(state);
+  const { numInsertedOrUpdatedRows: kept } = await trx
+    .insertInto('simulations')
+    .values({ batch_id: batchId, state: json })
+    .onConflict((c) =>
+      c
+        .column('batch_id')
+        .doUpdateSet({ state: json, version: sql`simulations.version + 1` })
+        .where('simulations.version', '=', version),
+    )
+    .executeTakeFirst();
+  if (kept !== 1n) throw new Overtaken();
 };

@@ -123,8 +123,17 @@ export const readRoster = (text: string, encoding: Roster['encoding'] = 'text'):
   });
 };
 
-/** A cell for CSV output that a spreadsheet will not take for a formula. */
+const NUMBER = /^[+-]?\d+([.,]\d+)?(e[+-]?\d+)?$/i;
+/** What a spreadsheet may take for the beginning of a formula, plain or full-width, also behind blanks. */
+const FORMULA = /^(\s*[=+\-@\uFF1D\uFF0B\uFF0D\uFF20]|[\t\r\n])/;
+
+/**
+ * A cell for CSV output that a spreadsheet will not take for a formula (common practice: an apostrophe
+ * before it). A number keeps its sign.
+ *
+ * @example safeCell('=1+1') // "'=1+1"
+ */
 export const safeCell = (value: string): string => {
-  const guarded = /^[=+\-@\t\r]/.test(value) ? `'${value}` : value;
+  const guarded = FORMULA.test(value) && !NUMBER.test(value) ? `'${value}` : value;
   return /[",;\n\r]/.test(guarded) ? `"${guarded.replaceAll('"', '""')}"` : guarded;
 };

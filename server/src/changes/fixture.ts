@@ -1,8 +1,11 @@
-import { fixtureBasis, reckonBatch, type BatchReckoning, type HoldSettings } from '@bistre/core';
+import { sql } from 'kysely';
+import { fixtureBasis, reckonBatch, type BatchReckoning, type FixtureBasis, type HoldSettings } from '@bistre/core';
 import { alphabetsFor, LABELS } from '../alphabets';
-import { loadBatch, record, reckonDocument, touch } from '../batches';
+import { reckonDocument } from '../batches';
+import type { BatchDocument } from '@bistre/contract';
 import type { Trx } from '../db/connect';
 import { refused } from '../http/problem';
+import { record } from './change';
 
 /** A board that is cut keeps its pegs where they are, whatever is engraved on its pieces later. */
 const asBuilt = (hold: HoldSettings, { fixings }: BatchReckoning): HoldSettings =>
@@ -15,33 +18,63 @@ const heldBy = ({ board, pocket, fixings }: BatchReckoning): string =>
       ? `a locator board with ${fixings.locator.xs.length} × ${fixings.locator.ys.length} lines`
       : `${board!.slots.length} pockets of ${pocket.length.toFixed(2)} × ${pocket.width.toFixed(2)} mm`;
 
-/** Saves the board of a batch as a new revision on the Shelf and puts it to use. */
-export const saveFixture = async (trx: Trx, id: string, by: string): Promise<void> => {
-  const batch = await loadBatch(trx, id);
+/** What a new revision of a batch's board is made of; reckoned before anything is written. */
+export interface FreshBoard {
+  readonly name: string;
+  readonly blankId: string;
+  readonly hold: HoldSettings;
+  readonly basis: FixtureBasis;
+  readonly held: string;
+}
+
+/** Reckons a batch's board anew from its settings, as it would be saved. Throws what is wrong with it. */
+export const freshBoard = (batch: BatchDocument): FreshBoard => {
   const { input } = reckonDocument({ ...batch, fixture: null }, 1_000);
   const fresh = reckonBatch(
     { ...input, fixture: null },
     { now: new Date(), alphabets: alphabetsFor([]), labels: LABELS, simulatedPieces: 1_000 },
   );
   if (!fresh.board) throw refused(fresh.boardProblem!);
-  const name = batch.setup.hold.name;
+  return {
+    name: batch.setup.hold.name,
+    blankId: batch.blank.id,
+    hold: asBuilt(batch.setup.hold, fresh),
+    basis: fixtureBasis(input.blank, fresh.sizes, fresh.pocket),
+    held: heldBy(fresh),
+  };
+};
+
+/** Steps that are done anew with a board that was made anew. */
+const STEPS_OF_A_BOARD = ['hold.cut', 'hold.fit', 'hold.grid', 'hold.zero', 'place.walk', 'hold.locator-walk'];
+
+/**
+ * Saves a board as a new revision on the Shelf and puts it to use. The caller holds the batch's row.
+ *
+ * @param version the batch's version that this change makes
+ */
+export const saveFixture = async (
+  trx: Trx,
+  id: string,
+  { name, blankId, hold, basis, held }: FreshBoard,
+  by: string,
+  version: number,
+): Promise<void> => {
+  await sql`select pg_advisory_xact_lock(hashtext('fixture'), hashtext(${name}))`.execute(trx);
   const existing = await trx.selectFrom('fixtures').selectAll().where('name', '=', name).executeTakeFirst();
-  if (existing && existing.blank_id !== batch.blank.id)
+  if (existing && (existing.blank_id !== blankId || existing.away_at))
     throw refused(
       {
         code: 'name-taken',
-        message: `Another blank’s board is already called ${name}. Give this one a name of its own.`,
+        message: existing.away_at
+          ? `A board called ${name} is put away. Bring it back on the Shelf, or give this one a name of its own.`
+          : `Another blank’s board is already called ${name}. Give this one a name of its own.`,
         field: 'hold.name',
       },
       409,
     );
   const fixture =
     existing ??
-    (await trx
-      .insertInto('fixtures')
-      .values({ name, blank_id: batch.blank.id })
-      .returningAll()
-      .executeTakeFirstOrThrow());
+    (await trx.insertInto('fixtures').values({ name, blank_id: blankId }).returningAll().executeTakeFirstOrThrow());
   const last = await trx
     .selectFrom('fixture_revisions')
     .select((e) => e.fn.max('revision').as('n'))
@@ -53,25 +86,32 @@ export const saveFixture = async (trx: Trx, id: string, by: string): Promise<voi
     .values({
       fixture_id: fixture.id,
       revision,
-      hold: JSON.stringify(asBuilt(batch.setup.hold, fresh)),
-      basis: JSON.stringify(fixtureBasis(input.blank, fresh.sizes, fresh.pocket)),
+      hold: JSON.stringify(hold),
+      basis: JSON.stringify(basis),
       saved_by: by,
     })
     .returning('id')
     .executeTakeFirstOrThrow();
+  const before = await trx
+    .selectFrom('batches')
+    .select('fixture_revision_id')
+    .where('id', '=', id)
+    .executeTakeFirstOrThrow();
   await trx.updateTable('batches').set({ fixture_revision_id: saved.id }).where('id', '=', id).execute();
-  await trx
+  const ticks = await trx
     .deleteFrom('step_ticks')
     .where('batch_id', '=', id)
-    .where('step', 'in', ['hold.cut', 'hold.fit', 'hold.grid', 'hold.zero', 'place.walk', 'hold.locator-walk'])
+    .where('step', 'in', STEPS_OF_A_BOARD)
+    .returning(['step', 'by'])
     .execute();
-  const version = await touch(trx, id, by);
   await record(trx, {
     by,
     kind: 'fixture',
     batchId: id,
     subjectId: fixture.id,
-    summary: `Board ${name} r${revision} saved to the Shelf: ${heldBy(fresh)}`,
-    detail: { part: 'fixture', version },
+    summary: `Board ${name} r${revision} saved to the Shelf: ${held}`,
+    parts: ['fixture'],
+    version,
+    undo: { kind: 'fixture', revisionId: before.fixture_revision_id, ticks },
   });
 };

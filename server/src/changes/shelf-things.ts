@@ -1,32 +1,52 @@
 import { sql } from 'kysely';
 import type { ShelfKind } from '@bistre/contract';
-import { record } from '../batches';
+import { loadBlank, loadDrive, loadFeeder, loadMachine, loadRecipe } from '../batches';
 import type { Trx } from '../db/connect';
 import type { UndoStep } from '../db/schema';
 import { notFound, refused, stale } from '../http/problem';
+import { record } from './change';
 
 const THINGS = {
-  blanks: { word: 'Blank', document: 'spec' },
-  machines: { word: 'Machine', document: 'profile' },
-  recipes: { word: 'Recipe', document: 'spec' },
-  drives: { word: 'Drive', document: 'spec' },
-  feeders: { word: 'Feeder', document: 'spec' },
-} as const satisfies Record<ShelfKind, { word: string; document: string }>;
+  blanks: { word: 'Blank', document: 'spec', load: loadBlank },
+  machines: { word: 'Machine', document: 'profile', load: loadMachine },
+  recipes: { word: 'Recipe', document: 'spec', load: loadRecipe },
+  drives: { word: 'Drive', document: 'spec', load: loadDrive },
+  feeders: { word: 'Feeder', document: 'spec', load: loadFeeder },
+} as const satisfies Record<
+  ShelfKind,
+  { word: string; document: string; load: (trx: Trx, id: string) => Promise<unknown> }
+>;
 
 interface ThingRow {
   readonly name: string;
   readonly version: number;
   readonly document: unknown;
   readonly updated_at: Date;
+  readonly away_at: Date | null;
 }
 
 const lockThing = async (trx: Trx, kind: ShelfKind, id: string): Promise<ThingRow> => {
   const found = await sql<ThingRow>`
-    select name, version, ${sql.ref(THINGS[kind].document)} as document, updated_at
+    select name, version, ${sql.ref(THINGS[kind].document)} as document, updated_at, away_at
     from ${sql.table(kind)} where id = ${id} for update`.execute(trx);
   const row = found.rows[0];
   if (!row) throw notFound(`This ${THINGS[kind].word.toLowerCase()}`);
+  if (row.away_at)
+    throw refused(
+      { code: 'put-away', message: `${row.name} is put away. Bring it back before it is changed or used.` },
+      409,
+    );
   return row;
+};
+
+/** Locks a thing that a batch is about to use, and refuses one that is put away. */
+export const mustBeThere = async (trx: Trx, kind: ShelfKind, id: string): Promise<string> =>
+  (await lockThing(trx, kind, id)).name;
+
+/** Writes a thing that a measurement at the bench changed, as a new version of it. */
+export const measureThing = async (trx: Trx, kind: ShelfKind, id: string, document: unknown): Promise<void> => {
+  const { name } = await lockThing(trx, kind, id);
+  await writeThing(trx, kind, id, name, document);
 };
 
 const writeThing = async (trx: Trx, kind: ShelfKind, id: string, name: string, document: unknown): Promise<void> => {
@@ -55,6 +75,19 @@ export const createThing = async (
   thing: { name: string; document: unknown; by: string; machineId?: string },
 ): Promise<{ id: string }> => {
   const { word, document } = THINGS[kind];
+  const same = await sql<{ away: boolean }>`
+    select away_at is not null as away from ${sql.table(kind)} where name = ${thing.name}`.execute(trx);
+  if (same.rows[0])
+    throw refused(
+      {
+        code: 'taken',
+        message: same.rows[0].away
+          ? `${thing.name} is put away. Bring it back on the Shelf, or choose another name.`
+          : `There is a ${word.toLowerCase()} called ${thing.name} already. Choose another name.`,
+        field: 'name',
+      },
+      409,
+    );
   const machine = thing.machineId ? sql`, machine_id` : sql``;
   const machineValue = thing.machineId ? sql`, ${thing.machineId}` : sql``;
   const made = await sql<{ id: string }>`
@@ -71,6 +104,18 @@ export const createThing = async (
   return { id };
 };
 
+const lastChangedBy = async (trx: Trx, id: string): Promise<string> =>
+  (
+    await trx
+      .selectFrom('events')
+      .select('by')
+      .where('subject_id', '=', id)
+      .where('kind', 'in', ['shelf', 'undo', 'calibration'])
+      .orderBy('id', 'desc')
+      .limit(1)
+      .executeTakeFirst()
+  )?.by ?? 'Somebody';
+
 /** Saves a thing of the Shelf and keeps how to take the change back; 409 when somebody saved since. */
 export const saveThing = async (
   trx: Trx,
@@ -79,13 +124,15 @@ export const saveThing = async (
   change: { name: string; document: unknown; version: number; by: string },
 ): Promise<void> => {
   const before = await lockThing(trx, kind, id);
-  if (before.version !== change.version) throw stale('Somebody', before.updated_at);
+  if (before.version !== change.version)
+    throw stale(await lastChangedBy(trx, id), before.updated_at, await THINGS[kind].load(trx, id));
   await writeThing(trx, kind, id, change.name, change.document);
   await record(trx, {
     by: change.by,
     kind: 'shelf',
     batchId: kind === 'blanks' ? await openBatchOf(trx, id) : null,
     subjectId: id,
+    parts: [`thing:${id}`],
     summary: `${THINGS[kind].word} changed: ${change.name}`,
     undo: { kind: 'thing', shelf: kind, id, name: before.name, document: before.document },
   });
@@ -95,31 +142,4 @@ export const saveThing = async (
 export const restoreThing = async (trx: Trx, undo: Extract<UndoStep, { kind: 'thing' }>): Promise<void> => {
   await lockThing(trx, undo.shelf, undo.id);
   await writeThing(trx, undo.shelf, undo.id, undo.name, undo.document);
-};
-
-/** The last change of a thing that can be taken back. */
-export const lastThingChange = async (
-  trx: Trx,
-  id: string,
-): Promise<{ id: number; summary: string; undo: Extract<UndoStep, { kind: 'thing' }> } | null> => {
-  const row = await trx
-    .selectFrom('events')
-    .select(['id', 'summary', 'undo'])
-    .where('subject_id', '=', id)
-    .where('undo', 'is not', null)
-    .where('undone_at', 'is', null)
-    .where(sql<boolean>`undo ->> 'kind' = 'thing'`)
-    .orderBy('id', 'desc')
-    .limit(1)
-    .executeTakeFirst();
-  return row?.undo?.kind === 'thing' ? { id: row.id, summary: row.summary, undo: row.undo } : null;
-};
-
-/** Takes the last change of a thing back, in the log too. */
-export const undoThing = async (trx: Trx, id: string, by: string): Promise<void> => {
-  const last = await lastThingChange(trx, id);
-  if (!last) throw refused({ code: 'nothing-to-undo', message: 'There is nothing to take back.' });
-  await restoreThing(trx, last.undo);
-  await trx.updateTable('events').set({ undone_at: new Date() }).where('id', '=', last.id).execute();
-  await record(trx, { by, kind: 'undo', batchId: null, subjectId: id, summary: `Taken back: ${last.summary}` });
 };

@@ -392,6 +392,41 @@ const offcuts: Migration = {
   },
 };
 
+/**
+ * Parts and versions of changes in columns of their own, first answers as they were sent, and what can be put
+ * away and brought back.
+ */
+const kept: Migration = {
+  async up(db: Kysely<unknown>) {
+    await sql`
+      alter table events add column parts text[] not null default '{}', add column version integer;
+      update events set parts = array[detail ->> 'part'], version = (detail ->> 'version')::integer where detail ? 'part';
+      create index events_of_subject on events (subject_id, id desc) where undo is not null;
+      alter table batches add column closed_by text, add column away_at timestamptz, add column away_by text;
+      update batches b set closed_by = (select e.by from events e
+        where e.batch_id = b.id and e.kind = 'closed' order by e.id desc limit 1) where closed_at is not null;
+      alter table blanks add column away_at timestamptz, add column away_by text;
+      alter table machines add column away_at timestamptz, add column away_by text;
+      alter table recipes add column away_at timestamptz, add column away_by text;
+      alter table drives add column away_at timestamptz, add column away_by text;
+      alter table feeders add column away_at timestamptz, add column away_by text;
+      alter table fixtures add column away_at timestamptz, add column away_by text;
+      alter table offcuts rename column used_at to away_at;
+      alter table offcuts add column away_by text;
+      alter table simulations add column version integer not null default 1;
+      drop table replies;
+      create table replies (
+        key text primary key,
+        call text not null,
+        hash text not null,
+        body text,
+        at timestamptz not null default now()
+      );
+      create index replies_by_age on replies (at);
+    `.execute(db);
+  },
+};
+
 /** Forward only, in order; a release never changes one that was shipped. */
 export const migrations: Readonly<Record<string, Migration>> = {
   '0001_first': first,
@@ -406,4 +441,5 @@ export const migrations: Readonly<Record<string, Migration>> = {
   '0010_photos': photos,
   '0011_fixings': fixings,
   '0012_offcuts': offcuts,
+  '0013_kept': kept,
 };

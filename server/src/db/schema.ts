@@ -5,15 +5,24 @@ import type { Dimension, FixtureBasis, HoldSettings } from '@bistre/core';
 type Json<T> = ColumnType<T, string, string>;
 type Time = ColumnType<Date, Date | undefined, Date>;
 
-export interface Database {
-  machines: {
+/** When something was put away and by whom; it can be brought back. */
+interface Away {
+  away_at: Generated<Date | null>;
+  away_by: Generated<string | null>;
+}
+
+/** What all things of the Shelf have that people edit. */
+type Thing<Own> = Own &
+  Away & {
     id: Generated<string>;
     name: string;
     version: Generated<number>;
-    profile: Json<MachineProfile>;
     updated_at: Time;
   };
-  blanks: { id: Generated<string>; name: string; version: Generated<number>; spec: Json<BlankSpec>; updated_at: Time };
+
+export interface Database {
+  machines: Thing<{ profile: Json<MachineProfile> }>;
+  blanks: Thing<{ spec: Json<BlankSpec> }>;
   blank_samples: {
     id: Generated<string>;
     blank_id: string;
@@ -24,15 +33,8 @@ export interface Database {
     removed_at: Date | null;
     seq: Generated<number>;
   };
-  recipes: {
-    id: Generated<string>;
-    name: string;
-    machine_id: string;
-    version: Generated<number>;
-    spec: Json<RecipeSpec>;
-    updated_at: Time;
-  };
-  drives: { id: Generated<string>; name: string; version: Generated<number>; spec: Json<DriveSpec>; updated_at: Time };
+  recipes: Thing<{ machine_id: string; spec: Json<RecipeSpec> }>;
+  drives: Thing<{ spec: Json<DriveSpec> }>;
   rings: {
     id: Generated<string>;
     seq: Generated<number>;
@@ -48,7 +50,7 @@ export interface Database {
     by: string;
     removed_at: Date | null;
   };
-  offcuts: {
+  offcuts: Away & {
     id: Generated<string>;
     name: string;
     material: string;
@@ -58,15 +60,8 @@ export interface Database {
     batch_id: string | null;
     at: Time;
     by: string;
-    used_at: Date | null;
   };
-  feeders: {
-    id: Generated<string>;
-    name: string;
-    version: Generated<number>;
-    spec: Json<FeederSpec>;
-    updated_at: Time;
-  };
+  feeders: Thing<{ spec: Json<FeederSpec> }>;
   feed_readings: {
     id: Generated<string>;
     seq: Generated<number>;
@@ -79,7 +74,7 @@ export interface Database {
     by: string;
     removed_at: Date | null;
   };
-  fixtures: { id: Generated<string>; name: string; blank_id: string; created_at: Time };
+  fixtures: Away & { id: Generated<string>; name: string; blank_id: string; created_at: Time };
   fixture_revisions: {
     id: Generated<string>;
     fixture_id: string;
@@ -89,7 +84,7 @@ export interface Database {
     saved_at: Time;
     saved_by: string;
   };
-  batches: {
+  batches: Away & {
     id: Generated<string>;
     name: string;
     customer: string;
@@ -106,6 +101,7 @@ export interface Database {
     roster_columns: Json<string[]>;
     first_approved: Generated<boolean>;
     closed_at: Date | null;
+    closed_by: Generated<string | null>;
     updated_at: Time;
     updated_by: string;
   };
@@ -158,6 +154,8 @@ export interface Database {
     subject_id: string | null;
     summary: string;
     detail: Json<Record<string, unknown>>;
+    parts: Generated<string[]>;
+    version: number | null;
     undo: Json<UndoStep | null> | null;
     undone_at: Date | null;
   };
@@ -172,8 +170,9 @@ export interface Database {
     at: Generated<Date>;
     by: string;
   };
-  simulations: { batch_id: string; state: Json<unknown> };
-  replies: { key: string; path: string; status: number; body: Json<unknown>; at: Time };
+  simulations: { batch_id: string; state: Json<unknown>; version: Generated<number> };
+  /** The first answer to a write, kept for a day so that a retry gets it again. */
+  replies: { key: string; call: string; hash: string; body: string | null; at: Time };
 }
 
 /** A line of the putback list as it stood before a change. */
@@ -183,19 +182,45 @@ export interface Putback {
   now: string;
 }
 
-/** How to take a change back; kept with its event. */
+/** A tick as it stood before a change. */
+export interface Ticked {
+  step: string;
+  by: string;
+}
+
+/** What came off the bed with a sheet or strip when its last piece was judged. */
+export interface LeftBed {
+  readings: string[];
+  ticks: Ticked[];
+  feed: Setup['feed'] | null;
+  simulation: unknown;
+}
+
+/** How to take a change back; kept with its event. A kind that was shipped stays readable. */
 export type UndoStep =
   | { kind: 'section'; section: keyof Setup; before: unknown; putbacks?: Putback[] }
+  | {
+      kind: 'fields';
+      before: {
+        name: string;
+        customer: string;
+        quantity: number;
+        spares: number;
+        tolerance: number;
+        dueAt: string | null;
+      };
+    }
   | { kind: 'reading-taken'; id: string }
   | { kind: 'reading-dropped'; id: string }
   | { kind: 'tick'; step: string; done: boolean }
-  | { kind: 'roster'; columns: string[]; rows: Record<string, string>[] }
+  | { kind: 'roster'; columns: string[]; rows: Record<string, string>[]; lettering?: Setup['lettering'] | undefined }
   | { kind: 'recipe'; recipeId: string | null }
   | { kind: 'ring-taken'; id: string }
   | { kind: 'ring-dropped'; id: string }
   | { kind: 'feed-taken'; id: string }
   | { kind: 'feed-dropped'; id: string }
-  | { kind: 'fixture'; revisionId: string | null }
+  | { kind: 'fixture'; revisionId: string | null; hold?: HoldSettings; ticks?: Ticked[] }
+  | { kind: 'verdict'; id: string; again: { ordinal: number; load: number; slot: number } | null; left: LeftBed | null }
   | { kind: 'thing'; shelf: ShelfKind; id: string; name: string; document: unknown }
   | { kind: 'sample-added'; id: string }
   | { kind: 'sample-dropped'; id: string };

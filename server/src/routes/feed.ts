@@ -1,15 +1,15 @@
 import { api } from '@bistre/contract';
 import { checkFeedReading } from '@bistre/core';
 import type { Express } from 'express';
-import { loadBatch, loadFeeder, record, touch } from '../batches';
+import { loadBatch, loadFeeder } from '../batches';
+import { beginChange, record } from '../changes/change';
 import { createThing, saveThing } from '../changes/shelf-things';
-import type { Db } from '../db/connect';
 import { notFound, refused } from '../http/problem';
-import { serve } from '../http/serve';
+import { serve, type Room } from '../http/serve';
 
-export const feedRoutes = (app: Express, db: Db): void => {
-  serve(app, db, api.takeFeed, async ({ params, body, by, trx }) => {
-    await touch(trx, params.id, by);
+export const feedRoutes = (app: Express, room: Room): void => {
+  serve(app, room, api.takeFeed, async ({ params, body, by, trx }) => {
+    await beginChange(trx, params.id, by);
     const batch = await loadBatch(trx, params.id);
     if (!batch.feeder) throw refused({ code: 'no-feeder', message: 'Choose a feeder first.', field: 'feed.feederId' });
     const checked = checkFeedReading(body);
@@ -33,13 +33,14 @@ export const feedRoutes = (app: Express, db: Db): void => {
       batchId: params.id,
       subjectId: batch.feeder.id,
       summary: `${batch.feeder.name} fed ${body.measured.toFixed(2)} mm for ${body.commanded.toFixed(2)} commanded${body.missed === null ? '' : `, back it missed by ${body.missed.toFixed(2)}`}`,
+      parts: [`feed:${row.id}`],
       undo: { kind: 'feed-taken', id: row.id },
     });
     return loadBatch(trx, params.id);
   });
 
-  serve(app, db, api.dropFeed, async ({ params, by, trx }) => {
-    await touch(trx, params.id, by);
+  serve(app, room, api.dropFeed, async ({ params, by, trx }) => {
+    await beginChange(trx, params.id, by);
     const row = await trx
       .updateTable('feed_readings')
       .set({ removed_at: new Date() })
@@ -53,21 +54,28 @@ export const feedRoutes = (app: Express, db: Db): void => {
       kind: 'calibration',
       batchId: params.id,
       summary: `Feed reading ${row.measured_mm.toFixed(2)} mm taken out`,
+      parts: [`feed:${params.feed}`],
       undo: { kind: 'feed-dropped', id: params.feed },
     });
     return loadBatch(trx, params.id);
   });
 
-  serve(app, db, api.listFeeders, async ({ trx }) => {
-    const rows = await trx.selectFrom('feeders').select('id').orderBy('name').limit(100).execute();
+  serve(app, room, api.listFeeders, async ({ trx }) => {
+    const rows = await trx
+      .selectFrom('feeders')
+      .select('id')
+      .where('away_at', 'is', null)
+      .orderBy('name')
+      .limit(100)
+      .execute();
     const out = [];
     for (const row of rows) out.push((await loadFeeder(trx, row.id))!);
     return out;
   });
-  serve(app, db, api.createFeeder, ({ body, by, trx }) =>
+  serve(app, room, api.createFeeder, ({ body, by, trx }) =>
     createThing(trx, 'feeders', { name: body.name, document: body.spec, by }),
   );
-  serve(app, db, api.saveFeeder, async ({ params, body, by, trx }) => {
+  serve(app, room, api.saveFeeder, async ({ params, body, by, trx }) => {
     await saveThing(trx, 'feeders', params.id, { ...body, document: body.spec, by });
     return (await loadFeeder(trx, params.id))!;
   });

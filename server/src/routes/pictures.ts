@@ -1,14 +1,17 @@
 import express, { type Express } from 'express';
 import { api, LARGEST_PICTURE, PICTURES, SAMPLE_SHEET } from '@bistre/contract';
-import { loadBatch, record } from '../batches';
-import type { Db } from '../db/connect';
+import { record } from '../changes/change';
 import { sampleSheet } from '../demo-badges';
-import { HttpProblem, refused } from '../http/problem';
-import { operatorOf, serve } from '../http/serve';
+import { HttpProblem, notFound, refused } from '../http/problem';
+import { goneSignal, operatorOf, serve, type Room } from '../http/serve';
 import { takePicture } from '../pictures';
+import type { PlainPicture } from '../plain-png';
+
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 
 /** Pictures for engraving: taken in as they are, given out plain. */
-export const pictureRoutes = (app: Express, db: Db): void => {
+export const pictureRoutes = (app: Express, room: Room): void => {
+  const { db, workers } = room;
   app.post(PICTURES, express.raw({ type: () => true, limit: LARGEST_PICTURE }), async (request, response) => {
     const given = typeof request.query.name === 'string' ? request.query.name : '';
     const name =
@@ -18,7 +21,10 @@ export const pictureRoutes = (app: Express, db: Db): void => {
         .slice(0, 120) || 'picture';
     if (!Buffer.isBuffer(request.body) || request.body.length === 0)
       throw refused({ code: 'no-picture', message: 'No picture arrived. Choose a PNG file.', field: 'picture' });
-    response.json(await takePicture(db, request.body, name, operatorOf(request)));
+    const signal = goneSignal(response);
+    const plain = (bytes: Buffer, called: string): Promise<PlainPicture> =>
+      workers.foreign('picture', { bytes, name: called }, signal);
+    response.json(await takePicture(db, request.body, name, operatorOf(request), plain));
   });
 
   app.get(SAMPLE_SHEET, async (_request, response) => {
@@ -28,7 +34,7 @@ export const pictureRoutes = (app: Express, db: Db): void => {
   });
 
   app.get(`${PICTURES}/:id`, async (request, response) => {
-    const row = /^[0-9a-f-]{36}$/.test(request.params.id)
+    const row = UUID.test(request.params.id)
       ? await db.selectFrom('pictures').select('png').where('id', '=', request.params.id).executeTakeFirst()
       : undefined;
     if (!row) throw new HttpProblem(404, { code: 'not-found', message: 'This picture is not kept any more.' });
@@ -41,8 +47,9 @@ export const pictureRoutes = (app: Express, db: Db): void => {
       .send(row.png);
   });
 
-  serve(app, db, api.wroteFile, async ({ params, body, by, trx }) => {
-    await loadBatch(trx, params.id);
+  serve(app, room, api.wroteFile, async ({ params, body, by, trx }) => {
+    if (!(await trx.selectFrom('batches').select('id').where('id', '=', params.id).executeTakeFirst()))
+      throw notFound('This batch');
     await record(trx, { by, kind: 'file', batchId: params.id, summary: `File handed out: ${body.file}` });
     return { ok: true as const };
   });

@@ -1,15 +1,18 @@
-import { api, batchInput, type RecipeDocument, type SectionName } from '@bistre/contract';
-import { effectiveHold, panelHolds, sideUp, type MarkReading } from '@bistre/core';
+import { api, type RecipeDocument, type SectionName } from '@bistre/contract';
+import { type MarkReading } from '@bistre/core';
 import type { Express } from 'express';
-import { boardRow } from '../board-row';
-import { changedSince, latestUndoable, loadBatch, loadRecipe, record, touch } from '../batches';
+import { sql } from 'kysely';
+import { loadBatch, loadRecipe } from '../batches';
+import { beginChange, record } from '../changes/change';
 import { saveFixture } from '../changes/fixture';
 import { freshSetup } from '../changes/fresh';
-import { writeRoster } from '../changes/roster';
-import { applyUndo } from '../changes/undo';
-import type { Db, Trx } from '../db/connect';
-import { notFound, refused, stale } from '../http/problem';
-import { serve } from '../http/serve';
+import { bringInRoster } from '../changes/roster';
+import { mustBeThere } from '../changes/shelf-things';
+import { takeBack } from '../changes/undo';
+import type { Trx } from '../db/connect';
+import { notFound, refused } from '../http/problem';
+import { serve, type Room } from '../http/serve';
+import { boardRows } from '../kept-rows';
 
 const SECTION_WORDS: Readonly<Record<SectionName, string>> = {
   hold: 'Hold settings',
@@ -52,16 +55,17 @@ const mustBeUnburned = async (trx: Trx, batchId: string): Promise<void> => {
     });
 };
 
-/** A panel has no marks before its first file has cut them. */
-const mustHaveMarks = async (trx: Trx, batchId: string): Promise<void> => {
-  const batch = await loadBatch(trx, batchId);
-  const hold = effectiveHold(batch);
-  if (panelHolds(hold) && sideUp(batchInput(batch), hold) === 'front')
-    throw refused({
-      code: 'no-marks-yet',
-      message: 'The marks are cut by the first file. Burn side one and turn the sheet over, then aim.',
-      field: 'place',
-    });
+/** Refuses a reading of a mark that the work has not. */
+const mustHaveMark = (mark: number, marks: readonly number[]): void => {
+  if (marks.includes(mark)) return;
+  throw refused({
+    code: 'no-such-mark',
+    message:
+      marks.length === 0
+        ? 'This work has no marks to read yet.'
+        : `This work has no mark ${mark}; its marks are ${marks.length > 12 ? `${marks[0]} to ${marks.at(-1)}` : marks.join(', ')}. Nothing was kept.`,
+    field: 'mark',
+  });
 };
 
 const keepReading = async (
@@ -80,31 +84,41 @@ const keepReading = async (
     kind: 'reading',
     batchId,
     summary: `Mark ${mark} ${purpose === 'reread' ? 'read again' : 'read'} at ${x.toFixed(2)}, ${y.toFixed(2)} mm${source === 'typed' ? '' : ' on the simulated machine'}`,
+    parts: [`reading:${row.id}`],
     undo: { kind: 'reading-taken', id: row.id },
   });
 };
 
-export const setupRoutes = (app: Express, db: Db): void => {
-  serve(app, db, api.listBatches, async ({ query, trx }) => {
-    const closed = (query as { closed?: string } | undefined)?.closed === 'yes';
-    const rows = await trx
-      .selectFrom('batches')
-      .select('id')
-      .where('closed_at', closed ? 'is not' : 'is', null)
-      .orderBy('due_at')
-      .limit(200)
-      .execute();
-    const out = [];
-    for (const row of rows) out.push(boardRow(await loadBatch(trx, row.id)));
-    return out;
+/** The batch as a whole: the list, a new one, its own fields. */
+const batchRoutes = (app: Express, room: Room): void => {
+  serve(app, room, api.listBatches, {
+    ahead: async ({ query, db, reckon }) => {
+      const rows = await db
+        .selectFrom('batches')
+        .select('id')
+        .where('closed_at', query?.closed === 'yes' ? 'is not' : 'is', null)
+        .where('away_at', 'is', null)
+        .orderBy('due_at')
+        .limit(200)
+        .execute();
+      return boardRows(
+        db,
+        rows.map((r) => r.id),
+        reckon,
+      );
+    },
+    then: (_call, rows) => Promise.resolve(rows),
   });
 
-  serve(app, db, api.createBatch, async ({ body, by, trx }) => {
+  serve(app, room, api.createBatch, async ({ body, by, trx }) => {
     const { name, customer, quantity, spares, tolerance, dueAt, machineId, blankId } = body;
+    await mustBeThere(trx, 'machines', machineId);
+    await mustBeThere(trx, 'blanks', blankId);
     const recipe = await trx
       .selectFrom('recipes')
       .select('id')
       .where('machine_id', '=', machineId)
+      .where('away_at', 'is', null)
       .orderBy('name')
       .limit(1)
       .executeTakeFirst();
@@ -141,12 +155,10 @@ export const setupRoutes = (app: Express, db: Db): void => {
     return { id: row.id };
   });
 
-  serve(app, db, api.getBatch, ({ params, trx }) => loadBatch(trx, params.id));
+  serve(app, room, api.getBatch, ({ params, trx }) => loadBatch(trx, params.id));
 
-  serve(app, db, api.updateBatch, async ({ params, body, by, trx }) => {
-    const changed = await changedSince(trx, params.id, 'batch', body.version);
-    if (changed) throw stale(changed.by, changed.at);
-    const version = await touch(trx, params.id, by);
+  serve(app, room, api.updateBatch, async ({ params, body, by, trx }) => {
+    const version = await beginChange(trx, params.id, by, { parts: ['batch'], version: body.version });
     const last = await trx
       .selectFrom('pieces')
       .select((e) => e.fn.max('ordinal').as('n'))
@@ -158,85 +170,120 @@ export const setupRoutes = (app: Express, db: Db): void => {
         message: `Piece ${Number(last?.n)} is already on the machine or done; the batch cannot shrink below it.`,
         field: 'quantity',
       });
+    const before = await trx
+      .selectFrom('batches')
+      .select(['name', 'customer', 'quantity', 'spares', 'tolerance_mm', 'due_at'])
+      .where('id', '=', params.id)
+      .executeTakeFirstOrThrow();
+    const { name, customer, quantity, spares, tolerance, dueAt } = body;
     await trx
       .updateTable('batches')
-      .set({
-        name: body.name,
-        customer: body.customer,
-        quantity: body.quantity,
-        spares: body.spares,
-        tolerance_mm: body.tolerance,
-        due_at: body.dueAt ? new Date(body.dueAt) : null,
-      })
+      .set({ name, customer, quantity, spares, tolerance_mm: tolerance, due_at: dueAt ? new Date(dueAt) : null })
       .where('id', '=', params.id)
       .execute();
     await record(trx, {
       by,
       kind: 'batch',
       batchId: params.id,
-      summary: `Batch changed: ${body.name}, ${body.quantity} pieces, ${body.spares} spares, within ${body.tolerance} mm`,
-      detail: { part: 'batch', version },
+      summary: `Batch changed: ${name}, ${quantity} pieces, ${spares} spares, within ${tolerance} mm`,
+      parts: ['batch'],
+      version,
+      undo: {
+        kind: 'fields',
+        before: {
+          name: before.name,
+          customer: before.customer,
+          quantity: before.quantity,
+          spares: before.spares,
+          tolerance: before.tolerance_mm,
+          dueAt: before.due_at?.toISOString() ?? null,
+        },
+      },
     });
     return loadBatch(trx, params.id);
   });
 
-  serve(app, db, api.saveSection, async ({ params, body, by, trx }) => {
-    const version = await touch(trx, params.id, by);
-    const changed = await changedSince(trx, params.id, body.section, body.version);
-    if (changed) throw stale(changed.by, changed.at);
+  serve(app, room, api.undo, async ({ params, body, by, trx }) => {
+    const version = await beginChange(trx, params.id, by);
+    await takeBack(trx, { batchId: params.id, version }, body, by);
+    return loadBatch(trx, params.id);
+  });
+};
+
+/** The documents that an operator chooses: a station's settings, the recipe, the roster. */
+const sectionRoutes = (app: Express, room: Room): void => {
+  serve(app, room, api.saveSection, async ({ params, body, by, trx }) => {
+    const { section } = body;
+    const version = await beginChange(trx, params.id, by, { parts: [section], version: body.version });
     const row = await trx
       .selectFrom('batches')
       .select(['setup', 'machine_id'])
       .where('id', '=', params.id)
       .executeTakeFirstOrThrow();
-    if (body.section === 'long' || body.section === 'lettering') await mustBeUnburned(trx, params.id);
+    if (section === 'long' || section === 'lettering') await mustBeUnburned(trx, params.id);
     if (body.section === 'back' && body.value.recipeId) await provedOn(trx, body.value.recipeId, row.machine_id);
-    const before = row.setup[body.section];
     await trx
       .updateTable('batches')
-      .set({ setup: JSON.stringify({ ...row.setup, [body.section]: body.value }) })
+      .set({ setup: sql`setup || jsonb_build_object(${section}::text, ${JSON.stringify(body.value)}::jsonb)` })
       .where('id', '=', params.id)
       .execute();
     await record(trx, {
       by,
       kind: 'setup',
       batchId: params.id,
-      summary: `${SECTION_WORDS[body.section]} changed`,
-      detail: { part: body.section, version },
-      undo: { kind: 'section', section: body.section, before },
+      summary: `${SECTION_WORDS[section]} changed`,
+      parts: [section],
+      version,
+      undo: { kind: 'section', section, before: row.setup[section] },
     });
     return loadBatch(trx, params.id);
   });
 
-  serve(app, db, api.chooseRecipe, async ({ params, body, by, trx }) => {
-    const version = await touch(trx, params.id, by);
-    const changed = await changedSince(trx, params.id, 'recipe', body.version);
-    if (changed) throw stale(changed.by, changed.at);
+  serve(app, room, api.chooseRecipe, async ({ params, body, by, trx }) => {
+    const version = await beginChange(trx, params.id, by, { parts: ['recipe'], version: body.version });
     const before = await trx
       .selectFrom('batches')
       .select(['recipe_id', 'machine_id'])
       .where('id', '=', params.id)
       .executeTakeFirstOrThrow();
     const recipe = body.recipeId ? await provedOn(trx, body.recipeId, before.machine_id) : null;
+    if (body.recipeId) await mustBeThere(trx, 'recipes', body.recipeId);
     await trx.updateTable('batches').set({ recipe_id: body.recipeId }).where('id', '=', params.id).execute();
     await record(trx, {
       by,
       kind: 'setup',
       batchId: params.id,
       summary: recipe ? `Recipe ${recipe.name} chosen` : 'Recipe taken off',
-      detail: { part: 'recipe', version },
+      parts: ['recipe'],
+      version,
       undo: { kind: 'recipe', recipeId: before.recipe_id },
     });
     return loadBatch(trx, params.id);
   });
 
-  serve(app, db, api.saveFixture, async ({ params, by, trx }) => {
-    await saveFixture(trx, params.id, by);
+  serve(app, room, api.saveRoster, async ({ params, body, by, trx }) => {
+    const version = await beginChange(trx, params.id, by, { parts: ['roster'], version: body.version });
+    await bringInRoster(trx, params.id, body, by, version);
     return loadBatch(trx, params.id);
   });
+};
 
-  serve(app, db, api.useFixture, async ({ params, body, by, trx }) => {
-    const version = await touch(trx, params.id, by);
+/** Boards of the Shelf: saved from a batch, taken for it, opened for changes. */
+const fixtureRoutes = (app: Express, room: Room): void => {
+  serve(app, room, api.saveFixture, {
+    ahead: ({ params, reckon }) => reckon('freshBoard', params.id),
+    then: async ({ params, body, by, trx }, { stamp, board }) => {
+      const parts = ['fixture', 'hold'];
+      const version = await beginChange(trx, params.id, by, { parts, version: body.version, stamp });
+      await saveFixture(trx, params.id, board, by, version);
+      return loadBatch(trx, params.id);
+    },
+  });
+
+  serve(app, room, api.useFixture, async ({ params, body, by, trx }) => {
+    // A board of the Shelf brings its hold settings: they are replaced with it.
+    const parts = body.revisionId ? ['fixture', 'hold'] : ['fixture'];
+    const version = await beginChange(trx, params.id, by, { parts, version: body.version });
     const batch = await loadBatch(trx, params.id);
     if (batch.pieces.some((p) => p.state === 'loaded'))
       throw refused({
@@ -247,11 +294,13 @@ export const setupRoutes = (app: Express, db: Db): void => {
       ? await trx
           .selectFrom('fixture_revisions as r')
           .innerJoin('fixtures as f', 'f.id', 'r.fixture_id')
-          .select(['r.hold', 'r.revision', 'f.name', 'f.blank_id'])
+          .select(['r.hold', 'r.revision', 'f.name', 'f.blank_id', 'f.away_at'])
           .where('r.id', '=', body.revisionId)
           .executeTakeFirst()
       : null;
     if (body.revisionId && !revision) throw notFound('This board');
+    if (revision?.away_at)
+      throw refused({ code: 'put-away', message: `${revision.name} is put away. Bring it back first.` }, 409);
     if (revision && revision.blank_id !== batch.blank.id)
       throw refused({ code: 'other-blank', message: `${revision.name} was cut for another blank.` });
     await trx
@@ -269,52 +318,42 @@ export const setupRoutes = (app: Express, db: Db): void => {
       summary: revision
         ? `Board ${revision.name} r${revision.revision} taken from the Shelf`
         : 'Board opened for changes',
-      detail: { part: 'fixture', version },
-      undo: { kind: 'fixture', revisionId: batch.fixture?.id ?? null },
+      parts,
+      version,
+      undo: {
+        kind: 'fixture',
+        revisionId: batch.fixture?.id ?? null,
+        ...(revision ? { hold: batch.setup.hold } : {}),
+      },
     });
     return loadBatch(trx, params.id);
   });
+};
 
-  serve(app, db, api.undo, async ({ params, by, trx }) => {
-    await touch(trx, params.id, by);
-    const last = await latestUndoable(trx, params.id);
-    if (!last?.undo) throw refused({ code: 'nothing-to-undo', message: 'There is nothing to take back.' });
-    await applyUndo(trx, params.id, last.undo, by);
-    await trx.updateTable('events').set({ undone_at: new Date() }).where('id', '=', last.id).execute();
-    await record(trx, {
-      by,
-      kind: 'undo',
-      batchId: params.id,
-      summary: `Taken back: ${last.summary}`,
-      detail:
-        last.undo.kind === 'section'
-          ? {
-              part: last.undo.section,
-              version: (
-                await trx.selectFrom('batches').select('version').where('id', '=', params.id).executeTakeFirstOrThrow()
-              ).version,
-            }
-          : {},
-    });
-    return loadBatch(trx, params.id);
+/** What is read and ticked at the bench: it only adds. */
+const benchRoutes = (app: Express, room: Room): void => {
+  serve(app, room, api.takeReading, {
+    ahead: ({ params, reckon }) => reckon('marksOf', params.id),
+    then: async ({ params, body, by, trx }, marks) => {
+      mustHaveMark(body.mark, marks);
+      await beginChange(trx, params.id, by);
+      await keepReading(trx, params.id, by, body);
+      return loadBatch(trx, params.id);
+    },
   });
 
-  serve(app, db, api.takeReading, async ({ params, body, by, trx }) => {
-    await touch(trx, params.id, by);
-    await mustHaveMarks(trx, params.id);
-    await keepReading(trx, params.id, by, body);
-    return loadBatch(trx, params.id);
+  serve(app, room, api.takeReadings, {
+    ahead: ({ params, reckon }) => reckon('marksOf', params.id),
+    then: async ({ params, body, by, trx }, marks) => {
+      for (const { mark } of body.readings) mustHaveMark(mark, marks);
+      await beginChange(trx, params.id, by);
+      for (const r of body.readings) await keepReading(trx, params.id, by, { ...r, source: 'typed', purpose: 'place' });
+      return loadBatch(trx, params.id);
+    },
   });
 
-  serve(app, db, api.takeReadings, async ({ params, body, by, trx }) => {
-    await touch(trx, params.id, by);
-    await mustHaveMarks(trx, params.id);
-    for (const r of body.readings) await keepReading(trx, params.id, by, { ...r, source: 'typed', purpose: 'place' });
-    return loadBatch(trx, params.id);
-  });
-
-  serve(app, db, api.dropReading, async ({ params, by, trx }) => {
-    await touch(trx, params.id, by);
+  serve(app, room, api.dropReading, async ({ params, by, trx }) => {
+    await beginChange(trx, params.id, by);
     const row = await trx
       .updateTable('mark_readings')
       .set({ removed_at: new Date() })
@@ -329,20 +368,31 @@ export const setupRoutes = (app: Express, db: Db): void => {
       kind: 'reading',
       batchId: params.id,
       summary: `Reading of mark ${row.mark} taken out`,
+      parts: [`reading:${params.reading}`],
       undo: { kind: 'reading-dropped', id: params.reading },
     });
     return loadBatch(trx, params.id);
   });
 
-  serve(app, db, api.tick, async ({ params, body, by, trx }) => {
-    await touch(trx, params.id, by);
-    const before = await trx
-      .selectFrom('step_ticks')
-      .select('step')
-      .where('batch_id', '=', params.id)
-      .where('step', '=', params.step)
-      .executeTakeFirst();
-    if ((before !== undefined) !== body.done) {
+  serve(app, room, api.tick, {
+    ahead: ({ params, body, reckon }) => (body.done ? reckon('stepsOf', params.id) : Promise.resolve([])),
+    then: async ({ params, body, by, trx }, steps) => {
+      await beginChange(trx, params.id, by);
+      const before = await trx
+        .selectFrom('step_ticks')
+        .select('step')
+        .where('batch_id', '=', params.id)
+        .where('step', '=', params.step)
+        .executeTakeFirst();
+      if (!before && !(body.done && steps.includes(params.step))) {
+        if (!body.done) return loadBatch(trx, params.id);
+        throw refused({
+          code: 'no-such-step',
+          message: `This batch has no step “${params.step}” as it is set up now. Nothing was ticked.`,
+          field: 'step',
+        });
+      }
+      if ((before !== undefined) === body.done) return loadBatch(trx, params.id);
       if (body.done)
         await trx.insertInto('step_ticks').values({ batch_id: params.id, step: params.step, by }).execute();
       else
@@ -352,41 +402,17 @@ export const setupRoutes = (app: Express, db: Db): void => {
         kind: 'step',
         batchId: params.id,
         summary: `Step ${params.step} ${body.done ? 'done' : 'opened again'}`,
+        parts: [`tick:${params.step}`],
         undo: { kind: 'tick', step: params.step, done: !body.done },
       });
-    }
-    return loadBatch(trx, params.id);
+      return loadBatch(trx, params.id);
+    },
   });
+};
 
-  serve(app, db, api.saveRoster, async ({ params, body, by, trx }) => {
-    await touch(trx, params.id, by);
-    const before = await loadBatch(trx, params.id);
-    if (before.pieces.length > 0 && body.rows.length < Math.max(...before.pieces.map((p) => p.ordinal)))
-      throw refused({
-        code: 'already-burned',
-        message: 'Pieces beyond the end of this list are already burned. Keep those rows.',
-        field: 'roster',
-      });
-    await writeRoster(trx, params.id, body.columns, body.rows);
-    if (before.setup.lettering.lines.length === 0) {
-      const usable = body.columns.filter((c) => !/^(slot|no|nr|#)$/i.test(c)).slice(0, 2);
-      const lettering = {
-        ...before.setup.lettering,
-        lines: usable.map((column, i) => ({ column, alphabet: 'b612-bold', capHeight: i === 0 ? 5 : 3 })),
-      };
-      await trx
-        .updateTable('batches')
-        .set({ setup: JSON.stringify({ ...before.setup, lettering }) })
-        .where('id', '=', params.id)
-        .execute();
-    }
-    await record(trx, {
-      by,
-      kind: 'roster',
-      batchId: params.id,
-      summary: `Roster brought in: ${body.rows.length} rows, columns ${body.columns.join(', ').slice(0, 120)}`,
-      undo: { kind: 'roster', columns: before.columns, rows: before.roster },
-    });
-    return loadBatch(trx, params.id);
-  });
+export const setupRoutes = (app: Express, room: Room): void => {
+  batchRoutes(app, room);
+  sectionRoutes(app, room);
+  fixtureRoutes(app, room);
+  benchRoutes(app, room);
 };

@@ -1,31 +1,38 @@
 import { sql } from 'kysely';
 import { api, type BlankDocument, type FixtureDocument, type RecipeDocument } from '@bistre/contract';
-import { readDxfOutline, readSvgOutline } from '@bistre/core';
 import type { Express } from 'express';
 import { alphabet, alphabetList } from '../alphabets';
-import { loadBlank, loadDrive, loadMachine, loadRecipe, record } from '../batches';
-import type { Db } from '../db/connect';
+import { loadBlank, loadDrive, loadMachine, loadRecipe } from '../batches';
+import { listAway, setAway } from '../changes/away';
+import { record } from '../changes/change';
+import { createThing, mustBeThere, openBatchOf, saveThing } from '../changes/shelf-things';
+import { takeBack } from '../changes/undo';
+import { latestUndoable } from '../changes/undoable';
 import { HttpProblem, notFound, refused } from '../http/problem';
-import { serve } from '../http/serve';
-import { createThing, lastThingChange, openBatchOf, saveThing, undoThing } from '../changes/shelf-things';
+import { serve, type Room } from '../http/serve';
 
-export const shelfRoutes = (app: Express, db: Db): void => {
-  serve(app, db, api.listBlanks, async ({ trx }) => {
-    const rows = await trx.selectFrom('blanks').select('id').orderBy('name').limit(500).execute();
+export const shelfRoutes = (app: Express, room: Room): void => {
+  serve(app, room, api.listBlanks, async ({ trx }) => {
+    const rows = await trx
+      .selectFrom('blanks')
+      .select('id')
+      .where('away_at', 'is', null)
+      .orderBy('name')
+      .limit(500)
+      .execute();
     const out: BlankDocument[] = [];
     for (const row of rows) out.push(await loadBlank(trx, row.id));
     return out;
   });
-  serve(app, db, api.createBlank, ({ body, by, trx }) =>
+  serve(app, room, api.createBlank, ({ body, by, trx }) =>
     createThing(trx, 'blanks', { name: body.name, document: body.spec, by }),
   );
-  serve(app, db, api.saveBlank, async ({ params, body, by, trx }) => {
+  serve(app, room, api.saveBlank, async ({ params, body, by, trx }) => {
     await saveThing(trx, 'blanks', params.id, { ...body, document: body.spec, by });
     return loadBlank(trx, params.id);
   });
-  serve(app, db, api.addSample, async ({ params, body, by, trx }) => {
-    const blank = await trx.selectFrom('blanks').select('name').where('id', '=', params.id).executeTakeFirst();
-    if (!blank) throw notFound('This blank');
+  serve(app, room, api.addSample, async ({ params, body, by, trx }) => {
+    const name = await mustBeThere(trx, 'blanks', params.id);
     const count = await trx
       .selectFrom('blank_samples')
       .select((e) => e.fn.countAll().as('n'))
@@ -49,12 +56,13 @@ export const shelfRoutes = (app: Express, db: Db): void => {
       kind: 'sample',
       batchId: await openBatchOf(trx, params.id),
       subjectId: params.id,
-      summary: `${blank.name}: ${body.dimension} measured ${body.value.toFixed(2)} mm`,
+      summary: `${name}: ${body.dimension} measured ${body.value.toFixed(2)} mm`,
+      parts: [`sample:${row.id}`],
       undo: { kind: 'sample-added', id: row.id },
     });
     return loadBlank(trx, params.id);
   });
-  serve(app, db, api.dropSample, async ({ params, by, trx }) => {
+  serve(app, room, api.dropSample, async ({ params, by, trx }) => {
     const row = await trx
       .updateTable('blank_samples')
       .set({ removed_at: new Date() })
@@ -70,77 +78,95 @@ export const shelfRoutes = (app: Express, db: Db): void => {
       batchId: await openBatchOf(trx, params.id),
       subjectId: params.id,
       summary: `${row.dimension} reading ${row.value_mm.toFixed(2)} mm taken out`,
+      parts: [`sample:${params.sample}`],
       undo: { kind: 'sample-dropped', id: params.sample },
     });
     return loadBlank(trx, params.id);
   });
-  serve(app, db, api.readOutline, ({ body }) => {
-    const dxf = /\.dxf$/i.test(body.name) || /^\s*0\s*\r?\n\s*SECTION/.test(body.text.slice(0, 200));
-    const result = dxf ? readDxfOutline(body.text, body.wanted) : readSvgOutline(body.text, body.wanted);
-    if (!result.ok) return Promise.reject(refused(result.problem));
-    const { contours, width, height, unit, notes } = result.value;
-    return Promise.resolve({
-      contours: contours.map((c) => ({ closed: c.closed, vertices: c.vertices.map((v) => ({ ...v })) })),
-      width,
-      height,
-      unit,
-      notes: [...notes],
-    });
+  serve(app, room, api.readOutline, {
+    ahead: ({ body, foreign }) => foreign('outline', body),
+    then: (_call, outline) => Promise.resolve(outline),
   });
 
-  serve(app, db, api.listMachines, async ({ trx }) => {
-    const rows = await trx.selectFrom('machines').selectAll().orderBy('name').limit(200).execute();
+  serve(app, room, api.listMachines, async ({ trx }) => {
+    const rows = await trx
+      .selectFrom('machines')
+      .selectAll()
+      .where('away_at', 'is', null)
+      .orderBy('name')
+      .limit(200)
+      .execute();
     return rows.map((r) => ({ id: r.id, name: r.name, version: r.version, profile: r.profile }));
   });
-  serve(app, db, api.createMachine, ({ body, by, trx }) =>
+  serve(app, room, api.createMachine, ({ body, by, trx }) =>
     createThing(trx, 'machines', { name: body.name, document: body.profile, by }),
   );
-  serve(app, db, api.saveMachine, async ({ params, body, by, trx }) => {
+  serve(app, room, api.saveMachine, async ({ params, body, by, trx }) => {
     await saveThing(trx, 'machines', params.id, { ...body, document: body.profile, by });
     return loadMachine(trx, params.id);
   });
 
-  serve(app, db, api.listRecipes, async ({ trx }) => {
-    const rows = await trx.selectFrom('recipes').select('id').orderBy('name').limit(500).execute();
+  serve(app, room, api.listRecipes, async ({ trx }) => {
+    const rows = await trx
+      .selectFrom('recipes')
+      .select('id')
+      .where('away_at', 'is', null)
+      .orderBy('name')
+      .limit(500)
+      .execute();
     const out: RecipeDocument[] = [];
     for (const row of rows) out.push(await loadRecipe(trx, row.id));
     return out;
   });
-  serve(app, db, api.createRecipe, ({ body, by, trx }) =>
+  serve(app, room, api.createRecipe, ({ body, by, trx }) =>
     createThing(trx, 'recipes', { name: body.name, document: body.spec, by, machineId: body.machineId }),
   );
-  serve(app, db, api.saveRecipe, async ({ params, body, by, trx }) => {
+  serve(app, room, api.saveRecipe, async ({ params, body, by, trx }) => {
     await saveThing(trx, 'recipes', params.id, { ...body, document: body.spec, by });
     return loadRecipe(trx, params.id);
   });
 
-  serve(app, db, api.listDrives, async ({ trx }) => {
-    const rows = await trx.selectFrom('drives').select('id').orderBy('name').limit(200).execute();
+  serve(app, room, api.listDrives, async ({ trx }) => {
+    const rows = await trx
+      .selectFrom('drives')
+      .select('id')
+      .where('away_at', 'is', null)
+      .orderBy('name')
+      .limit(200)
+      .execute();
     const out = [];
     for (const row of rows) out.push((await loadDrive(trx, row.id))!);
     return out;
   });
-  serve(app, db, api.createDrive, ({ body, by, trx }) =>
+  serve(app, room, api.createDrive, ({ body, by, trx }) =>
     createThing(trx, 'drives', { name: body.name, document: body.spec, by }),
   );
-  serve(app, db, api.saveDrive, async ({ params, body, by, trx }) => {
+  serve(app, room, api.saveDrive, async ({ params, body, by, trx }) => {
     await saveThing(trx, 'drives', params.id, { ...body, document: body.spec, by });
     return (await loadDrive(trx, params.id))!;
   });
 
-  serve(app, db, api.shelfUndoable, async ({ params, trx }) => ({
-    summary: (await lastThingChange(trx, params.id))?.summary ?? null,
-  }));
-  serve(app, db, api.undoShelf, async ({ params, by, trx }) => {
-    await undoThing(trx, params.id, by);
+  serve(app, room, api.shelfUndoable, async ({ params, trx }) => {
+    const change = await latestUndoable(trx, 'subject_id', params.id);
+    return { change: change && { ...change, at: change.at.toISOString() } };
+  });
+  serve(app, room, api.undoShelf, async ({ params, body, by, trx }) => {
+    await takeBack(trx, { subjectId: params.id }, body, by);
     return { ok: true as const };
   });
 
-  serve(app, db, api.listFixtures, async ({ trx }) => {
+  serve(app, room, api.listAway, ({ trx }) => listAway(trx));
+  serve(app, room, api.setAway, async ({ params, body, by, trx }) => {
+    await setAway(trx, params.kind, params.id, body.away, by);
+    return { ok: true as const };
+  });
+
+  serve(app, room, api.listFixtures, async ({ trx }) => {
     const fixtures = await trx
       .selectFrom('fixtures as f')
       .innerJoin('blanks as b', 'b.id', 'f.blank_id')
       .select(['f.id', 'f.name', 'f.blank_id', 'b.name as blank'])
+      .where('f.away_at', 'is', null)
       .orderBy('f.name')
       .limit(500)
       .execute();
@@ -179,7 +205,7 @@ export const shelfRoutes = (app: Express, db: Db): void => {
     return out;
   });
 
-  serve(app, db, api.listLog, async ({ query, trx }) => {
+  serve(app, room, api.listLog, async ({ query, trx }) => {
     const {
       before,
       batch,

@@ -1,18 +1,15 @@
-import { sql } from 'kysely';
-import { reckonBatch, reckonTravel, type BatchInput, type BatchReckoning } from '@bistre/core';
-import {
-  batchInput,
-  type BatchDocument,
-  type BlankDocument,
-  type DriveDocument,
-  type FeederDocument,
-  type MachineDocument,
-  type RecipeDocument,
+import { reckonTravel } from '@bistre/core';
+import type {
+  BatchDocument,
+  BlankDocument,
+  DriveDocument,
+  FeederDocument,
+  MachineDocument,
+  RecipeDocument,
 } from '@bistre/contract';
-import { alphabetsFor, LABELS } from './alphabets';
-import type { Trx } from './db/connect';
-import type { UndoStep } from './db/schema';
-import { notFound } from './http/problem';
+import { latestUndoable } from '../changes/undoable';
+import type { Trx } from '../db/connect';
+import { notFound } from '../http/problem';
 
 const iso = (date: Date): string => date.toISOString();
 /** The latest feeds that make a feeder's calibration: a belt wears, old ones say less. */
@@ -29,7 +26,13 @@ export const loadBlank = async (trx: Trx, id: string): Promise<BlankDocument> =>
     .where('removed_at', 'is', null)
     .orderBy('seq')
     .execute();
-  const used = await trx.selectFrom('batches').select('name').where('blank_id', '=', id).orderBy('name').execute();
+  const used = await trx
+    .selectFrom('batches')
+    .select('name')
+    .where('blank_id', '=', id)
+    .where('away_at', 'is', null)
+    .orderBy('name')
+    .execute();
   return {
     id,
     name: row.name,
@@ -184,7 +187,7 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
   const { feederId } = row.setup.feed;
   const feeder = feederId ? await loadFeeder(trx, feederId) : null;
   const feeders = await trx.selectFrom('feeders').select(['id', 'name', 'spec']).orderBy('name').limit(100).execute();
-  const undoable = await latestUndoable(trx, id);
+  const undoable = await latestUndoable(trx, 'batch_id', id);
   const simulated = await trx
     .selectFrom('simulations')
     .select('batch_id')
@@ -200,6 +203,8 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
     dueAt: isoOrNull(row.due_at),
     version: row.version,
     closedAt: isoOrNull(row.closed_at),
+    closedBy: row.closed_by,
+    awayAt: isoOrNull(row.away_at),
     updatedAt: iso(row.updated_at),
     updatedBy: row.updated_by,
     blank: await loadBlank(trx, row.blank_id),
@@ -244,93 +249,7 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
     rings,
     feeder,
     feeders,
-    canUndo: undoable?.summary ?? null,
+    canUndo: undoable ? { ...undoable, at: iso(undoable.at) } : null,
     simulated: simulated !== undefined,
   };
 };
-
-export const latestUndoable = (
-  trx: Trx,
-  batchId: string,
-): Promise<{ id: number; summary: string; undo: UndoStep | null } | undefined> =>
-  trx
-    .selectFrom('events')
-    .select(['id', 'summary', 'undo'])
-    .where('batch_id', '=', batchId)
-    .where('undo', 'is not', null)
-    .where('undone_at', 'is', null)
-    .orderBy('id', 'desc')
-    .limit(1)
-    .executeTakeFirst();
-
-/** Reckons a batch as the browser does; `pieces` is the size of the simulation behind the budget. */
-export const reckonDocument = (
-  batch: BatchDocument,
-  pieces = 20_000,
-): { input: BatchInput; reckoning: BatchReckoning } => {
-  const input = batchInput(batch);
-  return {
-    input,
-    reckoning: reckonBatch(input, {
-      now: new Date(),
-      alphabets: alphabetsFor([...batch.setup.lettering.lines, ...batch.setup.back.lines].map((l) => l.alphabet)),
-      labels: LABELS,
-      simulatedPieces: pieces,
-    }),
-  };
-};
-
-export interface Happening {
-  readonly by: string;
-  readonly kind: string;
-  readonly batchId: string | null;
-  readonly summary: string;
-  readonly subjectId?: string;
-  readonly detail?: Record<string, unknown>;
-  readonly undo?: UndoStep;
-}
-
-/** Appends to the log, in the caller's transaction. */
-export const record = async (trx: Trx, what: Happening): Promise<void> => {
-  await trx
-    .insertInto('events')
-    .values({
-      by: what.by,
-      kind: what.kind,
-      batch_id: what.batchId,
-      subject_id: what.subjectId ?? null,
-      summary: what.summary,
-      detail: JSON.stringify(what.detail ?? {}),
-      undo: what.undo ? JSON.stringify(what.undo) : null,
-      undone_at: null,
-    })
-    .execute();
-};
-
-/** Marks a batch as changed and returns its new version. Locks its row for this transaction. */
-export const touch = async (trx: Trx, id: string, by: string): Promise<number> => {
-  const row = await trx
-    .updateTable('batches')
-    .set({ version: sql`version + 1`, updated_at: new Date(), updated_by: by })
-    .where('id', '=', id)
-    .returning('version')
-    .executeTakeFirst();
-  if (!row) throw notFound('This batch');
-  return row.version;
-};
-
-/** Whether a part of a batch was changed by somebody after the given version. */
-export const changedSince = (
-  trx: Trx,
-  batchId: string,
-  part: string,
-  version: number,
-): Promise<{ by: string; at: Date } | undefined> =>
-  trx
-    .selectFrom('events')
-    .select(['by', 'at'])
-    .where('batch_id', '=', batchId)
-    .where(sql<boolean>`detail->>'part' = ${part} and (detail->>'version')::int > ${version}`)
-    .orderBy('id', 'desc')
-    .limit(1)
-    .executeTakeFirst();

@@ -1,0 +1,170 @@
+import type { api, BodyOf } from '@bistre/contract';
+import { loadBatch } from '../batches';
+import type { Trx } from '../db/connect';
+import type { LeftBed, UndoStep } from '../db/schema';
+import { refused } from '../http/problem';
+import { loadSimulation } from '../simulation';
+import { record } from './change';
+
+type Verdict = BodyOf<typeof api.judgePieces>['pieces'][number];
+
+/** Ticks that hold for the next sheet or strip too. */
+const KEPT = ['place.home', 'feed.home', 'feed.room', 'feed.material', 'feed.calibrate'];
+
+/**
+ * The next sheet lies elsewhere: marks and turn of the one that is done say nothing about it. A strip that is
+ * laid in anew is squared anew.
+ *
+ * @returns what came off, so that the verdict that ended the load can be taken back
+ */
+const leaveBed = async (trx: Trx, batchId: string, leaves: 'sheet' | 'strip'): Promise<LeftBed> => {
+  const readings = await trx
+    .updateTable('mark_readings')
+    .set({ removed_at: new Date() })
+    .where('batch_id', '=', batchId)
+    .where('removed_at', 'is', null)
+    .returning('id')
+    .execute();
+  const ticks = await trx
+    .deleteFrom('step_ticks')
+    .where('batch_id', '=', batchId)
+    .where((w) =>
+      w.or([
+        w('step', 'like', 'place.%'),
+        w('step', 'like', 'feed.%'),
+        w('step', 'like', 'run.segment-%'),
+        w('step', 'in', ['hold.print', 'hold.bar']),
+      ]),
+    )
+    .where('step', 'not in', KEPT)
+    .returning(['step', 'by'])
+    .execute();
+  const left = { readings: readings.map((r) => r.id), ticks };
+  if (leaves === 'sheet') {
+    const simulation = await loadSimulation<unknown>(trx, batchId);
+    await trx.deleteFrom('simulations').where('batch_id', '=', batchId).execute();
+    return { ...left, feed: null, simulation };
+  }
+  // A strip that is laid in anew is another one for the simulated feeder; the machine stays as it is.
+  const { setup } = await trx.selectFrom('batches').select('setup').where('id', '=', batchId).executeTakeFirstOrThrow();
+  await trx
+    .updateTable('batches')
+    .set({ setup: JSON.stringify({ ...setup, feed: { ...setup.feed, squaring: null, used: [] } }) })
+    .where('id', '=', batchId)
+    .execute();
+  return { ...left, feed: setup.feed, simulation: null };
+};
+
+interface LoadedPiece {
+  readonly id: string;
+  readonly ordinal: number;
+  readonly load: number;
+  readonly slot: number;
+}
+
+const loadedPiece = async (trx: Trx, batchId: string, slot: number): Promise<LoadedPiece> => {
+  const piece = await trx
+    .selectFrom('pieces')
+    .select(['id', 'ordinal', 'load', 'slot'])
+    .where('batch_id', '=', batchId)
+    .where('slot', '=', slot)
+    .where('state', '=', 'loaded')
+    .executeTakeFirst();
+  if (!piece)
+    throw refused(
+      {
+        code: 'not-loaded',
+        message: `Slot ${slot} holds no piece that waits to be judged. Another person may have judged it.`,
+        field: `slot ${slot}`,
+      },
+      409,
+    );
+  return piece;
+};
+
+const keepVerdict = async (trx: Trx, piece: LoadedPiece, verdict: Verdict, by: string): Promise<void> => {
+  if (verdict.state === 'scrap' && !verdict.cause)
+    throw refused({
+      code: 'no-cause',
+      message: `Say why the piece in slot ${verdict.slot} is scrapped.`,
+      field: `slot ${verdict.slot}`,
+    });
+  if (verdict.state === 'again') {
+    await trx.deleteFrom('pieces').where('id', '=', piece.id).execute();
+    return;
+  }
+  await trx
+    .updateTable('pieces')
+    .set({
+      state: verdict.state,
+      cause: verdict.cause,
+      dx_mm: verdict.dx ?? null,
+      dy_mm: verdict.dy ?? null,
+      yaw_rad: verdict.yaw ?? null,
+      at: new Date(),
+      by,
+    })
+    .where('id', '=', piece.id)
+    .execute();
+};
+
+const inWords = ({ state, cause, dx, dy }: Verdict): string => {
+  const measured = dx === null || dx === undefined ? '' : `, off by ${dx.toFixed(2)}, ${(dy ?? 0).toFixed(2)} mm`;
+  return state === 'done'
+    ? `done${measured}`
+    : state === 'scrap'
+      ? `scrapped: ${cause}${measured}`
+      : 'goes back to the roster';
+};
+
+/**
+ * Judges loaded pieces of a batch, each with its own line in the log that can be taken back while the load is
+ * on. The caller holds the batch's row.
+ *
+ * @param leaves what leaves the bed when these are the last of their load
+ * @param version the batch's version that this change makes
+ */
+export const judge = async (
+  trx: Trx,
+  batchId: string,
+  verdicts: readonly Verdict[],
+  leaves: 'nothing' | 'sheet' | 'strip',
+  by: string,
+  version: number,
+): Promise<void> => {
+  const judged: { piece: LoadedPiece; verdict: Verdict }[] = [];
+  for (const verdict of verdicts) {
+    const piece = await loadedPiece(trx, batchId, verdict.slot);
+    await keepVerdict(trx, piece, verdict, by);
+    judged.push({ piece, verdict });
+  }
+  const left = leaves === 'nothing' ? null : await leaveBed(trx, batchId, leaves);
+  for (const [i, { piece, verdict }] of judged.entries()) {
+    const { id, ordinal, load, slot } = piece;
+    const undo: UndoStep = {
+      kind: 'verdict',
+      id,
+      again: verdict.state === 'again' ? { ordinal, load, slot } : null,
+      left: i === judged.length - 1 ? left : null,
+    };
+    await record(trx, {
+      by,
+      kind: verdict.state === 'scrap' ? 'scrap' : 'piece',
+      batchId,
+      subjectId: id,
+      summary: `Piece ${ordinal} (load ${load}, slot ${slot}) ${inWords(verdict)}`,
+      parts: [`piece:${id}`, ...(i === judged.length - 1 && left?.feed ? ['feed'] : [])],
+      version,
+      undo,
+    });
+  }
+  const batch = await loadBatch(trx, batchId);
+  if (batch.pieces.some((p) => p.state === 'loaded')) return;
+  const count = (state: 'done' | 'scrap'): number => batch.pieces.filter((p) => p.state === state).length;
+  await record(trx, {
+    by,
+    kind: 'run',
+    batchId,
+    summary: `Load finished: ${count('done')} of ${batch.quantity} pieces done, ${count('scrap')} scrapped so far`,
+  });
+};

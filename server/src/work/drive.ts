@@ -1,0 +1,81 @@
+import type { BatchDocument } from '@bistre/contract';
+import {
+  correctionInForce,
+  reckonTravel,
+  RING_READING,
+  ringIsDoubtful,
+  type BatchReckoning,
+  type OnDrive,
+} from '@bistre/core';
+import { reckonDocument } from '../batches';
+import type { Db } from '../db/connect';
+import { refused } from '../http/problem';
+import { stamped } from './stamped';
+
+/** The drive a batch lies on; throws why it lies on none. */
+export const needDrive = (reckoning: BatchReckoning): OnDrive => {
+  const { round } = reckoning;
+  if (!round?.on)
+    throw refused({ code: 'no-drive', message: round?.problem?.message ?? 'Choose a drive first.', field: 'drive' });
+  return round.on;
+};
+
+/** What is kept of a witness ring beside its reading. */
+export interface RingFacts {
+  readonly driveId: string;
+  readonly driveName: string;
+  readonly circumference: number;
+  readonly correction: number;
+  readonly stepsPerMm: number;
+  readonly readingError: number;
+}
+
+const ringFacts = (batch: BatchDocument, overlap: number, sure: boolean): RingFacts => {
+  const on = needDrive(reckonDocument(batch, 500).reckoning);
+  const { circumference } = on.ring;
+  if (on.control.value !== null && batch.setup.drive.numberSet === null)
+    throw refused({
+      code: 'number-not-set',
+      message: `Say first that ${on.control.value} ${on.control.unit} stands in the machine: a ring tells only about what it was burned with.`,
+      field: 'number',
+    });
+  if (ringIsDoubtful(circumference, overlap) && !sure)
+    throw refused({
+      code: 'ring-doubtful',
+      message: `${Math.abs(overlap).toFixed(1)} mm is more than a quarter turn. Is it ${overlap > 0 ? 'a gap (the line stopped short)' : 'an overlap'} after all, or another unit? Nothing was kept.`,
+      field: 'ring',
+    });
+  return {
+    driveId: on.drive.id,
+    driveName: on.drive.name,
+    circumference,
+    correction: correctionInForce(
+      on.drive,
+      on.seat.contactDiameter,
+      batch.setup.drive.numberSet ?? 0,
+      on.control.artScale,
+    ),
+    stepsPerMm: reckonTravel(on.drive, on.seat.contactDiameter).stepsPerMm,
+    readingError: RING_READING / Math.sqrt(3),
+  };
+};
+
+export const ringOf = async (
+  db: Db,
+  { id, overlap, sure }: { id: string; overlap: number; sure: boolean },
+): Promise<{ stamp: string; ring: RingFacts }> => {
+  const { stamp, batch } = await stamped(db, id);
+  return { stamp, ring: ringFacts(batch, overlap, sure) };
+};
+
+/** Which setting of the machine a number is typed into, and what stood there. */
+export const settingOf = async (
+  db: Db,
+  { id, what }: { id: string; what: 'number' | 'acceleration' },
+): Promise<{ stamp: string; setting: string; was: string }> => {
+  const { stamp, batch } = await stamped(db, id);
+  const on = needDrive(reckonDocument(batch, 500).reckoning);
+  return what === 'number'
+    ? { stamp, setting: on.control.where, was: String(on.control.was ?? '') }
+    : { stamp, setting: 'rotary axis, acceleration', was: String(on.drive.axisAcceleration) };
+};

@@ -1,0 +1,65 @@
+import type { MessagePort } from 'node:worker_threads';
+import { batchInput, type FileName } from '@bistre/contract';
+import { picturesOf } from '@bistre/core';
+import { loadBatch } from '../batches';
+import { reading, type Db } from '../db/connect';
+import { makeFile, type Body } from '../files/make';
+import { loadPictures } from '../pictures';
+
+export interface FileAsked {
+  readonly batchId: string;
+  readonly file: FileName;
+}
+
+/** What is certain before the first byte. */
+export interface FileHead {
+  readonly name: string;
+}
+
+/** Bytes that are sent at once, and how many such pieces may be under way before the reader asks for more. */
+const PIECE = 1 << 18;
+const UNDER_WAY = 8;
+
+/** The body in pieces of {@link PIECE}, few and large enough not to weigh on the reader's thread. */
+// eslint-disable-next-line func-style -- generators have no arrow form
+function* piecesOf(body: Body): Generator<Uint8Array> {
+  if (typeof body === 'string' || Buffer.isBuffer(body)) {
+    const bytes = Buffer.from(body as string);
+    for (let at = 0; at < bytes.length; at += PIECE) yield bytes.subarray(at, at + PIECE);
+    return;
+  }
+  let text: string[] = [];
+  let length = 0;
+  for (const part of body) {
+    text.push(part);
+    length += part.length;
+    if (length < PIECE) continue;
+    yield Buffer.from(text.join(''));
+    text = [];
+    length = 0;
+  }
+  if (length > 0) yield Buffer.from(text.join(''));
+}
+
+/** Writes a file over a port: its head once nothing stands against it, then its bytes as the reader takes them. */
+export const writeFile = async (db: Db, { batchId, file }: FileAsked, port: MessagePort): Promise<null> => {
+  const batch = await reading(db, (trx) => loadBatch(trx, batchId));
+  const ids = file === 'load.gcode' ? picturesOf(batchInput(batch)) : [];
+  const body = await makeFile(batch, file, await loadPictures(db, ids));
+  let room = UNDER_WAY;
+  let wake: () => void = () => undefined;
+  port.on('message', () => {
+    room += 1;
+    wake();
+  });
+  port.postMessage({ head: { name: batch.name } satisfies FileHead });
+  for (const piece of piecesOf(body)) {
+    if (room === 0) await new Promise<void>((resolve) => (wake = resolve));
+    room -= 1;
+    const bytes = new Uint8Array(piece);
+    port.postMessage({ chunk: bytes }, [bytes.buffer]);
+  }
+  // The last piece is on its way before the port closes.
+  while (room < UNDER_WAY) await new Promise<void>((resolve) => (wake = resolve));
+  return null;
+};

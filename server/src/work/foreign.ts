@@ -1,0 +1,43 @@
+import { readDxfOutline, readSvgOutline } from '@bistre/core';
+import { refused } from '../http/problem';
+import { plainPng } from '../plain-png';
+import { threadNumber } from './thread';
+import { outcomeOf, type Outcome } from './wire';
+
+export const foreignJobs = {
+  /** An outline or lines out of an SVG or DXF. */
+  outline: ({ name, text, wanted }: { name: string; text: string; wanted?: 'outline' | 'lines' | undefined }) => {
+    const dxf = /\.dxf$/i.test(name) || /^\s*0\s*\r?\n\s*SECTION/.test(text.slice(0, 200));
+    const result = dxf ? readDxfOutline(text, wanted) : readSvgOutline(text, wanted);
+    if (!result.ok) throw refused(result.problem);
+    const { contours, width, height, unit, notes } = result.value;
+    return {
+      contours: contours.map((c) => ({ closed: c.closed, vertices: c.vertices.map((v) => ({ ...v })) })),
+      width,
+      height,
+      unit,
+      notes: [...notes],
+    };
+  },
+  /** A picture made plain. */
+  picture: ({ bytes, name }: { bytes: Uint8Array; name: string }) => plainPng(Buffer.from(bytes), name),
+};
+export type ForeignJobs = typeof foreignJobs;
+
+/** One job; `shared` tells the watcher which thread is at it, and that it is at it. */
+export const run = async ({
+  job,
+  args,
+  shared,
+}: {
+  job: keyof ForeignJobs;
+  args: never;
+  shared: Int32Array;
+}): Promise<Outcome<unknown>> => {
+  shared[0] = threadNumber();
+  shared[1] = 1;
+  const outcome = await outcomeOf<unknown>(() => foreignJobs[job](args));
+  shared[0] = 0;
+  shared[1] = 0;
+  return outcome;
+};
