@@ -432,9 +432,9 @@ withDatabase('the server against PostgreSQL', () => {
     const back = (await call(api.listMachines))[0]!;
     expect(back.profile).toEqual(machine!.profile);
     expect(back.version).toBeGreaterThan(machine!.version);
-    expect(
-      (await send(api.undoShelf, { params: { id: machine!.id }, body: { event: change!.event } })).status,
-    ).toBe(409);
+    expect((await send(api.undoShelf, { params: { id: machine!.id }, body: { event: change!.event } })).status).toBe(
+      409,
+    );
     // A blank's change is seen in its open batch and can be taken back from there.
     const batch = await tags();
     const { blank } = batch;
@@ -461,14 +461,20 @@ withDatabase('the server against PostgreSQL', () => {
     expect(taken.rings).toHaveLength(1);
     // A gap: the drive turned too little, so it needs more steps; the machine still has the old number.
     expect(taken.rings[0]!.correction).toBeCloseTo(1, 4);
-    const number = await call(api.setOnMachine, { params, body: { what: 'number', value: 52.34, version: await versionOf(params.id) } });
+    const number = await call(api.setOnMachine, {
+      params,
+      body: { what: 'number', value: 52.34, version: await versionOf(params.id) },
+    });
     expect(number.setup.drive.numberSet).toBe(52.34);
     // The setting is on the list once, with the value that stood there first.
     expect(number.putbacks.filter((p) => p.setting.includes('steps/mm'))).toMatchObject([{ was: '80', now: '52.34' }]);
     // Taking it back takes the list back too.
     const before = await undo(params.id);
     expect(before.putbacks.filter((p) => p.setting.includes('steps/mm'))).toMatchObject([{ was: '80', now: '51.81' }]);
-    await call(api.setOnMachine, { params, body: { what: 'number', value: 52.34, version: await versionOf(params.id) } });
+    await call(api.setOnMachine, {
+      params,
+      body: { what: 'number', value: 52.34, version: await versionOf(params.id) },
+    });
     const second = await call(api.takeRing, { params, body: { overlap: 0 } });
     expect(second.rings[1]!.correction).toBeGreaterThan(1.01);
     const undone = await undo(params.id);

@@ -21,7 +21,6 @@ const PIECE = 1 << 18;
 const UNDER_WAY = 8;
 
 /** The body in pieces of {@link PIECE}, few and large enough not to weigh on the reader's thread. */
-// eslint-disable-next-line func-style -- generators have no arrow form
 function* piecesOf(body: Body): Generator<Uint8Array> {
   if (typeof body === 'string' || Buffer.isBuffer(body)) {
     const bytes = Buffer.from(body as string);

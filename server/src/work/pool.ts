@@ -70,7 +70,8 @@ const watch = (shared: Int32Array, over: () => void): (() => void) => {
 
 const TOO_LONG = new HttpProblem(503, {
   code: 'too-long',
-  message: 'This took longer to reckon than it may. Nothing was changed. Try again; if it happens again, tell whoever keeps Bistre.',
+  message:
+    'This took longer to reckon than it may. Nothing was changed. Try again; if it happens again, tell whoever keeps Bistre.',
 });
 
 const gone = (error: unknown): boolean => error instanceof Error && error.name === 'AbortError';
@@ -127,7 +128,11 @@ export const createWorkers = (folder: string, url: string): Workers => {
           else body.once('drain', () => port1.postMessage('more'));
         }
       });
-      const done = run<null>(writing, { asked, port: port2 }, LONGEST.file, { name: 'file', signal, transferList: [port2] });
+      const done = run<null>(writing, { asked, port: port2 }, LONGEST.file, {
+        name: 'file',
+        signal,
+        transferList: [port2],
+      });
       done
         .then(() => body.end())
         .catch((error: Error) => body.destroy(gone(error) ? undefined : error))
@@ -146,15 +151,10 @@ export const createWorkers = (folder: string, url: string): Workers => {
       });
       const stop = watch(shared, () => over.abort());
       try {
-        return await run(
-          reading,
-          { job, args, shared },
-          LONGEST.reckon,
-          {
-            name: 'run',
-            signal: signal ? AbortSignal.any([signal, over.signal]) : over.signal,
-          },
-        );
+        return await run(reading, { job, args, shared }, LONGEST.reckon, {
+          name: 'run',
+          signal: signal ? AbortSignal.any([signal, over.signal]) : over.signal,
+        });
       } catch (error) {
         if (over.signal.aborted) throw tooLong;
         if (error instanceof Error && /memory/i.test(error.message))

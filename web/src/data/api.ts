@@ -47,7 +47,7 @@ const AWAY: ApiProblem = {
 
 /** Calls one endpoint. A write that got no answer is sent again under the same key, so that it counts once. */
 export const call = async <E extends AnyEndpoint>(endpoint: E, input: Input<E> = {}): Promise<ReplyOf<E>> => {
-  const key = endpoint.method === 'POST' ? crypto.randomUUID() : undefined;
+  const key = endpoint.method === 'GET' ? undefined : crypto.randomUUID();
   const send = (): Promise<Response> =>
     fetch(address(endpoint.path, input.params, input.query), {
       method: endpoint.method,

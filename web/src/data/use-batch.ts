@@ -3,6 +3,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import {
   api,
+  carriesVersion,
   type AnyEndpoint,
   type BatchDocument,
   type BodyOf,
@@ -11,6 +12,7 @@ import {
   type Setup,
 } from '@bistre/contract';
 import { call, CallFailed, messageOf } from './api';
+import { takeBack } from './undo';
 import { reckoner } from './worker';
 import type { Shown } from './reckon.worker';
 
@@ -36,9 +38,14 @@ export interface BatchHandle {
   /** Any other write that answers with the batch. Resolves to whether it was taken. */
   readonly act: <E extends AnyEndpoint>(
     endpoint: E,
-    input?: { params?: Partial<ParamsOf<E>>; body?: BodyOf<E> },
+    input?: { params?: Partial<ParamsOf<E>>; body?: Unversioned<BodyOf<E>> },
   ) => Promise<boolean>;
+  /** Takes the latest change back; asks first where something builds on it or another made it. */
+  readonly undo: () => void;
 }
+
+/** A body without the version: that is the one the page shows when the write leaves. */
+type Unversioned<B> = B extends { version: number } ? Omit<B, 'version'> : B;
 
 /** A batch as it is being worked on: server state with what was typed since laid over it. */
 export const useBatch = (id: string): { handle: BatchHandle | null; error: unknown } => {
@@ -54,6 +61,8 @@ export const useBatch = (id: string): { handle: BatchHandle | null; error: unkno
   const draftsRef = useRef(drafts);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const busy = useRef(false);
+  /** Writes leave one after the other, so that each knows the version the one before it made. */
+  const line = useRef<Promise<unknown>>(Promise.resolve());
 
   const keep = useCallback(
     (next: Partial<Setup>) => {
@@ -67,6 +76,15 @@ export const useBatch = (id: string): { handle: BatchHandle | null; error: unkno
       }
     },
     [id],
+  );
+
+  /** Shows what is stored now, where another was quicker. */
+  const showNow = useCallback(
+    ({ problem }: CallFailed): void => {
+      if (problem.now) client.setQueryData(['batch', id], problem.now as BatchDocument);
+      else void client.invalidateQueries({ queryKey: ['batch', id] });
+    },
+    [client, id],
   );
 
   const flush = useCallback(async () => {
@@ -93,13 +111,13 @@ export const useBatch = (id: string): { handle: BatchHandle | null; error: unkno
       }
     } catch (error) {
       setSave({ kind: 'unsaved', why: messageOf(error) });
-      if (error instanceof CallFailed && error.status === 409) await client.invalidateQueries({ queryKey: key });
+      if (error instanceof CallFailed && error.status === 409) showNow(error);
       else if (error instanceof CallFailed && error.status === 0) timer.current = setTimeout(() => void flush(), 4_000);
     } finally {
       busy.current = false;
     }
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the key is made of the id
-  }, [client, id, keep]);
+  }, [client, id, keep, showNow]);
 
   useEffect(() => {
     if (query.data && Object.keys(draftsRef.current).length > 0) timer.current = setTimeout(() => void flush(), 300);
@@ -107,6 +125,39 @@ export const useBatch = (id: string): { handle: BatchHandle | null; error: unkno
     // Only when the batch first arrives: later edits schedule their own saving.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [query.data === undefined, flush]);
+
+  const sendWrite = async (endpoint: AnyEndpoint, input: { params?: object; body?: unknown }): Promise<true> => {
+    const version = client.getQueryData<BatchDocument>(key)?.version;
+    const reply = (await call(endpoint, {
+      params: { id, ...input.params },
+      body: carriesVersion(endpoint) ? { ...(input.body as object), version } : input.body,
+    })) as BatchDocument;
+    client.setQueryData(key, reply);
+    return true;
+  };
+
+  /** Runs a write after those before it; says how it went. */
+  const write = (job: () => Promise<boolean>): Promise<boolean> => {
+    const run = async (): Promise<boolean> => {
+      try {
+        clearTimeout(timer.current);
+        await flush();
+        setSave({ kind: 'saving' });
+        const good = await job();
+        setSave({ kind: 'saved', at: new Date().toTimeString().slice(0, 5) });
+        void client.invalidateQueries({ queryKey: ['batches'] });
+        return good;
+      } catch (error) {
+        setSave({ kind: 'unsaved', why: messageOf(error) });
+        toast.error(messageOf(error), { duration: 12_000 });
+        if (error instanceof CallFailed && error.status === 409) showNow(error);
+        return false;
+      }
+    };
+    const done = line.current.then(run);
+    line.current = done;
+    return done;
+  };
 
   if (!query.data) return { handle: null, error: query.error };
   const batch: BatchDocument = { ...query.data, setup: { ...query.data.setup, ...drafts } };
@@ -124,25 +175,10 @@ export const useBatch = (id: string): { handle: BatchHandle | null; error: unkno
         clearTimeout(timer.current);
         timer.current = setTimeout(() => void flush(), 500);
       },
-      act: async (endpoint, input = {}) => {
-        try {
-          clearTimeout(timer.current);
-          await flush();
-          setSave({ kind: 'saving' });
-          const reply = (await call(endpoint, {
-            params: { id, ...input.params } as never,
-            body: input.body,
-          })) as BatchDocument;
-          client.setQueryData(key, reply);
-          setSave({ kind: 'saved', at: new Date().toTimeString().slice(0, 5) });
-          void client.invalidateQueries({ queryKey: ['batches'] });
-          return true;
-        } catch (error) {
-          setSave({ kind: 'unsaved', why: messageOf(error) });
-          toast.error(messageOf(error), { duration: 12_000 });
-          if (error instanceof CallFailed && error.status === 409) void client.invalidateQueries({ queryKey: key });
-          return false;
-        }
+      act: (endpoint, input = {}) => write(() => sendWrite(endpoint, input)),
+      undo: () => {
+        const last = batch.canUndo;
+        if (last) void write(() => takeBack(last, (body) => sendWrite(api.undo, { body })));
       },
     },
   };

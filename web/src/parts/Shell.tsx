@@ -1,6 +1,7 @@
 import { lazy, Suspense, useState } from 'react';
 import { Outlet } from 'react-router';
 import { Toaster } from 'sonner';
+import { AskHost } from './ask';
 import { useHotkey } from './hotkeys';
 
 const Palette = lazy(async () => ({ default: (await import('./Palette')).Palette }));
@@ -19,6 +20,7 @@ export const Shell = () => {
       </Suspense>
       <Suspense>{finding && <Palette open onOpenChange={setFinding} />}</Suspense>
       <Suspense>{keys && <KeysDialog open onOpenChange={setKeys} />}</Suspense>
+      <AskHost />
       <Toaster
         position="bottom-right"
         toastOptions={{

@@ -103,9 +103,10 @@ export const MeasureField = ({
     parsed.ok && ((min !== undefined && parsed.value < min) || (max !== undefined && parsed.value > max))
       ? `${label} must be between ${write(kind, min ?? 0)} and ${write(kind, max ?? 0)}${UNITS[kind] ? ` ${UNITS[kind]}` : ''}.`
       : null;
+  const empty = text.trim() === '' && !list && value !== null;
   const wrong =
     text.trim() === ''
-      ? touched && !list && value !== null
+      ? touched && empty
         ? 'Empty: the last value is kept.'
         : null
       : parsed.ok
@@ -151,7 +152,7 @@ export const MeasureField = ({
           value={text}
           autoFocus={autoFocus}
           placeholder={placeholder}
-          aria-invalid={wrong !== null}
+          aria-invalid={wrong !== null || empty}
           aria-describedby={`${id}-note`}
           onFocus={() => {
             editing.current = true;
@@ -194,6 +195,7 @@ export const TextField = ({
   useEffect(() => {
     if (!editing.current) setText(value);
   }, [value]);
+  const empty = text.trim() === '' && value !== '';
   return (
     <div className="min-w-0">
       <label htmlFor={id} className="block truncate text-[13px] text-soft">
@@ -204,6 +206,8 @@ export const TextField = ({
         className="field"
         value={text}
         maxLength={most}
+        aria-invalid={empty}
+        aria-describedby={`${id}-note`}
         onFocus={() => {
           editing.current = true;
         }}
@@ -215,7 +219,9 @@ export const TextField = ({
           if (e.target.value.trim() !== '') onCommit(e.target.value);
         }}
       />
-      {hint && <p className="text-[13px] text-soft">{hint}</p>}
+      <p id={`${id}-note`} className={`text-[13px] ${empty ? 'text-oxide' : 'text-soft'}`}>
+        {empty ? 'Empty: the last value is kept.' : hint}
+      </p>
     </div>
   );
 };

@@ -60,7 +60,7 @@ export const BurnStation = ({ handle, shown }: StationProps) => {
           options={[['', 'none yet'], ...mine.map((r) => [r.id, `${r.name}: ${r.spec.material}`] as const)]}
           onChange={(recipeId) =>
             void handle.act(api.chooseRecipe, {
-              body: { recipeId: recipeId === '' ? null : recipeId, version: batch.version },
+              body: { recipeId: recipeId === '' ? null : recipeId },
             })
           }
         />

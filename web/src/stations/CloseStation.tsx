@@ -1,9 +1,11 @@
 import { useState } from 'react';
-import { Link } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { api } from '@bistre/contract';
 import { percent } from '@bistre/core';
+import { ask } from '../parts/ask';
 import { Tick } from '../parts/fields';
 import { Finding, Part } from '../parts/Part';
+import { PutAway } from '../parts/PutAway';
 import { Reading } from '../parts/Reading';
 import { Steps } from '../parts/Steps';
 import type { StationProps } from '../views/Workspace';
@@ -23,6 +25,7 @@ const Notes = ({ label, value, onChange }: { label: string; value: string; onCha
 /** Close: everything put back, what was learned kept. */
 export const CloseStation = ({ handle, shown }: StationProps) => {
   const { batch } = handle;
+  const navigate = useNavigate();
   const { run } = shown.reckoning;
   const [adding, setAdding] = useState({ setting: '', was: '', now: '' });
   const open = batch.putbacks.filter((p) => p.restoredAt === null).length;
@@ -120,20 +123,36 @@ export const CloseStation = ({ handle, shown }: StationProps) => {
               <button
                 className="act act-main"
                 disabled={open > 0}
-                onClick={() => {
-                  if (
-                    run.finished ||
-                    window.confirm(
-                      `Close with ${batch.quantity - run.done} pieces not done? They stay in the log as not done.`,
-                    )
-                  )
-                    void handle.act(api.closeBatch);
-                }}
+                onClick={() =>
+                  void (
+                    run.finished
+                      ? Promise.resolve(true)
+                      : ask(
+                          'Close the batch short?',
+                          `${batch.quantity - run.done} pieces are not done. They stay in the log as not done.`,
+                          'Close it',
+                          'Leave it open',
+                        )
+                  ).then((yes) => yes && handle.act(api.closeBatch))
+                }
               >
                 Close the batch
               </button>{' '}
               {open > 0 && <span className="ml-2 text-oxide">Put back {open} first.</span>}
             </p>
+            {run.done === 0 && !batch.awayAt && (
+              <p className="mt-3 text-[13px] text-soft">
+                Begun by mistake?{' '}
+                <PutAway
+                  kind="batches"
+                  id={batch.id}
+                  name={batch.name}
+                  words="put the batch away"
+                  className="link"
+                  after={() => void navigate('/')}
+                />
+              </p>
+            )}
           </>
         )}
       </Part>

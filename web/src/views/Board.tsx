@@ -4,6 +4,7 @@ import type { BatchRow } from '@bistre/contract';
 import { STATION_NAMES, type StationId } from '@bistre/core';
 import { messageOf } from '../data/api';
 import { useBatches, useMachines } from '../data/queries';
+import { PutAwayList } from '../parts/PutAway';
 import { TopBar } from '../parts/TopBar';
 
 const NewBatch = lazy(async () => ({ default: (await import('./NewBatch')).NewBatch }));
@@ -211,6 +212,7 @@ export const Board = () => {
             )}
           </section>
         )}
+        <PutAwayList kind="batches" />
       </main>
       <Suspense>{making && <NewBatch onClose={() => setMaking(false)} />}</Suspense>
     </div>

@@ -1,10 +1,7 @@
 import { useState, type ReactNode } from 'react';
 import { Link, NavLink, useNavigate, useParams } from 'react-router';
-import { useQueryClient } from '@tanstack/react-query';
-import { toast } from 'sonner';
-import { api, type OffcutDocument } from '@bistre/contract';
+import type { AwayKind, OffcutDocument } from '@bistre/contract';
 import { boxOf, calibrateFeed, nominalSize, stockArea } from '@bistre/core';
-import { call, messageOf } from '../data/api';
 import {
   useAlphabets,
   useBlanks,
@@ -15,6 +12,7 @@ import {
   useOffcuts,
   useRecipes,
 } from '../data/queries';
+import { PutAway, PutAwayList } from '../parts/PutAway';
 import { TopBar } from '../parts/TopBar';
 import { BlankForm } from './shelf/BlankForm';
 
@@ -98,7 +96,12 @@ const Fixtures = () => {
                 .join('; ')}
             </>
           }
-          used={usedBy(f.usedBy)}
+          used={
+            <span className="flex justify-between gap-3">
+              {usedBy(f.usedBy)}
+              <PutAway kind="fixtures" id={f.id} name={f.name} words="put away" className="link" />
+            </span>
+          }
         />
       ))}
     </ul>
@@ -223,8 +226,6 @@ const OffcutPicture = ({ offcut, room }: { offcut: OffcutDocument; room: { width
 
 const Offcuts = () => {
   const { data = [] } = useOffcuts();
-  const client = useQueryClient();
-  const [asking, setAsking] = useState<string | null>(null);
   if (data.length === 0)
     return (
       <p className="p-3">
@@ -237,15 +238,6 @@ const Offcuts = () => {
   const room = {
     width: Math.max(...boxes.map((b) => b.maxX - b.minX)),
     height: Math.max(...boxes.map((b) => b.maxY - b.minY)),
-  };
-  const drop = async (o: OffcutDocument): Promise<void> => {
-    try {
-      await call(api.dropOffcut, { params: { id: o.id } });
-      await client.invalidateQueries({ queryKey: ['offcuts'] });
-      toast(`${o.name} is off the Shelf.`);
-    } catch (error) {
-      toast.error(messageOf(error));
-    }
   };
   return (
     <ul className="grid grid-cols-3 gap-x-6 gap-y-5">
@@ -264,21 +256,13 @@ const Offcuts = () => {
               {o.defects.length > 0 && `, ${o.defects.length} holes and knots`}; from {o.from ?? 'a batch'},{' '}
               {new Date(o.at).toLocaleDateString('en-GB')}
             </p>
-            {asking === o.id ? (
-              <p className="text-[13px]">
-                Its outline is lost then.{' '}
-                <button className="link" onClick={() => void drop(o)}>
-                  take it off the Shelf
-                </button>{' '}
-                <button className="link" onClick={() => setAsking(null)}>
-                  keep it
-                </button>
-              </p>
-            ) : (
-              <button className="link text-[13px]" onClick={() => setAsking(o.id)}>
-                used up or thrown away
-              </button>
-            )}
+            <PutAway
+              kind="offcuts"
+              id={o.id}
+              name={o.name}
+              words="used up or thrown away"
+              className="link text-[13px]"
+            />
           </li>
         );
       })}
@@ -350,6 +334,7 @@ export const Shelf = () => {
           ))}
         </nav>
         <List />
+        {kind !== 'alphabets' && <PutAwayList kind={kind as AwayKind} />}
       </main>
       {adding && <BlankForm blank={null} onClose={() => setAdding(false)} />}
     </div>

@@ -61,7 +61,7 @@ export const ShelfItem = () => {
     );
   const blank = blanks.find((b) => b.id === id);
   return blank ? (
-    <Page title={blank.name} subject={blank.id}>
+    <Page kind="blanks" title={blank.name} subject={blank.id}>
       <BlankForm blank={blank} onClose={() => void navigate('/shelf/blanks')} />
     </Page>
   ) : (

@@ -1,6 +1,5 @@
 import { lazy, Suspense, useState, type ComponentType } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { api } from '@bistre/contract';
 import { effectiveHold, markDefect, nextStation, routeOf, type StationId } from '@bistre/core';
 import { BenchDrawing } from '../drawing/BenchDrawing';
 import type { DrawnPiece } from '../drawing/board';
@@ -16,6 +15,7 @@ import { messageOf } from '../data/api';
 import type { Shown } from '../data/reckon.worker';
 import { useBatch, useShown, type BatchHandle } from '../data/use-batch';
 import { BudgetLine } from '../parts/BudgetLine';
+import { ClosedNote } from '../parts/ClosedNote';
 import { useHotkey } from '../parts/hotkeys';
 import { Rule } from '../parts/Rule';
 import { TopBar } from '../parts/TopBar';
@@ -96,7 +96,7 @@ export const Workspace = () => {
   useHotkey(']', () => step(1));
   useHotkey('b', () => void navigate(`/batches/${id}/bench`));
   useHotkey('u', () => {
-    if (handle?.batch.canUndo) void handle.act(api.undo);
+    handle?.undo();
   });
   if (!handle || !shown) {
     return (
@@ -128,8 +128,8 @@ export const Workspace = () => {
             {batch.canUndo && (
               <button
                 className="text-blue"
-                title={`Take back: ${batch.canUndo}`}
-                onClick={() => void handle.act(api.undo)}
+                title={`Take back: ${batch.canUndo.summary} (${batch.canUndo.by})`}
+                onClick={handle.undo}
               >
                 undo
               </button>
@@ -143,6 +143,7 @@ export const Workspace = () => {
           ? ` · due ${new Date(batch.dueAt).toLocaleString('en-GB', { weekday: 'short', hour: '2-digit', minute: '2-digit' })}`
           : ''}
       </TopBar>
+      <ClosedNote handle={handle} />
       <Rule batchId={id} stations={shown.stations} current={current} />
       <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,58fr)_minmax(0,42fr)] max-[900px]:grid-cols-1 max-[900px]:overflow-auto">
         <div className="min-h-[300px] border-r border-hairline max-[900px]:h-[420px]">

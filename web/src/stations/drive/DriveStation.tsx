@@ -92,9 +92,7 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
             label="Drive"
             value={settings.driveId ?? ''}
             options={[['', 'none: it lies still'], ...drives.map((d) => [d.id, d.name] as const)]}
-            onChange={(driveId) =>
-              void handle.act(api.chooseDrive, { body: { driveId: driveId || null, version: batch.version } })
-            }
+            onChange={(driveId) => void handle.act(api.chooseDrive, { body: { driveId: driveId || null } })}
           />
           <Choice
             label="Rim faces"

@@ -46,7 +46,7 @@ const FixtureLine = ({ handle, hold }: { handle: BatchHandle; hold: HoldSettings
         </span>
         <button
           className="act shrink-0"
-          onClick={() => void handle.act(api.useFixture, { body: { revisionId: null, version: batch.version } })}
+          onClick={() => void handle.act(api.useFixture, { body: { revisionId: null } })}
         >
           {cutFromSheet(hold.method) ? 'Change the sheet' : 'Change the board'}
         </button>
@@ -65,7 +65,7 @@ const FixtureLine = ({ handle, hold }: { handle: BatchHandle; hold: HoldSettings
             value=""
             options={[['', 'choose …'], ...fitting.map((r) => [r.id, `${r.name} r${r.revision}`] as const)]}
             onChange={(revisionId) => {
-              if (revisionId) void handle.act(api.useFixture, { body: { revisionId, version: batch.version } });
+              if (revisionId) void handle.act(api.useFixture, { body: { revisionId } });
             }}
           />
         </span>

@@ -10,6 +10,7 @@ import { queryClient } from '../../data/queries';
 import { Choice, MeasureField, Select, TextField } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
 import { Modal } from '../../parts/Modal';
+import { refusedField } from '../../parts/refused';
 import { FRESH_ROUND, ROUND_ZONES, RoundFields } from './RoundFields';
 
 const FRESH: BlankSpec = {
@@ -407,7 +408,14 @@ export const BlankForm = ({ blank, onClose }: { blank: BlankDocument | null; onC
         <button className="act" onClick={onClose}>
           Leave it
         </button>
-        <button className="act act-main" onClick={() => void save()}>
+        <button
+          className="act act-main"
+          onClick={(event) => {
+            const wrong = refusedField(event.currentTarget.closest('[role="dialog"]')!);
+            setProblem(wrong);
+            if (wrong === null) void save();
+          }}
+        >
           Save
         </button>
       </p>

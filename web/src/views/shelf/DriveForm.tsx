@@ -52,7 +52,7 @@ export const DriveForm = ({ drive }: { drive: DriveDocument | null }) => {
     : null;
   const { control } = spec;
   return (
-    <Page title={drive ? drive.name : 'New drive'} subject={drive?.id}>
+    <Page kind="drives" title={drive ? drive.name : 'New drive'} subject={drive?.id}>
       <Group title="Drive">
         <TextField label="name" value={name} most={80} onCommit={setName} />
         <Choice

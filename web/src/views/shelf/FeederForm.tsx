@@ -34,7 +34,7 @@ export const FeederForm = ({ feeder }: { feeder: FeederDocument | null }) => {
     label: string,
   ) => <MeasureField label={label} value={spec[key]} min={0} max={10_000} onCommit={(v) => set({ [key]: v })} />;
   return (
-    <Page title={feeder ? feeder.name : 'New feeder'} subject={feeder?.id}>
+    <Page kind="feeders" title={feeder ? feeder.name : 'New feeder'} subject={feeder?.id}>
       <Group title="Feeder">
         <TextField label="name" value={name} most={80} onCommit={setName} />
         <Choice

@@ -24,7 +24,7 @@ export const MachineForm = ({ machine }: { machine: MachineDocument | null }) =>
   const jog = (i: 0 | 1 | 2, v: number): void =>
     set({ jogSteps: p.jogSteps.map((s, k) => (k === i ? v : s)) as MachineProfile['jogSteps'] });
   return (
-    <Page subject={machine?.id} title={machine ? machine.name : 'New machine'}>
+    <Page kind="machines" subject={machine?.id} title={machine ? machine.name : 'New machine'}>
       <Group title="Machine">
         <TextField label="name" value={name} most={80} onCommit={setName} />
         <Select

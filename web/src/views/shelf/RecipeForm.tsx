@@ -67,7 +67,7 @@ export const RecipeForm = ({ recipe }: { recipe: RecipeDocument | null }) => {
     </Group>
   );
   return (
-    <Page subject={recipe?.id} title={recipe ? recipe.name : 'New recipe'}>
+    <Page kind="recipes" subject={recipe?.id} title={recipe ? recipe.name : 'New recipe'}>
       <Group title="Recipe">
         <TextField label="name" value={name} most={80} onCommit={setName} />
         <TextField

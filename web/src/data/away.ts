@@ -1,0 +1,22 @@
+import { useQuery, type UseQueryResult } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import { api, type AwayKind, type AwayRow } from '@bistre/contract';
+import { call, messageOf } from './api';
+import { queryClient } from './queries';
+
+/** What was put away and can be brought back. */
+export const useAway = (): UseQueryResult<AwayRow[]> =>
+  useQuery({ queryKey: ['away'], queryFn: () => call(api.listAway) });
+
+/** Puts a batch or a thing of the Shelf away, or brings it back; says how it went. */
+export const setAway = async (kind: AwayKind, id: string, name: string, away: boolean): Promise<boolean> => {
+  try {
+    await call(api.setAway, { params: { kind, id }, body: { away } });
+    await queryClient.invalidateQueries();
+    toast(away ? `${name} is put away; it can be brought back.` : `${name} is back.`);
+    return true;
+  } catch (error) {
+    toast.error(messageOf(error), { duration: 12_000 });
+    return false;
+  }
+};
