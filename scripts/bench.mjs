@@ -2,7 +2,8 @@
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, readdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { ensureBuilt, ensureChromium, ensurePackages, root, say } from './lib.mjs';
+import { ensureBuilt, ensureChromium, ensurePackages } from './lib/install.mjs';
+import { root, say } from './lib/say.mjs';
 
 ensurePackages();
 const { throwAway } = await import('./test-servers.mjs');

@@ -2,7 +2,7 @@
 // everywhere, also where a registry does not carry the binaries of other platforms.
 import { readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { root, run } from './lib.mjs';
+import { root, run } from './lib/say.mjs';
 
 const file = join(root, 'package-lock.json');
 if (!process.argv.includes('--complete')) {

@@ -2,27 +2,33 @@
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline/promises';
-import { dataFolder, ensureBuilt, ensurePackages, root, startCluster } from './lib.mjs';
+import { openData } from './lib/data.mjs';
+import { ensureBuilt, ensurePackages } from './lib/install.mjs';
+import { complain, root, say } from './lib/say.mjs';
 
-const sure = process.argv.includes('--yes');
-if (!sure) {
+const agreed = async () => {
+  if (process.argv.includes('--yes')) return true;
   const ask = createInterface({ input: process.stdin, output: process.stdout });
   const answer = await ask.question(
     'Every batch, reading and run in this Bistre will be lost. Type "reset" to go on: ',
   );
   ask.close();
-  if (answer.trim() !== 'reset') {
-    process.stdout.write('Nothing was changed.\n');
-    process.exit(0);
-  }
+  return answer.trim() === 'reset';
+};
+
+try {
+  if (await agreed()) {
+    ensurePackages();
+    ensureBuilt();
+    const { url, close } = await openData({ alone: false });
+    const { status } = spawnSync(process.execPath, [join(root, 'server/dist/reset-demo.mjs')], {
+      stdio: 'inherit',
+      env: { ...process.env, DATABASE_URL: url },
+    });
+    close();
+    process.exitCode = status ?? 1;
+  } else say('Nothing was changed.');
+} catch (error) {
+  complain(error);
+  process.exitCode = 1;
 }
-ensurePackages();
-ensureBuilt();
-const cluster = process.env.DATABASE_URL ? null : await startCluster(dataFolder());
-const url = process.env.DATABASE_URL ?? cluster.database('bistre');
-const { status } = spawnSync(process.execPath, [join(root, 'server/dist/reset-demo.mjs')], {
-  stdio: 'inherit',
-  env: { ...process.env, DATABASE_URL: url },
-});
-cluster?.stop();
-process.exit(status ?? 1);

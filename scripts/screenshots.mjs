@@ -1,7 +1,8 @@
 // npm run screenshots: retakes docs/screenshots from a fresh demo shop.
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
-import { ensureChromium, ensurePackages, root } from './lib.mjs';
+import { ensureChromium, ensurePackages } from './lib/install.mjs';
+import { root } from './lib/say.mjs';
 
 ensurePackages();
 const chromium = ensureChromium();

@@ -1,28 +1,37 @@
 // A throw-away Bistre for tests, benchmarks and pictures: own cluster, own port, demo shop loaded.
 import { rmSync } from 'node:fs';
-import { ensureBuilt, scratchFolder, startCluster, startServer, stopChild } from './lib.mjs';
+import { join } from 'node:path';
+import { startCluster } from './lib/cluster.mjs';
+import { scratchFolder } from './lib/folder.mjs';
+import { ensureBuilt } from './lib/install.mjs';
+import { startServer, stopChild } from './lib/server.mjs';
 
 export const throwAway = async (name, { demo = true, server = true } = {}) => {
   const folder = scratchFolder(name);
-  const cluster = await startCluster(folder, { durable: false });
+  const cluster = await startCluster(folder, join(folder, 'postgres'), { durable: false, createdb: true });
   const url = cluster.database('bistre');
   let child;
   let address = '';
-  if (server) {
-    ensureBuilt();
-    ({ child, address } = await startServer(
-      { DATABASE_URL: url, PORT: '0', BISTRE_LOG: 'error', ...(demo ? {} : { BISTRE_EMPTY: '1' }) },
-      { quiet: true },
-    ));
-  }
-  return {
-    address,
-    url,
-    cluster,
-    stop: async () => {
-      await stopChild(child);
-      cluster.stop();
-      rmSync(folder, { recursive: true, force: true });
-    },
+  const stop = async () => {
+    await stopChild(child);
+    cluster.stop();
+    rmSync(folder, { recursive: true, force: true });
   };
+  try {
+    if (server) {
+      ensureBuilt();
+      const settings = {
+        DATABASE_URL: url,
+        PORT: '0',
+        BISTRE_LOG: 'error',
+        BISTRE_BACKUPS: join(folder, 'backups'),
+        ...(demo ? {} : { BISTRE_EMPTY: '1' }),
+      };
+      ({ child, address } = await startServer(settings, { quiet: true, onSpawn: (spawned) => (child = spawned) }));
+    }
+  } catch (error) {
+    await stop();
+    throw error;
+  }
+  return { address, url, cluster, stop };
 };

@@ -3,7 +3,9 @@ import { spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { ensureBuilt, ensureChromium, ensurePackages, ensurePostgres, ensureRenderers, root, say } from './lib.mjs';
+import { ensurePostgres } from './lib/cluster.mjs';
+import { ensureBuilt, ensureChromium, ensurePackages, ensureRenderers } from './lib/install.mjs';
+import { root, say } from './lib/say.mjs';
 
 ensurePackages();
 ensurePostgres();

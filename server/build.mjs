@@ -11,6 +11,8 @@ const options = {
     worker: 'src/work/worker.ts',
     foreign: 'src/work/foreign.ts',
     'reset-demo': 'src/reset-demo.ts',
+    backup: 'src/backup/backup-now.ts',
+    restore: 'src/backup/restore-now.ts',
   },
   bundle: true,
   platform: 'node',

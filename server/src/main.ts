@@ -1,6 +1,7 @@
 import { fileURLToPath } from 'node:url';
 import pino from 'pino';
 import { createApp } from './app';
+import { backupBeforeMigration, backupOften } from './backup/keep';
 import { connect, migrate } from './db/connect';
 import { seedDemo } from './demo';
 import { sweepNow, sweepOften } from './sweep';
@@ -24,11 +25,15 @@ const main = async (): Promise<void> => {
   }
   const url = process.env.DATABASE_URL;
   if (!url) throw new Error('DATABASE_URL is not set; npm start sets it');
-  const db = connect(url);
+  const backups = process.env.BISTRE_BACKUPS;
+  const kept = backups ? await backupBeforeMigration(url, backups) : null;
+  if (kept) process.stdout.write(`A copy of the data as they were is in ${kept}.\n`);
   await migrate(url);
+  const db = connect(url);
   await sweepNow(db);
   const stopSweeping = sweepOften(db, log);
   if (process.env.BISTRE_EMPTY !== '1') await seedDemo(db);
+  const stopCopying = backups ? backupOften(url, backups, log) : () => undefined;
   const workers = createWorkers(fileURLToPath(new URL('.', import.meta.url)), url);
   const pages = fileURLToPath(new URL('../../web/dist', import.meta.url));
   const app = createApp({ db, workers }, log, pages);
@@ -49,6 +54,7 @@ const main = async (): Promise<void> => {
     });
     const stop = (): void => {
       stopSweeping();
+      stopCopying();
       server.close(() => void Promise.all([workers.close(), db.destroy()]).then(() => process.exit(0)));
       server.closeIdleConnections();
       setTimeout(() => process.exit(0), LAST_ANSWERS).unref();

@@ -163,11 +163,10 @@ export const answerProblems =
       response.status(error.status).json({ ...error.problem, ...(error.now === undefined ? {} : { now: error.now }) });
       return;
     }
-    const { status, code, message } = answerOf(error) ?? BUG;
-    if (status >= 500)
-      log.error(
-        { err: error instanceof Error ? { message: error.message, stack: error.stack } : String(error) },
-        'failed',
-      );
+    const known = answerOf(error);
+    const { status, code, message } = known ?? BUG;
+    const said = error instanceof Error ? error : new Error(String(error));
+    if (!known) log.error({ err: { message: said.message, stack: said.stack } }, 'failed');
+    else if (status >= 500) log.warn({ code, why: said.message }, 'not answered');
     response.status(status).json({ code, message });
   };
