@@ -14,6 +14,9 @@ interface Entity {
   readonly pairs: readonly Pair[];
 }
 
+/** Largest number that a coordinate, radius or angle of a real drawing has. */
+const LARGEST = 1e9;
+
 const UNITS: Readonly<Record<number, { unit: OutlineFile['unit']; mm: number }>> = {
   1: { unit: 'in', mm: 25.4 },
   4: { unit: 'mm', mm: 1 },
@@ -29,8 +32,9 @@ const arcContour = (e: Entity): Contour => {
   const c = { x: value(e, 10), y: value(e, 20) };
   const r = value(e, 40);
   const from = (value(e, 50) * Math.PI) / 180;
-  let sweep = ((value(e, 51) - value(e, 50)) * Math.PI) / 180;
-  while (sweep <= 0) sweep += 2 * Math.PI;
+  const turned = ((value(e, 51) - value(e, 50)) * Math.PI) / 180;
+  // Counter-clockwise from the first angle to the second, at most once round.
+  const sweep = turned - 2 * Math.PI * Math.ceil(turned / (2 * Math.PI) - 1);
   const at = (angle: number): Vec => ({ x: c.x + r * Math.cos(angle), y: c.y + r * Math.sin(angle) });
   return {
     closed: false,
@@ -143,15 +147,17 @@ export const readDxfOutline = (text: string, wanted: Wanted = 'outline'): Result
   }
   const contours: Contour[] = [];
   const unknown = new Map<string, number>();
+  let vertices = 0;
   let old: { closed: boolean; vertices: Vertex[] } | null = null;
   for (const e of entities) {
-    const bad = e.pairs.find((p) => p.code >= 10 && p.code <= 59 && !Number.isFinite(Number(p.value)));
+    const bad = e.pairs.find((p) => p.code >= 10 && p.code <= 59 && !(Math.abs(Number(p.value)) <= LARGEST));
     if (bad)
       return fail(
         'unreadable-dxf',
-        `Line ${bad.line + 1}: “${bad.value.slice(0, 30)}” in ${e.type} is not a number.`,
+        `Line ${bad.line + 1}: “${bad.value.slice(0, 30)}” in ${e.type} is ${Number.isFinite(Number(bad.value)) ? 'out of any range' : 'not a number'}.`,
         `line ${bad.line + 1}`,
       );
+    const before = contours.length;
     switch (e.type) {
       case 'LINE':
         contours.push(
@@ -192,8 +198,13 @@ export const readDxfOutline = (text: string, wanted: Wanted = 'outline'): Result
       default:
         unknown.set(e.type, (unknown.get(e.type) ?? 0) + 1);
     }
-    if (contours.length > OUTLINE_LIMITS.vertices)
-      return fail('too-many', 'The file has too many entities for an outline.', 'file');
+    for (const c of contours.slice(before)) vertices += c.vertices.length;
+    if (vertices > OUTLINE_LIMITS.vertices || (old?.vertices.length ?? 0) > OUTLINE_LIMITS.vertices)
+      return fail(
+        'too-many',
+        `Line ${e.line}: by here the file has more than ${OUTLINE_LIMITS.vertices} points, too many for an outline. Keep only the outline in it.`,
+        `line ${e.line}`,
+      );
   }
   const notes = [...unknown].map(([type, count]) => `${count} × ${type} left out.`);
   if (!unit) notes.push('The file does not state its unit; millimetres were taken.');

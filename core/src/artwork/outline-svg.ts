@@ -21,9 +21,18 @@ class Refusal extends Error {}
 
 const numbers = (text: string): number[] => (text.match(/[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?/gi) ?? []).map(Number);
 
-/** Curves of one path as polylines in user units. `chord` is the greatest chord error, user units. */
-const pathContours = (d: string, transform: string, chord: number): Contour[] => {
+const tooMany = (): Refusal =>
+  new Refusal(`The file has more than ${OUTLINE_LIMITS.contours} shapes or ${OUTLINE_LIMITS.vertices} points.`);
+
+/**
+ * Curves of one path as polylines in user units.
+ *
+ * @param chord greatest chord error, user units
+ * @param most points that the file may still have; a path that wants more is given up there
+ */
+const pathContours = (d: string, transform: string, chord: number, most: number): Contour[] => {
   const out: Contour[] = [];
+  let points = 0;
   let line: Vec[] = [];
   const close = (closed: boolean): void => {
     const first = line[0];
@@ -46,6 +55,7 @@ const pathContours = (d: string, transform: string, chord: number): Contour[] =>
       const curve = (at: (t: number) => Vec, size: number): void => {
         const steps = Math.max(4, Math.min(400, Math.ceil(Math.sqrt(size / (8 * chord)) * 2)));
         for (let i = 1; i <= steps; i += 1) line.push(at(i / steps));
+        points += steps;
       };
       switch (s[0]) {
         case 'M':
@@ -87,6 +97,8 @@ const pathContours = (d: string, transform: string, chord: number): Contour[] =>
         default:
           break;
       }
+      points += 1;
+      if (points > most) throw tooMany();
       const far = line[line.length - 1];
       if (far && !(Number.isFinite(far.x) && Number.isFinite(far.y)))
         throw new Refusal('A path has a coordinate that is not a finite number.');
@@ -184,13 +196,15 @@ export const readSvgOutline = (text: string, wanted: Wanted = 'outline'): Result
     if (hidden > 0) return;
     const d = shapePath(name, a);
     if (d === null || d === '') return;
-    const found = pathContours(d, transforms.filter(Boolean).join(' '), 0.005 / scale);
+    const found = pathContours(
+      d,
+      transforms.filter(Boolean).join(' '),
+      0.005 / scale,
+      OUTLINE_LIMITS.vertices - vertices,
+    );
     for (const c of found) vertices += c.vertices.length;
     contours.push(...found);
-    if (contours.length > OUTLINE_LIMITS.contours || vertices > OUTLINE_LIMITS.vertices)
-      throw new Refusal(
-        `The file has more than ${OUTLINE_LIMITS.contours} shapes or ${OUTLINE_LIMITS.vertices} points.`,
-      );
+    if (contours.length > OUTLINE_LIMITS.contours) throw tooMany();
   });
   parser.on('closetag', (tag) => {
     transforms.pop();

@@ -10,6 +10,7 @@ import {
   transformContour,
   translation,
   type Contour,
+  type Vec,
 } from '../geometry';
 import { fail, ok, type Result } from '../result';
 import type { Mm } from '../units';
@@ -81,29 +82,83 @@ export const finishOutline = (
   });
 };
 
-/** Joins open lines end to end into closed contours where their ends meet. */
+/** The ends of lines by place, to find those that meet a point. Squares are as wide as the reach. */
+class Ends {
+  private readonly at = new Map<string, number[]>();
+
+  constructor(
+    private readonly lines: readonly Contour[],
+    private readonly reach: Mm,
+  ) {
+    lines.forEach((line, i) => {
+      for (const end of [line.vertices[0]!, line.vertices.at(-1)!]) {
+        const key = this.square(end, 0, 0);
+        const there = this.at.get(key);
+        if (!there) this.at.set(key, [i]);
+        else if (there.at(-1) !== i) there.push(i);
+      }
+    });
+  }
+
+  private square({ x, y }: Vec, dx: number, dy: number): string {
+    return `${Math.floor(x / this.reach) + dx}:${Math.floor(y / this.reach) + dy}`;
+  }
+
+  /** The first unused line in a square that has an end at a point; used ones at its beginning are dropped for good. */
+  private firstIn(key: string, point: Vec, used: Uint8Array): number | undefined {
+    const there = this.at.get(key);
+    if (!there) return undefined;
+    const from = there.findIndex((i) => used[i] === 0);
+    if (from < 0) {
+      this.at.delete(key);
+      return undefined;
+    }
+    if (2 * from > there.length) there.splice(0, from);
+    return there.find(
+      (i) =>
+        used[i] === 0 &&
+        [this.lines[i]!.vertices[0]!, this.lines[i]!.vertices.at(-1)!].some((end) => this.meets(end, point)),
+    );
+  }
+
+  meets(a: Vec, b: Vec): boolean {
+    return Math.hypot(a.x - b.x, a.y - b.y) <= this.reach;
+  }
+
+  /** The first of the unused lines, in their order, that has an end at a point; -1 when none has. */
+  firstAt(point: Vec, used: Uint8Array): number {
+    let first = -1;
+    for (const dx of [-1, 0, 1])
+      for (const dy of [-1, 0, 1]) {
+        const found = this.firstIn(this.square(point, dx, dy), point, used);
+        if (found !== undefined && (first < 0 || found < first)) first = found;
+      }
+    return first;
+  }
+}
+
+/** Joins open lines end to end into closed contours where their ends meet; the closed ones come first. */
 export const joinOpen = (contours: readonly Contour[], reach: Mm = 0.02): Contour[] => {
   const done = contours.filter((c) => c.closed);
-  let open = contours.filter((c) => !c.closed && c.vertices.length >= 2);
-  const meets = (a: { x: number; y: number }, b: { x: number; y: number }): boolean =>
-    Math.hypot(a.x - b.x, a.y - b.y) <= reach;
-  while (open.length > 0) {
-    let [line, ...rest] = open as [Contour, ...Contour[]];
+  const open = contours.filter((c) => !c.closed && c.vertices.length >= 2);
+  const ends = new Ends(open, reach);
+  const used = new Uint8Array(open.length);
+  for (const [i, start] of open.entries()) {
+    if (used[i]) continue;
+    used[i] = 1;
+    const vertices = [...start.vertices];
+    let closed = false;
     for (;;) {
-      const end = line.vertices[line.vertices.length - 1]!;
-      if (line.vertices.length > 2 && meets(line.vertices[0]!, end)) {
-        done.push({ closed: true, vertices: line.vertices.slice(0, -1) });
-        line = { closed: true, vertices: [] };
-        break;
-      }
-      const index = rest.findIndex((c) => meets(c.vertices[0]!, end) || meets(c.vertices[c.vertices.length - 1]!, end));
-      if (index < 0) break;
-      const next = meets(rest[index]!.vertices[0]!, end) ? rest[index]! : reversedContour(rest[index]!);
-      line = { closed: false, vertices: [...line.vertices.slice(0, -1), ...next.vertices] };
-      rest = rest.filter((_, i) => i !== index);
+      const end = vertices.at(-1)!;
+      closed = vertices.length > 2 && ends.meets(vertices[0]!, end);
+      const next = closed ? -1 : ends.firstAt(end, used);
+      if (next < 0) break;
+      used[next] = 1;
+      const line = ends.meets(open[next]!.vertices[0]!, end) ? open[next]! : reversedContour(open[next]!);
+      vertices.pop();
+      for (const v of line.vertices) vertices.push(v);
     }
-    if (line.vertices.length > 0) done.push(line);
-    open = rest;
+    done.push({ closed, vertices: closed ? vertices.slice(0, -1) : vertices });
   }
   return done;
 };

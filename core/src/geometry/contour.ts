@@ -91,6 +91,9 @@ export const eachSegment = (contour: Contour, visit: (from: Vertex, to: Vertex, 
   }
 };
 
+/** More chords than any arc on a bed needs at the finest tolerance: an arc that asks for more is no real one. */
+const MOST_CHORDS = 20_000;
+
 /**
  * The contour as straight lines.
  * @param tolerance greatest distance between a chord and its arc, mm
@@ -104,7 +107,7 @@ export const flatten = (contour: Contour, tolerance = 0.005): Vec[] => {
     if (bulge !== 0) {
       const arc = arcOf(from, to, bulge);
       const step = 2 * Math.acos(Math.max(-1, 1 - tolerance / Math.max(arc.radius, tolerance)));
-      const count = Math.max(2, Math.ceil(Math.abs(arc.sweep) / step));
+      const count = Math.min(MOST_CHORDS, Math.max(2, Math.ceil(Math.abs(arc.sweep) / step)));
       for (let i = 1; i < count; i += 1) {
         const angle = arc.start + (arc.sweep * i) / count;
         points.push({ x: arc.centre.x + arc.radius * Math.cos(angle), y: arc.centre.y + arc.radius * Math.sin(angle) });

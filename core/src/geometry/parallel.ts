@@ -4,8 +4,12 @@ import type { Vec } from './vec';
 const SLIGHT = 0.12;
 const COS_SLIGHT = Math.cos(SLIGHT);
 
+/** Pairs of sides that are compared for every side before a line counts as lying on itself. */
+const MOST_PAIRS = 400;
+
 /**
- * Whether a closed line of straight stretches crosses itself. Sides are looked up in a grid of about
+ * Whether a closed line of straight stretches crosses itself. A line that lies on itself many times over, or so
+ * densely beside itself that it cannot be told in reasonable time, counts as crossing. Sides are looked up in a grid of about
  * as many squares as there are sides; coordinates lie in typed arrays, since this is asked of every
  * corner of every outline.
  */
@@ -44,6 +48,7 @@ const sidesCross = (xs: Float64Array, ys: Float64Array, n: number): boolean => {
   let before = new Int32Array(2 * n + 64);
   let side = new Int32Array(2 * n + 64);
   let entries = 0;
+  let pairs = MOST_PAIRS * n;
   for (let i = 0; i < n; i += 1) {
     const ax = xs[i]!;
     const ay = ys[i]!;
@@ -58,6 +63,8 @@ const sidesCross = (xs: Float64Array, ys: Float64Array, n: number): boolean => {
         const at = y * columns + x;
         for (let e = newest[at]!; e >= 0; e = before[e]!) {
           const j = side[e]!;
+          pairs -= 1;
+          if (pairs < 0) return true;
           // Neighbours share an end.
           if (i - j <= 1 || (j === 0 && i === n - 1)) continue;
           const cx = xs[j]!;
