@@ -1,4 +1,5 @@
 import { api, type BatchDocument } from '@bistre/contract';
+import { sweepNow } from '../sweep';
 import { startShop, withDatabase, type TestShop } from '../testing/shop';
 
 withDatabase('undo', () => {
@@ -159,7 +160,6 @@ withDatabase('undo', () => {
           .execute()
       ).length;
     expect(await kept()).toBe(2);
-    const { sweepNow } = await import('../sweep');
     await sweepNow(shop.db, new Date(Date.now() + 31 * 86_400_000));
     expect(await kept()).toBe(0);
   });

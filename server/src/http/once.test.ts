@@ -1,4 +1,5 @@
 import { api } from '@bistre/contract';
+import { sweepNow } from '../sweep';
 import { startShop, withDatabase, type TestShop } from '../testing/shop';
 
 const reading = { mark: 1, x: 245.1, y: 440.2, source: 'typed', purpose: 'place' } as const;
@@ -80,7 +81,6 @@ withDatabase('a write under one key happens once', () => {
   });
 
   it('first answers are swept after a day', async () => {
-    const { sweepNow } = await import('../sweep');
     const count = async (): Promise<number> => (await shop.db.selectFrom('replies').select('key').execute()).length;
     const before = await count();
     expect(before).toBeGreaterThan(3);

@@ -92,7 +92,7 @@ const keepReading = async (
 /** The batch as a whole: the list, a new one, its own fields. */
 const batchRoutes = (app: Express, room: Room): void => {
   serve(app, room, api.listBatches, {
-    ahead: async ({ query, db, reckon }) => {
+    ahead: async ({ query, db }) => {
       const rows = await db
         .selectFrom('batches')
         .select('id')
@@ -104,7 +104,7 @@ const batchRoutes = (app: Express, room: Room): void => {
       return boardRows(
         db,
         rows.map((r) => r.id),
-        reckon,
+        room.workers.reckon,
       );
     },
     then: (_call, rows) => Promise.resolve(rows),

@@ -18,6 +18,7 @@ import { loadPictures } from '../pictures';
 import { seedOf } from '../simulation';
 import { needDrive } from './drive';
 import { leftAt, type Left } from './left';
+import { mustTakeChanges } from './stamped';
 
 interface CupState {
   readonly hidden: HiddenDrive;
@@ -100,8 +101,9 @@ interface Cup {
   readonly state: CupState;
 }
 
-const standing = async (db: Db, id: string): Promise<Cup> => {
+const standing = async (db: Db, id: string, use: 'look' | 'change'): Promise<Cup> => {
   const { batch, version, stored } = await leftAt<CupState>(db, id);
+  if (use === 'change') mustTakeChanges(batch);
   const { input, reckoning } = reckonDocument(batch, 500);
   const on = needDrive(reckoning);
   const fresh = { hidden: hideDrive(seedOf(batch.id)), panel: panelAtFirst(on.drive) };
@@ -109,7 +111,7 @@ const standing = async (db: Db, id: string): Promise<Cup> => {
 };
 
 export const viewCup = async (db: Db, id: string): Promise<CupView> => {
-  const { state, on } = await standing(db, id);
+  const { state, on } = await standing(db, id, 'look');
   return viewOf(state, on);
 };
 
@@ -117,7 +119,7 @@ export const setCup = async (
   db: Db,
   { id, value, acceleration }: BodyOf<typeof api.cupSet> & { id: string },
 ): Promise<Left<CupView>> => {
-  const { state: before, version, on } = await standing(db, id);
+  const { state: before, version, on } = await standing(db, id, 'change');
   const state = {
     ...before,
     panel: { value: value ?? before.panel.value, acceleration: acceleration ?? before.panel.acceleration },
@@ -156,7 +158,7 @@ export const burnCup = async (
   db: Db,
   { id, what }: BodyOf<typeof api.cupBurn> & { id: string },
 ): Promise<Left<CupRunView>> => {
-  const cup = await standing(db, id);
+  const cup = await standing(db, id, 'change');
   const { input, reckoning, on, state } = cup;
   const dots = dotsOf(input, reckoning);
   if (what === 'piece' && dots > MOST_SIMULATED_DOTS)

@@ -14,12 +14,8 @@ import { stamped } from './stamped';
  * on comes with its stamp, which the write compares.
  */
 export const jobs = {
-  /** Lines of the Board for some batches; those that are gone are left out. */
-  boardRows: async (db: Db, ids: readonly string[]): Promise<BatchRow[]> => {
-    const rows: BatchRow[] = [];
-    for (const id of ids) rows.push(batchRow(await reading(db, (trx) => loadBatch(trx, id))));
-    return rows;
-  },
+  /** A batch's line of the Board. */
+  boardRow: async (db: Db, id: string): Promise<BatchRow> => batchRow(await reading(db, (trx) => loadBatch(trx, id))),
   freshBoard: async (db: Db, id: string): Promise<{ stamp: string; board: FreshBoard }> => {
     const { stamp, batch } = await stamped(db, id);
     return { stamp, board: freshBoard(batch) };

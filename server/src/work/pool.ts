@@ -29,8 +29,8 @@ export interface Workers {
     args: ForeignJobs[K] extends (args: infer A) => unknown ? A : never,
     signal?: AbortSignal,
   ) => Promise<Value<ForeignJobs, K>>;
-  /** Threads at work and calls that wait, for tests and the health of the server. */
-  readonly busy: () => { running: number; waiting: number };
+  /** Jobs that are under way or wait, by what they are. */
+  readonly busy: () => { readonly reckoning: number; readonly writing: number; readonly reading: number };
   readonly close: () => Promise<void>;
 }
 
@@ -93,29 +93,34 @@ export const createWorkers = (folder: string, url: string): Workers => {
       workerData: { url },
       ...options,
     });
-  const reckoning = make('worker.mjs', THREADS.reckon, { minThreads: 1 });
-  const writing = make('worker.mjs', THREADS.files);
+  const reckoning = make('worker.mjs', THREADS.reckon, { minThreads: THREADS.reckon });
+  const writing = make('worker.mjs', THREADS.files, { minThreads: 1 });
   const reading = make('foreign.mjs', THREADS.foreign, {
     resourceLimits: { maxOldGenerationSizeMb: FOREIGN.memoryMb, maxYoungGenerationSizeMb: 64, stackSizeMb: 4 },
   });
+  const under = { reckoning: 0, writing: 0, reading: 0 };
+  const pools = { reckoning, writing, reading };
   const run = async <T>(
-    pool: Piscina,
+    kind: keyof typeof pools,
     task: object,
     longest: number,
     { signal, ...options }: { name: string; signal?: AbortSignal | undefined; transferList?: [MessagePort] },
   ): Promise<T> => {
     const limit = AbortSignal.timeout(longest);
     const either = signal ? AbortSignal.any([signal, limit]) : limit;
+    under[kind] += 1;
     try {
-      return valueOf((await pool.run(task, { ...options, signal: either })) as Outcome<T>);
+      return valueOf((await pools[kind].run(task, { ...options, signal: either })) as Outcome<T>);
     } catch (error) {
       if (limit.aborted && !signal?.aborted) throw TOO_LONG;
       if (error instanceof Error && /queue/i.test(error.message) && /limit|capacity/i.test(error.message)) throw BUSY;
       throw error;
+    } finally {
+      under[kind] -= 1;
     }
   };
   return {
-    reckon: (job, args, signal) => run(reckoning, { job, args }, LONGEST.reckon, { name: 'run', signal }),
+    reckon: (job, args, signal) => run('reckoning', { job, args }, LONGEST.reckon, { name: 'run', signal }),
     file: async (asked, signal) => {
       const { port1, port2 } = new MessageChannel();
       const body = new PassThrough({ highWaterMark: 1 << 20 });
@@ -128,7 +133,7 @@ export const createWorkers = (folder: string, url: string): Workers => {
           else body.once('drain', () => port1.postMessage('more'));
         }
       });
-      const done = run<null>(writing, { asked, port: port2 }, LONGEST.file, {
+      const done = run<null>('writing', { asked, port: port2 }, LONGEST.file, {
         name: 'file',
         signal,
         transferList: [port2],
@@ -151,7 +156,7 @@ export const createWorkers = (folder: string, url: string): Workers => {
       });
       const stop = watch(shared, () => over.abort());
       try {
-        return await run(reading, { job, args, shared }, LONGEST.reckon, {
+        return await run('reading', { job, args, shared }, LONGEST.reckon, {
           name: 'run',
           signal: signal ? AbortSignal.any([signal, over.signal]) : over.signal,
         });
@@ -168,10 +173,7 @@ export const createWorkers = (folder: string, url: string): Workers => {
         stop();
       }
     },
-    busy: () => ({
-      running: [reckoning, writing, reading].reduce((n, p) => n + p.threads.length, 0),
-      waiting: [reckoning, writing, reading].reduce((n, p) => n + p.queueSize, 0),
-    }),
+    busy: () => ({ ...under }),
     close: async () => {
       await Promise.all([reckoning, writing, reading].map((p) => p.destroy()));
     },

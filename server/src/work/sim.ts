@@ -61,6 +61,7 @@ import {
   type BenchState,
 } from '../simulated-bench';
 import { leftAt, type Left } from './left';
+import { mustTakeChanges } from './stamped';
 
 const LOUPE_RADIUS = 2.5;
 
@@ -172,8 +173,9 @@ interface Bench {
   readonly state: BenchState;
 }
 
-const standing = async (db: Db, id: string, pieces: number): Promise<Bench> => {
+const standing = async (db: Db, id: string, pieces: number, use: 'look' | 'change' = 'look'): Promise<Bench> => {
   const { batch, version, stored } = await leftAt<BenchState>(db, id);
+  if (use === 'change') mustTakeChanges(batch);
   const { input, reckoning } = reckonDocument(batch, pieces);
   return { batch, version, input, reckoning, state: standsSim(stored, batch, reckoning) };
 };
@@ -224,7 +226,7 @@ const after = (bench: Bench, act: Act): { state: BenchState; said: string | null
 };
 
 export const actOnBench = async (db: Db, { id, act }: { id: string; act: Act }): Promise<Left<SimView>> => {
-  const bench = await standing(db, id, 1_000);
+  const bench = await standing(db, id, 1_000, 'change');
   if (!bench.state.homed && (act.act === 'jog' || act.act === 'goto' || act.act === 'dot'))
     throw refused({ code: 'not-homed', message: 'Home the machine first; it does not know where it stands.' });
   const { state, said } = after(bench, act);
@@ -233,7 +235,7 @@ export const actOnBench = async (db: Db, { id, act }: { id: string; act: Act }):
 
 /** The pointer's offset as the simulated machine shows it: burned dot against where the head stands. */
 export const pointerOnBench = async (db: Db, id: string): Promise<{ x: number; y: number }> => {
-  const { state } = await standing(db, id, 1_000);
+  const { state } = await standing(db, id, 1_000, 'change');
   const burned = state.dots.at(-1);
   if (!burned) throw refused({ code: 'no-dot', message: 'Burn a dot first, then move until the pointer lies on it.' });
   const offset = pointerFromDot(burned, state.head);
@@ -304,7 +306,7 @@ const short = (v: number): number => Math.round(v * 100) / 100;
 
 /** Runs the load's file, as it is saved for a real machine, and measures where it landed. */
 export const runOnBench = async (db: Db, id: string): Promise<Left<SimRunView>> => {
-  const bench = await standing(db, id, 20_000);
+  const bench = await standing(db, id, 20_000, 'change');
   const { batch, input, reckoning } = bench;
   let { state } = bench;
   const file = loadGcode(input, reckoning, batch.name);
