@@ -37,6 +37,7 @@ import {
   type ThrownBlank,
 } from '@bistre/core/bench-sim';
 import sharp from 'sharp';
+import { needBoard } from './batches';
 import { refused } from './http/problem';
 import { seedOf } from './simulation';
 
@@ -48,12 +49,6 @@ export const machineOf = (batch: BatchDocument): Machine => ({
   name: batch.machine.name,
   ...batch.machine.profile,
 });
-
-export const needBoard = (reckoning: BatchReckoning): NonNullable<BatchReckoning['board']> => {
-  if (!reckoning.board)
-    throw refused({ code: 'no-board', message: 'There is no board to lay on the bed yet.', field: 'hold' });
-  return reckoning.board;
-};
 
 /** What the simulated bench knows beyond where things lie. */
 export type BenchState = SimState &

@@ -78,6 +78,8 @@ export interface BurnedCup {
 
 /** Turning moves shorter than this never get up to speed, mm. */
 const SHORT: Mm = 2;
+/** Turns of the blank in one move after which anybody would stop the machine. */
+const MOST_TURNS = 50;
 
 /**
  * Runs a file on the simulated drive with a blank on it, as the machine would: it reads the file's
@@ -141,6 +143,12 @@ export const runOnDrive = (
     const surface = (Math.abs(ny - y) * anglePerUnit * contact) / 2;
     if (surface > SHORT && drive.kind !== 'chuck' && setup.panel.acceleration > limit) thrown = true;
     if (thrown) break;
+    if (surface > MOST_TURNS * Math.PI * contact)
+      return fail(
+        'runs-on',
+        `With ${setup.panel.value} set in the machine one move turns the blank ${Math.round(surface / (Math.PI * contact))} times. It was stopped; look at the number.`,
+        'drive',
+      );
     if (moves.power[i]! > 0) {
       // A long turn is drawn in parts, so that it lies on the surface.
       const parts = Math.max(1, Math.ceil(surface / 4));

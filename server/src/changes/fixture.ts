@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import { fixtureBasis, reckonBatch, type BatchReckoning, type FixtureBasis, type HoldSettings } from '@bistre/core';
 import { alphabetsFor, LABELS } from '../alphabets';
-import { reckonDocument } from '../batches';
+import { needBoard, reckonDocument } from '../batches';
 import type { BatchDocument } from '@bistre/contract';
 import type { Trx } from '../db/connect';
 import { refused } from '../http/problem';
@@ -34,7 +34,7 @@ export const freshBoard = (batch: BatchDocument): FreshBoard => {
     { ...input, fixture: null },
     { now: new Date(), alphabets: alphabetsFor([]), labels: LABELS, simulatedPieces: 1_000 },
   );
-  if (!fresh.board) throw refused(fresh.boardProblem!);
+  needBoard(fresh);
   return {
     name: batch.setup.hold.name,
     blankId: batch.blank.id,

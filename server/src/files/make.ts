@@ -44,7 +44,7 @@ import {
   type Result,
 } from '@bistre/core';
 import { alphabet, LABELS } from '../alphabets';
-import { reckonDocument } from '../batches';
+import { needBoard, reckonDocument } from '../batches';
 import { refused } from '../http/problem';
 import { markSheet } from './marks';
 import { proofSheet, setupSheet, templateSheet } from './pdf';
@@ -125,10 +125,7 @@ const unrolledSvg = (r: BatchReckoning, title: string): string => {
 /** Makes one file of a batch from what is saved. Throws what stands against it, in words. */
 export const makeFile = async (batch: BatchDocument, file: FileName, pictures: Pictures): Promise<Body> => {
   const { input, reckoning: r } = reckonDocument(batch, 50_000);
-  const board = (): NonNullable<typeof r.board> => {
-    if (!r.board) throw refused(r.boardProblem!);
-    return r.board;
-  };
+  const board = (): NonNullable<typeof r.board> => needBoard(r);
   switch (file) {
     case 'board.svg':
       return writeSvg(`${board().name} r${board().revision}`, board().width, board().height, board().passes);

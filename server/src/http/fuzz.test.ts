@@ -42,7 +42,7 @@ withDatabase('every call, whatever is sent', () => {
         const kind = `${Math.floor(hit.status / 100)}xx`;
         counts.set(kind, (counts.get(kind) ?? 0) + 1);
         if (hit.status >= 500 || hit.ms > LONGEST_MS) bad.push({ shot, hit });
-        else if (hit.status >= 400 && !/"message":"[^"]{12,}/.test(hit.text)) bad.push({ shot, hit });
+        else if (hit.status >= 400 && !/"message":"(\\.|[^"\\]){12,}/.test(hit.text)) bad.push({ shot, hit });
         if (next % Math.floor(COUNT / 2) === 0) held.push(server.memory());
       }
     };

@@ -1,6 +1,6 @@
 import { request } from 'node:http';
 import fc from 'fast-check';
-import { api, type AnyEndpoint } from '@bistre/contract';
+import { api, FILES, type AnyEndpoint } from '@bistre/contract';
 import { hostile, near, NASTY_TEXT } from './arbitrary';
 import type { Running } from './process';
 
@@ -105,7 +105,14 @@ export const shots = (ids: readonly string[]): fc.Arbitrary<Shot> => {
     headers: { 'content-type': 'image/png' },
     body: `\x89PNG\r\n\x1a\n${Buffer.from(bytes).toString('latin1')}`,
   }));
-  return fc.oneof(...calls, stray, picture);
+  const file = fc.tuple(fc.constantFrom(...ids), fc.constantFrom(...FILES)).map(([id, name]): Shot => ({
+    name: 'file',
+    method: 'GET',
+    path: `/api/batches/${id}/files/${name}`,
+    headers: {},
+    body: null,
+  }));
+  return fc.oneof(...calls, stray, picture, file, file);
 };
 
 /** Sends one request as it is, over a socket of its own kind; whatever the server does becomes a hit. */

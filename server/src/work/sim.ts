@@ -46,12 +46,11 @@ import {
   tryFeed,
   type BurnedPiece,
 } from '@bistre/core/bench-sim';
-import { reckonDocument } from '../batches';
+import { needBoard, reckonDocument } from '../batches';
 import type { Db } from '../db/connect';
 import { refused } from '../http/problem';
 import {
   machineOf,
-  needBoard,
   layWork,
   withPointer,
   standsSim,
@@ -177,6 +176,8 @@ const standing = async (db: Db, id: string, pieces: number, use: 'look' | 'chang
   const { batch, version, stored } = await leftAt<BenchState>(db, id);
   if (use === 'change') mustTakeChanges(batch);
   const { input, reckoning } = reckonDocument(batch, pieces);
+  // Round work lies on the simulated drive, which keeps its own state.
+  if (reckoning.round) needBoard(reckoning);
   return { batch, version, input, reckoning, state: standsSim(stored, batch, reckoning) };
 };
 
