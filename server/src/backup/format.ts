@@ -205,5 +205,6 @@ export const headerOf = async (file: string): Promise<Header> => {
   }).catch((error: unknown) => {
     if (error !== stop) throw error;
   });
-  return header!;
+  if (!header) throw new BadBackup(`${file} is not a backup of Bistre.`);
+  return header;
 };

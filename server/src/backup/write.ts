@@ -82,18 +82,47 @@ const newestMigration = async (client: pg.Client, schema: string): Promise<strin
 
 /** Writes to the packed file and to the checksum of the whole. */
 class Out {
-  constructor(
-    private readonly gzip: Gzip,
-    private readonly whole: Hash,
-  ) {}
+  private readonly whole: Hash = createHash('sha256');
+  private readonly gzip: Gzip = createGzip({ level: 6 });
+  private readonly written: Promise<void>;
+  private failure: Error | null = null;
+
+  constructor(part: string) {
+    const disk = createWriteStream(part, { mode: 0o600 });
+    const failed = (error: Error): void => {
+      this.failure ??= error;
+      this.gzip.destroy();
+      disk.destroy();
+    };
+    this.gzip.on('error', failed);
+    disk.on('error', failed);
+    this.written = finished(this.gzip.pipe(disk));
+    // Awaited at the end; said before that by whatever is put next.
+    this.written.catch(failed);
+  }
 
   async put(bytes: Buffer | string): Promise<void> {
     this.whole.update(bytes);
-    if (!this.gzip.write(bytes)) await new Promise((done) => this.gzip.once('drain', done));
+    if (!this.failure && !this.gzip.write(bytes))
+      await new Promise<void>((done) => {
+        this.gzip.once('drain', done).once('close', done);
+      });
+    if (this.failure) throw this.failure;
   }
 
   digest(): string {
     return this.whole.digest('hex');
+  }
+
+  /** Ends the file; resolves when everything is written. */
+  async end(bytes: string): Promise<void> {
+    this.gzip.end(bytes);
+    await this.written.catch(() => undefined);
+    if (this.failure) throw this.failure;
+  }
+
+  giveUp(): void {
+    this.gzip.destroy();
   }
 }
 
@@ -112,16 +141,9 @@ export const writeBackup = async (
   client.on('error', () => undefined);
   await client.connect();
   const part = `${file}.part`;
-  const gzip = createGzip({ level: 6 });
-  const disk = createWriteStream(part, { mode: 0o600 });
-  const written = finished(gzip.pipe(disk));
-  // Said by `written`, which is awaited below.
-  written.catch(() => undefined);
-  gzip.on('error', () => undefined);
-  disk.on('error', (error) => gzip.destroy(error));
+  const out = new Out(part);
   try {
     await client.query('begin isolation level repeatable read read only');
-    const out = new Out(gzip, createHash('sha256'));
     const tables = await tablesInOrder(client, schema);
     const header: Header = {
       bistre: 'backup',
@@ -139,15 +161,14 @@ export const writeBackup = async (
       await out.put('\\.\n');
     }
     const footer: Footer = { end: true, tables: ends, sha256: out.digest() };
-    gzip.end(`${JSON.stringify(footer)}\n`);
-    await written;
+    await out.end(`${JSON.stringify(footer)}\n`);
     const handle = await open(part, 'r');
     await handle.sync();
     await handle.close();
     await rename(part, file);
     return footer;
   } catch (error) {
-    gzip.destroy();
+    out.giveUp();
     await rm(part, { force: true });
     throw error;
   } finally {

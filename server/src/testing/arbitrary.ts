@@ -162,9 +162,10 @@ const disjointed = (value: unknown, path: readonly number[], poison: unknown): u
   const keys = Object.keys(value);
   if (keys.length === 0) return poison;
   const key = keys[path[0]! % keys.length]!;
+  if (path[0]! % 7 === 0 && !Array.isArray(value))
+    return Object.fromEntries(Object.entries(value).filter(([k]) => k !== key));
   const copy: Record<string, unknown> = Array.isArray(value) ? ([...value] as never) : { ...value };
-  if (path[0]! % 7 === 0 && !Array.isArray(value)) delete copy[key];
-  else copy[key] = disjointed(copy[key], path.slice(1), poison);
+  copy[key] = disjointed(copy[key], path.slice(1), poison);
   return copy;
 };
 
