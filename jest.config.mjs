@@ -3,7 +3,7 @@ export default {
   rootDir: '.',
   testEnvironment: 'node',
   globalSetup: '<rootDir>/jest.setup.mjs',
-  roots: ['<rootDir>/core/src', '<rootDir>/contract/src', '<rootDir>/server/src'],
+  roots: ['<rootDir>/core/src', '<rootDir>/contract/src', '<rootDir>/server/src', '<rootDir>/scripts'],
   testMatch: ['**/*.test.ts'],
   transform: {
     '^.+\\.[cm]?[jt]sx?$': [

@@ -9,9 +9,10 @@ import { complain, root, say } from './lib/say.mjs';
 const agreed = async () => {
   if (process.argv.includes('--yes')) return true;
   const ask = createInterface({ input: process.stdin, output: process.stdout });
-  const answer = await ask.question(
-    'Every batch, reading and run in this Bistre will be lost. Type "reset" to go on: ',
-  );
+  // No answer, where nobody can give one, is a no.
+  const none = new Promise((done) => ask.once('close', () => done('')));
+  const question = ask.question('Every batch, reading and run in this Bistre will be lost. Type "reset" to go on: ');
+  const answer = await Promise.race([question, none]);
   ask.close();
   return answer.trim() === 'reset';
 };

@@ -3,7 +3,7 @@ import { randomBytes } from 'node:crypto';
 import { spawnSync } from 'node:child_process';
 import { chownSync, existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
-import { privateFolder, writeWhole } from './folder.mjs';
+import { lives, privateFolder, writeWhole } from './folder.mjs';
 import { aptInstall } from './install.mjs';
 import { onPath, refuse, Refusal, run, say, serverUser } from './say.mjs';
 import { freePort } from './server.mjs';
@@ -77,11 +77,7 @@ const lastWords = (data) => {
 const postmaster = (data) => {
   try {
     const [pid, , , port, socket] = readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n');
-    try {
-      process.kill(Number(pid), 0);
-    } catch (error) {
-      if (error.code !== 'EPERM') return null;
-    }
+    if (!lives(Number(pid))) return null;
     return { pid: Number(pid), port: Number(port), socket: socket.trim() };
   } catch {
     return null;

@@ -151,24 +151,31 @@ export const privateFolder = (path) => {
   return path;
 };
 
-/** When a process began, as the system counts; tells a process from a later one of the same number. */
-const begun = (pid) => {
+/** What the system says of a process: its state, and when it began; null where it does not tell. */
+const statOf = (pid) => {
   try {
     const stat = readFileSync(`/proc/${pid}/stat`, 'utf8');
-    return stat.slice(stat.lastIndexOf(')') + 2).split(' ')[19];
+    const fields = stat.slice(stat.lastIndexOf(')') + 2).split(' ');
+    return { state: fields[0], since: fields[19] };
   } catch {
     return null;
   }
 };
 
-const alive = ({ pid, since }) => {
+/** Whether a process runs; one that has ended and only waits to be taken note of does not. */
+export const lives = (pid) => {
   try {
     process.kill(pid, 0);
   } catch (error) {
     if (error.code !== 'EPERM') return false;
   }
-  const now = begun(pid);
-  return since === null || now === null || now === since;
+  return statOf(pid)?.state !== 'Z';
+};
+
+/** Whether the very process runs, not a later one of the same number. */
+const alive = ({ pid, since }) => {
+  const now = statOf(pid)?.since ?? null;
+  return lives(pid) && (since === null || now === null || now === since);
 };
 
 /**
@@ -179,7 +186,7 @@ const alive = ({ pid, since }) => {
  */
 export const lockFolder = async (folder) => {
   const file = join(folder, 'running.json');
-  const mine = { pid: process.pid, since: begun(process.pid), address: null };
+  const mine = { pid: process.pid, since: statOf(process.pid)?.since ?? null, address: null };
   for (let tries = 0; ; tries += 1) {
     try {
       writeFileSync(file, JSON.stringify(mine), { flag: 'wx' });

@@ -29,9 +29,12 @@ const batchesIn = async (): Promise<number | null> => {
 const agreed = async (header: Header, batches: number | null): Promise<boolean> => {
   if (batches === null || process.argv.includes('--yes')) return true;
   const ask = createInterface({ input: process.stdin, output: process.stdout });
-  const answer = await ask.question(
+  // No answer, where nobody can give one, is a no.
+  const none = new Promise<string>((done) => ask.once('close', () => done('')));
+  const question = ask.question(
     `The backup is of ${header.at.slice(0, 16).replace('T', ' ')} UTC. It takes the place of ${batches} batches and all that belongs to them; a copy of those is kept first. Type "restore" to go on: `,
   );
+  const answer = await Promise.race([question, none]);
   ask.close();
   return answer.trim() === 'restore';
 };
