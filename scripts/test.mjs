@@ -69,6 +69,10 @@ try {
     check('lint and dependency rule', 'eslint', ['.', '--max-warnings', '0']),
     check('types of the pages', 'tsc', ['-p', 'web/tsconfig.json', '--noEmit']),
   ]);
+  await step('build', async () => {
+    ensureBuilt();
+    count(1, 0);
+  });
   await step('unit and server', async () => {
     current = await throwAway('unit', { server: false });
     const good = await command('jest', ['--json', `--outputFile=${join(reports, 'jest.json')}`, '--ci'], {
@@ -80,10 +84,6 @@ try {
     if (result) count(result.numPassedTests, result.numFailedTests + result.numRuntimeErrorTestSuites);
     else count(0, 1);
     if (!good && result && result.numFailedTests + result.numRuntimeErrorTestSuites === 0) count(0, 1);
-  });
-  await step('build', async () => {
-    ensureBuilt();
-    count(1, 0);
   });
   await step('end to end and accessibility', async () => {
     current = await throwAway('e2e');

@@ -4,7 +4,7 @@ import { say } from './say.mjs';
 import { startServer, stopChild } from './server.mjs';
 
 /** First pause, longest pause, and how long something must run to count as well again, ms. */
-const PAUSE = { first: 1_000, longest: 30_000, well: 60_000 };
+const PAUSE = { first: 1_000, longest: Number(process.env.BISTRE_LONGEST_PAUSE ?? 30_000), well: 60_000 };
 /** How often it is looked whether the database is there, ms. */
 const LOOK = 1_000;
 
