@@ -38,7 +38,7 @@ for (const file of readdirSync(join(root, 'bench')).filter(
   (f) => f.endsWith('.bench.ts') && (!only || f.includes(only)),
 )) {
   say(`\n── ${file}`);
-  const bistre = /log|marks|pages|picture/.test(file) ? await throwAway('bench') : null;
+  const bistre = /beside|log|marks|pages|picture/.test(file) ? await throwAway('bench') : null;
   if (bistre) ensureBuilt();
   const env = {
     ...process.env,

@@ -1,0 +1,96 @@
+import { expect, test, type Page } from '@playwright/test';
+import { openBatch } from './helpers';
+
+const as = (page: Page, name: string): Promise<void> =>
+  page.evaluate((n) => localStorage.setItem('bistre.operator', n), name);
+
+test('a form with a refused field does not save: the field is shown, and what was typed stays', async ({ page }) => {
+  await page.goto('/shelf/machines');
+  await page.getByRole('link', { name: /Bench C/ }).click();
+  const kerf = page.getByLabel(/^kerf/);
+  const before = await kerf.inputValue();
+  await kerf.fill('5');
+  await page.getByLabel('nozzle gap').fill('7');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText(/Nothing was saved\. kerf.*: .*must be between 0 and 2 mm/)).toBeVisible();
+  await expect(kerf).toBeFocused();
+  await expect(kerf).toHaveValue('5');
+  await expect(page.getByRole('heading', { name: 'Bench C' })).toBeVisible();
+  // Emptied is refused as well: the old value would be saved unseen.
+  await kerf.fill('');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText(/Nothing was saved/)).toBeVisible();
+  await expect(kerf).toBeFocused();
+  await kerf.fill('0.12');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('Saved.')).toBeVisible();
+  await page.getByRole('link', { name: /Bench C/ }).click();
+  await expect(page.getByLabel(/^kerf/)).toHaveValue('0.12');
+  await expect(page.getByLabel('nozzle gap')).toHaveValue('7');
+  expect(before).not.toBe('0.12');
+  // A blank's dialog does the same.
+  await page.goto('/shelf/blanks');
+  await page.getByRole('link', { name: /Lane medal/ }).click();
+  const thickness = page.getByLabel('thickness').first();
+  await thickness.fill('nine');
+  await page.getByRole('button', { name: 'Save' }).last().click();
+  await expect(thickness).toBeFocused();
+  await expect(page.getByText(/Nothing was saved\. thickness/i)).toBeVisible();
+});
+
+test('undo says whose change it takes back, and asks', async ({ page }) => {
+  await openBatch(page, 'Oar grips', 'Close');
+  await as(page, 'Odile');
+  await page.getByLabel('Notes for the log').fill('Odile’s words');
+  await expect(page.getByText(/saved \d\d:\d\d/)).toBeVisible();
+  const undo = page.getByRole('button', { name: 'undo' });
+  await expect(undo).toHaveAttribute('title', /Closing notes changed \(Odile\)/);
+  await as(page, 'Imre');
+  await undo.click();
+  const asked = page.getByRole('alertdialog');
+  await expect(asked).toContainText(/done by Odile/);
+  await asked.getByRole('button', { name: 'Leave it as it is' }).click();
+  await expect(page.getByLabel('Notes for the log')).toHaveValue('Odile’s words');
+  await undo.click();
+  await asked.getByRole('button', { name: 'Take it back' }).click();
+  await expect(page.getByLabel('Notes for the log')).toHaveValue('');
+});
+
+test('a batch is put away and brought back, closed, only read, and opened again with a reason', async ({ page }) => {
+  await openBatch(page, 'Lane medals', 'Close');
+  await page.getByRole('button', { name: 'put the batch away' }).click();
+  await page.getByRole('alertdialog').getByRole('button', { name: 'Put it away' }).click();
+  await expect(page.getByRole('heading', { name: 'Board' })).toBeVisible();
+  const away = page.getByRole('region', { name: 'Put away' });
+  await expect(away).toContainText('Lane medals');
+  await expect(page.getByRole('link', { name: /^Lane medals/ })).toHaveCount(0);
+  await away.getByRole('button', { name: 'bring back' }).click();
+  await openBatch(page, 'Lane medals', 'Close');
+  await page.getByRole('button', { name: 'Close the batch' }).click();
+  await page.getByRole('alertdialog').getByRole('button', { name: 'Close it' }).click();
+  await expect(page.getByText(/it is only read/)).toBeVisible();
+  await page.getByLabel('Notes for the log').fill('too late');
+  await expect(page.getByText(/not saved: This batch was closed by/)).toBeVisible();
+  await page.getByRole('button', { name: /open it again/ }).click();
+  await page.getByLabel('why').fill('one came back');
+  await page.getByRole('button', { name: 'Open it again' }).click();
+  await expect(page.getByText(/it is only read/)).toHaveCount(0);
+  await page.goto('/log');
+  await expect(page.getByText('Batch opened again: one came back')).toBeVisible();
+});
+
+test('what is used cannot be put away, and says by what; a spare one goes and comes back', async ({ page }) => {
+  await page.goto('/shelf/machines');
+  await page.getByRole('link', { name: /Bench A/ }).click();
+  await page.getByRole('button', { name: 'Put it away' }).click();
+  await page.getByRole('alertdialog').getByRole('button', { name: 'Put it away' }).click();
+  await expect(page.getByText(/Bench A is used by .*Close or change/)).toBeVisible();
+  await page.goto('/shelf/machines');
+  await page.getByRole('link', { name: /Bench C/ }).click();
+  await page.getByRole('button', { name: 'Put it away' }).click();
+  await page.getByRole('alertdialog').getByRole('button', { name: 'Put it away' }).click();
+  const away = page.getByRole('region', { name: 'Put away' });
+  await expect(away).toContainText('Bench C');
+  await away.getByRole('button', { name: 'bring back' }).click();
+  await expect(page.getByRole('link', { name: /Bench C/ })).toBeVisible();
+});
