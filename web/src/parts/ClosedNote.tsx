@@ -25,7 +25,7 @@ const Reopen = ({ handle, onClose }: { handle: BatchHandle; onClose: () => void 
         <label className="block text-[13px] text-soft">
           why
           <input
-            className="field"
+            className="field mt-1"
             value={reason}
             maxLength={200}
             autoFocus

@@ -15,5 +15,7 @@ export const refusedField = (form: ParentNode): string | null => {
   field.focus();
   field.scrollIntoView({ block: 'center' });
   const note = document.getElementById(field.getAttribute('aria-describedby') ?? '');
-  return `Nothing was saved. ${textOf(field.labels?.[0]) || 'A field'}: ${textOf(note) || 'this cannot be taken.'}`;
+  const label = textOf(field.labels?.[0]) || 'A field';
+  const why = textOf(note) || 'this cannot be taken.';
+  return `Nothing was saved. ${why.startsWith(label) ? why : `${label}: ${why}`}`;
 };
