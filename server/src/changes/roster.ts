@@ -13,19 +13,12 @@ export const writeRoster = async (
   rows: readonly Record<string, string>[],
 ): Promise<void> => {
   await trx.deleteFrom('roster_rows').where('batch_id', '=', batchId).execute();
-  for (let i = 0; i < rows.length; i += 1_000) {
-    await trx
-      .insertInto('roster_rows')
-      .values(
-        rows.slice(i, i + 1_000).map((row, k) => ({
-          batch_id: batchId,
-          ordinal: i + k + 1,
-          // Every column is there by its own: one of a strange name is not looked for elsewhere.
-          fields: JSON.stringify(Object.fromEntries(columns.map((c) => [c, Object.hasOwn(row, c) ? row[c] : '']))),
-        })),
-      )
-      .execute();
-  }
+  // Every column is there by its own: one of a strange name is not looked for elsewhere.
+  const whole = rows.map((row) => Object.fromEntries(columns.map((c) => [c, Object.hasOwn(row, c) ? row[c] : ''])));
+  await sql`insert into roster_rows (batch_id, ordinal, fields)
+    select ${batchId}, ordinality, value from jsonb_array_elements(${JSON.stringify(whole)}::jsonb) with ordinality`.execute(
+    trx,
+  );
   await trx
     .updateTable('batches')
     .set({ roster_columns: JSON.stringify(columns) })
