@@ -15,9 +15,18 @@ export const refuse = (text) => {
   throw new Refusal(text);
 };
 
+/** What the system's own refusals are in words; a person can act on these. */
+const SYSTEM = {
+  ENOSPC: 'The disk is full. What was saved is safe. Make room and start again.',
+  EDQUOT: 'The disk’s share for this user is used up. What was saved is safe. Make room and start again.',
+  EROFS: 'The disk can only be read. What was saved is safe. Name another folder with BISTRE_DATA.',
+};
+
 /** Says what went wrong: a refusal in its words, anything else with where it happened. */
 export const complain = (error) =>
-  process.stderr.write(`${error instanceof Refusal ? error.message : (error.stack ?? error)}\n`);
+  process.stderr.write(
+    `${error instanceof Refusal ? error.message : (SYSTEM[error?.code] ?? error?.stack ?? error)}\n`,
+  );
 
 export const onPath = (name) =>
   (process.env.PATH ?? '')

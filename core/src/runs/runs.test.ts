@@ -57,6 +57,12 @@ describe('roster', () => {
       'plain',
       '"a,""b"',
     ]));
+  it.each([
+    ['numbers keep their sign', ['-2', '+3.5', '-0,75', '1e-3', '-2e+4'], ['-2', '+3.5', '"-0,75"', '1e-3', '-2e+4']],
+    ['blanks before it do not help', [' =1', '\t=1', '\u00a0@x', '\t'], ["' =1", "'\t=1", "'\u00a0@x", "'\t"]],
+    ['nor do full-width signs', ['＝1', '＋x', '－x', '＠y'], ["'＝1", "'＋x", "'－x", "'＠y"]],
+    ['what only looks like a number is guarded', ['-2+cmd', '+', '-', '--1'], ["'-2+cmd", "'+", "'-", "'--1"]],
+  ])('guards spreadsheets: %s', (_what, cells, safe) => expect(cells.map(safeCell)).toEqual(safe));
 });
 
 const piece = (ordinal: number, load: number, slot: number, state: Piece['state']): Piece => ({
