@@ -41,7 +41,8 @@ const endWithNpm = () => {
 /** The newest copy of a folder's backups. */
 const lastBackup = (backups) => {
   const found = (existsSync(backups) ? readdirSync(backups) : [])
-    .filter((f) => f.endsWith('.backup.gz'))
+    // What a restore replaced is not what is wanted back.
+    .filter((f) => f.endsWith('.backup.gz') && !f.startsWith('replaced-'))
     .sort((a, b) => (a.split('-').slice(1).join('-') < b.split('-').slice(1).join('-') ? -1 : 1));
   return found.length > 0
     ? join(backups, found.at(-1))
@@ -81,11 +82,14 @@ const openDatabase = async () => {
 
 /** The folder's port for life, or the next free one for this time when a stranger has it. */
 const portOf = async ({ folder, port }) => {
-  if (process.env.PORT) return Number(process.env.PORT);
-  const wanted = port ?? FIRST_PORT;
+  const asked = process.env.PORT;
+  if (asked && !(Number.isInteger(Number(asked)) && Number(asked) > 0 && Number(asked) < 65_536))
+    refuse(`PORT is “${asked}”; it must be a whole number from 1 to 65535.`);
+  const wanted = asked ? Number(asked) : (port ?? FIRST_PORT);
   const free = await freePort(wanted);
-  if (free !== wanted) say(`Port ${wanted} is taken by something else; using ${free}${port ? ' this time' : ''}.`);
-  if (!port) remember(folder, { port: free });
+  if (free !== wanted)
+    say(`Port ${wanted} is taken by something else; using ${free}${port || asked ? ' this time' : ''}.`);
+  if (!port && !asked) remember(folder, { port: free });
   return free;
 };
 

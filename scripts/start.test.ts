@@ -100,7 +100,7 @@ suite('npm start', () => {
   it('stops what it had started when a later step fails', async () => {
     const start = new Start(data, ['--empty'], { PORT: '70000' });
     expect(await start.ended).toBe(1);
-    expect(start.said).toMatch(/The server stopped .* before it was ready/);
+    expect(start.said).toMatch(/PORT is “70000”; it must be a whole number from 1 to 65535/);
     expect(existsSync(join(data, 'postgres/postmaster.pid'))).toBe(false);
     expect(existsSync(join(data, 'running.json'))).toBe(false);
   });
@@ -125,6 +125,53 @@ suite('npm start', () => {
       ),
     ).toBe('1');
     await start.stop();
+  });
+
+  it('takes over what an earlier release left with the owner of the cluster', async () => {
+    const owner = (...args: string[]): string =>
+      spawnSync('psql', ['-h', join(data, 'run'), '-U', 'bistre', '-d', 'bistre', '-Atc', ...args], {
+        encoding: 'utf8',
+      }).stdout.trim();
+    const before = new Start(data);
+    await before.ready();
+    owner('create table left_over (n serial)');
+    owner('alter table machines owner to bistre');
+    owner('alter role bistre_app superuser');
+    await before.stop();
+    const start = new Start(data);
+    await healthy(await start.ready());
+    expect(owner(`select distinct tableowner from pg_tables where schemaname = 'public'`)).toBe('bistre_app');
+    expect(owner(`select rolsuper from pg_roles where rolname = 'bistre_app'`)).toBe('f');
+    owner('drop table left_over');
+    await start.stop();
+  });
+
+  it('where a path is too long for a socket, asks everybody for a password that only its user reads', async () => {
+    const deep = join(scratch(), 'a-folder-with-a-name-that-goes-on-and-on'.repeat(3), 'data');
+    const start = new Start(deep);
+    await healthy(await start.ready());
+    const password = join(deep, 'password.json');
+    expect(statSync(password).mode & 0o777).toBe(0o600);
+    const port = readFileSync(join(deep, 'postgres/postmaster.pid'), 'utf8').split('\n')[3]!;
+    const psql = (user: string, word: string): { status: number | null; stderr: string } =>
+      spawnSync('psql', ['-h', '127.0.0.1', '-p', port, '-U', user, '-d', 'bistre', '-w', '-Atc', 'select 1'], {
+        encoding: 'utf8',
+        env: { ...process.env, PGPASSWORD: word },
+      });
+    const { owner, app } = JSON.parse(readFileSync(password, 'utf8')) as { owner: string; app: string };
+    expect(psql('bistre_app', app).status).toBe(0);
+    for (const [user, word] of [
+      ['bistre', ''],
+      ['bistre', app],
+      ['bistre_app', owner],
+      ['postgres', ''],
+    ] as const)
+      expect([user, psql(user, word).status]).toEqual([user, 2]);
+    await start.stop();
+    const again = new Start(deep);
+    await healthy(await again.ready());
+    await again.stop();
+    rmSync(deep, { recursive: true, force: true });
   });
 
   it('backs up and restores, while it runs and while it does not', async () => {

@@ -8,7 +8,7 @@ import type { Trx } from './db/connect';
 import { saveSimulation } from './simulation';
 import { type DemoShop, addBatch, addSamples, dueIn, gaussian, tick } from './demo';
 import { harbourLight } from './demo-picture';
-import { takePicture } from './pictures';
+import { keepPicture } from './pictures';
 import { plainPng } from './plain-png';
 
 /** Small rollers, one driven, that take the place of the y motor. */
@@ -361,7 +361,8 @@ export const seedRound = async (trx: Trx, shop: DemoShop): Promise<void> => {
   await tick(trx, flasks, 'blank.measure', 'drive.home', 'drive.switches', 'drive.plug', 'drive.stand');
   await halfwayThrough(trx, flasks);
 
-  const light = await takePicture(trx, await harbourLight(), 'harbour light.png', 'Odile', plainPng);
+  const plain = await plainPng(await harbourLight(), 'harbour light.png');
+  const light = await keepPicture(trx, plain, 'harbour light.png', 'Odile');
   await addBatch(trx, {
     name: 'Trophy glasses',
     quantity: 24,

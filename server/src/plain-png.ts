@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import sharp, { type Sharp } from 'sharp';
 import { FEWEST_PICTURE_DOTS, MOST_PICTURE_DOTS } from '@bistre/core';
 import { refused } from './http/problem';
@@ -8,6 +9,8 @@ const LONGEST = 20;
 const millions = (n: number): string => (n / 1e6).toFixed(0);
 
 export interface PlainPicture {
+  /** Of the file as it came: the same file twice is one picture. */
+  readonly sha256: string;
   readonly png: Uint8Array;
   readonly width: number;
   readonly height: number;
@@ -40,7 +43,13 @@ export const plainPng = async (bytes: Buffer, name: string): Promise<PlainPictur
   try {
     const png = await image.png({ compressionLevel: 6, palette: false }).toBuffer();
     const { channels } = await sharp(png, { limitInputPixels: MOST_PICTURE_DOTS }).stats();
-    return { png, width: meta.width, height: meta.height, darkness: 1 - channels[0]!.mean / 255 };
+    return {
+      sha256: createHash('sha256').update(bytes).digest('hex'),
+      png,
+      width: meta.width,
+      height: meta.height,
+      darkness: 1 - channels[0]!.mean / 255,
+    };
   } catch {
     throw unreadable('is damaged and cannot be read.');
   }

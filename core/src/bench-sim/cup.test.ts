@@ -207,6 +207,25 @@ describe('300 cups never seen before, on drives with hidden faults', () => {
   });
 });
 
+describe('a number that would turn the blank on and on', () => {
+  it('is stopped and said, not burned for hours', () => {
+    const { input, hidden, drive } = random(3);
+    const r = reckon(input);
+    const asked = followed(input, drive);
+    // Steps per millimetre far too many, or travel per turn far too short: whichever the machine asks for.
+    const ends = [1e6, 1e-6].map((factor) =>
+      runOnDrive(text(ringGcode(input, r)), hidden, drive, r.round!.shape, {
+        machine: input.machine,
+        panel: { value: asked.value * factor, acceleration: 1 },
+        rimFaces: input.setup.drive.rimFaces,
+        contactAt: input.setup.drive.contactAt,
+        piece: 0,
+      }),
+    );
+    expect(ends.map((end) => (end.ok ? 'burned' : end.problem.code)).sort()).toEqual(['burned', 'runs-on']);
+  });
+});
+
 describe('a piece on the simulated drive', () => {
   const drive: RollerDrive = { ...freshDrive, id: 'd', name: 'Rollers', centreDistance: 36, axisAcceleration: 300 };
   const exact: HiddenDrive = {

@@ -30,11 +30,17 @@ export const fileRoutes = (app: Express, { db, workers }: Room): void => {
     const by = operatorOf(request);
     const { head, body } = await workers.file({ batchId: request.params.id, file }, goneSignal(response));
     const name = `${slug(head.name)}-${file}`;
-    await db
-      .transaction()
-      .execute((trx) =>
-        record(trx, { by, kind: 'file', batchId: request.params.id, summary: `File handed out: ${name}` }),
-      );
+    try {
+      await db
+        .transaction()
+        .execute((trx) =>
+          record(trx, { by, kind: 'file', batchId: request.params.id, summary: `File handed out: ${name}` }),
+        );
+    } catch (error) {
+      // What cannot be logged is not handed out: nobody writes it on.
+      body.destroy();
+      throw error;
+    }
     response.set({
       'content-type': TYPES[file.split('.').pop()!]!,
       'content-disposition': `attachment; filename="${name}"`,

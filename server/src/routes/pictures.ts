@@ -4,8 +4,7 @@ import { record } from '../changes/change';
 import { sampleSheet } from '../demo-badges';
 import { HttpProblem, notFound, refused } from '../http/problem';
 import { goneSignal, operatorOf, serve, type Room } from '../http/serve';
-import { takePicture } from '../pictures';
-import type { PlainPicture } from '../plain-png';
+import { keepPicture } from '../pictures';
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 
@@ -21,10 +20,8 @@ export const pictureRoutes = (app: Express, room: Room): void => {
         .slice(0, 120) || 'picture';
     if (!Buffer.isBuffer(request.body) || request.body.length === 0)
       throw refused({ code: 'no-picture', message: 'No picture arrived. Choose a PNG file.', field: 'picture' });
-    const signal = goneSignal(response);
-    const plain = (bytes: Buffer, called: string): Promise<PlainPicture> =>
-      workers.foreign('picture', { bytes, name: called }, signal);
-    response.json(await takePicture(db, request.body, name, operatorOf(request), plain));
+    const plain = await workers.foreign('picture', { bytes: request.body, name }, goneSignal(response));
+    response.json(await keepPicture(db, plain, name, operatorOf(request)));
   });
 
   app.get(SAMPLE_SHEET, async (_request, response) => {

@@ -5,7 +5,7 @@ import { beginChange, mustStayOpen, record } from '../changes/change';
 import { measureThing } from '../changes/shelf-things';
 import type { Db, Trx } from '../db/connect';
 import { notFound } from '../http/problem';
-import { goneSignal, serve, type Room } from '../http/serve';
+import { again, goneSignal, serve, type Room } from '../http/serve';
 import { followOn } from '../simulation';
 import type { Left } from '../work/left';
 
@@ -28,8 +28,12 @@ const photoRoute = (app: Express, db: Db, workers: Room['workers']): void => {
     if (!/^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(id)) throw notFound('This batch');
     const asked = Number(request.query.shot ?? 0);
     const shot = Number.isInteger(asked) ? Math.abs(asked) % 1000 : 0;
-    const { value, state, version } = await workers.reckon('takePhotograph', { id, shot }, goneSignal(response));
-    await db.transaction().execute((trx) => followOn(trx, id, state, version));
+    const signal = goneSignal(response);
+    const value = await again(async () => {
+      const taken = await workers.reckon('takePhotograph', { id, shot }, signal);
+      await db.transaction().execute((trx) => followOn(trx, id, taken.state, taken.version));
+      return taken.value;
+    });
     response
       .set({
         'content-type': 'image/png',

@@ -124,6 +124,9 @@ export const createWorkers = (folder: string, url: string): Workers => {
     file: async (asked, signal) => {
       const { port1, port2 } = new MessageChannel();
       const body = new PassThrough({ highWaterMark: 1 << 20 });
+      // Whoever stops taking it, for whatever reason, ends its writing too.
+      const left = new AbortController();
+      body.on('close', () => left.abort());
       let begun: (head: FileHead) => void = () => undefined;
       const head = new Promise<FileHead>((resolve) => (begun = resolve));
       port1.on('message', (message: { head?: FileHead; chunk?: Uint8Array }) => {
@@ -135,7 +138,7 @@ export const createWorkers = (folder: string, url: string): Workers => {
       });
       const done = run<null>('writing', { asked, port: port2 }, LONGEST.file, {
         name: 'file',
-        signal,
+        signal: AbortSignal.any([signal, left.signal]),
         transferList: [port2],
       });
       done
