@@ -16,7 +16,7 @@ export const withDatabase = TEST_URL ? describe : describe.skip;
 /** The same server's database of another name. */
 export const urlOf = (name: string): string => TEST_URL!.replace(/\/[^/?]+(\?|$)/, `/${name}$1`);
 
-const THREADS = fileURLToPath(new URL('../../dist/', import.meta.url));
+const BUILT = fileURLToPath(new URL('../../dist/', import.meta.url));
 const TEMPLATE = `demo_${SCHEMAS.length}`;
 /** One test file makes the template, the others wait for it. */
 const TEMPLATE_LOCK = 417_300;
@@ -84,7 +84,8 @@ export const startShop = async (name: string, { demo = true } = {}): Promise<Tes
   const url = await freshDatabase(name, demo);
   if (!demo) await migrate(url);
   const db = connect(url);
-  const workers = createWorkers(THREADS, url);
+  // One of each: every thread warms up by itself, and the tests share few cores.
+  const workers = createWorkers(BUILT, url, { reckon: 1, files: 1, foreign: 1 });
   const lines: string[] = [];
   const log = pino({ level: 'info' }, { write: (line: string) => void lines.push(line) });
   const server: Server = createApp({ db, workers }, log).listen(0, '127.0.0.1');

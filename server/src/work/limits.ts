@@ -8,8 +8,13 @@ export const FOREIGN = {
   memoryMb: 384,
 } as const;
 
-/** Threads that reckon for a page somebody waits at, and threads that write files. */
-export const THREADS = { reckon: 2, files: 2, foreign: 2 } as const;
+/** Threads that reckon for a page somebody waits at, that write files, and that read foreign files. */
+export interface Threads {
+  readonly reckon: number;
+  readonly files: number;
+  readonly foreign: number;
+}
+export const THREADS: Threads = { reckon: 2, files: 2, foreign: 2 };
 /** Calls that may wait for a thread; more are told to come back. */
 export const MOST_WAITING = 200;
 /** Longest that a reckoning and the writing of a file may take, waiting included, ms. */

@@ -7,7 +7,7 @@ import { HttpProblem } from '../http/problem';
 import type { ForeignJobs } from './foreign';
 import type { FileAsked, FileHead } from './files';
 import type { Jobs } from './jobs';
-import { FOREIGN, LONGEST, MOST_WAITING, THREADS } from './limits';
+import { FOREIGN, LONGEST, MOST_WAITING, THREADS, type Threads } from './limits';
 import { valueOf, type Outcome } from './wire';
 
 type Args<J, K extends keyof J> = J[K] extends (...args: infer A) => unknown
@@ -81,8 +81,9 @@ const gone = (error: unknown): boolean => error instanceof Error && error.name =
  *
  * @param folder where the built threads are
  * @param url the database that they read from; they never write
+ * @param threads how many of each kind at the most; those that pages and files wait for are started at once
  */
-export const createWorkers = (folder: string, url: string): Workers => {
+export const createWorkers = (folder: string, url: string, threads: Threads = THREADS): Workers => {
   const make = (file: string, most: number, options: object = {}): Piscina =>
     new Piscina({
       filename: join(folder, file),
@@ -93,9 +94,9 @@ export const createWorkers = (folder: string, url: string): Workers => {
       workerData: { url },
       ...options,
     });
-  const reckoning = make('worker.mjs', THREADS.reckon, { minThreads: THREADS.reckon });
-  const writing = make('worker.mjs', THREADS.files, { minThreads: 1 });
-  const reading = make('foreign.mjs', THREADS.foreign, {
+  const reckoning = make('worker.mjs', threads.reckon, { minThreads: threads.reckon });
+  const writing = make('worker.mjs', threads.files, { minThreads: Math.min(1, threads.files - 1) });
+  const reading = make('foreign.mjs', threads.foreign, {
     resourceLimits: { maxOldGenerationSizeMb: FOREIGN.memoryMb, maxYoungGenerationSizeMb: 64, stackSizeMb: 4 },
   });
   const under = { reckoning: 0, writing: 0, reading: 0 };
