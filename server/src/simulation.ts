@@ -46,3 +46,14 @@ export const followOn = async (trx: Trx, batchId: string, state: unknown, versio
     .executeTakeFirst();
   if (kept !== 1n) throw new Overtaken();
 };
+
+/**
+ * Keeps the blanks that were thrown for a photograph. A picture takes longer than a push of the head, so it does
+ * not replace the rest of the state: whatever moved meanwhile stays moved.
+ */
+export const keepThrown = async (trx: Trx, batchId: string, state: unknown): Promise<void> => {
+  await sql`insert into simulations (batch_id, state) values (${batchId}, ${JSON.stringify(state)}::jsonb)
+    on conflict (batch_id) do update set version = simulations.version + 1,
+      state = simulations.state || case when excluded.state ? 'thrown'
+        then jsonb_build_object('thrown', excluded.state -> 'thrown') else '{}'::jsonb end`.execute(trx);
+};

@@ -158,7 +158,7 @@ const write = (db: Db, once: Once | null, job: (trx: Trx) => Promise<unknown>): 
   });
 
 /** Does a job again when what it was reckoned from was overtaken; gives up after a few times, in words. */
-export const again = async <T>(job: () => Promise<T>): Promise<T> => {
+const again = async <T>(job: () => Promise<T>): Promise<T> => {
   for (let tries = 1; ; tries += 1) {
     try {
       return await job();

@@ -5,8 +5,8 @@ import { beginChange, mustStayOpen, record } from '../changes/change';
 import { measureThing } from '../changes/shelf-things';
 import type { Db, Trx } from '../db/connect';
 import { notFound } from '../http/problem';
-import { again, goneSignal, serve, type Room } from '../http/serve';
-import { followOn } from '../simulation';
+import { goneSignal, serve, type Room } from '../http/serve';
+import { followOn, keepThrown } from '../simulation';
 import type { Left } from '../work/left';
 
 /** Keeps what a job of the simulated bench left, when nothing else moved it meanwhile. */
@@ -28,12 +28,8 @@ const photoRoute = (app: Express, db: Db, workers: Room['workers']): void => {
     if (!/^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(id)) throw notFound('This batch');
     const asked = Number(request.query.shot ?? 0);
     const shot = Number.isInteger(asked) ? Math.abs(asked) % 1000 : 0;
-    const signal = goneSignal(response);
-    const value = await again(async () => {
-      const taken = await workers.reckon('takePhotograph', { id, shot }, signal);
-      await db.transaction().execute((trx) => followOn(trx, id, taken.state, taken.version));
-      return taken.value;
-    });
+    const { value, state } = await workers.reckon('takePhotograph', { id, shot }, goneSignal(response));
+    await db.transaction().execute((trx) => keepThrown(trx, id, state));
     response
       .set({
         'content-type': 'image/png',
