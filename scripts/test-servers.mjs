@@ -6,7 +6,7 @@ import { scratchFolder } from './lib/folder.mjs';
 import { ensureBuilt } from './lib/install.mjs';
 import { startServer, stopChild } from './lib/server.mjs';
 
-export const throwAway = async (name, { demo = true, server = true } = {}) => {
+export const throwAway = async (name, { demo = true, server = true, env = {} } = {}) => {
   const folder = scratchFolder(name);
   const cluster = await startCluster(folder, join(folder, 'postgres'), { durable: false, createdb: true });
   const url = cluster.database('bistre');
@@ -26,6 +26,7 @@ export const throwAway = async (name, { demo = true, server = true } = {}) => {
         BISTRE_LOG: 'error',
         BISTRE_BACKUPS: join(folder, 'backups'),
         ...(demo ? {} : { BISTRE_EMPTY: '1' }),
+        ...env,
       };
       ({ child, address } = await startServer(settings, { quiet: true, onSpawn: (spawned) => (child = spawned) }));
     }

@@ -94,3 +94,30 @@ test('what is used cannot be put away, and says by what; a spare one goes and co
   await away.getByRole('button', { name: 'bring back' }).click();
   await expect(page.getByRole('link', { name: /Bench C/ })).toBeVisible();
 });
+
+test('two who type into the same part: the second is asked, and neither is overwritten unseen', async ({
+  page,
+  browser,
+}) => {
+  await openBatch(page, 'Trophy glasses', 'Close');
+  const other = await (await browser.newContext()).newPage();
+  await other.goto(page.url());
+  await as(other, 'Odile');
+  await other.getByLabel('Notes for the log').fill('theirs');
+  await expect(other.getByText(/saved \d\d:\d\d/)).toBeVisible();
+  await page.getByLabel('Notes for the log').fill('mine');
+  await expect(page.getByText('Odile changed this too')).toBeVisible();
+  await expect(page.getByLabel('Notes for the log')).toHaveValue('mine');
+  // Another write does not send it after all.
+  await page.getByLabel(/Drive back on its shelf/).check();
+  await other.reload();
+  await expect(other.getByLabel(/Drive back on its shelf/)).toBeChecked();
+  await expect(other.getByLabel('Notes for the log')).toHaveValue('theirs');
+  await page.getByRole('button', { name: 'take theirs' }).click();
+  await expect(page.getByLabel('Notes for the log')).toHaveValue('theirs');
+  await expect(page.getByText(/saved \d\d:\d\d/)).toBeVisible();
+  await page.getByLabel('Notes for the log').fill('both agreed');
+  await expect(page.getByText(/saved \d\d:\d\d/)).toBeVisible();
+  await other.reload();
+  await expect(other.getByLabel('Notes for the log')).toHaveValue('both agreed');
+});

@@ -13,7 +13,7 @@ export const scratch = (): string => {
 };
 export const environment = (data: string, more: object = {}): NodeJS.ProcessEnv => {
   const { DATABASE_URL: _url, PORT: _port, ...env } = process.env;
-  return { ...env, BISTRE_DATA: data, ...more };
+  return { ...env, BISTRE_DATA: data, BISTRE_THREADS: '1', ...more };
 };
 
 export const started: ChildProcess[] = [];

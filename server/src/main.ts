@@ -5,6 +5,7 @@ import { backupBeforeMigration, backupOften } from './backup/keep';
 import { connect, migrate } from './db/connect';
 import { seedDemo } from './demo';
 import { sweepNow, sweepOften } from './sweep';
+import { threadsOf } from './work/limits';
 import { createWorkers } from './work/pool';
 
 const LOOPBACK = ['127.0.0.1', 'localhost', '::1'];
@@ -34,7 +35,8 @@ const main = async (): Promise<void> => {
   const stopSweeping = sweepOften(db, log);
   if (process.env.BISTRE_EMPTY !== '1') await seedDemo(db);
   const stopCopying = backups ? backupOften(url, backups, log) : () => undefined;
-  const workers = createWorkers(fileURLToPath(new URL('.', import.meta.url)), url);
+  const threads = threadsOf(process.env.BISTRE_THREADS);
+  const workers = createWorkers(fileURLToPath(new URL('.', import.meta.url)), url, threads);
   const pages = fileURLToPath(new URL('../../web/dist', import.meta.url));
   const app = createApp({ db, workers }, log, pages);
   const wanted = Number(process.env.PORT ?? 4173);

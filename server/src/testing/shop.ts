@@ -6,6 +6,7 @@ import { api, type AnyEndpoint, type BatchDocument, type BodyOf, type ParamsOf, 
 import { createApp } from '../app';
 import { connect, migrate, SCHEMAS, type Db } from '../db/connect';
 import { seedDemo } from '../demo';
+import { threadsOf } from '../work/limits';
 import { createWorkers, type Workers } from '../work/pool';
 
 /** The database that tests may make their own databases beside; none outside `npm test`. */
@@ -85,7 +86,7 @@ export const startShop = async (name: string, { demo = true } = {}): Promise<Tes
   if (!demo) await migrate(url);
   const db = connect(url);
   // One of each: every thread warms up by itself, and the tests share few cores.
-  const workers = createWorkers(BUILT, url, { reckon: 1, files: 1, foreign: 1 });
+  const workers = createWorkers(BUILT, url, threadsOf('1'));
   const lines: string[] = [];
   const log = pino({ level: 'info' }, { write: (line: string) => void lines.push(line) });
   const server: Server = createApp({ db, workers }, log).listen(0, '127.0.0.1');

@@ -15,6 +15,12 @@ export interface Threads {
   readonly foreign: number;
 }
 export const THREADS: Threads = { reckon: 2, files: 2, foreign: 2 };
+
+/** As many threads of each kind, at least one; {@link THREADS} where nothing is said. */
+export const threadsOf = (said: string | undefined): Threads => {
+  const each = Math.floor(Number(said));
+  return each >= 1 ? { reckon: each, files: each, foreign: each } : THREADS;
+};
 /** Calls that may wait for a thread; more are told to come back. */
 export const MOST_WAITING = 200;
 /** Longest that a reckoning and the writing of a file may take, waiting included, ms. */

@@ -19,7 +19,8 @@ import type { Shown } from './reckon.worker';
 export type SaveState =
   | { readonly kind: 'saved'; readonly at: string }
   | { readonly kind: 'saving' }
-  | { readonly kind: 'unsaved'; readonly why: string };
+  /** `contested`: the part that another changed meanwhile, where that is why. */
+  | { readonly kind: 'unsaved'; readonly why: string; readonly contested?: SectionName };
 
 const draftKey = (id: string): string => `bistre.unsaved.${id}`;
 const readDrafts = (id: string): Partial<Setup> => {
@@ -42,6 +43,8 @@ export interface BatchHandle {
   ) => Promise<boolean>;
   /** Takes the latest change back; asks first where something builds on it or another made it. */
   readonly undo: () => void;
+  /** Answers a part that another changed meanwhile: save what was typed here all the same, or take theirs. */
+  readonly settle: (section: SectionName, whose: 'mine' | 'theirs') => void;
 }
 
 /** A body without the version: that is the one the page shows when the write leaves. */
@@ -61,6 +64,8 @@ export const useBatch = (id: string): { handle: BatchHandle | null; error: unkno
   const draftsRef = useRef(drafts);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const busy = useRef(false);
+  /** Parts that another changed while they were typed here: not sent again before somebody has chosen. */
+  const contested = useRef(new Map<SectionName, string>());
   /** Writes leave one after the other, so that each knows the version the one before it made. */
   const line = useRef<Promise<unknown>>(Promise.resolve());
 
@@ -87,12 +92,20 @@ export const useBatch = (id: string): { handle: BatchHandle | null; error: unkno
     [client, id],
   );
 
+  /** How saving stands: not saved while a part is contested, else saved just now, or not for the reason given. */
+  const standing = useCallback((why?: string): SaveState => {
+    const [first] = contested.current;
+    if (first) return { kind: 'unsaved', why: first[1], contested: first[0] };
+    return why ? { kind: 'unsaved', why } : { kind: 'saved', at: new Date().toTimeString().slice(0, 5) };
+  }, []);
+
   const flush = useCallback(async () => {
     if (busy.current) return;
     busy.current = true;
+    let section: SectionName | undefined;
     try {
       for (;;) {
-        const [section] = Object.keys(draftsRef.current) as SectionName[];
+        section = (Object.keys(draftsRef.current) as SectionName[]).find((s) => !contested.current.has(s));
         if (!section) break;
         const value = draftsRef.current[section];
         const known = client.getQueryData<BatchDocument>(key);
@@ -107,17 +120,21 @@ export const useBatch = (id: string): { handle: BatchHandle | null; error: unkno
           const { [section]: _saved, ...rest } = draftsRef.current;
           keep(rest);
         }
-        setSave({ kind: 'saved', at: new Date().toTimeString().slice(0, 5) });
+        setSave(standing());
       }
     } catch (error) {
       setSave({ kind: 'unsaved', why: messageOf(error) });
-      if (error instanceof CallFailed && error.status === 409) showNow(error);
-      else if (error instanceof CallFailed && error.status === 0) timer.current = setTimeout(() => void flush(), 4_000);
+      if (error instanceof CallFailed && error.status === 409) {
+        if (section && error.problem.code === 'stale') contested.current.set(section, error.message);
+        setSave(standing(messageOf(error)));
+        showNow(error);
+      } else if (error instanceof CallFailed && error.status === 0)
+        timer.current = setTimeout(() => void flush(), 4_000);
     } finally {
       busy.current = false;
     }
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the key is made of the id
-  }, [client, id, keep, showNow]);
+  }, [client, id, keep, showNow, standing]);
 
   useEffect(() => {
     if (query.data && Object.keys(draftsRef.current).length > 0) timer.current = setTimeout(() => void flush(), 300);
@@ -144,7 +161,7 @@ export const useBatch = (id: string): { handle: BatchHandle | null; error: unkno
         await flush();
         setSave({ kind: 'saving' });
         const good = await job();
-        setSave({ kind: 'saved', at: new Date().toTimeString().slice(0, 5) });
+        setSave(standing());
         void client.invalidateQueries({ queryKey: ['batches'] });
         return good;
       } catch (error) {
@@ -174,6 +191,15 @@ export const useBatch = (id: string): { handle: BatchHandle | null; error: unkno
         setSave({ kind: 'saving' });
         clearTimeout(timer.current);
         timer.current = setTimeout(() => void flush(), 500);
+      },
+      settle: (section, whose) => {
+        contested.current.delete(section);
+        if (whose === 'theirs') {
+          const { [section]: _mine, ...rest } = draftsRef.current;
+          keep(rest);
+        }
+        setSave(standing());
+        void flush();
       },
       act: (endpoint, input = {}) => write(() => sendWrite(endpoint, input)),
       undo: () => {

@@ -54,6 +54,21 @@ const SaveNote = ({ handle }: { handle: BatchHandle }) => {
         saved {save.at}
       </span>
     );
+  const { contested } = save;
+  if (contested)
+    return (
+      <span role="status" className="flex items-baseline gap-3">
+        <b className="text-oxide" title={save.why}>
+          {save.why.replace(/ at .*$/, '')} too
+        </b>
+        <button className="link" onClick={() => handle.settle(contested, 'mine')}>
+          save mine
+        </button>
+        <button className="link" onClick={() => handle.settle(contested, 'theirs')}>
+          take theirs
+        </button>
+      </span>
+    );
   return (
     <span role="status" className="max-w-60 truncate font-bold text-oxide" title={save.why}>
       not saved: {save.why}
