@@ -71,16 +71,28 @@ const jest = async (name, args) => {
   count(result?.numPassedTests ?? 0, bad === 0 && !good ? 1 : bad);
 };
 
+const walks = () =>
+  step('end to end and accessibility', async () => {
+    current = await throwAway('e2e');
+    const good = await command('playwright', ['test', '-c', 'e2e/playwright.config.ts'], {
+      BISTRE_URL: current.address,
+      BISTRE_CHROMIUM: chromium,
+      BISTRE_JSON: join(reports, 'e2e.json'),
+    });
+    await current.stop();
+    current = null;
+    const stats = report('e2e.json')?.stats;
+    if (stats) count(stats.expected, stats.unexpected + stats.flaky);
+    if (!stats || (!good && stats.unexpected + stats.flaky === 0)) count(0, 1);
+  });
+const checks = async () => {
+  await check('formatting', 'prettier', ['--check', '--log-level', 'warn', '.']);
+  await check('lint and dependency rule', 'eslint', ['.', '--max-warnings', '0']);
+  await check('types', 'tsc', ['-p', 'tsconfig.json', '--noEmit']);
+  await check('types of the pages', 'tsc', ['-p', 'web/tsconfig.json', '--noEmit']);
+};
+
 try {
-  // Two at a time: each keeps one core busy.
-  await Promise.all([
-    check('formatting', 'prettier', ['--check', '--log-level', 'warn', '.']),
-    check('types', 'tsc', ['-p', 'tsconfig.json', '--noEmit']),
-  ]);
-  await Promise.all([
-    check('lint and dependency rule', 'eslint', ['.', '--max-warnings', '0']),
-    check('types of the pages', 'tsc', ['-p', 'web/tsconfig.json', '--noEmit']),
-  ]);
   await step('build', async () => {
     ensureBuilt();
     count(1, 0);
@@ -93,22 +105,8 @@ try {
     await current.stop();
     current = null;
   });
-  await step('end to end and accessibility', async () => {
-    // Each thread warms up by itself, and two shops share few cores.
-    const env = { BISTRE_THREADS: '1' };
-    const shops = await Promise.all([throwAway('e2e', { env }), throwAway('e2e', { env })]);
-    current = { stop: () => Promise.all(shops.map((shop) => shop.stop())) };
-    const good = await command('playwright', ['test', '-c', 'e2e/playwright.config.ts'], {
-      BISTRE_URL: shops.map((shop) => shop.address).join(','),
-      BISTRE_CHROMIUM: chromium,
-      BISTRE_JSON: join(reports, 'e2e.json'),
-    });
-    await current.stop();
-    current = null;
-    const stats = report('e2e.json')?.stats;
-    if (stats) count(stats.expected, stats.unexpected + stats.flaky);
-    if (!stats || (!good && stats.unexpected + stats.flaky === 0)) count(0, 1);
-  });
+  // The walks keep little more than one core busy: what only reads the sources goes beside them, one by one.
+  await Promise.all([walks(), checks()]);
 } catch (error) {
   process.stderr.write(`${error.stack ?? error}\n`);
   count(0, 1);
