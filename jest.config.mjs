@@ -8,14 +8,7 @@ export default {
   transform: {
     '^.+\\.[cm]?[jt]sx?$': [
       '@swc/jest',
-      {
-        jsc: {
-          parser: { syntax: 'typescript', tsx: true },
-          target: 'es2022',
-          assumptions: { constantReexports: true },
-        },
-        module: { type: 'commonjs' },
-      },
+      { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022' }, module: { type: 'commonjs' } },
     ],
   },
   transformIgnorePatterns: ['/node_modules/(?!(clipper2-ts|uqr|nudged|saxes|kysely|d3-contour|d3-array|internmap)/)'],
