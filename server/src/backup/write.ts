@@ -52,7 +52,7 @@ const rowsOf = async (client: pg.Client, schema: string, { table, columns }: Tab
      where i.indisprimary and i.indrelid = $1::regclass order by array_position(i.indkey::int[], a.attnum::int)`,
     [`${quoted(schema)}.${quoted(table)}`],
   );
-  const order = rows.length > 0 ? ` order by ${rows.map((r) => `${quoted(r.name)}${''}`).join(', ')}` : '';
+  const order = rows.length > 0 ? ` order by ${rows.map((r) => quoted(r.name)).join(', ')}` : '';
   return `copy (select ${columns.map(quoted).join(', ')} from ${quoted(schema)}.${quoted(table)}${order}) to stdout`;
 };
 
