@@ -5,6 +5,7 @@ export default {
   globalSetup: '<rootDir>/jest.setup.mjs',
   roots: ['<rootDir>/core/src', '<rootDir>/contract/src', '<rootDir>/server/src', '<rootDir>/scripts'],
   testMatch: ['**/*.test.ts'],
+  setupFiles: ['<rootDir>/jest.properties.mjs'],
   transform: {
     '^.+\\.[cm]?[jt]sx?$': [
       '@swc/jest',
