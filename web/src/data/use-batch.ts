@@ -12,6 +12,7 @@ import {
   type Setup,
 } from '@bistre/contract';
 import { call, CallFailed, messageOf } from './api';
+import { showReply } from './show';
 import { takeBack } from './undo';
 import { reckoner } from './worker';
 import type { Shown } from './reckon.worker';
@@ -85,8 +86,8 @@ export const useBatch = (id: string): { handle: BatchHandle | null; error: unkno
 
   /** Shows what is stored now, where another was quicker. */
   const showNow = useCallback(
-    ({ problem }: CallFailed): void => {
-      if (problem.now) client.setQueryData(['batch', id], problem.now as BatchDocument);
+    async ({ problem }: CallFailed): Promise<void> => {
+      if (problem.now) await showReply(client, ['batch', id], problem.now as BatchDocument);
       else void client.invalidateQueries({ queryKey: ['batch', id] });
     },
     [client, id],
@@ -115,7 +116,7 @@ export const useBatch = (id: string): { handle: BatchHandle | null; error: unkno
           params: { id },
           body: { section, value, version: known.version } as BodyOf<typeof api.saveSection>,
         });
-        client.setQueryData(key, reply);
+        await showReply(client, key, reply);
         if (draftsRef.current[section] === value) {
           const { [section]: _saved, ...rest } = draftsRef.current;
           keep(rest);
@@ -127,7 +128,7 @@ export const useBatch = (id: string): { handle: BatchHandle | null; error: unkno
       if (error instanceof CallFailed && error.status === 409) {
         if (section && error.problem.code === 'stale') contested.current.set(section, error.message);
         setSave(standing(messageOf(error)));
-        showNow(error);
+        await showNow(error);
       } else if (error instanceof CallFailed && error.status === 0)
         timer.current = setTimeout(() => void flush(), 4_000);
     } finally {
@@ -149,7 +150,7 @@ export const useBatch = (id: string): { handle: BatchHandle | null; error: unkno
       params: { id, ...input.params },
       body: carriesVersion(endpoint) ? { ...(input.body as object), version } : input.body,
     })) as BatchDocument;
-    client.setQueryData(key, reply);
+    await showReply(client, key, reply);
     return true;
   };
 
@@ -167,7 +168,7 @@ export const useBatch = (id: string): { handle: BatchHandle | null; error: unkno
       } catch (error) {
         setSave({ kind: 'unsaved', why: messageOf(error) });
         toast.error(messageOf(error), { duration: 12_000 });
-        if (error instanceof CallFailed && error.status === 409) showNow(error);
+        if (error instanceof CallFailed && error.status === 409) await showNow(error);
         return false;
       }
     };

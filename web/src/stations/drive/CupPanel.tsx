@@ -6,6 +6,7 @@ import { diameterAt, type RoundShape } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
 import type { RoundShown } from '../../data/reckon.worker';
 import { call, messageOf } from '../../data/api';
+import { showReply } from '../../data/show';
 import { MeasureField } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
 
@@ -62,7 +63,7 @@ export const CupPanel = ({ handle, round }: { handle: BatchHandle; round: RoundS
   const [busy, setBusy] = useState(false);
   const set = async (body: { value?: number; acceleration?: number }): Promise<void> => {
     try {
-      client.setQueryData<CupView>(key, await call(api.cupSet, { params: { id: batch.id }, body }));
+      await showReply<CupView>(client, key, await call(api.cupSet, { params: { id: batch.id }, body }));
     } catch (error) {
       toast.error(messageOf(error));
     }

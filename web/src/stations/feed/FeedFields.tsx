@@ -199,7 +199,7 @@ const FeedEntryFields = ({ handle, simulated }: { handle: BatchHandle; simulated
   const simulate = async (): Promise<void> => {
     try {
       const view = await call(api.simDo, { params: { id: batch.id }, body: { act: 'feed', commanded } });
-      client.setQueryData(['sim', batch.id], view);
+      void client.invalidateQueries({ queryKey: ['sim', batch.id] });
       if (view.feeder?.moved) await take(view.feeder.moved.measured, view.feeder.moved.missed);
     } catch (error) {
       toast.error(messageOf(error));
@@ -262,7 +262,7 @@ export const SquareFields = ({
   const simulate = async (): Promise<void> => {
     try {
       const view = await call(api.simDo, { params: { id: batch.id }, body: { act: 'square', apart } });
-      client.setQueryData(['sim', batch.id], view);
+      void client.invalidateQueries({ queryKey: ['sim', batch.id] });
       if (view.feeder?.offsets) {
         setFirst(view.feeder.offsets.first);
         setSecond(view.feeder.offsets.second);

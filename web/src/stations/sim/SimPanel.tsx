@@ -4,6 +4,7 @@ import { toast } from 'sonner';
 import { api, type BodyOf, type SimView } from '@bistre/contract';
 import { movesWork } from '@bistre/core';
 import { call, messageOf } from '../../data/api';
+import { showReply } from '../../data/show';
 import type { BatchHandle } from '../../data/use-batch';
 import { Choice } from '../../parts/fields';
 
@@ -93,7 +94,7 @@ export const SimPanel = ({
   const { jogSteps } = batch.machine.profile;
   const act = async (body: BodyOf<typeof api.simDo>): Promise<void> => {
     try {
-      client.setQueryData(key, await call(api.simDo, { params: { id: batch.id }, body }));
+      await showReply(client, key, await call(api.simDo, { params: { id: batch.id }, body }));
     } catch (problem) {
       toast.error(messageOf(problem));
     }
