@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { mkdtempSync, readdirSync, readFileSync, symlinkSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -17,6 +18,8 @@ import { writeBackup } from './write';
 
 /** The demo shop of the release before this one, with readings, loads, verdicts, a ring, feeds and a roster. */
 const EARLIER = fileURLToPath(new URL('release-0012.backup.gz', import.meta.url));
+
+const COMMAND = fileURLToPath(new URL('../../dist/backup.mjs', import.meta.url));
 
 /** A backup's tables, read without Bistre: packed lines, JSON heads, rows as COPY writes them. */
 const tablesIn = (file: string): Map<string, { columns: string[]; rows: string[] }> => {
@@ -93,6 +96,14 @@ withDatabase('a backup', () => {
     expect([...tables.keys()].sort()).toEqual(all);
     for (const [table, { columns, rows: saved }] of tables)
       expect([table, [...saved].sort()]).toEqual([table, (await rowsIn(url, table, columns)).sort()]);
+  });
+
+  it('is written by its command without a warning on the terminal', () => {
+    const made = spawnSync(process.execPath, [COMMAND, join(scratch(), 'told.backup.gz')], {
+      env: { ...process.env, DATABASE_URL: url },
+      encoding: 'utf8',
+    });
+    expect([made.status, made.stderr]).toEqual([0, '']);
   });
 
   it('comes back whole into an empty database, and counting goes on after it', async () => {

@@ -105,7 +105,11 @@ class Out {
     this.whole.update(bytes);
     if (!this.failure && !this.gzip.write(bytes))
       await new Promise<void>((done) => {
-        this.gzip.once('drain', done).once('close', done);
+        const go = (): void => {
+          this.gzip.off('drain', go).off('close', go);
+          done();
+        };
+        this.gzip.on('drain', go).on('close', go);
       });
     if (this.failure) throw this.failure;
   }
