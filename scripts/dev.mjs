@@ -3,7 +3,7 @@ import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { openData } from './lib/data.mjs';
 import { ensureBuilt, ensurePackages } from './lib/install.mjs';
-import { complain, root } from './lib/say.mjs';
+import { complain, endWithNpm, root } from './lib/say.mjs';
 import { freePort, stopChild } from './lib/server.mjs';
 
 const run = async () => {
@@ -26,11 +26,13 @@ const run = async () => {
       env: { ...process.env, BISTRE_API: `http://localhost:${port}` },
     }),
   ];
-  const stop = async () => {
-    await Promise.all(children.map(stopChild));
-    close();
-    process.exit(0);
-  };
+  let stopping = null;
+  const stop = () =>
+    (stopping ??= Promise.all(children.map(stopChild)).then(() => {
+      close();
+      process.exit(0);
+    }));
+  endWithNpm(() => void stop());
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stop());
   for (const child of children) child.on('exit', () => void stop());
 };

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { startCluster } from './lib/cluster.mjs';
 import { dataFolder, lockFolder, openFolder, remember } from './lib/folder.mjs';
 import { ensureBuilt, ensurePackages } from './lib/install.mjs';
-import { complain, refuse, root, run, say } from './lib/say.mjs';
+import { complain, endWithNpm, refuse, root, run, say } from './lib/say.mjs';
 import { freePort } from './lib/server.mjs';
 import { keepRunning } from './lib/watch.mjs';
 
@@ -28,15 +28,6 @@ const leave = (code) =>
     process.exit(code);
   })());
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void leave(0));
-
-/** Ends with npm when npm alone is ended. */
-const endWithNpm = () => {
-  if (process.env.npm_lifecycle_event !== 'start') return;
-  const parent = process.ppid;
-  setInterval(() => {
-    if (process.ppid !== parent) void leave(0);
-  }, 1_000).unref();
-};
 
 /** The newest copy of a folder's backups. */
 const lastBackup = (backups) => {
@@ -94,7 +85,7 @@ const portOf = async ({ folder, port }) => {
 };
 
 try {
-  endWithNpm();
+  endWithNpm(() => void leave(0));
   ensurePackages();
   const { opened, lock, cluster, url } = process.env.DATABASE_URL
     ? { url: process.env.DATABASE_URL, cluster: null, opened: null, lock: null }

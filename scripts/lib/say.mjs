@@ -28,6 +28,15 @@ export const complain = (error) =>
     `${error instanceof Refusal ? error.message : (SYSTEM[error?.code] ?? error?.stack ?? error)}\n`,
   );
 
+/** Leaves when npm alone was ended: it does not tell what it started. Does nothing outside npm. */
+export const endWithNpm = (leave) => {
+  if (!process.env.npm_lifecycle_event) return;
+  const parent = process.ppid;
+  setInterval(() => {
+    if (process.ppid !== parent) leave();
+  }, 1_000).unref();
+};
+
 export const onPath = (name) =>
   (process.env.PATH ?? '')
     .split(delimiter)
