@@ -122,9 +122,16 @@ const unrolledSvg = (r: BatchReckoning, title: string): string => {
   );
 };
 
+/** Only the setup sheet prints the budget: other files need no large simulation. */
+const piecesFor = (file: FileName): number => (file === 'setup.pdf' ? 50_000 : 1_000);
+
 /** Makes one file of a batch from what is saved. Throws what stands against it, in words. */
-export const makeFile = async (batch: BatchDocument, file: FileName, pictures: Pictures): Promise<Body> => {
-  const { input, reckoning: r } = reckonDocument(batch, 50_000);
+export const makeFile = async (
+  batch: BatchDocument,
+  file: FileName,
+  pictures: Pictures,
+  { input, reckoning: r } = reckonDocument(batch, piecesFor(file)),
+): Promise<Body> => {
   const board = (): NonNullable<typeof r.board> => needBoard(r);
   switch (file) {
     case 'board.svg':
