@@ -9,7 +9,8 @@ import {
   translation,
   type Contour,
 } from '../geometry';
-import { freshSheet, tracedOutline, tracedPieces, type TracedShape, type TracedSheet } from '../holding';
+import { freshSheet, tracedOutline, tracedPieces } from '../holding';
+import type { TracedShape, TracedSheet } from '../trace';
 import { loadGcode, loadPasses, placedPieces, reckonBatch, type BatchInput } from '../setup';
 import { testAlphabets } from '../test-alphabets';
 import { loadedPieces, testBatch, testMachine } from '../test-batch';

@@ -3,20 +3,19 @@ import {
   contourBox,
   boxContains,
   polyline,
-  rigid,
   roundedRectangle,
   segment,
   transformContour,
   type Contour,
-  type Transform,
   type Vec,
 } from '../geometry';
 import { setText, setWidth, type Alphabet } from '../lettering';
 import { ok, type Result } from '../result';
 import type { Mm } from '../units';
-import { type Blank, type BlankSizes } from './blank';
+import type { Blank, BlankSizes } from './blank';
 import { scannableCode } from './code';
-import { layGrid, MARK_SQUARE, SLOT_NUMBER_HEIGHT, type Grid, type Slot } from './layout';
+import { layGrid, MARK_SQUARE, SLOT_NUMBER_HEIGHT } from './layout';
+import { type Grid, type Slot, type Pass, type Board, type ZeroCorner, slotTransform } from './places';
 import { pocketOutline, type Pocket } from './pocket';
 import { cutFromSheet, type HoldSettings } from './settings';
 import { crossContours, markContours } from './mark-lines';
@@ -24,34 +23,6 @@ import type { LineSeat } from './lines';
 import { ownBoard } from './own';
 import { gridSettings, panelCut, pieceCut } from './sheet';
 import { tracedBoard } from './traced';
-
-/** What the beam does to a contour: cut through, draw a line, or fill. */
-export type PassKind = 'cut' | 'line' | 'fill';
-
-/** One pass of a file, in the order it is burned. */
-export interface Pass {
-  readonly name: string;
-  readonly kind: PassKind;
-  readonly contours: readonly Contour[];
-}
-
-/** A board as it is cut: grid, marks and every pass, in the board's frame (origin front left, mm). */
-export interface Board extends Grid {
-  readonly name: string;
-  readonly revision: number;
-  readonly thickness: Mm;
-  readonly pocket: { readonly length: Mm; readonly width: Mm };
-  readonly kerf: Mm;
-  readonly passes: readonly Pass[];
-  /** Lines along which the piece of each slot is cut, by slot, piece frame; where pieces are cut from a print. */
-  readonly cuts?: readonly (readonly Contour[])[];
-}
-
-/** Where the machine's zero lies; the arrow on the board points to it. */
-export type ZeroCorner = 'front-left' | 'front-right' | 'back-left' | 'back-right';
-
-/** From a piece's frame to the board's. */
-export const slotTransform = (slot: Slot): Transform => rigid(slot.angle, slot.centre.x, slot.centre.y);
 
 const textContours = (alphabet: Alphabet, text: string, at: Vec, height: Mm): Contour[] =>
   setText(alphabet, text, at, height).map((points) => polyline(points, alphabet.kind === 'outline'));

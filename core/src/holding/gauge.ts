@@ -2,7 +2,7 @@ import { polyline, segment, type Contour, type Vec } from '../geometry';
 import { setText, type Alphabet } from '../lettering';
 import type { Mm } from '../units';
 import { fixed, mm, worked, type WorkedLine } from '../working';
-import type { Pass } from './board';
+import type { Pass } from './places';
 
 /** A comb of slots and one tongue, all cut without kerf correction. */
 export interface GaugeStrip {

@@ -1,15 +1,8 @@
 import { distance, type Vec } from '../geometry';
 import type { Mm } from '../units';
 import { fixed, mm, worked, type WorkedLine } from '../working';
-import { laidToLines, type HoldSettings, type TallThing } from './settings';
-
-export interface HeadClearance {
-  /** From focus surface to the lowest part of the head, mm. */
-  readonly nozzleGap: Mm;
-  readonly headRadius: Mm;
-  /** Height over which the spot stays usable, mm in total. */
-  readonly focusRange: Mm;
-}
+import { laidToLines, type HoldSettings } from './settings';
+import type { TallThing, HeadClearance } from './tall';
 
 export interface Collision {
   readonly thing: TallThing;

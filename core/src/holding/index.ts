@@ -17,3 +17,6 @@ export * from './seat';
 export * from './lines';
 export * from './locator';
 export * from './pins';
+export * from './places';
+export * from './tall';
+export * from './sheet-settings';

@@ -1,45 +1,11 @@
 import { vec, type Vec } from '../geometry';
 import { fail, ok, type Result } from '../result';
-import type { Mm, Rad } from '../units';
+import type { Mm } from '../units';
 import { fillCells, type Cell } from './order';
 import { cutFromSheet, type HoldSettings } from './settings';
+import { type MarkPlace, MARK_DIAMETER } from '../marks';
+import type { Grid } from './places';
 
-/** One place in a fixture. `centre` is where the middle of a piece lies, board frame, mm. */
-export interface Slot extends Cell {
-  /** 1 for the first to be filled. */
-  readonly slot: number;
-  readonly centre: Vec;
-  readonly angle: Rad;
-}
-
-/** Forms of a registration mark; each has a middle that can be aimed at. */
-export const MARK_KINDS = ['cross-circle', 'cross', 'ring', 'dot', 'corner'] as const;
-export type MarkKind = (typeof MARK_KINDS)[number];
-
-export const MARK_WORDS: Readonly<Record<MarkKind, string>> = {
-  'cross-circle': 'cross in a circle',
-  cross: 'cross',
-  ring: 'hole or ring',
-  dot: 'dot',
-  corner: 'corner',
-};
-
-/** How a mark looks; a cross in a circle of the usual size where nothing is said. */
-export interface MarkLook {
-  readonly kind: MarkKind;
-  /** Over all, mm. */
-  readonly size: Mm;
-}
-
-export interface MarkPlace {
-  readonly id: number;
-  readonly at: Vec;
-  readonly role: 'place' | 'check';
-  readonly look?: MarkLook;
-}
-
-/** Circle of a registration mark [common practice: 12.7 mm]. */
-export const MARK_DIAMETER: Mm = 12.7;
 /** Clear rim between a mark's circle and the board's edge, mm. */
 const MARK_RIM: Mm = 3;
 /** Further in on printed sheets: printers leave an edge blank [common practice: up to 5 mm]. */
@@ -54,18 +20,6 @@ const LEAST_BOARD: Mm = 110;
 /** Rim left free around a board that fills the bed, mm. */
 const BED_RIM: Mm = 10;
 export const MOST_SLOTS = 2000;
-
-export interface Grid {
-  readonly width: Mm;
-  readonly height: Mm;
-  readonly columns: number;
-  readonly rows: number;
-  readonly turned: boolean;
-  readonly slots: readonly Slot[];
-  readonly marks: readonly MarkPlace[];
-  /** Wall between neighbouring pockets, mm. */
-  readonly wall: Mm;
-}
 
 interface CellSize {
   readonly width: Mm;
@@ -106,9 +60,6 @@ const gaps = (hold: HoldSettings, turned: boolean): { x: Mm; y: Mm; side: Mm; fr
     ? { x: wall + one + both, y: upright, side: rim + one, front, back: rim }
     : { x: wall, y: upright + one + both, side: rim, front: front + one, back: rim + both };
 };
-
-export const FEWEST_MARKS = 2;
-export const MOST_MARKS = 12;
 
 /**
  * Where marks go on a board: first the two corners farthest apart, then the other corners, then

@@ -3,8 +3,7 @@ import { setText, type Alphabet } from '../lettering';
 import { fail, ok, type Result } from '../result';
 import type { Mm } from '../units';
 import { degrees, fixed, mm, worked, type WorkedLine } from '../working';
-import type { Pass } from './board';
-import type { Slot } from './layout';
+import type { Pass, Slot } from './places';
 import { fillCells, type FillOrder } from './order';
 import { moveSquare, seatOf, seatWorst, type EdgeSeat, type SeatPoint } from './seat';
 

@@ -1,5 +1,5 @@
 import { circle, segment, type Contour } from '../geometry';
-import { MARK_DIAMETER, type MarkPlace } from './layout';
+import { MARK_DIAMETER, type MarkPlace } from '../marks';
 
 /** A registration mark as it is drawn. */
 export const markContours = ({ at, look }: MarkPlace): Contour[] => {

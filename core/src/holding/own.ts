@@ -2,7 +2,7 @@ import { roundedRectangle, type Vec } from '../geometry';
 import { fail, ok, type Result } from '../result';
 import { parseLength, type Mm } from '../units';
 import { nominalSize, type Blank } from './blank';
-import type { Board, Pass } from './board';
+import type { Board, Pass } from './places';
 import {
   FEWEST_MARKS,
   MARK_KINDS,
@@ -11,7 +11,7 @@ import {
   type MarkKind,
   type MarkLook,
   type MarkPlace,
-} from './layout';
+} from '../marks';
 import { markContours } from './mark-lines';
 
 /** A feature of a piece that can be aimed at, measured from the piece's front left corner, mm. */

@@ -2,7 +2,7 @@ import { seeded } from '../budget';
 import { apply, boxCorners, circle, compose, determinant, polyline, roundedRectangle } from '../geometry';
 import { testBlank } from '../test-batch';
 import { blankSizes } from './blank';
-import { slotTransform } from './board';
+import { slotTransform } from './places';
 import {
   asymmetryProblem,
   freshPanel,

@@ -12,10 +12,8 @@ import {
   type Vec,
 } from '../geometry';
 import type { Mm, Rad } from '../units';
-import type { Blank, BlankSizes } from './blank';
-import { blankOutline } from './blank';
-import type { Board } from './board';
-import type { Slot } from './layout';
+import { type Blank, type BlankSizes, blankOutline } from './blank';
+import type { Board, Slot } from './places';
 
 /** How something flat is turned to its other face: like a page (left over right), or over (front over back). */
 export type Turn = 'page' | 'over';

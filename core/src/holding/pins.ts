@@ -2,8 +2,7 @@ import { circle, convexHull, distanceToSegment, insidePolygon, polyline, type Co
 import { fail, ok, type Result } from '../result';
 import type { Mm } from '../units';
 import { fixed, mm, worked, type WorkedLine } from '../working';
-import type { HeadClearance } from './heights';
-import type { TallThing } from './settings';
+import type { HeadClearance, TallThing } from './tall';
 
 /** Flat pins with a hooked head that hold work down on a honeycomb or slatted bed. */
 export interface PinSettings {

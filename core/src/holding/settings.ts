@@ -4,24 +4,15 @@ import { freshOwn, type OwnMarks } from './own';
 import { freshPhoto, type PhotoSettings } from '../photo';
 import { freshStock, type SlottedStock, type StandChoice } from '../slotted';
 import { freshPanel, type PanelSettings } from './panel';
-import { freshSheet, type SheetSettings } from './sheet';
+import { freshSheet, type SheetSettings } from './sheet-settings';
 import { freshLines, type LinesSettings } from './lines';
 import { freshLocator, type LocatorSettings } from './locator';
-import { type PinSettings } from './pins';
+import type { PinSettings } from './pins';
+import type { TallThing } from './tall';
 
 /** How much larger than the chosen size a pocket is, in total (not per side). */
 export type Clearance =
   { readonly school: 'loose' } | { readonly school: 'snug' } | { readonly school: 'own'; readonly total: Mm };
-
-/** Something that stands above the bed and may meet the head. Board frame, mm. */
-export interface TallThing {
-  readonly label: string;
-  readonly x: Mm;
-  readonly y: Mm;
-  readonly radius: Mm;
-  /** Above the bed. */
-  readonly height: Mm;
-}
 
 export type BoardExtent =
   | { readonly kind: 'board'; readonly width: Mm; readonly height: Mm }

@@ -15,41 +15,11 @@ import {
 } from '../geometry';
 import { fail, ok, type Result } from '../result';
 import type { Mm } from '../units';
-import type { Board } from './board';
-import { MOST_MARKS, type MarkLook, type MarkPlace, type Slot } from './layout';
+import type { Board, Slot } from './places';
+import { MOST_MARKS, type MarkPlace } from '../marks';
 import { markContours } from './mark-lines';
 import type { HoldSettings } from './settings';
-
-/** What stands on a traced sheet: a piece to be cut out, a mark to aim at, or something to leave alone. */
-export const TRACED_ROLES = ['piece', 'mark', 'left out'] as const;
-export type TracedRole = (typeof TRACED_ROLES)[number];
-
-/** Sheet frame (origin at the lower left corner, y up), mm. */
-export interface TracedShape {
-  readonly outline: Contour;
-  readonly holes: readonly Contour[];
-  readonly role: TracedRole;
-  /** The form of a recognised mark. */
-  readonly look: MarkLook | null;
-  /** Its middle: what is aimed at when it is a mark. */
-  readonly at: Vec;
-}
-
-/** A printed sheet as it was found in a picture. */
-export interface TracedSheet {
-  /** The picture's file. */
-  readonly name: string;
-  readonly width: Mm;
-  readonly height: Mm;
-  /** Size of a dot, mm. */
-  readonly dot: Mm;
-  /** In reading order. */
-  readonly shapes: readonly TracedShape[];
-  /** Standard uncertainty of an outline's place, per axis, mm. */
-  readonly uncertainty: Mm;
-  /** Width of its edges in the picture, mm. */
-  readonly edge: Mm;
-}
+import type { TracedShape, TracedSheet } from '../trace';
 
 const spread = (marks: readonly TracedShape[]): [TracedShape, TracedShape] | null => {
   let best: [TracedShape, TracedShape] | null = null;

@@ -10,7 +10,7 @@ import {
   type Transform,
   type Vec,
 } from '../geometry';
-import { MARK_DIAMETER, type MarkPlace } from '../holding';
+import { MARK_DIAMETER, type MarkPlace } from '../marks';
 import { fail, ok, type Result } from '../result';
 import type { Mm, Rad } from '../units';
 import { betweenSeams, crossingsAt, measureShapes, type LongShape, type MeasuredShape } from './art';

@@ -6,3 +6,4 @@ export * from './turn-work';
 export * from './models';
 export * from './error-map';
 export * from './mistakes';
+export * from './mark-place';

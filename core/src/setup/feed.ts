@@ -11,8 +11,8 @@ import {
   reckonPocket,
   boardOfOne,
   type Board,
-  type MarkPlace,
 } from '../holding';
+import { type MarkPlace, aimingError, pointerDoubt } from '../marks';
 import {
   calibrateFeed,
   chainOf,
@@ -36,7 +36,6 @@ import {
   type StripLayout,
 } from '../feeder';
 import { chainErrors, type Chain, type LongPlan } from '../long';
-import { aimingError, pointerDoubt } from '../marks';
 import type { Problem } from '../result';
 import { runSummary } from '../runs';
 import type { Mm, Seconds } from '../units';

@@ -25,10 +25,9 @@ import {
   slotTransform,
   type Board,
   type HoldSettings,
-  type MarkPlace,
   type Slot,
 } from '../holding';
-import { markSpread } from '../marks';
+import { type MarkPlace, markSpread } from '../marks';
 import { liesOver } from '../nest';
 import { parallax, PHOTO_MARK, PHOTO_RING, photoField, photoMarks, SHEET_INSET, type PhotoMark } from '../photo';
 import type { Problem } from '../result';

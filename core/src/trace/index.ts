@@ -6,3 +6,4 @@ export * from './smooth';
 export * from './edges';
 export * from './touching';
 export * from './sheet';
+export * from './traced';

@@ -1,5 +1,5 @@
 import { boxHeight, boxOf, boxWidth, insidePolygon, polygonArea, type Box, type Vec } from '../geometry';
-import type { MarkKind } from '../holding';
+import type { MarkKind } from '../marks';
 import type { Mm } from '../units';
 import { measureRing, type Ring } from './rings';
 

@@ -9,7 +9,7 @@ import {
   type Contour,
   type Vec,
 } from '../geometry';
-import type { TracedShape, TracedSheet } from '../holding';
+import type { TracedShape, TracedSheet } from './traced';
 import { fail, ok, type Result } from '../result';
 import type { Mm } from '../units';
 import { edgeUncertainty, edgeWidth } from './edges';
