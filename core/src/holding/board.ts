@@ -18,7 +18,7 @@ import { layGrid, MARK_SQUARE, SLOT_NUMBER_HEIGHT } from './layout';
 import { type Grid, type Slot, type Pass, type Board, type ZeroCorner, slotTransform } from './places';
 import { pocketOutline, type Pocket } from './pocket';
 import { cutFromSheet, type HoldSettings } from './settings';
-import { crossContours, markContours } from './mark-lines';
+import { crossContours, markContours } from '../marks';
 import type { LineSeat } from './lines';
 import { ownBoard } from './own';
 import { gridSettings, panelCut, pieceCut } from './sheet';

@@ -6,7 +6,6 @@ export * from './sheet';
 export * from './panel';
 export * from './pocket';
 export * from './layout';
-export * from './mark-lines';
 export * from './board';
 export * from './heights';
 export * from './gauge';

@@ -12,7 +12,7 @@ import {
   type MarkLook,
   type MarkPlace,
 } from '../marks';
-import { markContours } from './mark-lines';
+import { markContours } from '../marks';
 
 /** A feature of a piece that can be aimed at, measured from the piece's front left corner, mm. */
 export interface OwnMark extends Vec {

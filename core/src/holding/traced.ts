@@ -17,7 +17,7 @@ import { fail, ok, type Result } from '../result';
 import type { Mm } from '../units';
 import type { Board, Slot } from './places';
 import { MOST_MARKS, type MarkPlace } from '../marks';
-import { markContours } from './mark-lines';
+import { markContours } from '../marks';
 import type { HoldSettings } from './settings';
 import type { TracedShape, TracedSheet } from '../trace';
 

@@ -7,3 +7,4 @@ export * from './models';
 export * from './error-map';
 export * from './mistakes';
 export * from './mark-place';
+export * from './mark-lines';

@@ -1,6 +1,5 @@
 import type { LetteringSettings } from '../artwork';
 import type { BurnSetting, Recipe } from '../burn';
-
 import { effectiveHold } from './held';
 import {
   panelHolds,
@@ -12,19 +11,10 @@ import {
   type Zone,
 } from '../holding';
 import type { Share } from '../units';
-import type { BatchInput } from './input';
+import type { BatchInput, BackSettings } from './input';
 
 /** Ticked when a sheet lies on its second side; readings, files and drawings are of that side then. */
 export const TURNED = 'place.turned';
-
-/** What is engraved on the back of pieces that are cut from a sheet, and how. */
-export interface BackSettings extends LetteringSettings {
-  readonly zoneId: string | null;
-  /** A recipe of its own; null burns as the front does. */
-  readonly recipeId: string | null;
-  /** Energy on the surface against that recipe: 1.2 burns a fifth darker. */
-  readonly deeper: Share;
-}
 
 export const freshBack: BackSettings = {
   zoneId: null,

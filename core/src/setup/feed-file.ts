@@ -6,7 +6,7 @@ import { effectiveHold } from './held';
 import type { BatchInput } from './input';
 import { loadMoves, parkOf } from './output';
 import { placedPieces } from './placed';
-import type { BatchReckoning } from './reckon';
+import type { BatchReckoning } from './reckoned';
 
 /** A comment of a strip's file before each feed; readers of the file split it there. */
 export const FEED_ON = 'feed on';

@@ -3,7 +3,7 @@ import { stripToBed, type Feeder, type Index, type Skew } from '../feeder';
 import { apply, compose, invert, rigid, translation, type Transform, type Vec } from '../geometry';
 import { markFromReading, pointerAt } from '../marks';
 import type { Mm } from '../units';
-import type { FeedStop } from './feed';
+import type { FeedStop } from './feed-reckoned';
 import type { BatchInput } from './input';
 
 /** Least length that a roller must have of the strip to hold it [assumed], mm. */

@@ -1,7 +1,7 @@
 import type { Board, Slot } from '../holding';
 import type { Piece, RunSummary } from '../runs';
-import type { FeedStop } from './feed';
-import type { BatchReckoning } from './reckon';
+import type { FeedStop } from './feed-reckoned';
+import type { BatchReckoning } from './reckoned';
 
 /** What is laid on the strip so far: loads on the strip that is in the machine. */
 export const loadsOnStrip = (

@@ -1,9 +1,9 @@
 import { windowLength } from '../feeder';
 import { CAUTIONS } from './cautions';
-import { START_MARK, type FeedReckoning, type FeedStop } from './feed';
+import { START_MARK, type FeedReckoning, type FeedStop } from './feed-reckoned';
 import type { BatchInput } from './input';
 import { segmentTick } from './long';
-import type { BatchReckoning } from './reckon';
+import type { BatchReckoning } from './reckoned';
 import { homeStep, type Step } from './step';
 
 /** What is aimed at under a mark's number. */

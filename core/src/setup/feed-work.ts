@@ -11,7 +11,8 @@ import {
   type Box,
   type Vec,
 } from '../geometry';
-import { blankOutline, markContours, panelCut, type BlankSizes, type Pass, type Zone } from '../holding';
+import { markContours } from '../marks';
+import { blankOutline, panelCut, type BlankSizes, type Pass, type Zone } from '../holding';
 import {
   closestSteps,
   CutProfile,

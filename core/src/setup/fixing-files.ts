@@ -13,7 +13,7 @@ import { fail, ok, type Problem, type Result } from '../result';
 import { fitGauge } from '../slotted';
 import type { BatchInput } from './input';
 import { parkOf } from './output';
-import type { BatchReckoning } from './reckon';
+import type { BatchReckoning } from './reckoned';
 
 /** Rim left round parts in a file, mm. */
 const RIM = 3;

@@ -2,7 +2,8 @@ import type { LineSeat, Locator } from '../holding';
 import { CAUTIONS } from './cautions';
 import { looksAtPieces } from './fixings';
 import type { BatchInput } from './input';
-import { firstIsApproved, type BatchReckoning } from './reckon';
+import { firstIsApproved } from './reckon';
+import type { BatchReckoning } from './reckoned';
 import { saveStep, type Step } from './step';
 
 /** A trial of the outline in card comes before the board is cut. */

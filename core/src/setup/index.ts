@@ -18,3 +18,7 @@ export * from './steps';
 export * from './output';
 export * from './fixings';
 export * from './fixing-files';
+export * from './station';
+export * from './photo-reckoned';
+export * from './feed-reckoned';
+export * from './reckoned';

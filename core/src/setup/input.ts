@@ -8,7 +8,6 @@ import type { LongSettings } from '../long';
 import type { WorkModel } from '../marks';
 import type { Treatment } from '../picture';
 import type { Piece } from '../runs';
-import type { BackSettings } from './face';
 import type { Mm, MmPerS2, Share } from '../units';
 
 /** One reading of a mark, in the coordinates the machine shows. */
@@ -192,4 +191,13 @@ export interface BatchInput {
   /** Long feeds of this batch's feeder that were measured, oldest first. */
   readonly feedReadings: readonly FeedEntry[];
   readonly closedAt: string | null;
+}
+
+/** What is engraved on the back of pieces that are cut from a sheet, and how. */
+export interface BackSettings extends LetteringSettings {
+  readonly zoneId: string | null;
+  /** A recipe of its own; null burns as the front does. */
+  readonly recipeId: string | null;
+  /** Energy on the surface against that recipe: 1.2 burns a fifth darker. */
+  readonly deeper: Share;
 }

@@ -3,7 +3,7 @@ import { apply } from '../geometry';
 import { CAUTIONS } from './cautions';
 import type { BatchInput } from './input';
 import { segmentTick, type LongReckoning } from './long';
-import type { BatchReckoning } from './reckon';
+import type { BatchReckoning } from './reckoned';
 import { homeStep, type Step } from './step';
 
 /** Looking at the seams before anything is burned. */

@@ -12,7 +12,8 @@ import {
   type Box,
   type Vec,
 } from '../geometry';
-import { boardOfOne, markContours, type Blank, type Board, type HoldSettings, type Zone } from '../holding';
+import { markContours } from '../marks';
+import { boardOfOne, type Blank, type Board, type HoldSettings, type Zone } from '../holding';
 import {
   chainErrors,
   LONGEST,

@@ -8,12 +8,12 @@ import { fail, ok, type Result } from '../result';
 import type { Seconds } from '../units';
 import { bedToLoad } from './fixings';
 import type { BatchInput } from './input';
-import type { FeedReckoning } from './feed';
+import type { FeedReckoning } from './feed-reckoned';
 import { feedMarkWords } from './feed-steps';
 import { photoMarkContours } from './photo';
 import { panelCuts, placedPieces, trueOutline } from './placed';
 import { segmentBurn, type LongReckoning } from './long';
-import type { BatchReckoning } from './reckon';
+import type { BatchReckoning } from './reckoned';
 import { turnedTime } from './round';
 
 /** Slow enough to follow with the eye and to keep light pieces still [common practice], mm/s. */

@@ -5,7 +5,7 @@ import { CAUTIONS } from './cautions';
 import { TURNED } from './face';
 import { effectiveHold } from './held';
 import type { BatchInput } from './input';
-import type { BatchReckoning } from './reckon';
+import type { BatchReckoning } from './reckoned';
 import { homeStep, saveStep, type Step } from './step';
 
 const TURN_WORDS: Readonly<Record<Turn, string>> = {

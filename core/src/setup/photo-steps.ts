@@ -1,7 +1,7 @@
 import { CAUTIONS } from './cautions';
 import type { BatchInput } from './input';
-import type { PhotoReckoning } from './photo';
-import type { BatchReckoning } from './reckon';
+import type { PhotoReckoning } from './photo-reckoned';
+import type { BatchReckoning } from './reckoned';
 import { homeStep, type Step } from './step';
 
 /** How the marks of a photograph come to be. */

@@ -1,8 +1,9 @@
 import { artOutline, pieceShapes, type PlacedPiece } from '../artwork';
 import { apply, convexHull, flatten, transformContour, type Contour, type Vec } from '../geometry';
-import { crossContours, slotTransform, type Slot } from '../holding';
+import { slotTransform, type Slot } from '../holding';
+import { crossContours } from '../marks';
 import { segmentPoints } from './long';
-import type { BatchReckoning } from './reckon';
+import type { BatchReckoning } from './reckoned';
 
 /** The art of the pieces in the given slots: what is engraved on them, or printed on a sheet. */
 export const placedArt = (

@@ -1,16 +1,5 @@
-import { batchArt, type BatchArt } from '../artwork';
-import {
-  boxCorners,
-  flatten,
-  apply,
-  centroid,
-  identity,
-  rigid,
-  type Box,
-  type Contour,
-  type Transform,
-  type Vec,
-} from '../geometry';
+import { batchArt } from '../artwork';
+import { boxCorners, flatten, apply, centroid, identity, rigid, type Box, type Contour, type Vec } from '../geometry';
 import {
   asymmetryProblem,
   blankOutline,
@@ -29,23 +18,17 @@ import {
   tracedBox,
   turnedBoard,
   laidToLines,
-  type BlankSizes,
   type Board,
-  type FixtureBasis,
-  type Heights,
   type HoldMethod,
-  type Pocket,
   type Slot,
-  type Zone,
 } from '../holding';
-import type { Alphabet } from '../lettering';
 import { aimingError, markSpread, pointerDoubt, squarePlacement } from '../marks';
 import { aimingOf } from '../burn';
-import { reckonBudget, type Budget } from '../budget';
-import type { Problem, Result } from '../result';
-import { plannedLoads, plannedSheets, runSummary, type RunSummary } from '../runs';
+import { reckonBudget } from '../budget';
+import type { Result } from '../result';
+import { plannedLoads, plannedSheets, runSummary } from '../runs';
 import { dimensionQuestions, type Question } from '../samples';
-import { faceUp, type Face } from './face';
+import { faceUp } from './face';
 import {
   artOnPieces,
   bowLeft,
@@ -59,55 +42,15 @@ import {
   turnedOver,
   type Fixings,
 } from './fixings';
-import { feedBatch, type FeedReckoning } from './feed';
+import { feedBatch } from './feed';
 import { effectiveHold, feedsLong, isFed, type Held } from './held';
 import type { BatchInput } from './input';
-import { longArt, longBox, longBudget, reckonLong, segmentNow, type LongReckoning } from './long';
+import { longArt, longBox, longBudget, reckonLong, segmentNow } from './long';
 import { aimingGrowth, bleedWarning, cornersOffBed, existingPocket } from './flat';
-import { reckonPlace, type PlaceReckoning } from './place';
-import { photoBatch, type PhotoReckoning } from './photo';
+import { reckonPlace } from './place';
+import { photoBatch } from './photo';
 import { reckonRound, roundLettering, type RoundReckoning } from './round';
-
-export interface BatchReckoning {
-  readonly sizes: BlankSizes;
-  readonly questions: readonly Question[];
-  readonly pocket: Pocket;
-  readonly basis: FixtureBasis;
-  readonly board: Board | null;
-  readonly boardProblem: Problem | null;
-  readonly outOfDate: readonly string[];
-  readonly heights: Heights;
-  readonly zone: Zone | null;
-  readonly art: BatchArt | null;
-  readonly artBox: Box;
-  readonly place: PlaceReckoning;
-  /** Board to bed: solved, or where the board would lie if it lay square in the middle. */
-  readonly boardToBed: Transform;
-  readonly placed: boolean;
-  readonly budget: Budget;
-  readonly run: RunSummary;
-  readonly planned: readonly number[];
-  readonly onTheBoard: readonly { readonly slot: Slot; readonly ordinal: number }[];
-  /** Closed lines along which the printed piece of each slot is cut, by slot, piece frame; null when pieces are engraved. */
-  readonly cutLine: readonly (readonly (readonly Vec[])[])[] | null;
-  /** Lines that free each engraved piece from its sheet, holes first, piece frame; null where nothing is cut out. */
-  readonly cutOut: readonly Contour[] | null;
-  /** The face that lies up. */
-  readonly face: Face;
-  readonly warnings: readonly { readonly station: string; readonly message: string }[];
-  /** Pieces are placed one by one, by marks of their own. */
-  readonly marked: boolean;
-  /** A long piece in segments; null for everything else. */
-  readonly long: LongReckoning | null;
-  /** What a round blank and its drive make of it; null for flat blanks. */
-  readonly round: RoundReckoning | null;
-  /** What a feeder makes of it; null for work that lies on the bed. */
-  readonly feed: FeedReckoning | null;
-  /** Blanks that a photograph found; null where they are held. */
-  readonly photo: PhotoReckoning | null;
-  /** Pegs and lines, a locator board, pins, a stand: what holds work beside pockets. */
-  readonly fixings: Fixings;
-}
+import { type BatchReckoning, piecesOnBoard, type ReckonOptions } from './reckoned';
 
 const questionsOf = (input: BatchInput): Question[] => {
   const nominal = nominalSize(input.blank.shape);
@@ -119,34 +62,6 @@ const questionsOf = (input: BatchInput): Question[] => {
     ...dimensionQuestions('thickness', input.blank.thickness, samples.thickness, limit),
   ];
 };
-
-/** The pieces on the board now: the open load, or the next one that would be filled. */
-export const piecesOnBoard = (
-  input: BatchInput,
-  board: Board,
-  summary: RunSummary,
-): { slot: Slot; ordinal: number }[] => {
-  const bySlot = new Map(board.slots.map((s) => [s.slot, s]));
-  if (summary.openLoad !== null) {
-    return input.pieces
-      .filter((p) => p.state === 'loaded')
-      .flatMap((p) => {
-        const slot = bySlot.get(p.slot);
-        return slot ? [{ slot, ordinal: p.ordinal }] : [];
-      });
-  }
-  return summary.waiting.slice(0, board.slots.length).map((ordinal, i) => ({ slot: board.slots[i]!, ordinal }));
-};
-
-export interface ReckonOptions {
-  readonly now: Date;
-  readonly alphabets: Readonly<Record<string, Alphabet>>;
-  /** Single-stroke alphabet for the board's own labels. */
-  readonly labels: string;
-  readonly simulatedPieces: number;
-  /** Stands in for `batchArt`; lets a caller that asks again and again keep what did not change. */
-  readonly art?: typeof batchArt;
-}
 
 /**
  * Everything that follows from a batch's setup, in one pure computation: the browser's worker, the
@@ -527,10 +442,6 @@ const flatBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
     fixings,
   };
 };
-
-/** Whether work lies on the bed by itself, as a sheet or a piece: no board holds it, its size is as drawn. */
-export const liesByItself = (r: Pick<BatchReckoning, 'cutLine' | 'cutOut' | 'long' | 'marked'>): boolean =>
-  r.marked || (r.cutLine ?? r.cutOut ?? r.long) !== null;
 
 /** Ways to hold that are burned as a whole do not wait for a first piece; these do. */
 const ONE_BY_ONE: readonly HoldMethod[] = ['marked', 'photo'];

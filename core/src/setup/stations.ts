@@ -3,10 +3,9 @@ import { ENOUGH_SAMPLES } from '../samples';
 import { feedMarkWords } from './feed-steps';
 import { effectiveHold, feedsLong, isFed, type Held } from './held';
 import type { BatchInput } from './input';
-import { firstIsApproved, liesByItself, type BatchReckoning } from './reckon';
-
-export const STATIONS = ['blank', 'hold', 'drive', 'feed', 'place', 'burn', 'run', 'close'] as const;
-export type StationId = (typeof STATIONS)[number];
+import { firstIsApproved } from './reckon';
+import { liesByItself, type BatchReckoning } from './reckoned';
+import type { StationId, StationState } from './station';
 
 /** Whether nothing is aimed at: a photograph by marks that the machine burned, or a locator board. */
 const placesItself = ({ method, photo }: HoldSettings): boolean =>
@@ -21,24 +20,6 @@ export const routeOf = (blank: Pick<Blank, 'shape'>, batch: Held): readonly Stat
       : isFed(batch)
         ? ['blank', 'feed', 'burn', 'run', 'close']
         : ['blank', 'hold', 'place', 'burn', 'run', 'close'];
-
-export const STATION_NAMES: Readonly<Record<StationId, string>> = {
-  blank: 'Blank',
-  hold: 'Hold',
-  drive: 'Drive',
-  feed: 'Feed',
-  place: 'Place',
-  burn: 'Burn',
-  run: 'Run',
-  close: 'Close',
-};
-
-export interface StationState {
-  readonly id: StationId;
-  readonly state: 'not started' | 'entered' | 'proved' | 'out of date';
-  /** What this station waits for; empty when it is proved. */
-  readonly waits: string;
-}
 
 const blankState = (input: BatchInput): Omit<StationState, 'id'> => {
   const { samples, shape } = input.blank;

@@ -1,6 +1,6 @@
 import { CAUTIONS } from './cautions';
 import type { BatchInput } from './input';
-import type { StationId } from './stations';
+import type { StationId } from './station';
 
 /** One physical step or proof. Ticked at the bench; the tick is kept with who and when. */
 export interface Step {

@@ -9,7 +9,8 @@ import type { LongReckoning } from './long';
 import { photoSteps } from './photo-steps';
 import { panelHoldSteps, panelPlaceSteps } from './panel-steps';
 import { roundSteps } from './round/steps';
-import { firstIsApproved, liesByItself, type BatchReckoning } from './reckon';
+import { firstIsApproved } from './reckon';
+import { liesByItself, type BatchReckoning } from './reckoned';
 import { homeStep, saveStep, type Step } from './step';
 
 /** A sheet is printed, measured and taped down; one that came printed is counted. */

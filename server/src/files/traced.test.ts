@@ -12,7 +12,7 @@ import {
   traceSheet,
   type Traced,
 } from '@bistre/core';
-import { SAMPLE_DPI, sampleSheet } from '../demo-badges';
+import { SAMPLE_DPI, sampleSheet } from '../demo/badges';
 
 const DPI = 300;
 const DOT = 25.4 / DPI;

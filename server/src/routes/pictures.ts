@@ -1,7 +1,7 @@
 import express, { type Express } from 'express';
 import { api, LARGEST_PICTURE, PICTURES, SAMPLE_SHEET } from '@bistre/contract';
 import { record } from '../changes/change';
-import { sampleSheet } from '../demo-badges';
+import { sampleSheet } from '../demo/badges';
 import { HttpProblem, notFound, refused } from '../http/problem';
 import { goneSignal, operatorOf, serve, type Room } from '../http/serve';
 import { keepPicture } from '../pictures';

@@ -8,7 +8,7 @@ import { Choice, MeasureField, Select } from '../parts/fields';
 import { Caution, Finding, Part } from '../parts/Part';
 import { Reading } from '../parts/Reading';
 import { Steps } from '../parts/Steps';
-import type { StationProps } from '../views/Workspace';
+import type { StationProps } from './props';
 
 /** Burn: a proved recipe, and an honest time from planning every move. */
 export const BurnStation = ({ handle, shown }: StationProps) => {

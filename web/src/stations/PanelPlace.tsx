@@ -3,7 +3,7 @@ import { TURNED } from '@bistre/core';
 import { Finding, Part } from '../parts/Part';
 import { Reading } from '../parts/Reading';
 import { Steps } from '../parts/Steps';
-import type { StationProps } from '../views/Workspace';
+import type { StationProps } from './props';
 import { SimBurn } from './sim/SimBurn';
 
 /** Place, as long as a sheet has no marks to aim at: side one, and pieces that turn in their own holes. */

@@ -9,7 +9,7 @@ import { TableBox } from '../parts/TableBox';
 import { useSimulated } from '../parts/use-simulated';
 import { Steps } from '../parts/Steps';
 import type { BatchHandle } from '../data/use-batch';
-import type { StationProps } from '../views/Workspace';
+import type { StationProps } from './props';
 import { ofSegment, SegmentBurn, SegmentPlace } from './SegmentPlace';
 import { PanelPlace } from './PanelPlace';
 import { SimPanel } from './sim/SimPanel';

@@ -4,7 +4,7 @@ import { FileLinks } from '../parts/FileLinks';
 import { Caution, Part } from '../parts/Part';
 import { Reading } from '../parts/Reading';
 import { Steps } from '../parts/Steps';
-import type { StationProps } from '../views/Workspace';
+import type { StationProps } from './props';
 import { SimBurn } from './sim/SimBurn';
 
 /** Whether a step belongs to the segment that is on, or to none. */

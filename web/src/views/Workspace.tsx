@@ -14,20 +14,12 @@ import { RoundDrawing } from '../drawing/round/RoundDrawing';
 import { messageOf } from '../data/api';
 import type { Shown } from '../data/reckon.worker';
 import { useBatch, useShown, type BatchHandle } from '../data/use-batch';
+import type { Picture, StationProps } from '../stations/props';
 import { BudgetLine } from '../parts/BudgetLine';
 import { ClosedNote } from '../parts/ClosedNote';
 import { useHotkey } from '../parts/hotkeys';
 import { Rule } from '../parts/Rule';
 import { TopBar } from '../parts/TopBar';
-
-export interface StationProps {
-  readonly handle: BatchHandle;
-  readonly shown: Shown;
-  /** Puts something else in the drawing's place, e.g. the result of a simulated run. */
-  readonly draw: (picture: Picture | null) => void;
-}
-
-export type Picture = { readonly head?: { x: number; y: number }; readonly node?: React.ReactNode };
 
 const SHEETS: Readonly<Record<StationId, ComponentType<StationProps>>> = {
   blank: lazy(async () => ({ default: (await import('../stations/BlankStation')).BlankStation })),

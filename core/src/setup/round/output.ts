@@ -15,7 +15,7 @@ import { turningChunks } from '../../output';
 import { fail, ok, type Result } from '../../result';
 import type { BatchInput } from '../input';
 import { shapesOn } from './faces';
-import type { OnDrive, RoundReckoning } from './reckon';
+import type { OnDrive, RoundReckoning } from './reckoned';
 import { stillMoves } from './still';
 import { needDrive, NO_PICTURES, turned, turnedMoves, type Pictures, type TurningNeeds } from './turned';
 

@@ -1,5 +1,5 @@
 import { aimingOf } from '../../burn';
-import { reckonRoundBudget, UNCALIBRATED, type Budget } from '../../budget';
+import { reckonRoundBudget, UNCALIBRATED } from '../../budget';
 import {
   bodyOf,
   capacityCheck,
@@ -22,76 +22,18 @@ import {
   UPRIGHT,
   widestPlace,
   wholeStepIntervals,
-  type Body,
-  type ControlNumber,
   type Drive,
-  type HeightStack,
-  type RingResult,
   type RoundShape,
-  type Seat,
-  type Sweep,
-  type TaperReckoning,
-  type ThrowLimit,
-  type Travel,
-  type Unrolling,
 } from '../../drive';
 import { aimingError, pointerDoubt, type PointerDoubt } from '../../marks';
 import type { Problem } from '../../result';
-import { dimensionQuestions, governingSize, type GoverningSize, type Question } from '../../samples';
+import { dimensionQuestions, governingSize } from '../../samples';
 import type { Mm } from '../../units';
-import { fixed, mm, worked, type WorkedLine } from '../../working';
+import { fixed, mm, worked } from '../../working';
 import type { BatchInput } from '../input';
-import { placeFaces, type PlacedFace } from './faces';
+import { placeFaces } from './faces';
 import { warningsOf } from './warnings';
-
-/** Everything that follows once a blank lies on a drive. */
-export interface OnDrive {
-  readonly drive: Drive;
-  readonly seat: Seat;
-  readonly body: Body;
-  readonly rings: RingResult;
-  readonly travel: Travel;
-  readonly control: ControlNumber;
-  readonly taper: TaperReckoning;
-  readonly throwing: ThrowLimit;
-  /** The axis must be set lower than it is. */
-  readonly mustSlow: boolean;
-  readonly heights: HeightStack;
-  readonly standing: { readonly name: string; readonly left: Mm };
-  readonly sweep: Sweep;
-  readonly unrolling: Unrolling;
-  /** Interval of the recipe in steps, what is offered, and what is used. */
-  readonly interval: {
-    readonly wanted: Mm;
-    readonly steps: number;
-    readonly offered: readonly { steps: number; interval: Mm }[];
-    readonly used: Mm;
-  } | null;
-  /** Length that the witness ring is commanded at the contact circle, mm. */
-  readonly circumference: Mm;
-  /** Where the ring lies, from the rim, and how far it is round there; mm. */
-  readonly ring: { readonly at: Mm; readonly circumference: Mm };
-  /** Predicted gap (positive) or overlap at a seam, mm, with its 95 %. */
-  readonly seam: { readonly gap: Mm; readonly spread: Mm; readonly working: readonly WorkedLine[] };
-  /** How far the surface leaves the focus over the art, mm, against the range. */
-  readonly focusFall: { readonly fall: Mm; readonly ok: boolean; readonly working: readonly WorkedLine[] };
-}
-
-export interface RoundReckoning {
-  /** The blank as the samples say, its profile grown or shrunk to their mean. */
-  readonly shape: RoundShape;
-  readonly diameter: GoverningSize;
-  readonly tapeWorking: readonly WorkedLine[];
-  readonly questions: readonly Question[];
-  readonly faces: readonly PlacedFace[];
-  readonly problem: Problem | null;
-  readonly on: OnDrive | null;
-  /** Stretch of the blank that carries art, from the rim, mm. */
-  readonly artFrom: Mm;
-  readonly artTo: Mm;
-  readonly budget: Budget;
-  readonly warnings: readonly { readonly station: string; readonly message: string }[];
-}
+import type { OnDrive, RoundReckoning } from './reckoned';
 
 const meanOf = (values: readonly number[]): number | null =>
   values.length === 0 ? null : values.reduce((a, b) => a + b, 0) / values.length;

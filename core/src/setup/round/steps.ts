@@ -3,7 +3,7 @@ import { degrees } from '../../working';
 import { CAUTIONS } from '../cautions';
 import type { BatchInput } from '../input';
 import type { Step } from '../step';
-import type { OnDrive, RoundReckoning } from './reckon';
+import type { OnDrive, RoundReckoning } from './reckoned';
 
 const step = (part: Step['part'], id: string, title: string, detail: string, more: Partial<Step> = {}): Step => ({
   id: `drive.${id}`,

@@ -7,7 +7,7 @@ import { fail, ok, type Result } from '../../result';
 import type { BatchInput } from '../input';
 import { shapesOn, type PlacedFace } from './faces';
 import { laidPictures, PictureLines } from './pictures';
-import type { OnDrive, RoundReckoning } from './reckon';
+import type { OnDrive, RoundReckoning } from './reckoned';
 
 /** What a file for a drive needs of a batch's reckoning. */
 export interface TurningNeeds {

@@ -2,7 +2,7 @@ import { besideFor, diameterAt, inReach, roundLength, usableHalfWidth, type Roun
 import { degrees, fixed, mm } from '../../working';
 import type { BatchInput } from '../input';
 import type { PlacedFace } from './faces';
-import type { OnDrive } from './reckon';
+import type { OnDrive } from './reckoned';
 
 /** What will not go as it is set up, each with a way on. */
 export const warningsOf = (

@@ -9,7 +9,7 @@ import { Finding, Part } from '../../parts/Part';
 import { Reading } from '../../parts/Reading';
 import { useSimulated } from '../../parts/use-simulated';
 import { Steps } from '../../parts/Steps';
-import type { StationProps } from '../../views/Workspace';
+import type { StationProps } from '../props';
 import { LetterStep, NumberStep, RingStep, RunOutStep, SlowStep } from './checks';
 import { CupPanel } from './CupPanel';
 import { FacesDialog } from './FacesDialog';

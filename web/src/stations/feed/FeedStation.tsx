@@ -8,7 +8,7 @@ import { Caution, Finding, Part } from '../../parts/Part';
 import { Reading } from '../../parts/Reading';
 import { Steps } from '../../parts/Steps';
 import { useSimulated } from '../../parts/use-simulated';
-import type { StationProps } from '../../views/Workspace';
+import type { StationProps } from '../props';
 import { CutOutReckon } from '../hold/CutOutReckon';
 import { SimBurn } from '../sim/SimBurn';
 import { SimPanel } from '../sim/SimPanel';

@@ -8,7 +8,7 @@ import { FileLinks } from '../../parts/FileLinks';
 import { Finding, Part } from '../../parts/Part';
 import { Reading } from '../../parts/Reading';
 import { Steps } from '../../parts/Steps';
-import type { StationProps } from '../../views/Workspace';
+import type { StationProps } from '../props';
 import { BoardSettings, TallThings } from './BoardSettings';
 import { BackCheck, CardCheck } from './Findings';
 import { FixingFields } from './FixingFields';

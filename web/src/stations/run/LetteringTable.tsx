@@ -3,7 +3,7 @@ import { fixed } from '@bistre/core';
 import type { Shown } from '../../data/reckon.worker';
 import { useAlphabets } from '../../data/queries';
 import { MeasureField, Select } from '../../parts/fields';
-import type { StationProps } from '../../views/Workspace';
+import type { StationProps } from '../props';
 
 /** The art of a face, whichever side lies up. */
 const artOn = (shown: Shown, face: 'lettering' | 'back'): Shown['reckoning']['art'] =>

@@ -21,7 +21,7 @@ import { PictureFile } from '../../parts/PictureFile';
 import { Caution, Finding, Part } from '../../parts/Part';
 import { Reading } from '../../parts/Reading';
 import { Steps } from '../../parts/Steps';
-import type { StationProps } from '../../views/Workspace';
+import type { StationProps } from '../props';
 import { RosterDialog } from './RosterDialog';
 import { asRun, CupResult } from '../sim/CupResult';
 import { SimResult } from '../sim/SimResult';

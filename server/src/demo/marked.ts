@@ -1,8 +1,8 @@
 import type { BlankSpec, RecipeSpec } from '@bistre/contract';
-import { writeRoster } from './changes/roster';
-import type { Trx } from './db/connect';
-import { record } from './changes/change';
-import { addBatch, dueIn, type DemoShop } from './demo';
+import { writeRoster } from '../changes/roster';
+import type { Trx } from '../db/connect';
+import { record } from '../changes/change';
+import { addBatch, dueIn, type DemoShop } from './kit';
 
 const hole = (x: number, y: number): { x: number; y: number; diameter: number } => ({ x, y, diameter: 4 });
 

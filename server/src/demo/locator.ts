@@ -1,9 +1,9 @@
 import type { BlankSpec, RecipeSpec } from '@bistre/contract';
 import { freshLocator } from '@bistre/core';
-import { record } from './changes/change';
-import { writeRoster } from './changes/roster';
-import type { Trx } from './db/connect';
-import { addBatch, addSamples, dueIn, gaussian, type DemoShop } from './demo';
+import { record } from '../changes/change';
+import { writeRoster } from '../changes/roster';
+import type { Trx } from '../db/connect';
+import { addBatch, addSamples, dueIn, gaussian, type DemoShop } from './kit';
 
 const card: BlankSpec = {
   shape: { kind: 'rectangle', length: 86, width: 54, cornerRadius: 3 },

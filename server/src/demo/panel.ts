@@ -1,9 +1,9 @@
 import type { BlankSpec, RecipeSpec } from '@bistre/contract';
 import { freshPanel } from '@bistre/core';
-import { record } from './changes/change';
-import { writeRoster } from './changes/roster';
-import type { Trx } from './db/connect';
-import { type DemoShop, addBatch, dueIn, setBack } from './demo';
+import { record } from '../changes/change';
+import { writeRoster } from '../changes/roster';
+import type { Trx } from '../db/connect';
+import { type DemoShop, addBatch, dueIn, setBack } from './kit';
 
 const zone = { x: 0, width: 40, margin: 1, across: 'centre', down: 'middle', keepOuts: [] } as const;
 

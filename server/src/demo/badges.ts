@@ -11,9 +11,9 @@ import {
   traceSheet,
   type Alphabet,
 } from '@bistre/core';
-import { alphabet } from './alphabets';
-import type { Trx } from './db/connect';
-import { addBatch, dueIn, type DemoShop } from './demo';
+import { alphabet } from '../alphabets';
+import type { Trx } from '../db/connect';
+import { addBatch, dueIn, type DemoShop } from './kit';
 
 /** Dots to the inch of the sample sheet. */
 export const SAMPLE_DPI = 200;

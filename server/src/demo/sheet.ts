@@ -1,12 +1,12 @@
 import type { BlankSpec, RecipeSpec } from '@bistre/contract';
 import { freshSheet } from '@bistre/core';
 import { layBoard } from '@bistre/core/bench-sim';
-import { loadBatch, reckonDocument } from './batches';
-import { record } from './changes/change';
-import { writeRoster } from './changes/roster';
-import type { Trx } from './db/connect';
-import { saveSimulation } from './simulation';
-import { addBatch, dueIn, type DemoShop } from './demo';
+import { loadBatch, reckonDocument } from '../batches';
+import { record } from '../changes/change';
+import { writeRoster } from '../changes/roster';
+import type { Trx } from '../db/connect';
+import { saveSimulation } from '../simulation';
+import { addBatch, dueIn, type DemoShop } from './kit';
 
 const decal: BlankSpec = {
   shape: { kind: 'rectangle', length: 85, width: 55, cornerRadius: 8 },

@@ -1,9 +1,9 @@
 import type { BlankSpec, RecipeSpec } from '@bistre/contract';
 import { freshPhoto } from '@bistre/core';
-import { writeRoster } from './changes/roster';
-import { record } from './changes/change';
-import type { Trx } from './db/connect';
-import { addBatch, dueIn, type DemoShop } from './demo';
+import { writeRoster } from '../changes/roster';
+import { record } from '../changes/change';
+import type { Trx } from '../db/connect';
+import { addBatch, dueIn, type DemoShop } from './kit';
 
 /** A peg that marks a lane: pointed at one end, a hole for the pennant at the other. */
 const peg: BlankSpec = {

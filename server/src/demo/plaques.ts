@@ -1,10 +1,10 @@
 import type { BlankSpec, RecipeSpec } from '@bistre/contract';
 import { freshLines, freshPins } from '@bistre/core';
-import { loadBatch } from './batches';
-import { record } from './changes/change';
-import { writeRoster } from './changes/roster';
-import type { Trx } from './db/connect';
-import { addBatch, addSamples, dueIn, gaussian, type DemoShop } from './demo';
+import { loadBatch } from '../batches';
+import { record } from '../changes/change';
+import { writeRoster } from '../changes/roster';
+import type { Trx } from '../db/connect';
+import { addBatch, addSamples, dueIn, gaussian, type DemoShop } from './kit';
 
 /** Half of a hull seen from above, stern to bow; the other half is its mirror. */
 const HALF = [

@@ -1,15 +1,15 @@
 import type { BlankSpec, DriveSpec, RecipeSpec, Setup } from '@bistre/contract';
 import { GLASS_TREATMENT, type Contour } from '@bistre/core';
 import { hideDrive } from '@bistre/core/bench-sim';
-import { loadBatch, reckonDocument } from './batches';
-import { record } from './changes/change';
-import { writeRoster } from './changes/roster';
-import type { Trx } from './db/connect';
-import { saveSimulation } from './simulation';
-import { type DemoShop, addBatch, addSamples, dueIn, gaussian, tick } from './demo';
-import { harbourLight } from './demo-picture';
-import { keepPicture } from './pictures';
-import { plainPng } from './plain-png';
+import { loadBatch, reckonDocument } from '../batches';
+import { record } from '../changes/change';
+import { writeRoster } from '../changes/roster';
+import type { Trx } from '../db/connect';
+import { saveSimulation } from '../simulation';
+import { type DemoShop, addBatch, addSamples, dueIn, gaussian, tick } from './kit';
+import { harbourLight } from './picture';
+import { keepPicture } from '../pictures';
+import { plainPng } from '../plain-png';
 
 /** Small rollers, one driven, that take the place of the y motor. */
 const rollers: DriveSpec = {

@@ -1,12 +1,12 @@
 import type { BlankSpec, FeederSpec, RecipeSpec, Setup } from '@bistre/contract';
 import { freshFeeder, freshLong } from '@bistre/core';
-import { loadBatch } from './batches';
-import { record } from './changes/change';
-import { createThing } from './changes/shelf-things';
-import { writeRoster } from './changes/roster';
-import type { Trx } from './db/connect';
-import { addBatch, addSamples, dueIn, gaussian, type DemoShop } from './demo';
-import { birch, course, courseBlank } from './demo-long';
+import { loadBatch } from '../batches';
+import { record } from '../changes/change';
+import { createThing } from '../changes/shelf-things';
+import { writeRoster } from '../changes/roster';
+import type { Trx } from '../db/connect';
+import { addBatch, addSamples, dueIn, gaussian, type DemoShop } from './kit';
+import { birch, course, courseBlank } from './long';
 
 const passThrough: FeederSpec = {
   ...freshFeeder,

@@ -1,5 +1,5 @@
 import { circle, segment, type Contour } from '../geometry';
-import { MARK_DIAMETER, type MarkPlace } from '../marks';
+import { MARK_DIAMETER, type MarkPlace } from './mark-place';
 
 /** A registration mark as it is drawn. */
 export const markContours = ({ at, look }: MarkPlace): Contour[] => {

@@ -1,8 +1,8 @@
 import type { BlankSpec, RecipeSpec } from '@bistre/contract';
-import { record } from './changes/change';
-import { writeRoster } from './changes/roster';
-import type { Trx } from './db/connect';
-import { addBatch, addSamples, dueIn, gaussian, type DemoShop } from './demo';
+import { record } from '../changes/change';
+import { writeRoster } from '../changes/roster';
+import type { Trx } from '../db/connect';
+import { addBatch, addSamples, dueIn, gaussian, type DemoShop } from './kit';
 
 /** A gull in flight, cut from driftwood ply: no turn of it looks like another. */
 const gull = (): { x: number; y: number }[] => {

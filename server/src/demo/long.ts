@@ -10,10 +10,10 @@ import {
   type LongKind,
   type LongShape,
 } from '@bistre/core';
-import { alphabet } from './alphabets';
-import { loadBatch } from './batches';
-import type { Trx } from './db/connect';
-import { addBatch, dueIn, type DemoShop } from './demo';
+import { alphabet } from '../alphabets';
+import { loadBatch } from '../batches';
+import type { Trx } from '../db/connect';
+import { addBatch, dueIn, type DemoShop } from './kit';
 
 export const courseBlank: BlankSpec = {
   shape: { kind: 'rectangle', length: 2200, width: 320, cornerRadius: 0 },

@@ -1,0 +1,97 @@
+import { batchArt, type BatchArt } from '../artwork';
+import type { Box, Contour, Transform, Vec } from '../geometry';
+import {
+  type BlankSizes,
+  type Board,
+  type FixtureBasis,
+  type Heights,
+  type Pocket,
+  type Slot,
+  type Zone,
+} from '../holding';
+import type { Alphabet } from '../lettering';
+import type { Budget } from '../budget';
+import type { Problem } from '../result';
+import type { RunSummary } from '../runs';
+import type { Question } from '../samples';
+import type { Face } from './face';
+import type { Fixings } from './fixings';
+import type { FeedReckoning } from './feed-reckoned';
+import type { BatchInput } from './input';
+import type { LongReckoning } from './long';
+import type { PlaceReckoning } from './place';
+import type { PhotoReckoning } from './photo-reckoned';
+import type { RoundReckoning } from './round';
+
+export interface BatchReckoning {
+  readonly sizes: BlankSizes;
+  readonly questions: readonly Question[];
+  readonly pocket: Pocket;
+  readonly basis: FixtureBasis;
+  readonly board: Board | null;
+  readonly boardProblem: Problem | null;
+  readonly outOfDate: readonly string[];
+  readonly heights: Heights;
+  readonly zone: Zone | null;
+  readonly art: BatchArt | null;
+  readonly artBox: Box;
+  readonly place: PlaceReckoning;
+  /** Board to bed: solved, or where the board would lie if it lay square in the middle. */
+  readonly boardToBed: Transform;
+  readonly placed: boolean;
+  readonly budget: Budget;
+  readonly run: RunSummary;
+  readonly planned: readonly number[];
+  readonly onTheBoard: readonly { readonly slot: Slot; readonly ordinal: number }[];
+  /** Closed lines along which the printed piece of each slot is cut, by slot, piece frame; null when pieces are engraved. */
+  readonly cutLine: readonly (readonly (readonly Vec[])[])[] | null;
+  /** Lines that free each engraved piece from its sheet, holes first, piece frame; null where nothing is cut out. */
+  readonly cutOut: readonly Contour[] | null;
+  /** The face that lies up. */
+  readonly face: Face;
+  readonly warnings: readonly { readonly station: string; readonly message: string }[];
+  /** Pieces are placed one by one, by marks of their own. */
+  readonly marked: boolean;
+  /** A long piece in segments; null for everything else. */
+  readonly long: LongReckoning | null;
+  /** What a round blank and its drive make of it; null for flat blanks. */
+  readonly round: RoundReckoning | null;
+  /** What a feeder makes of it; null for work that lies on the bed. */
+  readonly feed: FeedReckoning | null;
+  /** Blanks that a photograph found; null where they are held. */
+  readonly photo: PhotoReckoning | null;
+  /** Pegs and lines, a locator board, pins, a stand: what holds work beside pockets. */
+  readonly fixings: Fixings;
+}
+
+/** The pieces on the board now: the open load, or the next one that would be filled. */
+export const piecesOnBoard = (
+  input: BatchInput,
+  board: Board,
+  summary: RunSummary,
+): { slot: Slot; ordinal: number }[] => {
+  const bySlot = new Map(board.slots.map((s) => [s.slot, s]));
+  if (summary.openLoad !== null) {
+    return input.pieces
+      .filter((p) => p.state === 'loaded')
+      .flatMap((p) => {
+        const slot = bySlot.get(p.slot);
+        return slot ? [{ slot, ordinal: p.ordinal }] : [];
+      });
+  }
+  return summary.waiting.slice(0, board.slots.length).map((ordinal, i) => ({ slot: board.slots[i]!, ordinal }));
+};
+
+export interface ReckonOptions {
+  readonly now: Date;
+  readonly alphabets: Readonly<Record<string, Alphabet>>;
+  /** Single-stroke alphabet for the board's own labels. */
+  readonly labels: string;
+  readonly simulatedPieces: number;
+  /** Stands in for `batchArt`; lets a caller that asks again and again keep what did not change. */
+  readonly art?: typeof batchArt;
+}
+
+/** Whether work lies on the bed by itself, as a sheet or a piece: no board holds it, its size is as drawn. */
+export const liesByItself = (r: Pick<BatchReckoning, 'cutLine' | 'cutOut' | 'long' | 'marked'>): boolean =>
+  r.marked || (r.cutLine ?? r.cutOut ?? r.long) !== null;

@@ -1,0 +1,21 @@
+export const STATIONS = ['blank', 'hold', 'drive', 'feed', 'place', 'burn', 'run', 'close'] as const;
+
+export type StationId = (typeof STATIONS)[number];
+
+export const STATION_NAMES: Readonly<Record<StationId, string>> = {
+  blank: 'Blank',
+  hold: 'Hold',
+  drive: 'Drive',
+  feed: 'Feed',
+  place: 'Place',
+  burn: 'Burn',
+  run: 'Run',
+  close: 'Close',
+};
+
+export interface StationState {
+  readonly id: StationId;
+  readonly state: 'not started' | 'entered' | 'proved' | 'out of date';
+  /** What this station waits for; empty when it is proved. */
+  readonly waits: string;
+}
