@@ -5,30 +5,6 @@ import tseslint from 'typescript-eslint';
 const only = (allowed, message) => ({
   'no-restricted-imports': ['error', { patterns: [{ regex: `^@bistre/(?!(${allowed})(/|$))`, message }] }],
 });
-const ROOMS = [
-  'samples',
-  'holding',
-  'slotted',
-  'marks',
-  'drive',
-  'long',
-  'feeder',
-  'photo',
-  'nest',
-  'trace',
-  'lettering',
-  'artwork',
-  'picture',
-  'burn',
-  'budget',
-  'runs',
-  'output',
-  'bench-sim',
-  'setup',
-  'geometry',
-  'units',
-].join('|');
-
 export default tseslint.config(
   { ignores: ['**/dist/**', '**/node_modules/**', 'docs/**', 'web/public/**', 'test-results/**'] },
   ...tseslint.configs.strict,
@@ -56,10 +32,6 @@ export default tseslint.config(
             {
               regex: '^(node:|@bistre/|react|express|kysely)',
               message: 'The core has no interface, no I/O and no framework.',
-            },
-            {
-              regex: `^\\.\\./(${ROOMS})/.+`,
-              message: 'A room never reaches into another room’s files, only its index.',
             },
           ],
         },

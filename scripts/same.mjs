@@ -23,7 +23,7 @@ if (other) {
   const found = [];
   const [was, is] = [file, other].map((f) => JSON.parse(readFileSync(f, 'utf8')));
   for (const key of new Set([...Object.keys(was), ...Object.keys(is)])) differences(was[key], is[key], key, found);
-  say(found.slice(0, 60).join('\n'));
+  say(found.slice(0, 400).join('\n'));
   say(`${found.length} differences in ${Object.keys(is).length} states`);
   process.exit(found.length > 0 ? 1 : 0);
 }

@@ -1,4 +1,4 @@
-// npm test: set-up, formatting, lint, circles of imports, types, unit, server against PostgreSQL, end to end in Chromium.
+// npm test: set-up, formatting, lint, rooms and circles, types, unit, server against PostgreSQL, end to end in Chromium.
 import { spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -88,9 +88,9 @@ const walks = () =>
 const checks = async () => {
   await check('formatting', 'prettier', ['--check', '--log-level', 'warn', '.']);
   await check('lint and dependency rule', 'eslint', ['.', '--max-warnings', '0']);
-  await check('circles of imports', 'depcruise', [
+  await check('rooms and circles', 'depcruise', [
     '--config',
-    'circles.config.mjs',
+    'rooms.config.mjs',
     'core/src',
     'contract/src',
     'server/src',

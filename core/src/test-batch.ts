@@ -1,7 +1,6 @@
 import { freshMachine, type Machine, type Recipe } from './burn';
 import { defaultHold, type Blank } from './holding';
-import { freshBack } from './setup/face';
-import { freshDriveSettings, type BatchInput } from './setup/input';
+import { freshBack, freshDriveSettings, type BatchInput } from './setup';
 import { seeded } from './budget';
 import { freshFeed } from './feeder';
 import { freshLong } from './long';

@@ -3,7 +3,9 @@ import { boxHeight, boxWidth, circle, contoursBox, flatten, polygonArea, rounded
 import { writeDxf, writeSvg } from '../output';
 import { testBlank } from '../test-batch';
 import { testAlphabets } from '../test-alphabets';
-import { batchArt, pieceShapes, readDxfOutline, readSvgOutline } from '.';
+import { batchArt, pieceShapes } from './pieces';
+import { readDxfOutline } from './outline-dxf';
+import { readSvgOutline } from './outline-svg';
 
 const svg = (body: string, attributes = 'width="60mm" height="30mm" viewBox="0 0 60 30"'): string =>
   `<?xml version="1.0"?><svg xmlns="http://www.w3.org/2000/svg" ${attributes}>${body}</svg>`;

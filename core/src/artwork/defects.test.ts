@@ -1,6 +1,7 @@
 import { testBatch } from '../test-batch';
 import { testAlphabets } from '../test-alphabets';
-import { avoidDefects, batchArt, offUsable, pieceShapes, type PieceLook } from '.';
+import { avoidDefects, offUsable, type PieceLook } from './defects';
+import { batchArt, pieceShapes } from './pieces';
 
 const { blank, setup, roster } = testBatch();
 const zone = blank.zones[0]!;

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { polyline, reversedContour, type Contour, type Vec } from '../geometry';
 import { joinOpen } from './outline';
-import { readDxfOutline, readSvgOutline } from '.';
+import { readDxfOutline } from './outline-dxf';
+import { readSvgOutline } from './outline-svg';
 
 const dxf = (entities: string, head = ''): string => `${head}0\nSECTION\n2\nENTITIES\n${entities}0\nENDSEC\n0\nEOF\n`;
 const line = (a: Vec, b: Vec): string => `0\nLINE\n8\n0\n10\n${a.x}\n20\n${a.y}\n11\n${b.x}\n21\n${b.y}\n`;

@@ -3,19 +3,13 @@ import { seeded, worstCorner } from '../budget';
 import { angleOf, apply, distance, type Transform } from '../geometry';
 import { bedToFile } from '../burn';
 import { fixtureBasis, type Board } from '../holding';
-import {
-  loadGcode,
-  placedPieces,
-  reckonBatch,
-  walkGcode,
-  type BatchInput,
-  type BatchReckoning,
-  type MarkReading,
-} from '../setup';
+import { loadGcode, reckonBatch, walkGcode } from '../batch';
+import { placedPieces, type BatchInput, type BatchReckoning, type MarkReading } from '../setup';
 import { testAlphabets } from '../test-alphabets';
 import { loadedPieces, testBatch, testMachine } from '../test-batch';
 import { aim } from '../test-hand';
-import { burnDot, home, layBoard, lookThroughLoupe, moveTo, runFile, truePose } from '.';
+import { burnDot, home, layBoard, lookThroughLoupe, moveTo, truePose } from './machine';
+import { runFile } from './run';
 import { pointerFromDot } from '../marks';
 import { readGcode } from '../output';
 

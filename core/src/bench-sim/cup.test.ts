@@ -14,20 +14,12 @@ import {
   type RoundShape,
 } from '../drive';
 import { apply, type Vec } from '../geometry';
-import {
-  letterGcode,
-  reckonBatch,
-  ringGcode,
-  turnedGcode,
-  stillGcode,
-  stillMoves,
-  freshDriveSettings,
-  type BatchInput,
-  type BatchReckoning,
-} from '../setup';
+import { letterGcode, ringGcode, turnedGcode, stillGcode, stillMoves } from '../ways/round';
+import { reckonBatch } from '../batch';
+import { freshDriveSettings, type BatchInput, type BatchReckoning } from '../setup';
 import { outlineAlphabet, strokeAlphabet } from '../test-alphabets';
 import { testBatch } from '../test-batch';
-import { hideDrive, panelAtFirst, runOnDrive, type DrivePanel, type HiddenDrive } from '.';
+import { hideDrive, panelAtFirst, runOnDrive, type DrivePanel, type HiddenDrive } from './cup';
 
 const alphabets = { outline: outlineAlphabet, stroke: strokeAlphabet };
 

@@ -2,33 +2,15 @@ import { seeded, worstCorner } from '../budget';
 import { freshFeed, freshFeeder, type Feeder } from '../feeder';
 import { flatten, segment } from '../geometry';
 import { freshLong } from '../long';
-import {
-  FEED_ON,
-  loadGcode,
-  nextOnStrip,
-  placedPieces,
-  reckonBatch,
-  START_MARK,
-  stripGcode,
-  type BatchInput,
-  type BatchReckoning,
-  type FeedEntry,
-} from '../setup';
+import { FEED_ON, nextOnStrip, stripGcode } from '../ways/feed';
+import { loadGcode, reckonBatch } from '../batch';
+import { placedPieces, START_MARK, type BatchInput, type BatchReckoning, type FeedEntry } from '../setup';
 import { testAlphabets } from '../test-alphabets';
 import { testBatch, testMachine } from '../test-batch';
 import { measurePointer, readMarks } from '../test-hand';
-import {
-  feedTo,
-  home,
-  layBoard,
-  layInFeeder,
-  measureOffsets,
-  runFile,
-  stripPose,
-  tryFeed,
-  type FeederState,
-  type SimState,
-} from '.';
+import { feedTo, layInFeeder, measureOffsets, stripPose, tryFeed, type FeederState } from './feeder';
+import { home, layBoard, type SimState } from './machine';
+import { runFile } from './run';
 
 const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 20 };

@@ -2,12 +2,15 @@ import { seeded, worstCorner } from '../budget';
 import { bedToFile } from '../burn';
 import { apply } from '../geometry';
 import { fixtureBasis } from '../holding';
-import { loadGcode, placedPieces, reckonBatch, stationStates, benchSteps, type BatchInput } from '../setup';
+import { loadGcode, reckonBatch, stationStates, benchSteps } from '../batch';
+import { placedPieces, type BatchInput } from '../setup';
 import { testAlphabets } from '../test-alphabets';
 import { loadedPieces, testBatch, testMachine } from '../test-batch';
 import { aim, aimAtAll, measurePointer } from '../test-hand';
 import { boat } from '../test-shapes';
-import { gapOnCard, home, layBoard, layToGrid, layToPegs, moveTo, repeatedDot, runFile, sinceZero } from '.';
+import { gapOnCard, layToGrid, layToPegs, repeatedDot, sinceZero } from './lay';
+import { home, layBoard, moveTo } from './machine';
+import { runFile } from './run';
 
 const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 1_500 };

@@ -1,21 +1,14 @@
 import { seeded, worstCorner } from '../budget';
 import { segment } from '../geometry';
 import { freshLong, marksOf } from '../long';
-import { loadGcode, reckonBatch, segmentTick, type BatchInput, type BatchReckoning } from '../setup';
+import { loadGcode, reckonBatch } from '../batch';
+import { segmentTick, type BatchInput, type BatchReckoning } from '../setup';
 import { testAlphabets } from '../test-alphabets';
 import { testBatch, testMachine } from '../test-batch';
 import { measurePointer, readMarks } from '../test-hand';
-import {
-  afterSegment,
-  home,
-  layBoard,
-  laySegment,
-  runFile,
-  segmentBox,
-  segmentPiece,
-  type SegmentState,
-  type SimState,
-} from '.';
+import { afterSegment, laySegment, segmentBox, segmentPiece, type SegmentState } from './segments';
+import { home, layBoard, type SimState } from './machine';
+import { runFile } from './run';
 
 const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 20 };

@@ -2,21 +2,13 @@ import { bedToFile } from '../burn';
 import { seeded, worstCorner } from '../budget';
 import { apply, circle, distance, flatten, invert } from '../geometry';
 import { readGcode } from '../output';
-import {
-  deepened,
-  loadGcode,
-  placedPieces,
-  reckonBatch,
-  benchSteps,
-  stationStates,
-  TURNED,
-  type BatchInput,
-  type BatchReckoning,
-} from '../setup';
+import { deepened, placedPieces, TURNED, type BatchInput, type BatchReckoning } from '../setup';
+import { loadGcode, reckonBatch, benchSteps, stationStates } from '../batch';
 import { testAlphabets } from '../test-alphabets';
 import { testBatch, testMachine } from '../test-batch';
 import { aimAtAll } from '../test-hand';
-import { home, layBoard, runFile, truePose, type SimState } from '.';
+import { home, layBoard, truePose, type SimState } from './machine';
+import { runFile } from './run';
 
 const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 2_000 };

@@ -2,11 +2,13 @@ import { seeded, worstCorner } from '../budget';
 import { freshSheet, reckonBleed, sheetSize } from '../holding';
 import type { WorkModel } from '../marks';
 import { readGcode } from '../output';
-import { loadGcode, placedPieces, reckonBatch, type BatchInput } from '../setup';
+import { loadGcode, reckonBatch } from '../batch';
+import { placedPieces, type BatchInput } from '../setup';
 import { testAlphabets } from '../test-alphabets';
 import { loadedPieces, testBatch, testMachine } from '../test-batch';
 import { aimAtAll } from '../test-hand';
-import { home, layBoard, printSheet, runFile, type SimState } from '.';
+import { home, layBoard, printSheet, type SimState } from './machine';
+import { runFile } from './run';
 
 const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 2_000 };

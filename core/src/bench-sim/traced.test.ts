@@ -11,11 +11,13 @@ import {
 } from '../geometry';
 import { freshSheet, tracedOutline, tracedPieces } from '../holding';
 import type { TracedShape, TracedSheet } from '../trace';
-import { loadGcode, loadPasses, placedPieces, reckonBatch, type BatchInput } from '../setup';
+import { loadGcode, loadPasses, reckonBatch } from '../batch';
+import { placedPieces, type BatchInput } from '../setup';
 import { testAlphabets } from '../test-alphabets';
 import { loadedPieces, testBatch, testMachine } from '../test-batch';
 import { aimAtAll } from '../test-hand';
-import { home, layBoard, leastMargin, printSheet, runFile } from '.';
+import { home, layBoard, printSheet } from './machine';
+import { leastMargin, runFile } from './run';
 
 const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 600 };

@@ -1,19 +1,12 @@
 import { blankSizes, defaultHold, reckonPocket, type Blank, type Slot } from '../holding';
 import { markSpread } from '../marks';
 import { testBlank } from '../test-batch';
-import {
-  combined,
-  effectiveDof,
-  fromUniform,
-  radialCoverage,
-  reckonBudget,
-  reckonRoundBudget,
-  seeded,
-  simulatePieces,
-  worstCorner,
-  type BudgetInput,
-  type RoundBudgetInput,
-} from '.';
+import { combined, effectiveDof, fromUniform, radialCoverage } from './combine';
+import { reckonBudget } from './budget';
+import { reckonRoundBudget, type RoundBudgetInput } from './round';
+import { seeded } from './random';
+import { simulatePieces, worstCorner } from './simulate';
+import type { BudgetInput } from './input';
 
 describe('combination', () => {
   it('adds as GUM example H.1 does', () => {

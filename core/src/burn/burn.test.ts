@@ -1,6 +1,8 @@
 import { apply, flatten, circle } from '../geometry';
 import { testMachine } from '../test-batch';
-import { addFill, addLines, bedToFile, fluence, Moves, ordered, planTime, restToRest, runUp } from '.';
+import { addFill, addLines, ordered, runUp } from './toolpath';
+import { bedToFile, fluence } from './machine';
+import { Moves, planTime, restToRest } from './moves';
 
 const setting = { power: 0.5, speed: 400, interval: 0.1, passes: 1 };
 

@@ -1,52 +1,27 @@
 import fc from 'fast-check';
 import { apply, compose, contourLength, type Vec } from '../geometry';
+import { arcOver, besideFor, usableHalfWidth } from './flat';
+import { bodyOf, checkProfile, diameterAt, freshCup, greatestDiameter, outsideVolume, type RoundShape } from './round';
+import { capacityCheck, diameterFromTape, tapeCheck } from './cross-check';
+import { combineRings, ringFactor, ringIsDoubtful } from './ring';
 import {
-  arcOver,
-  besideFor,
-  bodyOf,
-  capacityCheck,
-  checkProfile,
-  combineRings,
   composeOrientations,
-  conePattern,
-  controlNumber,
-  crestHeight,
-  developed,
   correctionWords,
-  diameterAt,
-  diameterFromTape,
-  freshCup,
-  freshDrive,
-  greatestDiameter,
-  handleSweep,
-  heightStack,
-  inReach,
   inverseOrientation,
   LETTER_F,
   letterFAs,
-  nearestInterval,
   orientationMap,
   ORIENTATIONS,
-  outsideVolume,
   pictureToFile,
-  reckonCradle,
-  reckonSeat,
-  reckonTaper,
-  reckonTravel,
-  restingTraction,
-  ringFactor,
-  ringIsDoubtful,
-  stepsForOneUnit,
-  tapeCheck,
-  throwLimit,
-  usableHalfWidth,
   UPRIGHT,
-  wholeStepIntervals,
-  wrapTemplate,
-  type Drive,
-  type RollerDrive,
-  type RoundShape,
-} from '.';
+} from './orientation';
+import { conePattern, developed, reckonTaper, wrapTemplate } from './taper';
+import { controlNumber, nearestInterval, reckonTravel, stepsForOneUnit, wholeStepIntervals } from './travel';
+import { crestHeight, handleSweep, heightStack, inReach } from './clearance';
+import { freshDrive, type Drive, type RollerDrive } from './drives';
+import { reckonCradle } from './cradle';
+import { reckonSeat } from './seat';
+import { restingTraction, throwLimit } from './traction';
 import { freshStock, slotFit } from '../slotted';
 import { simulateThrow } from './throw-simulation';
 

@@ -1,30 +1,12 @@
 import fc from 'fast-check';
 import { seeded } from '../budget';
 import { apply, distanceToSegment, insidePolygon, rigid, type Box, type Vec } from '../geometry';
-import {
-  bestStop,
-  calibrateFeed,
-  chainOf,
-  closestSteps,
-  commandFor,
-  checkFeedReading,
-  CutProfile,
-  freePatch,
-  freshFeeder,
-  goesThrough,
-  layStrip,
-  planeRadius,
-  planStops,
-  placeBox,
-  proposeAiming,
-  reckonFit,
-  reckonSkew,
-  simulateFeed,
-  stopError,
-  stripToBed,
-  type FeedErrors,
-  type Feeder,
-} from '.';
+import { bestStop, CutProfile, freePatch, layStrip, planStops, placeBox } from './strip';
+import { calibrateFeed, commandFor, checkFeedReading, reckonSkew } from './calibrate';
+import { chainOf, planeRadius, proposeAiming, simulateFeed, stopError, type FeedErrors } from './errors';
+import { closestSteps } from './interlock';
+import { freshFeeder } from './settings';
+import { goesThrough, reckonFit, stripToBed, type Feeder } from './feeders';
 
 const feeder: Feeder = { id: 'f', name: 'Feeder', ...freshFeeder };
 const errors: FeedErrors = {

@@ -1,27 +1,23 @@
 import fc from 'fast-check';
+import { apply, compose, invert, rigid, scaling } from './transform';
 import {
-  apply,
   arcOf,
   boxHeight,
   boxWidth,
   circle,
-  compose,
   contourBox,
   contourLength,
-  convexHull,
   flatten,
   insidePolygon,
-  invert,
-  offsetContours,
   polygonArea,
   polyline,
-  rigid,
   roundedRectangle,
-  scaling,
-  scanFill,
   transformContour,
-  type Vec,
-} from '.';
+} from './contour';
+import { convexHull } from './hull';
+import { offsetContours } from './offset';
+import { scanFill } from './scanline';
+import type { Vec } from './vec';
 
 const number = fc.double({ min: -500, max: 500, noNaN: true });
 

@@ -2,27 +2,16 @@ import fc from 'fast-check';
 import { contourBox, contoursBox, boxWidth, boxHeight, boxOf, flatten } from '../geometry';
 import { testBlank, testMachine } from '../test-batch';
 import { strokeAlphabet } from '../test-alphabets';
-import {
-  blankSizes,
-  boardIsWhole,
-  clippedRectangle,
-  defaultHold,
-  fillCells,
-  fixtureBasis,
-  gaugeStrip,
-  kerfFromGauge,
-  layGrid,
-  markPlaces,
-  maxYaw,
-  outOfDate,
-  pocketOutline,
-  reckonBoard,
-  reckonHeights,
-  reckonPocket,
-  turnedSize,
-  type Blank,
-  type HoldSettings,
-} from '.';
+import { blankSizes, clippedRectangle, type Blank } from './blank';
+import { boardIsWhole, reckonBoard } from './board';
+import { defaultHold, type HoldSettings } from './settings';
+import { fillCells } from './order';
+import { fixtureBasis, outOfDate } from './fixture';
+import { gaugeStrip, kerfFromGauge } from './gauge';
+import { layGrid, markPlaces } from './layout';
+import { maxYaw, turnedSize } from './float';
+import { pocketOutline, reckonPocket } from './pocket';
+import { reckonHeights } from './heights';
 
 const hold = (change: Partial<HoldSettings> = {}): HoldSettings => ({ ...defaultHold('TEST'), ...change });
 const sizes = blankSizes(testBlank, 0.95, 0.95);

@@ -1,6 +1,6 @@
 import { distance, distanceToContour, flatten, polyline, roundedRectangle } from '../geometry';
 import { boat } from '../test-shapes';
-import { chooseLines, freshLines, insideUsable, shoulderInset, usableArea } from '.';
+import { chooseLines, freshLines, insideUsable, shoulderInset, usableArea } from './lines';
 
 const art = { minX: -40, maxX: 30, minY: -8, maxY: 8 };
 

@@ -1,5 +1,6 @@
 import { strokeAlphabet } from '../test-alphabets';
-import { defaultHold, freshLocator, reckonLocator } from '.';
+import { defaultHold } from './settings';
+import { freshLocator, reckonLocator } from './locator';
 
 const bed = { width: 400, height: 400 };
 const piece = { length: 86, width: 54 };

@@ -1,5 +1,7 @@
 import { testBatch } from '../test-batch';
-import { markPlaces, MARK_SQUARE, ownBoard, PAPERS, parseMarkTable, parseReadingTable } from '.';
+import { markPlaces, MARK_SQUARE } from './layout';
+import { ownBoard, parseMarkTable, parseReadingTable } from './own';
+import { PAPERS } from './sheet-settings';
 
 const { blank } = testBatch();
 const cross = { kind: 'cross', size: 6 } as const;

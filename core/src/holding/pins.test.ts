@@ -1,5 +1,5 @@
 import { contourBox, flatten, insidePolygon } from '../geometry';
-import { freshPins, pinGauge, pinsAsThings, pinsOnScrap, reckonPins, shankFromGauge, SHANK_STEPS } from '.';
+import { freshPins, pinGauge, pinsAsThings, pinsOnScrap, reckonPins, shankFromGauge, SHANK_STEPS } from './pins';
 
 const head = { nozzleGap: 6, headRadius: 18, focusRange: 2 };
 const work = { width: 400, height: 300, top: 3, surface: 3, warp: 0 };

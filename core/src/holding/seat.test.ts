@@ -9,7 +9,7 @@ import {
   type EdgeSeat,
   type SeatMove,
   type SeatPoint,
-} from '.';
+} from './seat';
 
 /** Where a piece lies whose edge is out by `errors` at the seat's points, mm. */
 const seated = ({ response }: EdgeSeat, errors: readonly number[]): SeatMove => {

@@ -1,14 +1,6 @@
 import { outlineAlphabet, strokeAlphabet } from '../test-alphabets';
-import {
-  characters,
-  fitLettering,
-  inkExtent,
-  letteringLines,
-  missingGlyphs,
-  setText,
-  setWidth,
-  type FitRules,
-} from '.';
+import { characters, inkExtent, missingGlyphs, setText, setWidth } from './alphabet';
+import { fitLettering, letteringLines, type FitRules } from './fit';
 
 const rules: FitRules = {
   width: 47,

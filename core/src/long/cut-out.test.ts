@@ -1,5 +1,6 @@
 import { circle, polygonArea, flatten, polyline, roundedRectangle, type Contour } from '../geometry';
-import { reckonCutOut, uniteLetters, type LongShape } from '.';
+import { reckonCutOut, uniteLetters } from './cut-out';
+import type { LongShape } from './art';
 
 const cut = (...contours: Contour[]): LongShape[] => contours.map((contour) => ({ kind: 'cut', contour }));
 const box = (x: number, y: number, w: number, h: number): Contour => roundedRectangle({ x, y }, w, h);

@@ -9,20 +9,10 @@ import {
   segment,
   type Vec,
 } from '../geometry';
-import {
-  betweenSeams,
-  chainErrors,
-  crossingsAt,
-  findSeams,
-  freshLong,
-  measureShapes,
-  planLong,
-  simulateChain,
-  wordSpans,
-  type Chain,
-  type LongShape,
-  type SeamRules,
-} from '.';
+import { betweenSeams, crossingsAt, measureShapes, type LongShape } from './art';
+import { chainErrors, simulateChain, type Chain } from './chain';
+import { findSeams, wordSpans, type SeamRules } from './seams';
+import { freshLong, planLong } from './plan';
 
 const line = (a: Vec, b: Vec): LongShape => ({ kind: 'line', contour: segment(a, b) });
 const block = (x: number, y: number, w: number, h: number): LongShape => ({

@@ -1,20 +1,11 @@
 import * as nudged from 'nudged';
 import { apply, distance, rigid, type Vec } from '../geometry';
 import { seeded } from '../budget';
-import {
-  aimingError,
-  checkConsistency,
-  markFromReading,
-  markSpread,
-  placedError,
-  pointerAt,
-  pointerDoubt,
-  pointerFromDot,
-  solvePlacement,
-  squarePlacement,
-  turnTheWork,
-  type MarkPair,
-} from '.';
+import { aimingError, markSpread, placedError } from './uncertainty';
+import { checkConsistency } from './consistency';
+import { markFromReading, pointerAt, pointerDoubt, pointerFromDot } from './pointer';
+import { solvePlacement, type MarkPair } from './solve';
+import { squarePlacement, turnTheWork } from './turn-work';
 
 const pairsOf = (drawn: readonly Vec[], read: readonly Vec[]): MarkPair[] =>
   drawn.map((d, i) => ({ id: i + 1, drawn: d, read: read[i]! }));

@@ -3,16 +3,10 @@ import { Matrix, SingularValueDecomposition, solve } from 'ml-matrix';
 import { apply, rigid, compose, type Transform, type Vec } from '../geometry';
 import { seeded } from '../budget';
 import { chiSquareQuantile } from '../samples';
-import {
-  bestFurtherMark,
-  chooseModel,
-  errorMap,
-  findMistake,
-  fitModel,
-  MODELS,
-  type MarkPair,
-  type WorkModel,
-} from '.';
+import { bestFurtherMark, errorMap } from './error-map';
+import { chooseModel, fitModel, MODELS } from './models';
+import { findMistake } from './mistakes';
+import type { MarkPair, WorkModel } from './solve';
 
 const r = seeded(2_026);
 const between = (low: number, high: number): number => low + (high - low) * r.uniform();

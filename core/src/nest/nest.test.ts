@@ -2,7 +2,8 @@ import { intersectD, FillRule, type PathsD } from 'clipper2-ts';
 import fc from 'fast-check';
 import { seeded } from '../budget';
 import { apply, polygonArea, rigid, type Vec } from '../geometry';
-import { ALONG_GRAIN, ANY_QUARTER, maskOf, nest, type Nesting, type NestPart, type Offcut } from '.';
+import { ALONG_GRAIN, ANY_QUARTER, nest, type Nesting, type NestPart, type Offcut } from './nest';
+import { maskOf } from './bits';
 
 const star = (r: ReturnType<typeof seeded>, reach: number): Vec[] => {
   const n = 4 + Math.floor(5 * r.uniform());

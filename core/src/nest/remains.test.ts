@@ -1,5 +1,5 @@
 import { boxOf, insidePolygon, polygonArea, type Vec } from '../geometry';
-import { liesOver, remainsOf, spendStock, stockArea } from '.';
+import { liesOver, remainsOf, spendStock, stockArea } from './remains';
 
 const rectangle = (x: number, y: number, w: number, h: number): Vec[] => [
   { x, y },

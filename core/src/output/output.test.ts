@@ -3,7 +3,10 @@ import { addLines, bedToFile, Moves } from '../burn';
 import { apply, circle, flatten, invert, polyline, roundedRectangle } from '../geometry';
 import { seeded } from '../budget';
 import { testMachine } from '../test-batch';
-import { gcodeChunks, rasterize, readGcode, writeSvg } from '.';
+import { gcodeChunks } from './gcode';
+import { rasterize } from './raster';
+import { readGcode } from './gcode-read';
+import { writeSvg } from './svg';
 
 const gcodeParser = createRequire(__filename)('gcode-parser') as {
   parseStringSync(text: string): { words: [string, number][] }[];

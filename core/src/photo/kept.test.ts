@@ -1,16 +1,8 @@
 import { someCamera, photograph } from '../bench-sim';
-import {
-  calibrate,
-  fieldMarks,
-  keep,
-  markDefect,
-  photoField,
-  photoMarks,
-  freshPhoto,
-  recheck,
-  toBed,
-  toPicture,
-} from '.';
+import { calibrate, fieldMarks } from './marks';
+import { keep, recheck } from './kept';
+import { markDefect, photoField, photoMarks, freshPhoto } from './settings';
+import { toBed, toPicture } from './camera';
 
 const bed = { width: 600, height: 400 };
 const marks = fieldMarks(bed);

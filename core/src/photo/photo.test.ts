@@ -5,28 +5,22 @@ import { seeded } from '../budget';
 import { apply, circle, flatten, rigid, roundedRectangle, type Vec } from '../geometry';
 import {
   bend,
-  calibrate,
   cameraPlace,
-  fieldMarks,
-  findRound,
   fitCamera,
   fitHomography,
   lowered,
-  matchBlank,
-  overlaps,
   parallax,
   project,
   raised,
-  readingOrder,
-  rectify,
-  seenShapes,
   toBed,
   toPicture,
   unbend,
-  type FoundBlank,
-  type GreyPicture,
   type PhotoPair,
-} from '.';
+} from './camera';
+import { calibrate, fieldMarks, findRound } from './marks';
+import { matchBlank, overlaps, readingOrder, seenShapes, type FoundBlank } from './blanks';
+import { rectify } from './rectify';
+import type { GreyPicture } from './grey';
 
 const field = { width: 600, height: 440 };
 const marks = fieldMarks(field);

@@ -1,5 +1,7 @@
 import fc from 'fast-check';
-import { densities, Halftone, halved, levelFor, seenCloseUp, shadeAt, transposed, type Grey, type Kernel } from '.';
+import { densities, Halftone, type Kernel } from './halftone';
+import { halved, levelFor, shadeAt, transposed, type Grey } from './grey';
+import { seenCloseUp } from './seen';
 
 const grey = (width: number, height: number, shade: (x: number, y: number) => number): Grey => ({
   width,

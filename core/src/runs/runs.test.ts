@@ -1,14 +1,6 @@
-import {
-  capability,
-  decodeRoster,
-  nextLoad,
-  plannedLoads,
-  readRoster,
-  runSummary,
-  safeCell,
-  type Piece,
-  type RunState,
-} from '.';
+import { capability } from './capability';
+import { decodeRoster, readRoster, safeCell } from './roster';
+import { nextLoad, plannedLoads, runSummary, type Piece, type RunState } from './loads';
 
 const read = (text: string) => {
   const r = readRoster(text);

@@ -1,13 +1,9 @@
 import jStat from 'jstat';
-import {
-  chanceBelow,
-  dimensionQuestions,
-  governingSize,
-  noncentralTCdf,
-  normalCdf,
-  sampleStats,
-  toleranceFactor,
-} from '.';
+import { chanceBelow, governingSize } from './size';
+import { dimensionQuestions } from './plausibility';
+import { noncentralTCdf, normalCdf } from './distributions';
+import { sampleStats } from './stats';
+import { toleranceFactor } from './tolerance';
 import { seeded } from '../budget';
 
 describe('tolerance factor', () => {

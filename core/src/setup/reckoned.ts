@@ -21,7 +21,7 @@ import type { BatchInput } from './input';
 import type { LongReckoning } from './long';
 import type { PlaceReckoning } from './place';
 import type { PhotoReckoning } from './photo-reckoned';
-import type { RoundReckoning } from './round';
+import type { RoundReckoning } from './round-reckoned';
 
 export interface BatchReckoning {
   readonly sizes: BlankSizes;

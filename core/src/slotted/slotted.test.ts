@@ -1,5 +1,5 @@
 import { contourBox, contoursBox } from '../geometry';
-import { fitGauge, freshStock, GAUGE_STEPS, reckonStand, roomFromGauge, slotFit, stockProblem } from '.';
+import { fitGauge, freshStock, GAUGE_STEPS, reckonStand, roomFromGauge, slotFit, stockProblem } from './slotted';
 
 const fit = (readings: number[], room: number | null = null) => {
   const made = slotFit({ readings, room }, 3);

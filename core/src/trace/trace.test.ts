@@ -14,21 +14,11 @@ import {
   type Vec,
 } from '../geometry';
 import { tracedPieces } from '../holding';
-import {
-  addRows,
-  edgeUncertainty,
-  emptyInk,
-  freshTrace,
-  inkLevel,
-  measureRing,
-  paperOf,
-  ringsAt,
-  smoothed,
-  traceSheet,
-  type Ink,
-  type TraceChoices,
-  type Traced,
-} from '.';
+import { addRows, emptyInk, inkLevel, paperOf, type Ink } from './ink';
+import { edgeUncertainty } from './edges';
+import { freshTrace, traceSheet, type TraceChoices, type Traced } from './sheet';
+import { measureRing, ringsAt } from './rings';
+import { smoothed } from './smooth';
 
 /** A picture drawn by asking of every dot's corners, and of more places where they differ, whether they are print. */
 const draw = (width: number, height: number, dot: number, printed: (p: Vec) => boolean, grain = 4): Ink => {

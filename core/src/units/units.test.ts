@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { bothUnits, duration, parseAngle, parseInterval, parseLength, parseSpeed } from '.';
+import { bothUnits, duration } from './format';
+import { parseAngle, parseInterval, parseLength, parseSpeed } from './parse';
 
 const mm = (text: string, unit: 'mm' | 'in' = 'mm'): number => {
   const read = parseLength(text, unit);

@@ -82,7 +82,7 @@ export const fillLoad = async (db: Db, id: string): Promise<{ stamp: string; fil
           quantity: batch.quantity,
           spares: batch.spares,
           capacity: reckoning.board?.slots.length ?? 1,
-          firstApproved: firstIsApproved(batch),
+          firstApproved: firstIsApproved(input.blank.shape, batch),
           pieces: batch.pieces,
         });
   if (reckoning.photo && reckoning.photo.asks > 0)

@@ -111,7 +111,7 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
       toast.error(messageOf(error));
     }
   };
-  const first = !firstIsApproved(batch);
+  const first = !firstIsApproved(batch.blank.spec.shape, batch);
   const waitingFirst = first && run.done > 0 && run.openLoad === null;
   const warnings = reckoning.warnings.filter((w) => w.station === 'run');
   const cutOut = (reckoning.feed ?? reckoning.photo) ? null : reckoning.cutOut;

@@ -160,7 +160,7 @@ export const RunStep = ({
   fed: boolean;
 }) => {
   const { batch } = handle;
-  if (openLoad === null && done > 0 && !firstIsApproved(batch))
+  if (openLoad === null && done > 0 && !firstIsApproved(batch.blank.spec.shape, batch))
     return (
       <p className="mt-5">
         <button

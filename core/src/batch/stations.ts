@@ -1,0 +1,89 @@
+import { ENOUGH_SAMPLES } from '../samples';
+import type { BatchInput, BatchReckoning, StationId, StationState } from '../setup';
+import { wayOf, type HeldBatch, type State } from '../ways';
+
+/** A blank's shape, which says with the batch which way it goes. */
+interface Shaped {
+  readonly kind: string;
+}
+
+/** The stations that a batch needs, in order. */
+export const routeOf = ({ shape }: { readonly shape: Shaped }, batch: HeldBatch): readonly StationId[] =>
+  wayOf(shape, batch).route(batch);
+
+/** Whether pieces may be laid on without limit: the first is approved, or the way burns all of them at once. */
+export const firstIsApproved = (shape: Shaped, batch: HeldBatch & { readonly firstApproved: boolean }): boolean =>
+  batch.firstApproved || !wayOf(shape, batch).firstAlone(batch);
+
+/** Whether anything that is engraved or printed comes from the roster: no names are waited for else. */
+export const needsRoster = (batch: HeldBatch, shape: Shaped): boolean => wayOf(shape, batch).names(batch);
+
+const PROVED: State = { state: 'proved', waits: '' };
+
+const blankState = (input: BatchInput): State => {
+  const { samples, shape } = input.blank;
+  if (shape.kind === 'round') {
+    const n = samples.diameter?.length ?? 0;
+    return n >= ENOUGH_SAMPLES
+      ? PROVED
+      : {
+          state: n === 0 ? 'not started' : 'entered',
+          waits: `measure the diameter of ${ENOUGH_SAMPLES} or more pieces`,
+        };
+  }
+  const short = (
+    shape.kind === 'disc' ? (['length', 'thickness'] as const) : (['length', 'width', 'thickness'] as const)
+  ).filter((d) => samples[d].length < ENOUGH_SAMPLES);
+  if (short.length === 0) return PROVED;
+  const none = short.every((d) => samples[d].length === 0);
+  return {
+    state: none ? 'not started' : 'entered',
+    waits: `measure ${ENOUGH_SAMPLES} or more pieces (${short.join(', ')})`,
+  };
+};
+
+const burnState = ({ recipe }: BatchInput): State => {
+  if (!recipe) return { state: 'not started', waits: 'choose a recipe' };
+  return recipe.proof === '' ? { state: 'entered', waits: 'prove the recipe on a spoiled piece' } : PROVED;
+};
+
+const runState = (input: BatchInput, r: BatchReckoning): State => {
+  const way = wayOf(input.blank.shape, input);
+  if (r.run.finished) return PROVED;
+  if (input.roster.length === 0 && way.names(input)) return { state: 'not started', waits: 'bring in the roster' };
+  const { waits } = way;
+  if (input.pieces.length === 0) return { state: 'entered', waits: waits.first(input) };
+  if (!firstIsApproved(input.blank.shape, input)) return { state: 'entered', waits: 'approve the first piece' };
+  return { state: 'entered', waits: r.run.openLoad === null ? waits.next(r) : waits.look(r) };
+};
+
+const closeState = (input: BatchInput, r: BatchReckoning): State => {
+  if (input.closedAt) return PROVED;
+  const open = input.putbacks.filter((p) => p.restoredAt === null).length;
+  return {
+    state: r.run.finished ? 'entered' : 'not started',
+    waits:
+      open > 0
+        ? `put back ${open} ${open === 1 ? 'setting' : 'settings'}`
+        : r.run.finished
+          ? 'close the batch'
+          : 'finish the run',
+  };
+};
+
+/** The state of every station of a batch's route, in order. */
+export const stationStates = (input: BatchInput, r: BatchReckoning): StationState[] => {
+  const way = wayOf(input.blank.shape, input);
+  const stateOf = (id: StationId): State => {
+    if (id === 'blank') return way.measures(input) ? blankState(input) : PROVED;
+    if (id === 'burn') return burnState(input);
+    if (id === 'run') return runState(input, r);
+    if (id === 'close') return closeState(input, r);
+    return way.stations[id]?.(input, r) ?? PROVED;
+  };
+  return way.route(input).map((id) => ({ id, ...stateOf(id) }));
+};
+
+/** The first station that is not proved: where the batch stands. */
+export const nextStation = (states: readonly StationState[]): StationState =>
+  states.find((s) => s.state !== 'proved') ?? states[states.length - 1]!;

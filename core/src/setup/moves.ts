@@ -1,0 +1,62 @@
+import { engraveLoad, type PlacedPiece } from '../artwork';
+import { addFill, addLines, bedToFile, Moves, ordered, type BurnSetting } from '../burn';
+import { apply, flatten, transformContour, type Contour } from '../geometry';
+import type { LongKind } from '../long';
+import { fail, ok, type Result } from '../result';
+import type { BatchInput } from './input';
+import { panelCuts } from './placed';
+import { segmentBurn, type LongReckoning } from './long';
+import type { BatchReckoning } from './reckoned';
+
+export const parkOf = (input: BatchInput): { x: number; y: number } => {
+  const corner = {
+    x: input.machine.zeroCorner.endsWith('left') ? 0 : input.machine.bed.width,
+    y: input.machine.zeroCorner.startsWith('front') ? 0 : input.machine.bed.height,
+  };
+  return apply(bedToFile(input.machine), corner);
+};
+
+export const needRecipe = ({ face, cutLine }: BatchReckoning): Result<BurnSetting> =>
+  face.recipe
+    ? ok(cutLine ? face.recipe.cut : face.recipe.engrave)
+    : fail('no-recipe', 'Choose a recipe at the Burn station first: power and speed come from it.', 'recipe');
+
+/** Head moves for the segment of a long piece that lies on the bed. */
+export const segmentMoves = (input: BatchInput, r: BatchReckoning, long: LongReckoning): Result<Moves> => {
+  const { recipe } = input;
+  if (!recipe) return needRecipe(r) as Result<never>;
+  const moves = new Moves();
+  const put = (kind: LongKind): Contour[] =>
+    segmentBurn(long)
+      .filter((s) => s.kind === kind)
+      .map((s) => transformContour(r.boardToBed, s.contour));
+  const fill = put('fill');
+  if (fill.length > 0)
+    addFill(
+      moves,
+      fill.map((c) => flatten(c)),
+      recipe.engrave,
+      input.machine.acceleration,
+    );
+  addLines(moves, ordered(put('line'), { x: 0, y: 0 }), recipe.engrave);
+  addLines(moves, ordered(put('cut'), { x: 0, y: 0 }), recipe.cut);
+  return ok(moves);
+};
+
+/** Head moves for the pieces on the board now. */
+export const loadMoves = (input: BatchInput, r: BatchReckoning, pieces: readonly PlacedPiece[]): Result<Moves> => {
+  if (r.long) return segmentMoves(input, r, r.long);
+  const setting = needRecipe(r);
+  if (!setting.ok) return setting;
+  const moves = new Moves();
+  engraveLoad(moves, pieces, r.boardToBed, setting.value, input.machine.acceleration, input.setup.burn.sweep);
+  const cuts = panelCuts(r);
+  // Through the same sheet from either side: always by the recipe that the sheet was chosen with.
+  if (cuts.length > 0 && input.recipe)
+    addLines(
+      moves,
+      cuts.map((c) => transformContour(r.boardToBed, c)),
+      input.recipe.cut,
+    );
+  return ok(moves);
+};

@@ -1,0 +1,115 @@
+import { batchArt, pieceShapes, type BatchArt } from '../artwork';
+import { bandWidth, diameterAt, evenFaces, fitInto, linesBox, type FacePlace, type RoundShape } from '../drive';
+import { flatten, type Vec } from '../geometry';
+import type { Blank, Zone } from '../holding';
+import type { Alphabet } from '../lettering';
+import type { Mm } from '../units';
+import type { BatchInput, FaceChoice, PictureOnFace } from './input';
+
+/** Lines and areas of one face in its picture frame (reading direction to the right), mm of surface. */
+export interface FaceShapes {
+  readonly filled: readonly (readonly Vec[])[];
+  readonly drawn: readonly (readonly Vec[])[];
+}
+
+/** A face with where it goes and what it carries. */
+export interface PlacedFace {
+  readonly choice: FaceChoice;
+  readonly zone: Zone;
+  readonly places: readonly FacePlace[];
+  /** Room around and along, margins taken off, mm. */
+  readonly around: Mm;
+  readonly along: Mm;
+  /** Imported art as fitted; null where the roster fills it. */
+  readonly art: FaceShapes | null;
+  /** Size that a picture takes in its reading direction, mm; null where none is carried. */
+  readonly picture: { readonly content: PictureOnFace; readonly width: Mm; readonly height: Mm } | null;
+}
+
+const TURN = 2 * Math.PI;
+/** Angles are taken the short way, so that as little as possible is turned before art begins. */
+const shortWay = (angle: number): number => {
+  const a = ((angle % TURN) + TURN) % TURN;
+  return a > Math.PI ? a - TURN : a;
+};
+
+/** A picture in a room: whole and undistorted, or as wide as the wrap with its height kept where that fits. */
+const fitPicture = (choice: FaceChoice, width: Mm, height: Mm): PlacedFace['picture'] => {
+  if (choice.content.kind !== 'picture') return null;
+  const content = choice.content;
+  const scale = Math.min(width / content.width, height / content.height);
+  if (choice.wraps) return { content, width, height: Math.min(height, (width / content.width) * content.height) };
+  return { content, width: scale * content.width, height: scale * content.height };
+};
+
+/** Imported contours in a room: in its middle undistorted, or stretched to meet itself all the way round. */
+const fitArt = (choice: FaceChoice, width: Mm, height: Mm): FaceShapes | null => {
+  if (choice.content.kind !== 'art') return null;
+  const lines = choice.content.contours.map((c) => ({ closed: c.closed, points: flatten(c, 0.01) }));
+  const box = linesBox(lines.map((l) => l.points));
+  const fit = fitInto(box, width, height);
+  // Wrapped art takes the whole width; its height keeps its own proportion where that fits.
+  const kx = choice.wraps ? width / Math.max(1e-9, box.maxX - box.minX) : fit.scale;
+  const ky = choice.wraps ? Math.min(kx, height / Math.max(1e-9, box.maxY - box.minY)) : fit.scale;
+  const put = (points: readonly Vec[]): Vec[] => points.map((p) => ({ x: (p.x + fit.x) * kx, y: (p.y + fit.y) * ky }));
+  return {
+    filled: lines.filter((l) => l.closed).map((l) => put(l.points)),
+    drawn: lines.filter((l) => !l.closed).map((l) => put(l.points)),
+  };
+};
+
+/** The faces of a setup on their blank; those whose zone is gone are left out. */
+export const placeFaces = (input: BatchInput, shape: RoundShape): PlacedFace[] =>
+  input.setup.drive.faces.flatMap((choice) => {
+    const zone = input.blank.zones.find((z) => z.id === choice.zoneId);
+    if (!zone) return [];
+    const diameter = diameterAt(shape.profile, zone.x);
+    const around = choice.wraps ? bandWidth(diameter, input.setup.drive.seam) : zone.height - 2 * zone.margin;
+    const along = zone.width - 2 * zone.margin;
+    const [width, height] = choice.reads === 'around' ? [around, along] : [along, around];
+    return [
+      {
+        choice,
+        zone,
+        around,
+        along,
+        places: evenFaces(zone.angle ?? 0, choice.wraps ? 1 : choice.repeats).map((angle) => ({
+          angle: choice.wraps ? angle : shortWay(angle),
+          along: zone.x,
+          closes: choice.wraps,
+        })),
+        art: fitArt(choice, width, height),
+        picture: fitPicture(choice, width, height),
+      },
+    ];
+  });
+
+/** The zone of a face as the lettering sees it: flat, its width in reading direction. */
+export const letteringZone = (face: PlacedFace): Zone => ({
+  ...face.zone,
+  x: 0,
+  y: 0,
+  margin: 0,
+  width: face.choice.reads === 'around' ? face.around : face.along,
+  height: face.choice.reads === 'around' ? face.along : face.around,
+  keepOuts: [],
+});
+
+/** The roster set into the lettering face. */
+export const roundLettering = (
+  input: BatchInput,
+  face: PlacedFace,
+  alphabets: Readonly<Record<string, Alphabet>>,
+  make: typeof batchArt = batchArt,
+): BatchArt => {
+  const bare: Blank = { ...input.blank, holes: [] };
+  return make(bare, letteringZone(face), input.setup.lettering, input.roster, alphabets);
+};
+
+/** What one piece carries on one face. */
+export const shapesOn = (face: PlacedFace, art: BatchArt | null, ordinal: number): FaceShapes => {
+  if (face.art) return face.art;
+  if (face.picture) return { filled: [], drawn: [] };
+  const piece = art?.pieces[ordinal - 1];
+  return art && piece ? pieceShapes(art, letteringZone(face), piece) : { filled: [], drawn: [] };
+};

@@ -1,0 +1,69 @@
+import type { Budget } from '../budget';
+import type {
+  Body,
+  ControlNumber,
+  Drive,
+  HeightStack,
+  RingResult,
+  RoundShape,
+  Seat,
+  Sweep,
+  TaperReckoning,
+  ThrowLimit,
+  Travel,
+  Unrolling,
+} from '../drive';
+import type { Problem } from '../result';
+import type { GoverningSize, Question } from '../samples';
+import type { Mm } from '../units';
+import type { WorkedLine } from '../working';
+import type { PlacedFace } from './round-faces';
+
+/** Everything that follows once a blank lies on a drive. */
+export interface OnDrive {
+  readonly drive: Drive;
+  readonly seat: Seat;
+  readonly body: Body;
+  readonly rings: RingResult;
+  readonly travel: Travel;
+  readonly control: ControlNumber;
+  readonly taper: TaperReckoning;
+  readonly throwing: ThrowLimit;
+  /** The axis must be set lower than it is. */
+  readonly mustSlow: boolean;
+  readonly heights: HeightStack;
+  readonly standing: { readonly name: string; readonly left: Mm };
+  readonly sweep: Sweep;
+  readonly unrolling: Unrolling;
+  /** Interval of the recipe in steps, what is offered, and what is used. */
+  readonly interval: {
+    readonly wanted: Mm;
+    readonly steps: number;
+    readonly offered: readonly { steps: number; interval: Mm }[];
+    readonly used: Mm;
+  } | null;
+  /** Length that the witness ring is commanded at the contact circle, mm. */
+  readonly circumference: Mm;
+  /** Where the ring lies, from the rim, and how far it is round there; mm. */
+  readonly ring: { readonly at: Mm; readonly circumference: Mm };
+  /** Predicted gap (positive) or overlap at a seam, mm, with its 95 %. */
+  readonly seam: { readonly gap: Mm; readonly spread: Mm; readonly working: readonly WorkedLine[] };
+  /** How far the surface leaves the focus over the art, mm, against the range. */
+  readonly focusFall: { readonly fall: Mm; readonly ok: boolean; readonly working: readonly WorkedLine[] };
+}
+
+export interface RoundReckoning {
+  /** The blank as the samples say, its profile grown or shrunk to their mean. */
+  readonly shape: RoundShape;
+  readonly diameter: GoverningSize;
+  readonly tapeWorking: readonly WorkedLine[];
+  readonly questions: readonly Question[];
+  readonly faces: readonly PlacedFace[];
+  readonly problem: Problem | null;
+  readonly on: OnDrive | null;
+  /** Stretch of the blank that carries art, from the rim, mm. */
+  readonly artFrom: Mm;
+  readonly artTo: Mm;
+  readonly budget: Budget;
+  readonly warnings: readonly { readonly station: string; readonly message: string }[];
+}

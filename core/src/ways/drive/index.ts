@@ -1,0 +1,31 @@
+import type { BatchInput, BatchReckoning } from '../../setup';
+import { entered, PROVED } from '../flat';
+import { ROUND } from '../round';
+import type { State, Way } from '../way';
+
+const state = (input: BatchInput, r: BatchReckoning): State => {
+  const on = r.round?.on;
+  const { drive: chosen } = input.setup;
+  if (!on) return entered(r.round?.problem?.message ?? 'the blank does not go on this drive');
+  if (chosen.faces.length === 0) return entered('say what goes where on the blank');
+  const { control, throwing, rings } = on;
+  if (control.value !== null && chosen.numberSet === null)
+    return entered(`type ${control.value} ${control.unit} into the machine`);
+  if (on.mustSlow) return entered(`lower the axis to ${throwing.recommended.toFixed(0)} mm/s²`);
+  if (rings.rings === 0) return entered('burn a witness ring and read it');
+  if (control.value !== null && Math.abs((chosen.numberSet ?? 0) / control.value - 1) > 0.0005)
+    return { state: 'out of date', waits: `the ring corrects the number to ${control.value} ${control.unit}` };
+  if (chosen.found === null) return entered('burn the F and pick its picture');
+  return input.ticks.includes('drive.walk') ? PROVED : entered('walk the outline slowly');
+};
+
+/** A round blank turned by rollers or jaws. */
+export const drive: Way = {
+  ...ROUND,
+  id: 'drive',
+  stations: { drive: state },
+  putAway: () => ({
+    title: 'Drive back on its shelf',
+    detail: 'Power off first, then the motor plugs back where they were; home the machine afterwards.',
+  }),
+};

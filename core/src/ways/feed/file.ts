@@ -1,0 +1,88 @@
+import { bedToFile, Moves } from '../../burn';
+import { compose, invert } from '../../geometry';
+import { gcodeChunks, type Pause } from '../../output';
+import { fail, ok, type Result } from '../../result';
+import { effectiveHold, type BatchInput, loadMoves, parkOf, placedPieces, type BatchReckoning } from '../../setup';
+
+/** A comment of a strip's file before each feed; readers of the file split it there. */
+export const FEED_ON = 'feed on';
+
+/**
+ * One file for every stop of the strip that is left, with the feeder's own word between them.
+ *
+ * Refused while stops are aimed at one by one, while the first piece waits for approval, or when the
+ * feeder takes no word of a file.
+ */
+export const stripGcode = (input: BatchInput, r: BatchReckoning, title: string): Result<Generator<string>> => {
+  const { feed } = r;
+  if (!feed?.feeder || feed.stops.length === 0)
+    return fail('no-strip', feed?.problem?.message ?? 'This batch is not on a feeder.', 'feed');
+  const { word, settle, speed } = feed.feeder;
+  if (word === null)
+    return fail('no-feed-word', `${feed.feeder.name} takes no word of a file: feed it by hand, stop by stop.`, 'feed');
+  if (feed.aimEvery > 0)
+    return fail(
+      'aimed-between',
+      `The strip is aimed at every ${feed.aimEvery === 1 ? 'stop' : `${feed.aimEvery} stops`}: one file cannot wait for that. Aim once only, if the budget allows it.`,
+      'feed.aimEvery',
+    );
+  if (!r.placed) return fail('not-aimed', 'Aim at the strip first.', 'feed');
+  if (!r.long && !input.firstApproved)
+    return fail('not-approved', 'The first piece is not approved yet; the rest is held until then.', 'run');
+  if (r.run.openLoad === null && !r.long)
+    return fail('no-load', 'Take the next stop at the Run station first; the file begins there.', 'run');
+  if (!r.face.recipe) return fail('no-recipe', 'Choose a recipe at the Burn station first.', 'recipe');
+  const here = feed.meant[feed.current - 1]!;
+  const waiting = [...r.run.waiting];
+  const slots = r.board?.slots ?? [];
+  const moves = new Moves();
+  const pauses: Pause[] = [];
+  let fedSoFar = 0;
+  for (const stop of feed.stops.slice(feed.current - 1)) {
+    const first = stop.index === feed.current;
+    const on = first
+      ? r.onTheBoard
+      : r.long
+        ? r.onTheBoard
+        : slots.slice(stop.first, stop.first + stop.count).flatMap((slot) => {
+            const ordinal = waiting.shift();
+            return ordinal === undefined ? [] : [{ slot, ordinal }];
+          });
+    if (!first && on.length === 0) break;
+    const there: BatchReckoning = {
+      ...r,
+      onTheBoard: on,
+      boardToBed: compose(feed.meant[stop.index - 1]!, invert(here), r.boardToBed),
+      long: r.long && { ...r.long, current: stop.index },
+    };
+    if (!first) {
+      fedSoFar += stop.command;
+      pauses.push({
+        at: moves.count,
+        lines: [
+          `(${FEED_ON} ${stop.command.toFixed(3)} mm to stop ${stop.index})`,
+          `G0 ${word}${(Math.round(fedSoFar * 1000) / 1000).toFixed(3)}`,
+          `G4 P${settle.toFixed(2)}`,
+        ],
+      });
+    }
+    const made = loadMoves(input, there, r.long ? [] : placedPieces(there, on));
+    if (!made.ok) return made;
+    moves.append(made.value);
+  }
+  return ok(
+    gcodeChunks(moves, {
+      title,
+      toFile: bedToFile(input.machine),
+      dialect: input.machine.dialect,
+      park: parkOf(input),
+      notes: [
+        `feeder ${feed.feeder.name}, ${word} in mm, from stop ${feed.current} of ${feed.stops.length}, strip ${feed.strip}`,
+        `strip ${effectiveHold(input).name}, rapid feed at most ${speed} mm/s as the feeder is set`,
+        `recipe ${r.face.recipe.name}`,
+      ],
+      before: [`G92 ${word}0`],
+      pauses,
+    }),
+  );
+};

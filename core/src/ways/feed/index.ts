@@ -1,0 +1,50 @@
+import { feedsLong, recipeSteps, runSteps, type BatchReckoning } from '../../setup';
+import { entered, loadWaits, notStarted, PROVED } from '../flat';
+import type { State, Way } from '../way';
+import { feedBatch } from './reckon';
+import { feedMarkWords, feedRunWords, feedSteps } from './steps';
+
+export { FEED_ON, stripGcode } from './file';
+export { nextOnStrip } from './run';
+export { feedMarkWords } from './steps';
+
+const state = (r: BatchReckoning): State => {
+  const { feed: on } = r;
+  if (!on?.feeder) return notStarted('choose a feeder');
+  if (on.problem) return entered(on.problem.message);
+  if (on.calibration.readings === 0) return entered('measure a long feed');
+  if (!on.skew.measured) return entered('measure its edge from the guide');
+  if (on.unread.length === 0) return PROVED;
+  if (r.run.openLoad !== null) return entered(`aim at ${feedMarkWords(on, on.unread[0]!)}`);
+  return r.run.done === 0 ? entered(r.long ? 'take the work' : 'load the first piece, then aim') : PROVED;
+};
+
+/** A strip on a feeder: a row of blanks, parts cut out of it, or one long piece, stop by stop. */
+export const feed: Way = {
+  id: 'feed',
+  route: () => ['blank', 'feed', 'burn', 'run', 'close'],
+  measures: (batch) => batch.setup.feed.work === 'row',
+  firstAlone: (batch) => !feedsLong(batch),
+  names: (batch) => !feedsLong(batch) || batch.setup.lettering.lines.length > 0,
+  reckon: feedBatch,
+  stations: { feed: (_, r) => state(r) },
+  steps: (input, r) =>
+    r.feed
+      ? feedSteps(
+          input,
+          r,
+          r.feed,
+          recipeSteps(input),
+          runSteps(input, r, feedRunWords(input, r, r.feed), r.long === null),
+        )
+      : recipeSteps(input),
+  waits: {
+    ...loadWaits('burn the first piece'),
+    first: (batch) => (feedsLong(batch) ? 'take the first work' : 'burn the first piece'),
+    next: (r) => `feed on to stop ${r.feed?.current ?? 1}`,
+  },
+  putAway: () => ({
+    title: 'Feeder and bed clean',
+    detail: 'Waste off rollers and bars; rails off when the next work is short.',
+  }),
+};

@@ -1,0 +1,46 @@
+import type { BatchReckoning, RunWords } from '../../setup';
+import type { RunWaits, Way } from '../way';
+import { flatBatch } from './reckon';
+
+/** The route of work that is aimed at on the bed. */
+export const ON_THE_BED = ['blank', 'hold', 'place', 'burn', 'run', 'close'] as const;
+/** The route of work that places itself. */
+export const BY_ITSELF = ['blank', 'hold', 'burn', 'run', 'close'] as const;
+
+/** A load of several pieces, judged slot by slot. */
+export const loadWaits = (first: string): RunWaits => ({
+  first: () => first,
+  next: (r) => `load the next ${Math.min(r.run.waiting.length, r.board?.slots.length ?? 0)} pieces`,
+  look: (r) => `look at slot ${r.run.nextSlot}`,
+});
+
+export const boardBack = ({ board }: BatchReckoning): RunWords => ({
+  title: 'Board back on its shelf',
+  detail: `Labelled ${board?.name ?? ''} r${board?.revision ?? 1}.`,
+});
+
+export const bedClean = (): RunWords => ({
+  title: 'Bed clean',
+  detail: 'Tape and waste off the bed; nothing glowing left under it.',
+});
+
+/** What is true of every way that holds pieces on a board. */
+export const BOARD: Pick<Way, 'route' | 'measures' | 'firstAlone' | 'names' | 'reckon' | 'waits' | 'putAway'> = {
+  route: () => ON_THE_BED,
+  measures: () => true,
+  firstAlone: () => true,
+  names: () => true,
+  reckon: (input, options) => flatBatch(input, options, true),
+  waits: loadWaits('burn the first piece'),
+  putAway: boardBack,
+};
+
+/** What is true of every sheet that pieces are cut out of: as large as drawn, burned as a whole. */
+export const SHEET = {
+  ...BOARD,
+  measures: () => false,
+  firstAlone: () => false,
+  reckon: (input, options) => flatBatch(input, options, false),
+  waits: loadWaits('take the first sheet'),
+  putAway: bedClean,
+} satisfies typeof BOARD;

@@ -1,0 +1,5 @@
+export * from './reckon';
+export * from './steps';
+export * from './stations';
+export * from './flat-way';
+export * from './parts';

@@ -1,0 +1,80 @@
+import { apply, boxCorners, compose, type Box, type Transform } from '../../geometry';
+import {
+  clearanceTotal,
+  reckonPocket,
+  slotTransform,
+  type BlankSizes,
+  type Board,
+  type FixtureBasis,
+  type Pocket,
+  printBeyond,
+  type SheetSettings,
+  type Slot,
+} from '../../holding';
+import { errorMap, type ErrorMap } from '../../marks';
+import type { Mm } from '../../units';
+import { effectiveHold, type BatchInput, type PlaceReckoning } from '../../setup';
+
+/** How much more a model with scales adds to the aiming error over the pieces than a plain turn and shift. */
+export const aimingGrowth = (board: Board, place: PlaceReckoning): number => {
+  const read = place.pairs.length >= 2 ? place.pairs.map((p) => p.drawn) : board.marks.map((m) => m.at);
+  const model = place.placement?.model ?? (read.length > 2 ? 'two-scales' : 'similarity');
+  const rms = (map: ErrorMap | null): number =>
+    map
+      ? Math.sqrt(board.slots.reduce((s, { centre }) => s + map.at(centre).major ** 2 + map.at(centre).minor ** 2, 0))
+      : 1;
+  const plain = errorMap('rigid', read, 1);
+  const grown = errorMap(model, read, 1);
+  return plain && grown ? rms(grown) / rms(plain) : 1;
+};
+
+/** Print must go at least as far beyond the cut as the cut may miss it. */
+export const bleedWarning = (sheet: SheetSettings, predicted: Mm): { station: string; message: string }[] => {
+  const bleed = printBeyond(sheet);
+  if (bleed + sheet.inset >= predicted) return [];
+  const more = (predicted - bleed - sheet.inset).toFixed(2);
+  return [
+    {
+      station: 'hold',
+      message: sheet.traced
+        ? `The cut may miss the print by ${predicted.toFixed(2)} mm and runs ${sheet.inset.toFixed(2)} mm inside it. Cut ${more} mm further in, or a rim of paper may show.`
+        : `The cut may miss the print by ${predicted.toFixed(2)} mm; bleed and inset together are ${(bleed + sheet.inset).toFixed(2)} mm. Give ${more} mm more, or paper will show.`,
+    },
+  ];
+};
+
+export const cornersOffBed = (
+  on: readonly { slot: Slot; ordinal: number }[],
+  art: Box,
+  boardToBed: Transform,
+  input: BatchInput,
+): { station: string; message: string }[] =>
+  on.flatMap(({ slot }) => {
+    const m = compose(boardToBed, slotTransform(slot));
+    const outside = boxCorners(art).some((c) => {
+      const p = apply(m, c);
+      return p.x < 0 || p.y < 0 || p.x > input.machine.bed.width || p.y > input.machine.bed.height;
+    });
+    return outside ? [{ station: 'place', message: `Slot ${slot.slot}: the art leaves the bed.` }] : [];
+  });
+
+/** The pocket of a board that was cut: its own opening, with today's pieces floating in it. */
+export const existingPocket = (input: BatchInput, sizes: BlankSizes, wanted: Pocket, cut: FixtureBasis): Pocket => {
+  const hold = effectiveHold(input);
+  const grow = (upper: Mm, opening: Mm): Mm => opening - upper;
+  const total = hold.method === 'fence' ? hold.pushRoom : clearanceTotal(hold.clearance);
+  if (
+    Math.abs(grow(sizes.length.upper, cut.pocketLength) - total) < 1e-9 &&
+    Math.abs(grow(sizes.width.upper, cut.pocketWidth) - total) < 1e-9
+  )
+    return wanted;
+  return reckonPocket(
+    input.blank,
+    {
+      ...sizes,
+      length: { ...sizes.length, upper: cut.pocketLength - total },
+      width: { ...sizes.width, upper: cut.pocketWidth - total },
+    },
+    hold,
+  );
+};

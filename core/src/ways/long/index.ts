@@ -1,0 +1,34 @@
+import { recipeSteps, type BatchInput, type BatchReckoning } from '../../setup';
+import { aimedState, bedClean, entered, loadWaits, notStarted, ON_THE_BED, PROVED } from '../flat';
+import type { State, Way } from '../way';
+import { longBatch } from './reckon';
+import { segmentSteps } from './steps';
+
+const hold = (input: BatchInput, { long }: BatchReckoning): State =>
+  !long || long.problem
+    ? notStarted(long?.problem?.message ?? 'describe the work')
+    : input.ticks.includes('hold.seams')
+      ? PROVED
+      : entered('look at the seams');
+
+const place = (input: BatchInput, r: BatchReckoning): State => {
+  const { long } = r;
+  if (r.run.openLoad === null) return notStarted('take the work at the Run station');
+  if (!long || long.burned) return PROVED;
+  const burn = entered(`burn segment ${long.current}`);
+  return long.current === 1 ? burn : aimedState(input, r, { turns: false, begun: true, then: burn });
+};
+
+/** Work longer than the bed: laid, aimed at and burned segment by segment, each by the marks of the one before. */
+export const long: Way = {
+  id: 'long',
+  route: () => ON_THE_BED,
+  measures: () => false,
+  firstAlone: () => false,
+  names: (batch) => batch.setup.lettering.lines.length > 0,
+  reckon: longBatch,
+  stations: { hold, place },
+  steps: (input, r) => (r.long ? segmentSteps(input, r, r.long) : recipeSteps(input)),
+  waits: loadWaits('take the first work'),
+  putAway: bedClean,
+};

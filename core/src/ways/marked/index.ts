@@ -1,0 +1,17 @@
+import { aimedState, bedClean, BOARD, PROVED, walked } from '../flat';
+import type { Way } from '../way';
+import { markedSteps } from './steps';
+
+/** Pieces that carry marks of their own and are aimed at one by one. */
+export const marked: Way = {
+  ...BOARD,
+  id: 'marked',
+  measures: () => false,
+  stations: {
+    hold: (_, r) =>
+      r.board ? PROVED : { state: 'not started', waits: r.boardProblem?.message ?? 'say where the marks are' },
+    place: (input, r) => aimedState(input, r, { turns: false, begun: false, then: walked(input) }),
+  },
+  steps: markedSteps,
+  putAway: bedClean,
+};

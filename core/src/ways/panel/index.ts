@@ -1,0 +1,24 @@
+import type { BatchInput, BatchReckoning } from '../../setup';
+import { aimedState, entered, notStarted, PROVED, SHEET, walked } from '../flat';
+import type { State, Way } from '../way';
+import { panelSteps } from './steps';
+
+const hold = (input: BatchInput, r: BatchReckoning): State =>
+  input.fixture ? PROVED : (r.board ? entered : notStarted)('save the sheet to the Shelf');
+
+const place = (input: BatchInput, r: BatchReckoning): State => {
+  if (r.face.side === 'front')
+    return r.run.openLoad === null
+      ? notStarted('take a sheet at the Run station')
+      : entered('burn side one, then turn the sheet over');
+  if (r.board?.marks.length === 0) return input.ticks.includes('place.walk') ? PROVED : entered('walk side two');
+  return aimedState(input, r, { turns: false, begun: false, then: walked(input) });
+};
+
+/** One sheet whose pieces are engraved on both faces and cut out: side one, the turn, side two. */
+export const panel: Way = {
+  ...SHEET,
+  id: 'panel',
+  stations: { hold, place },
+  steps: panelSteps,
+};

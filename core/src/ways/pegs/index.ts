@@ -1,0 +1,28 @@
+import { BOARD, boardPlaced, boardState, dropIn, onBoard } from '../flat';
+import type { Way } from '../way';
+import { cardSteps, layStep } from './steps';
+
+/** Two pegs that an edge bears against, and lines that it is laid to by eye: for odd shapes. */
+export const pegs: Way = {
+  ...BOARD,
+  id: 'pegs',
+  stations: {
+    hold: (input, r) =>
+      boardState(
+        input,
+        r,
+        input.setup.hold.lines.card === null
+          ? 'lay a blank on the trial in card'
+          : 'save the board to the Shelf and cut it',
+      ),
+    place: boardPlaced,
+  },
+  steps: (input, r) =>
+    onBoard(input, r, {
+      places: 'places with two pegs each',
+      engraved: 'lines',
+      cut: 'holes for the pegs',
+      trial: cardSteps(input),
+      fit: r.fixings.lines ? layStep(r.fixings.lines) : dropIn,
+    }),
+};

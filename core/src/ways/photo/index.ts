@@ -1,0 +1,74 @@
+import {
+  aimSteps,
+  effectiveHold,
+  recipeSteps,
+  rereadStep,
+  runSteps,
+  type BatchInput,
+  type BatchReckoning,
+  type RunWords,
+} from '../../setup';
+import { aimedState, bedClean, BY_ITSELF, entered, loadWaits, notStarted, ON_THE_BED, PROVED, walked } from '../flat';
+import type { State, Way } from '../way';
+import { photoBatch } from './reckon';
+import { photoSteps } from './steps';
+
+export { nextOnPhoto, photoMarkContours } from './reckon';
+
+const hold = (r: BatchReckoning): State => {
+  const { photo: taken } = r;
+  if (!taken) return notStarted('take a photograph of the bed');
+  if (taken.asks > 0) return entered(`answer for ${taken.asks} of the blanks`);
+  if (taken.free > 0 || r.run.openLoad !== null || r.run.finished) return PROVED;
+  return (taken.found > 0 ? entered : notStarted)('take a photograph of the bed');
+};
+
+const runWords = (input: BatchInput, r: BatchReckoning): RunWords => {
+  const { photo: taken } = r;
+  if (r.run.openLoad !== null)
+    return {
+      title: `Burn load ${r.run.openLoad}`,
+      detail: 'Nobody touches the blanks between photograph and burn.',
+    };
+  if (r.run.done > 0 && !input.firstApproved)
+    return { title: 'Look at the first piece, then approve it', detail: 'Let the others lie as they are.' };
+  const free = taken?.free ?? 0;
+  const [one, many] = taken?.parts ? ['part', 'parts'] : ['blank', 'blanks'];
+  return {
+    title:
+      free === 0
+        ? 'Take another photograph'
+        : input.firstApproved
+          ? `Take ${Math.min(free, r.run.waiting.length)} ${many} of the photograph`
+          : `Take the first ${one} of the photograph`,
+    detail: 'Names go to the blanks as the picture is read: row by row from the back, each from the left.',
+  };
+};
+
+/** Blanks lying anywhere, or parts in offcuts, found in a photograph of the bed. */
+export const photo: Way = {
+  id: 'photo',
+  // Marks that the machine burned, or that the bed has, are known; a sheet's are aimed at.
+  route: (batch) => (effectiveHold(batch).photo.marksOn === 'sheet' ? ON_THE_BED : BY_ITSELF),
+  measures: (batch) => effectiveHold(batch).photo.use === 'blanks',
+  firstAlone: () => true,
+  names: () => true,
+  reckon: photoBatch,
+  stations: {
+    hold: (_, r) => hold(r),
+    place: (input, r) => aimedState(input, r, { turns: false, begun: false, then: walked(input) }),
+  },
+  steps: (input, r) =>
+    r.photo
+      ? photoSteps(
+          input,
+          r,
+          r.photo,
+          r.photo.onSheet ? [...aimSteps(input, r), rereadStep(r)] : [],
+          recipeSteps(input),
+          runSteps(input, r, runWords(input, r)),
+        )
+      : recipeSteps(input),
+  waits: loadWaits('burn the first piece'),
+  putAway: bedClean,
+};

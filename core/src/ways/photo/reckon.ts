@@ -1,0 +1,261 @@
+import { batchArt } from '../../artwork';
+import { reckonBudget } from '../../budget';
+import {
+  apply,
+  boxCorners,
+  circle,
+  flatten,
+  identity,
+  rigid,
+  roundedRectangle,
+  transformContour,
+  translation,
+  type Box,
+  type Contour,
+} from '../../geometry';
+import {
+  blankOutline,
+  blankSizes,
+  panelCut,
+  printedSizes,
+  boardOfOne,
+  fixtureBasis,
+  reckonHeights,
+  reckonPocket,
+  slotTransform,
+  type Board,
+  type HoldSettings,
+  type Slot,
+} from '../../holding';
+import { type MarkPlace, markSpread } from '../../marks';
+import { liesOver } from '../../nest';
+import { parallax, PHOTO_MARK, PHOTO_RING, photoField, photoMarks, SHEET_INSET, type PhotoMark } from '../../photo';
+import type { Problem } from '../../result';
+import { runSummary } from '../../runs';
+import type { Mm } from '../../units';
+import {
+  faceUp,
+  noFixings,
+  effectiveHold,
+  type BatchInput,
+  reckonPlace,
+  piecesOnBoard,
+  type BatchReckoning,
+  type ReckonOptions,
+} from '../../setup';
+import { aimingGrowth, cornersOffBed } from '../flat';
+
+/** Discs and rings as they are burned or printed for the camera. */
+export const photoMarkContours = (marks: readonly PhotoMark[]): Contour[] =>
+  marks.flatMap((m) => [circle(m, PHOTO_MARK / 2), ...(m.ring ? [circle(m, PHOTO_RING / 2)] : [])]);
+
+/** Standard uncertainty of a blank's place, per axis: before a photograph [assumed], and at best, mm. */
+const UNSEEN: Mm = 0.2;
+const SHARPEST: Mm = 0.05;
+
+const slotsOf = (hold: HoldSettings): Slot[] =>
+  hold.photo.found.map((f, i) => ({ slot: i + 1, row: i, column: 0, angle: f.angle, centre: { x: f.x, y: f.y } }));
+
+const problemOf = (hold: HoldSettings): Problem | null =>
+  hold.photo.found.length === 0
+    ? {
+        code: 'no-photo',
+        message:
+          hold.photo.use === 'offcuts'
+            ? 'Lay the offcuts on the bed between the marks, photograph all of it, and let the parts be laid into them.'
+            : 'Lay the blanks on the bed between the marks, and take a photograph of all of it.',
+        field: 'hold.photo',
+      }
+    : null;
+
+/** Places of the photograph on which nothing was burned yet, in reading order. */
+export const freePlaces = (input: Pick<BatchInput, 'pieces'>, hold: HoldSettings): number[] => {
+  const used = new Set(input.pieces.filter((p) => p.load > hold.photo.afterLoad).map((p) => p.slot));
+  return hold.photo.found.flatMap((_, i) => (used.has(i + 1) ? [] : [i + 1]));
+};
+
+/** Places whose parts lie over a defect of the stock. */
+const overDefects = (hold: HoldSettings, outline: readonly Contour[], free: readonly number[]): number[] => {
+  const shape = flatten(outline[0]!, 0.2);
+  return free.filter((slot) => {
+    const f = hold.photo.found[slot - 1]!;
+    const m = rigid(f.angle, f.x, f.y);
+    const part = shape.map((p) => apply(m, p));
+    return hold.photo.offcuts.some((o) => o.defects.some((d) => liesOver(part, d)));
+  });
+};
+
+/** Crosses of a sheet that the pointer is laid on: beside the camera's marks in three corners, the third to check. */
+const aimedAt = ({ width, height }: { readonly width: Mm; readonly height: Mm }): MarkPlace[] => {
+  const [x, y] = [SHEET_INSET + 28, SHEET_INSET];
+  return [
+    { x, y },
+    { x: width - x, y: height - y },
+    { x: width - x, y },
+  ].map((at, i) => ({ id: i + 1, at, role: i < 2 ? 'place' : 'check', look: { kind: 'cross', size: 10 } }));
+};
+
+/** Everything that follows where blanks lie anywhere and a photograph says where. */
+export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
+  const hold = effectiveHold(input);
+  const parts = hold.photo.use === 'offcuts';
+  const measured = blankSizes(input.blank, hold.coverage, hold.confidence);
+  const sizes = parts ? printedSizes(input.blank, measured) : measured;
+  const pocket = reckonPocket(input.blank, sizes, { ...hold, method: 'photo' });
+  const face = faceUp(input, sizes);
+  const { zone } = face;
+  const { bed } = input.machine;
+  const onSheet = hold.photo.marksOn === 'sheet';
+  const field = photoField(hold.photo, bed);
+  const art = zone
+    ? (options.art ?? batchArt)(face.blank, zone, face.lettering, input.roster, options.alphabets)
+    : null;
+  const half = { x: sizes.length.mean / 2, y: sizes.width.mean / 2 };
+  const artBox: Box =
+    art && art.box.minX <= art.box.maxX ? art.box : { minX: -half.x, maxX: half.x, minY: -half.y, maxY: half.y };
+  const slots = slotsOf(hold);
+  const marks = photoMarks(hold.photo, bed);
+  const outline = blankOutline(input.blank, sizes);
+  const board: Board | null =
+    slots.length === 0 && !onSheet
+      ? null
+      : {
+          ...boardOfOne({ length: field.width, width: field.height }, hold.name, 1, onSheet ? aimedAt(field) : [], [
+            {
+              name: 'edge',
+              kind: 'line',
+              contours: [roundedRectangle({ x: field.width / 2, y: field.height / 2 }, field.width, field.height)],
+            },
+            {
+              name: 'pieces',
+              kind: parts ? 'cut' : 'line',
+              contours: slots.flatMap((s) => outline.map((c) => transformContour(slotTransform(s), c))),
+            },
+            { name: 'marks', kind: 'line', contours: photoMarkContours(marks) },
+          ]),
+          slots,
+        };
+  const free = freePlaces(input, hold);
+  const summary = runSummary({
+    quantity: input.quantity,
+    spares: input.spares,
+    capacity: Math.max(free.length, 1),
+    firstApproved: input.firstApproved,
+    pieces: input.pieces,
+  });
+  // The first piece alone until it is approved; then every place that is free.
+  const next = slots.filter((x) => free.includes(x.slot)).slice(0, input.firstApproved ? undefined : 1);
+  const onTheBoard = board
+    ? piecesOnBoard(input, { ...board, slots: summary.openLoad === null ? next : slots }, summary)
+    : [];
+  const asks = hold.photo.found.filter((f) => f.ask).length;
+  const over = parts ? overDefects(hold, outline, free) : [];
+  const { found } = hold.photo;
+  // The angle's doubt at the art's corner counts with the middle's, per axis; nothing is seen better than this.
+  const reach = Math.hypot(Math.max(artBox.maxX, -artBox.minX), Math.max(artBox.maxY, -artBox.minY));
+  const doubt =
+    found.length === 0
+      ? UNSEEN
+      : Math.max(SHARPEST, ...found.map((f) => Math.hypot(f.doubt, (reach * f.turn) / Math.SQRT2)));
+  const artCorners = slots.flatMap((s) => boxCorners(artBox).map((c) => apply(slotTransform(s), c)));
+  // Paper lies on the bed, blanks on it: their tops are in focus.
+  const place = reckonPlace(input, hold, onSheet ? board : null, artCorners, options.now, 0, -sizes.thickness.mean);
+  const boardToBed = !onSheet
+    ? identity
+    : (place.placement?.transform ?? translation((bed.width - field.width) / 2, (bed.height - field.height) / 2));
+  const budget = reckonBudget({
+    tolerance: input.tolerance,
+    art: artBox,
+    method: 'photo',
+    // Each piece was seen itself: what it is larger or smaller moves nothing.
+    sizes: { ...sizes, length: { ...sizes.length, spread: 0 }, width: { ...sizes.width, spread: 0 } },
+    pocket,
+    slots: slots.length > 0 ? slots : [{ slot: 1, row: 0, column: 0, angle: 0, centre: { x: 50, y: 50 } }],
+    // Marks that the machine burned itself are not aimed at; those of a sheet are.
+    marks: markSpread((onSheet ? aimedAt(field).map((m) => m.at) : marks).map(({ x, y }) => ({ x, y }))),
+    sigma: onSheet ? place.sigma : 0,
+    aimingGrowth: onSheet && board ? aimingGrowth(board, place) : 1,
+    pointer: onSheet ? place.pointer : { status: 'measured', uncertainty: 0 },
+    repeatability: input.machine.repeatability,
+    outline: doubt,
+    leftoverAngle: 0,
+    pieces: options.simulatedPieces,
+    seed: 20_260,
+  });
+  return {
+    sizes,
+    questions: [],
+    pocket,
+    basis: fixtureBasis(input.blank, sizes, pocket),
+    board,
+    boardProblem: problemOf(hold),
+    outOfDate: [],
+    heights: reckonHeights(sizes.thickness.mean, hold, input.machine, []),
+    zone,
+    art,
+    artBox,
+    place,
+    boardToBed,
+    placed: slots.length > 0 && asks === 0 && over.length === 0 && (!onSheet || place.placement !== null),
+    budget,
+    run: summary,
+    planned: [],
+    onTheBoard,
+    cutLine: null,
+    cutOut: parts ? panelCut(face.blank, sizes, input.machine.kerf) : null,
+    face,
+    warnings: [
+      ...(over.length > 0
+        ? [
+            {
+              station: 'hold',
+              message: `${over.length === 1 ? `Part ${over[0]} lies` : `Parts ${over.slice(0, 8).join(', ')} lie`} over a defect: lay them anew.`,
+            },
+          ]
+        : []),
+      ...(onSheet && !place.placement ? [] : cornersOffBed(onTheBoard, artBox, boardToBed, input)).map((w) => ({
+        ...w,
+        station: 'hold',
+      })),
+      ...(parts ? [] : overEdges(input, artBox, outline)).map((message) => ({ station: 'hold', message })),
+      ...(art?.problems ?? []).slice(0, 200).map((p) => ({ station: 'run', message: p.message })),
+      ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
+    ],
+    marked: false,
+    long: null,
+    round: null,
+    fixings: noFixings,
+    feed: null,
+    photo: {
+      marks,
+      field,
+      onSheet,
+      parts,
+      asks,
+      over,
+      found: hold.photo.found.length,
+      free: free.length,
+      forgotten: parallax(Math.hypot(bed.width, bed.height) / 2, sizes.thickness.mean, hold.photo.cameraHeight),
+    },
+  };
+};
+
+/** Art that runs over a blank's edge needs something under it. */
+const overEdges = (input: BatchInput, art: Box, outline: readonly Contour[]): string[] => {
+  const edge = outline[0];
+  if (!edge) return [];
+  const xs = edge.vertices.map((v) => v.x);
+  const ys = edge.vertices.map((v) => v.y);
+  const over =
+    art.minX < Math.min(...xs) ||
+    art.maxX > Math.max(...xs) ||
+    art.minY < Math.min(...ys) ||
+    art.maxY > Math.max(...ys);
+  return over
+    ? [`The art runs over the edge of ${input.blank.name}: lay a backing sheet under the blanks, or the bed is marked.`]
+    : [];
+};
+
+/** The places that the next load takes of a photograph, with the roster lines that go there. */
+export const nextOnPhoto = (r: BatchReckoning): { ordinal: number; slot: number }[] =>
+  r.photo && r.run.openLoad === null ? r.onTheBoard.map(({ slot, ordinal }) => ({ ordinal, slot: slot.slot })) : [];

@@ -1,0 +1,77 @@
+import { identity } from '../../geometry';
+import { blankSizes, fixtureBasis, reckonHeights, reckonPocket, type Slot } from '../../holding';
+import { plannedLoads, runSummary } from '../../runs';
+import {
+  noFixings,
+  effectiveHold,
+  type BatchInput,
+  reckonPlace,
+  roundLettering,
+  type BatchReckoning,
+  type ReckonOptions,
+} from '../../setup';
+import { reckonRound } from './reckon';
+
+/** The one place of a drive, so that a turned piece counts as a load of one. */
+const ON_THE_DRIVE: Slot = { slot: 1, row: 0, column: 0, angle: 0, centre: { x: 0, y: 0 } };
+
+/** Everything that follows for a round blank, on a drive or lying still. */
+export const roundBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
+  const { shape } = input.blank;
+  if (shape.kind !== 'round') throw new Error(`A ${shape.kind} is not round.`);
+  const round = reckonRound(input, shape, options.now, options.simulatedPieces);
+  const hold = effectiveHold(input);
+  const sizes = blankSizes(input.blank, hold.coverage, hold.confidence);
+  const pocket = reckonPocket(input.blank, sizes, hold);
+  const face = round.faces.find((f) => f.choice.content.kind === 'lettering');
+  const art = face ? roundLettering(input, face, options.alphabets, options.art) : null;
+  const summary = runSummary({
+    quantity: input.quantity,
+    spares: input.spares,
+    capacity: 1,
+    firstApproved: input.firstApproved,
+    pieces: input.pieces,
+  });
+  const next = input.pieces.find((p) => p.state === 'loaded')?.ordinal ?? summary.waiting[0];
+  return {
+    sizes,
+    questions: [...round.questions],
+    pocket,
+    basis: fixtureBasis(input.blank, sizes, pocket),
+    board: null,
+    boardProblem: null,
+    outOfDate: [],
+    heights: reckonHeights(sizes.thickness.mean, hold, input.machine, []),
+    zone: face?.zone ?? null,
+    art,
+    artBox: art && art.box.minX <= art.box.maxX ? art.box : { minX: -1, maxX: 1, minY: -1, maxY: 1 },
+    place: reckonPlace(input, hold, null, [], options.now),
+    cutLine: null,
+    cutOut: null,
+    face: {
+      side: 'front',
+      blank: input.blank,
+      lettering: input.setup.lettering,
+      zone: face?.zone ?? null,
+      recipe: input.recipe,
+    },
+    boardToBed: identity,
+    placed: input.drive ? round.on !== null && input.setup.drive.found !== null : true,
+    budget: round.budget,
+    run: summary,
+    planned: plannedLoads(input.quantity, 1),
+    onTheBoard: next === undefined ? [] : [{ slot: ON_THE_DRIVE, ordinal: next }],
+    warnings: [
+      ...round.warnings,
+      ...(round.problem ? [{ station: 'drive', message: round.problem.message }] : []),
+      ...(art?.problems ?? []).slice(0, 200).map((p) => ({ station: 'run', message: p.message })),
+      ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
+    ],
+    round,
+    feed: null,
+    photo: null,
+    marked: false,
+    long: null,
+    fixings: noFixings,
+  };
+};

@@ -1,0 +1,277 @@
+import { addLines, Moves, runUp, planTime, type BurnSetting, type FilledRow } from '../../burn';
+import {
+  developed,
+  faceOutline,
+  LETTER_F,
+  onBlank,
+  readingTurn,
+  toTravel,
+  wrapTemplate,
+  type FacePlace,
+} from '../../drive';
+import { convexHull, polyline, transformContour, translation, type Contour, type Vec } from '../../geometry';
+import type { Pass } from '../../holding';
+import { turningChunks } from '../../output';
+import { fail, ok, type Result } from '../../result';
+import { type BatchInput, shapesOn, type OnDrive, type RoundReckoning } from '../../setup';
+import { stillMoves } from './still';
+import { needDrive, NO_PICTURES, turned, turnedMoves, type Pictures, type TurningNeeds } from './turned';
+
+const chunks = (
+  input: BatchInput,
+  on: OnDrive,
+  blocks: Iterable<Moves | FilledRow>,
+  title: string,
+  notes: readonly string[],
+): Generator<string> =>
+  turningChunks(blocks, {
+    title,
+    notes: [
+      `machine ${input.machine.name}, drive ${on.drive.name}`,
+      'zero: edge of the rim, on the crest',
+      `rim faces ${input.setup.drive.rimFaces}; contact circle ${on.seat.contactDiameter.toFixed(2)} mm`,
+      `axis acceleration at most ${on.throwing.recommended.toFixed(0)} mm/s2`,
+      ...notes,
+    ],
+    dialect: input.machine.dialect,
+    axis: on.drive.axis,
+    perMm: on.control.artScale,
+    idleSpeed: on.throwing.idleSpeed,
+    rapidSpeed: input.machine.rapidSpeed,
+  });
+
+/** Pictures that a setup carries, by id. */
+export const picturesOf = (input: BatchInput): string[] => [
+  ...new Set(input.setup.drive.faces.flatMap((f) => (f.content.kind === 'picture' ? [f.content.pictureId] : []))),
+];
+
+/**
+ * The G-code of the piece on the drive. Refused while it is not known which way round art comes out.
+ * @param pictures all that the setup carries
+ * @param progress called with the share of lines written
+ */
+export const turnedGcode = (
+  input: BatchInput,
+  r: TurningNeeds,
+  title: string,
+  pictures: Pictures = NO_PICTURES,
+  progress?: (share: number) => void,
+): Result<Generator<string>> => {
+  const made = turned(input, r);
+  if (!made.ok) return made;
+  const { on, blocks, lines } = made.value;
+  if (picturesOf(input).some((id) => !pictures.has(id)))
+    return fail('no-picture', 'A picture of this setup is not at hand. Choose it again.', 'drive.faces');
+  if (input.setup.drive.found === null)
+    return fail(
+      'no-letter',
+      'Burn the F on tape first: until then nobody knows which way round the art comes out.',
+      'drive',
+    );
+  const { value, where } = on.control;
+  const { numberSet } = input.setup.drive;
+  // A thousandth of the circumference is a quarter of a millimetre: more than a ring leaves.
+  if (value !== null && (numberSet === null || Math.abs(numberSet / value - 1) > 0.0005))
+    return fail(
+      'number-not-set',
+      `${numberSet === null ? 'Nobody said yet that' : `The machine was last said to have ${numberSet};`} ${where} ${numberSet === null ? `stands at ${value}` : `must be ${value}`}. Type it in at the Drive station first.`,
+      'drive',
+    );
+  if (on.mustSlow)
+    return fail(
+      'too-fast',
+      `The turning axis is still set to more than ${on.throwing.recommended.toFixed(0)} mm/s²: this blank would be thrown. Lower it first.`,
+      'drive',
+    );
+  if (!input.pieces.some((p) => p.state === 'loaded'))
+    return fail('no-load', 'No piece is on the drive. Lay one on at the Run station.', 'run');
+  const watched = function* (): Generator<Moves | FilledRow> {
+    let at = 0;
+    for (const block of blocks(pictures)) {
+      yield block;
+      at += 1;
+      if (progress && at % 50 === 0) progress(at / Math.max(1, lines));
+    }
+  };
+  return ok(
+    chunks(input, on, watched(), title, [
+      `piece ${r.onTheBoard[0]?.ordinal ?? 1}`,
+      `recipe ${input.recipe?.name}`,
+      `rows every ${on.interval!.used.toFixed(5)} mm, ${Math.round(on.interval!.used / on.travel.step)} steps`,
+    ]),
+  );
+};
+
+/** Burn for tape: the recipe's energy to the millimetre of line, at walking speed. */
+const tapeSetting = (input: BatchInput, on: OnDrive): BurnSetting => {
+  const engrave = input.recipe?.engrave ?? { power: 0.2, speed: 200, interval: 0.1, passes: 1 };
+  const speed = on.throwing.walkSpeed;
+  return {
+    power: Math.max(0.05, (engrave.power * speed) / engrave.speed),
+    speed,
+    interval: on.interval?.used ?? 0.1,
+    passes: 1,
+  };
+};
+
+const middleOf = (r: RoundReckoning): FacePlace => ({ angle: 0, along: (r.artFrom + r.artTo) / 2 });
+
+/** Length of the ticks at a ring's ends, mm. */
+const TICK = 4;
+
+/** The witness ring: one circumference of line at the art's middle, a tick at its start and end on opposite sides. */
+export const ringGcode = (input: BatchInput, r: TurningNeeds): Result<string> => {
+  const needed = needDrive(r);
+  if (!needed.ok) return needed;
+  const { round, on } = needed.value;
+  const place = middleOf(round);
+  const x = toTravel({ x: 0, y: 0 }, place, on.unrolling).x;
+  const setting = tapeSetting(input, on);
+  const moves = new Moves();
+  moves.rapid(x - TICK, 0);
+  moves.push(x, 0, setting.speed, setting.power);
+  moves.push(x, on.circumference, setting.speed, setting.power);
+  moves.push(x + TICK, on.circumference, setting.speed, setting.power);
+  return ok(
+    [...chunks(input, on, [moves], 'witness ring, on tape', [`one turn of ${on.circumference.toFixed(2)} mm`])].join(
+      '',
+    ),
+  );
+};
+
+/** The F on tape, upright on the standing blank if all is as it was said. */
+export const letterGcode = (input: BatchInput, r: TurningNeeds): Result<string> => {
+  const needed = needDrive(r);
+  if (!needed.ok) return needed;
+  const { round, on } = needed.value;
+  const place = middleOf(round);
+  const setting = tapeSetting(input, on);
+  const moves = new Moves();
+  // What was found so far is in it: a second F shows whether the first was read rightly.
+  const lines = LETTER_F.map((line) => line.map((p) => toTravel({ x: p.x - 5, y: p.y - 7 }, place, on.unrolling)));
+  addLines(
+    moves,
+    lines.map((vertices) => ({ closed: false, vertices })),
+    setting,
+  );
+  return ok([...chunks(input, on, [moves], 'F on tape', ['10 x 14 mm, foot towards the base'])].join(''));
+};
+
+/** Hull of everything that is burned on the piece, in the file's axes. */
+export const turnedOutline = (input: BatchInput, r: TurningNeeds): Vec[] => {
+  const made = turnedMoves(input, r);
+  if (!made.ok) return [];
+  const { moves } = made.value;
+  const points: Vec[] = [];
+  for (let i = 0; i < moves.count; i += 1)
+    if (moves.power[i]! > 0) {
+      points.push({ x: moves.x[i]!, y: moves.y[i]! });
+      if (i > 0) points.push({ x: moves.x[i - 1]!, y: moves.y[i - 1]! });
+    }
+  return convexHull(points);
+};
+
+/** Walk of the true outline at walking speed, beam off. */
+export const turnedWalk = (input: BatchInput, r: TurningNeeds): Result<string> => {
+  const needed = needDrive(r);
+  if (!needed.ok) return needed;
+  const { on } = needed.value;
+  const hull = turnedOutline(input, r);
+  if (hull.length < 2) return fail('no-art', 'There is no art to walk round yet.', 'drive.faces');
+  const moves = new Moves();
+  moves.rapid(hull[0]!.x, hull[0]!.y);
+  for (const p of [...hull.slice(1), hull[0]!]) moves.push(p.x, p.y, on.throwing.walkSpeed, 0);
+  const text = [...chunks(input, on, [moves], 'walk of the true outline, beam off', [])].join('');
+  // Nothing in this file may switch the beam on, not even at power nought.
+  return ok(text.replace(/^M[34] S0\n/m, ''));
+};
+
+/** The art of the piece on its blank: each line as angles from the feature and places from the rim. */
+export const artOnBlank = (
+  r: TurningNeeds,
+): { filled: { angle: number; along: number }[][]; drawn: { angle: number; along: number }[][] } => {
+  const out = { filled: [] as { angle: number; along: number }[][], drawn: [] as { angle: number; along: number }[][] };
+  if (!r.round) return out;
+  const { shape, faces } = r.round;
+  for (const face of faces) {
+    const shapes = shapesOn(face, r.art, r.onTheBoard[0]?.ordinal ?? 1);
+    for (const place of face.places)
+      for (const kind of ['filled', 'drawn'] as const)
+        for (const line of shapes[kind])
+          out[kind].push(line.map((p) => onBlank(readingTurn(p, face.choice.reads), place, shape.profile)));
+  }
+  return out;
+};
+
+/** The blank laid flat, rim up, with its art: passes in mm, origin at the feature on the rim. */
+export const unrolledPasses = (r: TurningNeeds): Pass[] => {
+  if (!r.round) return [];
+  const { shape, artFrom, artTo, faces } = r.round;
+  const flat = developed(shape.profile, artFrom, artTo);
+  const { filled, drawn } = artOnBlank(r);
+  const lay = (lines: readonly { angle: number; along: number }[][], closed: boolean): Contour[] =>
+    lines.map((line) =>
+      polyline(
+        line.map((p) => flat(p.angle, p.along)),
+        closed,
+      ),
+    );
+  const rims = faces.flatMap(({ picture, places, choice }) =>
+    picture
+      ? places.map((place) => {
+          const [w, h] = choice.reads === 'around' ? [picture.width, picture.height] : [picture.height, picture.width];
+          return faceOutline(shape, place, w, h);
+        })
+      : [],
+  );
+  return [
+    { name: 'engrave-fill', kind: 'fill', contours: lay(filled, true) },
+    { name: 'engrave-line', kind: 'line', contours: lay(drawn, false) },
+    // Pictures are told by their edges here; their dots are in the G-code.
+    ...(rims.length > 0 ? [{ name: 'picture-edge', kind: 'line' as const, contours: lay(rims, true) }] : []),
+  ];
+};
+
+/** The flat pattern of the engraved stretch as a template in true size, for paper, tape or decals; lower left at the origin. */
+export const templatePasses = (r: TurningNeeds): { width: number; height: number; passes: Pass[] } | null => {
+  if (!r.round) return null;
+  const { shape, artFrom, artTo } = r.round;
+  const outline = wrapTemplate(shape.profile, artFrom, artTo);
+  const points = outline.vertices.map((v) => ({ x: v.x, y: v.y }));
+  // The arcs bow beyond their ends: take their middles too.
+  const sagged = [...points, ...[0, 2].map((i) => middleOfArc(outline, i))];
+  const minX = Math.min(...sagged.map((p) => p.x));
+  const minY = Math.min(...sagged.map((p) => p.y));
+  const width = Math.max(...sagged.map((p) => p.x)) - minX;
+  const height = Math.max(...sagged.map((p) => p.y)) - minY;
+  return {
+    width: width + 10,
+    height: height + 10,
+    passes: [{ name: 'template', kind: 'cut', contours: [transformContour(translation(5 - minX, 5 - minY), outline)] }],
+  };
+};
+
+const middleOfArc = (outline: Contour, i: number): Vec => {
+  const a = outline.vertices[i]!;
+  const b = outline.vertices[(i + 1) % outline.vertices.length]!;
+  const k = (a.bulge ?? 0) / 2;
+  return { x: (a.x + b.x) / 2 + k * (b.y - a.y), y: (a.y + b.y) / 2 - k * (b.x - a.x) };
+};
+
+/** Time for the piece on the drive. */
+export const turnedTime = (
+  input: BatchInput,
+  r: TurningNeeds,
+): { load: number; burning: number; pieces: number; batch: number; runUp: number } | null => {
+  const made = input.drive ? turnedMoves(input, r) : stillMoves(input, r);
+  if (!made.ok) return null;
+  const moves = 'moves' in made.value ? made.value.moves : made.value;
+  const { total, burning } = planTime(moves, input.machine);
+  return {
+    load: total,
+    burning,
+    pieces: 1,
+    batch: total * input.quantity,
+    runUp: runUp(input.recipe!.engrave, input.machine.acceleration),
+  };
+};

@@ -1,0 +1,135 @@
+import { freshCup, freshDrive, ORIENTATIONS, toTravel, readingTurn, type Drive, type Orientation } from '../../drive';
+import { readGcode } from '../../output';
+import { LineBuffer } from '../../output/line-buffer';
+import type { Grey } from '../../picture';
+import { testBatch } from '../../test-batch';
+import { reckonBatch } from '../../batch';
+import { freshDriveSettings, type BatchInput, type FaceChoice } from '../../setup';
+import { turnedGcode } from './output';
+
+const plain = testBatch();
+const drive: Drive = { ...freshDrive, id: 'd', name: 'Rollers', centreDistance: 40, axisAcceleration: 50 };
+const zone = { ...plain.blank.zones[0]!, x: 60, width: 40, height: 50, margin: 0, angle: 0.6 };
+const SIZE = { width: 40, height: 32 };
+
+/** Dark where the test says; every test picture is unlike its mirror images and turns. */
+const picture = (dark: (u: number, v: number) => boolean): Grey => ({
+  ...SIZE,
+  pixels: Uint8Array.from({ length: SIZE.width * SIZE.height }, (_, i) =>
+    dark(((i % SIZE.width) + 0.5) / SIZE.width, (Math.floor(i / SIZE.width) + 0.5) / SIZE.height) ? 0 : 255,
+  ),
+});
+const ell = picture((u, v) => u < 0.3 || v > 0.7);
+
+const batch = (face: Partial<FaceChoice>, found: Orientation, rowScaling: boolean): BatchInput => {
+  const faces: FaceChoice[] = [
+    {
+      zoneId: zone.id,
+      content: {
+        kind: 'picture',
+        pictureId: 'p',
+        name: 'ell.png',
+        ...SIZE,
+        darkness: 0.5,
+        treatment: { kernel: 'half', densest: 1, gamma: 1, negative: false },
+      },
+      reads: 'around',
+      repeats: 1,
+      wraps: false,
+      ...face,
+    },
+  ];
+  const input = testBatch({
+    drive,
+    blank: {
+      ...plain.blank,
+      holes: [],
+      zones: [zone],
+      shape: {
+        ...freshCup,
+        profile: [
+          { at: 0, diameter: 92 },
+          { at: 130, diameter: 70 },
+        ],
+        wall: 1.6,
+      },
+      samples: { length: [], width: [], thickness: [] },
+    },
+    pieces: [{ id: 'p', ordinal: 1, load: 1, slot: 1, state: 'loaded', cause: null, dx: null, dy: null, yaw: null }],
+    setup: { ...plain.setup, drive: { ...freshDriveSettings, found, rowScaling, faces } },
+  });
+  const numberSet = reckon(input).round!.on!.control.value;
+  return { ...input, setup: { ...input.setup, drive: { ...input.setup.drive, numberSet } } };
+};
+const reckon = (input: BatchInput): ReturnType<typeof reckonBatch> =>
+  reckonBatch(input, { now: new Date('2026-11-23T10:00:00Z'), alphabets: {}, labels: 'x', simulatedPieces: 200 });
+
+/** Burned stretches of a file: place along the blank and travel, mm. */
+const burnedIn = (text: string, perMm: number): { x0: number; x1: number; y: number }[] => {
+  const program = readGcode(text, 1000);
+  if (!program.ok) throw new Error(program.problem.message);
+  const out: { x0: number; x1: number; y: number }[] = [];
+  let x = 0;
+  let y = 0;
+  const { moves } = program.value;
+  for (let i = 0; i < moves.count; i += 1) {
+    if (moves.power[i]! > 0) out.push({ x0: Math.min(x, moves.x[i]!), x1: Math.max(x, moves.x[i]!), y: y / perMm });
+    x = moves.x[i]!;
+    y = moves.y[i]!;
+  }
+  return out;
+};
+
+describe('a picture on a cone', () => {
+  it.each(
+    ORIENTATIONS.flatMap((found) =>
+      (['around', 'down'] as const).flatMap((reads) => [true, false].map((scaled) => [found, reads, scaled] as const)),
+    ),
+  )('is burned where its own points are unrolled to: %j, reading %s, row scaling %s', (found, reads, rowScaling) => {
+    const input = batch({ reads }, found, rowScaling);
+    const r = reckon(input);
+    const made = turnedGcode(input, r, 'cup', new Map([['p', ell]]));
+    if (!made.ok) throw new Error(made.problem.message);
+    const on = r.round!.on!;
+    const burned = burnedIn([...made.value].join(''), on.control.artScale);
+    const face = r.round!.faces[0]!;
+    const { width, height } = face.picture!;
+    // The other way round: points of the picture, forward to the machine, and asked there.
+    const { interval } = { interval: on.interval!.used };
+    const isBurned = (p: { x: number; y: number }): boolean => {
+      const row = Math.round(p.y / interval) * interval;
+      return burned.some((b) => Math.abs(b.y - row) < interval / 4 && b.x0 - 1e-3 <= p.x && p.x <= b.x1 + 1e-3);
+    };
+    for (let i = 0; i < 20; i += 1)
+      for (let j = 0; j < 16; j += 1) {
+        const [u, v] = [(i + 0.5) / 20, (j + 0.5) / 16];
+        // Near an edge of the picture's parts a dot may fall on either side.
+        if (Math.abs(u - 0.3) < 0.03 || Math.abs(v - 0.7) < 0.035) continue;
+        const p = readingTurn({ x: (u - 0.5) * width, y: (0.5 - v) * height }, reads);
+        const at = toTravel(p, face.places[0]!, on.unrolling);
+        expect([i, j, isBurned(at)]).toEqual([i, j, u < 0.3 || v > 0.7]);
+      }
+  });
+});
+
+it('is refused without its dots', () => {
+  const input = batch({}, { quarters: 0, mirrored: false }, true);
+  const missing = turnedGcode(input, reckon(input), 'cup');
+  expect(missing).toMatchObject({ ok: false, problem: { code: 'no-picture' } });
+});
+
+it('writes numbers as their shortest fixed form', () => {
+  const out = new LineBuffer();
+  const wanted: string[] = [];
+  for (const [units, decimals] of [
+    ...[0, 1, -1, 9, 10, 999, 1000, 12_500, -123_456, 9_999_999, 10_000_000, 99_999_999, 123_456_789].flatMap((u) =>
+      [0, 2, 3, 4].map((d) => [u, d] as const),
+    ),
+    [1_234_567_891, 6] as const,
+  ]) {
+    out.word(88, units, decimals);
+    out.end();
+    wanted.push(`X${Number((units / 10 ** decimals).toFixed(decimals))}`);
+  }
+  expect(out.take().trimEnd().split('\n')).toEqual(wanted);
+});

@@ -1,0 +1,244 @@
+import { aimingOf } from '../../burn';
+import { reckonRoundBudget, UNCALIBRATED } from '../../budget';
+import {
+  bodyOf,
+  capacityCheck,
+  checkProfile,
+  combineRings,
+  controlNumber,
+  diameterAt,
+  grownProfile,
+  handleSweep,
+  heightStack,
+  nearestInterval,
+  pictureToFile,
+  reckonSeat,
+  reckonTaper,
+  reckonTravel,
+  RING_REPEAT,
+  roundLength,
+  tapeCheck,
+  throwLimit,
+  UPRIGHT,
+  widestPlace,
+  wholeStepIntervals,
+  type Drive,
+  type RoundShape,
+} from '../../drive';
+import { aimingError, pointerDoubt, type PointerDoubt } from '../../marks';
+import type { Problem } from '../../result';
+import { dimensionQuestions, governingSize } from '../../samples';
+import type { Mm } from '../../units';
+import { fixed, mm, worked } from '../../working';
+import { type BatchInput, placeFaces, type OnDrive, type RoundReckoning } from '../../setup';
+import { warningsOf } from './warnings';
+
+const meanOf = (values: readonly number[]): number | null =>
+  values.length === 0 ? null : values.reduce((a, b) => a + b, 0) / values.length;
+
+const measuredShape = (
+  input: BatchInput,
+  shape: RoundShape,
+): Pick<RoundReckoning, 'shape' | 'diameter' | 'questions' | 'tapeWorking'> => {
+  const widest = diameterAt(shape.profile, widestPlace(shape.profile));
+  const samples = input.blank.samples.diameter ?? [];
+  const diameter = governingSize({
+    label: 'diameter',
+    nominal: widest,
+    catalogueTolerance: input.blank.catalogueTolerance,
+    samples,
+    coverage: 0.95,
+    confidence: 0.95,
+  });
+  const tape = tapeCheck(diameter.mean, meanOf(input.blank.samples.tape ?? []));
+  const capacity = capacityCheck(shape);
+  return {
+    shape: { ...shape, profile: grownProfile(shape.profile, diameter.mean - widest) },
+    diameter,
+    tapeWorking: tape.working,
+    questions: [
+      ...dimensionQuestions('diameter', widest, samples, Math.max(input.machine.bed.width, input.machine.bed.height)),
+      ...(tape.question ? [tape.question] : []),
+      ...(capacity ? [capacity] : []),
+    ],
+  };
+};
+
+/** Standing of the pointer offset of a machine, for the budget. */
+const pointerOf = (input: BatchInput, now: Date): PointerDoubt =>
+  pointerDoubt(input.machine.pointerOffset, aimingError(aimingOf(input.machine)).sigma, now);
+
+const layOn = (
+  input: BatchInput,
+  shape: RoundShape,
+  drive: Drive,
+  from: Mm,
+  to: Mm,
+): { on: OnDrive | null; problem: Problem | null } => {
+  const settings = input.setup.drive;
+  const lies = reckonSeat(shape, drive, settings.contactAt);
+  if (!lies.ok) return { on: null, problem: lies.problem };
+  const seat = lies.value;
+  const circumference = Math.PI * seat.contactDiameter;
+  const rings = combineRings(input.rings, circumference);
+  const travel = reckonTravel(drive, seat.contactDiameter, rings.correction);
+  const taper = reckonTaper(shape.profile, from, to);
+  const body = bodyOf(shape);
+  const throwing = throwLimit(drive, seat, body, seat.contactDiameter / 2);
+  const heights = heightStack(shape, drive, seat, taper, {
+    bedLowest: input.machine.bedLowest,
+    withoutBed: input.machine.withoutBed,
+    nozzleGap: input.machine.nozzleGap,
+  });
+  const riser = drive.risers.find((r) => r.name === settings.stand.riser)?.height ?? 0;
+  const wantedName = `${settings.stand.bed === 'out' ? 'bed taken out' : 'on the bed'}${riser > 0 ? `, on ${settings.stand.riser}` : ''}`;
+  const standing = heights.options.find((o) => o.name === wantedName) ?? heights.options[0]!;
+  const control = controlNumber(drive, travel);
+  const interval = input.recipe
+    ? (() => {
+        const wanted = input.recipe.engrave.interval;
+        return {
+          wanted,
+          ...wholeStepIntervals(wanted, travel.step),
+          used: nearestInterval(wanted, travel.step).interval,
+        };
+      })()
+    : null;
+  // A ring read well leaves what its error and the drive's repeat leave; without one, what the drive may be off by.
+  const spread =
+    rings.rings > 0
+      ? rings.remaining
+      : (drive.kind === 'chuck' ? UNCALIBRATED.chuck : UNCALIBRATED.rollers) * circumference;
+  const gap = settings.seam.kind === 'gapped' ? settings.seam.gap : 0;
+  const runOut = drive.kind === 'chuck' ? (settings.runOut ?? 0.2) / 2 : 0;
+  const fall = taper.bow + runOut;
+  const set = settings.accelerationSet ?? drive.axisAcceleration;
+  return {
+    problem: null,
+    on: {
+      drive,
+      seat,
+      body,
+      rings,
+      travel,
+      control,
+      taper,
+      throwing,
+      mustSlow: set > throwing.recommended + 0.5,
+      heights,
+      standing,
+      sweep: handleSweep(
+        shape,
+        drive,
+        seat,
+        riser,
+        { from: settings.overhang, to: roundLength(shape) },
+        { from, to },
+        input.machine.nozzleGap,
+      ),
+      unrolling: {
+        profile: shape.profile,
+        contactDiameter: seat.contactDiameter,
+        rowScaling: settings.rowScaling,
+        toFile: pictureToFile(settings.rimFaces, drive.topMoves, settings.found ?? UPRIGHT),
+      },
+      interval,
+      circumference,
+      ring: { at: (from + to) / 2, circumference: Math.PI * diameterAt(shape.profile, (from + to) / 2) },
+      seam: {
+        gap,
+        spread,
+        working: [
+          worked(
+            'seam',
+            settings.seam.kind === 'seamless' ? 'art one circumference wide' : 'gap left on purpose',
+            `${mm(gap)}, at 95 % within`,
+            `± ${mm(spread)}`,
+            rings.rings > 0 ? 'statistics' : 'common practice',
+          ),
+          ...rings.working,
+        ],
+      },
+      focusFall: {
+        fall,
+        ok: fall <= input.machine.focusRange / 2,
+        working: [
+          worked(
+            'surface off a level line',
+            'bow of the profile + run-out / 2',
+            `${fixed(taper.bow)} + ${fixed(runOut)}`,
+            mm(fall),
+            'geometry',
+          ),
+          worked(
+            'focus range',
+            'half of it either way',
+            `${fixed(input.machine.focusRange)} / 2`,
+            mm(input.machine.focusRange / 2),
+            'typed',
+          ),
+        ],
+      },
+    },
+  };
+};
+
+/** What a round blank and its drive make of a batch. */
+export const reckonRound = (input: BatchInput, drawn: RoundShape, now: Date, pieces: number): RoundReckoning => {
+  const checked = checkProfile(drawn.profile);
+  const measured = checked.ok
+    ? measuredShape(input, drawn)
+    : {
+        ...measuredShape(input, {
+          ...drawn,
+          profile: [
+            { at: 0, diameter: 50 },
+            { at: 100, diameter: 50 },
+          ],
+        }),
+      };
+  const { shape } = measured;
+  const faces = placeFaces(input, shape);
+  const zones = faces.length > 0 ? faces.map((f) => f.zone) : input.blank.zones;
+  const artFrom = Math.max(0, Math.min(roundLength(shape), ...zones.map((z) => z.x - z.width / 2)));
+  const artTo = Math.min(roundLength(shape), Math.max(artFrom + 1, ...zones.map((z) => z.x + z.width / 2)));
+  const laid = !checked.ok
+    ? { on: null, problem: checked.problem }
+    : input.drive
+      ? layOn(input, shape, input.drive, artFrom, artTo)
+      : { on: null, problem: null };
+  const { on } = laid;
+  const artDiameter = diameterAt(shape.profile, (artFrom + artTo) / 2);
+  const halfAround = Math.max(1, ...faces.map((f) => f.around / 2));
+  const reach = Math.max(0, ...faces.flatMap((f) => (f.choice.wraps ? [0] : f.places.map((p) => Math.abs(p.angle)))));
+  const budget = reckonRoundBudget({
+    tolerance: input.tolerance,
+    chuck: input.drive?.kind === 'chuck',
+    diameter: measured.diameter,
+    artDiameter,
+    reach,
+    halfAround,
+    halfAlong: (artTo - artFrom) / 2,
+    calibration: on && on.rings.rings > 0 ? on.rings.uncertainty : null,
+    repeat: RING_REPEAT,
+    runOut: input.setup.drive.runOut,
+    taper: on && !input.setup.drive.rowScaling ? on.taper.residual : 0,
+    laid: on ? { farEnd: artTo, length: on.drive.room } : null,
+    hasFeature: shape.feature !== null,
+    pointer: pointerOf(input, now),
+    repeatability: input.machine.repeatability,
+    step: on?.travel.step ?? 0,
+    pieces,
+    seed: 20_261,
+  });
+  return {
+    ...measured,
+    faces,
+    problem: laid.problem,
+    on,
+    artFrom,
+    artTo,
+    budget,
+    warnings: warningsOf(input, faces, shape, on),
+  };
+};

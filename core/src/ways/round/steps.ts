@@ -1,0 +1,234 @@
+import { correctionWords, roundLength } from '../../drive';
+import { degrees } from '../../working';
+import { CAUTIONS, type BatchInput, type Step, type OnDrive, type RoundReckoning } from '../../setup';
+
+const step = (part: Step['part'], id: string, title: string, detail: string, more: Partial<Step> = {}): Step => ({
+  id: `drive.${id}`,
+  station: 'drive',
+  part,
+  title,
+  detail,
+  ...more,
+});
+
+/** Bringing the drive in: the order matters, and each of these has been learned the hard way. */
+const mountSteps = (input: BatchInput, on: OnDrive): Step[] => {
+  const { drive, control } = on;
+  const replaces = drive.axis.letter === 'Y';
+  return [
+    step(
+      'do',
+      'home',
+      'Home the machine first',
+      'Before the drive goes in: with its motor swapped the axis would home with the drive.',
+      {
+        caution: CAUTIONS.head,
+      },
+    ),
+    step(
+      'do',
+      'switches',
+      'Move 5 mm off the home switches',
+      'So that the turning axis does not trip one. No homing from here until the drive is out again.',
+    ),
+    ...(replaces
+      ? [
+          step(
+            'do',
+            'plug',
+            'Power off, then swap the motor plug',
+            `The plug of the y motor goes to ${drive.name}. Plugs are moved with the power off only.`,
+            {
+              caution: CAUTIONS.power,
+            },
+          ),
+        ]
+      : []),
+    step(
+      'do',
+      'stand',
+      `Stand ${drive.name} ${on.standing.name}`,
+      `Motor to the ${drive.motorSide}, its axis along x. ${Math.max(0, on.standing.left).toFixed(0)} mm are left under the head.`,
+      {
+        figure: { value: on.heights.crest.toFixed(0), unit: 'mm', label: 'crest over its feet' },
+        caution: CAUTIONS.rollers,
+      },
+    ),
+    ...(control.value === null
+      ? []
+      : [
+          step(
+            'do',
+            'number',
+            `Type it into the machine: ${control.where}`,
+            `It stands at ${control.was}; Bistre keeps that on the putback list.`,
+            {
+              figure: { value: String(control.value), unit: control.unit, label: control.where },
+              takes: { kind: 'number' },
+              done: input.setup.drive.numberSet === control.value,
+            },
+          ),
+        ]),
+    ...(on.throwing.recommended < drive.axisAcceleration - 0.5
+      ? [
+          step(
+            'do',
+            'slow',
+            'Lower the turning axis’s acceleration',
+            `From ${drive.axisAcceleration.toFixed(0)}: beyond twice this the blank ${on.throwing.cause}. It goes on the putback list.`,
+            {
+              figure: { value: on.throwing.recommended.toFixed(0), unit: 'mm/s²', label: 'at most' },
+              takes: { kind: 'slow' },
+              done: !on.mustSlow,
+            },
+          ),
+        ]
+      : []),
+  ];
+};
+
+const laySteps = (input: BatchInput, r: RoundReckoning, on: OnDrive): Step[] => {
+  const { shape } = r;
+  const { drive, taper } = on;
+  const lift = Math.sin(taper.tilt) * roundLength(shape);
+  return [
+    ...(shape.lid
+      ? [
+          step('do', 'lid', 'Lid off', 'It is heavier on one side, and a closed vessel must not be heated.', {
+            caution: CAUTIONS.vessel,
+          }),
+        ]
+      : []),
+    step(
+      'do',
+      'lay',
+      `Lay it with its rim to the ${input.setup.drive.rimFaces}`,
+      drive.kind === 'chuck'
+        ? `In the jaws, straight; turn it by hand once and watch.`
+        : `Contact circle ${on.seat.contactAt.toFixed(0)} mm from the rim, ${on.seat.contactDiameter.toFixed(1)} mm across${drive.kind === 'roller' && drive.bandThickness > 0 ? ', over the band' : ''}.`,
+      { caution: shape.material === 'glass' ? CAUTIONS.vessel : CAUTIONS.rollers },
+    ),
+    ...(taper.raise
+      ? [
+          step(
+            'do',
+            'tilt',
+            `Raise the ${taper.raise} until the engraved line is level`,
+            `${degrees(taper.tilt, 2)}; a spirit level on the stretch that is engraved shows it.`,
+            {
+              figure: {
+                value: lift.toFixed(1),
+                unit: 'mm',
+                label: `lift of the ${taper.raise} over the blank’s length`,
+              },
+            },
+          ),
+        ]
+      : []),
+    step(
+      'do',
+      'zero',
+      `Zero at the rim, on the crest${shape.feature ? `, ${shape.feature.kind} up` : ''}`,
+      'Pointer on the edge of the rim at the highest line; set the job’s zero there, on both axes.',
+    ),
+    step(
+      'do',
+      'focus',
+      'Focus on the crest, at the middle of the art',
+      `${((r.artFrom + r.artTo) / 2).toFixed(0)} mm from the rim.`,
+    ),
+  ];
+};
+
+const proofSteps = (input: BatchInput, on: OnDrive): Step[] => [
+  ...(on.drive.kind === 'chuck'
+    ? [
+        step(
+          'check',
+          'runout',
+          'Put a dial to it and turn once',
+          'Total reading, lowest to highest. Half of it moves the focus; the whole makes a wave of one turn.',
+          {
+            takes: { kind: 'run-out' },
+            done: input.setup.drive.runOut !== null,
+          },
+        ),
+      ]
+    : []),
+  step(
+    'check',
+    'ring',
+    'Burn one ring on masking tape',
+    'Does the line run over its start, or stop short? Measure along the surface between the two ticks.',
+    {
+      takes: { kind: 'ring' },
+      done: on.rings.rings > 0,
+      caution: CAUTIONS.burn,
+    },
+  ),
+  ...(on.rings.rings > 0 && on.control.value !== null
+    ? [
+        step(
+          'do',
+          'number-again',
+          `Type the corrected number: ${on.control.where}`,
+          'The ring says by how much the drive really turns. The next ring proves it, if you like.',
+          {
+            figure: { value: String(on.control.value), unit: on.control.unit, label: on.control.where },
+            takes: { kind: 'number' },
+            done: input.setup.drive.numberSet === on.control.value,
+          },
+        ),
+      ]
+    : []),
+  step(
+    'check',
+    'letter',
+    'Burn the F on tape and pick its picture',
+    input.setup.drive.found
+      ? correctionWords(input.setup.drive.found)
+      : 'Stand the blank on its base, rim up, and look at the F from outside.',
+    { takes: { kind: 'letter' }, done: input.setup.drive.found !== null, caution: CAUTIONS.burn },
+  ),
+  step(
+    'check',
+    'walk',
+    'Walk the true outline slowly, beam off',
+    `At ${on.throwing.walkSpeed.toFixed(0)} mm/s. Nothing touches, nothing creeps, the dot stays on the zone.`,
+    {
+      caution: CAUTIONS.rollers,
+    },
+  ),
+];
+
+/** The steps of a round blank up to the recipe, with this setup's own numbers. */
+export const roundSteps = (input: BatchInput, r: RoundReckoning): Step[] => [
+  {
+    id: 'blank.measure',
+    station: 'blank',
+    part: 'do',
+    title: 'Measure the diameter of at least ten pieces',
+    detail: 'Caliper at the widest place, two ways across; a tape round one of them checks the caliper.',
+    figure: { value: String(input.blank.samples.diameter?.length ?? 0), unit: 'pieces', label: 'measured' },
+  },
+  ...(input.drive
+    ? []
+    : [
+        step(
+          'do',
+          'cradle',
+          'Cut the cradle and put it together',
+          'Saddles across, rails along; slots are cut to the board as it was measured.',
+          {
+            caution: CAUTIONS.burn,
+          },
+        ),
+        step(
+          'do',
+          'zero',
+          `Lay the piece in it, rim to the ${input.setup.drive.rimFaces}; zero at the rim on the crest`,
+          'Focus on the crest. It is not turned: only what lies there is engraved.',
+        ),
+      ]),
+  ...(r.on ? [...mountSteps(input, r.on), ...laySteps(input, r, r.on), ...proofSteps(input, r.on)] : []),
+];

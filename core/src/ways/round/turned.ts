@@ -1,0 +1,163 @@
+import type { BatchArt } from '../../artwork';
+import { addLines, addRow, Moves, runUp, type BurnSetting, type FilledRow } from '../../burn';
+import { lineToTravel, type Unrolling } from '../../drive';
+import { scanFill, type Vec } from '../../geometry';
+import type { Grey } from '../../picture';
+import { fail, ok, type Result } from '../../result';
+import { type BatchInput, shapesOn, type PlacedFace, type OnDrive, type RoundReckoning } from '../../setup';
+import { laidPictures, PictureLines } from './pictures';
+
+/** What a file for a drive needs of a batch's reckoning. */
+export interface TurningNeeds {
+  readonly round: RoundReckoning | null;
+  readonly art: BatchArt | null;
+  readonly onTheBoard: readonly { readonly ordinal: number }[];
+}
+
+export const needDrive = (r: TurningNeeds): Result<{ round: RoundReckoning; on: OnDrive }> => {
+  const { round } = r;
+  if (!round?.on)
+    return fail('no-drive', round?.problem?.message ?? 'Choose a drive at the Drive station first.', 'drive');
+  return ok({ round, on: round.on });
+};
+
+const needRecipe = (input: BatchInput, on: OnDrive): Result<BurnSetting> =>
+  input.recipe
+    ? ok({ ...input.recipe.engrave, interval: on.interval!.used })
+    : fail('no-recipe', 'Choose a recipe at the Burn station first: power and speed come from it.', 'recipe');
+
+/** A face's lines in the file's axes, at each of its places. */
+const faceLines = (
+  face: PlacedFace,
+  art: BatchArt | null,
+  ordinal: number,
+  u: Unrolling,
+): { filled: Vec[][]; drawn: Vec[][] } => {
+  const shapes = shapesOn(face, art, ordinal);
+  const { reads } = face.choice;
+  const all = (lines: readonly (readonly Vec[])[], closed: boolean): Vec[][] =>
+    face.places.flatMap((place) => lines.map((line) => lineToTravel(line, place, reads, u, closed)));
+  return { filled: all(shapes.filled, true), drawn: all(shapes.drawn, false) };
+};
+
+/** Dots of pictures by their id, for writing files; where one is absent its whole area stands for it. */
+export type Pictures = ReadonlyMap<string, Grey>;
+
+export const NO_PICTURES: Pictures = new Map();
+
+/** Most dots that are written into one file. */
+const MOST_FILE_DOTS = 150_000_000;
+
+/** Joins stretches that overlap or touch; pairs from, to. */
+const joined = (spans: readonly number[]): number[] => {
+  const order = Array.from({ length: spans.length / 2 }, (_, i) => 2 * i).sort((a, b) => spans[a]! - spans[b]!);
+  const out: number[] = [];
+  for (const i of order) {
+    const end = out.length - 1;
+    if (end > 0 && spans[i]! <= out[end]!) out[end] = Math.max(out[end]!, spans[i + 1]!);
+    else out.push(spans[i]!, spans[i + 1]!);
+  }
+  return out;
+};
+
+/** Everything on the piece, ready to be written line by line. */
+export interface Turned {
+  readonly on: OnDrive;
+  /** Block by block: the lines, then the strokes; a line's stretches are reused for the next. */
+  readonly blocks: (pictures: Pictures) => Generator<Moves | FilledRow>;
+  /** How many lines there are, for progress. */
+  readonly lines: number;
+}
+
+/** The piece on the drive: one turn in all, lines along the axis, the turn by whole steps; each line is burned as often as the recipe says before the blank turns on. */
+export const turned = (input: BatchInput, r: TurningNeeds): Result<Turned> => {
+  const needed = needDrive(r);
+  if (!needed.ok) return needed;
+  const { round, on } = needed.value;
+  const recipe = needRecipe(input, on);
+  if (!recipe.ok) return recipe;
+  const setting = recipe.value;
+  const { interval } = setting;
+  const ordinal = r.onTheBoard[0]?.ordinal ?? 1;
+  const filled: Vec[][] = [];
+  const drawn: Vec[][] = [];
+  for (const face of round.faces) {
+    const lines = faceLines(face, r.art, ordinal, on.unrolling);
+    filled.push(...lines.filled);
+    drawn.push(...lines.drawn);
+  }
+  const laid = laidPictures(round.faces, on.unrolling, interval);
+  if (filled.length + drawn.length + laid.length === 0)
+    return fail('no-art', 'There is nothing to engrave yet: say at the Drive station what goes where.', 'drive.faces');
+  const dots = laid.reduce((n, p) => n + (p.lines[1] - p.lines[0] + 1) * (p.dots[1] - p.dots[0] + 1), 0);
+  if (dots > MOST_FILE_DOTS)
+    return fail(
+      'picture-too-fine',
+      `The pictures would be ${(dots / 1e6).toFixed(0)} million dots at ${interval.toFixed(3)} mm; at most ${MOST_FILE_DOTS / 1e6} million are written. Choose a coarser interval in the recipe.`,
+      'recipe',
+    );
+  const rows = new Map(scanFill(filled, interval).map((row) => [Math.round(row.y / interval), row.spans]));
+  const all = [...rows.keys(), ...laid.flatMap((p) => p.lines)];
+  const first = all.reduce((a, b) => Math.min(a, b), Infinity);
+  const last = all.reduce((a, b) => Math.max(a, b), -Infinity);
+  const blocks = function* (pictures: Pictures): Generator<Moves | FilledRow> {
+    const lead = runUp(setting, input.machine.acceleration);
+    const made = laid.map((p) => {
+      const grey = pictures.get(p.face.picture!.content.pictureId);
+      return { laid: p, lines: grey ? new PictureLines(p, grey, on.unrolling, interval) : null };
+    });
+    // A picture that is not at hand stands as the whole of its area.
+    const whole = new Map(
+      scanFill(
+        made.filter((p) => !p.lines).map((p) => [...p.laid.rim]),
+        interval,
+      ).map((row) => [Math.round(row.y / interval), row.spans]),
+    );
+    const ends = laid.flatMap((p) => p.dots);
+    const grid = { pitch: interval, first: Math.min(...ends), last: Math.max(...ends) + 1 };
+    let forward = true;
+    const found: number[] = [];
+    for (let k = first; k <= last; k += 1) {
+      found.length = 0;
+      let sources = 0;
+      for (const p of made) {
+        if (!p.lines || k < p.laid.lines[0] || k > p.laid.lines[1]) continue;
+        const before = found.length;
+        p.lines.line(k, found);
+        if (found.length > before) sources += 1;
+      }
+      const others = [rows.get(k), whole.get(k)].filter((spans) => spans !== undefined);
+      if (sources + others.length === 0) continue;
+      // Pictures stay on their grid, where lines are written fastest, unless something else shares the line.
+      const onGrid = others.length === 0;
+      const gathered = onGrid ? found : [...found.map((n) => n * interval), ...others.flat()];
+      const spans = sources + others.length > 1 ? joined(gathered) : gathered;
+      for (let pass = 0; pass < setting.passes; pass += 1) {
+        yield { spans, grid: onGrid ? grid : null, y: k * interval, setting, lead, forward };
+        if (input.setup.drive.bothWays) forward = !forward;
+      }
+    }
+    // Strokes in the order in which they come to the top, so that the blank turns once.
+    const start = (line: readonly Vec[]): number => Math.min(...line.map((p) => p.y));
+    const moves = new Moves();
+    addLines(
+      moves,
+      drawn.sort((a, b) => start(a) - start(b)).map((vertices) => ({ closed: false, vertices })),
+      setting,
+    );
+    if (moves.count > 0) yield moves;
+  };
+  return ok({ on, blocks, lines: Math.max(0, last - first + 1) });
+};
+
+/** Moves of the piece on the drive in one list, each picture as the whole of its area: for times and outlines. */
+export const turnedMoves = (input: BatchInput, r: TurningNeeds): Result<{ moves: Moves; on: OnDrive }> => {
+  const made = turned(input, r);
+  if (!made.ok) return made;
+  const moves = new Moves();
+  for (const block of made.value.blocks(NO_PICTURES)) {
+    if (block instanceof Moves) moves.append(block);
+    else addRow(moves, block);
+  }
+  return ok({ moves, on: made.value.on });
+};

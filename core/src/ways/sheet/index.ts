@@ -1,0 +1,27 @@
+import { effectiveHold, type BatchInput, type BatchReckoning } from '../../setup';
+import { aimedState, entered, PROVED, SHEET, walked } from '../flat';
+import type { State, Way } from '../way';
+import { sheetSteps } from './steps';
+
+const hold = (input: BatchInput, r: BatchReckoning): State => {
+  if (!input.fixture)
+    return r.board
+      ? entered('save the sheet to the Shelf')
+      : { state: 'not started', waits: r.boardProblem?.message ?? 'lay out the sheet' };
+  const traced = effectiveHold(input).sheet.traced !== null;
+  return input.ticks.includes(traced ? 'hold.count' : 'hold.print')
+    ? PROVED
+    : entered(traced ? 'count the pieces' : 'print the sheet');
+};
+
+/** A printed sheet, ours or somebody else's, out of which pieces are cut by its marks. */
+export const sheet: Way = {
+  ...SHEET,
+  id: 'sheet',
+  names: (batch) => effectiveHold(batch).sheet.traced === null,
+  stations: {
+    hold,
+    place: (input, r) => aimedState(input, r, { turns: false, begun: false, then: walked(input) }),
+  },
+  steps: sheetSteps,
+};
