@@ -16,7 +16,7 @@ export const loadWaits = (first: string): RunWaits => ({
 
 export const boardBack = ({ board }: BatchReckoning): RunWords => ({
   title: 'Board back on its shelf',
-  detail: `Labelled ${board?.name ?? ''} r${board?.revision ?? 1}.`,
+  detail: board ? `Labelled ${board.name} r${board.revision}.` : 'Under the name on its label.',
 });
 
 export const bedClean = (): RunWords => ({

@@ -1,0 +1,110 @@
+import { freshCup, freshDrive } from './drive';
+import { freshFeed, freshFeeder, type Feeder } from './feeder';
+import { segment } from './geometry';
+import { freshLocator, freshPanel, type HoldSettings } from './holding';
+import { freshLong } from './long';
+import { freshPhoto } from './photo';
+import { freshDriveSettings, type BatchInput } from './setup';
+import { testBatch, testMachine } from './test-batch';
+import { boat } from './test-shapes';
+import type { WayId } from './ways';
+
+const plain = testBatch();
+const held = (hold: Partial<HoldSettings>, change: Partial<BatchInput> = {}): BatchInput =>
+  testBatch({ ...change, setup: { ...plain.setup, ...change.setup, hold: { ...plain.setup.hold, ...hold } } });
+
+const feeder: Feeder = { id: 'f', name: 'Feeder', ...freshFeeder, longest: 2000 };
+const unmeasured = { length: [], width: [], thickness: [] };
+const seen = (x: number, y: number) => ({ x, y, angle: 0.2, ask: false, why: '', doubt: 0.1, turn: 0.002 });
+
+const round = (drive: BatchInput['drive']): BatchInput =>
+  testBatch({
+    drive,
+    blank: {
+      ...plain.blank,
+      holes: [],
+      zones: [{ ...plain.blank.zones[0]!, x: 60, width: 40, height: 30, margin: 0, angle: 0 }],
+      shape: {
+        ...freshCup,
+        profile: [
+          { at: 0, diameter: 92 },
+          { at: 130, diameter: 70 },
+        ],
+        wall: 1.6,
+      },
+      samples: unmeasured,
+    },
+    setup: {
+      ...plain.setup,
+      drive: {
+        ...freshDriveSettings,
+        faces: [{ zoneId: 'face', content: { kind: 'lettering' }, reads: 'around', repeats: 1, wraps: false }],
+      },
+    },
+  });
+
+/** A batch of every way of holding, as the demo shop might have it, before anything was done at the bench. */
+export const EXAMPLES: Readonly<Record<WayId, BatchInput>> = {
+  pockets: plain,
+  fence: held({ method: 'fence' }),
+  pegs: held(
+    { method: 'lines' },
+    { blank: { ...plain.blank, shape: { kind: 'outline', source: 'boat.svg', contours: [boat] }, holes: [] } },
+  ),
+  locator: held(
+    { method: 'locator', locator: freshLocator },
+    { machine: { ...testMachine, bed: { width: 400, height: 400 } } },
+  ),
+  sheet: held({ method: 'sheet', marks: 5 }),
+  panel: held({ method: 'panel', marks: 3, panel: freshPanel }),
+  long: held(
+    { method: 'long' },
+    {
+      quantity: 1,
+      spares: 0,
+      roster: [],
+      blank: {
+        ...plain.blank,
+        shape: { kind: 'rectangle', length: 2000, width: 300, cornerRadius: 0 },
+        samples: unmeasured,
+        holes: [],
+        zones: [],
+      },
+      setup: {
+        ...plain.setup,
+        lettering: { ...plain.setup.lettering, lines: [] },
+        long: {
+          ...freshLong,
+          art: {
+            name: 'a line',
+            shapes: [{ kind: 'line', contour: segment({ x: 10, y: 25 }, { x: 1990, y: 25 }) }],
+          },
+        },
+      },
+    },
+  ),
+  marked: held({
+    method: 'marked',
+    own: {
+      marks: [
+        { x: 4, y: 12, look: { kind: 'ring', size: 4 } },
+        { x: 56, y: 12, look: { kind: 'ring', size: 4 } },
+      ],
+      stretches: false,
+    },
+  }),
+  feed: held(
+    { method: 'feed' },
+    {
+      feeder,
+      feeders: [feeder],
+      setup: {
+        ...plain.setup,
+        feed: { ...freshFeed, feederId: 'f', strip: { length: 1900, width: 60 }, gap: 15, laid: 0.15, aimEvery: 0 },
+      },
+    },
+  ),
+  photo: held({ method: 'photo', photo: { ...freshPhoto, found: [seen(80, 90), seen(160, 120), seen(240, 200)] } }),
+  drive: round({ ...freshDrive, id: 'd', name: 'Rollers', centreDistance: 40, axisAcceleration: 50 }),
+  cradle: round(null),
+};

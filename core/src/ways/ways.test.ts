@@ -1,0 +1,156 @@
+import { benchSteps, firstIsApproved, needsRoster, reckonBatch, routeOf, stationStates } from '../batch';
+import type { BatchInput, BatchReckoning, StationState } from '../setup';
+import { testAlphabets } from '../test-alphabets';
+import { loadedPieces } from '../test-batch';
+import { EXAMPLES } from '../test-ways';
+import { WAY_IDS, WAYS, wayOf, type WayId } from '.';
+
+const options = {
+  now: new Date('2026-11-20T00:00:00Z'),
+  alphabets: testAlphabets,
+  labels: 'readability',
+  simulatedPieces: 200,
+};
+const reckoned = (input: BatchInput): BatchReckoning => reckonBatch(input, options);
+const stateOf = (input: BatchInput, id: StationState['id']): StationState =>
+  stationStates(input, reckoned(input)).find((s) => s.id === id)!;
+const hold = (id: WayId, change: Partial<BatchInput['setup']['hold']>): BatchInput => ({
+  ...EXAMPLES[id],
+  setup: { ...EXAMPLES[id].setup, hold: { ...EXAMPLES[id].setup.hold, ...change } },
+});
+
+/** States that every job goes through, whichever way it is held. */
+const STATES: Readonly<Record<string, (input: BatchInput) => BatchInput>> = {
+  'as it is': (b) => b,
+  'with nothing': (b) => ({ ...b, recipe: null, roster: [], drive: null, feeder: null, feeders: [] }),
+  'first piece loaded': (b) => ({ ...b, firstApproved: false, pieces: loadedPieces([1]) }),
+  'first piece done': (b) => ({
+    ...b,
+    firstApproved: false,
+    pieces: loadedPieces([1]).map((p) => ({ ...p, state: 'done' as const })),
+  }),
+  'all done': (b) => ({
+    ...b,
+    pieces: loadedPieces(Array.from({ length: b.quantity }, (_, i) => i + 1)).map((p) => ({
+      ...p,
+      state: 'done' as const,
+    })),
+  }),
+};
+const everyState = Object.entries(EXAMPLES).flatMap(([id, input]) =>
+  Object.entries(STATES).map(([state, change]) => [id, state, change(input)] as const),
+);
+
+describe('every way of holding', () => {
+  it.each(WAY_IDS)('%s is registered under its own name, and its example is held so', (id) => {
+    expect(WAYS[id].id).toBe(id);
+    expect(wayOf(EXAMPLES[id].blank.shape, EXAMPLES[id]).id).toBe(id);
+  });
+
+  it.each(everyState)(
+    '%s, %s: begins at the blank, ends with closing, each station once and answered',
+    (_, __, input) => {
+      const states = stationStates(input, reckoned(input));
+      const ids = states.map((s) => s.id);
+      expect([ids[0], ids.at(-1), new Set(ids).size]).toEqual(['blank', 'close', ids.length]);
+      expect(ids).toEqual(routeOf(input.blank, input));
+      // What is proved waits for nothing; what is not says what it waits for.
+      for (const s of states) expect([s.id, s.state === 'proved']).toEqual([s.id, s.waits === '']);
+      const way = wayOf(input.blank.shape, input);
+      for (const own of ['hold', 'drive', 'feed', 'place'] as const)
+        if (ids.includes(own)) expect([own, typeof way.stations[own]]).toEqual([own, 'function']);
+    },
+  );
+
+  it.each(everyState)('%s, %s: its steps belong to its stations, each by a name of its own', (_, __, input) => {
+    const steps = benchSteps(input, reckoned(input));
+    const names = steps.map((s) => s.id);
+    expect(names).toHaveLength(new Set(names).size);
+    const route = routeOf(input.blank, input);
+    expect(steps.filter((s) => !route.includes(s.station)).map((s) => `${s.station}: ${s.title}`)).toEqual([]);
+    expect(names.slice(-3)).toEqual(['close.putback', 'close.fixture', 'close.finish']);
+    // Nobody is told of a board, a sheet or a piece that has no name.
+    for (const { title, detail } of steps) expect(`${title} ${detail ?? ''}`).not.toMatch(/undefined|null|NaN/);
+  });
+
+  it.each(everyState)('%s, %s: its reckoning is plain data that crosses to a worker', (_, __, input) => {
+    const r = reckoned(input);
+    expect(structuredClone(r)).toEqual(r);
+  });
+
+  it('waits for the approval of a first piece, but where all are burned at once', () => {
+    const waiting = WAY_IDS.filter((id) => {
+      const input = { ...EXAMPLES[id], firstApproved: false };
+      return !firstIsApproved(input.blank.shape, input);
+    });
+    expect(waiting).toEqual(WAY_IDS.filter((id) => !['sheet', 'panel', 'long'].includes(id)));
+    const strip = EXAMPLES.feed.setup;
+    const long = {
+      ...EXAMPLES.feed,
+      firstApproved: false,
+      setup: { ...strip, feed: { ...strip.feed, work: 'long' as const } },
+    };
+    expect(firstIsApproved(long.blank.shape, long)).toBe(true);
+  });
+
+  it('needs names only where they are engraved or printed', () => {
+    const needing = WAY_IDS.filter((id) => needsRoster(EXAMPLES[id], EXAMPLES[id].blank.shape));
+    expect(needing).toEqual(WAY_IDS.filter((id) => id !== 'long'));
+    const { drive } = EXAMPLES.drive.setup;
+    const bare = { ...EXAMPLES.drive, setup: { ...EXAMPLES.drive.setup, drive: { ...drive, faces: [] } } };
+    expect(needsRoster(bare, bare.blank.shape)).toBe(false);
+    expect(stateOf({ ...EXAMPLES.long, roster: [] }, 'run').waits).toBe('take the first work');
+  });
+
+  it('asks for measured pieces only where they are not as large as they are drawn', () => {
+    const measured = WAY_IDS.filter((id) => {
+      const blank = { ...EXAMPLES[id].blank, samples: { length: [], width: [], thickness: [] } };
+      return stateOf({ ...EXAMPLES[id], blank }, 'blank').state !== 'proved';
+    });
+    expect(measured).toEqual(WAY_IDS.filter((id) => !['sheet', 'panel', 'long', 'marked'].includes(id)));
+  });
+});
+
+describe('what each puts away', () => {
+  const closing = (input: BatchInput): string => {
+    const { title, detail } = benchSteps(input, reckoned(input)).find((s) => s.id === 'close.fixture')!;
+    return `${title}. ${detail}`;
+  };
+
+  it.each(['pockets', 'fence', 'pegs', 'locator'] as const)('%s: its board, by its label', (id) => {
+    expect(closing(EXAMPLES[id])).toBe('Board back on its shelf. Labelled BOATTAG r1.');
+  });
+  it.each(['sheet', 'panel', 'long', 'marked', 'photo'] as const)(
+    '%s: nothing but waste, for there is no board',
+    (id) => {
+      expect(closing(EXAMPLES[id])).toMatch(/^Bed clean\./);
+    },
+  );
+  it('feeder, drive and cradle each their own', () => {
+    expect(closing(EXAMPLES.feed)).toMatch(/^Feeder and bed clean\./);
+    expect(closing(EXAMPLES.drive)).toMatch(/^Drive back on its shelf\. Power off first/);
+    expect(closing(EXAMPLES.cradle)).toMatch(/^Cradle back on its shelf\./);
+  });
+});
+
+describe('photographs', () => {
+  it('are placed by themselves, but by a printed sheet of marks that is aimed at', () => {
+    expect(routeOf(EXAMPLES.photo.blank, EXAMPLES.photo)).not.toContain('place');
+    const printed = hold('photo', { photo: { ...EXAMPLES.photo.setup.hold.photo, marksOn: 'sheet' } });
+    expect(stateOf(printed, 'place')).toMatchObject({ state: 'not started', waits: 'aim at mark 1' });
+    // Parts are cut out, like a panel's, and yet no sheet is taken or turned.
+    const offcuts = hold('photo', { photo: { ...printed.setup.hold.photo, use: 'offcuts' } });
+    expect(stateOf(offcuts, 'place').waits).toBe('aim at mark 1');
+    expect(stateOf(offcuts, 'run').waits).toBe('burn the first piece');
+  });
+});
+
+describe('a board that waits', () => {
+  it('is tried in card first for pegs, and built and repeated for a locator', () => {
+    expect(stateOf(EXAMPLES.pegs, 'hold').waits).toBe('lay a blank on the trial in card');
+    expect(stateOf(hold('pegs', { lines: { ...EXAMPLES.pegs.setup.hold.lines, card: 0.2 } }), 'hold').waits).toBe(
+      'save the board to the Shelf and cut it',
+    );
+    expect(stateOf(EXAMPLES.locator, 'hold').waits).toBe('save the locator board to the Shelf');
+  });
+});
