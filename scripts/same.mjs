@@ -9,9 +9,31 @@ import { throwAway } from './test-servers.mjs';
 
 const [file, other] = process.argv.slice(2);
 
+/** What was wrong and is right, or said in other words; each with its reason. */
+const ALLOWED = [
+  {
+    path: /title$|detail$/,
+    was: /Board back|Labelled/,
+    is: /Bed clean|Tape and waste/,
+    why: 'no board under a camera',
+  },
+  { path: /title$|detail$/, was: /Drive back|Power off/, is: /Cradle back|Labelled with/, why: 'a cradle is no drive' },
+  { path: /waits$/, was: /take the first sheet/, is: /burn the first piece/, why: 'offcuts are no sheet' },
+  {
+    path: /files/,
+    was: /refused/,
+    is: /not held in a way that has/,
+    why: 'files that a way does not have, said alike',
+  },
+  { path: /files . board/, was: /./, is: /a board to cut/, why: 'work without a board to cut had files of one' },
+  { path: /load.dxf/, was: /./, is: /nothing to engrave yet/, why: 'a DXF of nothing was let out, the SVG was not' },
+  { path: /walk/, was: /Read two marks first/, is: /Read two marks at/, why: 'one sentence for load and walk' },
+];
+const allowed = (path, was, is) => ALLOWED.some((a) => a.path.test(path) && a.was.test(was) && a.is.test(is));
+
 /** Where two values differ, as paths. */
 const differences = (a, b, path, found) => {
-  if (JSON.stringify(a) === JSON.stringify(b)) return;
+  if (JSON.stringify(a) === JSON.stringify(b) || allowed(path, String(a), String(b))) return;
   if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null)
     found.push(`${path}\n    was ${JSON.stringify(a)?.slice(0, 300)}\n    is  ${JSON.stringify(b)?.slice(0, 300)}`);
   else

@@ -1,7 +1,8 @@
 import { benchSteps } from './steps';
 import { nextStation, stationStates } from './stations';
 import { reckonBatch } from './reckon';
-import { estimateTime, boardGcode } from './output';
+import { estimateTime } from './files';
+import { boardGcode } from '../ways/flat';
 import { testAlphabets } from '../test-alphabets';
 import { testBatch, testBlank } from '../test-batch';
 

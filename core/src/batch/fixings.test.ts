@@ -6,9 +6,9 @@ import { testAlphabets } from '../test-alphabets';
 import { loadedPieces, testBatch, testMachine } from '../test-batch';
 import { boat } from '../test-shapes';
 import { benchSteps } from './steps';
-import { bedToLoad, type BatchInput } from '../setup';
-import { cutList, fixingGcode, fixingPasses, fixingSvg, type FixingFile } from './fixing-files';
-import { loadGcode } from './output';
+import { bedToLoad, type BatchInput, type BatchReckoning } from '../setup';
+import type { DrawingName, ProgramName } from '../ways';
+import { batchDrawing, batchList, batchProgram, drawingSvg, fitGaugeDrawing, loadGcode } from './files';
 import { reckonBatch } from './reckon';
 
 const options = {
@@ -41,9 +41,14 @@ const get = <T>(r: { ok: true; value: T } | { ok: false; problem: { message: str
   return r.value;
 };
 
+const text = (input: BatchInput, r: BatchReckoning, name: ProgramName): string => {
+  const made = get(batchProgram(input, r, name));
+  return typeof made === 'string' ? made : [...made].join('');
+};
+
 describe('parts of a fixture as files', () => {
   it('cut the trial in card as large as the blank: half a kerf outside it', () => {
-    const made = get(fixingPasses(boats, reckonBatch(boats, options), 'card'));
+    const made = get(batchDrawing(boats, reckonBatch(boats, options), 'card'));
     const box = contoursBox(made.passes[0]!.contours);
     expect(box.maxX - box.minX).toBeCloseTo(122 + testMachine.kerf, 1);
     expect(box.maxY - box.minY).toBeCloseTo(38 + testMachine.kerf, 1);
@@ -52,12 +57,12 @@ describe('parts of a fixture as files', () => {
   it('burn the grid on its lines, as another reader of DXF and the G-code see it', () => {
     const input = held({ method: 'locator', locator: frame });
     const r = reckonBatch(input, options);
-    const made = get(fixingPasses(input, r, 'grid'));
+    const made = get(batchDrawing(input, r, 'grid'));
     const dxf = new DxfParser().parseSync(writeDxf(made.passes))!;
     const ends = dxf.entities.flatMap((e) => ('vertices' in e ? (e.vertices as { x: number; y: number }[]) : []));
     const xs = new Set(ends.map((v) => Math.round(v.x * 100) / 100));
     for (const x of r.fixings.locator!.xs) expect(xs.has(x)).toBe(true);
-    const read = get(readGcode(get(fixingGcode(input, r, 'grid')), testMachine.dialect.powerMax));
+    const read = get(readGcode(text(input, r, 'grid'), testMachine.dialect.powerMax));
     expect(read.moves.count).toBeGreaterThan(100);
   });
 
@@ -79,18 +84,22 @@ describe('parts of a fixture as files', () => {
 
   it('list what is sawn and where stops are glued', () => {
     const input = held({ method: 'locator', locator: frame });
-    const rows = get(cutList(reckonBatch(input, options)));
+    const rows = get(batchList(input, reckonBatch(input, options), 'locator'));
     expect(rows[1]!.slice(0, 4)).toEqual(['board', '1', '1150.0', '850.0']);
     expect(rows.filter((r) => r[0]!.startsWith('stop ')).map((r) => r[5])).toHaveLength(3);
   });
 
   it('are refused with a sentence where nothing asked for them', () => {
     const r = reckonBatch(base, options);
-    for (const file of ['card', 'pins', 'pin-gauge', 'stand', 'grid', 'locator'] as FixingFile[]) {
-      const made = fixingSvg(base, r, file);
+    for (const name of ['pins', 'pin-gauge', 'stand'] as DrawingName[]) {
+      const made = batchDrawing(base, r, name);
       expect(!made.ok && made.problem.message).toMatch(/^Choose .* first\.$/);
     }
-    expect(get(fixingSvg(base, r, 'fit-gauge'))).toContain('<svg');
+    for (const name of ['card', 'grid', 'locator', 'marks', 'wrap'] as DrawingName[]) {
+      const made = batchDrawing(base, r, name);
+      expect(made.ok ? '' : made.problem.code).toBe('no-such-file');
+    }
+    expect(drawingSvg(fitGaugeDrawing(base))).toContain('<svg');
     const disc = held({ method: 'lines' }, { blank: { ...base.blank, shape: { kind: 'disc', diameter: 40 } } });
     const round = reckonBatch(disc, options);
     expect(round.board).toBeNull();
@@ -111,7 +120,7 @@ describe('pins and stands under flat work', () => {
     expect(r.heights.collisions.filter((c) => c.thing.label.startsWith('pin'))).toHaveLength(
       r.fixings.pins!.places.length,
     );
-    expect(get(fixingSvg(input, r, 'pins'))).toContain('mm');
+    expect(drawingSvg(get(batchDrawing(input, r, 'pins')))).toContain('mm');
   });
 
   it('are not cut where the stock does not hold together', () => {
@@ -119,7 +128,7 @@ describe('pins and stands under flat work', () => {
     const r = reckonBatch(input, options);
     expect(r.fixings.stand).toBeNull();
     expect(r.warnings.map((w) => w.message).join()).toContain('rattle');
-    const made = fixingSvg(input, r, 'stand');
+    const made = batchDrawing(input, r, 'stand');
     expect(!made.ok && made.problem.message).toContain('rattle');
   });
 });

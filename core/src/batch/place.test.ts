@@ -1,6 +1,6 @@
 import { bedToFile } from '../burn';
 import { apply, compose, rigid, type Transform } from '../geometry';
-import { loadGcode } from './output';
+import { loadGcode } from './files';
 import { reckonBatch } from './reckon';
 import type { BatchInput } from '../setup';
 import { testAlphabets } from '../test-alphabets';

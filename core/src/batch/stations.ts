@@ -1,6 +1,7 @@
 import { ENOUGH_SAMPLES } from '../samples';
 import type { BatchInput, BatchReckoning, StationId, StationState } from '../setup';
-import { wayOf, type HeldBatch, type State } from '../ways';
+import { wayOf } from '../ways';
+import type { HeldBatch, State } from '../ways';
 
 /** A blank's shape, which says with the batch which way it goes. */
 interface Shaped {

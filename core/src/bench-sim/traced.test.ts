@@ -99,7 +99,7 @@ describe('a sheet found in a picture', () => {
   });
 
   it('is cut along each piece’s own outline, inwards by the inset and outwards by half the kerf, holes the other way', () => {
-    const [cut] = loadPasses(r);
+    const [cut] = loadPasses(base, r);
     const by = testMachine.kerf / 2 - INSET;
     const [disc] = tracedPieces(traced);
     const radii = r.board!.cuts![0]!.map((c) => Math.hypot(flatten(c)[0]!.x, flatten(c)[0]!.y)).sort((a, b) => a - b);

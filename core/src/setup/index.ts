@@ -18,3 +18,5 @@ export * from './aim-steps';
 export * from './round-faces';
 export * from './round-reckoned';
 export * from './fixing-steps';
+export * from './programs';
+export * from './fixing-files';

@@ -8,6 +8,7 @@ import { panelCuts } from './placed';
 import { segmentBurn, type LongReckoning } from './long';
 import type { BatchReckoning } from './reckoned';
 
+/** Where the head is left: at the corner of the machine's zero, in the file's coordinates. */
 export const parkOf = (input: BatchInput): { x: number; y: number } => {
   const corner = {
     x: input.machine.zeroCorner.endsWith('left') ? 0 : input.machine.bed.width,
@@ -16,15 +17,19 @@ export const parkOf = (input: BatchInput): { x: number; y: number } => {
   return apply(bedToFile(input.machine), corner);
 };
 
-export const needRecipe = ({ face, cutLine }: BatchReckoning): Result<BurnSetting> =>
-  face.recipe
-    ? ok(cutLine ? face.recipe.cut : face.recipe.engrave)
-    : fail('no-recipe', 'Choose a recipe at the Burn station first: power and speed come from it.', 'recipe');
+export const NO_RECIPE: Result<never> = fail(
+  'no-recipe',
+  'Choose a recipe at the Burn station first: power and speed come from it.',
+  'recipe',
+);
 
 /** Head moves for the segment of a long piece that lies on the bed. */
-export const segmentMoves = (input: BatchInput, r: BatchReckoning, long: LongReckoning): Result<Moves> => {
-  const { recipe } = input;
-  if (!recipe) return needRecipe(r) as Result<never>;
+export const segmentMoves = (
+  { recipe, machine }: BatchInput,
+  r: BatchReckoning,
+  long: LongReckoning,
+): Result<Moves> => {
+  if (!recipe) return NO_RECIPE;
   const moves = new Moves();
   const put = (kind: LongKind): Contour[] =>
     segmentBurn(long)
@@ -36,20 +41,24 @@ export const segmentMoves = (input: BatchInput, r: BatchReckoning, long: LongRec
       moves,
       fill.map((c) => flatten(c)),
       recipe.engrave,
-      input.machine.acceleration,
+      machine.acceleration,
     );
   addLines(moves, ordered(put('line'), { x: 0, y: 0 }), recipe.engrave);
   addLines(moves, ordered(put('cut'), { x: 0, y: 0 }), recipe.cut);
   return ok(moves);
 };
 
-/** Head moves for the pieces on the board now. */
-export const loadMoves = (input: BatchInput, r: BatchReckoning, pieces: readonly PlacedPiece[]): Result<Moves> => {
-  if (r.long) return segmentMoves(input, r, r.long);
-  const setting = needRecipe(r);
-  if (!setting.ok) return setting;
+/** Head moves for the pieces on the board now: engraved, or cut out of their print. */
+export const pieceMoves = (
+  input: BatchInput,
+  r: BatchReckoning,
+  pieces: readonly PlacedPiece[],
+  burns: 'engrave' | 'cut',
+): Result<Moves> => {
+  const setting: BurnSetting | undefined = r.face.recipe?.[burns];
+  if (!setting) return NO_RECIPE;
   const moves = new Moves();
-  engraveLoad(moves, pieces, r.boardToBed, setting.value, input.machine.acceleration, input.setup.burn.sweep);
+  engraveLoad(moves, pieces, r.boardToBed, setting, input.machine.acceleration, input.setup.burn.sweep);
   const cuts = panelCuts(r);
   // Through the same sheet from either side: always by the recipe that the sheet was chosen with.
   if (cuts.length > 0 && input.recipe)

@@ -14,7 +14,7 @@ import { pockets } from './pockets';
 import { sheet } from './sheet';
 import type { HeldBatch, Way, WayId } from './way';
 
-export { WAY_IDS, type HeldBatch, type OwnStation, type RunWaits, type State, type Way, type WayId } from './way';
+export * from './way';
 
 /** Every way of holding, by its name. */
 export const WAYS: { readonly [K in WayId]: Way } = {

@@ -1,12 +1,16 @@
+import type { Grey } from '../picture';
+import type { Result } from '../result';
 import type {
   BatchInput,
   BatchReckoning,
   Held,
   ReckonOptions,
+  Drawing,
   RunWords,
   StationId,
   StationState,
   Step,
+  TimeEstimate,
 } from '../setup';
 
 /** Every way of holding work, by the shop's words. */
@@ -52,6 +56,49 @@ export interface RunWaits {
   look(r: BatchReckoning): string;
 }
 
+/** The dots of pictures by their id: kept apart, fetched when a file is written. */
+export type Pictures = ReadonlyMap<string, Grey>;
+
+/** What a file is written with beside the batch. */
+export interface FileKit {
+  readonly title: string;
+  readonly pictures: Pictures;
+}
+
+/** Makes a drawing, or says what stands against it and where that is mended. */
+export type Drawer = (input: BatchInput, r: BatchReckoning, title: string) => Result<Drawing>;
+/** Makes a program for the machine, at once or in chunks. */
+export type Programmer = (input: BatchInput, r: BatchReckoning, kit: FileKit) => Result<string | Generator<string>>;
+export type Lister = (r: BatchReckoning) => Result<readonly (readonly string[])[]>;
+
+export type DrawingName =
+  | 'board'
+  | 'load'
+  | 'marks'
+  | 'wrap'
+  | 'template'
+  | 'cradle'
+  | 'card'
+  | 'grid'
+  | 'locator'
+  | 'pins'
+  | 'pin-gauge'
+  | 'stand';
+export type ProgramName = 'board' | 'load' | 'walk' | 'strip' | 'marks' | 'ring' | 'letter' | 'card' | 'grid' | 'pins';
+/** Papers whose layout is drawn elsewhere: what is printed and cut, marks for the camera, a template to wrap. */
+export type PaperName = 'print' | 'marks' | 'template';
+
+/** The files that a way has; what is not here there is no such file of. */
+export interface WayFiles {
+  readonly drawings: { readonly [N in DrawingName]?: Drawer } & { readonly load: Drawer };
+  readonly programs: { readonly [N in ProgramName]?: Programmer } & {
+    readonly load: Programmer;
+    readonly walk: Programmer;
+  };
+  readonly lists?: { readonly locator?: Lister };
+  readonly papers?: readonly PaperName[];
+}
+
 /**
  * What every way of holding answers. A caller that wants to know which way a batch goes lacks a question here.
  * Answers are plain data: they cross to workers.
@@ -71,6 +118,9 @@ export interface Way {
   /** Steps of all stations before the closing, in the order they are done. */
   steps(input: BatchInput, r: BatchReckoning): Step[];
   readonly waits: RunWaits;
+  readonly files: WayFiles;
+  /** Time to burn the load that is on, and the whole batch; null while that cannot be known. */
+  time(input: BatchInput, r: BatchReckoning): TimeEstimate | null;
   /** What is put away at the end. */
   putAway(r: BatchReckoning): RunWords;
 }

@@ -3,7 +3,8 @@ import type { BatchInput, BatchReckoning, StationState } from '../setup';
 import { testAlphabets } from '../test-alphabets';
 import { loadedPieces } from '../test-batch';
 import { EXAMPLES } from '../test-ways';
-import { WAY_IDS, WAYS, wayOf, type WayId } from '.';
+import { WAY_IDS, type WayId } from './way';
+import { WAYS, wayOf } from '.';
 
 const options = {
   now: new Date('2026-11-20T00:00:00Z'),

@@ -1,46 +1,30 @@
 import sharp from 'sharp';
 import type { BatchDocument, FileName } from '@bistre/contract';
 import {
-  boardGcode,
-  cutList,
-  fixingGcode,
-  fixingPasses,
-  fixingSvg,
-  slotFit,
-  type FixingFile,
-  greatestDiameter,
-  letterGcode,
-  reckonCradle,
-  ringGcode,
-  roundLength,
-  stillGcode,
-  photoMarksGcode,
-  photoMarksSvg,
-  stripGcode,
-  templatePasses,
-  transformContour,
-  translation,
-  turnedGcode,
-  type Pictures,
-  turnedWalk,
-  unrolledPasses,
-  type BatchReckoning,
+  apply,
+  batchDrawing,
+  batchList,
+  batchProgram,
   boxHeight,
+  boxOf,
   boxWidth,
+  drawingDxf,
+  drawingSvg,
+  fitGaugeDrawing,
   gaugeStrip,
-  loadGcode,
-  loadPasses,
-  loadSvg,
+  hasPaper,
+  MOST_DOTS,
+  onSheet,
+  placedPieces,
   rasterize,
   safeCell,
-  placedPieces,
   slotTransform,
-  apply,
-  boxOf,
-  walkGcode,
-  writeDxf,
   writeSvg,
-  MOST_DOTS,
+  type BatchInput,
+  type DrawingName,
+  type PaperName,
+  type Pictures,
+  type ProgramName,
   type Result,
 } from '@bistre/core';
 import { alphabet, LABELS } from '../alphabets';
@@ -97,29 +81,9 @@ const loadPng = async (batch: BatchDocument): Promise<Buffer> => {
     .toBuffer();
 };
 
-const template = (r: BatchReckoning): NonNullable<ReturnType<typeof templatePasses>> => {
-  const made = templatePasses(r);
-  if (!made) throw refused({ code: 'not-round', message: 'A wrap template is for round blanks.' });
-  return made;
-};
-
-/** The blank unrolled with its art, shifted so that everything lies on the sheet. */
-const unrolledSvg = (r: BatchReckoning, title: string): string => {
-  const passes = unrolledPasses(r);
-  const points = passes.flatMap((p) => p.contours.flatMap((c) => c.vertices));
-  if (points.length === 0)
-    throw refused({
-      code: 'no-art',
-      message: 'There is nothing to engrave yet: say at the Drive station what goes where.',
-    });
-  const box = boxOf(points);
-  const shift = translation(5 - box.minX, 5 - box.minY);
-  return writeSvg(
-    `${title}, unrolled`,
-    boxWidth(box) + 10,
-    boxHeight(box) + 10,
-    passes.map((p) => ({ ...p, contours: p.contours.map((c) => transformContour(shift, c)) })),
-  );
+/** Refuses a paper that a batch's way of holding does not have. */
+const mustHave = (input: BatchInput, paper: PaperName, why: string): void => {
+  if (!hasPaper(input, paper)) throw refused({ code: 'no-such-file', message: `${input.name} ${why}.` });
 };
 
 /** Only the setup sheet prints the budget: other files need no large simulation. */
@@ -132,93 +96,27 @@ export const makeFile = async (
   pictures: Pictures,
   { input, reckoning: r } = reckonDocument(batch, piecesFor(file)),
 ): Promise<Body> => {
-  const board = (): NonNullable<typeof r.board> => needBoard(r);
+  const [name, ending] = file.split('.') as [DrawingName & ProgramName & PaperName, string];
   switch (file) {
-    case 'board.svg':
-      return writeSvg(`${board().name} r${board().revision}`, board().width, board().height, board().passes);
-    case 'board.dxf':
-      return writeDxf(board().passes);
-    case 'board.gcode':
-      return need(boardGcode(input, board()));
-    case 'print.pdf':
-      if (!r.cutLine)
-        throw refused({ code: 'not-printed', message: 'This batch is held by a board; only sheets are printed.' });
-      return printSheet(input, r, board(), batch.name);
     case 'gauge.svg': {
       const strip = gaugeStrip(input.setup.hold.boardThickness, alphabet(LABELS)!);
       return writeSvg('Bistre gauge strip', strip.width, strip.height, strip.passes);
     }
-    case 'load.gcode':
-      return need(
-        !r.round
-          ? loadGcode(input, r, batch.name)
-          : batch.drive
-            ? turnedGcode(input, r, batch.name, pictures)
-            : stillGcode(input, r, batch.name),
-      );
-    case 'load.svg':
-      return r.round ? unrolledSvg(r, batch.name) : loadSvg(input, r, batch.name);
-    case 'load.dxf':
-      return writeDxf(r.round ? unrolledPasses(r) : loadPasses(r));
+    case 'fit-gauge.svg':
+      return drawingSvg(fitGaugeDrawing(input));
     case 'load.png':
       return loadPng(batch);
-    case 'strip.gcode':
-      return need(stripGcode(input, r, batch.name));
-    case 'marks.gcode':
-      return need(photoMarksGcode(input, r));
-    case 'marks.svg':
-      return need(photoMarksSvg(input, r));
-    case 'marks.pdf':
-      return markSheet(input, r, batch.name);
-    case 'walk.gcode':
-      return need(r.round ? turnedWalk(input, r) : walkGcode(input, r));
-    case 'ring.gcode':
-      return need(ringGcode(input, r));
-    case 'letter.gcode':
-      return need(letterGcode(input, r));
-    case 'wrap.svg':
-      return unrolledSvg(r, batch.name);
-    case 'template.svg': {
-      const t = template(r);
-      return writeSvg(`${batch.name}, wrap template`, t.width, t.height, t.passes);
-    }
-    case 'template.dxf':
-      return writeDxf(template(r).passes);
-    case 'template.pdf':
-      return templateSheet(template(r), batch.name);
-    case 'card.svg':
-    case 'grid.svg':
-    case 'locator.svg':
-    case 'pins.svg':
-    case 'pin-gauge.svg':
-    case 'fit-gauge.svg':
-    case 'stand.svg':
-      return need(fixingSvg(input, r, file.slice(0, -4) as FixingFile));
-    case 'card.gcode':
-    case 'grid.gcode':
-    case 'pins.gcode':
-      return need(fixingGcode(input, r, file.slice(0, -6) as FixingFile));
-    case 'grid.dxf':
-      return writeDxf(need(fixingPasses(input, r, 'grid')).passes);
     case 'locator.csv':
-      return csv(need(cutList(r)));
-    case 'cradle.svg': {
-      const { shape } = input.blank;
-      if (shape.kind !== 'round') throw refused({ code: 'not-round', message: 'A cradle is for round blanks.' });
-      const made = need(
-        reckonCradle({
-          diameter: greatestDiameter(shape),
-          length: roundLength(shape),
-          fit: need(slotFit(input.setup.hold.stock, input.setup.hold.boardThickness)),
-          crestHeight: null,
-          pieces: Math.min(8, input.quantity),
-          kerf: input.machine.kerf,
-        }),
-      );
-      return writeSvg('Cradle', made.width + 2, made.height + 2, [
-        { name: 'cradle', kind: 'cut', contours: made.contours.map((c) => transformContour(translation(1, 1), c)) },
-      ]);
-    }
+      return csv(need(batchList(input, r, 'locator')));
+    case 'print.pdf':
+      mustHave(input, 'print', 'is not held by a sheet; only sheets are printed');
+      return printSheet(input, r, needBoard(r), batch.name);
+    case 'marks.pdf':
+      mustHave(input, 'marks', 'is not placed by a photograph');
+      return markSheet(input, r, batch.name);
+    case 'template.pdf':
+      mustHave(input, 'template', 'is not round; a template is wrapped round a blank');
+      return templateSheet(onSheet(need(batchDrawing(input, r, 'template'))), batch.name);
     case 'setup.pdf':
       return setupSheet(input, r, batch.name);
     case 'proof.pdf':
@@ -247,5 +145,9 @@ export const makeFile = async (
       const head = looks.size === 0 ? [] : ['side', 'defects mm'];
       return csv([['piece', ...batch.columns, ...head, 'state', 'cause'], ...rows]);
     }
+    default:
+      if (ending === 'svg') return drawingSvg(need(batchDrawing(input, r, name)));
+      if (ending === 'dxf') return drawingDxf(need(batchDrawing(input, r, name)));
+      return need(batchProgram(input, r, name, { title: batch.name, pictures }));
   }
 };

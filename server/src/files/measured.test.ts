@@ -1,6 +1,16 @@
 import { execFileSync } from 'node:child_process';
 import sharp, { type Sharp } from 'sharp';
-import { apply, compose, loadSvg, placedPieces, reckonBatch, slotTransform, writeSvg, type Vec } from '@bistre/core';
+import {
+  apply,
+  batchDrawing,
+  compose,
+  drawingSvg,
+  placedPieces,
+  reckonBatch,
+  slotTransform,
+  writeSvg,
+  type Vec,
+} from '@bistre/core';
 import { testBatch, testMachine } from '../../../core/src/test-batch';
 import { alphabetsFor, LABELS } from '../alphabets';
 import { proofSheet, setupSheet } from './pdf';
@@ -179,7 +189,9 @@ describe('drawings, rendered by librsvg and compared with the intent', () => {
     picture(sharp(execFileSync('rsvg-convert', ['-d', dpi, '-p', dpi], { input: svg, maxBuffer: 1e8 })));
 
   it('shows every piece’s lettering within 0.01 mm of where the board lies', async () => {
-    const p = await render(loadSvg(input, reckoning, 'load'));
+    const drawn = batchDrawing(input, reckoning, 'load');
+    if (!drawn.ok) throw new Error(drawn.problem.message);
+    const p = await render(drawingSvg(drawn.value));
     expect([p.width, p.height]).toEqual([250 * SCALE, 160 * SCALE]);
     const pieces = placedPieces(reckoning, reckoning.onTheBoard);
     expect(pieces.length).toBeGreaterThan(4);

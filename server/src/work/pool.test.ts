@@ -101,7 +101,7 @@ withDatabase('threads', () => {
   it('what is refused in a thread comes with its own status and words', async () => {
     const { id } = await shop.batch('Boat tags');
     const missing = await fetch(`${shop.base}/api/batches/${id}/files/print.pdf`);
-    expect([missing.status, ((await missing.json()) as { code: string }).code]).toEqual([422, 'not-printed']);
+    expect([missing.status, ((await missing.json()) as { code: string }).code]).toEqual([422, 'no-such-file']);
     const nobody = await fetch(`${shop.base}/api/batches/00000000-0000-4000-8000-000000000000/files/setup.pdf`);
     expect(nobody.status).toBe(404);
   });

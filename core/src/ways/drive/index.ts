@@ -1,6 +1,6 @@
 import type { BatchInput, BatchReckoning } from '../../setup';
 import { entered, PROVED } from '../flat';
-import { ROUND } from '../round';
+import { letterGcode, ringGcode, ROUND, turnedGcode } from '../round';
 import type { State, Way } from '../way';
 
 const state = (input: BatchInput, r: BatchReckoning): State => {
@@ -24,6 +24,15 @@ export const drive: Way = {
   ...ROUND,
   id: 'drive',
   stations: { drive: state },
+  files: {
+    ...ROUND.files,
+    programs: {
+      ...ROUND.files.programs,
+      load: (input, r, { title, pictures }) => turnedGcode(input, r, title, pictures),
+      ring: ringGcode,
+      letter: letterGcode,
+    },
+  },
   putAway: () => ({
     title: 'Drive back on its shelf',
     detail: 'Power off first, then the motor plugs back where they were; home the machine afterwards.',

@@ -2,7 +2,15 @@ import { bedToFile, Moves } from '../../burn';
 import { compose, invert } from '../../geometry';
 import { gcodeChunks, type Pause } from '../../output';
 import { fail, ok, type Result } from '../../result';
-import { effectiveHold, type BatchInput, loadMoves, parkOf, placedPieces, type BatchReckoning } from '../../setup';
+import {
+  effectiveHold,
+  type BatchInput,
+  pieceMoves,
+  segmentMoves,
+  parkOf,
+  placedPieces,
+  type BatchReckoning,
+} from '../../setup';
 
 /** A comment of a strip's file before each feed; readers of the file split it there. */
 export const FEED_ON = 'feed on';
@@ -66,7 +74,9 @@ export const stripGcode = (input: BatchInput, r: BatchReckoning, title: string):
         ],
       });
     }
-    const made = loadMoves(input, there, r.long ? [] : placedPieces(there, on));
+    const made = r.long
+      ? segmentMoves(input, there, there.long ?? r.long)
+      : pieceMoves(input, there, placedPieces(there, on), 'engrave');
     if (!made.ok) return made;
     moves.append(made.value);
   }

@@ -1,6 +1,21 @@
-import { feedsLong, recipeSteps, runSteps, type BatchReckoning } from '../../setup';
+import { ok } from '../../result';
+import {
+  feedsLong,
+  pieceDrawing,
+  pieceProgram,
+  pieceTime,
+  recipeSteps,
+  runSteps,
+  segmentDrawing,
+  segmentProgram,
+  segmentTime,
+  walkProgram,
+  type BatchReckoning,
+  type LoadWords,
+} from '../../setup';
 import { entered, loadWaits, notStarted, PROVED } from '../flat';
 import type { State, Way } from '../way';
+import { stripGcode } from './file';
 import { feedBatch } from './reckon';
 import { feedMarkWords, feedRunWords, feedSteps } from './steps';
 
@@ -17,6 +32,16 @@ const state = (r: BatchReckoning): State => {
   if (on.unread.length === 0) return PROVED;
   if (r.run.openLoad !== null) return entered(`aim at ${feedMarkWords(on, on.unread[0]!)}`);
   return r.run.done === 0 ? entered(r.long ? 'take the work' : 'load the first piece, then aim') : PROVED;
+};
+
+/** A strip that nobody aimed at since it was laid lies nobody knows where. */
+const words: LoadWords = {
+  unplaced: ({ feed: on }) => ({
+    code: 'not-aimed',
+    message: `The file would not know where the strip lies: aim at ${on?.unread.map((m) => feedMarkWords(on, m)).join(' and ') || 'its corner'} first.`,
+    field: 'feed',
+  }),
+  notes: ({ feed: on }) => ({ after: on ? [`stop ${on.current} of ${on.stops.length}, strip ${on.strip}`] : [] }),
 };
 
 /** A strip on a feeder: a row of blanks, parts cut out of it, or one long piece, stop by stop. */
@@ -43,6 +68,21 @@ export const feed: Way = {
     first: (batch) => (feedsLong(batch) ? 'take the first work' : 'burn the first piece'),
     next: (r) => `feed on to stop ${r.feed?.current ?? 1}`,
   },
+  files: {
+    drawings: {
+      load: (input, r, title) => ok(r.long ? segmentDrawing(input, r, r.long, title) : pieceDrawing(input, r, title)),
+    },
+    programs: {
+      load: (input, r, { title }) =>
+        r.long ? segmentProgram(input, r, r.long, title, words) : pieceProgram(input, r, title, words),
+      walk: (input, r) => walkProgram(input, r, words),
+      strip: (input, r, { title }) => stripGcode(input, r, title),
+    },
+  },
+  time: (input, r) =>
+    r.long
+      ? segmentTime(input, r, r.feed?.meant ?? null, r.feed?.feeding ?? 0)
+      : pieceTime(input, r, 'engrave', r.feed?.feeding ?? 0),
   putAway: () => ({
     title: 'Feeder and bed clean',
     detail: 'Waste off rollers and bars; rails off when the next work is short.',

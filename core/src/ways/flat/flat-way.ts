@@ -1,5 +1,6 @@
 import type { BatchReckoning, RunWords } from '../../setup';
 import type { RunWaits, Way } from '../way';
+import { boardFiles, engravingTime, flatFiles } from './files';
 import { flatBatch } from './reckon';
 
 /** The route of work that is aimed at on the bed. */
@@ -25,13 +26,18 @@ export const bedClean = (): RunWords => ({
 });
 
 /** What is true of every way that holds pieces on a board. */
-export const BOARD: Pick<Way, 'route' | 'measures' | 'firstAlone' | 'names' | 'reckon' | 'waits' | 'putAway'> = {
+export const BOARD: Pick<
+  Way,
+  'route' | 'measures' | 'firstAlone' | 'names' | 'reckon' | 'waits' | 'files' | 'time' | 'putAway'
+> = {
   route: () => ON_THE_BED,
   measures: () => true,
   firstAlone: () => true,
   names: () => true,
   reckon: (input, options) => flatBatch(input, options, true),
   waits: loadWaits('burn the first piece'),
+  files: boardFiles(),
+  time: engravingTime,
   putAway: boardBack,
 };
 
@@ -42,5 +48,6 @@ export const SHEET = {
   firstAlone: () => false,
   reckon: (input, options) => flatBatch(input, options, false),
   waits: loadWaits('take the first sheet'),
+  files: flatFiles(),
   putAway: bedClean,
 } satisfies typeof BOARD;

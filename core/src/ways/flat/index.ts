@@ -3,3 +3,5 @@ export * from './steps';
 export * from './stations';
 export * from './flat-way';
 export * from './parts';
+export * from './board-file';
+export * from './files';

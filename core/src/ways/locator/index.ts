@@ -1,6 +1,16 @@
-import { recipeSteps, runSteps, type BatchInput, type BatchReckoning } from '../../setup';
-import { BOARD, boardState, BY_ITSELF, entered, fillWords, measureStep, PROVED } from '../flat';
+import {
+  bedToLoad,
+  partDrawing,
+  partProgram,
+  recipeSteps,
+  runSteps,
+  type BatchInput,
+  type BatchReckoning,
+  type LoadWords,
+} from '../../setup';
+import { BOARD, boardState, BY_ITSELF, entered, fillWords, flatFiles, measureStep, NOT_READ, PROVED } from '../flat';
 import type { State, Way } from '../way';
+import { cutList, gridPart, locatorPart } from './parts';
 import { locatorSteps } from './steps';
 
 const hold = (input: BatchInput, r: BatchReckoning): State => {
@@ -10,12 +20,31 @@ const hold = (input: BatchInput, r: BatchReckoning): State => {
   return input.setup.hold.locator.back.length === 0 ? entered('repeat a dot after lifting the frame') : PROVED;
 };
 
+/** The head goes back to where zero was set, and the file is counted from there. */
+const fromZero: LoadWords = {
+  unplaced: () => NOT_READ,
+  frame: (input, r) => ({ toFile: bedToLoad(input, r), park: { x: 0, y: 0 } }),
+  notes: ({ fixings }) => ({
+    first: [`zero: pointer over the grid's ${fixings.locator?.zero.x}, ${fixings.locator?.zero.y}`],
+  }),
+};
+const { drawings, programs } = flatFiles(fromZero);
+
 /** An open-frame machine on a board with stops: pieces lie at the grid that the machine burned itself. */
 export const locator: Way = {
   ...BOARD,
   id: 'locator',
   route: () => BY_ITSELF,
   stations: { hold },
+  files: {
+    drawings: {
+      ...drawings,
+      grid: (input, r) => partDrawing(input, 'grid', gridPart(input, r)),
+      locator: (input, r) => partDrawing(input, 'locator', locatorPart(input, r)),
+    },
+    programs: { ...programs, grid: (input, r) => partProgram(input, 'grid', gridPart(input, r)) },
+    lists: { locator: cutList },
+  },
   steps: (input, r) => {
     const { locator: made } = r.fixings;
     const where = made

@@ -1,5 +1,15 @@
-import { recipeSteps, type BatchInput, type BatchReckoning } from '../../setup';
-import { aimedState, bedClean, entered, loadWaits, notStarted, ON_THE_BED, PROVED } from '../flat';
+import { fail, ok } from '../../result';
+import {
+  recipeSteps,
+  segmentDrawing,
+  segmentProgram,
+  segmentTime,
+  walkProgram,
+  type BatchInput,
+  type BatchReckoning,
+  type LoadWords,
+} from '../../setup';
+import { aimedState, BY_MARKS, bedClean, entered, loadWaits, notStarted, ON_THE_BED, PROVED } from '../flat';
 import type { State, Way } from '../way';
 import { longBatch } from './reckon';
 import { segmentSteps } from './steps';
@@ -19,6 +29,13 @@ const place = (input: BatchInput, r: BatchReckoning): State => {
   return long.current === 1 ? burn : aimedState(input, r, { turns: false, begun: true, then: burn });
 };
 
+const NO_PLAN = fail('no-plan', 'There is no plan of segments yet: describe the work at the Hold station.', 'hold');
+
+const words: LoadWords = {
+  ...BY_MARKS,
+  notes: ({ long: on }) => ({ before: [`segment ${on?.current ?? 1} of ${on?.plan?.segments.length ?? 1}`] }),
+};
+
 /** Work longer than the bed: laid, aimed at and burned segment by segment, each by the marks of the one before. */
 export const long: Way = {
   id: 'long',
@@ -30,5 +47,13 @@ export const long: Way = {
   stations: { hold, place },
   steps: (input, r) => (r.long ? segmentSteps(input, r, r.long) : recipeSteps(input)),
   waits: loadWaits('take the first work'),
+  files: {
+    drawings: { load: (input, r, title) => (r.long ? ok(segmentDrawing(input, r, r.long, title)) : NO_PLAN) },
+    programs: {
+      load: (input, r, { title }) => (r.long ? segmentProgram(input, r, r.long, title, words) : NO_PLAN),
+      walk: (input, r) => walkProgram(input, r, words),
+    },
+  },
+  time: (input, r) => segmentTime(input, r),
   putAway: bedClean,
 };

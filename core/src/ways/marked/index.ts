@@ -1,4 +1,4 @@
-import { aimedState, bedClean, BOARD, PROVED, walked } from '../flat';
+import { aimedState, flatFiles, bedClean, BOARD, PROVED, walked } from '../flat';
 import type { Way } from '../way';
 import { markedSteps } from './steps';
 
@@ -13,5 +13,6 @@ export const marked: Way = {
     place: (input, r) => aimedState(input, r, { turns: false, begun: false, then: walked(input) }),
   },
   steps: markedSteps,
+  files: flatFiles(),
   putAway: bedClean,
 };

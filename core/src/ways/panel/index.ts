@@ -1,5 +1,5 @@
 import type { BatchInput, BatchReckoning } from '../../setup';
-import { aimedState, entered, notStarted, PROVED, SHEET, walked } from '../flat';
+import { aimedState, BY_MARKS, flatFiles, entered, notStarted, PROVED, SHEET, walked } from '../flat';
 import type { State, Way } from '../way';
 import { panelSteps } from './steps';
 
@@ -21,4 +21,8 @@ export const panel: Way = {
   id: 'panel',
   stations: { hold, place },
   steps: panelSteps,
+  files: flatFiles({
+    ...BY_MARKS,
+    notes: ({ face }) => ({ after: [`side ${face.side === 'front' ? 'one' : 'two'}`] }),
+  }),
 };

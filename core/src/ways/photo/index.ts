@@ -8,8 +8,21 @@ import {
   type BatchReckoning,
   type RunWords,
 } from '../../setup';
-import { aimedState, bedClean, BY_ITSELF, entered, loadWaits, notStarted, ON_THE_BED, PROVED, walked } from '../flat';
+import {
+  aimedState,
+  bedClean,
+  BY_ITSELF,
+  engravingTime,
+  entered,
+  loadFiles,
+  loadWaits,
+  notStarted,
+  ON_THE_BED,
+  PROVED,
+  walked,
+} from '../flat';
 import type { State, Way } from '../way';
+import { markDrawing, photoMarksGcode } from './marks';
 import { photoBatch } from './reckon';
 import { photoSteps } from './steps';
 
@@ -45,6 +58,22 @@ const runWords = (input: BatchInput, r: BatchReckoning): RunWords => {
   };
 };
 
+/** Blanks that no photograph showed, or that wait for an answer. */
+const notSeen = ({ photo: taken }: BatchReckoning): string => {
+  const over = taken?.over.length ?? 0;
+  if (over > 0)
+    return `${over === 1 ? 'A part lies' : `${over} parts lie`} over a defect that was marked: lay the parts anew.`;
+  if (taken && taken.asks > 0) return `${taken.asks} of the blanks in the photograph wait for an answer.`;
+  return taken?.onSheet && taken.found > 0
+    ? 'Aim at the sheet’s crosses at the Place station first: the file would not know where the sheet lies.'
+    : 'Take a photograph of the bed first: the file would not know where the blanks lie.';
+};
+const { drawings, programs } = loadFiles({
+  unplaced: (r) => ({ code: 'not-seen', message: notSeen(r), field: 'hold.photo' }),
+  // Parts are cut out of their offcuts, all from the one side.
+  notes: (r) => ({ after: r.cutOut ? ['side one'] : [] }),
+});
+
 /** Blanks lying anywhere, or parts in offcuts, found in a photograph of the bed. */
 export const photo: Way = {
   id: 'photo',
@@ -70,5 +99,12 @@ export const photo: Way = {
         )
       : recipeSteps(input),
   waits: loadWaits('burn the first piece'),
+  files: {
+    drawings: { ...drawings, marks: markDrawing },
+    programs: { ...programs, marks: photoMarksGcode },
+    papers: ['marks'],
+  },
+  time: engravingTime,
   putAway: bedClean,
 };
+export * from './marks';

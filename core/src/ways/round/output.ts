@@ -15,7 +15,8 @@ import { turningChunks } from '../../output';
 import { fail, ok, type Result } from '../../result';
 import { type BatchInput, shapesOn, type OnDrive, type RoundReckoning } from '../../setup';
 import { stillMoves } from './still';
-import { needDrive, NO_PICTURES, turned, turnedMoves, type Pictures, type TurningNeeds } from './turned';
+import type { Pictures } from '../way';
+import { needDrive, NO_PICTURES, turned, turnedMoves, type TurningNeeds } from './turned';
 
 const chunks = (
   input: BatchInput,

@@ -1,5 +1,9 @@
 import { recipeSteps, runSteps, type BatchInput, type BatchReckoning, type RunWords } from '../../setup';
-import type { Way } from '../way';
+import { fail, ok } from '../../result';
+import type { Drawer, Way } from '../way';
+import { cradleDrawing } from './cradle-drawing';
+import { templatePasses, turnedTime, turnedWalk, unrolledPasses } from './output';
+import { stillGcode } from './still';
 import { roundBatch } from './batch';
 import { roundSteps } from './steps';
 
@@ -12,8 +16,19 @@ const runWords = (input: BatchInput, r: BatchReckoning): RunWords => ({
   detail: 'Feature to the crest, rim at its zero. The rest is held until the first is approved.',
 });
 
+/** The blank laid flat with its art, on a sheet round it. */
+const unrolled: Drawer = (_, r, title) => {
+  const passes = unrolledPasses(r);
+  return passes.some((p) => p.contours.length > 0)
+    ? ok({ title: `${title}, unrolled`, passes, sheet: { rim: 5 } })
+    : fail('no-art', 'There is nothing to engrave yet: say at the Drive station what goes where.');
+};
+
 /** What is true of round blanks on a drive and in a cradle. */
-export const ROUND: Pick<Way, 'route' | 'measures' | 'firstAlone' | 'names' | 'reckon' | 'steps' | 'waits'> = {
+export const ROUND: Pick<
+  Way,
+  'route' | 'measures' | 'firstAlone' | 'names' | 'reckon' | 'steps' | 'waits' | 'files' | 'time'
+> = {
   route: () => ['blank', 'drive', 'burn', 'run', 'close'],
   measures: () => true,
   firstAlone: () => true,
@@ -24,6 +39,25 @@ export const ROUND: Pick<Way, 'route' | 'measures' | 'firstAlone' | 'names' | 'r
     ...recipeSteps(input),
     ...runSteps(input, r, runWords(input, r), false),
   ],
+  files: {
+    drawings: {
+      load: unrolled,
+      wrap: unrolled,
+      template: (_, r, title) => {
+        const made = templatePasses(r);
+        return made
+          ? ok({ title: `${title}, wrap template`, passes: made.passes, sheet: made })
+          : fail('not-round', 'A wrap template is for round blanks.');
+      },
+      cradle: cradleDrawing,
+    },
+    programs: {
+      load: (input, r, { title }) => stillGcode(input, r, title),
+      walk: turnedWalk,
+    },
+    papers: ['template'],
+  },
+  time: turnedTime,
   waits: {
     first: () => 'burn the first piece',
     next: () => 'lay the next piece on',

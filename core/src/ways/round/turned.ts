@@ -2,9 +2,9 @@ import type { BatchArt } from '../../artwork';
 import { addLines, addRow, Moves, runUp, type BurnSetting, type FilledRow } from '../../burn';
 import { lineToTravel, type Unrolling } from '../../drive';
 import { scanFill, type Vec } from '../../geometry';
-import type { Grey } from '../../picture';
 import { fail, ok, type Result } from '../../result';
 import { type BatchInput, shapesOn, type PlacedFace, type OnDrive, type RoundReckoning } from '../../setup';
+import type { Pictures } from '../way';
 import { laidPictures, PictureLines } from './pictures';
 
 /** What a file for a drive needs of a batch's reckoning. */
@@ -40,9 +40,7 @@ const faceLines = (
   return { filled: all(shapes.filled, true), drawn: all(shapes.drawn, false) };
 };
 
-/** Dots of pictures by their id, for writing files; where one is absent its whole area stands for it. */
-export type Pictures = ReadonlyMap<string, Grey>;
-
+/** Where a picture’s dots are absent, its whole area stands for it. */
 export const NO_PICTURES: Pictures = new Map();
 
 /** Most dots that are written into one file. */

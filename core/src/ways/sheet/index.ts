@@ -1,5 +1,5 @@
-import { effectiveHold, type BatchInput, type BatchReckoning } from '../../setup';
-import { aimedState, entered, PROVED, SHEET, walked } from '../flat';
+import { effectiveHold, pieceTime, type BatchInput, type BatchReckoning } from '../../setup';
+import { aimedState, BY_MARKS, flatFiles, entered, PROVED, SHEET, walked } from '../flat';
 import type { State, Way } from '../way';
 import { sheetSteps } from './steps';
 
@@ -24,4 +24,6 @@ export const sheet: Way = {
     place: (input, r) => aimedState(input, r, { turns: false, begun: false, then: walked(input) }),
   },
   steps: sheetSteps,
+  files: { ...flatFiles(BY_MARKS, 'cut'), papers: ['print'] },
+  time: (input, r) => pieceTime(input, r, 'cut'),
 };

@@ -1,0 +1,125 @@
+import { boxHeight, boxOf, boxWidth, transformContour, translation } from '../geometry';
+import type { Pass } from '../holding';
+import { writeDxf, writeSvg } from '../output';
+import { fail, ok, type Result } from '../result';
+import { fitGaugePart, type BatchInput, type BatchReckoning, type Drawing, type TimeEstimate } from '../setup';
+import { wayOf, type DrawingName, type FileKit, type Pictures, type ProgramName } from '../ways';
+
+const NO_PICTURES: Pictures = new Map();
+
+const noSuch = (input: BatchInput, what: string): Result<never> =>
+  fail('no-such-file', `${input.name} is not held in a way that has ${what}.`);
+
+const A_DRAWING: Readonly<Record<DrawingName, string>> = {
+  board: 'a board to cut',
+  load: 'a load',
+  marks: 'marks for a camera',
+  wrap: 'a wrap',
+  template: 'a wrap template',
+  cradle: 'a cradle',
+  card: 'a trial in card',
+  grid: 'a grid',
+  locator: 'a locator board',
+  pins: 'pins',
+  'pin-gauge': 'pins',
+  stand: 'a stand',
+};
+const A_PROGRAM: Readonly<Record<ProgramName, string>> = {
+  board: A_DRAWING.board,
+  load: A_DRAWING.load,
+  marks: A_DRAWING.marks,
+  card: A_DRAWING.card,
+  grid: A_DRAWING.grid,
+  pins: A_DRAWING.pins,
+  walk: 'a walk',
+  strip: 'a strip',
+  ring: 'a witness ring',
+  letter: 'an F on tape',
+};
+
+/** One of a batch's drawings; refused where its way of holding has none, or with what stands against it. */
+export const batchDrawing = (
+  input: BatchInput,
+  r: BatchReckoning,
+  name: DrawingName,
+  title = input.name,
+): Result<Drawing> => {
+  const make = wayOf(input.blank.shape, input).files.drawings[name];
+  return make ? make(input, r, title) : noSuch(input, A_DRAWING[name]);
+};
+
+/** One of a batch's programs for the machine, at once or in chunks. */
+export const batchProgram = (
+  input: BatchInput,
+  r: BatchReckoning,
+  name: ProgramName,
+  { title = input.name, pictures = NO_PICTURES }: Partial<FileKit> = {},
+): Result<string | Generator<string>> => {
+  const make = wayOf(input.blank.shape, input).files.programs[name];
+  return make ? make(input, r, { title, pictures }) : noSuch(input, A_PROGRAM[name]);
+};
+
+/** The whole of a program, however it is made. */
+const whole = (made: Result<string | Generator<string>>): Result<string> =>
+  made.ok ? ok(typeof made.value === 'string' ? made.value : [...made.value].join('')) : made;
+
+/** What is sawn and glued for a batch's fixture, a row each. */
+export const batchList = (
+  input: BatchInput,
+  r: BatchReckoning,
+  name: 'locator',
+): Result<readonly (readonly string[])[]> => {
+  const make = wayOf(input.blank.shape, input).files.lists?.[name];
+  return make ? make(r) : noSuch(input, A_DRAWING[name]);
+};
+
+/** Whether a batch has one of the papers that are laid out and printed. */
+export const hasPaper = (input: BatchInput, name: 'print' | 'marks' | 'template'): boolean =>
+  wayOf(input.blank.shape, input).files.papers?.includes(name) ?? false;
+
+/** Slots to try with the board that slotted parts are cut from, whichever way work is held. */
+export const fitGaugeDrawing = (input: BatchInput): Drawing => {
+  const part = fitGaugePart(input);
+  return { title: `${input.name}, fit-gauge`, passes: part.passes, sheet: part };
+};
+
+/** A drawing on its sheet, or moved onto one with its rim round it; mm. */
+export const onSheet = ({ passes, sheet }: Drawing): { width: number; height: number; passes: readonly Pass[] } => {
+  if ('width' in sheet) return { width: sheet.width, height: sheet.height, passes };
+  const box = boxOf(passes.flatMap((p) => p.contours.flatMap((c) => c.vertices)));
+  const shift = translation(sheet.rim - box.minX, sheet.rim - box.minY);
+  return {
+    width: boxWidth(box) + 2 * sheet.rim,
+    height: boxHeight(box) + 2 * sheet.rim,
+    passes: passes.map((p) => ({ ...p, contours: p.contours.map((c) => transformContour(shift, c)) })),
+  };
+};
+
+/** A drawing as SVG, true size. */
+export const drawingSvg = (drawing: Drawing): string => {
+  const { width, height, passes } = onSheet(drawing);
+  return writeSvg(drawing.title, width, height, passes);
+};
+
+/** A drawing as DXF, in its own coordinates. */
+export const drawingDxf = ({ passes }: Drawing): string => writeDxf(passes);
+
+/** The G-code of a load, in chunks. */
+export const loadGcode = (input: BatchInput, r: BatchReckoning, title: string): Result<Iterable<string>> => {
+  const made = batchProgram(input, r, 'load', { title });
+  return made.ok ? ok(typeof made.value === 'string' ? [made.value] : made.value) : made;
+};
+
+/** The walk of the true outline: no line switches the beam on. */
+export const walkGcode = (input: BatchInput, r: BatchReckoning): Result<string> =>
+  whole(batchProgram(input, r, 'walk'));
+
+/** The passes of a load: in the bed's frame, or unrolled. */
+export const loadPasses = (input: BatchInput, r: BatchReckoning): readonly Pass[] => {
+  const made = batchDrawing(input, r, 'load');
+  return made.ok ? made.value.passes : [];
+};
+
+/** Time for the pieces on the board now and for the whole batch, by planning every move. */
+export const estimateTime = (input: BatchInput, r: BatchReckoning): TimeEstimate | null =>
+  wayOf(input.blank.shape, input).time(input, r);

@@ -1,0 +1,106 @@
+import { addLines, bedToFile, Moves, ordered, type BurnSetting } from '../burn';
+import { contoursBox, transformContour, translation, type Contour } from '../geometry';
+import { pinGauge, pinsOnScrap, type Pass } from '../holding';
+import { gcodeChunks } from '../output';
+import { fail, ok, type Problem, type Result } from '../result';
+import { fitGauge } from '../slotted';
+import type { BatchInput } from './input';
+import { NO_RECIPE, parkOf } from './moves';
+import type { Drawing } from './programs';
+import type { BatchReckoning } from './reckoned';
+
+/** Rim left round parts in a file, mm. */
+const RIM = 3;
+
+/** A part that a fixture needs beside its board, on a sheet of its own, mm. */
+export interface Part {
+  readonly width: number;
+  readonly height: number;
+  readonly passes: readonly Pass[];
+}
+
+/** Passes moved so that everything lies just inside a sheet of its own, with its size. */
+export const onItsOwn = (passes: readonly Pass[]): Part => {
+  const box = contoursBox(passes.flatMap((p) => p.contours));
+  const shift = translation(RIM - box.minX, RIM - box.minY);
+  return {
+    width: box.maxX - box.minX + 2 * RIM,
+    height: box.maxY - box.minY + 2 * RIM,
+    passes: passes.map((p) => ({ ...p, contours: p.contours.map((c) => transformContour(shift, c)) })),
+  };
+};
+
+export const cutOf = (name: string, contours: readonly Contour[]): Pass[] => [{ name, kind: 'cut', contours }];
+
+export const missing = (what: string, field: string): Result<never> =>
+  fail('not-chosen', `${what} at the Hold station first.`, field);
+
+export const problemOr = (r: BatchReckoning, fallback: Result<never>): Result<never> => {
+  const known: Problem | undefined = r.fixings.problems[0] ?? r.boardProblem ?? undefined;
+  return known ? { ok: false, problem: known } : fallback;
+};
+
+/** A dozen pins on their scrap. */
+export const pinsPart = (input: BatchInput, r: BatchReckoning): Result<Part> => {
+  const { pins } = r.fixings;
+  const { pins: pinned } = input.setup.hold;
+  if (!pins || !pinned) return problemOr(r, missing('Choose pins', 'hold.pins'));
+  if (pins.onScrap === 0)
+    return fail(
+      'scrap-small',
+      `A pin of ${pins.length.toFixed(1)} mm does not lie on a scrap of ${pinned.scrap.width} × ${pinned.scrap.height} mm.`,
+      'hold.pins.scrap',
+    );
+  const { width, height } = pinned.scrap;
+  return ok({ width, height, passes: cutOf('pins', pinsOnScrap(pins, pinned, input.machine.kerf)) });
+};
+
+/** Shanks of several widths, to try in the bed's cells. */
+export const pinGaugePart = (input: BatchInput): Result<Part> => {
+  const { pins: pinned } = input.setup.hold;
+  return pinned
+    ? ok(onItsOwn(cutOf('gauge', pinGauge(pinned.cell, input.machine.kerf))))
+    : missing('Choose pins', 'hold.pins');
+};
+
+/** Slots of several widths, to try with the board that slotted parts are cut from. */
+export const fitGaugePart = (input: BatchInput): Part =>
+  onItsOwn(cutOf('gauge', fitGauge(input.setup.hold.boardThickness, input.machine.kerf)));
+
+/** The parts of a stand under the work. */
+export const standPart = (_: BatchInput, r: BatchReckoning): Result<Part> =>
+  r.fixings.stand
+    ? ok(onItsOwn(cutOf('stand', r.fixings.stand.contours)))
+    : problemOr(r, missing('Choose a stand', 'hold.stand'));
+
+/** A part as a drawing, true size. */
+export const partDrawing = (input: BatchInput, name: string, made: Result<Part>): Result<Drawing> =>
+  made.ok ? ok({ title: `${input.name}, ${name}`, passes: made.value.passes, sheet: made.value }) : made;
+
+/** A part as G-code: lines with the engraving recipe, cuts with the cutting one. */
+export const partProgram = (input: BatchInput, name: string, made: Result<Part>): Result<string> => {
+  if (!made.ok) return made;
+  if (!input.recipe) return NO_RECIPE;
+  if (made.value.width > input.machine.bed.width || made.value.height > input.machine.bed.height)
+    return fail(
+      'off-bed',
+      `It takes ${made.value.width.toFixed(0)} × ${made.value.height.toFixed(0)} mm; the bed of ${input.machine.name} has ${input.machine.bed.width} × ${input.machine.bed.height} mm.`,
+      'machine.bed',
+    );
+  const { engrave, cut } = input.recipe;
+  const line: BurnSetting = { ...engrave, passes: 1 };
+  const moves = new Moves();
+  for (const pass of made.value.passes)
+    addLines(moves, ordered(pass.contours, { x: 0, y: 0 }), pass.kind === 'cut' ? cut : line);
+  return ok(
+    [
+      ...gcodeChunks(moves, {
+        title: `${input.name}, ${name}`,
+        toFile: bedToFile(input.machine),
+        dialect: input.machine.dialect,
+        park: parkOf(input),
+        notes: [`${made.value.width.toFixed(1)} x ${made.value.height.toFixed(1)} mm, at the bed's front left`],
+      }),
+    ].join(''),
+  );
+};

@@ -1,0 +1,245 @@
+import { bedToFile, planTime, runUp, type Moves } from '../burn';
+import { apply, compose, polyline, transformContour, type Contour, type Transform } from '../geometry';
+import { slotTransform, type Pass } from '../holding';
+import { gcodeChunks } from '../output';
+import { fail, ok, type Problem, type Result } from '../result';
+import type { Seconds } from '../units';
+import type { BatchInput } from './input';
+import { segmentBurn, type LongReckoning } from './long';
+import { parkOf, pieceMoves, segmentMoves } from './moves';
+import { panelCuts, placedPieces, trueOutline } from './placed';
+import type { BatchReckoning } from './reckoned';
+
+/** Slow enough to follow with the eye and to keep light pieces still [common practice], mm/s. */
+const WALK_SPEED = 20;
+
+/** A drawing, true size, mm: on a sheet of its own, or with so much rim round what is drawn. */
+export interface Drawing {
+  readonly title: string;
+  readonly passes: readonly Pass[];
+  readonly sheet: { readonly width: number; readonly height: number } | { readonly rim: number };
+}
+
+/** What differs between the files of two ways' loads. */
+export interface LoadWords {
+  /** Why nothing can be burned while it is not known where the work lies. */
+  readonly unplaced: (r: BatchReckoning) => Problem;
+  /** Lines of the file's head: which segment, stop or side it is. */
+  readonly notes?: (r: BatchReckoning) => {
+    readonly first?: string[];
+    readonly before?: string[];
+    readonly after?: string[];
+  };
+  /** From the bed to the file's coordinates and where the head is left, where that is not the machine's own zero. */
+  readonly frame?: (
+    input: BatchInput,
+    r: BatchReckoning,
+  ) => { readonly toFile: Transform; readonly park: { x: number; y: number } };
+}
+
+const frameOf = (input: BatchInput, r: BatchReckoning, words: LoadWords) =>
+  words.frame?.(input, r) ?? { toFile: bedToFile(input.machine), park: parkOf(input) };
+
+/** What stands against burning the load that is on: not placed, marks in doubt, nothing loaded. */
+const against = (r: BatchReckoning, { unplaced }: LoadWords): Problem | null => {
+  if (!r.placed) return unplaced(r);
+  if (r.place.question) return r.place.question;
+  if (r.place.consistency?.verdict === 'disagrees')
+    return { code: 'marks-disagree', message: r.place.consistency.message, field: 'place' };
+  return r.run.openLoad === null
+    ? {
+        code: 'no-load',
+        message:
+          'Nothing is loaded. Start the next load at the Run station; then the file burns exactly the filled pockets.',
+        field: 'run',
+      }
+    : null;
+};
+
+const written = (
+  input: BatchInput,
+  r: BatchReckoning,
+  title: string,
+  words: LoadWords,
+  moves: Moves,
+): Generator<string> => {
+  const { first = [], before = [], after = [] } = words.notes?.(r) ?? {};
+  return gcodeChunks(moves, {
+    title,
+    ...frameOf(input, r, words),
+    dialect: input.machine.dialect,
+    notes: [
+      ...first,
+      `machine ${input.machine.name}, bed ${input.machine.bed.width} x ${input.machine.bed.height} mm`,
+      `board ${r.board?.name} r${r.board?.revision}, turned ${(((r.place.placement?.angle ?? 0) * 180) / Math.PI).toFixed(3)} degrees`,
+      ...before,
+      `slots ${r.onTheBoard.map((o) => o.slot.slot).join(' ')}`,
+      ...after,
+      `recipe ${r.face.recipe?.name}`,
+    ],
+  });
+};
+
+/**
+ * The G-code of a load of pieces, in chunks. Refused while it is not known where the work lies: an engraved
+ * file must know.
+ */
+export const pieceProgram = (
+  input: BatchInput,
+  r: BatchReckoning,
+  title: string,
+  words: LoadWords,
+  burns: 'engrave' | 'cut' = 'engrave',
+): Result<Generator<string>> => {
+  const problem = against(r, words);
+  if (problem) return { ok: false, problem };
+  const pieces = placedPieces(r, r.onTheBoard);
+  if (pieces.length === 0)
+    return fail('no-pieces', 'No piece is waiting. Bring in the roster at the Run station.', 'run');
+  const moves = pieceMoves(input, r, pieces, burns);
+  return moves.ok ? ok(written(input, r, title, words, moves.value)) : moves;
+};
+
+/** The G-code of the segment of a long piece that is on, in chunks. */
+export const segmentProgram = (
+  input: BatchInput,
+  r: BatchReckoning,
+  long: LongReckoning,
+  title: string,
+  words: LoadWords,
+): Result<Generator<string>> => {
+  const problem = against(r, words);
+  if (problem) return { ok: false, problem };
+  if (segmentBurn(long).length === 0) return fail('no-pieces', 'There is nothing to burn on this segment.', 'run');
+  const moves = segmentMoves(input, r, long);
+  return moves.ok ? ok(written(input, r, title, words, moves.value)) : moves;
+};
+
+/** The walk of the true outline: no line switches the beam on. */
+export const walkProgram = (input: BatchInput, r: BatchReckoning, words: LoadWords): Result<string> => {
+  if (!r.placed) return { ok: false, problem: words.unplaced(r) };
+  const hull = trueOutline(r);
+  if (hull.length < 2) return fail('no-art', 'There is no art to walk round yet.', 'run');
+  const { toFile } = frameOf(input, r, words);
+  const n = (v: number): string => String(Math.round(v * 1000) / 1000 || 0);
+  const points = [...hull, hull[0]!].map((p) => apply(toFile, p));
+  const lines = [
+    '(walk of the true outline, beam off)',
+    'G21',
+    'G90',
+    'G17',
+    'G94',
+    'M5',
+    'S0',
+    `G0X${n(points[0]!.x)}Y${n(points[0]!.y)}`,
+    ...points.slice(1).map((p) => `G1X${n(p.x)}Y${n(p.y)}F${WALK_SPEED * 60}`),
+    'M5',
+    'M2',
+    '',
+  ];
+  return ok(lines.join('\n'));
+};
+
+/** What the segment that is on burns, bed frame. */
+const segmentPasses = (r: BatchReckoning, long: LongReckoning): Pass[] => {
+  const burn = segmentBurn(long);
+  const names = { fill: 'engrave-fill', line: 'engrave-line', cut: 'cut' } as const;
+  return (['fill', 'line', 'cut'] as const).flatMap((kind) => {
+    const contours = burn.filter((s) => s.kind === kind).map((s) => transformContour(r.boardToBed, s.contour));
+    return contours.length > 0 ? [{ name: names[kind], kind, contours }] : [];
+  });
+};
+
+/** What the pieces on the board carry, engraved or cut out, bed frame. */
+const piecePasses = (r: BatchReckoning, burns: 'engrave' | 'cut'): Pass[] => {
+  const filled: Contour[] = [];
+  const drawn: Contour[] = [];
+  for (const { shapes, slot } of placedPieces(r, r.onTheBoard)) {
+    const m = compose(r.boardToBed, slotTransform(slot));
+    filled.push(...shapes.filled.map((p) => transformContour(m, polyline(p, true))));
+    drawn.push(...shapes.drawn.map((p) => transformContour(m, polyline(p))));
+  }
+  const cuts = panelCuts(r).map((c) => transformContour(r.boardToBed, c));
+  const passes: Pass[] = [
+    { name: 'engrave-fill', kind: 'fill', contours: filled },
+    burns === 'cut'
+      ? { name: 'cut', kind: 'cut', contours: drawn }
+      : { name: 'engrave-line', kind: 'line', contours: drawn },
+    { name: 'cut', kind: 'cut', contours: cuts },
+  ];
+  return passes.filter((p) => p.contours.length > 0);
+};
+
+const onBed = (input: BatchInput, title: string, passes: readonly Pass[]): Drawing => ({
+  title,
+  passes,
+  sheet: { width: input.machine.bed.width, height: input.machine.bed.height },
+});
+
+/** The load as a drawing of the whole bed, art where the work really lies. */
+export const pieceDrawing = (
+  input: BatchInput,
+  r: BatchReckoning,
+  title: string,
+  burns: 'engrave' | 'cut' = 'engrave',
+): Drawing => onBed(input, title, piecePasses(r, burns));
+
+/** The segment that is on as a drawing of the whole bed. */
+export const segmentDrawing = (input: BatchInput, r: BatchReckoning, long: LongReckoning, title: string): Drawing =>
+  onBed(input, title, segmentPasses(r, long));
+
+export interface TimeEstimate {
+  readonly load: Seconds;
+  readonly burning: Seconds;
+  readonly pieces: number;
+  /** Whole batch by the plan of loads, burning time only; on a feeder with its feeds. */
+  readonly batch: Seconds;
+  readonly runUp: number;
+}
+
+/** Time for the pieces on the board now and for the whole batch, by planning every move; `feeding` is all feeds of it. */
+export const pieceTime = (
+  input: BatchInput,
+  r: BatchReckoning,
+  burns: 'engrave' | 'cut' = 'engrave',
+  feeding: Seconds = 0,
+): TimeEstimate | null => {
+  const pieces = placedPieces(r, r.onTheBoard);
+  const moves = pieceMoves(input, r, pieces, burns);
+  if (!moves.ok || pieces.length === 0) return null;
+  const { total, burning } = planTime(moves.value, input.machine);
+  return {
+    load: total,
+    burning,
+    pieces: pieces.length,
+    batch: (total / pieces.length) * input.quantity + feeding,
+    runUp: runUp(r.face.recipe!.engrave, input.machine.acceleration),
+  };
+};
+
+/** Time of all segments of a long piece, each as it is meant to lie; moving it is not counted, `feeding` is. */
+export const segmentTime = (
+  input: BatchInput,
+  r: BatchReckoning,
+  meant: readonly Transform[] | null = null,
+  feeding: Seconds = 0,
+): TimeEstimate | null => {
+  const { long } = r;
+  if (!long?.plan || !input.recipe) return null;
+  const plans = long.plan.segments.map((s) => {
+    const moves = segmentMoves(
+      input,
+      { ...r, boardToBed: meant?.[s.index - 1] ?? s.square },
+      { ...long, current: s.index },
+    );
+    return moves.ok ? planTime(moves.value, input.machine) : { total: 0, burning: 0 };
+  });
+  const total = plans.reduce((s, p) => s + p.total, 0);
+  return {
+    load: total,
+    burning: plans.reduce((s, p) => s + p.burning, 0),
+    pieces: 1,
+    batch: (total + feeding) * input.quantity,
+    runUp: runUp(input.recipe.engrave, input.machine.acceleration),
+  };
+};

@@ -1,0 +1,42 @@
+import { addFill, addLines, bedToFile, Moves, ordered } from '../../burn';
+import { flatten, rigid, transformContour, type Transform } from '../../geometry';
+import type { Board } from '../../holding';
+import { gcodeChunks } from '../../output';
+import { fail, ok, type Result } from '../../result';
+import { type BatchInput, parkOf } from '../../setup';
+
+/** The board's cut file as G-code: marks, code and labels first, pockets next, outline last. */
+export const boardGcode = (input: BatchInput, board: Board): Result<string> => {
+  if (!input.recipe)
+    return fail('no-recipe', 'Choose a recipe at the Burn station first: power and speed come from it.', 'recipe');
+  const { engrave, cut } = input.recipe;
+  // The board is cut with a small rim to the bed's zero.
+  const place: Transform = rigid(
+    0,
+    (input.machine.bed.width - board.width) / 2,
+    (input.machine.bed.height - board.height) / 2,
+  );
+  const moves = new Moves();
+  for (const pass of board.passes) {
+    const contours = pass.contours.map((c) => transformContour(place, c));
+    if (pass.kind === 'fill')
+      addFill(
+        moves,
+        contours.map((c) => flatten(c)),
+        engrave,
+        input.machine.acceleration,
+      );
+    else addLines(moves, ordered(contours, { x: 0, y: 0 }), pass.kind === 'cut' ? cut : { ...engrave, passes: 1 });
+  }
+  return ok(
+    [
+      ...gcodeChunks(moves, {
+        title: `${board.name} r${board.revision}`,
+        toFile: bedToFile(input.machine),
+        dialect: input.machine.dialect,
+        park: parkOf(input),
+        notes: [`board ${board.width} x ${board.height} mm`],
+      }),
+    ].join(''),
+  );
+};

@@ -1,0 +1,79 @@
+import {
+  partDrawing,
+  partProgram,
+  pieceDrawing,
+  pieceProgram,
+  pieceTime,
+  pinGaugePart,
+  pinsPart,
+  standPart,
+  walkProgram,
+  type BatchReckoning,
+  type LoadWords,
+} from '../../setup';
+import { fail, ok, type Problem, type Result } from '../../result';
+import type { Board } from '../../holding';
+import type { Drawer, Programmer, Way, WayFiles } from '../way';
+import { boardGcode } from './board-file';
+
+/** The board as it is made, or what stands against it. */
+const needBoard = ({ board, boardProblem }: BatchReckoning): Result<Board> =>
+  board
+    ? ok(board)
+    : boardProblem
+      ? { ok: false, problem: boardProblem }
+      : fail('no-board', 'There is no board yet: choose at the Hold station how the blanks are held.', 'hold');
+
+/** The board's own files: to cut it, or to have it cut. */
+const boardDrawing: Drawer = (_, r) => {
+  const made = needBoard(r);
+  if (!made.ok) return made;
+  const { name, revision, width, height, passes } = made.value;
+  return ok({ title: `${name} r${revision}`, passes, sheet: { width, height } });
+};
+const boardProgram: Programmer = (input, r) => {
+  const made = needBoard(r);
+  return made.ok ? boardGcode(input, made.value) : made;
+};
+
+export const NOT_READ: Problem = {
+  code: 'not-placed',
+  message:
+    'The marks are not read yet, so the file would not know where the board lies. Read two marks at the Place station.',
+  field: 'place',
+};
+export const BY_MARKS: LoadWords = { unplaced: () => NOT_READ };
+
+/** Pins and a stand are aids: any work that lies on the bed may have them. */
+const AID_DRAWINGS: Partial<WayFiles['drawings']> = {
+  pins: (input, r) => partDrawing(input, 'pins', pinsPart(input, r)),
+  'pin-gauge': (input) => partDrawing(input, 'pin-gauge', pinGaugePart(input)),
+  stand: (input, r) => partDrawing(input, 'stand', standPart(input, r)),
+};
+
+/** The files of pieces that are burned as they lie, engraved or cut out. */
+export const loadFiles = (words: LoadWords, burns: 'engrave' | 'cut' = 'engrave'): WayFiles => ({
+  drawings: { load: (input, r, title) => ok(pieceDrawing(input, r, title, burns)) },
+  programs: {
+    load: (input, r, { title }) => pieceProgram(input, r, title, words, burns),
+    walk: (input, r) => walkProgram(input, r, words),
+  },
+});
+
+/** The files of work that lies flat on the bed, with its aids. */
+export const flatFiles = (words: LoadWords = BY_MARKS, burns: 'engrave' | 'cut' = 'engrave'): WayFiles => {
+  const { drawings, programs } = loadFiles(words, burns);
+  return {
+    drawings: { ...drawings, ...AID_DRAWINGS },
+    programs: { ...programs, pins: (input, r) => partProgram(input, 'pins', pinsPart(input, r)) },
+  };
+};
+
+/** The files of a batch whose board is cut. */
+export const boardFiles = (words: LoadWords = BY_MARKS): WayFiles => {
+  const { drawings, programs } = flatFiles(words);
+  return { drawings: { ...drawings, board: boardDrawing }, programs: { ...programs, board: boardProgram } };
+};
+
+/** Time of what is engraved. */
+export const engravingTime: Way['time'] = (input, r) => pieceTime(input, r);

@@ -1,0 +1,50 @@
+import { addFill, bedToFile, Moves } from '../../burn';
+import { flatten } from '../../geometry';
+import { gcodeChunks } from '../../output';
+import { fail, ok, type Result } from '../../result';
+import { parkOf, type BatchInput, type BatchReckoning, type Drawing } from '../../setup';
+import { photoMarkContours } from './reckon';
+
+/** The camera's marks, filled, where the machine's own coordinates say they are. */
+export const photoMarksGcode = (input: BatchInput, r: BatchReckoning): Result<string> => {
+  if (!r.photo) return fail('no-camera', 'This batch is not placed by a photograph.', 'hold');
+  if (input.setup.hold.photo.marksOn !== 'bed')
+    return fail(
+      'not-burned',
+      'These marks are not burned: they are printed, or on the bed already.',
+      'hold.photo.marksOn',
+    );
+  if (!input.recipe)
+    return fail('no-recipe', 'Choose a recipe at the Burn station first: power and speed come from it.', 'recipe');
+  const moves = new Moves();
+  for (const mark of r.photo.marks)
+    addFill(
+      moves,
+      photoMarkContours([mark]).map((c) => flatten(c)),
+      input.recipe.engrave,
+      input.machine.acceleration,
+    );
+  return ok(
+    [
+      ...gcodeChunks(moves, {
+        title: `camera marks of ${input.machine.name}`,
+        toFile: bedToFile(input.machine),
+        dialect: input.machine.dialect,
+        park: parkOf(input),
+        notes: [
+          `${r.photo.marks.length} marks, ${input.setup.hold.photo.inset} mm from the bed's edges, on white paper`,
+        ],
+      }),
+    ].join(''),
+  );
+};
+
+/** The camera's marks as a drawing of the whole bed. */
+export const markDrawing = (input: BatchInput, { photo }: BatchReckoning): Result<Drawing> =>
+  photo
+    ? ok({
+        title: `camera marks of ${input.machine.name}`,
+        passes: [{ name: 'marks', kind: 'fill', contours: photoMarkContours(photo.marks) }],
+        sheet: input.machine.bed,
+      })
+    : fail('no-camera', 'This batch is not placed by a photograph.', 'hold');
