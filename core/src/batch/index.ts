@@ -2,3 +2,4 @@ export * from './reckon';
 export * from './stations';
 export * from './steps';
 export * from './files';
+export * from './loads';

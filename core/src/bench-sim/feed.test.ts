@@ -2,8 +2,9 @@ import { seeded, worstCorner } from '../budget';
 import { freshFeed, freshFeeder, type Feeder } from '../feeder';
 import { flatten, segment } from '../geometry';
 import { freshLong } from '../long';
-import { FEED_ON, nextOnStrip, stripGcode } from '../ways/feed';
-import { loadGcode, reckonBatch } from '../batch';
+import { FEED_ON, stripGcode } from '../ways/feed';
+import { loadGcode, nextFill, reckonBatch } from '../batch';
+import type { Fill } from '../ways';
 import { placedPieces, START_MARK, type BatchInput, type BatchReckoning, type FeedEntry } from '../setup';
 import { testAlphabets } from '../test-alphabets';
 import { testBatch, testMachine } from '../test-batch';
@@ -28,12 +29,17 @@ const row: BatchInput = testBatch({
   },
 });
 
+const nextOnStrip = (input: BatchInput, r: BatchReckoning): readonly Fill[] => {
+  const fill = nextFill(input, r);
+  return fill.ok ? fill.value : [];
+};
+
 /** The place of a batch's pieces on the strip once `n` places are burned. */
 const loaded = (input: BatchInput, r: BatchReckoning, load: number): BatchInput => ({
   ...input,
   pieces: [
     ...input.pieces.map((p) => ({ ...p, state: 'done' as const })),
-    ...nextOnStrip(r).map((f) => ({
+    ...nextOnStrip(input, r).map((f) => ({
       id: `${load}.${f.slot}`,
       ...f,
       load,
@@ -157,7 +163,7 @@ describe('a row of blanks on a feeder', () => {
     const next = reckonBatch(scrapped, options);
     expect(next.feed!.current).toBe(2);
     // Its name comes first again, on the next place.
-    expect(nextOnStrip(next).slice(0, 2)).toEqual([
+    expect(nextOnStrip(scrapped, next).slice(0, 2)).toEqual([
       { ordinal: 1, slot: 2 },
       { ordinal: 2, slot: 3 },
     ]);

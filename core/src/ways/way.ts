@@ -1,5 +1,5 @@
 import type { Grey } from '../picture';
-import type { Result } from '../result';
+import type { Problem, Result } from '../result';
 import type {
   BatchInput,
   BatchReckoning,
@@ -45,6 +45,12 @@ export type State = Omit<StationState, 'id'>;
 
 /** The stations whose state is a way's own; the others are true of every batch. */
 export type OwnStation = 'hold' | 'drive' | 'feed' | 'place';
+
+/** One piece that goes on next: its line of the roster, from 1, and the place it goes to. */
+export interface Fill {
+  readonly ordinal: number;
+  readonly slot: number;
+}
 
 /** What a run waits for, in words. */
 export interface RunWaits {
@@ -121,6 +127,16 @@ export interface Way {
   readonly files: WayFiles;
   /** Time to burn the load that is on, and the whole batch; null while that cannot be known. */
   time(input: BatchInput, r: BatchReckoning): TimeEstimate | null;
+  /** What must be there before anything is laid on; null when it is. */
+  ready(input: BatchInput, r: BatchReckoning): Problem | null;
+  /** What the next load is filled with; empty when there is nothing to fill it with. */
+  next(input: BatchInput, r: BatchReckoning): Result<readonly Fill[]>;
+  /** The marks that the work has as it lies. */
+  marks(r: BatchReckoning): Result<readonly number[]>;
+  /** What of the open load is not burned yet, so that none of it can be done; null when all is. */
+  unburned(r: BatchReckoning): Problem | null;
+  /** What leaves the bed once the last piece of a load is judged, and takes its marks along. */
+  leaves(r: BatchReckoning): 'nothing' | 'sheet' | 'strip';
   /** What is put away at the end. */
   putAway(r: BatchReckoning): RunWords;
 }

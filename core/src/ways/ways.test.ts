@@ -1,10 +1,24 @@
-import { benchSteps, firstIsApproved, needsRoster, reckonBatch, routeOf, stationStates } from '../batch';
+import {
+  batchDrawing,
+  batchProgram,
+  benchSteps,
+  firstIsApproved,
+  hasPaper,
+  leavesBed,
+  marksToRead,
+  needsRoster,
+  nextFill,
+  notBurned,
+  reckonBatch,
+  routeOf,
+  stationStates,
+} from '../batch';
 import type { BatchInput, BatchReckoning, StationState } from '../setup';
 import { testAlphabets } from '../test-alphabets';
 import { loadedPieces } from '../test-batch';
 import { EXAMPLES } from '../test-ways';
 import { WAY_IDS, type WayId } from './way';
-import { WAYS, wayOf } from '.';
+import { WAY_IDS, WAYS, wayOf, type DrawingName, type WayId } from '.';
 
 const options = {
   now: new Date('2026-11-20T00:00:00Z'),
@@ -153,5 +167,104 @@ describe('a board that waits', () => {
       'save the board to the Shelf and cut it',
     );
     expect(stateOf(EXAMPLES.locator, 'hold').waits).toBe('save the locator board to the Shelf');
+  });
+});
+
+describe('a load', () => {
+  const saved = (input: BatchInput): BatchInput => ({
+    ...input,
+    fixture: {
+      id: 'r1',
+      fixtureId: 'f1',
+      name: 'B',
+      revision: 1,
+      hold: input.setup.hold,
+      basis: reckoned(input).basis,
+      savedAt: '2026-11-01T00:00:00.000Z',
+      savedBy: 'test',
+    },
+  });
+  const filled = (input: BatchInput) => nextFill(input, reckoned(input));
+  const codeOf = (made: ReturnType<typeof filled>): string => (made.ok ? '' : made.problem.code);
+
+  it('waits for a saved board where pieces lie in one, and for nothing saved where they lie by themselves', () => {
+    const boards = ['pockets', 'fence', 'pegs', 'locator', 'sheet', 'panel'] as const;
+    for (const id of boards) expect([id, codeOf(filled(EXAMPLES[id]))]).toEqual([id, 'no-board']);
+    for (const id of WAY_IDS.filter((w) => !boards.includes(w as (typeof boards)[number])))
+      expect([id, codeOf(filled(EXAMPLES[id]))]).toEqual([id, '']);
+  });
+
+  it.each(WAY_IDS)('%s: is one piece alone first, or all at once where all are burned at once', (id) => {
+    const input = { ...saved(EXAMPLES[id]), firstApproved: false };
+    const fill = filled(input);
+    if (!fill.ok) throw new Error(fill.problem.message);
+    expect(fill.value[0]).toEqual({ ordinal: 1, slot: 1 });
+    const alone = !firstIsApproved(input.blank.shape, input);
+    // A long piece and what lies on a drive go one by one, approved or not.
+    expect([id, fill.value.length === 1]).toEqual([id, alone || id === 'long']);
+    const open = filled({ ...input, pieces: loadedPieces([1]) });
+    expect(codeOf(open)).toBe('load-open');
+    const short = filled({ ...input, roster: input.roster.slice(0, 3) });
+    expect(codeOf(short)).toBe(id === 'long' ? '' : 'roster-short');
+  });
+
+  it('of a photograph waits for answers, and ends with its blanks', () => {
+    const { photo } = EXAMPLES.photo.setup.hold;
+    const asked = photo.found.map((f) => ({ ...f, ask: true }));
+    expect(filled(hold('photo', { photo: { ...photo, found: asked } }))).toMatchObject({
+      problem: { code: 'photo-asks', message: '3 of the blanks in the photograph wait for an answer.' },
+    });
+    const used = { ...EXAMPLES.photo, pieces: loadedPieces([1, 2, 3]).map((p) => ({ ...p, state: 'done' as const })) };
+    expect(codeOf(filled(used))).toBe('photo-used');
+  });
+
+  it('is not done with one side or some segments burned, and takes its marks along when it leaves', () => {
+    const panel = { ...saved(EXAMPLES.panel), pieces: loadedPieces([1, 2]) };
+    expect(notBurned(panel, reckoned(panel))).toMatchObject({ problem: { code: 'one-side' } });
+    expect(marksToRead(panel, reckoned(panel))).toMatchObject({ problem: { code: 'no-marks-yet' } });
+    const turned = { ...panel, ticks: ['place.turned'] };
+    expect(notBurned(turned, reckoned(turned)).ok).toBe(true);
+    expect(marksToRead(turned, reckoned(turned))).toEqual({ ok: true, value: [1, 2, 3] });
+    const work = { ...EXAMPLES.long, pieces: loadedPieces([1]) };
+    expect(notBurned(work, reckoned(work))).toMatchObject({ problem: { code: 'segments-left' } });
+    const leaving = WAY_IDS.filter((id) => leavesBed(EXAMPLES[id], reckoned(EXAMPLES[id])) === 'sheet');
+    expect(leaving).toEqual(['sheet', 'panel', 'long', 'marked']);
+    // Not while a piece of it waits to be judged.
+    expect(leavesBed(panel, reckoned(panel))).toBe('nothing');
+  });
+});
+
+describe('files', () => {
+  const has = (name: DrawingName): WayId[] =>
+    WAY_IDS.filter((id) => {
+      const made = batchDrawing(EXAMPLES[id], reckoned(EXAMPLES[id]), name);
+      return made.ok || made.problem.code !== 'no-such-file';
+    });
+
+  it('of a board are only where a board is cut; others are where they are needed', () => {
+    expect(has('board')).toEqual(['pockets', 'fence', 'pegs']);
+    expect(has('card')).toEqual(['pegs']);
+    expect(has('grid')).toEqual(['locator']);
+    expect(has('marks')).toEqual(['photo']);
+    expect(has('template')).toEqual(['drive', 'cradle']);
+    expect(has('load')).toEqual(WAY_IDS);
+    const problem = batchProgram(EXAMPLES.sheet, reckoned(EXAMPLES.sheet), 'ring');
+    expect(problem.ok ? '' : problem.problem.message).toBe('Boat tags is not held in a way that has a witness ring.');
+    expect(WAY_IDS.filter((id) => hasPaper(EXAMPLES[id], 'print'))).toEqual(['sheet']);
+  });
+
+  it.each(WAY_IDS)('%s: a load is refused before it is known where the work lies, and before one is laid on', (id) => {
+    const made = batchProgram(EXAMPLES[id], reckoned(EXAMPLES[id]), 'load');
+    // What places itself waits for a load only; what is aimed at, or turned, for that first.
+    const unplaced: Partial<Record<WayId, string>> = {
+      pockets: 'not-placed',
+      fence: 'not-placed',
+      pegs: 'not-placed',
+      sheet: 'not-placed',
+      marked: 'not-placed',
+      feed: 'not-aimed',
+      drive: 'no-letter',
+    };
+    expect([id, made.ok ? '' : made.problem.code]).toEqual([id, unplaced[id] ?? 'no-load']);
   });
 });

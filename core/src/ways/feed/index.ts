@@ -13,14 +13,23 @@ import {
   type BatchReckoning,
   type LoadWords,
 } from '../../setup';
-import { entered, loadWaits, notStarted, PROVED } from '../flat';
+import {
+  allMarks,
+  asReckoned,
+  entered,
+  loadWaits,
+  nextPieces,
+  planned,
+  segmentsLeft,
+  notStarted,
+  PROVED,
+} from '../flat';
 import type { State, Way } from '../way';
 import { stripGcode } from './file';
 import { feedBatch } from './reckon';
 import { feedMarkWords, feedRunWords, feedSteps } from './steps';
 
 export { FEED_ON, stripGcode } from './file';
-export { nextOnStrip } from './run';
 export { feedMarkWords } from './steps';
 
 const state = (r: BatchReckoning): State => {
@@ -83,6 +92,13 @@ export const feed: Way = {
     r.long
       ? segmentTime(input, r, r.feed?.meant ?? null, r.feed?.feeding ?? 0)
       : pieceTime(input, r, 'engrave', r.feed?.feeding ?? 0),
+  ready: planned,
+  next: (input, r) => (r.long ? nextPieces(input, r, true) : asReckoned(r)),
+  marks: allMarks,
+  unburned: segmentsLeft,
+  // A strip that is used up leaves with its marks; the next one is laid in and squared anew.
+  leaves: (r) =>
+    !r.feed || r.long !== null || (r.feed.strip > 1 && r.feed.current === 1 && !r.run.finished) ? 'strip' : 'nothing',
   putAway: () => ({
     title: 'Feeder and bed clean',
     detail: 'Waste off rollers and bars; rails off when the next work is short.',

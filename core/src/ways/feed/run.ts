@@ -1,6 +1,6 @@
 import type { Board, Slot } from '../../holding';
 import type { Piece, RunSummary } from '../../runs';
-import type { FeedStop, BatchReckoning } from '../../setup';
+import type { FeedStop } from '../../setup';
 
 /** What is laid on the strip so far: loads on the strip that is in the machine. */
 export const loadsOnStrip = (
@@ -72,9 +72,3 @@ export const plannedOf = (quantity: number, stops: readonly FeedStop[], isLong: 
   }
   return out;
 };
-
-/** The places that the next load takes on the strip, with the roster lines that go there. */
-export const nextOnStrip = (r: BatchReckoning): { ordinal: number; slot: number }[] =>
-  r.feed && !r.long && r.run.openLoad === null
-    ? r.onTheBoard.map(({ slot, ordinal }) => ({ ordinal, slot: slot.slot }))
-    : [];

@@ -1,6 +1,7 @@
 import type { BatchReckoning, RunWords } from '../../setup';
 import type { RunWaits, Way } from '../way';
 import { boardFiles, engravingTime, flatFiles } from './files';
+import { BOARD_LOADS, nextPieces } from './loads';
 import { flatBatch } from './reckon';
 
 /** The route of work that is aimed at on the bed. */
@@ -26,10 +27,8 @@ export const bedClean = (): RunWords => ({
 });
 
 /** What is true of every way that holds pieces on a board. */
-export const BOARD: Pick<
-  Way,
-  'route' | 'measures' | 'firstAlone' | 'names' | 'reckon' | 'waits' | 'files' | 'time' | 'putAway'
-> = {
+export const BOARD: Omit<Way, 'id' | 'stations' | 'steps'> = {
+  ...BOARD_LOADS,
   route: () => ON_THE_BED,
   measures: () => true,
   firstAlone: () => true,
@@ -49,5 +48,7 @@ export const SHEET = {
   reckon: (input, options) => flatBatch(input, options, false),
   waits: loadWaits('take the first sheet'),
   files: flatFiles(),
+  next: (input, r) => nextPieces(input, r, true),
+  leaves: () => 'sheet',
   putAway: bedClean,
 } satisfies typeof BOARD;

@@ -5,3 +5,4 @@ export * from './flat-way';
 export * from './parts';
 export * from './board-file';
 export * from './files';
+export * from './loads';

@@ -9,7 +9,20 @@ import {
   type BatchReckoning,
   type LoadWords,
 } from '../../setup';
-import { aimedState, BY_MARKS, bedClean, entered, loadWaits, notStarted, ON_THE_BED, PROVED } from '../flat';
+import {
+  aimedState,
+  allMarks,
+  nextPieces,
+  planned,
+  segmentsLeft,
+  BY_MARKS,
+  bedClean,
+  entered,
+  loadWaits,
+  notStarted,
+  ON_THE_BED,
+  PROVED,
+} from '../flat';
 import type { State, Way } from '../way';
 import { longBatch } from './reckon';
 import { segmentSteps } from './steps';
@@ -55,5 +68,10 @@ export const long: Way = {
     },
   },
   time: (input, r) => segmentTime(input, r),
+  ready: planned,
+  next: (input, r) => nextPieces(input, r, true),
+  marks: allMarks,
+  unburned: segmentsLeft,
+  leaves: () => 'sheet',
   putAway: bedClean,
 };

@@ -1,4 +1,4 @@
-import { aimedState, flatFiles, bedClean, BOARD, PROVED, walked } from '../flat';
+import { aimedState, flatFiles, planned, bedClean, BOARD, PROVED, walked } from '../flat';
 import type { Way } from '../way';
 import { markedSteps } from './steps';
 
@@ -13,6 +13,8 @@ export const marked: Way = {
     place: (input, r) => aimedState(input, r, { turns: false, begun: false, then: walked(input) }),
   },
   steps: markedSteps,
+  ready: planned,
+  leaves: () => 'sheet',
   files: flatFiles(),
   putAway: bedClean,
 };

@@ -1,5 +1,6 @@
 import type { BatchInput, BatchReckoning } from '../../setup';
-import { aimedState, BY_MARKS, flatFiles, entered, notStarted, PROVED, SHEET, walked } from '../flat';
+import { fail } from '../../result';
+import { aimedState, allMarks, BY_MARKS, flatFiles, entered, notStarted, PROVED, SHEET, walked } from '../flat';
 import type { State, Way } from '../way';
 import { panelSteps } from './steps';
 
@@ -15,12 +16,27 @@ const place = (input: BatchInput, r: BatchReckoning): State => {
   return aimedState(input, r, { turns: false, begun: false, then: walked(input) });
 };
 
+const NOT_CUT = fail(
+  'no-marks-yet',
+  'The marks are cut by the first file. Burn side one and turn the sheet over, then aim.',
+  'place',
+);
+
 /** One sheet whose pieces are engraved on both faces and cut out: side one, the turn, side two. */
 export const panel: Way = {
   ...SHEET,
   id: 'panel',
   stations: { hold, place },
   steps: panelSteps,
+  marks: (r) => (r.face.side === 'front' ? NOT_CUT : allMarks(r)),
+  unburned: (r) =>
+    r.face.side === 'front'
+      ? {
+          code: 'one-side',
+          message: 'Only side one is burned. Turn the sheet over and burn the second file, then judge the pieces.',
+          field: 'place',
+        }
+      : null,
   files: flatFiles({
     ...BY_MARKS,
     notes: ({ face }) => ({ after: [`side ${face.side === 'front' ? 'one' : 'two'}`] }),

@@ -1,3 +1,4 @@
+import { fail } from '../../result';
 import {
   aimSteps,
   effectiveHold,
@@ -10,6 +11,8 @@ import {
 } from '../../setup';
 import {
   aimedState,
+  allMarks,
+  asReckoned,
   bedClean,
   BY_ITSELF,
   engravingTime,
@@ -18,6 +21,7 @@ import {
   loadWaits,
   notStarted,
   ON_THE_BED,
+  planned,
   PROVED,
   walked,
 } from '../flat';
@@ -26,7 +30,7 @@ import { markDrawing, photoMarksGcode } from './marks';
 import { photoBatch } from './reckon';
 import { photoSteps } from './steps';
 
-export { nextOnPhoto, photoMarkContours } from './reckon';
+export { photoMarkContours } from './reckon';
 
 const hold = (r: BatchReckoning): State => {
   const { photo: taken } = r;
@@ -105,6 +109,18 @@ export const photo: Way = {
     papers: ['marks'],
   },
   time: engravingTime,
+  ready: planned,
+  next: (_, r) => {
+    if (r.photo && r.photo.asks > 0) return fail('photo-asks', notSeen(r), 'hold.photo');
+    const fill = asReckoned(r);
+    return fill.ok && fill.value.length === 0 && !r.run.finished
+      ? fail('photo-used', 'Every blank of the photograph is burned. Lay more and take another.', 'hold.photo')
+      : fill;
+  },
+  marks: allMarks,
+  unburned: () => null,
+  // What a photograph showed holds until the next one is taken.
+  leaves: () => 'nothing',
   putAway: bedClean,
 };
 export * from './marks';

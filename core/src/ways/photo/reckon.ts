@@ -255,7 +255,3 @@ const overEdges = (input: BatchInput, art: Box, outline: readonly Contour[]): st
     ? [`The art runs over the edge of ${input.blank.name}: lay a backing sheet under the blanks, or the bed is marked.`]
     : [];
 };
-
-/** The places that the next load takes of a photograph, with the roster lines that go there. */
-export const nextOnPhoto = (r: BatchReckoning): { ordinal: number; slot: number }[] =>
-  r.photo && r.run.openLoad === null ? r.onTheBoard.map(({ slot, ordinal }) => ({ ordinal, slot: slot.slot })) : [];

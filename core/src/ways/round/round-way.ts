@@ -1,5 +1,6 @@
 import { recipeSteps, runSteps, type BatchInput, type BatchReckoning, type RunWords } from '../../setup';
 import { fail, ok } from '../../result';
+import { allMarks, nextPieces } from '../flat';
 import type { Drawer, Way } from '../way';
 import { cradleDrawing } from './cradle-drawing';
 import { templatePasses, turnedTime, turnedWalk, unrolledPasses } from './output';
@@ -25,10 +26,7 @@ const unrolled: Drawer = (_, r, title) => {
 };
 
 /** What is true of round blanks on a drive and in a cradle. */
-export const ROUND: Pick<
-  Way,
-  'route' | 'measures' | 'firstAlone' | 'names' | 'reckon' | 'steps' | 'waits' | 'files' | 'time'
-> = {
+export const ROUND: Omit<Way, 'id' | 'stations' | 'putAway'> = {
   route: () => ['blank', 'drive', 'burn', 'run', 'close'],
   measures: () => true,
   firstAlone: () => true,
@@ -58,6 +56,18 @@ export const ROUND: Pick<
     papers: ['template'],
   },
   time: turnedTime,
+  ready: (input, { round }) =>
+    round?.on || (!input.drive && !round?.problem)
+      ? null
+      : {
+          code: 'no-drive',
+          message: round?.problem?.message ?? 'Choose a drive first: the piece lies on it.',
+          field: 'drive',
+        },
+  next: (input, r) => nextPieces(input, r),
+  marks: allMarks,
+  unburned: () => null,
+  leaves: () => 'nothing',
   waits: {
     first: () => 'burn the first piece',
     next: () => 'lay the next piece on',

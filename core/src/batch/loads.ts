@@ -1,0 +1,47 @@
+import { fail, ok, type Problem, type Result } from '../result';
+import type { BatchInput, BatchReckoning } from '../setup';
+import { wayOf, type Fill } from '../ways';
+
+/** What is not set yet, so that nothing is laid on: names that lack, or that do not fit. */
+const notSet = (input: BatchInput, { art }: BatchReckoning): Problem | null => {
+  const { roster, quantity } = input;
+  if (wayOf(input.blank.shape, input).names(input) && roster.length < quantity)
+    return {
+      code: 'roster-short',
+      message: `The roster has ${roster.length} of ${quantity} rows. Bring in the rest, or change the quantity.`,
+      field: 'roster',
+    };
+  const [first, ...more] = art?.problems ?? [];
+  return first
+    ? {
+        code: 'art-problems',
+        message: `${more.length + 1} ${more.length === 0 ? 'piece cannot' : 'pieces cannot'} be set as they are: ${first.message}`,
+        field: 'lettering',
+      }
+    : null;
+};
+
+/** What the next load of a batch is filled with, or what stands against it. */
+export const nextFill = (input: BatchInput, r: BatchReckoning): Result<readonly Fill[]> => {
+  const way = wayOf(input.blank.shape, input);
+  if (r.run.openLoad !== null)
+    return fail('load-open', `Load ${r.run.openLoad} is still on the machine. Judge its pieces first.`);
+  const problem = way.ready(input, r) ?? notSet(input, r);
+  if (problem) return { ok: false, problem };
+  const fill = way.next(input, r);
+  return fill.ok && fill.value.length === 0 ? fail('nothing-waits', 'Every piece is done.') : fill;
+};
+
+/** The marks that a batch's work has as it lies, by number. */
+export const marksToRead = (input: BatchInput, r: BatchReckoning): Result<readonly number[]> =>
+  wayOf(input.blank.shape, input).marks(r);
+
+/** What of the open load is not burned yet: nothing of it can be judged as done. */
+export const notBurned = (input: BatchInput, r: BatchReckoning): Result<null> => {
+  const problem = wayOf(input.blank.shape, input).unburned(r);
+  return problem ? { ok: false, problem } : ok(null);
+};
+
+/** What leaves the bed with its marks once the pieces of a load are judged. */
+export const leavesBed = (input: BatchInput, r: BatchReckoning): 'nothing' | 'sheet' | 'strip' =>
+  input.pieces.some((p) => p.state === 'loaded') ? 'nothing' : wayOf(input.blank.shape, input).leaves(r);
