@@ -102,6 +102,8 @@ export const batchRow = z.object({
   version: z.number().int(),
   closedAt: time.nullable(),
   station: z.string(),
+  /** The batch's stations, in order. */
+  route: z.array(z.string()),
   waits: z.string(),
   done: z.number().int(),
   budget: z.number().nullable(),

@@ -77,6 +77,21 @@ test('the flasks are set up from the bench view alone: one ring, one F, first pi
   await expect(page.getByText('2 settings to put back')).toBeVisible();
 });
 
+test('a batch is found with the stations of its own route', async ({ page }) => {
+  await page.goto('/');
+  await expect(page.getByRole('link', { name: /Umpire flasks/ }).first()).toBeVisible();
+  await page.keyboard.press('/');
+  const words = page.getByPlaceholder(/Find a batch/);
+  await words.fill('Umpire flasks');
+  await expect(page.getByRole('option', { name: 'Umpire flasks: Drive' })).toBeVisible();
+  await expect(page.getByRole('option', { name: /Umpire flasks: (Hold|Place|Feed)/ })).toHaveCount(0);
+  await words.fill('Lane medals');
+  await expect(page.getByRole('option', { name: 'Lane medals: Hold' })).toBeVisible();
+  await expect(page.getByRole('option', { name: 'Lane medals: Drive' })).toHaveCount(0);
+  await page.getByRole('option', { name: 'Lane medals: Hold' }).click();
+  await expect(page).toHaveURL(/\/hold$/);
+});
+
 test('a cup never seen before: described, laid on the rollers, told its number', async ({ page }) => {
   await page.goto('/shelf/blanks');
   await page.getByRole('button', { name: 'New blank' }).click();

@@ -5,7 +5,8 @@ import { reckonDocument } from './batches';
 /** One line of the Board, reckoned as the workspace does, so that both show the same figures. */
 export const batchRow = (batch: BatchDocument): BatchRow => {
   const { input, reckoning } = reckonDocument(batch);
-  const next = nextStation(stationStates(input, reckoning));
+  const states = stationStates(input, reckoning);
+  const next = nextStation(states);
   const { id, name, customer, quantity, spares, tolerance, dueAt, version, closedAt } = batch;
   return {
     id,
@@ -22,6 +23,7 @@ export const batchRow = (batch: BatchDocument): BatchRow => {
     blankId: batch.blank.id,
     blankName: batch.blank.name,
     station: closedAt ? 'close' : next.id,
+    route: states.map((s) => s.id),
     waits: closedAt ? '' : next.waits,
     done: reckoning.run.done,
     budget: reckoning.board || reckoning.round ? reckoning.budget.predicted : null,

@@ -16,7 +16,15 @@ import {
   UPRIGHT,
 } from './orientation';
 import { conePattern, developed, reckonTaper, wrapTemplate } from './taper';
-import { controlNumber, nearestInterval, reckonTravel, stepsForOneUnit, wholeStepIntervals } from './travel';
+import {
+  carriedOver,
+  controlNumber,
+  nearestInterval,
+  ownStepsPerMm,
+  reckonTravel,
+  stepsForOneUnit,
+  wholeStepIntervals,
+} from './travel';
 import { crestHeight, handleSweep, heightStack, inReach } from './clearance';
 import { freshDrive, type Drive, type RollerDrive } from './drives';
 import { reckonCradle } from './cradle';
@@ -219,6 +227,29 @@ describe('witness rings', () => {
   it('doubts a reading beyond a quarter turn', () => {
     expect(ringIsDoubtful(200, 51)).toBe(true);
     expect(ringIsDoubtful(200, -49)).toBe(false);
+  });
+});
+
+describe('a drive that is measured anew', () => {
+  const rollers: Drive = { ...freshDrive, id: 'd', name: 'Rollers', rollerDiameter: 20 };
+
+  it('keeps the steps to a millimetre that a ring found, whatever its rollers are said to be', () => {
+    const then = ownStepsPerMm(rollers)!;
+    // A ring of 1.012 on rollers said to be 20 mm is one of 1.012 × 20.4/20 on the same rollers said to be 20.4.
+    const anew: Drive = { ...rollers, rollerDiameter: 20.4 };
+    expect(1.012 * carriedOver(anew, then)).toBeCloseTo((1.012 * 20.4) / 20, 12);
+    // Independent of the blank: the true steps to a millimetre are the same before and after, for any contact.
+    for (const contact of [31, 75, 92.5])
+      expect(reckonTravel(anew, contact, 1.012 * carriedOver(anew, then)).stepsPerMm).toBeCloseTo(
+        reckonTravel(rollers, contact, 1.012).stepsPerMm,
+        9,
+      );
+  });
+
+  it('has no number of its own where a chuck turns the blank itself', () => {
+    const chuck = { ...rollers, kind: 'chuck' } as unknown as Drive;
+    expect(ownStepsPerMm(chuck)).toBeNull();
+    expect(carriedOver(chuck, 123)).toBe(1);
   });
 });
 

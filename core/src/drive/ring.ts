@@ -1,3 +1,4 @@
+import { AXIS_95 } from '../samples';
 import type { Mm } from '../units';
 import { fixed, mm, worked, type WorkedLine } from '../working';
 
@@ -57,7 +58,7 @@ export const combineRings = (
   const uncertainty = 1 / Math.sqrt(weights);
   const closing = circumference * uncertainty;
   // The next ring also has its own repeatability.
-  const remaining = 1.96 * Math.hypot(closing, repeat);
+  const remaining = AXIS_95 * Math.hypot(closing, repeat);
   const last = rings[rings.length - 1]!;
   return {
     correction: 1 / gain,

@@ -14,6 +14,24 @@ export interface Travel {
 }
 
 /**
+ * Steps to a millimetre of surface by the drive's own dimensions, before any ring: those of rollers and
+ * wheels do not depend on what lies on them; a chuck's do, so there is no such number. Steps/mm.
+ */
+export const ownStepsPerMm = (drive: Drive): number | null =>
+  drive.kind === 'chuck' ? null : stepsPerDriveTurn(drive) / (Math.PI * drive.rollerDiameter);
+
+/**
+ * What a ring's correction is multiplied by when the drive was measured anew since: the ring tells the true
+ * steps to a millimetre, which stay; only the number that they are counted against has changed.
+ *
+ * @param then steps to the millimetre by the drive's dimensions when the ring was read
+ */
+export const carriedOver = (drive: Drive, then: number): number => {
+  const now = ownStepsPerMm(drive);
+  return now === null ? 1 : then / now;
+};
+
+/**
  * Surface travel and steps. Rollers and wheels: π × roller diameter. Chuck: π × blank diameter.
  *
  * @param contact diameter of the circle that the rollers touch (bands included), or the chucked

@@ -3,3 +3,4 @@ export * from './stats';
 export * from './tolerance';
 export * from './size';
 export * from './plausibility';
+export * from './coverage';

@@ -1,5 +1,6 @@
 import jStat from 'jstat';
 import { chanceBelow, governingSize } from './size';
+import { AXIS_95, PLANE_95, RADIAL_95 } from './coverage';
 import { dimensionQuestions } from './plausibility';
 import { noncentralTCdf, normalCdf } from './distributions';
 import { sampleStats } from './stats';
@@ -39,6 +40,21 @@ describe('tolerance factor', () => {
     }
   });
   it('refuses a single sample', () => expect(() => toleranceFactor(1, 0.95, 0.95)).toThrow(RangeError));
+});
+
+describe('coverage factors', () => {
+  it('hold 95 of 100, by the distributions of another library', () => {
+    expect(jStat.normal.cdf(AXIS_95, 0, 1) - jStat.normal.cdf(-AXIS_95, 0, 1)).toBeCloseTo(0.95, 6);
+    // The square of a plane normal's radius, in standard deviations of an axis, is χ² with two degrees of freedom.
+    expect(jStat.chisquare.cdf(PLANE_95 ** 2, 2)).toBeCloseTo(0.95, 9);
+  });
+
+  it('are those of handbooks, and agree with each other', () => {
+    // 1.960 [JCGM 100:2008, table G.1]; 2.448 and 1.731 from their closed forms.
+    expect([AXIS_95, PLANE_95, RADIAL_95].map((k) => k.toFixed(3))).toEqual(['1.960', '2.448', '1.731']);
+    // Equal axes of σ have the radial uncertainty σ√2: both ways give one radius.
+    expect(RADIAL_95 * Math.hypot(0.3, 0.3)).toBeCloseTo(PLANE_95 * 0.3, 12);
+  });
 });
 
 describe('governing size', () => {

@@ -1,3 +1,4 @@
+import { RADIAL_95 } from '../samples';
 import { artOutline, batchArt, pieceShapes, type BatchArt } from '../artwork';
 import { assembleBudget, fromUniform, type Budget, type Source } from '../budget';
 import {
@@ -185,7 +186,7 @@ export const longBudget = (
   const carried = boxes.length - 1;
   const alone = (part: Partial<typeof errors>): Mm =>
     Math.max(...chainErrors({ ...chain, errors: { aim: 0, pointer: 0, back: 0, ...part } }).map((e) => e.fromStart)) /
-    1.731;
+    RADIAL_95;
   const source = (
     id: Source['id'],
     name: string,

@@ -1,3 +1,4 @@
+import { PLANE_95 } from '../samples';
 import { aimingOf, bedToFile } from '../burn';
 import { apply, distance, invert, type Vec } from '../geometry';
 import { markReach, NEAR_MARKS, type Board, type HoldSettings } from '../holding';
@@ -120,7 +121,7 @@ const askOfReach = (pairs: readonly MarkPair[], sigma: Mm, farthest: Mm): Proble
     ? null
     : {
         code: 'marks-near',
-        message: `The marks read lie only ${reach.toFixed(1)} mm apart: what aiming may miss by turns the work enough to move its far corner by ± ${((2.448 * Math.SQRT2 * sigma * farthest) / Math.max(1, reach)).toFixed(1)} mm. Read marks at least ${NEAR_MARKS} mm apart, the farther the better.`,
+        message: `The marks read lie only ${reach.toFixed(1)} mm apart: what aiming may miss by turns the work enough to move its far corner by ± ${((PLANE_95 * Math.SQRT2 * sigma * farthest) / Math.max(1, reach)).toFixed(1)} mm. Read marks at least ${NEAR_MARKS} mm apart, the farther the better.`,
         field: 'place.readings',
       };
 };

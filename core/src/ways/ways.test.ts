@@ -17,7 +17,6 @@ import type { BatchInput, BatchReckoning, StationState } from '../setup';
 import { testAlphabets } from '../test-alphabets';
 import { loadedPieces } from '../test-batch';
 import { EXAMPLES } from '../test-ways';
-import { WAY_IDS, type WayId } from './way';
 import { WAY_IDS, WAYS, wayOf, type DrawingName, type WayId } from '.';
 
 const options = {

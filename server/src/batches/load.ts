@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import { reckonTravel } from '@bistre/core';
+import { carriedOver } from '@bistre/core';
 import type {
   BatchDocument,
   BlankDocument,
@@ -119,16 +119,13 @@ const loadRings = async (trx: Trx, drive: DriveDocument, blankId: string): Promi
     .where('removed_at', 'is', null)
     .orderBy('seq')
     .execute();
-  const carry = (nominal: number): number =>
-    drive.spec.kind === 'chuck'
-      ? 1
-      : nominal / reckonTravel({ id: drive.id, name: drive.name, ...drive.spec }, 75).stepsPerMm;
+  const now = { id: drive.id, name: drive.name, ...drive.spec };
   return rows.map((r) => ({
     id: r.id,
     batchId: r.batch_id,
     overlap: r.overlap_mm,
     circumference: r.circumference_mm,
-    correction: r.correction * carry(r.nominal_steps_per_mm),
+    correction: r.correction * carriedOver(now, r.nominal_steps_per_mm),
     readingError: r.reading_error_mm,
     at: iso(r.at),
     by: r.by,

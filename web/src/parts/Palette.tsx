@@ -1,6 +1,8 @@
 import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import { useNavigate } from 'react-router';
+import type { BatchRow } from '@bistre/contract';
+import { STATION_NAMES, type StationId } from '@bistre/core';
 import { useBatches } from '../data/queries';
 
 const PLACES: readonly (readonly [string, string])[] = [
@@ -13,15 +15,11 @@ const PLACES: readonly (readonly [string, string])[] = [
   ['Shelf: machines', '/shelf/machines'],
   ['Shelf: recipes', '/shelf/recipes'],
 ];
-const STATION_WORDS = [
-  ['blank', 'Blank'],
-  ['hold', 'Hold'],
-  ['place', 'Place'],
-  ['burn', 'Burn'],
-  ['run', 'Run'],
-  ['close', 'Close'],
+/** The stations of a batch, by its own route, and its bench view. */
+const stationsOf = ({ route }: BatchRow): (readonly [string, string])[] => [
+  ...route.map((id) => [id, STATION_NAMES[id as StationId] ?? id] as const),
   ['bench', 'bench view'],
-] as const;
+];
 const item =
   'flex min-h-9 cursor-pointer items-center px-3 data-[selected=true]:bg-blue data-[selected=true]:text-on-blue';
 
@@ -51,7 +49,7 @@ export const Palette = ({ open, onOpenChange }: { open: boolean; onOpenChange: (
             <Command.List className="max-h-80 overflow-auto py-1">
               <Command.Empty className="p-3 text-soft">Nothing of that name.</Command.Empty>
               {batches.flatMap((b) =>
-                STATION_WORDS.map(([id, word]) => (
+                stationsOf(b).map(([id, word]) => (
                   <Command.Item
                     key={b.id + id}
                     value={`${b.name} ${word} ${b.id}`}

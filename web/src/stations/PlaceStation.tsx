@@ -1,6 +1,14 @@
 import { useState } from 'react';
 import { api } from '@bistre/contract';
-import { degrees, distance, liesByItself, MODEL_WORDS, parseReadingTable, UNMEASURED_POINTER } from '@bistre/core';
+import {
+  degrees,
+  distance,
+  liesByItself,
+  MODEL_WORDS,
+  parseReadingTable,
+  UNMEASURED_POINTER,
+  RADIAL_95,
+} from '@bistre/core';
 import { Choice, MeasureField, Select } from '../parts/fields';
 import { FileLinks } from '../parts/FileLinks';
 import { Finding, Part } from '../parts/Part';
@@ -214,7 +222,7 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
           />
           <Reading
             label="aiming at the pieces"
-            value={budget ? (budget.u * 1.731).toFixed(2) : '–'}
+            value={budget ? (budget.u * RADIAL_95).toFixed(2) : '–'}
             unit="mm"
             working={[...place.sigmaWorking, ...(budget ? [budget.working] : [])]}
             note={

@@ -1,3 +1,4 @@
+import { AXIS_95 } from '../../samples';
 import { batchArt } from '../../artwork';
 import { fromUniform } from '../../budget';
 import { aimingOf } from '../../burn';
@@ -361,7 +362,7 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
 
 /** How far one stop may miss the one before along the feed, 95 %, mm. */
 const gapError = (stops: readonly FeedStop[], c: FeedCalibration): Mm =>
-  1.96 *
+  AXIS_95 *
   Math.max(...stops.slice(1).map((s, i) => Math.hypot(c.uncertainty * (s.fed - stops[i]!.fed), c.repeatability)));
 
 const usedBox = (u: { x: Mm; y: Mm; width: Mm; height: Mm }): Box => ({

@@ -1,3 +1,4 @@
+import { AXIS_95 } from '../../samples';
 import type { LineSeat } from '../../holding';
 import { CAUTIONS, type BatchInput, type Step } from '../../setup';
 
@@ -32,6 +33,6 @@ export const layStep = (lines: LineSeat): Step => ({
   station: 'hold',
   part: 'check',
   title: 'Lay a blank against its pegs and lines',
-  detail: `Push where the arrow is, until both pegs bear; then slide it until the gap to both lines is even. Done twice, it must lie the same: what your eye leaves moves the art by ± ${(1.96 * lines.spread).toFixed(2)} mm.`,
+  detail: `Push where the arrow is, until both pegs bear; then slide it until the gap to both lines is even. Done twice, it must lie the same: what your eye leaves moves the art by ± ${(AXIS_95 * lines.spread).toFixed(2)} mm.`,
   caution: CAUTIONS.hot,
 });

@@ -1,4 +1,4 @@
-import { fixed, worked, type HoldSettings } from '@bistre/core';
+import { fixed, worked, type HoldSettings, AXIS_95 } from '@bistre/core';
 import type { Shown } from '../../data/reckon.worker';
 import { MeasureField } from '../../parts/fields';
 import { Reading } from '../../parts/Reading';
@@ -56,7 +56,7 @@ export const LinesReckon = ({ shown, hold, cut }: { shown: Shown; hold: HoldSett
       <Reading
         label="laid by eye, at 95 %"
         size={SIZE}
-        value={eye ? `± ${(1.96 * eye.u).toFixed(2)}` : '–'}
+        value={eye ? `± ${(AXIS_95 * eye.u).toFixed(2)}` : '–'}
         unit="mm"
         working={
           eye
@@ -66,7 +66,7 @@ export const LinesReckon = ({ shown, hold, cut }: { shown: Shown; hold: HoldSett
                   'at 95 %',
                   '1.96 × standard',
                   `1.96 × ${fixed(eye.u, 3)}`,
-                  `${fixed(1.96 * eye.u)} mm`,
+                  `${fixed(AXIS_95 * eye.u)} mm`,
                   'statistics',
                 ),
               ]
@@ -76,7 +76,7 @@ export const LinesReckon = ({ shown, hold, cut }: { shown: Shown; hold: HoldSett
       <Reading
         label="outline, at 95 %"
         size={SIZE}
-        value={card ? `± ${(1.96 * card.u).toFixed(2)}` : '–'}
+        value={card ? `± ${(AXIS_95 * card.u).toFixed(2)}` : '–'}
         unit="mm"
         tone={card?.origin === 'measured' ? 'plain' : 'attention'}
         working={card ? [card.working] : []}

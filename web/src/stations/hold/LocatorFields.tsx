@@ -1,4 +1,4 @@
-import type { HoldSettings } from '@bistre/core';
+import { type HoldSettings, AXIS_95 } from '@bistre/core';
 import type { Shown } from '../../data/reckon.worker';
 import { MeasureField, TextField } from '../../parts/fields';
 import { Reading } from '../../parts/Reading';
@@ -128,7 +128,7 @@ export const LocatorReckon = ({ shown }: { shown: Shown }) => {
       <Reading
         label="return, at 95 %"
         size={SIZE}
-        value={`± ${(1.96 * returns).toFixed(2)}`}
+        value={`± ${(AXIS_95 * returns).toFixed(2)}`}
         unit="mm"
         tone={measured ? 'plain' : 'attention'}
         working={of('error of each stop', 'return of the frame, one axis')}

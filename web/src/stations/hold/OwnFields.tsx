@@ -13,6 +13,7 @@ import {
   type MarkKind,
   type OwnMark,
   type OwnMarks,
+  PLANE_95,
 } from '@bistre/core';
 import type { Shown } from '../../data/reckon.worker';
 import type { BatchHandle } from '../../data/use-batch';
@@ -147,7 +148,7 @@ export const OwnReckon = ({ shown, hold }: { shown: Shown; hold: HoldSettings })
                 worked(
                   'worst corner',
                   '√χ²(95 %, 2) × longest axis of σ² B (JᵀJ)⁻¹ Bᵀ, from the marks’ places',
-                  `2.448 × ${fixed(worst / 2.448, 3)}`,
+                  `2.448 × ${fixed(worst / PLANE_95, 3)}`,
                   `${fixed(worst, 3)} mm`,
                   'statistics',
                 ),
