@@ -2,7 +2,6 @@ import type { BatchReckoning, RunWords } from '../../setup';
 import type { RunWaits, Way } from '../way';
 import { boardFiles, engravingTime, flatFiles } from './files';
 import { BOARD_LOADS, nextPieces } from './loads';
-import { flatBatch } from './reckon';
 
 /** The route of work that is aimed at on the bed. */
 export const ON_THE_BED = ['blank', 'hold', 'place', 'burn', 'run', 'close'] as const;
@@ -27,13 +26,12 @@ export const bedClean = (): RunWords => ({
 });
 
 /** What is true of every way that holds pieces on a board. */
-export const BOARD: Omit<Way, 'id' | 'stations' | 'steps'> = {
+export const BOARD: Omit<Way, 'id' | 'stations' | 'steps' | 'reckon'> = {
   ...BOARD_LOADS,
   route: () => ON_THE_BED,
   measures: () => true,
   firstAlone: () => true,
   names: () => true,
-  reckon: (input, options) => flatBatch(input, options, true),
   waits: loadWaits('burn the first piece'),
   files: boardFiles(),
   time: engravingTime,
@@ -45,7 +43,6 @@ export const SHEET = {
   ...BOARD,
   measures: () => false,
   firstAlone: () => false,
-  reckon: (input, options) => flatBatch(input, options, false),
   waits: loadWaits('take the first sheet'),
   files: flatFiles(),
   next: (input, r) => nextPieces(input, r, true),

@@ -6,3 +6,4 @@ export * from './parts';
 export * from './board-file';
 export * from './files';
 export * from './loads';
+export * from './board-reckon';

@@ -1,6 +1,5 @@
 import { apply, boxCorners, compose, type Box, type Transform } from '../../geometry';
 import {
-  clearanceTotal,
   reckonPocket,
   slotTransform,
   type BlankSizes,
@@ -58,11 +57,20 @@ export const cornersOffBed = (
     return outside ? [{ station: 'place', message: `Slot ${slot.slot}: the art leaves the bed.` }] : [];
   });
 
-/** The pocket of a board that was cut: its own opening, with today's pieces floating in it. */
-export const existingPocket = (input: BatchInput, sizes: BlankSizes, wanted: Pocket, cut: FixtureBasis): Pocket => {
+/**
+ * The pocket of a board that was cut: its own opening, with today's pieces floating in it.
+ *
+ * @param total how much larger a pocket is than the size allowed for, mm
+ */
+export const existingPocket = (
+  input: BatchInput,
+  sizes: BlankSizes,
+  wanted: Pocket,
+  cut: FixtureBasis,
+  total: Mm,
+): Pocket => {
   const hold = effectiveHold(input);
   const grow = (upper: Mm, opening: Mm): Mm => opening - upper;
-  const total = hold.method === 'fence' ? hold.pushRoom : clearanceTotal(hold.clearance);
   if (
     Math.abs(grow(sizes.length.upper, cut.pocketLength) - total) < 1e-9 &&
     Math.abs(grow(sizes.width.upper, cut.pocketWidth) - total) < 1e-9

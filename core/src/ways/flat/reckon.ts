@@ -1,62 +1,137 @@
-import { batchArt } from '../../artwork';
+import { batchArt, type BatchArt } from '../../artwork';
+import { reckonBudget, type Budget } from '../../budget';
+import { apply, boxCorners, centroid, rigid, type Box, type Transform, type Vec } from '../../geometry';
 import {
-  boxCorners,
-  flatten,
-  apply,
-  centroid,
-  identity,
-  rigid,
-  type Box,
-  type Contour,
-  type Vec,
-} from '../../geometry';
-import {
-  asymmetryProblem,
-  blankOutline,
   blankSizes,
-  cutFromSheet,
   fixtureBasis,
   nominalSize,
   outOfDate,
-  panelCut,
-  panelHolds,
   printedSizes,
-  reckonBoard,
   reckonHeights,
-  reckonPocket,
   slotTransform,
-  tracedBox,
-  turnedBoard,
-  laidToLines,
+  type BlankSizes,
   type Board,
+  type HoldSettings,
+  type LineSeat,
+  type Locator,
+  type Pocket,
+  type UsableArea,
 } from '../../holding';
+import type { Alphabet } from '../../lettering';
 import { markSpread, squarePlacement } from '../../marks';
-import { reckonBudget } from '../../budget';
-import type { Result } from '../../result';
-import { plannedLoads, plannedSheets, runSummary } from '../../runs';
+import { fail, type Result } from '../../result';
+import { runSummary } from '../../runs';
 import { dimensionQuestions, type Question } from '../../samples';
 import {
-  faceUp,
   artOnPieces,
   bowLeft,
-  cardOff,
-  fixingsAsThings,
-  laidBy,
-  linesOf,
-  locatorOf,
-  pinsAndStand,
-  turnedOver,
-  type Fixings,
   effectiveHold,
-  type BatchInput,
-  reckonPlace,
-  type BatchReckoning,
+  faceUp,
+  fixingsAsThings,
   piecesOnBoard,
+  pinsAndStand,
+  reckonPlace,
+  type BatchInput,
+  type BatchReckoning,
+  type Face,
+  type Fixings,
+  type PlaceReckoning,
   type ReckonOptions,
 } from '../../setup';
-import { aimingGrowth, bleedWarning, cornersOffBed, existingPocket } from './parts';
+import type { Mm } from '../../units';
+import { cornersOffBed } from './parts';
 
-export const questionsOf = (input: BatchInput): Question[] => {
+type Warning = BatchReckoning['warnings'][number];
+type BudgetInput = Parameters<typeof reckonBudget>[0];
+
+/** What a flat way begins from. */
+export interface Begun {
+  readonly hold: HoldSettings;
+  /** To allow for, or as drawn. */
+  readonly sizes: BlankSizes;
+  /** The face that lies up. */
+  readonly face: Face;
+  /** Its art as it is set, before anything is kept clear of. */
+  readonly set: BatchArt | null;
+  /** Single-stroke alphabet of labels; absent while it loads. */
+  readonly labels: Alphabet | undefined;
+}
+
+/** @param asDrawn whether pieces are cut out of their sheet, and so as large as they are drawn */
+export const begin = (input: BatchInput, options: ReckonOptions, asDrawn: boolean): Begun => {
+  const hold = effectiveHold(input);
+  const measured = blankSizes(input.blank, hold.coverage, hold.confidence);
+  const sizes = asDrawn ? printedSizes(input.blank, measured) : measured;
+  const face = faceUp(input, sizes);
+  return {
+    hold,
+    sizes,
+    face,
+    set: face.zone
+      ? (options.art ?? batchArt)(face.blank, face.zone, face.lettering, input.roster, options.alphabets)
+      : null,
+    labels: options.alphabets[options.labels],
+  };
+};
+
+export const NO_LABELS: Result<never> = fail('no-labels', 'The alphabet for labels is still loading.');
+
+/** Half of the blank each way: what is cut out reaches its edge. Piece frame, mm. */
+export const wholePiece = ({ blank }: BatchInput): Box => {
+  const { length, width } = nominalSize(blank.shape);
+  return { minX: -length / 2, maxX: length / 2, minY: -width / 2, maxY: width / 2 };
+};
+
+/** What is engraved, or while nothing is the zone that it goes to. Piece frame, mm. */
+export const engravedBox = (input: BatchInput, { set, face: { zone } }: Begun): Box => {
+  if (set && set.box.minX <= set.box.maxX) return set.box;
+  if (!zone) return wholePiece(input);
+  return {
+    minX: zone.x - zone.width / 2 + zone.margin,
+    maxX: zone.x + zone.width / 2 - zone.margin,
+    minY: zone.y - zone.height / 2 + zone.margin,
+    maxY: zone.y + zone.height / 2 - zone.margin,
+  };
+};
+
+/** How pieces lie, as their way decides it. */
+export interface Lying {
+  /** That today’s samples ask for, and that pieces lie in. */
+  readonly wanted: Pocket;
+  readonly pocket: Pocket;
+  readonly artBox: Box;
+  /** The fixture or sheet as it is made, or why it cannot be; and as it lies now. */
+  readonly made: Result<Board>;
+  readonly board: Board | null;
+  /** What is aimed at; null where nothing is, or not yet. */
+  readonly aimed: Board | null;
+  /** Height of the marks over the surface that is in focus, mm. */
+  readonly marksAt: Mm;
+  /** Whether the work may be turned to the machine, instead of the file to it. */
+  readonly turns: boolean;
+  /** Where it lies without being aimed at; in the middle of the bed where that is not known. */
+  readonly at?: Transform;
+  readonly lines?: LineSeat;
+  readonly usable?: UsableArea;
+  readonly locator?: Locator;
+}
+
+/** What a way adds to what follows for all that lie flat. */
+export interface Own {
+  /** Whether one piece is burned alone until it is approved. */
+  readonly firstAlone: boolean;
+  /** Loads from the start, for a quantity on so many places. */
+  readonly planned: (quantity: number, places: number) => number[];
+  /** Known where it lies though no mark was read. */
+  readonly placesItself?: boolean;
+  readonly budget?: (place: PlaceReckoning) => Partial<BudgetInput>;
+  /** Its own remarks: before those of all ways, and after them. */
+  readonly first?: readonly Warning[];
+  readonly last?: (budget: Budget) => readonly Warning[];
+  readonly also?: Partial<Pick<BatchReckoning, 'cutLine' | 'cutOut' | 'marked'>>;
+}
+
+const questionsOf = (input: BatchInput): Question[] => {
   const nominal = nominalSize(input.blank.shape);
   const limit = Math.max(input.machine.bed.width, input.machine.bed.height);
   const { samples } = input.blank;
@@ -67,161 +142,97 @@ export const questionsOf = (input: BatchInput): Question[] => {
   ];
 };
 
-/** Each piece's cut as closed lines; pieces that are cut alike share theirs. */
-export const cutLines = (board: Board | null): readonly (readonly (readonly Vec[])[])[] => {
-  const made = new Map<readonly Contour[], readonly (readonly Vec[])[]>();
-  return (board?.cuts ?? []).map((cut) => {
-    const known = made.get(cut);
-    if (known) return known;
-    const lines = cut.map((c) => {
-      const points = flatten(c, 0.005);
-      return [...points, points[0]!];
-    });
-    made.set(cut, lines);
-    return lines;
-  });
+/** Where marks would be read while too few are: those that place the board. */
+const marksUsed = (board: Board | null, { pairs }: PlaceReckoning): Vec[] => {
+  if (!board || board.marks.length < 2)
+    return [
+      { x: 0, y: 0 },
+      { x: 100, y: 100 },
+    ];
+  return pairs.length >= 2 ? pairs.map((p) => p.drawn) : board.marks.filter((m) => m.role === 'place').map((m) => m.at);
 };
 
-/**
- * Everything that follows for pieces on a board or a sheet.
- *
- * @param firstAlone whether one piece is burned alone until it is approved
- */
-export const flatBatch = (input: BatchInput, options: ReckonOptions, firstAlone: boolean): BatchReckoning => {
-  const hold = effectiveHold(input);
-  const measured = blankSizes(input.blank, hold.coverage, hold.confidence);
-  const sheet = hold.method === 'sheet';
-  const panel = panelHolds(hold);
-  const whole = cutFromSheet(hold.method);
-  const sizes = whole ? printedSizes(input.blank, measured) : measured;
-  const face = faceUp(input, sizes);
-  const { zone } = face;
-  const inHoles = panel && hold.panel.carry === 'holes';
-  // A piece that turns in its own hole has a kerf to move in.
-  const wanted = reckonPocket(
-    input.blank,
-    sizes,
-    inHoles ? { ...hold, method: 'nest', clearance: { school: 'own', total: input.machine.kerf } } : hold,
-  );
-  const basis = fixtureBasis(input.blank, sizes, wanted);
+/** Where the board lies: as its marks say, turned back square where the work is turned; else where it is laid. */
+const boardToBedOf = (input: BatchInput, { board, turns, at }: Lying, place: PlaceReckoning): Transform => {
+  const { bed } = input.machine;
+  if (!place.placement)
+    return at ?? rigid(0, (bed.width - (board?.width ?? 0)) / 2, (bed.height - (board?.height ?? 0)) / 2);
+  return turns && input.setup.place.school === 'work'
+    ? squarePlacement(place.placement, centroid(place.pairs.map((p) => p.drawn)))
+    : place.placement.transform;
+};
+
+const pinWarnings = ({ pins }: Fixings): Warning[] =>
+  pins && pins.blocked > 0
+    ? [
+        {
+          station: 'hold',
+          message: `${pins.blocked} ${pins.blocked === 1 ? 'pin has' : 'pins have'} no place clear of the head: lower heads, or tape there.`,
+        },
+      ]
+    : [];
+
+const heightWarnings = ({ collisions, warpOk }: BatchReckoning['heights']): Warning[] => [
+  ...collisions
+    .filter((c) => c.verdict !== 'clear')
+    .slice(0, 12)
+    .map((c) => ({
+      station: 'hold',
+      message: `${c.thing.label} stands in the head’s path: ${c.room <= 0 ? 'it would be hit' : `only ${c.room.toFixed(1)} mm of air`}.`,
+    })),
+  ...(warpOk ? [] : [{ station: 'hold', message: 'The board’s warp takes part of the work out of focus.' }]),
+];
+
+/** What is wrong with single pieces’ art, and with the lettering as a whole. */
+export const artWarnings = (art: BatchArt | null): Warning[] => [
+  ...(art?.problems ?? []).slice(0, 200).map((p) => ({ station: 'run', message: p.message })),
+  ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
+];
+
+/** Everything that follows for pieces that lie on a board, or by themselves, on the bed. */
+export const follow = (
+  input: BatchInput,
+  options: ReckonOptions,
+  begun: Begun,
+  lying: Lying,
+  own: Own,
+): BatchReckoning => {
+  const { hold, sizes, face } = begun;
+  const { board, artBox, pocket, wanted, lines = null, usable = null, locator = null } = lying;
   const cut = input.fixture;
-  // A board that exists keeps its pockets, whatever the samples say since.
-  const pocket = cut && !whole && !laidToLines(hold.method) ? existingPocket(input, sizes, wanted, cut.basis) : wanted;
-  const labels = options.alphabets[options.labels];
-  const plain = zone
-    ? (options.art ?? batchArt)(face.blank, zone, face.lettering, input.roster, options.alphabets)
-    : null;
-  const nominal = nominalSize(input.blank.shape);
-  const half = { x: nominal.length / 2, y: nominal.width / 2 };
-  const traced = sheet ? hold.sheet.traced : null;
-  const artBox: Box = traced
-    ? tracedBox(traced)
-    : whole && hold.method !== 'marked'
-      ? { minX: -half.x, maxX: half.x, minY: -half.y, maxY: half.y }
-      : plain && plain.box.minX <= plain.box.maxX
-        ? plain.box
-        : zone
-          ? {
-              minX: zone.x - zone.width / 2 + zone.margin,
-              maxX: zone.x + zone.width / 2 - zone.margin,
-              minY: zone.y - zone.height / 2 + zone.margin,
-              maxY: zone.y + zone.height / 2 - zone.margin,
-            }
-          : { minX: -nominal.length / 2, maxX: nominal.length / 2, minY: -nominal.width / 2, maxY: nominal.width / 2 };
-  const toLines = hold.method === 'lines' ? linesOf(input, hold, sizes, artBox) : null;
-  const onGrid = hold.method === 'locator' && labels ? locatorOf(input, hold, sizes, labels) : null;
-  const lines = toLines?.ok ? toLines.value : null;
-  const locator = onGrid?.ok ? onGrid.value.locator : null;
-  const made: Result<Board> = !labels
-    ? { ok: false, problem: { code: 'no-labels', message: 'The alphabet for labels is still loading.' } }
-    : onGrid
-      ? onGrid.ok
-        ? { ok: true, value: onGrid.value.board }
-        : onGrid
-      : toLines && !toLines.ok
-        ? toLines
-        : reckonBoard(
-            input.blank,
-            sizes,
-            pocket,
-            lines ? { ...hold, notches: 'none' } : hold,
-            input.machine,
-            cut?.revision ?? 1,
-            labels,
-            lines?.lines ?? null,
-          );
-  const first = made.ok ? made.value : null;
-  const board = first && face.side === 'back' ? turnedBoard(first, hold.panel) : first;
-  const art = artOnPieces(input, plain, zone, lines?.usable ?? null);
+  const art = artOnPieces(input, begun.set, face.zone, usable);
   const slots = board?.slots ?? [];
   const artCorners = slots.flatMap((s) => boxCorners(artBox).map((c) => apply(slotTransform(s), c)));
-  // On its first side a panel has no marks yet: that file makes them.
-  const place = reckonPlace(
-    input,
-    hold,
-    (panel && face.side === 'front') || locator ? null : board,
-    artCorners,
-    options.now,
-    0,
-    // Focus lies on the blank; a board's marks are on the board.
-    whole ? 0 : (laidToLines(hold.method) ? 0 : hold.boardThickness) - sizes.thickness.mean,
-  );
-  // A print may be stretched, which no turning of the work takes out.
-  const work = input.setup.place.school === 'work' && !whole;
-  const usedMarks =
-    board && board.marks.length >= 2
-      ? place.pairs.length >= 2
-        ? place.pairs.map((p) => p.drawn)
-        : board.marks.filter((m) => m.role === 'place').map((m) => m.at)
-      : [
-          { x: 0, y: 0 },
-          { x: 100, y: 100 },
-        ];
-  const boardToBed = place.placement
-    ? work
-      ? squarePlacement(place.placement, centroid(place.pairs.map((p) => p.drawn)))
-      : place.placement.transform
-    : locator
-      ? identity
-      : rigid(
-          0,
-          (input.machine.bed.width - (board?.width ?? 0)) / 2,
-          (input.machine.bed.height - (board?.height ?? 0)) / 2,
-        );
+  const place = reckonPlace(input, hold, lying.aimed, artCorners, options.now, 0, lying.marksAt);
+  const boardToBed = boardToBedOf(input, lying, place);
   const summary = runSummary({
     quantity: input.quantity,
     spares: input.spares,
     capacity: slots.length,
-    firstApproved: input.firstApproved || !firstAlone,
+    firstApproved: input.firstApproved || !own.firstAlone,
     pieces: input.pieces,
   });
   const on = board ? piecesOnBoard(input, board, summary) : [];
   const budget = reckonBudget({
     tolerance: input.tolerance,
     art: artBox,
-    method: inHoles ? 'nest' : hold.method,
+    method: hold.method,
     sizes,
     pocket,
     slots: slots.length > 0 ? slots : [{ slot: 1, row: 0, column: 0, angle: 0, centre: { x: 50, y: 50 } }],
-    // On a locator board one intersection is aimed at; the grid runs as the machine does.
-    marks: locator ? { marks: 1, centre: locator.zero, spread: Infinity } : markSpread(usedMarks),
-    // In its own hole a piece is where the machine cut it: nothing is aimed at.
-    sigma: inHoles ? 0 : place.sigma,
-    aimingGrowth: (sheet || (hold.method === 'marked' && hold.own.stretches)) && board ? aimingGrowth(board, place) : 1,
-    pointer: inHoles ? { status: 'measured', uncertainty: 0 } : place.pointer,
+    marks: markSpread(marksUsed(board, place)),
+    sigma: place.sigma,
+    aimingGrowth: 1,
+    pointer: place.pointer,
     repeatability: input.machine.repeatability,
-    outline: traced?.uncertainty ?? 0,
-    laid: laidBy(input, hold, sizes, { lines: lines?.lines ?? null, locator }),
-    leftoverAngle: work && place.placement ? place.placement.angle : 0,
+    outline: 0,
+    laid: null,
+    leftoverAngle: lying.turns && input.setup.place.school === 'work' && place.placement ? place.placement.angle : 0,
     pieces: options.simulatedPieces,
     seed: 20_260,
+    ...own.budget?.(place),
   });
-  const fixings: Fixings = {
-    lines: lines?.lines ?? null,
-    usable: lines?.usable ?? null,
-    locator,
-    ...pinsAndStand(input, hold, sizes, board, artCorners),
-  };
+  const fixings: Fixings = { lines, usable, locator, ...pinsAndStand(input, hold, sizes, board, artCorners) };
   const heights = reckonHeights(
     sizes.thickness.mean,
     { ...hold, stand: input.setup.hold.stand, boardWarp: bowLeft(hold.boardWarp, board, fixings.pins) },
@@ -229,78 +240,43 @@ export const flatBatch = (input: BatchInput, options: ReckonOptions, firstAlone:
     artCorners,
     fixingsAsThings(hold, board, fixings),
   );
-  const turns = inHoles
-    ? asymmetryProblem(
-        blankOutline(input.blank, sizes),
-        first?.slots[0]?.angle ?? 0,
-        hold.panel.turn,
-        input.machine.kerf,
-      )
-    : null;
-  const reasons = cut ? outOfDate(cut.basis, input.blank, sizes, wanted, hold) : [];
-  const warnings = [
-    ...fixings.problems.map((p) => ({ station: 'hold', message: p.message })),
-    ...turnedOver(input, hold, sizes),
-    ...cardOff(input, hold),
-    ...(fixings.pins && fixings.pins.blocked > 0
-      ? [
-          {
-            station: 'hold',
-            message: `${fixings.pins.blocked} ${fixings.pins.blocked === 1 ? 'pin has' : 'pins have'} no place clear of the head: lower heads, or tape there.`,
-          },
-        ]
-      : []),
-    ...heights.collisions
-      .filter((c) => c.verdict !== 'clear')
-      .slice(0, 12)
-      .map((c) => ({
-        station: 'hold',
-        message: `${c.thing.label} stands in the head’s path: ${c.room <= 0 ? 'it would be hit' : `only ${c.room.toFixed(1)} mm of air`}.`,
-      })),
-    ...(heights.warpOk ? [] : [{ station: 'hold', message: 'The board’s warp takes part of the work out of focus.' }]),
-    ...(art?.problems ?? []).slice(0, 200).map((p) => ({ station: 'run', message: p.message })),
-    ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
-    ...(place.placement ? cornersOffBed(on, artBox, boardToBed, input) : []),
-    ...(sheet ? bleedWarning(hold.sheet, budget.predicted) : []),
-    ...(traced && slots.length > input.quantity + input.spares
-      ? [
-          {
-            station: 'hold',
-            message: `The print has ${slots.length} pieces, the batch ${input.quantity}${input.spares > 0 ? ` and ${input.spares} spare` : ''}: the rest stays on the sheet. Change the quantity to cut them all.`,
-          },
-        ]
-      : []),
-    ...(inHoles && turns ? [{ station: 'hold', message: turns.message }] : []),
-  ];
   return {
     sizes,
     questions: questionsOf(input),
     pocket,
-    basis,
+    basis: fixtureBasis(input.blank, sizes, wanted),
     board,
-    boardProblem: made.ok ? null : made.problem,
-    outOfDate: reasons,
+    boardProblem: lying.made.ok ? null : lying.made.problem,
+    outOfDate: cut ? outOfDate(cut.basis, input.blank, sizes, wanted, hold) : [],
     heights,
-    zone,
+    zone: face.zone,
     art,
     artBox,
     place,
     boardToBed,
-    // The first side makes the marks; in their holes, pieces stay where they were cut.
-    placed: place.placement !== null || locator !== null || (panel && (face.side === 'front' || inHoles)),
+    placed: place.placement !== null || (own.placesItself ?? false),
     budget,
     run: summary,
-    planned: whole ? plannedSheets(input.quantity, slots.length) : plannedLoads(input.quantity, slots.length),
+    planned: own.planned(input.quantity, slots.length),
     onTheBoard: on,
-    cutLine: sheet ? cutLines(board) : null,
-    cutOut: panel ? panelCut(face.blank, sizes, input.machine.kerf) : null,
     face,
-    warnings,
-    marked: hold.method === 'marked',
+    warnings: [
+      ...fixings.problems.map((p) => ({ station: 'hold', message: p.message })),
+      ...(own.first ?? []),
+      ...pinWarnings(fixings),
+      ...heightWarnings(heights),
+      ...artWarnings(art),
+      ...(place.placement ? cornersOffBed(on, artBox, boardToBed, input) : []),
+      ...(own.last?.(budget) ?? []),
+    ],
+    cutLine: null,
+    cutOut: null,
+    marked: false,
     long: null,
     round: null,
     feed: null,
     photo: null,
     fixings,
+    ...own.also,
   };
 };

@@ -11,6 +11,7 @@ import {
 import { BOARD, boardState, BY_ITSELF, entered, fillWords, flatFiles, measureStep, NOT_READ, PROVED } from '../flat';
 import type { State, Way } from '../way';
 import { cutList, gridPart, locatorPart } from './parts';
+import { locatorBatch } from './reckon';
 import { locatorSteps } from './steps';
 
 const hold = (input: BatchInput, r: BatchReckoning): State => {
@@ -34,6 +35,7 @@ const { drawings, programs } = flatFiles(fromZero);
 export const locator: Way = {
   ...BOARD,
   id: 'locator',
+  reckon: locatorBatch,
   route: () => BY_ITSELF,
   stations: { hold },
   files: {

@@ -1,11 +1,13 @@
 import { aimedState, flatFiles, planned, bedClean, BOARD, PROVED, walked } from '../flat';
 import type { Way } from '../way';
+import { markedBatch } from './reckon';
 import { markedSteps } from './steps';
 
 /** Pieces that carry marks of their own and are aimed at one by one. */
 export const marked: Way = {
   ...BOARD,
   id: 'marked',
+  reckon: markedBatch,
   measures: () => false,
   stations: {
     hold: (_, r) =>

@@ -2,6 +2,7 @@ import type { BatchInput, BatchReckoning } from '../../setup';
 import { fail } from '../../result';
 import { aimedState, allMarks, BY_MARKS, flatFiles, entered, notStarted, PROVED, SHEET, walked } from '../flat';
 import type { State, Way } from '../way';
+import { panelBatch } from './reckon';
 import { panelSteps } from './steps';
 
 const hold = (input: BatchInput, r: BatchReckoning): State =>
@@ -26,6 +27,7 @@ const NOT_CUT = fail(
 export const panel: Way = {
   ...SHEET,
   id: 'panel',
+  reckon: panelBatch,
   stations: { hold, place },
   steps: panelSteps,
   marks: (r) => (r.face.side === 'front' ? NOT_CUT : allMarks(r)),

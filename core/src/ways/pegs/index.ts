@@ -2,12 +2,14 @@ import { partDrawing, partProgram } from '../../setup';
 import { BOARD, boardPlaced, boardState, dropIn, onBoard } from '../flat';
 import type { Way } from '../way';
 import { cardPart } from './card';
+import { pegsBatch } from './reckon';
 import { cardSteps, layStep } from './steps';
 
 /** Two pegs that an edge bears against, and lines that it is laid to by eye: for odd shapes. */
 export const pegs: Way = {
   ...BOARD,
   id: 'pegs',
+  reckon: pegsBatch,
   files: {
     drawings: { ...BOARD.files.drawings, card: (input, r) => partDrawing(input, 'card', cardPart(input, r)) },
     programs: { ...BOARD.files.programs, card: (input, r) => partProgram(input, 'card', cardPart(input, r)) },

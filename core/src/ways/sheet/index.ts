@@ -1,6 +1,7 @@
 import { effectiveHold, pieceTime, type BatchInput, type BatchReckoning } from '../../setup';
 import { aimedState, BY_MARKS, flatFiles, entered, PROVED, SHEET, walked } from '../flat';
 import type { State, Way } from '../way';
+import { sheetBatch } from './reckon';
 import { sheetSteps } from './steps';
 
 const hold = (input: BatchInput, r: BatchReckoning): State => {
@@ -18,6 +19,7 @@ const hold = (input: BatchInput, r: BatchReckoning): State => {
 export const sheet: Way = {
   ...SHEET,
   id: 'sheet',
+  reckon: sheetBatch,
   names: (batch) => effectiveHold(batch).sheet.traced === null,
   stations: {
     hold,

@@ -1,0 +1,36 @@
+import { reckonBoard, reckonPocket } from '../../holding';
+import { plannedSheets } from '../../runs';
+import type { BatchInput, BatchReckoning, ReckonOptions } from '../../setup';
+import { aimingGrowth, begin, engravedBox, follow, NO_LABELS } from '../flat';
+
+/** Everything that follows for pieces that carry marks of their own. */
+export const markedBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
+  const begun = begin(input, options, true);
+  const { hold, sizes, labels } = begun;
+  const pocket = reckonPocket(input.blank, sizes, hold);
+  const made = labels
+    ? reckonBoard(input.blank, sizes, pocket, hold, input.machine, input.fixture?.revision ?? 1, labels)
+    : NO_LABELS;
+  const board = made.ok ? made.value : null;
+  return follow(
+    input,
+    options,
+    begun,
+    {
+      wanted: pocket,
+      pocket,
+      artBox: engravedBox(input, begun),
+      made,
+      board,
+      aimed: board,
+      marksAt: 0,
+      turns: false,
+    },
+    {
+      firstAlone: true,
+      planned: plannedSheets,
+      budget: (place) => ({ aimingGrowth: hold.own.stretches && board ? aimingGrowth(board, place) : 1 }),
+      also: { marked: true },
+    },
+  );
+};

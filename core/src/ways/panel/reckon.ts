@@ -1,0 +1,60 @@
+import { asymmetryProblem, blankOutline, panelCut, reckonBoard, reckonPocket, turnedBoard } from '../../holding';
+import { plannedSheets } from '../../runs';
+import type { BatchInput, BatchReckoning, ReckonOptions } from '../../setup';
+import { begin, follow, NO_LABELS, wholePiece } from '../flat';
+
+/** Everything that follows for pieces that are engraved on both faces and cut out of one sheet. */
+export const panelBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
+  const begun = begin(input, options, true);
+  const { hold, sizes, labels, face } = begun;
+  const { kerf } = input.machine;
+  const inHoles = hold.panel.carry === 'holes';
+  // A piece that turns in its own hole has a kerf to move in.
+  const pocket = reckonPocket(
+    input.blank,
+    sizes,
+    inHoles ? { ...hold, method: 'nest', clearance: { school: 'own', total: kerf } } : hold,
+  );
+  const made = labels
+    ? reckonBoard(input.blank, sizes, pocket, hold, input.machine, input.fixture?.revision ?? 1, labels)
+    : NO_LABELS;
+  const first = made.ok ? made.value : null;
+  const back = face.side === 'back';
+  const board = first && back ? turnedBoard(first, hold.panel) : first;
+  const turns = inHoles
+    ? asymmetryProblem(blankOutline(input.blank, sizes), first?.slots[0]?.angle ?? 0, hold.panel.turn, kerf)
+    : null;
+  return follow(
+    input,
+    options,
+    begun,
+    {
+      wanted: pocket,
+      pocket,
+      artBox: wholePiece(input),
+      made,
+      board,
+      // On its first side it has no marks yet: that file makes them.
+      aimed: back ? board : null,
+      marksAt: 0,
+      turns: false,
+    },
+    {
+      firstAlone: false,
+      planned: plannedSheets,
+      // The first side makes the marks; in their holes, pieces stay where they were cut.
+      placesItself: !back || inHoles,
+      budget: () =>
+        inHoles
+          ? {
+              method: 'nest',
+              // In its own hole a piece is where the machine cut it: nothing is aimed at.
+              sigma: 0,
+              pointer: { status: 'measured', uncertainty: 0 },
+            }
+          : {},
+      last: () => (turns ? [{ station: 'hold', message: turns.message }] : []),
+      also: { cutOut: panelCut(face.blank, sizes, kerf) },
+    },
+  );
+};

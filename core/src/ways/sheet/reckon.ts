@@ -1,0 +1,71 @@
+import { flatten, type Contour, type Vec } from '../../geometry';
+import { reckonBoard, reckonPocket, tracedBox, type Board } from '../../holding';
+import { plannedSheets } from '../../runs';
+import type { BatchInput, BatchReckoning, ReckonOptions } from '../../setup';
+import { aimingGrowth, begin, bleedWarning, follow, NO_LABELS, wholePiece } from '../flat';
+
+/** Each piece's cut as closed lines; pieces that are cut alike share theirs. */
+const cutLines = (board: Board | null): NonNullable<BatchReckoning['cutLine']> => {
+  const made = new Map<readonly Contour[], readonly (readonly Vec[])[]>();
+  return (board?.cuts ?? []).map((cut) => {
+    const known = made.get(cut);
+    if (known) return known;
+    const lines = cut.map((c) => {
+      const points = flatten(c, 0.005);
+      return [...points, points[0]!];
+    });
+    made.set(cut, lines);
+    return lines;
+  });
+};
+
+/** Everything that follows for pieces that are cut out of a print. */
+export const sheetBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
+  const begun = begin(input, options, true);
+  const { hold, sizes, labels } = begun;
+  const { sheet } = hold;
+  const { traced } = sheet;
+  const pocket = reckonPocket(input.blank, sizes, hold);
+  const made = labels
+    ? reckonBoard(input.blank, sizes, pocket, hold, input.machine, input.fixture?.revision ?? 1, labels)
+    : NO_LABELS;
+  const board = made.ok ? made.value : null;
+  const { quantity, spares } = input;
+  const places = board?.slots.length ?? 0;
+  return follow(
+    input,
+    options,
+    begun,
+    {
+      wanted: pocket,
+      pocket,
+      artBox: traced ? tracedBox(traced) : wholePiece(input),
+      made,
+      board,
+      aimed: board,
+      marksAt: 0,
+      // A print may be stretched, which no turning of the work takes out.
+      turns: false,
+    },
+    {
+      firstAlone: false,
+      planned: plannedSheets,
+      budget: (place) => ({
+        aimingGrowth: board ? aimingGrowth(board, place) : 1,
+        outline: traced?.uncertainty ?? 0,
+      }),
+      last: ({ predicted }) => [
+        ...bleedWarning(sheet, predicted),
+        ...(traced && places > quantity + spares
+          ? [
+              {
+                station: 'hold',
+                message: `The print has ${places} pieces, the batch ${quantity}${spares > 0 ? ` and ${spares} spare` : ''}: the rest stays on the sheet. Change the quantity to cut them all.`,
+              },
+            ]
+          : []),
+      ],
+      also: { cutLine: cutLines(board) },
+    },
+  );
+};
