@@ -32,6 +32,12 @@ export const nextFill = (input: BatchInput, r: BatchReckoning): Result<readonly 
   return fill.ok && fill.value.length === 0 ? fail('nothing-waits', 'Every piece is done.') : fill;
 };
 
+/** Taking the next load and what its file burns, as the page says it. */
+export const loadWords = (input: BatchInput, r: BatchReckoning): { readonly take: string; readonly burned: string } => {
+  const way = wayOf(input.blank.shape, input);
+  return { take: way.take(r, way.firstAlone(input) && !input.firstApproved), burned: way.burned(r) };
+};
+
 /** The marks that a batch's work has as it lies, by number. */
 export const marksToRead = (input: BatchInput, r: BatchReckoning): Result<readonly number[]> =>
   wayOf(input.blank.shape, input).marks(r);

@@ -137,6 +137,10 @@ export interface Way {
   unburned(r: BatchReckoning): Problem | null;
   /** What leaves the bed once the last piece of a load is judged, and takes its marks along. */
   leaves(r: BatchReckoning): 'nothing' | 'sheet' | 'strip';
+  /** Taking the next load, as the button that does it says; `first` while the rest waits for approval. */
+  take(r: BatchReckoning, first: boolean): string;
+  /** What the load’s file burns, in words. */
+  burned(r: BatchReckoning): string;
   /** What is put away at the end. */
   putAway(r: BatchReckoning): RunWords;
 }

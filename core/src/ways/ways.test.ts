@@ -5,6 +5,7 @@ import {
   firstIsApproved,
   hasPaper,
   leavesBed,
+  loadWords,
   marksToRead,
   needsRoster,
   nextFill,
@@ -205,6 +206,31 @@ describe('a load', () => {
     expect(codeOf(open)).toBe('load-open');
     const short = filled({ ...input, roster: input.roster.slice(0, 3) });
     expect(codeOf(short)).toBe(id === 'long' ? '' : 'roster-short');
+  });
+
+  it('is taken by words of its own way', () => {
+    const words = (input: BatchInput): string => loadWords(input, reckoned(input)).take;
+    const first = Object.fromEntries(WAY_IDS.map((id) => [id, words({ ...EXAMPLES[id], firstApproved: false })]));
+    const board = 'Load the first piece';
+    expect(first).toEqual({
+      pockets: board,
+      fence: board,
+      pegs: board,
+      locator: board,
+      // As many as the sheet has places.
+      sheet: `Load the next ${reckoned(EXAMPLES.sheet).board!.slots.length}`,
+      panel: `Load the next ${reckoned(EXAMPLES.panel).board!.slots.length}`,
+      long: 'Take the work',
+      marked: 'Take the first piece',
+      feed: 'It lies in the feeder: begin',
+      photo: 'Take the first blank of the photograph',
+      drive: 'Lay the first piece on',
+      cradle: 'Lay the first piece on',
+    });
+    expect(words(EXAMPLES.photo)).toBe('Take 3 blanks of the photograph');
+    expect(words(EXAMPLES.marked)).toBe('Take the next piece');
+    const turned = { ...EXAMPLES.panel, ticks: ['place.turned'] };
+    expect(loadWords(turned, reckoned(turned)).burned).toBe('Second file, side two');
   });
 
   it('of a photograph waits for answers, and ends with its blanks', () => {

@@ -4,6 +4,7 @@ import { prepare } from './prepare';
 import {
   artOnBlank,
   benchSteps,
+  loadWords,
   blankOutline,
   circle,
   estimateTime,
@@ -38,6 +39,8 @@ export interface SideShown {
   };
   readonly stations: readonly StationState[];
   readonly steps: readonly Step[];
+  /** Taking the next load, and what its file burns, in words. */
+  readonly load: ReturnType<typeof loadWords>;
   readonly boardPaths: readonly { readonly name: string; readonly kind: 'cut' | 'line' | 'fill'; readonly d: string }[];
   readonly blankPath: string;
   readonly outline: readonly Vec[];
@@ -206,6 +209,7 @@ const shownOf = (batch: BatchDocument, input: BatchInput, reckoning: BatchReckon
     },
     stations: stationStates(input, reckoning),
     steps: benchSteps(input, reckoning),
+    load: loadWords(input, reckoning),
     boardPaths: board
       ? board.passes.map((p) => ({ name: p.name, kind: p.kind, d: p.contours.map((c) => screenPath(c)).join('') }))
       : [],

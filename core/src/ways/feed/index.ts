@@ -92,6 +92,12 @@ export const feed: Way = {
     r.long
       ? segmentTime(input, r, r.feed?.meant ?? null, r.feed?.feeding ?? 0)
       : pieceTime(input, r, 'engrave', r.feed?.feeding ?? 0),
+  take: (r) => {
+    if (r.long) return 'Take the work';
+    const stop = r.feed?.current ?? 1;
+    return stop === 1 ? 'It lies in the feeder: begin' : `It is fed on to stop ${stop}`;
+  },
+  burned: () => 'This load',
   ready: planned,
   next: (input, r) => (r.long ? nextPieces(input, r, true) : asReckoned(r)),
   marks: allMarks,

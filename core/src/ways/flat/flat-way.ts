@@ -32,6 +32,9 @@ export const BOARD: Omit<Way, 'id' | 'stations' | 'steps' | 'reckon'> = {
   measures: () => true,
   firstAlone: () => true,
   names: () => true,
+  take: (r, first) =>
+    first ? 'Load the first piece' : `Load the next ${Math.min(r.run.waiting.length, r.board?.slots.length ?? 0)}`,
+  burned: () => 'This load',
   waits: loadWaits('burn the first piece'),
   files: boardFiles(),
   time: engravingTime,

@@ -68,6 +68,8 @@ export const long: Way = {
     },
   },
   time: (input, r) => segmentTime(input, r),
+  take: () => 'Take the work',
+  burned: () => 'This load',
   ready: planned,
   next: (input, r) => nextPieces(input, r, true),
   marks: allMarks,

@@ -16,6 +16,7 @@ export const marked: Way = {
   },
   steps: markedSteps,
   ready: planned,
+  take: (_, first) => `Take the ${first ? 'first' : 'next'} piece`,
   leaves: () => 'sheet',
   files: flatFiles(),
   putAway: bedClean,

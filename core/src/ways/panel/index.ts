@@ -30,6 +30,7 @@ export const panel: Way = {
   reckon: panelBatch,
   stations: { hold, place },
   steps: panelSteps,
+  burned: (r) => (r.face.side === 'front' ? 'First file, side one' : 'Second file, side two'),
   marks: (r) => (r.face.side === 'front' ? NOT_CUT : allMarks(r)),
   unburned: (r) =>
     r.face.side === 'front'

@@ -40,6 +40,9 @@ const hold = (r: BatchReckoning): State => {
   return (taken.found > 0 ? entered : notStarted)('take a photograph of the bed');
 };
 
+const nounsOf = ({ photo: taken }: BatchReckoning): readonly [string, string] =>
+  taken?.parts ? ['part', 'parts'] : ['blank', 'blanks'];
+
 const runWords = (input: BatchInput, r: BatchReckoning): RunWords => {
   const { photo: taken } = r;
   if (r.run.openLoad !== null)
@@ -50,7 +53,7 @@ const runWords = (input: BatchInput, r: BatchReckoning): RunWords => {
   if (r.run.done > 0 && !input.firstApproved)
     return { title: 'Look at the first piece, then approve it', detail: 'Let the others lie as they are.' };
   const free = taken?.free ?? 0;
-  const [one, many] = taken?.parts ? ['part', 'parts'] : ['blank', 'blanks'];
+  const [one, many] = nounsOf(r);
   return {
     title:
       free === 0
@@ -109,6 +112,13 @@ export const photo: Way = {
     papers: ['marks'],
   },
   time: engravingTime,
+  take: (r, first) => {
+    const [one, many] = nounsOf(r);
+    return first
+      ? `Take the first ${one} of the photograph`
+      : `Take ${Math.min(r.run.waiting.length, r.photo?.free ?? 0)} ${many} of the photograph`;
+  },
+  burned: () => 'This load',
   ready: planned,
   next: (_, r) => {
     if (r.photo && r.photo.asks > 0) return fail('photo-asks', notSeen(r), 'hold.photo');

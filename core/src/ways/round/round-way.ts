@@ -56,6 +56,8 @@ export const ROUND: Omit<Way, 'id' | 'stations' | 'putAway'> = {
     papers: ['template'],
   },
   time: turnedTime,
+  take: (_, first) => `Lay the ${first ? 'first' : 'next'} piece on`,
+  burned: () => 'This piece',
   ready: (input, { round }) =>
     round?.on || (!input.drive && !round?.problem)
       ? null

@@ -239,25 +239,7 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
                     void handle.act(api.startLoad);
                   }}
                 >
-                  {reckoning.photo
-                    ? first
-                      ? `Take the first ${reckoning.photo.parts ? 'part' : 'blank'} of the photograph`
-                      : `Take ${Math.min(run.waiting.length, reckoning.photo.free)} ${reckoning.photo.parts ? 'parts' : 'blanks'} of the photograph`
-                    : reckoning.feed && !reckoning.long
-                      ? reckoning.feed.current === 1
-                        ? 'It lies in the feeder: begin'
-                        : `It is fed on to stop ${reckoning.feed.current}`
-                      : reckoning.marked
-                        ? `Take the ${first ? 'first' : 'next'} piece`
-                        : reckoning.long
-                          ? 'Take the work'
-                          : reckoning.round
-                            ? first
-                              ? 'Lay the first piece on'
-                              : 'Lay the next piece on'
-                            : first
-                              ? 'Load the first piece'
-                              : `Load the next ${Math.min(run.waiting.length, reckoning.board?.slots.length ?? 0)}`}
+                  {shown.load.take}
                 </button>{' '}
                 <span className="ml-2 text-soft">{first ? 'the rest is held until it is approved' : ''}</span>
               </p>
@@ -273,15 +255,7 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
                   ? []
                   : ([['load.png', 'PNG']] as const)),
               ]}
-              label={
-                reckoning.round
-                  ? 'This piece'
-                  : cutOut
-                    ? reckoning.face.side === 'front'
-                      ? 'First file, side one'
-                      : 'Second file, side two'
-                    : 'This load'
-              }
+              label={shown.load.burned}
             />
             <FileLinks
               batchId={batch.id}
