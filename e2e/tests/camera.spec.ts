@@ -87,6 +87,8 @@ test('gulls lying anywhere, from the bench view: marks, a photograph, the first 
 test('lane pegs from offcuts: laid round knots, the first cut and approved, then the rest', async ({ page }) => {
   test.setTimeout(240_000);
   await openBatch(page, 'Lane pegs, from offcuts', 'Hold');
+  // The list of batches with the same stock comes last and moves what is below it.
+  await expect(page.getByRole('checkbox', { name: /Buoy labels/ })).toBeVisible();
   await page.getByRole('button', { name: 'use the simulated camera' }).click();
   await page.getByRole('button', { name: 'Take it with the simulated camera' }).click();
   await expect(page.getByText('6 offcuts,')).toBeVisible({ timeout: 90_000 });
