@@ -61,14 +61,19 @@ export const ensureRenderers = () => {
     );
 };
 
-const newest = (path) => {
+const MADE = ['node_modules', 'dist'];
+
+/**
+ * When a file was last changed, or what is in a folder, ms. What is made from it does not count, nor the folder’s
+ * own time where that lies in it: making it changes that time, and everything would look older than its source.
+ */
+export const newest = (path) => {
   const stat = statSync(path);
   if (!stat.isDirectory()) return stat.mtimeMs;
+  const names = readdirSync(path);
   return Math.max(
-    stat.mtimeMs,
-    ...readdirSync(path)
-      .filter((n) => n !== 'node_modules' && n !== 'dist')
-      .map((n) => newest(join(path, n))),
+    names.some((n) => MADE.includes(n)) ? 0 : stat.mtimeMs,
+    ...names.filter((n) => !MADE.includes(n)).map((n) => newest(join(path, n))),
   );
 };
 
