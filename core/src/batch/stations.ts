@@ -1,5 +1,5 @@
 import { ENOUGH_SAMPLES } from '../samples';
-import type { BatchInput, BatchReckoning, StationId, StationState } from '../setup';
+import { PROVED, type BatchInput, type BatchReckoning, type StationId, type StationState } from '../setup';
 import { wayOf } from '../ways';
 import type { HeldBatch, State } from '../ways';
 
@@ -18,8 +18,6 @@ export const firstIsApproved = (shape: Shaped, batch: HeldBatch & { readonly fir
 
 /** Whether anything that is engraved or printed comes from the roster: no names are waited for else. */
 export const needsRoster = (batch: HeldBatch, shape: Shaped): boolean => wayOf(shape, batch).names(batch);
-
-const PROVED: State = { state: 'proved', waits: '' };
 
 const blankState = (input: BatchInput): State => {
   const { samples, shape } = input.blank;

@@ -19,3 +19,6 @@ export interface StationState {
   /** What this station waits for; empty when it is proved. */
   readonly waits: string;
 }
+
+/** Nothing is waited for. */
+export const PROVED: Omit<StationState, 'id'> = { state: 'proved', waits: '' };

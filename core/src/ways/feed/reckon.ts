@@ -54,6 +54,7 @@ import {
   START_MARK,
   type FeedStop,
 } from '../../setup';
+import { artWarnings } from '../flat';
 import { feedBudget } from './budget';
 import { countStrip } from './counts';
 import { barsOf, looseStops, readAt, roomOf, stripAt } from './place';
@@ -308,8 +309,7 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
             },
           ]
         : []),
-      ...(art?.problems ?? []).slice(0, 200).map((p) => ({ station: 'run', message: p.message })),
-      ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
+      ...artWarnings(art),
     ],
     marked: false,
     long,

@@ -2,13 +2,12 @@ import { addFill, addLines, bedToFile, Moves, ordered } from '../../burn';
 import { flatten, rigid, transformContour, type Transform } from '../../geometry';
 import type { Board } from '../../holding';
 import { gcodeChunks } from '../../output';
-import { fail, ok, type Result } from '../../result';
-import { type BatchInput, parkOf } from '../../setup';
+import { ok, type Result } from '../../result';
+import { type BatchInput, parkOf, NO_RECIPE } from '../../setup';
 
 /** The board's cut file as G-code: marks, code and labels first, pockets next, outline last. */
 export const boardGcode = (input: BatchInput, board: Board): Result<string> => {
-  if (!input.recipe)
-    return fail('no-recipe', 'Choose a recipe at the Burn station first: power and speed come from it.', 'recipe');
+  if (!input.recipe) return NO_RECIPE;
   const { engrave, cut } = input.recipe;
   // The board is cut with a small rim to the bed's zero.
   const place: Transform = rigid(

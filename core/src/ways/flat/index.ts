@@ -7,3 +7,4 @@ export * from './board-file';
 export * from './files';
 export * from './loads';
 export * from './board-reckon';
+export * from './pocket-way';

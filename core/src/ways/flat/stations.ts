@@ -1,7 +1,7 @@
-import type { BatchInput, BatchReckoning } from '../../setup';
+import { PROVED, type BatchInput, type BatchReckoning } from '../../setup';
 import type { State } from '../way';
 
-export const PROVED: State = { state: 'proved', waits: '' };
+export { PROVED };
 export const entered = (waits: string): State => ({ state: 'entered', waits });
 export const notStarted = (waits: string): State => ({ state: 'not started', waits });
 

@@ -17,6 +17,7 @@ import {
   type BatchReckoning,
   type ReckonOptions,
 } from '../../setup';
+import { artWarnings } from '../flat';
 
 /** One long piece at a time, laid, aimed at and burned segment by segment. */
 export const longBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
@@ -79,11 +80,7 @@ export const longBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     cutLine: null,
     cutOut: null,
     face,
-    warnings: [
-      ...(long.plan?.warnings ?? []).map((message) => ({ station: 'hold', message })),
-      ...(art?.problems ?? []).slice(0, 200).map((p) => ({ station: 'run', message: p.message })),
-      ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
-    ],
+    warnings: [...(long.plan?.warnings ?? []).map((message) => ({ station: 'hold', message })), ...artWarnings(art)],
     marked: false,
     long,
     round: null,

@@ -2,7 +2,7 @@ import { addFill, bedToFile, Moves } from '../../burn';
 import { flatten } from '../../geometry';
 import { gcodeChunks } from '../../output';
 import { fail, ok, type Result } from '../../result';
-import { parkOf, type BatchInput, type BatchReckoning, type Drawing } from '../../setup';
+import { parkOf, type BatchInput, type BatchReckoning, type Drawing, NO_RECIPE } from '../../setup';
 import { photoMarkContours } from './reckon';
 
 /** The camera's marks, filled, where the machine's own coordinates say they are. */
@@ -14,8 +14,7 @@ export const photoMarksGcode = (input: BatchInput, r: BatchReckoning): Result<st
       'These marks are not burned: they are printed, or on the bed already.',
       'hold.photo.marksOn',
     );
-  if (!input.recipe)
-    return fail('no-recipe', 'Choose a recipe at the Burn station first: power and speed come from it.', 'recipe');
+  if (!input.recipe) return NO_RECIPE;
   const moves = new Moves();
   for (const mark of r.photo.marks)
     addFill(

@@ -43,7 +43,7 @@ import {
   type BatchReckoning,
   type ReckonOptions,
 } from '../../setup';
-import { aimingGrowth, cornersOffBed } from '../flat';
+import { aimingGrowth, cornersOffBed, artWarnings } from '../flat';
 
 /** Discs and rings as they are burned or printed for the camera. */
 export const photoMarkContours = (marks: readonly PhotoMark[]): Contour[] =>
@@ -218,8 +218,7 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
         station: 'hold',
       })),
       ...(parts ? [] : overEdges(input, artBox, outline)).map((message) => ({ station: 'hold', message })),
-      ...(art?.problems ?? []).slice(0, 200).map((p) => ({ station: 'run', message: p.message })),
-      ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
+      ...artWarnings(art),
     ],
     marked: false,
     long: null,

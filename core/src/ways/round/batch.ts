@@ -10,6 +10,7 @@ import {
   type BatchReckoning,
   type ReckonOptions,
 } from '../../setup';
+import { artWarnings } from '../flat';
 import { reckonRound } from './reckon';
 
 /** The one place of a drive, so that a turned piece counts as a load of one. */
@@ -64,8 +65,7 @@ export const roundBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     warnings: [
       ...round.warnings,
       ...(round.problem ? [{ station: 'drive', message: round.problem.message }] : []),
-      ...(art?.problems ?? []).slice(0, 200).map((p) => ({ station: 'run', message: p.message })),
-      ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
+      ...artWarnings(art),
     ],
     round,
     feed: null,

@@ -3,7 +3,7 @@ import { besideFor, diameterAt, pictureToFile, readingTurn, UPRIGHT, type FacePl
 import { apply, type Transform, type Vec } from '../../geometry';
 import { gcodeChunks } from '../../output';
 import { fail, ok, type Result } from '../../result';
-import { type BatchInput, shapesOn } from '../../setup';
+import { type BatchInput, shapesOn, NO_RECIPE } from '../../setup';
 import type { TurningNeeds } from './turned';
 
 /**
@@ -14,8 +14,7 @@ import type { TurningNeeds } from './turned';
 export const stillMoves = (input: BatchInput, r: TurningNeeds): Result<Moves> => {
   const { round } = r;
   if (!round) return fail('not-round', 'This blank is flat.', 'drive');
-  if (!input.recipe)
-    return fail('no-recipe', 'Choose a recipe at the Burn station first: power and speed come from it.', 'recipe');
+  if (!input.recipe) return NO_RECIPE;
   const setting: BurnSetting = input.recipe.engrave;
   const lying = pictureToFile(input.setup.drive.rimFaces, 'toward', UPRIGHT);
   const put = (line: readonly Vec[], place: FacePlace, reads: 'around' | 'down'): Vec[] =>

@@ -3,7 +3,7 @@ import { addLines, addRow, Moves, runUp, type BurnSetting, type FilledRow } from
 import { lineToTravel, type Unrolling } from '../../drive';
 import { scanFill, type Vec } from '../../geometry';
 import { fail, ok, type Result } from '../../result';
-import { type BatchInput, shapesOn, type PlacedFace, type OnDrive, type RoundReckoning } from '../../setup';
+import { type BatchInput, shapesOn, type PlacedFace, type OnDrive, type RoundReckoning, NO_RECIPE } from '../../setup';
 import type { Pictures } from '../way';
 import { laidPictures, PictureLines } from './pictures';
 
@@ -22,9 +22,7 @@ export const needDrive = (r: TurningNeeds): Result<{ round: RoundReckoning; on: 
 };
 
 const needRecipe = (input: BatchInput, on: OnDrive): Result<BurnSetting> =>
-  input.recipe
-    ? ok({ ...input.recipe.engrave, interval: on.interval!.used })
-    : fail('no-recipe', 'Choose a recipe at the Burn station first: power and speed come from it.', 'recipe');
+  input.recipe ? ok({ ...input.recipe.engrave, interval: on.interval!.used }) : NO_RECIPE;
 
 /** A face's lines in the file's axes, at each of its places. */
 const faceLines = (

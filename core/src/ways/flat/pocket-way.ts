@@ -1,0 +1,14 @@
+import type { Way } from '../way';
+import { BOARD } from './flat-way';
+import { boardPlaced, boardState } from './stations';
+import { dropIn, onBoard, POCKETS } from './steps';
+
+/** What is true of every board with pockets, snug or roomy: cut, tried with the largest piece, laid by its marks. */
+export const POCKET_BOARD: Omit<Way, 'id' | 'reckon'> = {
+  ...BOARD,
+  stations: {
+    hold: (input, r) => boardState(input, r, 'save the board to the Shelf and cut it'),
+    place: boardPlaced,
+  },
+  steps: (input, r) => onBoard(input, r, { ...POCKETS, trial: [], fit: dropIn }),
+};
