@@ -20,8 +20,14 @@ export default {
     {
       name: 'a way knows no other way',
       severity: 'error',
-      from: { path: `^core/src/ways/(${WAYS})/` },
-      to: { path: `^core/src/ways/(${WAYS})/`, pathNot: '^core/src/ways/$1/' },
+      from: { path: `^(core|web)/src/ways/(${WAYS})/` },
+      to: { path: `^$1/src/ways/(${WAYS})/`, pathNot: '^$1/src/ways/$2/' },
+    },
+    {
+      name: 'pages ask for a way’s room, they do not enter it',
+      severity: 'error',
+      from: { path: '^web/src/(?!ways/)' },
+      to: { path: '^web/src/ways/[^/]+/', pathNot: '^web/src/ways/flat/show\\.ts$' },
     },
   ],
   options: {

@@ -9,7 +9,7 @@ import { testAlphabets } from '../test-alphabets';
 import { loadedPieces, testBatch, testMachine } from '../test-batch';
 import { aim } from '../test-hand';
 import { burnDot, home, layBoard, lookThroughLoupe, moveTo, truePose } from './machine';
-import { runFile } from './run';
+import { runFile, againstStop, inPockets } from './run';
 import { pointerFromDot } from '../marks';
 import { readGcode } from '../output';
 
@@ -59,11 +59,16 @@ const doJob = (
     return { reckoning, worst: [], place: reckoning.boardToBed };
   const gcode = loadGcode(input, reckoning, 'closed loop');
   if (!gcode.ok) throw new Error(gcode.problem.message);
+  const lie = { sizes: reckoning.sizes, pocket: reckoning.pocket, load: 1 };
   const run = runFile(
     [...gcode.value].join(''),
     state.hidden,
     testMachine,
-    { sizes: reckoning.sizes, pocket: reckoning.pocket, method: base.setup.hold.method, load: 1, interval: 0.1 },
+    {
+      ...lie,
+      seating: (base.setup.hold.method === 'fence' ? againstStop : inPockets)({ ...lie, hidden: state.hidden }),
+      interval: 0.1,
+    },
     placedPieces(reckoning, reckoning.onTheBoard),
   );
   if (!run.ok) throw new Error(run.problem.message);
@@ -160,7 +165,13 @@ describe('closed loop on the simulated bench', () => {
       [...gcode.value].join(''),
       state.hidden,
       machine,
-      { sizes: reckoning.sizes, pocket: reckoning.pocket, method: 'fence', load: 1, interval: 0.1 },
+      {
+        sizes: reckoning.sizes,
+        pocket: reckoning.pocket,
+        load: 1,
+        seating: againstStop({ hidden: state.hidden, sizes: reckoning.sizes, pocket: reckoning.pocket, load: 1 }),
+        interval: 0.1,
+      },
       placedPieces(reckoning, reckoning.onTheBoard),
     );
     if (!run.ok) throw new Error(run.problem.message);

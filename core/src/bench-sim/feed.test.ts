@@ -11,7 +11,7 @@ import { testBatch, testMachine } from '../test-batch';
 import { measurePointer, readMarks } from '../test-hand';
 import { feedTo, layInFeeder, measureOffsets, stripPose, tryFeed, type FeederState } from './feeder';
 import { home, layBoard, type SimState } from './machine';
-import { runFile } from './run';
+import { runFile, againstStop, partOfSheet } from './run';
 
 const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 20 };
@@ -95,7 +95,16 @@ const burn = (stand: Stand, r: BatchReckoning, text: string): ReturnType<typeof 
     text,
     stand.sim.hidden,
     testMachine,
-    { sizes: r.sizes, pocket: r.pocket, method: 'fence', load: r.run.openLoad ?? 1, interval: 0.1, laid: 0.15 },
+    {
+      sizes: r.sizes,
+      pocket: r.pocket,
+      seating: againstStop(
+        { hidden: stand.sim.hidden, sizes: r.sizes, pocket: r.pocket, load: r.run.openLoad ?? 1 },
+        0.15,
+      ),
+      load: r.run.openLoad ?? 1,
+      interval: 0.1,
+    },
     placedPieces(r, r.onTheBoard),
   );
 
@@ -287,7 +296,7 @@ describe('parts cut out of a strip', () => {
         [...file.value].join(''),
         stand.sim.hidden,
         testMachine,
-        { sizes: r.sizes, pocket: r.pocket, method: 'panel', load, interval: 0.1 },
+        { sizes: r.sizes, pocket: r.pocket, seating: partOfSheet(r.sizes), load, interval: 0.1 },
         placedPieces(r, r.onTheBoard).map((p) => ({
           ...p,
           shapes: { ...p.shapes, drawn: [...p.shapes.drawn, ...cut] },

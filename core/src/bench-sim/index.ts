@@ -6,3 +6,4 @@ export * from './feeder';
 export * from './camera';
 export * from './scatter';
 export * from './lay';
+export * from './stand-ins';

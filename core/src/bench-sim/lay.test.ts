@@ -10,7 +10,7 @@ import { aim, aimAtAll, measurePointer } from '../test-hand';
 import { boat } from '../test-shapes';
 import { gapOnCard, layToGrid, layToPegs, repeatedDot, sinceZero } from './lay';
 import { home, layBoard, moveTo } from './machine';
-import { runFile } from './run';
+import { runFile, laidSo } from './run';
 
 const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 1_500 };
@@ -93,10 +93,9 @@ describe('closed loop, pieces laid to lines', () => {
         {
           sizes: reckoning.sizes,
           pocket: reckoning.pocket,
-          method: 'lines',
           load: 1,
           interval: 0.1,
-          lying: (slot) => layToPegs(seed, 1, slot.slot, boat, lines, reckoning.sizes, hold.lines, most),
+          seating: laidSo((slot) => layToPegs(seed, 1, slot.slot, boat, lines, reckoning.sizes, hold.lines, most)),
         },
         placedPieces(reckoning, reckoning.onTheBoard),
       );
@@ -152,11 +151,10 @@ describe('closed loop, pieces laid to lines', () => {
         {
           sizes: reckoning.sizes,
           pocket: reckoning.pocket,
-          method: 'locator',
           load: 1,
           interval: 0.1,
           zero: apply(bedToFile(testMachine), aimed.head),
-          lying: (slot) => layToGrid(seed, 1, slot.slot, reckoning.sizes, settings.eye),
+          seating: laidSo((slot) => layToGrid(seed, 1, slot.slot, reckoning.sizes, settings.eye)),
         },
         placedPieces(reckoning, reckoning.onTheBoard),
       );

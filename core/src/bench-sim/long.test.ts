@@ -8,7 +8,7 @@ import { testBatch, testMachine } from '../test-batch';
 import { measurePointer, readMarks } from '../test-hand';
 import { afterSegment, laySegment, segmentBox, segmentPiece, type SegmentState } from './segments';
 import { home, layBoard, type SimState } from './machine';
-import { runFile } from './run';
+import { runFile, asDrawn } from './run';
 
 const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 20 };
@@ -55,7 +55,7 @@ type Bench = SimState & SegmentState;
 const burn = (input: BatchInput, r: BatchReckoning, bench: Bench): { worst: number; bench: Bench } => {
   const file = loadGcode(input, r, 'work');
   if (!file.ok) throw new Error(file.problem.message);
-  const setup = { sizes: r.sizes, pocket: r.pocket, method: 'long' as const, load: 1, interval: 0.1 };
+  const setup = { sizes: r.sizes, pocket: r.pocket, seating: asDrawn(r.sizes), load: 1, interval: 0.1 };
   const run = runFile([...file.value].join(''), bench.hidden, testMachine, setup, segmentPiece(r, r.long!));
   if (!run.ok) throw new Error(run.problem.message);
   const after = afterSegment(bench, r, r.long!, run.value);

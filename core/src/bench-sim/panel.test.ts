@@ -8,7 +8,7 @@ import { testAlphabets } from '../test-alphabets';
 import { testBatch, testMachine } from '../test-batch';
 import { aimAtAll } from '../test-hand';
 import { home, layBoard, truePose, type SimState } from './machine';
-import { runFile } from './run';
+import { runFile, partOfSheet } from './run';
 
 const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 2_000 };
@@ -121,7 +121,7 @@ describe('a sheet engraved on both faces', () => {
         gcode({ ...input, recipe: { ...input.recipe!, engrave: { ...input.recipe!.engrave, interval: 0.5 } } }, few),
         state.hidden,
         testMachine,
-        { sizes: r.sizes, pocket: r.pocket, method: 'panel', load: 1, interval: 0.1 },
+        { sizes: r.sizes, pocket: r.pocket, seating: partOfSheet(r.sizes), load: 1, interval: 0.1 },
         meant(few).map((p) => ({ ...p, shapes: { ...p.shapes } })),
       );
       if (!run.ok) throw new Error(run.problem.message);

@@ -13,16 +13,7 @@ import {
 import { seeded } from '../budget';
 import { readGcode } from '../output';
 import { bedToFile, type Machine } from '../burn';
-import {
-  cutFromSheet,
-  maxYaw,
-  slotTransform,
-  turnedSize,
-  type BlankSizes,
-  type HoldMethod,
-  type Pocket,
-  type Slot,
-} from '../holding';
+import { maxYaw, slotTransform, turnedSize, type BlankSizes, type Pocket, type Slot } from '../holding';
 import type { PieceShapes } from '../artwork';
 import { ok, type Result } from '../result';
 import type { Mm, Rad } from '../units';
@@ -37,44 +28,85 @@ export interface LyingPiece {
   readonly yaw: Rad;
 }
 
-/**
- * Drops a piece into its pocket; the same load and slot always give the same piece.
- * @param laid ± at which a piece against a stop is laid, mm
- */
-export const dropPiece = (
-  hidden: Hidden,
-  load: number,
-  slot: number,
-  sizes: BlankSizes,
-  pocket: Pocket,
-  method: HoldMethod,
-  laid: Mm = 0,
-): LyingPiece => {
-  // A printed piece is part of its sheet.
-  if (cutFromSheet(method)) return { length: sizes.length.mean, width: sizes.width.mean, dx: 0, dy: 0, yaw: 0 };
-  const r = seeded(hidden.seed * 7919 + load * 104_729 + slot * 131);
+/** How pieces lie to what holds them, and where on a piece errors are measured. */
+export interface Seating {
+  readonly lies: (slot: Slot) => LyingPiece;
+  /** How far from a slot's middle a burn still belongs to its piece: as far as its art reaches, or so far beyond its pocket, mm. */
+  readonly reach: 'art' | Mm;
+  /** Whether errors are measured from a piece's left and front edges instead of from its middle. */
+  readonly fromEdges: boolean;
+}
+
+interface Held {
+  readonly hidden: Hidden;
+  readonly load: number;
+  readonly sizes: BlankSizes;
+  readonly pocket: Pocket;
+}
+
+/** A piece of its own size, and the most it can turn where it lies; the same load and slot always give the same piece. */
+const someOf = (
+  { hidden, load, sizes, pocket }: Held,
+  slot: Slot,
+): { length: Mm; width: Mm; round: boolean; turn: Rad; uniform: () => number } => {
+  const r = seeded(hidden.seed * 7919 + load * 104_729 + slot.slot * 131);
   const round = pocket.yaw === null;
   const length = Math.min(pocket.length, sizes.length.mean + sizes.length.spread * r.normal());
   const width = round ? length : Math.min(pocket.width, sizes.width.mean + sizes.width.spread * r.normal());
   const most = round ? (pocket.byEye ?? 0) : maxYaw(length, width, pocket.length, pocket.width);
-  const turn = most * (2 * r.uniform() - 1);
-  if (method === 'fence')
+  return { length, width, round, turn: most * (2 * r.uniform() - 1), uniform: () => r.uniform() };
+};
+
+/** Pieces dropped into pockets. */
+export const inPockets = (held: Held): Seating => ({
+  lies: (slot) => {
+    const { length, width, round, turn, uniform } = someOf(held, slot);
+    const turned = round ? { length, width } : turnedSize(length, width, turn);
+    const { pocket } = held;
     return {
       length,
       width,
-      dx: (length - sizes.length.mean) / 2 + laid * (2 * r.uniform() - 1),
-      dy: (width - sizes.width.mean) / 2 + laid * (2 * r.uniform() - 1),
+      yaw: turn,
+      dx: Math.max(0, (pocket.length - turned.length) / 2) * (2 * uniform() - 1),
+      dy: Math.max(0, (pocket.width - turned.width) / 2) * (2 * uniform() - 1),
+    };
+  },
+  reach: 0,
+  fromEdges: true,
+});
+
+/**
+ * Pieces pushed against a stop.
+ * @param laid ± at which each is laid, mm
+ */
+export const againstStop = (held: Held, laid: Mm = 0): Seating => ({
+  lies: (slot) => {
+    const { length, width, round, turn, uniform } = someOf(held, slot);
+    const { sizes } = held;
+    return {
+      length,
+      width,
+      dx: (length - sizes.length.mean) / 2 + laid * (2 * uniform() - 1),
+      dy: (width - sizes.width.mean) / 2 + laid * (2 * uniform() - 1),
       yaw: round ? turn : 0,
     };
-  const turned = round ? { length, width } : turnedSize(length, width, turn);
-  return {
-    length,
-    width,
-    yaw: turn,
-    dx: Math.max(0, (pocket.length - turned.length) / 2) * (2 * r.uniform() - 1),
-    dy: Math.max(0, (pocket.width - turned.width) / 2) * (2 * r.uniform() - 1),
-  };
-};
+  },
+  reach: 0,
+  fromEdges: false,
+});
+
+/** Pieces that are part of their sheet: as large as drawn, just where they are drawn, of any size and form. */
+export const partOfSheet = (sizes: BlankSizes): Seating => ({ ...asDrawn(sizes), reach: 'art' });
+
+/** Work that lies as it is drawn; what is burned on it may run a little off where it was meant. */
+export const asDrawn = (sizes: BlankSizes): Seating => ({
+  lies: () => ({ length: sizes.length.mean, width: sizes.width.mean, dx: 0, dy: 0, yaw: 0 }),
+  reach: 1,
+  fromEdges: false,
+});
+
+/** Pieces laid by eye or hand, each as it came to lie. */
+export const laidSo = (lies: Seating['lies']): Seating => ({ lies, reach: 0, fromEdges: false });
 
 /** What was burned on a piece and how far it is from where it should be. */
 export interface BurnedPiece {
@@ -175,8 +207,7 @@ export const leastMargin = (strokes: readonly number[], edge: readonly Vec[]): M
  * edges in pockets, from their middles against a stop.
  *
  * @param loaded shapes that were meant for each loaded slot
- * @param setup `laid`: ± at which pieces against a stop are laid, mm; `lying`: how pieces really lie, where it is known;
- *   `zero`: what the machine showed where the file's zero was set, where it is not its own
+ * @param setup `zero`: what the machine showed where the file's zero was set, where it is not its own
  */
 export const runFile = (
   gcode: string,
@@ -185,11 +216,9 @@ export const runFile = (
   setup: {
     sizes: BlankSizes;
     pocket: Pocket;
-    method: HoldMethod;
+    seating: Seating;
     load: number;
     interval: Mm;
-    laid?: Mm;
-    lying?: (slot: Slot) => LyingPiece;
     zero?: Vec;
   },
   loaded: readonly { slot: Slot; shapes: PieceShapes }[],
@@ -203,19 +232,14 @@ export const runFile = (
   const toBoardFromFile = (p: Vec): Vec => apply(toBoard, apply(fromFile, { x: p.x + zx, y: p.y + zy }));
   const r = seeded(hidden.seed + setup.load * 17 + 3);
   const seats = loaded.map(({ slot, shapes }) => {
-    const piece =
-      setup.lying?.(slot) ??
-      dropPiece(hidden, setup.load, slot.slot, setup.sizes, setup.pocket, setup.method, setup.laid);
+    const piece = setup.seating.lies(slot);
     const seat: Transform = slotTransform(slot);
     const back = { x: machine.repeatability * (2 * r.uniform() - 1), y: machine.repeatability * (2 * r.uniform() - 1) };
     const inSlot = invert(seat);
     const inPiece = invert(rigid(piece.yaw, piece.dx, piece.dy));
-    const pieces = setup.method === 'sheet' || setup.method === 'panel';
-    const beyond = cutFromSheet(setup.method) ? 1 : 0;
-    // Pieces of a sheet are of any size; what is burned on them runs a little off where it was meant.
-    const reach = pieces
-      ? reachOf(shapes)
-      : { x: setup.pocket.length / 2 + beyond, y: setup.pocket.width / 2 + beyond };
+    const { reach: beyond } = setup.seating;
+    const reach =
+      beyond === 'art' ? reachOf(shapes) : { x: setup.pocket.length / 2 + beyond, y: setup.pocket.width / 2 + beyond };
     return { slot, shapes, piece, inSlot, inPiece, back, reach, strokes: [] as number[], moments: new Moments() };
   });
   let seat = seats[0];
@@ -275,10 +299,9 @@ export const runFile = (
         : 0;
     // The art's middle is compared after taking the turn about the piece's middle out.
     const turned = apply(rigid(yaw, 0, 0), meant);
-    const fromEdge =
-      setup.method === 'nest'
-        ? { x: (s.piece.length - setup.sizes.length.mean) / 2, y: (s.piece.width - setup.sizes.width.mean) / 2 }
-        : { x: 0, y: 0 };
+    const fromEdge = setup.seating.fromEdges
+      ? { x: (s.piece.length - setup.sizes.length.mean) / 2, y: (s.piece.width - setup.sizes.width.mean) / 2 }
+      : { x: 0, y: 0 };
     return {
       slot: s.slot.slot,
       piece: s.piece,

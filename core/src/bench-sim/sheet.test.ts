@@ -8,7 +8,7 @@ import { testAlphabets } from '../test-alphabets';
 import { loadedPieces, testBatch, testMachine } from '../test-batch';
 import { aimAtAll } from '../test-hand';
 import { home, layBoard, printSheet, type SimState } from './machine';
-import { runFile } from './run';
+import { runFile, partOfSheet } from './run';
 
 const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 2_000 };
@@ -64,7 +64,7 @@ it('cuts 300 printed sheets within the prediction, by the true model, whatever p
       [...gcode.value].join(''),
       state.hidden,
       testMachine,
-      { sizes: r.sizes, pocket: r.pocket, method: 'sheet', load: 1, interval: 0.1 },
+      { sizes: r.sizes, pocket: r.pocket, seating: partOfSheet(r.sizes), load: 1, interval: 0.1 },
       placedPieces(r, r.onTheBoard),
     );
     if (!run.ok) throw new Error(run.problem.message);

@@ -17,7 +17,7 @@ import { testAlphabets } from '../test-alphabets';
 import { loadedPieces, testBatch, testMachine } from '../test-batch';
 import { aimAtAll } from '../test-hand';
 import { home, layBoard, printSheet } from './machine';
-import { leastMargin, runFile } from './run';
+import { leastMargin, runFile, partOfSheet } from './run';
 
 const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 600 };
@@ -121,7 +121,13 @@ describe('a sheet found in a picture', () => {
       if (placed.place.consistency!.verdict === 'disagrees') continue;
       const file = loadGcode(input, placed, 'badges');
       if (!file.ok) throw new Error(file.problem.message);
-      const setup = { sizes: placed.sizes, pocket: placed.pocket, method: 'sheet' as const, load: 1, interval: 0.1 };
+      const setup = {
+        sizes: placed.sizes,
+        pocket: placed.pocket,
+        seating: partOfSheet(placed.sizes),
+        load: 1,
+        interval: 0.1,
+      };
       const meant = placedPieces(placed, placed.onTheBoard);
       const run = runFile([...file.value].join(''), state.hidden, testMachine, setup, meant);
       if (!run.ok) throw new Error(run.problem.message);

@@ -15,7 +15,7 @@ import { call, CallFailed, messageOf } from './api';
 import { showReply } from './show';
 import { takeBack } from './undo';
 import { reckoner } from './worker';
-import type { Shown } from './reckon.worker';
+import type { Shown } from './shown';
 
 export type SaveState =
   | { readonly kind: 'saved'; readonly at: string }

@@ -1,6 +1,6 @@
 import { memo } from 'react';
 import { apply, type Pins as PinPlan, type Transform, type Vec } from '@bistre/core';
-import type { SideShown } from '../data/reckon.worker';
+import type { SideShown } from '../data/shown';
 import type { View } from './scale';
 
 type BoardPath = SideShown['boardPaths'][number];

@@ -1,7 +1,7 @@
 import { useId, useMemo } from 'react';
 import { contours } from 'd3-contour';
 import { apply, bestFurtherMark, errorMap, MOST_MARKS, type Vec } from '@bistre/core';
-import type { SideShown } from '../data/reckon.worker';
+import type { SideShown } from '../data/shown';
 import { matrix, type View } from './scale';
 
 /** Squares of the grid along and across the work. */

@@ -9,7 +9,7 @@ import { Finding, Part } from '../parts/Part';
 import { Reading } from '../parts/Reading';
 import { Steps } from '../parts/Steps';
 import { BlankForm } from '../views/shelf/BlankForm';
-import type { StationProps } from './props';
+import type { StationProps } from '../ways/pages';
 
 type Dimension = Sample['dimension'];
 

@@ -8,10 +8,10 @@ import { Choice, MeasureField, Select } from '../parts/fields';
 import { Caution, Finding, Part } from '../parts/Part';
 import { Reading } from '../parts/Reading';
 import { Steps } from '../parts/Steps';
-import type { StationProps } from './props';
+import type { StationProps } from '../ways/pages';
 
 /** Burn: a proved recipe, and an honest time from planning every move. */
-export const BurnStation = ({ handle, shown }: StationProps) => {
+export const BurnStation = ({ handle, shown, pages }: StationProps) => {
   const { batch } = handle;
   const { data: recipes = [] } = useRecipes();
   const [time, setTime] = useState<{ key: string; value: TimeEstimate | null } | null>(null);
@@ -64,7 +64,7 @@ export const BurnStation = ({ handle, shown }: StationProps) => {
             })
           }
         />
-        {shown.reckoning.cutOut && (
+        {pages.run.bothFaces && (
           <div className="mt-2 grid grid-cols-[1.6fr_1fr] gap-3">
             <Select
               label="Recipe for the back"
@@ -205,7 +205,7 @@ export const BurnStation = ({ handle, shown }: StationProps) => {
         )}
       </Part>
       <Part name="Do">
-        {!shown.reckoning.round && (
+        {!pages.run.alone && (
           <Choice
             label="Sweep (by rows turns round less often; by piece keeps heat together)"
             value={batch.setup.burn.sweep}

@@ -8,7 +8,7 @@ import { Finding, Part } from '../parts/Part';
 import { PutAway } from '../parts/PutAway';
 import { Reading } from '../parts/Reading';
 import { Steps } from '../parts/Steps';
-import type { StationProps } from './props';
+import type { StationProps } from '../ways/pages';
 
 const Notes = ({ label, value, onChange }: { label: string; value: string; onChange: (v: string) => void }) => (
   <label className="block text-[13px] text-soft">

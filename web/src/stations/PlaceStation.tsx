@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { api } from '@bistre/contract';
 import {
   degrees,
@@ -7,6 +7,7 @@ import {
   MODEL_WORDS,
   parseReadingTable,
   UNMEASURED_POINTER,
+  type Step,
   RADIAL_95,
 } from '@bistre/core';
 import { Choice, MeasureField, Select } from '../parts/fields';
@@ -17,9 +18,7 @@ import { TableBox } from '../parts/TableBox';
 import { useSimulated } from '../parts/use-simulated';
 import { Steps } from '../parts/Steps';
 import type { BatchHandle } from '../data/use-batch';
-import type { StationProps } from './props';
-import { ofSegment, SegmentBurn, SegmentPlace } from './SegmentPlace';
-import { PanelPlace } from './PanelPlace';
+import type { StationProps } from '../ways/pages';
 import { SimPanel } from './sim/SimPanel';
 
 const heightWords = (h: number): string =>
@@ -108,8 +107,25 @@ const MarkRow = ({
   );
 };
 
-/** Place: where the board really lies, from its marks. */
-export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
+/** Place: where the work really lies, from its marks. */
+export const AimedPlace = ({
+  handle,
+  shown,
+  draw,
+  work = 'board',
+  print = 'print',
+  mine = () => true,
+  children,
+}: StationProps & {
+  /** What lies under the head. */
+  work?: 'board' | 'sheet' | 'work';
+  /** What a model is fitted to. */
+  print?: 'piece' | 'print';
+  /** The steps that are done while these marks are read. */
+  mine?: (step: Step) => boolean;
+  /** What is done once it is aimed. */
+  children?: ReactNode;
+}) => {
   const { batch } = handle;
   const { reckoning } = shown;
   const { place, board } = reckoning;
@@ -121,10 +137,6 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
         <Finding tone="attention">There is no board yet. Compute one at the Hold station.</Finding>
       </Part>
     );
-  if (reckoning.cutOut && (reckoning.face.side === 'front' || board.marks.length === 0))
-    return <PanelPlace handle={handle} shown={shown} />;
-  if (reckoning.long && (board.marks.length === 0 || reckoning.long.burned))
-    return <SegmentPlace handle={handle} shown={shown} />;
   const unread = board.marks.find((m) => !place.pairs.some((p) => p.id === m.id));
   const next = unread
     ? { mark: unread.id, purpose: 'place' as const }
@@ -206,7 +218,7 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
         {place.problem && <Finding tone="out">{place.problem.message}</Finding>}
         <div className="grid grid-cols-3 gap-3">
           <Reading
-            label={reckoning.long || reckoning.marked ? 'work turned' : onSheet ? 'sheet turned' : 'board turned'}
+            label={`${work} turned`}
             value={place.placement ? ((place.placement.angle * 180) / Math.PI).toFixed(2).replace('-', '−') : '–'}
             unit="°"
             working={place.turn?.working ?? []}
@@ -256,7 +268,7 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
       <Part name="Do">
         {place.choice && (
           <Select
-            label={`The ${reckoning.marked ? 'piece' : 'print'} is fitted to its marks`}
+            label={`The ${print} is fitted to its marks`}
             value={batch.setup.place.model}
             options={[
               ['auto', 'as proposed'],
@@ -283,12 +295,7 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
             <Finding tone={place.turn.good ? 'inside' : 'attention'}>{place.turn.words}</Finding>
           </div>
         )}
-        <Steps
-          handle={handle}
-          steps={shown.steps.filter((s) => ofSegment(s.id, reckoning.long?.current))}
-          station="place"
-          part="do"
-        />
+        <Steps handle={handle} steps={shown.steps.filter(mine)} station="place" part="do" />
       </Part>
       <Part name="Check">
         <ReRead
@@ -301,13 +308,11 @@ export const PlaceStation = ({ handle, shown, draw }: StationProps) => {
         <FileLinks batchId={batch.id} files={[['walk.gcode', 'Walk file']]} label="True outline, beam off" />
         <Steps
           handle={handle}
-          steps={shown.steps.filter(
-            (s) => s.id !== 'place.reread' && !s.id.endsWith('-reread') && ofSegment(s.id, reckoning.long?.current),
-          )}
+          steps={shown.steps.filter((s) => s.id !== 'place.reread' && !s.id.endsWith('-reread') && mine(s))}
           station="place"
           part="check"
         />
-        {reckoning.long && <SegmentBurn handle={handle} shown={shown} />}
+        {children}
       </Part>
     </>
   );

@@ -1,24 +1,19 @@
-import { useEffect, useState } from 'react';
+import { Suspense, useEffect, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { api, type BatchDocument, type FileName } from '@bistre/contract';
 import { STATION_NAMES, type Step } from '@bistre/core';
-import { BenchDrawing } from '../drawing/BenchDrawing';
-import { FeedDrawing } from '../drawing/FeedDrawing';
-import { PhotoDrawing } from '../drawing/PhotoDrawing';
-import { LongDrawing } from '../drawing/LongDrawing';
-import { RoundDrawing } from '../drawing/round/RoundDrawing';
 import { messageOf } from '../data/api';
 import { useBatch, useShown } from '../data/use-batch';
 import { useHotkey } from '../parts/hotkeys';
 import { Caution } from '../parts/Part';
-import { PhotoAsks, PhotoTake } from '../stations/hold/PhotoTake';
-import { BackCheck, CardCheck, FitCheck, ShankCheck } from '../stations/hold/Findings';
+import { FitCheck, ShankCheck } from '../stations/hold/Findings';
 import { Looks } from '../stations/run/Looks';
-import { LocatorDrawing } from '../drawing/LocatorDrawing';
-import { SeatDrawing } from '../drawing/SeatDrawing';
 import { KerfCheck } from '../stations/hold/KerfCheck';
 import { FileLinks } from '../parts/FileLinks';
-import { big, DriveTakes, FeedTakes, RunStep, SimulatedBurn, TakeReading } from './bench/takes';
+import { SimulatedBurn } from '../stations/sim/SimulatedBurn';
+import { useWayPages } from '../ways';
+import type { BatchProps } from '../ways/pages';
+import { big, RunStep, TakeReading } from './bench/takes';
 
 /** Who ticked a step, or read what it asked for. */
 const doneBy = (batch: BatchDocument, step: string): string => {
@@ -26,18 +21,29 @@ const doneBy = (batch: BatchDocument, step: string): string => {
   return by ? `done by ${by}` : 'done';
 };
 
+const OPENING = 'Opening the bench view …';
+
 /** One step at a time, readable from two metres, back where it was after a reload. */
 export const Bench = () => {
   const { id = '' } = useParams();
-  const [params, setParams] = useSearchParams();
   const { handle, error } = useBatch(id);
   const shown = useShown(handle?.batch ?? null);
+  if (!handle || !shown || shown.steps.length === 0)
+    return <main className="p-8">{error ? messageOf(error) : OPENING}</main>;
+  return (
+    <Suspense fallback={<main className="p-8">{OPENING}</main>}>
+      <BenchSteps handle={handle} shown={shown} />
+    </Suspense>
+  );
+};
+
+const BenchSteps = ({ handle, shown }: BatchProps) => {
+  const [params, setParams] = useSearchParams();
   const [head, setHead] = useState<{ x: number; y: number } | undefined>();
-  const steps = shown?.steps ?? [];
-  const done = new Set([
-    ...(handle?.batch.ticks.map((t) => t.step) ?? []),
-    ...steps.filter((s) => s.done).map((s) => s.id),
-  ]);
+  const { batch } = handle;
+  const pages = useWayPages(batch);
+  const { steps } = shown;
+  const done = new Set([...batch.ticks.map((t) => t.step), ...steps.filter((s) => s.done).map((s) => s.id)]);
   const firstOpen = Math.max(
     0,
     steps.findIndex((s) => !done.has(s.id)),
@@ -45,19 +51,16 @@ export const Bench = () => {
   const wanted = params.get('step');
   const found = steps.findIndex((s) => s.id === wanted);
   const index = found >= 0 ? found : firstOpen;
-  const step = steps[index];
+  const step = steps[index]!;
   const go = (to: number): void => {
     const next = steps[Math.min(steps.length - 1, Math.max(0, to))];
     if (next) setParams({ step: next.id }, { replace: true });
   };
   useEffect(() => {
-    if (step && wanted !== step.id) setParams({ step: step.id }, { replace: true });
+    if (wanted !== step.id) setParams({ step: step.id }, { replace: true });
   }, [step, wanted, setParams]);
   useHotkey('ArrowRight', () => go(index + 1));
   useHotkey('ArrowLeft', () => go(index - 1));
-  if (!handle || !shown || !step)
-    return <main className="p-8">{error ? messageOf(error) : 'Opening the bench view …'}</main>;
-  const { batch } = handle;
   const ticked = done.has(step.id);
   const tickAndGo = async (): Promise<void> => {
     if (await handle.act(api.tick, { params: { step: step.id }, body: { done: true } })) go(index + 1);
@@ -72,7 +75,7 @@ export const Bench = () => {
             · {STATION_NAMES[step.station]} · {step.part === 'do' ? 'Do' : 'Check'} · step {index + 1} of {steps.length}
           </span>
         </h1>
-        <Link className="act" to={`/batches/${id}/${step.station}`}>
+        <Link className="act" to={`/batches/${batch.id}/${step.station}`}>
           Leave the bench view
         </Link>
       </header>
@@ -119,25 +122,13 @@ export const Bench = () => {
               <KerfCheck handle={handle} />
             </div>
           )}
-          {takes && ['card', 'back', 'shank', 'fit'].includes(takes.kind) && (
+          {(takes?.kind === 'shank' || takes?.kind === 'fit') && (
             <div className="mt-5 max-w-2xl text-lg [&_p]:text-lg">
-              {takes.kind === 'card' && <CardCheck handle={handle} />}
-              {takes.kind === 'back' && <BackCheck handle={handle} />}
-              {takes.kind === 'shank' && <ShankCheck handle={handle} />}
-              {takes.kind === 'fit' && <FitCheck handle={handle} />}
+              {takes.kind === 'shank' ? <ShankCheck handle={handle} /> : <FitCheck handle={handle} />}
             </div>
           )}
+          {takes && pages.Take && <pages.Take handle={handle} shown={shown} step={step} />}
           {takes?.kind === 'look' && <Looks handle={handle} shown={shown} large />}
-          {takes?.kind === 'photo' && (
-            <>
-              {step.part === 'do' && <PhotoTake handle={handle} large />}
-              <PhotoAsks handle={handle} large />
-            </>
-          )}
-          {(takes?.kind === 'feed' || takes?.kind === 'square') && <FeedTakes handle={handle} kind={takes.kind} />}
-          {shown.reckoning.round?.on && (
-            <DriveTakes handle={handle} round={shown.reckoning.round} kind={takes?.kind} step={step.id} />
-          )}
           {step.files && step.files.length > 0 && (
             <div className="mt-4 text-lg">
               <FileLinks
@@ -159,15 +150,7 @@ export const Bench = () => {
             </p>
           )}
           {takes?.kind === 'burn' && !ticked && <SimulatedBurn handle={handle} />}
-          {takes?.kind === 'run' && (
-            <RunStep
-              handle={handle}
-              openLoad={shown.reckoning.run.openLoad}
-              nextSlot={shown.reckoning.run.nextSlot}
-              done={shown.reckoning.run.done}
-              fed={shown.reckoning.feed !== null}
-            />
-          )}
+          {takes?.kind === 'run' && <RunStep handle={handle} run={shown.reckoning.run} pages={pages.run} />}
           {step.caution && (
             <div className="mt-6 max-w-3xl text-[17px]">
               <Caution>{step.caution}</Caution>
@@ -175,33 +158,7 @@ export const Bench = () => {
           )}
         </div>
         <div className="min-h-[320px] border border-hairline">
-          {shown.reckoning.round ? (
-            <RoundDrawing
-              key={step.station}
-              handle={handle}
-              round={shown.reckoning.round}
-              first={step.station === 'drive' ? 'drive' : 'wrap'}
-            />
-          ) : shown.reckoning.fixings.locator && step.station === 'hold' ? (
-            <LocatorDrawing batch={batch} shown={shown} />
-          ) : shown.reckoning.fixings.lines && /hold\.(card|fit|save)/.test(step.id) ? (
-            <SeatDrawing batch={batch} shown={shown} />
-          ) : shown.reckoning.photo && !(shown.reckoning.photo.onSheet && step.station === 'place') ? (
-            <PhotoDrawing batch={batch} shown={shown} />
-          ) : shown.reckoning.feed && takes?.kind !== 'reading' ? (
-            <FeedDrawing batch={batch} shown={shown} />
-          ) : shown.reckoning.long && step.station !== 'place' && !takes ? (
-            <LongDrawing shown={shown} />
-          ) : (
-            <BenchDrawing
-              key={step.station}
-              machine={batch.machine}
-              shown={shown}
-              fit={step.station === 'hold' ? 'board' : 'bed'}
-              head={head}
-              showOutline={/walk/.test(step.id)}
-            />
-          )}
+          <pages.Drawing handle={handle} shown={shown} station={step.station} step={step} head={head} />
         </div>
       </main>
       <footer className="sticky bottom-0 flex gap-4 border-t border-ink bg-sheet px-8 py-3">

@@ -1,32 +1,23 @@
 import { lazy, Suspense, useState, type ComponentType } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { effectiveHold, markDefect, nextStation, routeOf, type StationId } from '@bistre/core';
-import { BenchDrawing } from '../drawing/BenchDrawing';
+import { nextStation, routeOf, type StationId } from '@bistre/core';
 import type { DrawnPiece } from '../drawing/board';
-import { LocatorDrawing } from '../drawing/LocatorDrawing';
-import { SeatDrawing } from '../drawing/SeatDrawing';
-import { BlankDrawing } from '../drawing/BlankDrawing';
-import { FeedDrawing } from '../drawing/FeedDrawing';
-import { PhotoDrawing } from '../drawing/PhotoDrawing';
-import { LongDrawing } from '../drawing/LongDrawing';
-import { SheetDrawing } from '../drawing/SheetDrawing';
-import { RoundDrawing } from '../drawing/round/RoundDrawing';
 import { messageOf } from '../data/api';
-import type { Shown } from '../data/reckon.worker';
+import type { Shown } from '../data/shown';
 import { useBatch, useShown, type BatchHandle } from '../data/use-batch';
-import type { Picture, StationProps } from '../stations/props';
+import { useWayPages } from '../ways';
+import type { BatchProps, Picture, StationProps } from '../ways/pages';
 import { BudgetLine } from '../parts/BudgetLine';
 import { ClosedNote } from '../parts/ClosedNote';
 import { useHotkey } from '../parts/hotkeys';
 import { Rule } from '../parts/Rule';
 import { TopBar } from '../parts/TopBar';
 
-const SHEETS: Readonly<Record<StationId, ComponentType<StationProps>>> = {
+/** The sheets of stations; a way may have one of its own in place of these. */
+const SHEETS: { readonly [S in StationId]?: ComponentType<StationProps> } = {
   blank: lazy(async () => ({ default: (await import('../stations/BlankStation')).BlankStation })),
   hold: lazy(async () => ({ default: (await import('../stations/hold/HoldStation')).HoldStation })),
-  drive: lazy(async () => ({ default: (await import('../stations/drive/DriveStation')).DriveStation })),
-  feed: lazy(async () => ({ default: (await import('../stations/feed/FeedStation')).FeedStation })),
-  place: lazy(async () => ({ default: (await import('../stations/PlaceStation')).PlaceStation })),
+  place: lazy(async () => ({ default: (await import('../stations/PlaceStation')).AimedPlace })),
   burn: lazy(async () => ({ default: (await import('../stations/BurnStation')).BurnStation })),
   run: lazy(async () => ({ default: (await import('../stations/run/RunStation')).RunStation })),
   close: lazy(async () => ({ default: (await import('../stations/CloseStation')).CloseStation })),
@@ -79,6 +70,39 @@ const runStates = (handle: BatchHandle, shown: Shown): readonly DrawnPiece[] => 
     .filter((p) => p.state !== 'next' || p.slot === shown.reckoning.run.nextSlot);
 };
 
+/** The drawing pinned left, the station's sheet right. */
+const AtStation = ({
+  handle,
+  shown,
+  current,
+  picture,
+  draw,
+}: BatchProps & { current: StationId; picture: Picture | null; draw: (picture: Picture | null) => void }) => {
+  const pages = useWayPages(handle.batch);
+  const Sheet = pages.stations?.[current] ?? SHEETS[current];
+  return (
+    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,58fr)_minmax(0,42fr)] max-[900px]:grid-cols-1 max-[900px]:overflow-auto">
+      <div className="min-h-[300px] border-r border-hairline max-[900px]:h-[420px]">
+        {(current === 'run' ? picture?.node : null) ?? (
+          <pages.Drawing
+            handle={handle}
+            shown={shown}
+            station={current}
+            step={null}
+            states={current === 'run' ? runStates(handle, shown) : NO_STATES}
+            head={current === 'place' ? picture?.head : undefined}
+          />
+        )}
+      </div>
+      <div key={current} className="overflow-y-auto bg-sheet px-5 pt-3" tabIndex={-1}>
+        <Suspense fallback={<p className="text-soft">Opening …</p>}>
+          {Sheet && <Sheet handle={handle} shown={shown} pages={pages} draw={draw} />}
+        </Suspense>
+      </div>
+    </main>
+  );
+};
+
 /** A batch at one station: the drawing pinned left, the station's sheet right, the budget below. */
 export const Workspace = () => {
   const { id = '', station } = useParams();
@@ -115,10 +139,6 @@ export const Workspace = () => {
   }
   const { batch } = handle;
   const open = batch.putbacks.filter((p) => p.restoredAt === null).length;
-  const Sheet = SHEETS[current];
-  const hold = effectiveHold(batch);
-  const traced = hold.method === 'sheet' ? hold.sheet.traced : null;
-  const firstPath = shown.reckoning.art?.paths[shown.reckoning.onTheBoard[0]?.ordinal ?? -1];
   return (
     <div className="flex h-dvh min-h-[560px] flex-col">
       <TopBar
@@ -152,93 +172,9 @@ export const Workspace = () => {
       </TopBar>
       <ClosedNote handle={handle} />
       <Rule batchId={id} stations={shown.stations} current={current} />
-      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,58fr)_minmax(0,42fr)] max-[900px]:grid-cols-1 max-[900px]:overflow-auto">
-        <div className="min-h-[300px] border-r border-hairline max-[900px]:h-[420px]">
-          {(current === 'run' ? picture?.node : null) ??
-            (shown.reckoning.round ? (
-              <RoundDrawing
-                handle={handle}
-                round={shown.reckoning.round}
-                first={current === 'drive' ? 'drive' : 'wrap'}
-              />
-            ) : current === 'blank' ? (
-              <BlankDrawing
-                spec={batch.blank.spec}
-                sizes={shown.reckoning.sizes}
-                path={shown.blankPath}
-                art={firstPath}
-              />
-            ) : traced && current === 'hold' ? (
-              <SheetDrawing
-                sheet={traced}
-                inner={hold.sheet.inner}
-                onChange={
-                  batch.fixture
-                    ? undefined
-                    : (next) =>
-                        handle.update('hold', {
-                          ...batch.setup.hold,
-                          sheet: { ...batch.setup.hold.sheet, traced: next },
-                        })
-                }
-              />
-            ) : shown.reckoning.fixings.locator && (current === 'hold' || current === 'burn') ? (
-              <LocatorDrawing batch={batch} shown={shown} />
-            ) : shown.reckoning.fixings.lines && current === 'hold' ? (
-              <SeatDrawing
-                batch={batch}
-                shown={shown}
-                onContacts={
-                  batch.fixture
-                    ? undefined
-                    : (contacts) =>
-                        handle.update('hold', {
-                          ...batch.setup.hold,
-                          lines: { ...batch.setup.hold.lines, contacts },
-                        })
-                }
-              />
-            ) : shown.reckoning.photo &&
-              current !== 'close' &&
-              !(shown.reckoning.photo.onSheet && (current === 'place' || current === 'run')) ? (
-              <PhotoDrawing
-                batch={batch}
-                shown={shown}
-                onDefect={
-                  current === 'hold' && shown.reckoning.run.openLoad === null
-                    ? (at) =>
-                        handle.update('hold', {
-                          ...batch.setup.hold,
-                          photo: {
-                            ...batch.setup.hold.photo,
-                            offcuts: markDefect(batch.setup.hold.photo.offcuts, at),
-                          },
-                        })
-                    : undefined
-                }
-              />
-            ) : shown.reckoning.feed && current !== 'close' ? (
-              <FeedDrawing key={batch.id} batch={batch} shown={shown} />
-            ) : shown.reckoning.long && (current === 'hold' || current === 'burn') ? (
-              <LongDrawing shown={shown} />
-            ) : (
-              <BenchDrawing
-                key={current}
-                machine={batch.machine}
-                shown={shown}
-                fit={current === 'place' || current === 'run' ? 'bed' : 'board'}
-                states={current === 'run' ? runStates(handle, shown) : NO_STATES}
-                head={current === 'place' ? picture?.head : undefined}
-                showOutline={current === 'place'}
-              />
-            ))}
-        </div>
-        <div key={current} className="overflow-y-auto bg-sheet px-5 pt-3" tabIndex={-1}>
-          <Suspense fallback={<p className="text-soft">Opening …</p>}>
-            <Sheet handle={handle} shown={shown} draw={setPicture} />
-          </Suspense>
-        </div>
-      </main>
+      <Suspense fallback={<p className="flex-1 p-8 text-soft">Opening …</p>}>
+        <AtStation handle={handle} shown={shown} current={current} picture={picture} draw={setPicture} />
+      </Suspense>
       <BudgetLine budget={shown.reckoning.budget} />
     </div>
   );

@@ -8,7 +8,7 @@ import {
   roundLength,
   type RoundShape,
 } from '@bistre/core';
-import type { RoundShown } from '../../data/reckon.worker';
+import type { RoundShown } from '../../data/shown';
 import { drawCells, usePictureCells, type PictureCells } from './pictures';
 import { Drawing, Legend, ScaleBar, useSize, type View } from '../scale';
 

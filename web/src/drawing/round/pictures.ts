@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { PICTURES } from '@bistre/contract';
 import { densities, diameterAt, onBlank, readingTurn, type RoundShape, type Treatment } from '@bistre/core';
-import type { FaceShown, RoundShown } from '../../data/reckon.worker';
+import type { FaceShown, RoundShown } from '../../data/shown';
 
 /** A picture on the blank as drawings need it: small squares of it, each with where its corners lie. */
 export interface PictureCells {

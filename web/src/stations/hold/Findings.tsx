@@ -8,7 +8,7 @@ import { MeasureField } from '../../parts/fields';
 import { useSimulated } from '../../parts/use-simulated';
 
 /** A finding that is typed, or read off the simulated bench. */
-const Take = ({
+export const Take = ({
   handle,
   what,
   time = 0,
@@ -60,59 +60,8 @@ const Take = ({
   );
 };
 
-const sure = (value: number | null): ReactNode =>
+export const sure = (value: number | null): ReactNode =>
   value === null ? <span className="text-ochre">not compared yet</span> : <b>{mm(value)}</b>;
-
-/** The widest gap between a blank and the trial in card. */
-export const CardCheck = ({ handle, onTaken }: { handle: BatchHandle; onTaken?: () => void }) => {
-  const { hold } = handle.batch.setup;
-  return (
-    <Take
-      handle={handle}
-      what="card"
-      label="widest gap, then Enter"
-      max={10}
-      words={<>A blank laid on the card: widest gap {sure(hold.lines.card)}.</>}
-      onTake={(card) => {
-        handle.update('hold', { ...hold, lines: { ...hold.lines, card } });
-        onTaken?.();
-      }}
-    />
-  );
-};
-
-/** Distances of a dot and its repeat after the frame was lifted off. */
-export const BackCheck = ({ handle }: { handle: BatchHandle }) => {
-  const { hold } = handle.batch.setup;
-  const { back } = hold.locator;
-  const put = (next: readonly number[]): void =>
-    handle.update('hold', { ...hold, locator: { ...hold.locator, back: [...next] } });
-  return (
-    <Take
-      handle={handle}
-      what="back"
-      time={back.length}
-      label="distance, then Enter"
-      max={20}
-      words={
-        <>
-          Dot and repeat apart:{' '}
-          {back.length === 0 ? (
-            <span className="text-ochre">none yet; three tries say enough</span>
-          ) : (
-            <>
-              <b>{back.map((d) => d.toFixed(2)).join(', ')} mm</b>{' '}
-              <button className="link" onClick={() => put(back.slice(0, -1))}>
-                take the last out
-              </button>
-            </>
-          )}
-        </>
-      }
-      onTake={(d) => put([...back, d])}
-    />
-  );
-};
 
 /** The pin gauge's answer. */
 export const ShankCheck = ({ handle }: { handle: BatchHandle }) => {

@@ -1,5 +1,5 @@
 import { freshPins, type HoldSettings } from '@bistre/core';
-import type { Shown } from '../../data/reckon.worker';
+import type { Shown } from '../../data/shown';
 import type { BatchHandle } from '../../data/use-batch';
 import { MeasureField, Tick } from '../../parts/fields';
 import { FileLinks } from '../../parts/FileLinks';

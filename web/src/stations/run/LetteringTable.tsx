@@ -1,9 +1,9 @@
 import type { Setup } from '@bistre/contract';
 import { fixed } from '@bistre/core';
-import type { Shown } from '../../data/reckon.worker';
+import type { Shown } from '../../data/shown';
 import { useAlphabets } from '../../data/queries';
 import { MeasureField, Select } from '../../parts/fields';
-import type { StationProps } from '../props';
+import type { StationProps } from '../../ways/pages';
 
 /** The art of a face, whichever side lies up. */
 const artOn = (shown: Shown, face: 'lettering' | 'back'): Shown['reckoning']['art'] =>

@@ -1,6 +1,6 @@
 import { useState, type MouseEvent } from 'react';
 import { screenPath, type PieceLook } from '@bistre/core';
-import type { Shown } from '../../data/reckon.worker';
+import type { Shown } from '../../data/shown';
 import type { BatchHandle } from '../../data/use-batch';
 import { Choice, MeasureField } from '../../parts/fields';
 import { nominalSize } from '@bistre/core';

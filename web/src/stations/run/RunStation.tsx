@@ -1,123 +1,42 @@
 import { useState } from 'react';
-import { Link } from 'react-router';
-import { toast } from 'sonner';
 import { api, type SimRunView } from '@bistre/contract';
-import {
-  effectiveHold,
-  firstIsApproved,
-  fixed,
-  looksAtPieces,
-  needsRoster,
-  percent,
-  screenPath,
-  tracedOutline,
-  tracedPieces,
-  tracedSize,
-} from '@bistre/core';
-import { call, messageOf } from '../../data/api';
+import { firstIsApproved, fixed, looksAtPieces, needsRoster, percent, wayOf } from '@bistre/core';
 import { FileLinks } from '../../parts/FileLinks';
-import { LongDrawing } from '../../drawing/LongDrawing';
-import { PictureFile } from '../../parts/PictureFile';
 import { Caution, Finding, Part } from '../../parts/Part';
 import { Reading } from '../../parts/Reading';
 import { Steps } from '../../parts/Steps';
-import type { StationProps } from '../props';
+import type { StationProps } from '../../ways/pages';
 import { RosterDialog } from './RosterDialog';
-import { asRun, CupResult } from '../sim/CupResult';
-import { SimResult } from '../sim/SimResult';
-
 import { Judge } from './Judge';
 import { LetteringTable } from './LetteringTable';
 import { Looks } from './Looks';
 import { Measured } from './Measured';
+
 /** Run: names, loads, the first piece, then the rest; every piece judged. */
-export const RunStation = ({ handle, shown, draw }: StationProps) => {
+export const RunStation = (props: StationProps) => {
+  const { handle, shown, draw, pages } = props;
   const { batch } = handle;
+  const made = pages.run;
   const { reckoning } = shown;
   const { run, art } = reckoning;
   const [bringing, setBringing] = useState(false);
   const [lettering, setLettering] = useState(false);
   const looks = looksAtPieces({ fixture: batch.fixture, setup: batch.setup, blank: batch.blank.spec });
   const [looking, setLooking] = useState(false);
-  const traced = reckoning.cutLine ? effectiveHold(batch).sheet.traced : null;
   const waitsForNames = needsRoster(batch, batch.blank.spec.shape);
   const begun = batch.pieces.length > 0;
   const [result, setResult] = useState<SimRunView | null>(null);
-  const [busy, setBusy] = useState(false);
-  const shape = batch.blank.spec.shape;
   const loaded = batch.pieces
     .filter((p) => p.state === 'loaded')
     .map((p) => p.slot)
     .sort((a, b) => a - b);
-  const simulate = async (): Promise<void> => {
-    setBusy(true);
-    try {
-      if (reckoning.round) {
-        const burned = await call(api.cupBurn, { params: { id: batch.id }, body: { what: 'piece' } });
-        setResult(asRun(burned, batch.tolerance, reckoning.budget.predicted));
-        draw({ node: <CupResult run={burned} round={reckoning.round} onClose={() => draw(null)} /> });
-        return;
-      }
-      const value = await call(api.simRun, { params: { id: batch.id } });
-      setResult(value);
-      draw({
-        node: (
-          <SimResult
-            run={value}
-            length={traced ? tracedSize(traced).length : reckoning.sizes.length.mean}
-            width={traced ? tracedSize(traced).width : reckoning.sizes.width.mean}
-            bare={traced !== null}
-            holes={reckoning.face.blank.holes}
-            printed={
-              traced
-                ? new Map(
-                    tracedPieces(traced).map(
-                      (p, i) =>
-                        [
-                          i + 1,
-                          {
-                            fill: '',
-                            line: screenPath(tracedOutline(p)[0]!),
-                          },
-                        ] as const,
-                    ),
-                  )
-                : reckoning.cutLine
-                  ? new Map(
-                      reckoning.onTheBoard.flatMap(({ slot, ordinal }) => {
-                        const path = reckoning.art?.paths[ordinal];
-                        return path ? [[slot.slot, path] as const] : [];
-                      }),
-                    )
-                  : null
-            }
-            disc={shape.kind === 'disc'}
-            cornerRadius={shape.kind === 'rectangle' ? shape.cornerRadius : 0}
-            onClose={() => draw(null)}
-          />
-        ),
-      });
-    } catch (error) {
-      toast.error(messageOf(error), { duration: 10_000 });
-    } finally {
-      setBusy(false);
-    }
-  };
-  const lookAtWork = async (): Promise<void> => {
-    try {
-      const { landed } = await call(api.simView, { params: { id: batch.id } });
-      draw({ node: <LongDrawing shown={shown} landed={landed} onClose={() => draw(null)} /> });
-    } catch (error) {
-      toast.error(messageOf(error));
-    }
-  };
   const first = !firstIsApproved(batch.blank.spec.shape, batch);
   const waitingFirst = first && run.done > 0 && run.openLoad === null;
   const warnings = reckoning.warnings.filter((w) => w.station === 'run');
-  const cutOut = (reckoning.feed ?? reckoning.photo) ? null : reckoning.cutOut;
-  const segments = reckoning.long !== null && !reckoning.long.burned && run.openLoad !== null;
-  const oneSide = cutOut !== null && reckoning.face.side === 'front' && run.openLoad !== null;
-  const pictures = batch.setup.drive.faces.some((f) => f.content.kind === 'picture');
+  const noNames = made.noNames(shown);
+  const program = made.program?.(batch) ?? null;
+  const elsewhere = made.elsewhere?.({ handle, shown }) ?? null;
+  const wraps = wayOf(batch.blank.spec.shape, batch).files.papers?.includes('template');
   return (
     <>
       <Part
@@ -132,13 +51,8 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
       >
         {!waitsForNames && batch.roster.length === 0 ? (
           <p className="text-soft">
-            {reckoning.long
-              ? 'The art comes from its file; '
-              : traced
-                ? 'The pieces are printed already; '
-                : 'Every piece carries the same art: '}
-            no roster is needed.{' '}
-            {reckoning.long && (
+            {noNames.words}: no roster is needed.{' '}
+            {noNames.bring && (
               <button className="link" onClick={() => setBringing(true)}>
                 Bring one in all the same
               </button>
@@ -154,7 +68,7 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
         ) : begun && !lettering ? (
           <p>
             {batch.roster.length} names in{' '}
-            {(reckoning.round ? batch.setup.lettering : reckoning.face.lettering).lines
+            {reckoning.face.lettering.lines
               .map((l, i) => `${l.column} ${fixed(art?.capHeights[i] ?? l.capHeight)} mm`)
               .join(', ')}
             .{' '}
@@ -164,9 +78,9 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
           </p>
         ) : (
           <>
-            {cutOut && <p className="part-title mt-1">Front</p>}
+            {made.bothFaces && <p className="part-title mt-1">Front</p>}
             <LetteringTable handle={handle} shown={shown} />
-            {cutOut && (
+            {made.bothFaces && (
               <>
                 <p className="part-title mt-2">Back</p>
                 <LetteringTable handle={handle} shown={shown} face="back" />
@@ -192,9 +106,9 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
             tone={run.finished ? 'inside' : 'plain'}
           />
           <Reading
-            label={reckoning.round ? 'to come' : 'loads to come'}
+            label={made.alone ? 'to come' : 'loads to come'}
             value={String(run.loadsLeft)}
-            note={run.openLoad === null ? undefined : reckoning.round ? 'one is on' : `load ${run.openLoad} is on`}
+            note={run.openLoad === null ? undefined : made.alone ? 'one is on' : `load ${run.openLoad} is on`}
           />
           <Reading
             label="scrapped"
@@ -232,7 +146,7 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
               <p className="mb-2">
                 <button
                   className="act act-main"
-                  disabled={(batch.roster.length === 0 && waitsForNames) || reckoning.photo?.free === 0}
+                  disabled={(batch.roster.length === 0 && waitsForNames) || made.ready?.(shown) === false}
                   onClick={() => {
                     setResult(null);
                     draw(null);
@@ -244,16 +158,14 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
                 <span className="ml-2 text-soft">{first ? 'the rest is held until it is approved' : ''}</span>
               </p>
             )}
-            {batch.drive && pictures && <PictureFile batch={batch} />}
+            {program}
             <FileLinks
               batchId={batch.id}
               files={[
-                ...(batch.drive && pictures ? [] : ([['load.gcode', 'G-code']] as const)),
+                ...(program ? [] : ([['load.gcode', 'G-code']] as const)),
                 ['load.svg', 'SVG'],
                 ['load.dxf', 'DXF'],
-                ...(reckoning.round || reckoning.cutLine || reckoning.cutOut || reckoning.long
-                  ? []
-                  : ([['load.png', 'PNG']] as const)),
+                ...(made.dots(shown) ? ([['load.png', 'PNG']] as const) : []),
               ]}
               label={shown.load.burned}
             />
@@ -261,9 +173,7 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
               batchId={batch.id}
               files={[
                 ['setup.pdf', 'Setup sheet'],
-                ...(reckoning.round
-                  ? ([['template.pdf', 'Wrap template']] as const)
-                  : ([['proof.pdf', '1:1 proof']] as const)),
+                ...(wraps ? ([['template.pdf', 'Wrap template']] as const) : ([['proof.pdf', '1:1 proof']] as const)),
                 ['roster.csv', 'List'],
               ]}
               label="Papers"
@@ -272,47 +182,13 @@ export const RunStation = ({ handle, shown, draw }: StationProps) => {
               A person at the machine starts the burn: door shut, extraction on, eyewear for this wavelength, someone
               stays. Local rules and the maker’s instructions come first.
             </Caution>
-            {reckoning.long && batch.simulated && (
-              <p className="mt-2">
-                <button className="act" onClick={() => void lookAtWork()}>
-                  Look at the work on the simulated machine
-                </button>
-              </p>
-            )}
-            {run.openLoad !== null && !reckoning.long && (
-              <p className="mt-2">
-                <button className="act" disabled={busy} onClick={() => void simulate()}>
-                  {busy
-                    ? 'Running …'
-                    : reckoning.round
-                      ? 'Run the file on the simulated drive'
-                      : 'Run the file on the simulated machine'}
-                </button>
-              </p>
-            )}
+            <made.Simulated {...props} onRun={setResult} />
           </>
         )}
       </Part>
       <Part name="Check">
-        {segments && (
-          <p>
-            {reckoning.feed ? 'Stop' : 'Segment'} {reckoning.long?.current} is on.{' '}
-            <Link className="link" to={`/batches/${batch.id}/${reckoning.feed ? 'feed' : 'place'}`}>
-              Aim and burn it at the {reckoning.feed ? 'Feed' : 'Place'} station
-            </Link>
-            ; the work is judged when all of it is burned.
-          </p>
-        )}
-        {oneSide && (
-          <p>
-            Side one is on.{' '}
-            <Link className="link" to={`/batches/${batch.id}/place`}>
-              Burn it and turn the sheet over at the Place station
-            </Link>
-            ; pieces are judged when both sides are burned.
-          </p>
-        )}
-        {!oneSide && !segments && run.openLoad !== null && run.nextSlot !== null && (
+        {elsewhere}
+        {!elsewhere && run.openLoad !== null && run.nextSlot !== null && (
           <Judge key={run.nextSlot} handle={handle} slot={run.nextSlot} run={result} rest={loaded} />
         )}
         {waitingFirst && (

@@ -1,0 +1,41 @@
+import { seeded } from '../../budget';
+import { aimingOf, bedToFile } from '../../burn';
+import { apply } from '../../geometry';
+import { aimingError } from '../../marks';
+import { effectiveHold } from '../../setup';
+import { layToGrid, repeatedDot, sinceZero } from '../lay';
+import { laidSo } from '../run';
+import { BOARD, heldOf } from './lying';
+import { inPockets } from '../run';
+import { bareBench, loadOf, type StandIn } from './stand-in';
+
+/** A frame on its locator board: the board lies as the frame came to stand for this load. */
+export const locator: StandIn = {
+  ...BOARD,
+  stands: (stored, bench) => {
+    const state = stored ?? bareBench(bench);
+    const pose = sinceZero(state.hidden.seed, bench.reckoning.run.openLoad ?? 0, effectiveHold(bench.input).locator);
+    return bench.reckoning.fixings.locator
+      ? { ...state, hidden: { ...state.hidden, pose } }
+      : BOARD.stands(stored, bench);
+  },
+  seating: (bench, state) => {
+    const { reckoning, input } = bench;
+    const { eye } = effectiveHold(input).locator;
+    return reckoning.fixings.locator
+      ? laidSo((slot) => layToGrid(state.hidden.seed, loadOf(bench), slot.slot, reckoning.sizes, eye))
+      : inPockets(heldOf(bench, state));
+  },
+  // Where the simulated head stood when zero was set over the grid: as well as pointer, step and eye let it.
+  zero: ({ input: { machine }, reckoning: { fixings } }, { hidden }) => {
+    const { sigma } = aimingError(aimingOf(machine));
+    const r = seeded(hidden.seed * 53 + 9);
+    const zero = fixings.locator?.zero ?? { x: 0, y: 0 };
+    return apply(bedToFile(machine), {
+      x: zero.x - hidden.pointer.x + sigma * r.normal(),
+      y: zero.y - hidden.pointer.y + sigma * r.normal(),
+    });
+  },
+  repeat: ({ input, reckoning: { fixings } }, { hidden }, time) =>
+    fixings.locator ? repeatedDot(hidden.seed, time, fixings.locator, effectiveHold(input).locator) : null,
+};

@@ -1,0 +1,23 @@
+import { blankOutline } from '../../holding';
+import { effectiveHold } from '../../setup';
+import { layToPegs, unlikeDrawing } from '../lay';
+import { laidSo } from '../run';
+import { BOARD, heldOf } from './lying';
+import { loadOf, type StandIn } from './stand-in';
+import { inPockets } from '../run';
+
+/** Blanks laid to pegs and lines by an eye. */
+export const pegs: StandIn = {
+  ...BOARD,
+  seating: (bench, state) => {
+    const { input, reckoning } = bench;
+    const seat = reckoning.fixings.lines;
+    if (!seat) return inPockets(heldOf(bench, state));
+    const { seed } = state.hidden;
+    const outline = blankOutline(input.blank, reckoning.sizes)[0]!;
+    const { lines } = effectiveHold(input);
+    return laidSo((slot) =>
+      layToPegs(seed, loadOf(bench), slot.slot, outline, seat, reckoning.sizes, lines, unlikeDrawing(seed)),
+    );
+  },
+};

@@ -1,0 +1,77 @@
+import type { GreyPicture } from '../../photo';
+import { photograph, someCamera } from '../camera';
+import { layBoard } from '../machine';
+import { asDrawn, partOfSheet } from '../run';
+import { thingsOf, throwBlanks, throwOffcuts, trueInPlace } from '../scatter';
+import { BOARD } from './lying';
+import { asPlaced, bareBench, cutFree, type Bench, type BenchState, type StandIn } from './stand-in';
+
+/** Most blanks that a hand throws on a bed at once. */
+const MOST_THROWN = 24;
+
+/** Which time blanks were thrown: when every blank of the last photograph is burned, new ones are laid. */
+const timeOf = (state: BenchState, { input, reckoning }: Bench): number => {
+  const { afterLoad } = input.setup.hold.photo;
+  const used = input.pieces.some((p) => p.load > afterLoad && p.state !== 'loaded');
+  return used && reckoning.photo!.free === 0 && reckoning.run.openLoad === null
+    ? Math.max(0, ...input.pieces.map((p) => p.load))
+    : (state.thrown?.time ?? 0);
+};
+
+const stands: StandIn['stands'] = (stored, bench) => {
+  const state: BenchState = stored ?? bareBench(bench);
+  const { input, reckoning, seeds } = bench;
+  const { field, onSheet } = reckoning.photo!;
+  const time = timeOf(state, bench);
+  const across = field.width;
+  const thrown =
+    state.thrown?.time === time && state.thrown.across === across
+      ? state.thrown
+      : {
+          time,
+          across,
+          blanks: throwBlanks(
+            (state.hidden.seed + time * 101) >>> 0,
+            field,
+            input.blank,
+            reckoning.sizes,
+            Math.min(MOST_THROWN, Math.max(1, reckoning.run.waiting.length)),
+          ),
+        };
+  // A sheet lies somewhere on the bed; burned marks lie where the machine put them.
+  const pose = onSheet ? layBoard(seeds.batch, input.machine, field).hidden.pose : { angle: 0, x: 0, y: 0 };
+  return { ...state, thrown, hidden: { ...state.hidden, pose } };
+};
+
+const picture = ({ input, reckoning, seeds }: Bench, state: BenchState, shot: number, dots: number): GreyPicture => {
+  const { field: bed, parts, marks } = reckoning.photo!;
+  const things = parts
+    ? throwOffcuts((state.hidden.seed + (state.thrown?.time ?? 0)) >>> 0, bed, reckoning.sizes.thickness.mean)
+    : thingsOf(state.thrown?.blanks ?? [], input.blank, reckoning.sizes);
+  const ratio = bed.width >= bed.height ? 4 / 3 : 3 / 4;
+  const [width, height] = ratio > 1 ? [dots, dots / ratio] : [dots * ratio, dots];
+  const seed = seeds.batch + shot;
+  const held = someCamera(seed, bed, width, height);
+  const up = input.setup.hold.photo.cameraHeight;
+  return photograph(
+    { ...held, at: { ...held.at, height: up }, focal: (held.focal * up) / held.at.height },
+    marks,
+    things,
+    seed,
+  );
+};
+
+/** The bed with blanks or offcuts thrown on it; the machine's frame is the work's. */
+export const photo: StandIn = {
+  ...BOARD,
+  stands,
+  meant: (bench) => (bench.reckoning.photo?.parts ? cutFree(bench) : asPlaced(bench)),
+  seating: ({ reckoning }, state) =>
+    reckoning.photo?.parts
+      ? partOfSheet(reckoning.sizes)
+      : {
+          ...asDrawn(reckoning.sizes),
+          lies: (slot) => trueInPlace(slot, state.thrown?.blanks ?? [], reckoning.sizes),
+        },
+  photograph: picture,
+};

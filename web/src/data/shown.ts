@@ -1,0 +1,54 @@
+import type { BatchReckoning, loadWords, LongKind, RoundReckoning, StationState, Step, Vec } from '@bistre/core';
+
+/** A batch with one side up: everything reckoned, as plain values and ready paths. */
+export interface SideShown {
+  readonly reckoning: Omit<BatchReckoning, 'art' | 'round'> & {
+    readonly art: ArtShown | null;
+    readonly round: RoundShown | null;
+  };
+  readonly stations: readonly StationState[];
+  readonly steps: readonly Step[];
+  /** Taking the next load, and what its file burns, in words. */
+  readonly load: ReturnType<typeof loadWords>;
+  readonly boardPaths: readonly { readonly name: string; readonly kind: 'cut' | 'line' | 'fill'; readonly d: string }[];
+  readonly blankPath: string;
+  readonly outline: readonly Vec[];
+}
+
+/** A segment's shapes as ready paths, work's frame. */
+export type LongPaths = Readonly<Record<LongKind, string>>;
+
+/** What the pages show of a batch. */
+export interface Shown extends SideShown {
+  /** Segments of a long piece; empty for everything else. */
+  readonly longPaths: readonly LongPaths[];
+  /** A panel with its other side up, as it will lie or lay; null for everything else. */
+  readonly other: SideShown | null;
+}
+
+/** A face as the drawings show it. */
+export type FaceShown = Pick<RoundReckoning['faces'][number], 'zone' | 'places' | 'around' | 'along' | 'picture'> & {
+  readonly reads: 'around' | 'down';
+};
+
+/** A round blank as the pages show it: its art as ready paths and as strokes for the turning picture. */
+export type RoundShown = Omit<RoundReckoning, 'faces'> & {
+  readonly faces: readonly FaceShown[];
+  /** Laid flat without stretch, rim up, origin at the feature on the rim, mm. */
+  readonly unrolled: { readonly fill: string; readonly line: string };
+  /** Strokes on the blank: angle from the feature and place from the rim, twice each; rad, mm. */
+  readonly strokes: Float32Array;
+};
+
+export interface ArtShown {
+  readonly exceptions: BatchReckoning['art'] extends infer A
+    ? A extends { lettering: { exceptions: infer X } }
+      ? X
+      : never
+    : never;
+  readonly capHeights: readonly number[];
+  readonly problems: readonly { readonly piece: number; readonly message: string }[];
+  readonly labels: readonly string[];
+  /** Path of each piece on the board, blank frame, y up; by roster line. */
+  readonly paths: Readonly<Record<number, { readonly fill: string; readonly line: string }>>;
+}

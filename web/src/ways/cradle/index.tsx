@@ -1,0 +1,12 @@
+import { SimulatedBurn } from '../../stations/sim/SimulatedBurn';
+import { DriveStation } from '../round/DriveStation';
+import { RoundPages } from '../round/RoundPages';
+import { ROUND_RUN } from '../round/RoundRun';
+import type { WayPages } from '../pages';
+
+export const cradle: WayPages = {
+  Drawing: RoundPages,
+  stations: { drive: DriveStation },
+  hold: null,
+  run: { ...ROUND_RUN, place: (slot) => `Slot ${slot}`, Burn: SimulatedBurn },
+};

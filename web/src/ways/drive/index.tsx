@@ -1,0 +1,18 @@
+import { PictureFile } from '../../parts/PictureFile';
+import { DriveStation } from '../round/DriveStation';
+import { RoundPages } from '../round/RoundPages';
+import { ROUND_RUN } from '../round/RoundRun';
+import { RoundTake } from '../round/RoundTake';
+import type { WayPages } from '../pages';
+
+export const drive: WayPages = {
+  Drawing: RoundPages,
+  stations: { drive: DriveStation },
+  hold: null,
+  run: {
+    ...ROUND_RUN,
+    program: (batch) =>
+      batch.setup.drive.faces.some((f) => f.content.kind === 'picture') ? <PictureFile batch={batch} /> : null,
+  },
+  Take: RoundTake,
+};

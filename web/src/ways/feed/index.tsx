@@ -1,0 +1,34 @@
+import { FlatDrawing } from '../flat/FlatDrawing';
+import { FLAT_RUN, FlatSimulated } from '../flat/FlatRun';
+import type { DrawingProps, SimulatedProps, WayPages } from '../pages';
+import { segmentLies, segmentsElsewhere, SEGMENTS_RUN } from '../segments';
+import { FeedDrawing } from './FeedDrawing';
+import { FeedStation } from './FeedStation';
+import { FeedTake } from './FeedTake';
+
+/** The strip on its way through; the blank at its station, the bed where a mark is read or all is put away. */
+const Drawing = (props: DrawingProps) => {
+  const { handle, shown, station, step } = props;
+  const onBed = step ? step.takes?.kind === 'reading' : station === 'blank' || station === 'close';
+  if (!onBed && shown.reckoning.feed) return <FeedDrawing key={handle.batch.id} batch={handle.batch} shown={shown} />;
+  return <FlatDrawing {...props} lies={shown.reckoning.long ? segmentLies : undefined} />;
+};
+
+const Simulated = (props: SimulatedProps) =>
+  props.shown.reckoning.long ? <SEGMENTS_RUN.Simulated {...props} /> : <FlatSimulated {...props} />;
+
+export const feed: WayPages = {
+  Drawing,
+  stations: { feed: FeedStation },
+  hold: null,
+  run: {
+    ...FLAT_RUN,
+    noNames: (shown) => (shown.reckoning.long ? SEGMENTS_RUN : FLAT_RUN).noNames(shown),
+    dots: ({ reckoning }) => !reckoning.long && !reckoning.cutOut,
+    Simulated,
+    elsewhere: segmentsElsewhere('Stop', 'feed'),
+    laid: 'It lies there',
+    place: (slot) => `Place ${slot}`,
+  },
+  Take: FeedTake,
+};

@@ -1,0 +1,61 @@
+import { degrees, percent } from '@bistre/core';
+import { Reading } from '../../parts/Reading';
+import type { BatchProps } from '../pages';
+
+/** What follows for a board: how a piece goes in, how far it can lie off, how many go on, and what it needs. */
+export const BoardReckon = ({ handle: { batch }, shown: { reckoning } }: BatchProps) => {
+  const { board, pocket, heights } = reckoning;
+  return (
+    <div className="grid grid-cols-[1.5fr_1.1fr_1fr] gap-x-2 gap-y-3">
+      <Reading
+        label="pocket"
+        value={`${pocket.length.toFixed(2)} × ${pocket.width.toFixed(2)}`}
+        size="text-[16px] lg:text-[17px]"
+        unit="mm"
+        working={pocket.working}
+      />
+      <Reading
+        label="a piece drops in"
+        value={percent(pocket.fits)}
+        size="text-[16px] lg:text-[17px]"
+        tone={pocket.fits > 0.98 ? 'inside' : pocket.fits > 0.9 ? 'attention' : 'out'}
+        working={pocket.working}
+      />
+      <Reading
+        label="float"
+        value={`±${Math.max(pocket.floatX, pocket.floatY).toFixed(2)}`}
+        size="text-[16px] lg:text-[17px]"
+        unit="mm"
+        note={
+          pocket.yaw !== null
+            ? `yaw ±${degrees(pocket.yaw, 2)}`
+            : pocket.byEye === null
+              ? 'free to turn'
+              : `by eye ±${degrees(pocket.byEye, 2)}`
+        }
+        working={pocket.working}
+      />
+      <Reading
+        label="pieces a load"
+        value={String(board?.slots.length ?? 0)}
+        size="text-[16px] lg:text-[17px]"
+        unit={board ? `in ${board.columns} × ${board.rows}` : ''}
+        note={`${reckoning.planned.length} loads: ${reckoning.planned.slice(0, 4).join(' + ')}${reckoning.planned.length > 4 ? ' …' : ''}`}
+      />
+      <Reading
+        label="bed for focus"
+        value={Math.abs(heights.bedMove).toFixed(2)}
+        size="text-[16px] lg:text-[17px]"
+        unit={`mm ${heights.bedMove >= 0 ? 'down' : 'up'}`}
+        working={heights.working}
+      />
+      <Reading
+        label="board"
+        value={board ? `${board.width} × ${board.height}` : '–'}
+        size="text-[16px] lg:text-[17px]"
+        unit="mm"
+        note={`wall ${board?.wall.toFixed(1) ?? '–'}, kerf ${batch.machine.profile.kerf.toFixed(2)}`}
+      />
+    </div>
+  );
+};

@@ -1,0 +1,29 @@
+import type { BatchDocument } from '@bistre/contract';
+import type { BatchReckoning } from '@bistre/core';
+import type { LongPaths, SideShown } from '../../data/shown';
+
+/** What of a reckoning crosses from the worker to the page, and in which form: only what a way has of its own. */
+export interface Show {
+  /** The pieces whose art is drawn flat, by their line of the roster. */
+  readonly drawn: (r: BatchReckoning) => readonly { readonly ordinal: number }[];
+  /** What is not plain data, or too much of it, in the form the page draws. */
+  readonly own: (
+    r: BatchReckoning,
+    batch: BatchDocument,
+  ) => Partial<Pick<SideShown['reckoning'], 'round' | 'long' | 'feed'>>;
+  /** Shapes of work that is burned in segments. */
+  readonly segments: (r: BatchReckoning) => readonly LongPaths[];
+  /** Whether an outline is walked on the bed. */
+  readonly outlined: (r: BatchReckoning) => boolean;
+  /** The batch with its other side up; null where it has none. */
+  readonly other: (batch: BatchDocument) => BatchDocument | null;
+}
+
+/** Flat pieces as they lie. */
+export const FLAT_SHOW: Show = {
+  drawn: (r) => r.onTheBoard,
+  own: () => ({}),
+  segments: () => [],
+  outlined: (r) => r.placed,
+  other: () => null,
+};

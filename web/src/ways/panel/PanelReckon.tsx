@@ -1,0 +1,52 @@
+import { standsOver, type HoldSettings } from '@bistre/core';
+import type { Shown } from '../../data/shown';
+import { Reading } from '../../parts/Reading';
+
+const SIZE = 'text-[16px] lg:text-[17px]';
+
+/** What follows for a sheet engraved on both faces: how many, how well its faces and cuts meet, and whether its outlines turn. */
+export const PanelReckon = ({ shown, hold }: { shown: Shown; hold: HoldSettings }) => {
+  const { board, budget, planned, place, cutOut, face } = shown.reckoning;
+  const { panel } = hold;
+  const inHoles = panel.carry === 'holes';
+  const outline = cutOut?.at(-1);
+  const over = outline ? standsOver([outline], board?.slots[0]?.angle ?? 0, panel.turn) : 0;
+  return (
+    <div className="grid grid-cols-3 gap-x-2 gap-y-3">
+      <Reading
+        label="pieces a sheet"
+        size={SIZE}
+        value={String(board?.slots.length ?? 0)}
+        unit={board ? `in ${board.columns} × ${board.rows}` : ''}
+        note={`${planned.length} ${planned.length === 1 ? 'sheet' : 'sheets'}: ${planned.slice(0, 4).join(' + ')}${planned.length > 4 ? ' …' : ''}`}
+      />
+      <Reading
+        label="faces meet, at 95 %"
+        size={SIZE}
+        value={`± ${budget.predicted.toFixed(2)}`}
+        unit="mm"
+        working={budget.working}
+        note={
+          inHoles
+            ? 'play of a piece in its own hole'
+            : place.placement
+              ? 'by its marks'
+              : 'before the marks are aimed at'
+        }
+      />
+      <Reading
+        label="outline, when turned"
+        size={SIZE}
+        value={over < 0.05 ? 'the same' : `${over.toFixed(1)} mm other`}
+        tone={over < 0.05 || !inHoles ? 'inside' : 'out'}
+        note={over < 0.05 ? 'symmetric about that axis' : inHoles ? '' : 'cut mirrored from side two'}
+      />
+      <Reading
+        label="side up now"
+        size={SIZE}
+        value={face.side === 'front' ? 'one' : 'two'}
+        note={face.side === 'front' ? 'the marks are not cut yet' : 'turned'}
+      />
+    </div>
+  );
+};

@@ -1,0 +1,117 @@
+import { fixed, worked, type HoldSettings, AXIS_95 } from '@bistre/core';
+import { MeasureField } from '../../parts/fields';
+import { Reading } from '../../parts/Reading';
+import type { HoldProps } from '../pages';
+
+/** Pegs, the eye and the blank's edge: what witness lines are reckoned from. */
+export const LinesFields = ({
+  hold,
+  update,
+}: {
+  hold: HoldSettings;
+  update: (part: Partial<HoldSettings>) => void;
+}) => {
+  const { lines } = hold;
+  const put = (part: Partial<typeof lines>): void => update({ lines: { ...lines, ...part } });
+  return (
+    <>
+      <MeasureField label="Pegs, across" value={lines.peg} min={1} max={50} onCommit={(peg) => put({ peg })} />
+      <MeasureField
+        label="They stand over the board"
+        value={lines.pegHeight}
+        min={0.5}
+        max={100}
+        onCommit={(pegHeight) => put({ pegHeight })}
+      />
+      <MeasureField
+        label="Rounding of the blank’s edge"
+        value={lines.shoulder}
+        min={0}
+        max={200}
+        onCommit={(shoulder) => put({ shoulder })}
+        hint="its radius; 0 for a square edge"
+      />
+      <MeasureField
+        label="Eye to a line, either way"
+        value={lines.eye}
+        min={0.01}
+        max={5}
+        onCommit={(eye) => put({ eye })}
+        hint="0.2 mm by eye, 0.1 with a loupe"
+      />
+    </>
+  );
+};
+
+const SIZE = 'text-[16px] lg:text-[17px]';
+
+/** What follows from an outline: where it bears, how well an eye lays it, what of it can be engraved. */
+export const LinesReckon = ({ handle, shown, hold }: HoldProps) => {
+  const cut = handle.batch.fixture !== null;
+  const { fixings, board, heights, budget, planned } = shown.reckoning;
+  const { lines, usable } = fixings;
+  const eye = budget.sources.find((s) => s.id === 'eye');
+  const card = budget.sources.find((s) => s.id === 'card');
+  return (
+    <div className="grid grid-cols-3 gap-x-2 gap-y-3">
+      <Reading
+        label="laid by eye, at 95 %"
+        size={SIZE}
+        value={eye ? `± ${(AXIS_95 * eye.u).toFixed(2)}` : '–'}
+        unit="mm"
+        working={
+          eye
+            ? [
+                eye.working,
+                worked(
+                  'at 95 %',
+                  '1.96 × standard',
+                  `1.96 × ${fixed(eye.u, 3)}`,
+                  `${fixed(AXIS_95 * eye.u)} mm`,
+                  'statistics',
+                ),
+              ]
+            : []
+        }
+      />
+      <Reading
+        label="outline, at 95 %"
+        size={SIZE}
+        value={card ? `± ${(AXIS_95 * card.u).toFixed(2)}` : '–'}
+        unit="mm"
+        tone={card?.origin === 'measured' ? 'plain' : 'attention'}
+        working={card ? [card.working] : []}
+        note={card?.origin === 'measured' ? 'from the card' : 'assumed: try it in card'}
+      />
+      <Reading
+        label="contacts"
+        size={SIZE}
+        value={lines ? (cut ? 'as cut' : hold.lines.contacts ? 'by hand' : 'chosen') : '–'}
+        working={lines?.working ?? []}
+        note={lines && !cut && !hold.lines.contacts ? `best of ${lines.tried.toLocaleString('en')}` : ''}
+      />
+      <Reading
+        label="edge left free"
+        size={SIZE}
+        value={(usable?.inset ?? 0).toFixed(2)}
+        unit="mm"
+        working={usable?.working ?? []}
+        note={(usable?.inset ?? 0) > 0 ? 'rounded out of focus' : 'square edge'}
+      />
+      <Reading
+        label="bed for focus"
+        size={SIZE}
+        value={Math.abs(heights.bedMove).toFixed(2)}
+        unit={`mm ${heights.bedMove >= 0 ? 'down' : 'up'}`}
+        working={heights.working}
+      />
+      <Reading
+        label="pieces a load"
+        size={SIZE}
+        value={String(board?.slots.length ?? 0)}
+        unit={board ? `in ${board.columns} × ${board.rows}` : ''}
+        note={`${planned.length} ${planned.length === 1 ? 'load' : 'loads'}`}
+      />
+    </div>
+  );
+};

@@ -1,0 +1,67 @@
+import { markDefect } from '@bistre/core';
+import { FileLinks } from '../../parts/FileLinks';
+import { FlatDrawing } from '../flat/FlatDrawing';
+import { FLAT_RUN } from '../flat/FlatRun';
+import type { DrawingProps, Files as FileList, HoldProps, WayPages } from '../pages';
+import { PhotoDrawing } from './PhotoDrawing';
+import { PhotoFields, PhotoReckon } from './PhotoFields';
+import { PhotoAsks, PhotoTake } from './PhotoTake';
+
+const MARKS: Readonly<Record<HoldProps['hold']['photo']['marksOn'], FileList>> = {
+  bed: [
+    ['marks.gcode', 'G-code'],
+    ['marks.svg', 'SVG'],
+  ],
+  sheet: [['marks.pdf', 'Sheet of marks, PDF']],
+  own: [],
+};
+
+const Files = ({ handle, hold }: HoldProps) => (
+  <FileLinks
+    batchId={handle.batch.id}
+    files={[...MARKS[hold.photo.marksOn], ['walk.gcode', 'Walk file']]}
+    label="Camera’s marks, and the outlines"
+  />
+);
+
+/** The bed as the photograph shows it; the sheet of marks where it is aimed at. */
+const Drawing = (props: DrawingProps) => {
+  const { handle, shown, station, step } = props;
+  const { photo, run } = shown.reckoning;
+  const aimed = photo?.onSheet && (station === 'place' || (station === 'run' && !step));
+  if (!photo || aimed || (!step && (station === 'blank' || station === 'close')))
+    return <FlatDrawing {...props} noun="Sheet" />;
+  const { hold } = handle.batch.setup;
+  return (
+    <PhotoDrawing
+      batch={handle.batch}
+      shown={shown}
+      onDefect={
+        !step && station === 'hold' && run.openLoad === null
+          ? (at) =>
+              handle.update('hold', {
+                ...hold,
+                photo: { ...hold.photo, offcuts: markDefect(hold.photo.offcuts, at) },
+              })
+          : undefined
+      }
+    />
+  );
+};
+
+export const photo: WayPages = {
+  Drawing,
+  hold: { Settings: PhotoFields, Reckon: PhotoReckon, Files, kept: null, aids: false, saysProblem: true },
+  run: {
+    ...FLAT_RUN,
+    dots: ({ reckoning }) => !reckoning.cutOut,
+    ready: ({ reckoning }) => reckoning.photo?.free !== 0,
+  },
+  Take: ({ handle, step }) =>
+    step.takes?.kind === 'photo' ? (
+      <>
+        {step.part === 'do' && <PhotoTake handle={handle} large />}
+        <PhotoAsks handle={handle} large />
+      </>
+    ) : null,
+};

@@ -1,0 +1,311 @@
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { api } from '@bistre/contract';
+import { degrees, fixed, mm, percent, usableHalfWidth, worked, type DriveSettings } from '@bistre/core';
+import { useDrives } from '../../data/queries';
+import { Choice, MeasureField, Select, Tick } from '../../parts/fields';
+import { FileLinks } from '../../parts/FileLinks';
+import { Finding, Part } from '../../parts/Part';
+import { Reading } from '../../parts/Reading';
+import { useSimulated } from '../../parts/use-simulated';
+import { Steps } from '../../parts/Steps';
+import type { StationProps } from '../pages';
+import { LetterStep, NumberStep, RingStep, RunOutStep, SlowStep } from './checks';
+import { CupPanel } from './CupPanel';
+import { FacesDialog } from './FacesDialog';
+
+const small = 'text-[17px]';
+const large = 'text-[21px] lg:text-[27px]';
+
+/** Round stock lying still: what stays in focus, and the cradle that holds it. */
+const LyingStill = ({ handle, shown }: Pick<StationProps, 'handle' | 'shown'>) => {
+  const { diameter } = shown.reckoning.round!;
+  const depth = handle.batch.machine.profile.focusRange / 2;
+  return (
+    <>
+      <Part name="Reckon">
+        <Reading
+          label="without a drive: in focus beside the crest"
+          value={`± ${usableHalfWidth(diameter.mean / 2, depth).toFixed(2)}`}
+          unit="mm"
+          note={`focus range ${handle.batch.machine.profile.focusRange} mm, Ø ${diameter.mean.toFixed(1)} mm`}
+          working={[
+            worked(
+              'in focus beside the crest',
+              '√(2rs − s²)',
+              `r ${fixed(diameter.mean / 2)}, s ${fixed(depth)}`,
+              mm(usableHalfWidth(diameter.mean / 2, depth)),
+              'geometry',
+            ),
+          ]}
+        />
+        {shown.reckoning.warnings
+          .filter((w) => w.station === 'drive')
+          .map((w) => (
+            <Finding key={w.message} tone="attention">
+              {w.message}
+            </Finding>
+          ))}
+      </Part>
+      <Part name="Do">
+        <p className="mb-1">
+          Lying still in a cradle, cut from {handle.batch.setup.hold.boardThickness} mm board as measured:
+        </p>
+        <FileLinks batchId={handle.batch.id} files={[['cradle.svg', 'Cradle, SVG']]} label="To cut" />
+        <Steps handle={handle} steps={shown.steps} station="drive" part="do" />
+      </Part>
+    </>
+  );
+};
+
+/** Drive: what the machine must be told for this blank, and the proofs of it. */
+export const DriveStation = ({ handle, shown }: StationProps) => {
+  const { batch } = handle;
+  const { data: drives = [] } = useDrives();
+  const round = shown.reckoning.round;
+  const [faces, setFaces] = useState(false);
+  const [simulated, setSimulated] = useSimulated();
+  if (!round)
+    return (
+      <Part name="Measure">
+        <Finding tone="attention">This blank is flat: it needs no drive.</Finding>
+      </Part>
+    );
+  const settings = batch.setup.drive;
+  const update = (part: Partial<DriveSettings>): void =>
+    handle.update('drive', { ...settings, ...part } as typeof settings);
+  const { on } = round;
+  const toggle = (): void => setSimulated(!simulated);
+  const warnings = shown.reckoning.warnings.filter((w) => w.station === 'drive');
+  return (
+    <>
+      <Part
+        name="Measure"
+        aside={
+          <button className="link" onClick={() => setFaces(true)}>
+            what goes where
+          </button>
+        }
+      >
+        <div className="grid grid-cols-2 gap-x-3 gap-y-2">
+          <Select
+            label="Drive"
+            value={settings.driveId ?? ''}
+            options={[['', 'none: it lies still'], ...drives.map((d) => [d.id, d.name] as const)]}
+            onChange={(driveId) => void handle.act(api.chooseDrive, { body: { driveId: driveId || null } })}
+          />
+          <Choice
+            label="Rim faces"
+            value={settings.rimFaces}
+            options={[
+              ['left', 'left'],
+              ['right', 'right'],
+            ]}
+            onChange={(rimFaces) => update({ rimFaces })}
+          />
+          {on && (
+            <>
+              <Select
+                label="Stands"
+                value={`${settings.stand.bed}|${settings.stand.riser ?? ''}`}
+                options={on.heights.options.map((o) => {
+                  const bed = o.name.startsWith('bed') ? 'out' : 'in';
+                  const riser = o.name.includes(', on ') ? o.name.split(', on ')[1]! : '';
+                  return [
+                    `${bed}|${riser}`,
+                    `${o.name}: ${o.left.toFixed(0)} mm ${o.fits ? 'left' : 'missing'}`,
+                  ] as const;
+                })}
+                onChange={(v) => {
+                  const [bed, riser] = v.split('|') as ['in' | 'out', string];
+                  update({ stand: { bed, riser: riser || null } });
+                }}
+              />
+              <MeasureField
+                label={`Contact circle from the rim${settings.contactAt === null ? ', the widest' : ''}`}
+                value={settings.contactAt ?? on.seat.contactAt}
+                min={0}
+                max={5000}
+                onCommit={(contactAt) =>
+                  update({ contactAt: Math.abs(contactAt - on.seat.contactAt) < 1e-9 ? settings.contactAt : contactAt })
+                }
+              />
+            </>
+          )}
+        </div>
+        {on && on.drive.kind !== 'chuck' && round.shape.feature?.kind === 'handle' && (
+          <div className="mt-2 w-64">
+            <MeasureField
+              label="rim end hangs over the rollers by"
+              value={settings.overhang}
+              min={0}
+              max={5000}
+              onCommit={(overhang) => update({ overhang })}
+            />
+          </div>
+        )}
+        {round.problem && <Finding tone="out">{round.problem.message}</Finding>}
+        {settings.faces.length === 0 && (
+          <p className="mt-2">
+            <button className="act act-main" onClick={() => setFaces(true)}>
+              Say what goes where
+            </button>
+          </p>
+        )}
+      </Part>
+      {!on && !round.problem && <LyingStill handle={handle} shown={shown} />}
+      {on && (
+        <>
+          <Part name="Reckon">
+            <div className="grid grid-cols-[1.25fr_1fr_1fr] gap-x-3 gap-y-2.5">
+              {on.control.value === null ? (
+                <Reading
+                  label="turning word in the file"
+                  size={large}
+                  value={`× ${on.control.artScale.toFixed(4)}`}
+                  working={on.control.working}
+                  note="nothing is typed in"
+                />
+              ) : (
+                <Reading
+                  label={on.control.where}
+                  size={large}
+                  value={String(on.control.value)}
+                  unit={on.control.where.endsWith(on.control.unit) ? '' : on.control.unit}
+                  tone={settings.numberSet === on.control.value ? 'inside' : 'plain'}
+                  working={on.control.working}
+                  note={`type it; it was ${on.control.was}`}
+                />
+              )}
+              <Reading
+                label="travel of one turn"
+                size={large}
+                value={on.travel.perTurn.toFixed(2)}
+                unit="mm"
+                working={on.travel.working}
+                note={`${fixed(on.travel.stepsPerMm, 3)} steps/mm`}
+              />
+              <Reading
+                label="acceleration ≤"
+                size={large}
+                value={on.throwing.recommended.toFixed(0)}
+                unit="mm/s²"
+                tone={on.mustSlow ? 'out' : 'inside'}
+                working={on.throwing.working}
+                note={
+                  on.drive.kind === 'chuck'
+                    ? 'the drive’s own'
+                    : `at ${on.throwing.limit.toFixed(0)} it ${on.throwing.cause}`
+                }
+              />
+              <Reading
+                label="rows every"
+                size={small}
+                value={on.interval ? on.interval.used.toFixed(5) : '–'}
+                unit="mm"
+                note={
+                  on.interval
+                    ? `${Math.round(on.interval.used / on.travel.step)} steps; wanted ${on.interval.wanted} is ${on.interval.steps.toFixed(2)}`
+                    : 'no recipe yet'
+                }
+                working={on.travel.working.slice(-1)}
+              />
+              <Reading
+                label={on.taper.raise ? `raise the ${on.taper.raise} by` : 'tilt'}
+                size={small}
+                value={degrees(on.taper.tilt, 2)}
+                working={on.taper.working}
+                note={settings.rowScaling ? 'rows scaled' : `ends ± ${percent(on.taper.residual, 2)}`}
+              />
+              <Reading
+                label="crest over its feet"
+                size={small}
+                value={on.heights.crest.toFixed(1)}
+                unit="mm"
+                tone={on.standing.left < 0 ? 'out' : 'plain'}
+                working={[...on.seat.working, ...on.heights.working]}
+                note={`${on.standing.left.toFixed(0)} mm left`}
+              />
+              <Reading
+                label="seam"
+                size={small}
+                value={`± ${on.seam.spread.toFixed(2)}`}
+                unit="mm"
+                tone={on.rings.rings > 0 ? 'inside' : 'attention'}
+                working={on.seam.working}
+                note={
+                  on.rings.rings > 0 ? `${on.rings.rings} ${on.rings.rings === 1 ? 'ring' : 'rings'}` : 'no ring yet'
+                }
+              />
+              <Reading
+                label="off focus, at most"
+                size={small}
+                value={on.focusFall.fall.toFixed(2)}
+                unit="mm"
+                tone={on.focusFall.ok ? 'inside' : 'out'}
+                working={on.focusFall.working}
+              />
+              <Reading
+                label="idle, walk"
+                size={small}
+                value={`${on.throwing.idleSpeed.toFixed(0)}, ${on.throwing.walkSpeed.toFixed(0)}`}
+                unit="mm/s"
+                working={on.throwing.working}
+              />
+            </div>
+            {warnings.map((w) => (
+              <div key={w.message} className="mt-2">
+                <Finding tone="attention">{w.message}</Finding>
+              </div>
+            ))}
+          </Part>
+          <Part
+            name="Do"
+            aside={
+              <button className="link" onClick={toggle}>
+                {simulated ? 'leave the simulated drive' : 'use the simulated drive'}
+              </button>
+            }
+          >
+            <NumberStep handle={handle} on={on} />
+            <SlowStep handle={handle} on={on} />
+            {simulated && <CupPanel handle={handle} round={round} />}
+            <Steps handle={handle} steps={shown.steps.filter((s) => !s.takes)} station="drive" part="do" />
+          </Part>
+          <Part name="Check">
+            {on.drive.kind === 'chuck' && <RunOutStep handle={handle} />}
+            <h3 className="mt-1 font-bold">Witness ring on tape</h3>
+            <RingStep handle={handle} on={on} />
+            <h3 className="mt-3 font-bold">The F on tape</h3>
+            <LetterStep handle={handle} />
+            <FileLinks
+              batchId={batch.id}
+              files={[
+                ['ring.gcode', 'Ring'],
+                ['letter.gcode', 'F'],
+                ['walk.gcode', 'Walk'],
+                ['wrap.svg', 'Wrap, SVG'],
+                ['template.pdf', 'Template, PDF'],
+                ['template.svg', 'SVG'],
+                ['template.dxf', 'DXF'],
+              ]}
+              label="Files"
+            />
+            <Steps handle={handle} steps={shown.steps.filter((s) => !s.takes)} station="drive" part="check" />
+            <div className="mt-2 flex flex-wrap items-center gap-5 text-[13px]">
+              <Tick
+                label="rows there and back"
+                checked={settings.bothWays}
+                onChange={(bothWays) => update({ bothWays })}
+              />
+              <Link className="link" to={`/shelf/drives/${on.drive.id}`}>
+                {on.drive.name} on the Shelf
+              </Link>
+            </div>
+          </Part>
+        </>
+      )}
+      {faces && <FacesDialog handle={handle} round={round} onClose={() => setFaces(false)} />}
+    </>
+  );
+};

@@ -1,0 +1,208 @@
+import { useState } from 'react';
+import { api, LARGEST_PICTURE } from '@bistre/contract';
+import { FRESH_TREATMENT, GLASS_TREATMENT, type DriveSettings, type FaceChoice } from '@bistre/core';
+import type { RoundShown } from '../../data/shown';
+import type { BatchHandle } from '../../data/use-batch';
+import { call, messageOf, sendPicture } from '../../data/api';
+import { Choice, MeasureField, Select, Tick } from '../../parts/fields';
+import { Modal } from '../../parts/Modal';
+import { Finding } from '../../parts/Part';
+import { PictureFields } from './PictureFields';
+
+/** What goes where on a round blank: art or names, in which zone, how often, how it meets itself. */
+export const FacesDialog = ({
+  handle,
+  round,
+  onClose,
+}: {
+  handle: BatchHandle;
+  round: RoundShown | null;
+  onClose: () => void;
+}) => {
+  const { batch } = handle;
+  const settings = batch.setup.drive;
+  const { zones } = batch.blank.spec;
+  const [problem, setProblem] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const update = (part: Partial<DriveSettings>): void =>
+    handle.update('drive', { ...settings, ...part } as typeof settings);
+  const change = (i: number, part: Partial<FaceChoice>): void =>
+    update({ faces: settings.faces.map((f, k) => (k === i ? { ...f, ...part } : f)) as DriveSettings['faces'] });
+  const readPicture = async (i: number, file: File): Promise<void> => {
+    if (file.size > LARGEST_PICTURE) {
+      setProblem(
+        `${file.name} is ${(file.size / 1e6).toFixed(0)} MB; at most ${LARGEST_PICTURE / 1e6} MB are read. Make it smaller first.`,
+      );
+      return;
+    }
+    setBusy(true);
+    try {
+      const { id, name, width, height, darkness } = await sendPicture(file);
+      const light = batch.blank.spec.shape.kind === 'round' && batch.blank.spec.shape.material === 'glass';
+      const treatment = light ? GLASS_TREATMENT : FRESH_TREATMENT;
+      change(i, { content: { kind: 'picture', pictureId: id, name, width, height, darkness, treatment } });
+      setProblem(null);
+    } catch (error) {
+      setProblem(messageOf(error));
+    } finally {
+      setBusy(false);
+    }
+  };
+  const readArt = async (i: number, file: File | undefined): Promise<void> => {
+    if (!file) return;
+    if (/\.png$/i.test(file.name)) return readPicture(i, file);
+    if (file.size > 5_000_000) {
+      setProblem(`${file.name} is ${(file.size / 1e6).toFixed(1)} MB; at most 5 MB are read.`);
+      return;
+    }
+    try {
+      const read = await call(api.readOutline, { body: { name: file.name, text: await file.text() } });
+      change(i, {
+        content: {
+          kind: 'art',
+          name: file.name,
+          contours: read.contours,
+        },
+      });
+      setProblem(null);
+    } catch (error) {
+      setProblem(messageOf(error));
+    }
+  };
+  return (
+    <Modal
+      open
+      wide
+      onOpenChange={(open) => {
+        if (!open) onClose();
+      }}
+      title="What goes where"
+      note="Zones belong to the blank (Blank station). Angles count from its feature, to the right as it stands."
+    >
+      {settings.faces.length === 0 && <p className="mb-2 text-soft">Nothing is engraved yet. Add a face.</p>}
+      {settings.faces.map((f, i) => (
+        <div key={i} className="mb-3 border border-hairline p-3">
+          <div className="grid grid-cols-[1.3fr_1.3fr_1.2fr_0.8fr_2rem] items-end gap-3 max-[800px]:grid-cols-2">
+            <Select
+              label="zone"
+              value={f.zoneId}
+              options={zones.map(
+                (z) => [z.id, `${z.name}, ${(((z.angle ?? 0) * 180) / Math.PI).toFixed(0)}°`] as const,
+              )}
+              onChange={(zoneId) => change(i, { zoneId })}
+            />
+            <Select
+              label="carries"
+              value={f.content.kind === 'lettering' ? 'lettering' : 'art'}
+              options={[
+                ['lettering', 'names from the roster'],
+                ['art', f.content.kind === 'lettering' ? 'art or a picture from a file' : f.content.name],
+              ]}
+              onChange={(kind) => {
+                if (kind === 'lettering') change(i, { content: { kind: 'lettering' } });
+                else document.getElementById(`art-${i}`)?.click();
+              }}
+            />
+            <Select
+              label="reads"
+              value={f.reads}
+              options={[
+                ['around', 'around, rim up'],
+                ['down', 'down, rim to base'],
+              ]}
+              onChange={(reads) => change(i, { reads: reads as FaceChoice['reads'] })}
+            />
+            <MeasureField
+              kind="count"
+              label="times round"
+              value={f.repeats}
+              min={1}
+              max={24}
+              onCommit={(repeats) => change(i, { repeats })}
+            />
+            <button
+              className="pb-2 text-blue"
+              aria-label={`Take out face ${i + 1}`}
+              onClick={() => update({ faces: settings.faces.filter((_, k) => k !== i) })}
+            >
+              ✕
+            </button>
+          </div>
+          <div className="flex flex-wrap items-center gap-5">
+            <Tick
+              label="all the way round, meeting itself"
+              checked={f.wraps}
+              onChange={(wraps) => change(i, { wraps })}
+            />
+            <label className="text-[13px] text-soft">
+              art (SVG, DXF) or a picture (PNG){' '}
+              <input
+                id={`art-${i}`}
+                type="file"
+                accept=".svg,.dxf,.png"
+                onChange={(e) => void readArt(i, e.target.files?.[0])}
+              />
+            </label>
+          </div>
+          {f.content.kind === 'picture' && (
+            <PictureFields
+              content={f.content}
+              across={round?.faces.find((shown) => shown.zone.id === f.zoneId && shown.picture)?.picture?.width ?? 50}
+              interval={round?.on?.interval?.used ?? batch.recipe?.spec.engrave.interval ?? 0.1}
+              spot={batch.machine.profile.kerf}
+              onChange={(content) => change(i, { content })}
+            />
+          )}
+        </div>
+      ))}
+      <p>
+        <button
+          className="act"
+          disabled={zones.length === 0}
+          onClick={() =>
+            update({
+              faces: [
+                ...settings.faces,
+                { zoneId: zones[0]!.id, content: { kind: 'lettering' }, reads: 'around', repeats: 1, wraps: false },
+              ],
+            })
+          }
+        >
+          Add a face
+        </button>
+      </p>
+      <div className="mt-4 grid grid-cols-3 items-end gap-4 max-[800px]:grid-cols-1">
+        <Choice
+          label="Seam of art that goes all round"
+          value={settings.seam.kind}
+          options={[
+            ['gapped', 'keep a gap'],
+            ['seamless', 'seamless'],
+          ]}
+          onChange={(kind) => update({ seam: { ...settings.seam, kind } })}
+        />
+        {settings.seam.kind === 'gapped' && (
+          <MeasureField
+            label="gap"
+            value={settings.seam.gap}
+            min={0}
+            max={500}
+            onCommit={(gap) => update({ seam: { ...settings.seam, gap } })}
+          />
+        )}
+        <Tick
+          label="row scaling: each row by its own diameter"
+          checked={settings.rowScaling}
+          onChange={(rowScaling) => update({ rowScaling })}
+        />
+      </div>
+      {busy && <p className="mt-2 text-soft">Reading the picture …</p>}
+      {problem && <Finding tone="out">{problem}</Finding>}
+      <p className="mt-4 flex justify-end">
+        <button className="act act-main" onClick={onClose}>
+          Close
+        </button>
+      </p>
+    </Modal>
+  );
+};

@@ -1,0 +1,168 @@
+import { useState } from 'react';
+import { api } from '@bistre/contract';
+import { afterLetter, correctionWords, type Orientation } from '@bistre/core';
+import type { BatchHandle } from '../../data/use-batch';
+import type { RoundShown } from '../../data/shown';
+import { MeasureField } from '../../parts/fields';
+import { Finding } from '../../parts/Part';
+import { LetterPictures } from './LetterPictures';
+
+type OnDrive = NonNullable<RoundShown['on']>;
+
+/** The number that the machine must be given, and that it was typed in. */
+export const NumberStep = ({ handle, on, large = false }: { handle: BatchHandle; on: OnDrive; large?: boolean }) => {
+  const { control } = on;
+  if (control.value === null)
+    return <p className="text-[13px] text-soft">Nothing is typed into the machine: the file carries the scale.</p>;
+  const set = handle.batch.setup.drive.numberSet;
+  const right = set !== null && Math.abs(set / control.value - 1) < 1e-6;
+  return (
+    <p className={`flex flex-wrap items-center gap-3 ${large ? 'mt-5 text-xl' : ''}`}>
+      <button
+        className={`act ${right ? '' : 'act-main'} ${large ? '!min-h-14 !px-8 !text-lg' : ''}`}
+        onClick={() => void handle.act(api.setOnMachine, { body: { what: 'number', value: control.value! } })}
+      >
+        {control.value} stands in the machine
+      </button>
+      <span className={right ? 'text-verdigris' : set === null ? 'text-soft' : 'text-ochre'}>
+        {set === null
+          ? `it was ${control.was}`
+          : right
+            ? `typed in; back to ${control.was} at the end`
+            : `now ${set}: type the new number`}
+      </span>
+    </p>
+  );
+};
+
+/** The turning axis's acceleration, lowered for this blank. */
+export const SlowStep = ({ handle, on, large = false }: { handle: BatchHandle; on: OnDrive; large?: boolean }) => {
+  const wanted = Math.floor(on.throwing.recommended);
+  if (wanted >= on.drive.axisAcceleration) return null;
+  const set = handle.batch.setup.drive.accelerationSet;
+  return (
+    <p className={`flex flex-wrap items-center gap-3 ${large ? 'mt-5 text-xl' : 'mt-1'}`}>
+      <button
+        className={`act ${on.mustSlow ? 'act-main' : ''} ${large ? '!min-h-14 !px-8 !text-lg' : ''}`}
+        onClick={() => void handle.act(api.setOnMachine, { body: { what: 'acceleration', value: wanted } })}
+      >
+        {wanted} mm/s² is set
+      </button>
+      <span className={on.mustSlow ? 'text-oxide' : 'text-verdigris'}>
+        {set === null
+          ? `it stands at ${on.drive.axisAcceleration}`
+          : `set to ${set}; back to ${on.drive.axisAcceleration} at the end`}
+      </span>
+    </p>
+  );
+};
+
+/** Reading a witness ring: overlap or gap, as often as it is burned. */
+export const RingStep = ({ handle, on, large = false }: { handle: BatchHandle; on: OnDrive; large?: boolean }) => {
+  const [doubt, setDoubt] = useState<number | null>(null);
+  const { rings } = handle.batch;
+  const take = async (overlap: number, sure = false): Promise<void> => {
+    setDoubt(null);
+    if (!sure && Math.abs(overlap) > on.ring.circumference / 4) {
+      setDoubt(overlap);
+      return;
+    }
+    await handle.act(api.takeRing, { body: { overlap, ...(sure ? { sure } : {}) } });
+  };
+  return (
+    <div className={large ? 'mt-5 max-w-2xl text-lg' : ''}>
+      <div className="grid grid-cols-2 gap-3">
+        <MeasureField
+          list
+          label="the line overlaps by, then Enter"
+          value={null}
+          min={0}
+          max={2000}
+          draft={`ring.${handle.batch.id}.over`}
+          onCommit={(v) => void take(v)}
+        />
+        <MeasureField
+          list
+          label="or a gap is left of, then Enter"
+          value={null}
+          min={0}
+          max={2000}
+          draft={`ring.${handle.batch.id}.gap`}
+          onCommit={(v) => void take(-v)}
+        />
+      </div>
+      {doubt !== null && (
+        <Finding tone="attention">
+          {Math.abs(doubt)} mm is more than a quarter turn.{' '}
+          <button className="link" onClick={() => void take(-doubt, true)}>
+            {doubt > 0 ? 'It is a gap' : 'It is an overlap'}
+          </button>{' '}
+          ·{' '}
+          <button className="link" onClick={() => void take(doubt, true)}>
+            it is as I typed it
+          </button>
+        </Finding>
+      )}
+      {rings.length > 0 && (
+        <ol className="mt-1 flex flex-wrap gap-x-3 text-[13px]" aria-label="ring readings">
+          {rings.map((r, i) => (
+            <li key={r.id}>
+              ring {i + 1}: {r.overlap > 0 ? 'overlap' : r.overlap < 0 ? 'gap' : 'closed'}{' '}
+              {Math.abs(r.overlap).toFixed(2)} mm
+              {r.batchId === handle.batch.id ? '' : ' (earlier batch)'}{' '}
+              <button
+                className="link"
+                aria-label={`take ring ${i + 1} out`}
+                onClick={() => void handle.act(api.dropRing, { params: { ring: r.id } })}
+              >
+                ✕
+              </button>
+            </li>
+          ))}
+        </ol>
+      )}
+      {rings.length > 0 && (
+        <Finding tone="inside">
+          Steps × {on.rings.correction.toFixed(5)}; the next ring closes to ± {on.rings.remaining.toFixed(2)} mm.
+        </Finding>
+      )}
+    </div>
+  );
+};
+
+/** The F on tape: which of the eight pictures it is. */
+export const LetterStep = ({ handle, large = false }: { handle: BatchHandle; large?: boolean }) => {
+  const { drive } = handle.batch.setup;
+  const [last, setLast] = useState<Orientation | null>(null);
+  const pick = (seen: Orientation): void => {
+    setLast(seen);
+    handle.update('drive', { ...drive, found: afterLetter(drive.found, seen) });
+  };
+  return (
+    <div className={large ? 'mt-5' : 'mt-1'}>
+      {!large && (
+        <p className="mb-1 text-[13px] text-soft">Stand it on its base, rim up. Which picture is the F on the tape?</p>
+      )}
+      <LetterPictures picked={last} onPick={pick} large={large} />
+      {drive.found && (
+        <Finding tone="inside">
+          {correctionWords(last ?? drive.found)}{' '}
+          {last && (last.quarters !== 0 || last.mirrored) ? 'Burn it once more to see it upright.' : ''}
+        </Finding>
+      )}
+    </div>
+  );
+};
+
+/** Dial reading of a chucked blank. */
+export const RunOutStep = ({ handle }: { handle: BatchHandle }) => (
+  <div className="w-56">
+    <MeasureField
+      label="dial, lowest to highest"
+      value={handle.batch.setup.drive.runOut}
+      min={0}
+      max={20}
+      onCommit={(runOut) => handle.update('drive', { ...handle.batch.setup.drive, runOut })}
+    />
+  </div>
+);

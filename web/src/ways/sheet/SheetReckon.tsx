@@ -1,0 +1,68 @@
+import { reckonBleed, type HoldSettings } from '@bistre/core';
+import type { BatchHandle } from '../../data/use-batch';
+import type { Shown } from '../../data/shown';
+import { Reading } from '../../parts/Reading';
+
+const SIZE = 'text-[16px] lg:text-[17px]';
+
+/** What follows for a printed sheet: how many go on it, and how far print must reach beyond the cut. */
+export const SheetReckon = ({ handle, shown, hold }: { handle: BatchHandle; shown: Shown; hold: HoldSettings }) => {
+  const { board, budget, planned, place } = shown.reckoning;
+  const { traced } = hold.sheet;
+  const need = reckonBleed(hold.sheet, budget.predicted, handle.batch.machine.profile.kerf);
+  return (
+    <div className="grid grid-cols-3 gap-x-2 gap-y-3">
+      <Reading
+        label="pieces a sheet"
+        size={SIZE}
+        value={String(board?.slots.length ?? 0)}
+        unit={board && !traced ? `in ${board.columns} × ${board.rows}` : ''}
+        note={`${planned.length} ${planned.length === 1 ? 'sheet' : 'sheets'}: ${planned.slice(0, 4).join(' + ')}${planned.length > 4 ? ' …' : ''}`}
+      />
+      <Reading
+        label="cut to print, at 95 %"
+        size={SIZE}
+        value={`± ${budget.predicted.toFixed(2)}`}
+        unit="mm"
+        working={budget.working}
+        note={place.placement ? 'by its marks' : 'before it is aimed at'}
+      />
+      {traced ? (
+        <Reading
+          label="least inset"
+          size={SIZE}
+          value={need.leastInset.toFixed(2)}
+          unit="mm"
+          tone={hold.sheet.inset >= need.leastInset ? 'inside' : 'out'}
+          working={need.working.slice(1, 2)}
+          note={`${hold.sheet.inset} mm is cut; less may show a rim of paper`}
+        />
+      ) : (
+        <Reading
+          label="least bleed"
+          size={SIZE}
+          value={need.leastBleed.toFixed(2)}
+          unit="mm"
+          tone={hold.sheet.bleed >= need.leastBleed ? 'inside' : 'out'}
+          working={need.working.slice(0, 2)}
+          note={`${hold.sheet.bleed} mm is printed; or ${need.leastInset.toFixed(2)} mm inset`}
+        />
+      )}
+      <Reading
+        label="sheet"
+        size={SIZE}
+        value={board ? `${board.width.toFixed(0)} × ${board.height.toFixed(0)}` : '–'}
+        unit="mm"
+        note={`${board?.marks.length ?? 0} marks`}
+      />
+      <Reading
+        label="cut runs outside by"
+        size={SIZE}
+        value={need.outside.toFixed(2)}
+        unit="mm"
+        working={need.working.slice(2)}
+        note="half the kerf, less the inset"
+      />
+    </div>
+  );
+};

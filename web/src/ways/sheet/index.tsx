@@ -1,0 +1,83 @@
+import { effectiveHold, screenPath, tracedOutline, tracedPieces, tracedSize } from '@bistre/core';
+import { AimedPlace } from '../../stations/PlaceStation';
+import { FileLinks } from '../../parts/FileLinks';
+import { FlatDrawing } from '../flat/FlatDrawing';
+import { FLAT_RUN, FlatSimulated } from '../flat/FlatRun';
+import type { DrawingProps, HoldProps, SimulatedProps, StationProps, WayPages } from '../pages';
+import { SheetDrawing } from './SheetDrawing';
+import { SheetFields } from './SheetFields';
+import { SheetReckon } from './SheetReckon';
+
+const Files = ({ handle, hold }: HoldProps) =>
+  hold.sheet.traced ? null : (
+    <FileLinks batchId={handle.batch.id} files={[['print.pdf', 'Sheet, PDF']]} label="To print, true size" />
+  );
+
+/** Somebody else's sheet while its shapes are sorted; the bed for everything else. */
+const Drawing = (props: DrawingProps) => {
+  const { batch, update } = props.handle;
+  const { sheet } = effectiveHold(batch);
+  if (!sheet.traced || props.station !== 'hold' || props.step) return <FlatDrawing {...props} noun="Sheet" />;
+  const { hold } = batch.setup;
+  return (
+    <SheetDrawing
+      sheet={sheet.traced}
+      inner={sheet.inner}
+      onChange={batch.fixture ? undefined : (traced) => update('hold', { ...hold, sheet: { ...hold.sheet, traced } })}
+    />
+  );
+};
+
+/** The pieces as they were cut, with what was printed on each. */
+const Simulated = (props: SimulatedProps) => {
+  const { reckoning } = props.shown;
+  const { traced } = effectiveHold(props.handle.batch).sheet;
+  return (
+    <FlatSimulated
+      {...props}
+      pieces={
+        traced
+          ? {
+              ...tracedSize(traced),
+              printed: new Map(
+                tracedPieces(traced).map(
+                  (p, i) => [i + 1, { fill: '', line: screenPath(tracedOutline(p)[0]!) }] as const,
+                ),
+              ),
+              bare: true,
+            }
+          : {
+              length: reckoning.sizes.length.mean,
+              width: reckoning.sizes.width.mean,
+              printed: new Map(
+                reckoning.onTheBoard.flatMap(({ slot, ordinal }) => {
+                  const path = reckoning.art?.paths[ordinal];
+                  return path ? [[slot.slot, path] as const] : [];
+                }),
+              ),
+              bare: false,
+            }
+      }
+    />
+  );
+};
+
+const Place = (props: StationProps) => <AimedPlace {...props} work="sheet" />;
+
+export const sheet: WayPages = {
+  Drawing,
+  stations: { place: Place },
+  hold: {
+    Settings: SheetFields,
+    Reckon: SheetReckon,
+    Files,
+    kept: { noun: 'sheet', words: ({ sheet: { paper, bleed } }) => `${paper}, bleed ${bleed} mm.` },
+    aids: true,
+  },
+  run: {
+    ...FLAT_RUN,
+    noNames: () => ({ words: 'The pieces are printed already', bring: false }),
+    dots: () => false,
+    Simulated,
+  },
+};
