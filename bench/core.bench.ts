@@ -16,7 +16,7 @@ import {
   type Slot,
 } from '@bistre/core';
 import { simulatePieces } from '../core/src/budget';
-import { blankSizes, defaultHold, reckonPocket } from '../core/src/holding';
+import { blankSizes, loosePocket } from '../core/src/holding';
 import { alphabetFromFonts } from '../core/src/lettering/load';
 import { readFileSync } from 'node:fs';
 import { testBlank, testMachine, testRecipe } from '../core/src/test-batch';
@@ -89,9 +89,9 @@ const simulated = await median(5, () =>
     {
       tolerance: 0.6,
       art: { minX: -20, maxX: 27, minY: -8, maxY: 8 },
-      method: 'nest',
+      lies: 'loose',
       sizes,
-      pocket: reckonPocket(testBlank, sizes, defaultHold('B')),
+      pocket: loosePocket(testBlank, sizes, { school: 'loose' }),
       slots,
       marks: markSpread([
         { x: 10, y: 10 },

@@ -19,6 +19,9 @@ export const firstIsApproved = (shape: Shaped, batch: HeldBatch & { readonly fir
 /** Whether anything that is engraved or printed comes from the roster: no names are waited for else. */
 export const needsRoster = (batch: HeldBatch, shape: Shaped): boolean => wayOf(shape, batch).names(batch);
 
+/** Whether faces and defects of single pieces can be kept before they are laid on. */
+export const looksAtPieces = (batch: HeldBatch, shape: Shaped): boolean => wayOf(shape, batch).looks;
+
 const blankState = (input: BatchInput): State => {
   const { samples, shape } = input.blank;
   if (shape.kind === 'round') {

@@ -1,4 +1,4 @@
-import { blankSizes, defaultHold, reckonPocket, type Blank, type Slot } from '../holding';
+import { blankSizes, cornerPocket, loosePocket, type Blank, type Slot } from '../holding';
 import { markSpread } from '../marks';
 import { testBlank } from '../test-batch';
 import { combined, effectiveDof, fromUniform, radialCoverage } from './combine';
@@ -43,9 +43,9 @@ const slots: Slot[] = Array.from({ length: 12 }, (_, i) => ({
 const input = (change: Partial<BudgetInput> = {}): BudgetInput => ({
   tolerance: 0.6,
   art: { minX: -20, maxX: 27, minY: -8, maxY: 8 },
-  method: 'nest',
+  lies: 'loose',
   sizes,
-  pocket: reckonPocket(testBlank, sizes, defaultHold('T')),
+  pocket: loosePocket(testBlank, sizes, { school: 'loose' }),
   slots,
   marks: markSpread([
     { x: 10, y: 10 },
@@ -79,7 +79,7 @@ describe('placement budget', () => {
   it('is exact where the answer is known: machine return alone', () => {
     const still = { ...sizes, length: { ...sizes.length, spread: 0 }, width: { ...sizes.width, spread: 0 } };
     const only = input({
-      method: 'fence',
+      lies: 'against',
       sizes: still,
       sigma: 0,
       pointer: { status: 'measured', uncertainty: 0 },
@@ -94,13 +94,9 @@ describe('placement budget', () => {
     const unmeasured = reckonBudget(input({ pointer: { status: 'unmeasured', uncertainty: 0.3 / Math.sqrt(3) } }));
     expect(unmeasured.predicted).toBeGreaterThan(budget.predicted);
     expect(unmeasured.assumptions).toContain('pointer offset');
-    const snug = reckonBudget(
-      input({ pocket: reckonPocket(testBlank, sizes, { ...defaultHold('T'), clearance: { school: 'snug' } }) }),
-    );
+    const snug = reckonBudget(input({ pocket: loosePocket(testBlank, sizes, { school: 'snug' }) }));
     expect(snug.predicted).toBeLessThan(budget.predicted);
-    const fence = reckonBudget(
-      input({ method: 'fence', pocket: reckonPocket(testBlank, sizes, { ...defaultHold('T'), method: 'fence' }) }),
-    );
+    const fence = reckonBudget(input({ lies: 'against', pocket: cornerPocket(testBlank, sizes, 3) }));
     expect(fence.sources.some((s) => s.id === 'float')).toBe(false);
     expect(fence.predicted).toBeLessThan(snug.predicted);
   });
@@ -112,19 +108,19 @@ describe('placement budget', () => {
       samples: { length: [], width: [], thickness: [] },
     };
     const discSizes = blankSizes(disc, 0.95, 0.95);
-    for (const method of ['nest', 'fence'] as const) {
-      const pocket = reckonPocket(disc, discSizes, { ...defaultHold('T'), method });
-      const carried = reckonBudget(input({ method, sizes: discSizes, pocket })).sources.find((s) => s.id === 'yaw')!;
+    const pockets = {
+      loose: (blank: Blank) => loosePocket(blank, discSizes, { school: 'loose' }),
+      against: (blank: Blank) => cornerPocket(blank, discSizes, 3),
+    };
+    for (const lies of ['loose', 'against'] as const) {
+      const yawOf = (blank: Blank) =>
+        reckonBudget(input({ lies, sizes: discSizes, pocket: pockets[lies](blank) })).sources.find(
+          (s) => s.id === 'yaw',
+        );
       // 0.2 mm at the hole, 20 mm from the middle, is 0.01 rad; the art's far corner is at √(27² + 8²) mm.
-      expect(carried.worst).toBeCloseTo(0.01 * Math.hypot(27, 8), 9);
-      expect(carried.origin).toBe('assumed');
-      const without = reckonPocket({ ...disc, direction: { kind: 'none' } }, discSizes, {
-        ...defaultHold('T'),
-        method,
-      });
-      expect(
-        reckonBudget(input({ method, sizes: discSizes, pocket: without })).sources.some((s) => s.id === 'yaw'),
-      ).toBe(false);
+      expect(yawOf(disc)!.worst).toBeCloseTo(0.01 * Math.hypot(27, 8), 9);
+      expect(yawOf(disc)!.origin).toBe('assumed');
+      expect(yawOf({ ...disc, direction: { kind: 'none' } })).toBeUndefined();
     }
   });
   it('gives the same for the same seed', () => expect(reckonBudget(input()).predicted).toBe(budget.predicted));

@@ -1,5 +1,5 @@
 import type { Box } from '../geometry';
-import type { BlankSizes, HoldMethod, EdgeSeat, Pocket, Slot } from '../holding';
+import type { BlankSizes, EdgeSeat, Pocket, Slot } from '../holding';
 import type { MarkSpread } from '../marks';
 import type { Mm, Rad, Share } from '../units';
 import type { WorkedLine } from '../working';
@@ -63,7 +63,8 @@ export interface BudgetInput {
   readonly tolerance: Mm;
   /** The art on a piece, blank frame. */
   readonly art: Box;
-  readonly method: HoldMethod;
+  /** How a piece lies: loose in a pocket, against what says where it is, or cut out where it is drawn. */
+  readonly lies: 'loose' | 'against' | 'drawn';
   readonly sizes: BlankSizes;
   readonly pocket: Pocket;
   readonly slots: readonly Slot[];

@@ -54,7 +54,7 @@ export const simulatePieces = (
     let tx = 0,
       ty = 0,
       psi = 0;
-    if (input.method === 'nest') {
+    if (input.lies === 'loose') {
       psi = free * kYaw * (2 * r.uniform() - 1);
       const turned = round ? { length: l, width: w } : turnedSize(l, w, psi);
       tx = Math.max(0, (pocket.length - turned.length) / 2) * (2 * r.uniform() - 1) * kFloat;

@@ -2,7 +2,7 @@ import { boxCorners, type Box } from '../geometry';
 import type { Mm } from '../units';
 import { degrees, fixed, mm, worked } from '../working';
 import { fromUniform } from './combine';
-import { cutFromSheet, edgeGrowth, moveSquare, seatSpread, seatWorst } from '../holding';
+import { edgeGrowth, moveSquare, seatSpread, seatWorst } from '../holding';
 import type { BudgetInput, LaidInput, Source } from './input';
 
 const artLever = (art: Box): Mm => Math.max(...boxCorners(art).map((c) => Math.hypot(c.x, c.y)));
@@ -129,7 +129,7 @@ export const reckonSources = (input: BudgetInput): Omit<Source, 'share'>[] => {
   const lever = artLever(input.art);
   const board = boardLever(input);
   const sources: Omit<Source, 'share'>[] = [];
-  if (input.method === 'nest') {
+  if (input.lies === 'loose') {
     const u = Math.hypot(fromUniform(pocket.floatX), fromUniform(pocket.floatY));
     sources.push({
       id: 'float',
@@ -175,7 +175,7 @@ export const reckonSources = (input: BudgetInput): Omit<Source, 'share'>[] => {
   if (input.laid) sources.push(...laidSources(input, input.laid));
   const size = input.laid ? laidSize(input, input.laid) : Math.hypot(sizes.length.spread / 2, sizes.width.spread / 2);
   // A piece that is cut from its sheet is as large as it is drawn.
-  if (!cutFromSheet(input.method))
+  if (input.lies !== 'drawn')
     sources.push({
       id: 'size',
       name: 'blank size',

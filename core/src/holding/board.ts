@@ -14,15 +14,12 @@ import { ok, type Result } from '../result';
 import type { Mm } from '../units';
 import type { Blank, BlankSizes } from './blank';
 import { scannableCode } from './code';
-import { layGrid, MARK_SQUARE, SLOT_NUMBER_HEIGHT } from './layout';
+import { boardGrid, layGrid, MARK_SQUARE, SLOT_NUMBER_HEIGHT } from './layout';
 import { type Grid, type Slot, type Pass, type Board, type ZeroCorner, slotTransform } from './places';
 import { pocketOutline, type Pocket } from './pocket';
-import { cutFromSheet, type HoldSettings } from './settings';
-import { crossContours, markContours } from '../marks';
+import type { BoardSettings } from './settings';
+import { markContours } from '../marks';
 import type { LineSeat } from './lines';
-import { ownBoard } from './own';
-import { gridSettings, panelCut, pieceCut } from './sheet';
-import { tracedBoard } from './traced';
 
 const textContours = (alphabet: Alphabet, text: string, at: Vec, height: Mm): Contour[] =>
   setText(alphabet, text, at, height).map((points) => polyline(points, alphabet.kind === 'outline'));
@@ -40,7 +37,8 @@ const arrow = (zero: ZeroCorner, at: Vec): Contour[] => {
 /** The strip along the front edge: code, arrow to zero, name, revision and thickness. */
 const frontStrip = (
   grid: Grid,
-  hold: HoldSettings,
+  hold: BoardSettings,
+  places: 'pockets' | 'places',
   revision: number,
   zero: ZeroCorner,
   labels: Alphabet,
@@ -48,7 +46,7 @@ const frontStrip = (
   const codeSize = 12;
   const left = MARK_SQUARE + 3;
   const title = `${hold.name} r${revision}`;
-  const detail = `board ${hold.boardThickness.toFixed(1)} mm, ${grid.slots.length} ${hold.method === 'lines' ? 'places' : 'pockets'}, zero`;
+  const detail = `board ${hold.boardThickness.toFixed(1)} mm, ${grid.slots.length} ${places}, zero`;
   const textX = left + codeSize + 5;
   const room = grid.width - MARK_SQUARE - textX - 12;
   const fit = (text: string, wanted: Mm): Mm => Math.min(wanted, room / Math.max(1, setWidth(labels, text)));
@@ -70,7 +68,7 @@ const slotLabels = (
   blank: Blank,
   pocket: Pocket,
   grid: Grid,
-  hold: HoldSettings,
+  hold: BoardSettings,
   labels: Alphabet,
 ): Contour[] => {
   const cell = grid.turned
@@ -119,103 +117,75 @@ const slotLabels = (
   return out;
 };
 
-/**
- * The whole board: grid, marks, labels and the lines to cut, kerf taken into account (pockets
- * shrink by half a kerf, the outline grows by it).
- *
- * @param kerf full width of the cut in this board, mm
- * @param labels a single-stroke alphabet for names and numbers
- * @param seat pegs and witness lines, where pieces are laid to them
- */
-export const reckonBoard = (
-  blank: Blank,
-  sizes: BlankSizes,
-  pocket: Pocket,
-  hold: HoldSettings,
-  machine: { bed: { width: Mm; height: Mm }; zeroCorner: ZeroCorner; kerf: Mm },
-  revision: number,
-  labels: Alphabet,
-  seat: LineSeat | null = null,
+/** What a board is cut for: a blank of these sizes in these places, on this machine, as this revision. */
+export interface BoardFor {
+  readonly blank: Blank;
+  readonly sizes: BlankSizes;
+  readonly pocket: Pocket;
+  readonly machine: {
+    readonly bed: { readonly width: Mm; readonly height: Mm };
+    readonly zeroCorner: ZeroCorner;
+    /** Full width of the cut in this board, mm. */
+    readonly kerf: Mm;
+  };
+  readonly revision: number;
+  /** A single-stroke alphabet for names and numbers. */
+  readonly labels: Alphabet;
+}
+
+/** A whole board: grid, marks, labels, what holds each piece, and its outline, grown by half a kerf. */
+const boardWith = (
+  { blank, pocket, machine, revision, labels }: BoardFor,
+  hold: BoardSettings,
+  places: 'pockets' | 'places',
+  held: (everywhere: (contours: readonly Contour[]) => Contour[]) => readonly Pass[],
 ): Result<Board> => {
   const { kerf } = machine;
-  const sheet = cutFromSheet(hold.method);
-  if (hold.method === 'marked') return ownBoard(blank, hold.own, hold.name, revision);
-  if (hold.method === 'sheet' && hold.sheet.traced)
-    return tracedBoard(hold, hold.sheet.traced, kerf, revision, machine.bed);
-  const laid = layGrid(pocket, pocket.offset, sheet ? gridSettings(hold) : hold, machine.bed);
+  const laid = layGrid(pocket, pocket.offset, boardGrid(hold), machine.bed);
   if (!laid.ok) return laid;
   const grid = laid.value;
-  const whole = {
+  const strip = frontStrip(grid, hold, places, revision, machine.zeroCorner, labels);
+  const middle = { x: grid.width / 2, y: grid.height / 2 };
+  return ok({
     ...grid,
-    // A piece that turns in its own hole needs no mark.
-    ...(hold.method === 'panel' && hold.panel.carry === 'holes' ? { marks: [] } : {}),
     name: hold.name,
     revision,
     thickness: hold.boardThickness,
     pocket: { length: pocket.length, width: pocket.width },
     kerf,
-  };
-  const cut = !sheet
-    ? []
-    : hold.method === 'panel'
-      ? panelCut(blank, sizes, kerf)
-      : pieceCut(blank, sizes, hold.sheet, kerf);
-  if (sheet)
-    return ok({
-      ...whole,
-      ...(hold.method === 'sheet' ? { cuts: grid.slots.map(() => cut) } : {}),
-      passes: [
-        hold.method === 'panel'
-          ? { name: 'marks', kind: 'cut', contours: whole.marks.flatMap(crossContours) }
-          : { name: 'marks', kind: 'line', contours: grid.marks.flatMap(markContours) },
-        {
-          name: 'edge',
-          kind: 'line',
-          contours: [roundedRectangle({ x: grid.width / 2, y: grid.height / 2 }, grid.width, grid.height, 0)],
-        },
-        {
-          name: 'pieces',
-          kind: 'cut',
-          contours: grid.slots.flatMap((s) => cut.map((c) => transformContour(slotTransform(s), c))),
-        },
-      ],
-    });
-  const outline = seat ? [] : pocketOutline(blank, sizes, pocket, hold, kerf);
-  const everywhere = (contours: readonly Contour[]): Contour[] =>
-    grid.slots.flatMap((s) => contours.map((c) => transformContour(slotTransform(s), c)));
-  const strip = frontStrip(grid, hold, revision, machine.zeroCorner, labels);
-  const passes: Pass[] = [
-    { name: 'marks', kind: 'line', contours: grid.marks.flatMap(markContours) },
-    { name: 'code', kind: 'fill', contours: strip.code },
-    {
-      name: 'labels',
-      kind: 'line',
-      contours: strip.lines,
-    },
-    {
-      name: 'slots',
-      kind: 'line',
-      contours: grid.slots.flatMap((s) => slotLabels(s, blank, pocket, grid, hold, labels)),
-    },
-    ...(seat
-      ? [
-          { name: 'lines', kind: 'line' as const, contours: everywhere(seat.lines) },
-          // Pegs press in: their holes are cut to the peg's own size.
-          {
-            name: 'pegs',
-            kind: 'cut' as const,
-            contours: everywhere(seat.pegs.map((p) => circle(p, (hold.lines.peg - kerf) / 2))),
-          },
-        ]
-      : [{ name: 'pockets', kind: 'cut' as const, contours: everywhere(outline) }]),
-    {
-      name: 'outline',
-      kind: 'cut',
-      contours: [roundedRectangle({ x: grid.width / 2, y: grid.height / 2 }, grid.width + kerf, grid.height + kerf, 3)],
-    },
-  ];
-  return ok({ ...whole, passes });
+    passes: [
+      { name: 'marks', kind: 'line', contours: grid.marks.flatMap(markContours) },
+      { name: 'code', kind: 'fill', contours: strip.code },
+      { name: 'labels', kind: 'line', contours: strip.lines },
+      {
+        name: 'slots',
+        kind: 'line',
+        contours: grid.slots.flatMap((s) => slotLabels(s, blank, pocket, grid, hold, labels)),
+      },
+      ...held((contours) => grid.slots.flatMap((s) => contours.map((c) => transformContour(slotTransform(s), c)))),
+      {
+        name: 'outline',
+        kind: 'cut',
+        contours: [roundedRectangle(middle, grid.width + kerf, grid.height + kerf, 3)],
+      },
+    ],
+  });
 };
+
+/** A board with pockets, which shrink by half a kerf. */
+export const pocketBoard = (made: BoardFor, hold: BoardSettings): Result<Board> => {
+  const { blank, sizes, pocket, machine } = made;
+  return boardWith(made, hold, 'pockets', (everywhere) => [
+    { name: 'pockets', kind: 'cut', contours: everywhere(pocketOutline(blank, sizes, pocket, hold, machine.kerf)) },
+  ]);
+};
+
+/** A board with pegs and witness lines; pegs press in: their holes are cut to the peg's own size. */
+export const pegBoard = (made: BoardFor, hold: BoardSettings, seat: LineSeat, peg: Mm): Result<Board> =>
+  boardWith(made, { ...hold, notches: 'none' }, 'places', (everywhere) => [
+    { name: 'lines', kind: 'line', contours: everywhere(seat.lines) },
+    { name: 'pegs', kind: 'cut', contours: everywhere(seat.pegs.map((p) => circle(p, (peg - made.machine.kerf) / 2))) },
+  ]);
 
 /** Whether everything a board carries lies inside its outline; a self-check of the layout. */
 export const boardIsWhole = (board: Board): boolean => {

@@ -1,7 +1,6 @@
 import type { Mm } from '../units';
 import { nominalSize, type Blank, type BlankSizes } from './blank';
 import type { Pocket } from './pocket';
-import { laidToLines, type HoldSettings } from './settings';
 
 /** What a board was cut for; kept with its revision. */
 export interface FixtureBasis {
@@ -26,32 +25,37 @@ export const fixtureBasis = (blank: Blank, sizes: BlankSizes, pocket: Pocket): F
   pocketWidth: pocket.width,
 });
 
+/** What a board was cut for: an outline, or sizes, and what its pockets are larger by. */
+export interface CutFor {
+  readonly to: 'outline' | 'size';
+  readonly room?: string;
+}
+
 /** Change of a pocket's size below which a cut board is still right, mm. */
 const SAME: Mm = 0.1;
 
 /**
  * Why a cut board no longer suits its blank; empty when it does.
- * @example outOfDate(revision.basis, blank, sizes, pocket, hold) // ['Pieces now need pockets 0.32 mm longer …']
+ * @example outOfDate(revision.basis, blank, sizes, pocket, { to: 'size' }) // ['By the samples the pocket length should be …']
  */
 export const outOfDate = (
   basis: FixtureBasis,
   blank: Blank,
   sizes: BlankSizes,
   pocket: Pocket,
-  hold: HoldSettings,
+  suits: CutFor,
 ): string[] => {
   const reasons: string[] = [];
   const shape = shapeKey(blank);
   if (shape !== basis.shape) reasons.push(`The blank was ${basis.shape} when the board was cut and is ${shape} now.`);
-  // Pegs and lines suit an outline; places on a grid are counted anew.
-  if (laidToLines(hold.method)) return hold.method === 'lines' ? reasons : [];
+  if (suits.to === 'outline') return reasons;
   const check = (name: string, cut: Mm, now: Mm, upper: Mm): void => {
     const change = now - cut;
     if (Math.abs(change) <= SAME) return;
     reasons.push(
       change > 0
         ? `By the samples the pocket ${name} should be ${now.toFixed(2)} mm; the board has ${cut.toFixed(2)} mm${upper > cut ? ', too small for the largest pieces' : ''}.`
-        : `By the samples and ${hold.method === 'fence' ? 'the room to push' : 'the clearance'} the pocket ${name} could be ${now.toFixed(2)} mm; the board has ${cut.toFixed(2)} mm, so pieces float more.`,
+        : `By the samples and ${suits.room ?? 'the clearance'} the pocket ${name} could be ${now.toFixed(2)} mm; the board has ${cut.toFixed(2)} mm, so pieces float more.`,
     );
   };
   check('length', basis.pocketLength, pocket.length, sizes.length.upper);

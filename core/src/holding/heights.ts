@@ -1,7 +1,6 @@
 import { distance, type Vec } from '../geometry';
 import type { Mm } from '../units';
 import { fixed, mm, worked, type WorkedLine } from '../working';
-import { laidToLines, type HoldSettings } from './settings';
 import type { TallThing, HeadClearance } from './tall';
 
 export interface Collision {
@@ -21,6 +20,18 @@ export interface Heights {
   readonly working: readonly WorkedLine[];
 }
 
+/** How work rests on the bed: in the pockets of a board, on a board, or by itself. */
+export type Rests = 'in' | 'on' | 'alone';
+
+/** What lies under the work and stands beside it. */
+export interface Underneath {
+  readonly rests: Rests;
+  readonly boardThickness: Mm;
+  readonly boardWarp: Mm;
+  readonly tallThings: readonly TallThing[];
+  readonly stand: { readonly height: Mm } | null;
+}
+
 /** Least air between a tall thing and the nozzle, mm. */
 const LEAST_AIR: Mm = 1;
 
@@ -34,15 +45,14 @@ const LEAST_AIR: Mm = 1;
  */
 export const reckonHeights = (
   blankThickness: Mm,
-  hold: HoldSettings,
+  hold: Underneath,
   head: HeadClearance,
   path: readonly Vec[],
   more: readonly TallThing[] = [],
 ): Heights => {
   // In pockets blanks stand on the bed; laid to lines they lie on the board; a stand lifts both.
-  const lies = laidToLines(hold.method);
   const lift = hold.stand?.height ?? 0;
-  const under = (lies ? hold.boardThickness : 0) + lift;
+  const under = (hold.rests === 'on' ? hold.boardThickness : 0) + lift;
   const top = blankThickness + under;
   const bedMove = top - hold.boardThickness - lift;
   const nozzle = top + head.nozzleGap;

@@ -3,14 +3,14 @@ import { contourBox, contoursBox, boxWidth, boxHeight, boxOf, flatten } from '..
 import { testBlank, testMachine } from '../test-batch';
 import { strokeAlphabet } from '../test-alphabets';
 import { blankSizes, clippedRectangle, type Blank } from './blank';
-import { boardIsWhole, reckonBoard } from './board';
+import { boardIsWhole, pocketBoard } from './board';
 import { defaultHold, type HoldSettings } from './settings';
 import { fillCells } from './order';
 import { fixtureBasis, outOfDate } from './fixture';
 import { gaugeStrip, kerfFromGauge } from './gauge';
 import { layGrid, markPlaces } from './layout';
 import { maxYaw, turnedSize } from './float';
-import { pocketOutline, reckonPocket } from './pocket';
+import { cornerPocket, loosePocket, pocketOutline } from './pocket';
 import { reckonHeights } from './heights';
 
 const hold = (change: Partial<HoldSettings> = {}): HoldSettings => ({ ...defaultHold('TEST'), ...change });
@@ -55,24 +55,21 @@ describe('yaw in a pocket', () => {
 });
 
 describe('pocket', () => {
-  const loose = reckonPocket(testBlank, sizes, hold());
+  const loose = loosePocket(testBlank, sizes, { school: 'loose' });
   it('is the upper size and the clearance in total, not per side', () => {
     expect(loose.length).toBeCloseTo(sizes.length.upper + 1, 9);
-    expect(reckonPocket(testBlank, sizes, hold({ clearance: { school: 'snug' } })).width).toBeCloseTo(
-      sizes.width.upper + 0.5,
-      9,
-    );
+    expect(loosePocket(testBlank, sizes, { school: 'snug' }).width).toBeCloseTo(sizes.width.upper + 0.5, 9);
   });
   it('takes nearly every piece when loose and half of them when cut to the mean', () => {
     expect(loose.fits).toBeGreaterThan(0.999);
-    const tight = reckonPocket(
+    const tight = loosePocket(
       testBlank,
       {
         ...sizes,
         length: { ...sizes.length, upper: sizes.length.mean },
         width: { ...sizes.width, upper: sizes.width.mean + 5 },
       },
-      hold({ clearance: { school: 'own', total: 0 } }),
+      { school: 'own', total: 0 },
     );
     expect(tight.fits).toBeCloseTo(0.5, 3);
   });
@@ -88,7 +85,7 @@ describe('pocket', () => {
     expect(box.maxY).toBeCloseTo(loose.width / 2 - 0.1, 6);
   });
   it('holds no float against a stop', () => {
-    const stop = reckonPocket(testBlank, sizes, hold({ method: 'fence', pushRoom: 3 }));
+    const stop = cornerPocket(testBlank, sizes, 3);
     expect([stop.floatX, stop.floatY, stop.yaw]).toEqual([0, 0, 0]);
     expect(stop.offset.x).toBeGreaterThan(1.5);
   });
@@ -99,7 +96,7 @@ describe('pocket', () => {
       samples: { length: [], width: [], thickness: [] },
       holes: [],
     };
-    expect(reckonPocket(disc, blankSizes(disc, 0.95, 0.95), hold()).yaw).toBeNull();
+    expect(loosePocket(disc, blankSizes(disc, 0.95, 0.95), { school: 'loose' }).yaw).toBeNull();
   });
   it('grows a clipped corner so that its edge moves out in parallel', () => {
     const d = 0.5;
@@ -111,7 +108,8 @@ describe('pocket', () => {
 });
 
 describe('grid and board', () => {
-  const pocket = reckonPocket(testBlank, sizes, hold());
+  const pocket = loosePocket(testBlank, sizes, { school: 'loose' });
+  const cutFor = { blank: testBlank, sizes, pocket, machine: testMachine, revision: 1, labels: strokeAlphabet };
   const extents: HoldSettings['extent'][] = [
     { kind: 'count', count: 24 },
     { kind: 'count', count: 7 },
@@ -119,7 +117,7 @@ describe('grid and board', () => {
     { kind: 'board', width: 400, height: 300 },
   ];
   it.each(extents)('keeps pockets apart, off the marks and on the board: %j', (extent) => {
-    const made = reckonBoard(testBlank, sizes, pocket, hold({ extent }), testMachine, 1, strokeAlphabet);
+    const made = pocketBoard(cutFor, hold({ extent }));
     expect(made.ok).toBe(true);
     if (!made.ok) return;
     const board = made.value;
@@ -199,15 +197,7 @@ describe('grid and board', () => {
     if (!none.ok) expect(none.problem.message).toContain('does not fit');
   });
   it('keeps slot numbers and labels off the pockets', () => {
-    const made = reckonBoard(
-      testBlank,
-      sizes,
-      pocket,
-      hold({ extent: { kind: 'count', count: 12 } }),
-      testMachine,
-      1,
-      strokeAlphabet,
-    );
+    const made = pocketBoard(cutFor, hold({ extent: { kind: 'count', count: 12 } }));
     if (!made.ok) throw new Error(made.problem.message);
     const pockets = made.value.passes.find((p) => p.name === 'pockets')!.contours.map((c) => flatten(c, 0.02));
     const labels = made.value.passes
@@ -243,20 +233,21 @@ describe('filling order', () => {
 });
 
 describe('heights', () => {
+  const under = (change: Partial<HoldSettings>) => ({ ...hold(change), rests: 'in' as const });
   const head = { nozzleGap: 6, headRadius: 18, focusRange: 2 };
   it('moves the bed from the board’s top to the blank’s', () => {
-    expect(reckonHeights(4, hold({ boardThickness: 3 }), head, []).bedMove).toBe(1);
-    expect(reckonHeights(1.5, hold({ boardThickness: 3 }), head, []).bedMove).toBe(-1.5);
+    expect(reckonHeights(4, under({ boardThickness: 3 }), head, []).bedMove).toBe(1);
+    expect(reckonHeights(1.5, under({ boardThickness: 3 }), head, []).bedMove).toBe(-1.5);
   });
   it('names a magnet in the head’s way and clears one beside the path', () => {
     const tall = { label: 'magnet', x: 10, y: 0, radius: 5, height: 12 };
-    const near = reckonHeights(3, hold({ tallThings: [tall] }), head, [{ x: 0, y: 0 }]);
+    const near = reckonHeights(3, under({ tallThings: [tall] }), head, [{ x: 0, y: 0 }]);
     expect(near.collisions[0]!.verdict).toBe('hits');
-    const far = reckonHeights(3, hold({ tallThings: [{ ...tall, x: 60 }] }), head, [{ x: 0, y: 0 }]);
+    const far = reckonHeights(3, under({ tallThings: [{ ...tall, x: 60 }] }), head, [{ x: 0, y: 0 }]);
     expect(far.collisions[0]!.verdict).toBe('clear');
   });
   it('questions a warp beyond the focus', () =>
-    expect(reckonHeights(3, hold({ boardWarp: 1.5 }), head, []).warpOk).toBe(false));
+    expect(reckonHeights(3, under({ boardWarp: 1.5 }), head, []).warpOk).toBe(false));
 });
 
 describe('kerf gauge', () => {
@@ -274,20 +265,20 @@ describe('kerf gauge', () => {
 });
 
 describe('a changed blank', () => {
-  const pocket = reckonPocket(testBlank, sizes, hold());
+  const pocket = loosePocket(testBlank, sizes, { school: 'loose' });
   const basis = fixtureBasis(testBlank, sizes, pocket);
   it('leaves a board in date that still suits', () =>
-    expect(outOfDate(basis, testBlank, sizes, pocket, hold())).toEqual([]));
+    expect(outOfDate(basis, testBlank, sizes, pocket, { to: 'size' })).toEqual([]));
   it('puts it out of date with the reason', () => {
     const grown = {
       ...testBlank,
       samples: { ...testBlank.samples, length: testBlank.samples.length.map((v) => v + 0.6) },
     };
     const now = blankSizes(grown, 0.95, 0.95);
-    expect(outOfDate(basis, grown, now, reckonPocket(grown, now, hold()), hold())[0]).toMatch(
+    expect(outOfDate(basis, grown, now, loosePocket(grown, now, { school: 'loose' }), { to: 'size' })[0]).toMatch(
       /pocket length should be/,
     );
     const longer: Blank = { ...testBlank, shape: { kind: 'rectangle', length: 70, width: 25, cornerRadius: 3 } };
-    expect(outOfDate(basis, longer, sizes, pocket, hold())[0]).toContain('70.00');
+    expect(outOfDate(basis, longer, sizes, pocket, { to: 'size' })[0]).toContain('70.00');
   });
 });

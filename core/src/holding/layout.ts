@@ -2,14 +2,14 @@ import { vec, type Vec } from '../geometry';
 import { fail, ok, type Result } from '../result';
 import type { Mm } from '../units';
 import { fillCells, type Cell } from './order';
-import { cutFromSheet, type HoldSettings } from './settings';
+import type { BoardSettings } from './settings';
 import { type MarkPlace, MARK_DIAMETER } from '../marks';
 import type { Grid } from './places';
 
 /** Clear rim between a mark's circle and the board's edge, mm. */
 const MARK_RIM: Mm = 3;
 /** Further in on printed sheets: printers leave an edge blank [common practice: up to 5 mm]. */
-const PRINT_RIM: Mm = 4;
+export const PRINT_RIM: Mm = 4;
 /** Side of the square a mark claims in a corner, mm. */
 export const MARK_SQUARE: Mm = MARK_DIAMETER + 2 * MARK_RIM;
 /** Height of a slot number in the wall, and the wall it needs, mm. */
@@ -39,23 +39,32 @@ interface Plan {
 const span = (count: number, size: Mm, gap: Mm): Mm => count * size + Math.max(0, count - 1) * gap;
 const countIn = (room: Mm, size: Mm, gap: Mm): number => Math.max(0, Math.floor((room + gap + 1e-9) / (size + gap)));
 
-/** Walls: never thinner than the board is thick nor than 2 mm [common practice]; between parts of a sheet, its gap. */
-export const leastWall = (hold: HoldSettings): Mm =>
-  cutFromSheet(hold.method) ? hold.wall : Math.max(hold.wall, hold.boardThickness, 2);
+/** How places are laid in rows and columns. */
+export interface GridSettings extends Pick<
+  BoardSettings,
+  'extent' | 'turned' | 'wall' | 'notches' | 'notchRadius' | 'slotNumbers' | 'marks' | 'order'
+> {
+  /** How much further in from the edge marks lie, mm. */
+  readonly rim?: Mm;
+}
 
-const rimOf = (hold: HoldSettings): Mm => (hold.method === 'sheet' ? PRINT_RIM : 0);
+/** The grid of a board: walls never thinner than it is thick nor than 2 mm [common practice]. */
+export const boardGrid = (hold: BoardSettings): GridSettings => ({
+  ...hold,
+  wall: Math.max(hold.wall, hold.boardThickness, 2),
+});
 
 /**
  * Walls and rims around pockets. A finger notch sits on the front long side of a piece; when pieces
  * are turned it faces right, so its reach is needed sideways.
  */
-const gaps = (hold: HoldSettings, turned: boolean): { x: Mm; y: Mm; side: Mm; front: Mm; back: Mm } => {
-  const wall = leastWall(hold);
+const gaps = (hold: GridSettings, turned: boolean): { x: Mm; y: Mm; side: Mm; front: Mm; back: Mm } => {
+  const { wall, rim: markRim = 0 } = hold;
   const one = hold.notches === 'none' ? 0 : hold.notchRadius;
   const both = hold.notches === 'both' ? one : 0;
   const upright = Math.max(wall, hold.slotNumbers ? SLOT_NUMBER_WALL : 0);
   const rim = Math.max(wall, 5);
-  const front = MARK_SQUARE + rimOf(hold);
+  const front = MARK_SQUARE + markRim;
   return turned
     ? { x: wall + one + both, y: upright, side: rim + one, front, back: rim }
     : { x: wall, y: upright + one + both, side: rim, front: front + one, back: rim + both };
@@ -83,16 +92,16 @@ export const markPlaces = (width: Mm, height: Mm, count: number, rim: Mm = 0): M
   return places.slice(0, count).map((at, i) => ({ id: i + 1, at, role: i < 2 ? 'place' : 'check' }));
 };
 
-const placeCells = (plan: Plan, cell: CellSize, hold: HoldSettings, wanted: number, offset: Vec): Grid => {
+const placeCells = (plan: Plan, cell: CellSize, hold: GridSettings, wanted: number, offset: Vec): Grid => {
   const gap = gaps(hold, cell.turned);
-  const wall = leastWall(hold);
+  const { wall } = hold;
   const usedWidth = span(plan.columns, cell.width, gap.x);
   const usedHeight = span(plan.rows, cell.height, gap.y);
   const x0 = (plan.width - usedWidth) / 2;
   const room = plan.height - gap.front - Math.max(plan.back, gap.back);
   const y0 = gap.front + Math.max(0, room - usedHeight) / 2;
   const angle = cell.turned ? Math.PI / 2 : 0;
-  const marks = markPlaces(plan.width, plan.height, hold.marks, rimOf(hold));
+  const marks = markPlaces(plan.width, plan.height, hold.marks, hold.rim);
   const cells: (Cell & { centre: Vec; open: Vec })[] = [];
   for (let row = 0; row < plan.rows; row += 1) {
     for (let column = 0; column < plan.columns; column += 1) {
@@ -125,7 +134,7 @@ const placeCells = (plan: Plan, cell: CellSize, hold: HoldSettings, wanted: numb
 };
 
 /** The fullest grid on a board of a given size: with a free back strip, or with the back marks in cells’ places. */
-const fillBoard = (width: Mm, height: Mm, cell: CellSize, hold: HoldSettings, offset: Vec): Grid => {
+const fillBoard = (width: Mm, height: Mm, cell: CellSize, hold: GridSettings, offset: Vec): Grid => {
   const gap = gaps(hold, cell.turned);
   const columns = countIn(width - 2 * gap.side, cell.width, gap.x);
   const plan = (back: Mm): Plan => ({
@@ -135,7 +144,9 @@ const fillBoard = (width: Mm, height: Mm, cell: CellSize, hold: HoldSettings, of
     height,
     back,
   });
-  const grids = [MARK_SQUARE + rimOf(hold), 0].map((back) => placeCells(plan(back), cell, hold, MOST_SLOTS, offset));
+  const grids = [MARK_SQUARE + (hold.rim ?? 0), 0].map((back) =>
+    placeCells(plan(back), cell, hold, MOST_SLOTS, offset),
+  );
   return grids[1]!.slots.length > grids[0]!.slots.length ? grids[1]! : grids[0]!;
 };
 
@@ -144,7 +155,7 @@ const boardForCount = (
   count: number,
   bed: { width: Mm; height: Mm },
   cell: CellSize,
-  hold: HoldSettings,
+  hold: GridSettings,
   offset: Vec,
 ): Grid => {
   const gap = gaps(hold, cell.turned);
@@ -178,7 +189,7 @@ const boardForCount = (
 export const layGrid = (
   pocket: { length: Mm; width: Mm },
   offset: Vec,
-  hold: HoldSettings,
+  hold: GridSettings,
   bed: { width: Mm; height: Mm },
 ): Result<Grid> => {
   const most = { width: bed.width - 2 * BED_RIM, height: bed.height - 2 * BED_RIM };

@@ -2,10 +2,9 @@ import { circle, offsetContours, roundedRectangle, uniteContours, type Contour, 
 import { chanceBelow } from '../samples';
 import type { Mm, Rad, Share } from '../units';
 import { degrees, fixed, mm, percent, worked, type WorkedLine } from '../working';
-import { blankOutline, clippedRectangle, type Blank, type BlankSizes } from './blank';
+import { clippedRectangle, type Blank, type BlankSizes } from './blank';
 import { maxYaw } from './float';
-import { linesRoom } from './lines';
-import { clearanceTotal, cutFromSheet, laidToLines, type HoldSettings } from './settings';
+import { clearanceTotal, type BoardSettings, type Clearance } from './settings';
 
 /** One pocket as it will be, in the blank's axes, with what a piece can do in it. */
 export interface Pocket {
@@ -19,6 +18,8 @@ export interface Pocket {
   readonly yaw: Rad | null;
   /** How far a round piece may be turned off its line when it is laid by eye, radians; null when it has no feature to lay by. */
   readonly byEye: Rad | null;
+  /** Whether its form keys the piece: a clipped corner goes in one way only. */
+  readonly keyed: boolean;
   /** Chance that a piece drops in. */
   readonly fits: Share;
   /** Centre of the opening seen from the centre of a piece in its place, mm. */
@@ -37,8 +38,8 @@ const turnedByEye = (blank: Blank): Rad | null => {
   return reach < 1 ? null : EYE_TO_LINE / reach;
 };
 
-/** The place of a printed piece: its own size, nothing moves. */
-const printedPlace = (sizes: BlankSizes): Pocket => ({
+/** A place without a pocket: the piece's own size, nothing moves. */
+export const plainPlace = (sizes: BlankSizes): Pocket => ({
   length: sizes.length.upper,
   width: sizes.width.upper,
   floatX: 0,
@@ -46,60 +47,80 @@ const printedPlace = (sizes: BlankSizes): Pocket => ({
   yaw: 0,
   byEye: null,
   fits: 1,
+  keyed: false,
   working: [],
   offset: { x: 0, y: 0 },
 });
 
-/**
- * Size of the pocket and what it allows: upper size + clearance (nest), or upper size + room to
- * push with the piece held against the front left corner (fence).
- */
-export const reckonPocket = (blank: Blank, sizes: BlankSizes, hold: HoldSettings): Pocket => {
-  if (cutFromSheet(hold.method)) return printedPlace(sizes);
-  if (laidToLines(hold.method))
-    return {
-      ...printedPlace(sizes),
-      ...(hold.method === 'lines' ? linesRoom(blankOutline(blank, sizes), hold.lines.peg) : {}),
-    };
-  const fence = hold.method === 'fence';
-  const extra = fence ? hold.pushRoom : clearanceTotal(hold.clearance);
+const lines = (sizes: BlankSizes, extra: Mm, name: string, basis: WorkedLine['basis'], fits: Share): WorkedLine[] => [
+  ...(['length', 'width'] as const).map((side) =>
+    worked(
+      `pocket ${side}`,
+      `upper size + ${name}`,
+      `${fixed(sizes[side].upper, 3)} + ${fixed(extra)}`,
+      mm(sizes[side].upper + extra),
+      basis,
+    ),
+  ),
+  worked(
+    'a piece drops in',
+    'P(length ≤ pocket) × P(width ≤ pocket)',
+    `${percent(chanceBelow(sizes.length, sizes.length.upper + extra), 2)} × ${percent(chanceBelow(sizes.width, sizes.width.upper + extra), 2)}`,
+    percent(fits, 2),
+    'statistics',
+  ),
+];
+
+/** What an opening larger than the size allowed for has in common, whichever way a piece lies in it. */
+const opening = (
+  blank: Blank,
+  sizes: BlankSizes,
+  extra: Mm,
+): Pick<Pocket, 'length' | 'width' | 'fits' | 'byEye'> & { readonly eye: WorkedLine[] } => {
   const length = sizes.length.upper + extra;
   const width = sizes.width.upper + extra;
-  const round = blank.shape.kind === 'disc';
-  const fits = round
-    ? chanceBelow(sizes.length, length)
-    : chanceBelow(sizes.length, length) * chanceBelow(sizes.width, width);
-  const floatX = fence ? 0 : Math.max(0, (length - sizes.length.mean) / 2);
-  const floatY = fence ? 0 : Math.max(0, (width - sizes.width.mean) / 2);
-  const yaw = round ? null : fence ? 0 : maxYaw(sizes.length.mean, sizes.width.mean, length, width);
   const byEye = turnedByEye(blank);
-  const name = fence ? 'room to push' : `clearance, ${hold.clearance.school}`;
-  const basis = fence || hold.clearance.school === 'own' ? 'typed' : 'common practice';
-  const working: WorkedLine[] = [
-    worked(
-      'pocket length',
-      `upper size + ${name}`,
-      `${fixed(sizes.length.upper, 3)} + ${fixed(extra)}`,
-      mm(length),
-      basis,
-    ),
-    worked(
-      'pocket width',
-      `upper size + ${name}`,
-      `${fixed(sizes.width.upper, 3)} + ${fixed(extra)}`,
-      mm(width),
-      basis,
-    ),
-    worked(
-      'a piece drops in',
-      'P(length ≤ pocket) × P(width ≤ pocket)',
-      `${percent(chanceBelow(sizes.length, length), 2)} × ${percent(chanceBelow(sizes.width, width), 2)}`,
-      percent(fits, 2),
-      'statistics',
-    ),
-  ];
-  if (!fence) {
-    working.push(
+  return {
+    length,
+    width,
+    byEye,
+    fits:
+      blank.shape.kind === 'disc'
+        ? chanceBelow(sizes.length, length)
+        : chanceBelow(sizes.length, length) * chanceBelow(sizes.width, width),
+    eye:
+      byEye === null
+        ? []
+        : [
+            worked(
+              'turned by eye',
+              'eye to line / distance of the hole from the middle',
+              `${fixed(EYE_TO_LINE)} / ${fixed(Math.hypot(blank.holes[0]!.x, blank.holes[0]!.y), 1)}`,
+              `± ${degrees(byEye)}`,
+              'common practice',
+            ),
+          ],
+  };
+};
+
+/** A pocket in which a piece floats: upper size + clearance. */
+export const loosePocket = (blank: Blank, sizes: BlankSizes, clearance: Clearance): Pocket => {
+  const extra = clearanceTotal(clearance);
+  const { eye, ...open } = opening(blank, sizes, extra);
+  const { length, width } = open;
+  const floatX = Math.max(0, (length - sizes.length.mean) / 2);
+  const floatY = Math.max(0, (width - sizes.width.mean) / 2);
+  const yaw = blank.shape.kind === 'disc' ? null : maxYaw(sizes.length.mean, sizes.width.mean, length, width);
+  const basis = clearance.school === 'own' ? 'typed' : 'common practice';
+  return {
+    ...open,
+    floatX,
+    floatY,
+    yaw,
+    keyed: true,
+    offset: { x: 0, y: 0 },
+    working: [
+      ...lines(sizes, extra, `clearance, ${clearance.school}`, basis, open.fits),
       worked(
         'float, length',
         '±(pocket − mean) / 2',
@@ -107,8 +128,6 @@ export const reckonPocket = (blank: Blank, sizes: BlankSizes, hold: HoldSettings
         `± ${mm(floatX)}`,
         'geometry',
       ),
-    );
-    working.push(
       worked(
         'float, width',
         '±(pocket − mean) / 2',
@@ -116,20 +135,34 @@ export const reckonPocket = (blank: Blank, sizes: BlankSizes, hold: HoldSettings
         `± ${mm(floatY)}`,
         'geometry',
       ),
-    );
-    if (yaw !== null) {
-      working.push(
-        worked(
-          'greatest yaw',
-          'l·cosψ + w·sinψ = L or l·sinψ + w·cosψ = W, whichever touches first',
-          `l ${fixed(sizes.length.mean)}, w ${fixed(sizes.width.mean)}, L ${fixed(length)}, W ${fixed(width)}`,
-          `± ${degrees(yaw)}`,
-          'geometry',
-        ),
-      );
-    }
-  } else {
-    working.push(
+      ...(yaw === null
+        ? []
+        : [
+            worked(
+              'greatest yaw',
+              'l·cosψ + w·sinψ = L or l·sinψ + w·cosψ = W, whichever touches first',
+              `l ${fixed(sizes.length.mean)}, w ${fixed(sizes.width.mean)}, L ${fixed(length)}, W ${fixed(width)}`,
+              `± ${degrees(yaw)}`,
+              'geometry',
+            ),
+          ]),
+      ...eye,
+    ],
+  };
+};
+
+/** A roomy pocket whose front left corner every piece is pushed to: upper size + room to push. */
+export const cornerPocket = (blank: Blank, sizes: BlankSizes, room: Mm): Pocket => {
+  const { eye, ...open } = opening(blank, sizes, room);
+  return {
+    ...open,
+    floatX: 0,
+    floatY: 0,
+    yaw: blank.shape.kind === 'disc' ? null : 0,
+    keyed: false,
+    offset: { x: (open.length - sizes.length.mean) / 2, y: (open.width - sizes.width.mean) / 2 },
+    working: [
+      ...lines(sizes, room, 'room to push', 'typed', open.fits),
       worked(
         'centre in the corner',
         'half the piece from each stop',
@@ -137,38 +170,18 @@ export const reckonPocket = (blank: Blank, sizes: BlankSizes, hold: HoldSettings
         'no float; size error / 2',
         'geometry',
       ),
-    );
-  }
-  if (byEye !== null)
-    working.push(
-      worked(
-        'turned by eye',
-        'eye to line / distance of the hole from the middle',
-        `${fixed(EYE_TO_LINE)} / ${fixed(Math.hypot(blank.holes[0]!.x, blank.holes[0]!.y), 1)}`,
-        `± ${degrees(byEye)}`,
-        'common practice',
-      ),
-    );
-  return {
-    length,
-    width,
-    floatX,
-    floatY,
-    yaw,
-    byEye,
-    fits,
-    working,
-    offset: fence ? { x: (length - sizes.length.mean) / 2, y: (width - sizes.width.mean) / 2 } : { x: 0, y: 0 },
+      ...eye,
+    ],
   };
 };
 
 /** A rounded rectangle or circle does not need the clipper; other outlines and notches do. */
-const plainOutline = (blank: Blank, sizes: BlankSizes, pocket: Pocket, hold: HoldSettings, kerf: Mm): Contour[] => {
+const plainOutline = (blank: Blank, sizes: BlankSizes, pocket: Pocket, kerf: Mm): Contour[] => {
   const grow = (pocket.length - sizes.length.upper) / 2;
   const { x, y } = pocket.offset;
   switch (blank.shape.kind) {
     case 'rectangle':
-      if (blank.direction.kind === 'clipped-corner' && hold.method === 'nest') {
+      if (blank.direction.kind === 'clipped-corner' && pocket.keyed) {
         return [
           clippedRectangle({ x, y }, pocket.length - kerf, pocket.width - kerf, blank.direction.size, grow - kerf / 2),
         ];
@@ -202,10 +215,10 @@ export const pocketOutline = (
   blank: Blank,
   sizes: BlankSizes,
   pocket: Pocket,
-  hold: HoldSettings,
+  hold: Pick<BoardSettings, 'notches' | 'notchRadius'>,
   kerf: Mm,
 ): Contour[] => {
-  const plain = plainOutline(blank, sizes, pocket, hold, kerf);
+  const plain = plainOutline(blank, sizes, pocket, kerf);
   if (hold.notches === 'none') return plain;
   const r = hold.notchRadius - kerf / 2;
   const at = (side: 1 | -1): Vec => ({ x: pocket.offset.x, y: pocket.offset.y + (side * pocket.width) / 2 });

@@ -23,30 +23,9 @@ export type BoardExtent =
 export type HoldMethod =
   'nest' | 'fence' | 'lines' | 'locator' | 'sheet' | 'panel' | 'long' | 'marked' | 'feed' | 'photo';
 
-/** Whether the work lies on the bed as one sheet or piece: no board, no samples, no float. */
-export const cutFromSheet = (method: HoldMethod): boolean =>
-  method === 'sheet' ||
-  method === 'panel' ||
-  method === 'long' ||
-  method === 'marked' ||
-  method === 'feed' ||
-  method === 'photo';
-
-/** Whether pieces lie against lines or contacts that say where they are: no pocket, no float. */
-export const laidToLines = (method: HoldMethod): boolean => method === 'lines' || method === 'locator';
-
-/** Whether pieces are engraved on both faces and cut out of one sheet. */
-export const panelHolds = (hold: Pick<HoldSettings, 'method'>): boolean => hold.method === 'panel';
-
-/** What the operator chooses at the Hold station. */
-export interface HoldSettings {
-  /** `nest`: pockets with clearance. `fence`: roomy pockets, every piece pushed to one corner. `sheet`: printed. `panel`: both faces. `long`: in segments. `marked`: by the piece's own marks. `feed`: on a feeder. `photo`: anywhere, under a camera. */
-  readonly method: HoldMethod;
-  readonly clearance: Clearance;
-  readonly coverage: Share;
-  readonly confidence: Share;
+/** What is chosen of a board that is cut: its size, walls, order, marks and name. */
+export interface BoardSettings {
   readonly boardThickness: Mm;
-  readonly boardWarp: Mm;
   /** Least wall between pockets, mm; never below the board's thickness or 2 mm. */
   readonly wall: Mm;
   readonly extent: BoardExtent;
@@ -59,6 +38,16 @@ export interface HoldSettings {
   readonly order: FillOrder;
   /** Name engraved on the board and used for its file. */
   readonly name: string;
+}
+
+/** What the operator chooses at the Hold station. */
+export interface HoldSettings extends BoardSettings {
+  /** `nest`: pockets with clearance. `fence`: roomy pockets, every piece pushed to one corner. `sheet`: printed. `panel`: both faces. `long`: in segments. `marked`: by the piece's own marks. `feed`: on a feeder. `photo`: anywhere, under a camera. */
+  readonly method: HoldMethod;
+  readonly clearance: Clearance;
+  readonly coverage: Share;
+  readonly confidence: Share;
+  readonly boardWarp: Mm;
   /** Room to push a piece against its corner, fence only. */
   readonly pushRoom: Mm;
   readonly tallThings: readonly TallThing[];

@@ -1,23 +1,114 @@
-import { circle, flatten, offsetContours, type Contour, type Vec } from '../geometry';
+import {
+  circle,
+  flatten,
+  offsetContours,
+  roundedRectangle,
+  transformContour,
+  type Contour,
+  type Vec,
+} from '../geometry';
 import type { Mm } from '../units';
 import { fixed, mm, worked, type WorkedLine } from '../working';
 import type { GoverningSize } from '../samples';
 import { blankOutline, blankSizes, nominalSize, type Blank, type BlankSizes } from './blank';
-import type { HoldSettings } from './settings';
+import type { BoardSettings } from './settings';
+import { layGrid, PRINT_RIM, type GridSettings } from './layout';
+import type { PanelSettings } from './panel';
+import { slotTransform, type Board, type Grid, type Pass } from './places';
+import { crossContours, markContours } from '../marks';
+import { ok, type Result } from '../result';
 import { type SheetSettings, sheetSize } from './sheet-settings';
 
-/** The settings by which a sheet's grid is laid: as a board without walls, notches and labels. */
-export const gridSettings = (hold: HoldSettings): HoldSettings => ({
-  ...hold,
-  extent:
-    hold.method === 'panel'
-      ? { kind: 'board', width: hold.panel.width, height: hold.panel.height }
-      : { kind: 'board', ...sheetSize(hold.sheet) },
-  wall: hold.method === 'panel' ? hold.panel.gap : 2 * hold.sheet.bleed + hold.sheet.gap,
-  boardThickness: 0,
+/** What is chosen of every sheet that pieces are cut from. */
+export type CutSheet = Pick<BoardSettings, 'turned' | 'marks' | 'order' | 'name'>;
+
+const sheetGrid = (
+  { turned, marks, order }: CutSheet,
+  size: { readonly width: Mm; readonly height: Mm },
+  wall: Mm,
+  rim: Mm,
+): GridSettings => ({
+  extent: { kind: 'board', width: size.width, height: size.height },
+  turned,
+  marks,
+  order,
+  wall,
+  rim,
   notches: 'none',
+  notchRadius: 0,
   slotNumbers: false,
 });
+
+/** A sheet without walls, notches and labels: its marks, its edge, and the lines that free its pieces. */
+const sheetBoard = (
+  grid: Grid,
+  { name, revision, kerf, pocket }: Pick<Board, 'name' | 'revision' | 'kerf' | 'pocket'>,
+  marks: Pass,
+  cut: readonly Contour[],
+): Board => ({
+  ...grid,
+  name,
+  revision,
+  thickness: 0,
+  pocket: { length: pocket.length, width: pocket.width },
+  kerf,
+  passes: [
+    marks,
+    {
+      name: 'edge',
+      kind: 'line',
+      contours: [roundedRectangle({ x: grid.width / 2, y: grid.height / 2 }, grid.width, grid.height, 0)],
+    },
+    {
+      name: 'pieces',
+      kind: 'cut',
+      contours: grid.slots.flatMap((s) => cut.map((c) => transformContour(slotTransform(s), c))),
+    },
+  ],
+});
+
+/** What a sheet is laid for: a blank of these sizes, on this machine, as this revision. */
+export interface SheetFor {
+  readonly blank: Blank;
+  readonly sizes: BlankSizes;
+  readonly pocket: { readonly length: Mm; readonly width: Mm; readonly offset: Vec };
+  readonly machine: { readonly bed: { readonly width: Mm; readonly height: Mm }; readonly kerf: Mm };
+  readonly revision: number;
+}
+
+/** A sheet that is printed with its pieces and marks, and then cut. */
+export const printedBoard = (
+  { blank, sizes, pocket, machine: { bed, kerf }, revision }: SheetFor,
+  choice: CutSheet,
+  sheet: SheetSettings,
+): Result<Board> => {
+  const laid = layGrid(
+    pocket,
+    pocket.offset,
+    sheetGrid(choice, sheetSize(sheet), 2 * sheet.bleed + sheet.gap, PRINT_RIM),
+    bed,
+  );
+  if (!laid.ok) return laid;
+  const cut = pieceCut(blank, sizes, sheet, kerf);
+  const marks: Pass = { name: 'marks', kind: 'line', contours: laid.value.marks.flatMap(markContours) };
+  return ok({
+    ...sheetBoard(laid.value, { name: choice.name, revision, kerf, pocket }, marks, cut),
+    cuts: laid.value.slots.map(() => cut),
+  });
+};
+
+/** A sheet that is engraved on both faces: its marks are cut, not printed; pieces in their own holes need none. */
+export const panelBoard = (
+  { blank, sizes, pocket, machine: { bed, kerf }, revision }: SheetFor,
+  choice: CutSheet,
+  panel: PanelSettings,
+): Result<Board> => {
+  const laid = layGrid(pocket, pocket.offset, sheetGrid(choice, panel, panel.gap, 0), bed);
+  if (!laid.ok) return laid;
+  const grid = panel.carry === 'holes' ? { ...laid.value, marks: [] } : laid.value;
+  const marks: Pass = { name: 'marks', kind: 'cut', contours: grid.marks.flatMap(crossContours) };
+  return ok(sheetBoard(grid, { name: choice.name, revision, kerf, pocket }, marks, panelCut(blank, sizes, kerf)));
+};
 
 /** What is printed is as large as it is drawn: no samples, no spread. */
 export const printedSizes = (blank: Blank, sizes: BlankSizes): BlankSizes => {

@@ -1,15 +1,6 @@
 import type { LetteringSettings } from '../artwork';
 import type { BurnSetting, Recipe } from '../burn';
-import { effectiveHold } from './held';
-import {
-  panelHolds,
-  turnedBlank,
-  type Blank,
-  type BlankSizes,
-  type HoldSettings,
-  type Side,
-  type Zone,
-} from '../holding';
+import { turnedBlank, type Blank, type BlankSizes, type Side, type Turn, type Zone } from '../holding';
 import type { Share } from '../units';
 import type { BatchInput, BackSettings } from './input';
 
@@ -54,32 +45,28 @@ const zoneFor = (blank: Blank, side: Side, wanted: string | null): Zone | null =
   return here.find((z) => z.id === wanted) ?? here[0] ?? null;
 };
 
-/** Which side of a sheet lies up; everything but a panel has its front up. */
-export const sideUp = (input: Pick<BatchInput, 'ticks'>, hold: HoldSettings): Side =>
-  panelHolds(hold) && input.ticks.includes(TURNED) ? 'back' : 'front';
+/** The front of a batch, with its lettering and recipe. */
+export const frontFace = (input: BatchInput): Face => {
+  const { lettering } = input.setup;
+  return {
+    side: 'front',
+    blank: input.blank,
+    lettering,
+    zone: zoneFor(input.blank, 'front', lettering.zoneId),
+    recipe: input.recipe,
+  };
+};
 
-/** The face of a batch that lies up, with its blank, lettering and recipe. */
-export const faceUp = (input: BatchInput, sizes: BlankSizes): Face => {
-  const hold = effectiveHold(input);
-  const side = sideUp(input, hold);
-  if (side === 'front') {
-    const { lettering } = input.setup;
-    return {
-      side,
-      blank: input.blank,
-      lettering,
-      zone: zoneFor(input.blank, side, lettering.zoneId),
-      recipe: input.recipe,
-    };
-  }
+/** The back of a batch as it is seen once a piece was turned so, with what it carries. */
+export const backFace = (input: BatchInput, sizes: BlankSizes, reads: Turn): Face => {
   const { back } = input.setup;
-  const blank = turnedBlank(input.blank, sizes, hold.panel.reads);
+  const blank = turnedBlank(input.blank, sizes, reads);
   const recipe = input.backRecipe ?? input.recipe;
   return {
-    side,
+    side: 'back',
     blank,
     lettering: back,
-    zone: zoneFor(blank, side, back.zoneId),
+    zone: zoneFor(blank, 'back', back.zoneId),
     recipe: recipe && { ...recipe, engrave: deepened(recipe.engrave, back.deeper) },
   };
 };

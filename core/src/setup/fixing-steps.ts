@@ -1,5 +1,4 @@
 import { CAUTIONS } from './cautions';
-import { looksAtPieces } from './fixings';
 import type { BatchInput } from './input';
 import type { BatchReckoning } from './reckoned';
 import type { Step } from './step';
@@ -73,7 +72,6 @@ export const pinSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
 
 /** Which face is the better one, and what to keep clear of; asked before a load is laid. */
 export const lookStep = (input: BatchInput, r: BatchReckoning): Step[] =>
-  looksAtPieces(input) &&
   r.run.openLoad === null &&
   (r.run.done === 0 || input.firstApproved) &&
   (r.fixings.lines !== null || input.setup.looks.pieces.length > 0)

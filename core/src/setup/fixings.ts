@@ -1,37 +1,23 @@
 import { avoidDefects, offUsable, type BatchArt } from '../artwork';
-import type { LaidInput } from '../budget';
 import { compose, translation, type Box, type Transform, type Vec } from '../geometry';
 import { bedToFile } from '../burn';
 import {
-  asymmetryProblem,
-  blankOutline,
-  boardOfOne,
-  chooseLines,
-  gridSeat,
   insideUsable,
-  laidToLines,
-  pinsAsThings,
-  reckonLocator,
   reckonPins,
-  UNTRIED_OUTLINE,
-  usableArea,
-  type Blank,
   type BlankSizes,
   type Board,
   type HoldSettings,
   type LineSeat,
   type Locator,
   type Pins,
-  type TallThing,
+  type Rests,
   type UsableArea,
   type Zone,
 } from '../holding';
-import type { Alphabet } from '../lettering';
 import { pointerAt } from '../marks';
-import { fail, ok, type Problem, type Result } from '../result';
+import type { Problem, Result } from '../result';
 import type { Mm } from '../units';
 import { reckonStand, slotFit, type SlotFit, type Stand } from '../slotted';
-import { effectiveHold, type Held } from './held';
 import type { BatchInput } from './input';
 
 /** What holds work beside pockets: pegs and lines, a locator board, pins, a stand. */
@@ -56,102 +42,22 @@ export const noFixings: Fixings = {
   problems: [],
 };
 
-/** Findings of the bench count at once, also for a board that was saved before. */
-const linesNow = (input: BatchInput, hold: HoldSettings): HoldSettings['lines'] => ({
-  ...hold.lines,
-  card: input.setup.hold.lines.card,
-});
-const locatorNow = (input: BatchInput, hold: HoldSettings): HoldSettings['locator'] => ({
-  ...hold.locator,
-  back: input.setup.hold.locator.back,
-});
-
-/** Pegs and lines for this blank, and the part of it that can be engraved. */
-export const linesOf = (
-  input: BatchInput,
-  hold: HoldSettings,
-  sizes: BlankSizes,
-  art: Box,
-): Result<{ readonly lines: LineSeat; readonly usable: UsableArea }> => {
-  const outline = blankOutline(input.blank, sizes);
-  const settings = linesNow(input, hold);
-  if (input.blank.shape.kind === 'disc')
-    return fail('round', 'A disc can turn against any line. Cut pockets for it, or give it a notch.', 'hold.method');
-  const chosen = chooseLines(outline[0]!, settings, art);
-  return chosen.ok
-    ? ok({
-        lines: chosen.value,
-        usable: usableArea(outline, input.blank.holes, settings.shoulder, input.machine.focusRange / 2),
-      })
-    : chosen;
-};
-
-/** The locator board as the place of pieces: its grid on the bed, pieces at its intersections. */
-export const locatorOf = (
-  input: BatchInput,
-  hold: HoldSettings,
-  sizes: BlankSizes,
-  labels: Alphabet,
-): Result<{ readonly locator: Locator; readonly board: Board }> => {
-  const { bed } = input.machine;
-  const made = reckonLocator(
-    locatorNow(input, hold),
-    bed,
-    { length: sizes.length.mean, width: sizes.width.mean },
-    hold.boardThickness,
-    hold.order,
-    labels,
-  );
-  if (!made.ok) return made;
-  const { slots, passes, columns, rows, cell } = made.value;
-  return ok({
-    locator: made.value,
-    board: {
-      ...boardOfOne({ length: bed.width, width: bed.height }, hold.name, input.fixture?.revision ?? 1, [], passes),
-      thickness: hold.boardThickness,
-      pocket: { length: cell.width, width: cell.height },
-      columns,
-      rows,
-      slots,
-    },
-  });
-};
-
-/** What can be wrong with pieces that are laid to lines; null for those that are not. */
-export const laidBy = (
-  input: BatchInput,
-  hold: HoldSettings,
-  sizes: BlankSizes,
-  { lines, locator }: Pick<Fixings, 'lines' | 'locator'>,
-): LaidInput | null => {
-  if (lines) {
-    const { eye, card } = linesNow(input, hold);
-    return {
-      seat: lines.seat,
-      eye,
-      outline: { error: card ?? UNTRIED_OUTLINE, measured: card !== null },
-      returns: null,
-    };
+/** How high the top of what pins hold, and the engraved surface, stand over the bed, mm. */
+const standing = (
+  rests: Rests,
+  { stand, boardThickness }: Pick<HoldSettings, 'stand' | 'boardThickness'>,
+  thickness: Mm,
+): { top: Mm; surface: Mm } => {
+  const lift = stand?.height ?? 0;
+  const board = boardThickness + lift;
+  switch (rests) {
+    case 'on':
+      return { top: board, surface: board + thickness };
+    case 'in':
+      return { top: board, surface: thickness + lift };
+    case 'alone':
+      return { top: thickness + lift, surface: thickness + lift };
   }
-  if (locator)
-    return {
-      seat: gridSeat({ length: sizes.length.mean, width: sizes.width.mean }),
-      eye: hold.locator.eye,
-      outline: { error: 0, measured: true },
-      returns: { seat: locator.seat, u: locator.stopError, dof: 2 * locatorNow(input, hold).back.length },
-    };
-  return null;
-};
-
-/** How high the work's engraved surface, and the work itself, stand over the bed, mm. */
-const standing = (hold: HoldSettings, thickness: number): { top: number; surface: number } => {
-  const lift = hold.stand?.height ?? 0;
-  const board = hold.boardThickness + lift;
-  return laidToLines(hold.method)
-    ? { top: board, surface: board + thickness }
-    : hold.method === 'nest' || hold.method === 'fence'
-      ? { top: board, surface: thickness + lift }
-      : { top: thickness + lift, surface: thickness + lift };
 };
 
 /** Pins and a stand under a flat batch, from the settings on screen: they are not part of the board. */
@@ -161,6 +67,7 @@ export const pinsAndStand = (
   sizes: BlankSizes,
   board: Board | null,
   path: readonly Vec[],
+  rests: Rests,
 ): Pick<Fixings, 'pins' | 'stand' | 'fit' | 'problems'> => {
   const { pins: settings, stand: wanted, stock } = input.setup.hold;
   const problems: Problem[] = [];
@@ -177,7 +84,7 @@ export const pinsAndStand = (
             {
               width: board.width,
               height: board.height,
-              ...standing(hold, sizes.thickness.mean),
+              ...standing(rests, hold, sizes.thickness.mean),
               warp: hold.boardWarp,
             },
             input.machine,
@@ -192,71 +99,12 @@ export const pinsAndStand = (
   return { pins, stand, fit: fit.ok ? fit.value : null, problems };
 };
 
-/** Pieces whose better face is the other one, where an outline turned over does not meet its pegs. */
-export const turnedOver = (
-  input: BatchInput,
-  hold: HoldSettings,
-  sizes: BlankSizes,
-): { readonly station: string; readonly message: string }[] => {
-  const over = input.setup.looks.pieces.filter((p) => p.side === 'two').map((p) => p.ordinal);
-  if (hold.method !== 'lines' || over.length === 0) return [];
-  const outline = blankOutline(input.blank, sizes);
-  const room = 2 * (linesNow(input, hold).card ?? UNTRIED_OUTLINE);
-  return (['over', 'page'] as const).some((turn) => asymmetryProblem(outline, 0, turn, room) === null)
-    ? []
-    : [
-        {
-          station: 'hold',
-          message: `${over.length === 1 ? `Piece ${over[0]} lies` : `Pieces ${over.slice(0, 8).join(', ')} lie`} on side two: turned over, this outline does not meet its pegs and lines. Burn side one, or make a board for the mirrored outline.`,
-        },
-      ];
-};
-
-/** A gap to the card beyond which an outline is no drawing of its blank, mm [assumed]. */
-const OTHER_OUTLINE: Mm = 1;
-
-/** An outline that the trial in card showed to be wrong. */
-export const cardOff = (
-  input: BatchInput,
-  hold: HoldSettings,
-): { readonly station: string; readonly message: string }[] => {
-  const { card } = linesNow(input, hold);
-  return hold.method === 'lines' && card !== null && card > OTHER_OUTLINE
-    ? [
-        {
-          station: 'hold',
-          message: `The blank and its card are ${card.toFixed(2)} mm apart: this is not its outline. Scan or draw it again before a board is cut.`,
-        },
-      ]
-    : [];
-};
-
 /** What pins leave of a board's bow: h(s/L)² between pins s apart over a length L; mm. */
 export const bowLeft = (warp: Mm, board: Board | null, pins: Pins | null): Mm => {
   if (!board || !pins || pins.blocked > 0) return warp;
   const long = Math.max(board.width, board.height);
   return warp * (Math.min(pins.spacing, long) / long) ** 2;
 };
-
-/** Pegs and pins as things that the head must clear. */
-export const fixingsAsThings = (
-  hold: HoldSettings,
-  board: Board | null,
-  { lines, pins }: Pick<Fixings, 'lines' | 'pins'>,
-): TallThing[] => [
-  ...(lines && board
-    ? board.slots.flatMap((s) =>
-        lines.pegs.map((p, i) => ({
-          label: `peg ${i + 1} of place ${s.slot}`,
-          x: s.centre.x + p.x * Math.cos(s.angle) - p.y * Math.sin(s.angle),
-          y: s.centre.y + p.x * Math.sin(s.angle) + p.y * Math.cos(s.angle),
-          radius: hold.lines.peg / 2,
-          height: hold.boardThickness + hold.lines.pegHeight + (hold.stand?.height ?? 0),
-        })),
-      )
-    : []),
-  ...(pins ? pinsAsThings(pins) : []),
-];
 
 /** Art that keeps clear of each piece's defects, with what leaves the part that can be engraved named. */
 export const artOnPieces = (
@@ -290,7 +138,3 @@ export const bedToLoad = (
   const zero = { x: locator.zero.x - off.x, y: locator.zero.y - off.y };
   return compose(translation(-(toFile.a * zero.x + toFile.e), -(toFile.d * zero.y + toFile.f)), toFile);
 };
-
-/** Whether pieces of a batch are laid by hand one by one and looked at before: their faces and defects can be kept. */
-export const looksAtPieces = (input: Held & { readonly blank: Pick<Blank, 'shape'> }): boolean =>
-  input.blank.shape.kind !== 'round' && ['nest', 'fence', 'lines', 'locator'].includes(effectiveHold(input).method);

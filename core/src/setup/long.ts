@@ -14,7 +14,7 @@ import {
   type Vec,
 } from '../geometry';
 import { markContours } from '../marks';
-import { boardOfOne, type Blank, type Board, type HoldSettings, type Zone } from '../holding';
+import { boardOfOne, type Blank, type Board, type Zone } from '../holding';
 import {
   chainErrors,
   LONGEST,
@@ -81,7 +81,7 @@ export const workShapes = (
 /** Plans a long piece from the batch: segments, seams, which one is on, and the errors along the chain. */
 export const reckonLong = (
   input: BatchInput,
-  hold: HoldSettings,
+  name: string,
   art: { readonly art: BatchArt | null; readonly zone: Zone | null; readonly ordinal: number },
   limits: { readonly sigma: Mm; readonly pointer: PointerDoubt },
 ): LongReckoning & { readonly board: Board | null; readonly chain: Chain | null } => {
@@ -128,15 +128,15 @@ export const reckonLong = (
     burned: done < 0,
     errors: chainErrors(chain),
     chain,
-    board: boardOf(plan, size, current, hold),
+    board: boardOf(plan, size, current, name),
   };
 };
 
 /** The work as a board of one place whose marks are those that the current segment is aimed by. */
-const boardOf = (plan: LongPlan, size: { length: Mm; width: Mm }, current: number, hold: HoldSettings): Board => {
+const boardOf = (plan: LongPlan, size: { length: Mm; width: Mm }, current: number, name: string): Board => {
   const { length, width } = size;
   const kinds = ['fill', 'line', 'cut'] as const;
-  return boardOfOne(size, hold.name, 1, current === 1 ? [] : marksOf(current - 1, plan.marks[current - 2]!), [
+  return boardOfOne(size, name, 1, current === 1 ? [] : marksOf(current - 1, plan.marks[current - 2]!), [
     { name: 'edge', kind: 'line', contours: [roundedRectangle({ x: length / 2, y: width / 2 }, length, width)] },
     ...kinds.map((kind) => ({
       name: `art-${kind}`,

@@ -1,7 +1,7 @@
 import { PLANE_95 } from '../samples';
 import { aimingOf, bedToFile } from '../burn';
 import { apply, distance, invert, type Vec } from '../geometry';
-import { markReach, NEAR_MARKS, type Board, type HoldSettings } from '../holding';
+import { markReach, NEAR_MARKS, type Board } from '../holding';
 import {
   aimingError,
   bestFurtherMark,
@@ -173,12 +173,13 @@ const placePrint = (
 
 /**
  * Where the board lies by its marks, with every doubt about it.
+ * @param stretches whether what carries the marks may be stretched: a print, cloth, leather
  * @param square angle at which it is meant to lie, rad
  * @param marksAt height of the marks over the surface in focus, mm
  */
 export const reckonPlace = (
   input: BatchInput,
-  hold: HoldSettings,
+  stretches: boolean,
   board: Board | null,
   artCorners: readonly Vec[],
   now: Date,
@@ -206,8 +207,6 @@ export const reckonPlace = (
   if (off) return { ...bare, placement: null, problem: off, consistency: null };
   const solved = solvePlacement(pairs, 'rigid');
   if (!solved.ok) return { ...bare, placement: null, problem: solved.problem, consistency: null };
-  const stretches =
-    hold.method === 'sheet' || hold.method === 'photo' || (hold.method === 'marked' && hold.own.stretches);
   const printed = stretches ? placePrint(input, pairs, sigma) : null;
   const placement = printed?.placement ?? solved.value;
   const first = board.marks[0]!;

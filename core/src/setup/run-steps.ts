@@ -12,11 +12,16 @@ export interface RunWords {
 }
 
 /** Taking or burning a load, until all are done; `file` where the load is one file that is burned now. */
-export const runSteps = (input: BatchInput, r: BatchReckoning, words: RunWords, file = true): Step[] =>
+export const runSteps = (
+  input: BatchInput,
+  r: BatchReckoning,
+  words: RunWords,
+  { file = true, looks = false } = {},
+): Step[] =>
   r.run.finished || input.closedAt
     ? []
     : [
-        ...lookStep(input, r),
+        ...(looks ? lookStep(input, r) : []),
         {
           id: `run.load-${r.run.openLoad ?? 'next'}`,
           station: 'run',

@@ -119,6 +119,8 @@ export interface Way {
   firstAlone(batch: HeldBatch): boolean;
   /** Whether anything on it comes from the roster. */
   names(batch: HeldBatch): boolean;
+  /** Whether pieces are laid on one by one, and their faces and defects looked at before. */
+  readonly looks: boolean;
   reckon(input: BatchInput, options: ReckonOptions): BatchReckoning;
   readonly stations: { readonly [S in OwnStation]?: (input: BatchInput, r: BatchReckoning) => State };
   /** Steps of all stations before the closing, in the order they are done. */

@@ -1,6 +1,5 @@
 import { ok } from '../../result';
 import {
-  feedsLong,
   pieceDrawing,
   pieceProgram,
   pieceTime,
@@ -24,7 +23,7 @@ import {
   notStarted,
   PROVED,
 } from '../flat';
-import type { State, Way } from '../way';
+import type { HeldBatch, State, Way } from '../way';
 import { stripGcode } from './file';
 import { feedBatch } from './reckon';
 import { feedMarkWords, feedRunWords, feedSteps } from './steps';
@@ -53,12 +52,16 @@ const words: LoadWords = {
   notes: ({ feed: on }) => ({ after: on ? [`stop ${on.current} of ${on.stops.length}, strip ${on.strip}`] : [] }),
 };
 
+/** Whether one long piece goes through in windows. */
+const feedsLong = (batch: HeldBatch): boolean => batch.setup.feed.work === 'long';
+
 /** A strip on a feeder: a row of blanks, parts cut out of it, or one long piece, stop by stop. */
 export const feed: Way = {
   id: 'feed',
   route: () => ['blank', 'feed', 'burn', 'run', 'close'],
   measures: (batch) => batch.setup.feed.work === 'row',
   firstAlone: (batch) => !feedsLong(batch),
+  looks: false,
   names: (batch) => !feedsLong(batch) || batch.setup.lettering.lines.length > 0,
   reckon: feedBatch,
   stations: { feed: (_, r) => state(r) },
@@ -69,7 +72,7 @@ export const feed: Way = {
           r,
           r.feed,
           recipeSteps(input),
-          runSteps(input, r, feedRunWords(input, r, r.feed), r.long === null),
+          runSteps(input, r, feedRunWords(input, r, r.feed), { file: r.long === null }),
         )
       : recipeSteps(input),
   waits: {

@@ -9,7 +9,8 @@ import {
   panelCut,
   printedSizes,
   reckonHeights,
-  reckonPocket,
+  cornerPocket,
+  plainPlace,
   boardOfOne,
   type Board,
 } from '../../holding';
@@ -37,10 +38,9 @@ import { chainErrors, type Chain, type LongPlan } from '../../long';
 import { runSummary } from '../../runs';
 import type { Mm } from '../../units';
 import {
-  faceUp,
+  frontFace,
   noFixings,
   effectiveHold,
-  feedsLong,
   type BatchInput,
   longArt,
   longBudget,
@@ -105,11 +105,11 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
   const hold = effectiveHold(input);
   const { feed } = input.setup;
   const { feeder } = input;
-  const isLong = feedsLong(input);
+  const isLong = input.setup.feed.work === 'long';
   const measured = blankSizes(input.blank, hold.coverage, hold.confidence);
   const sizes = feed.work === 'row' ? measured : printedSizes(input.blank, measured);
-  const pocket = reckonPocket(input.blank, sizes, { ...hold, method: feed.work === 'row' ? 'fence' : 'feed' });
-  const face = faceUp(input, sizes);
+  const pocket = feed.work === 'row' ? cornerPocket(input.blank, sizes, hold.pushRoom) : plainPlace(sizes);
+  const face = frontFace(input);
   const { zone } = face;
   const art = isLong
     ? longArt(input, zone, options.alphabets, options.art)
@@ -223,7 +223,7 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     ? stops.map((s) => compose(stripToBed(feeder, s.fed), rigid(skew.angle, 0, feed.squaring?.first ?? 0)))
     : [];
   const place: PlaceReckoning = {
-    ...reckonPlace(input, hold, null, [], options.now),
+    ...reckonPlace(input, false, null, [], options.now),
     pairs: (now?.marks ?? []).flatMap((m) => {
       const read = readAt(input, m);
       return read ? [{ id: m, drawn: points.get(m)!, read }] : [];
@@ -261,7 +261,7 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     board,
     boardProblem: work.problem ?? null,
     outOfDate: [],
-    heights: reckonHeights(sizes.thickness.mean, hold, input.machine, []),
+    heights: reckonHeights(sizes.thickness.mean, { ...hold, rests: 'alone' }, input.machine, []),
     zone,
     art,
     artBox,

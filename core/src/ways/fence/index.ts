@@ -1,3 +1,4 @@
+import { cornerPocket } from '../../holding';
 import { pocketBatch, POCKET_BOARD } from '../flat';
 import type { Way } from '../way';
 
@@ -5,5 +6,10 @@ import type { Way } from '../way';
 export const fence: Way = {
   ...POCKET_BOARD,
   id: 'fence',
-  reckon: (input, options) => pocketBatch(input, options, (hold) => hold.pushRoom),
+  reckon: (input, options) =>
+    pocketBatch(input, options, {
+      pocketOf: (blank, sizes, { pushRoom }) => cornerPocket(blank, sizes, pushRoom),
+      room: ({ pushRoom }) => ({ mm: pushRoom, words: 'the room to push' }),
+      lies: 'against',
+    }),
 };

@@ -32,6 +32,7 @@ export const BOARD: Omit<Way, 'id' | 'stations' | 'steps' | 'reckon'> = {
   measures: () => true,
   firstAlone: () => true,
   names: () => true,
+  looks: true,
   take: (r, first) =>
     first ? 'Load the first piece' : `Load the next ${Math.min(r.run.waiting.length, r.board?.slots.length ?? 0)}`,
   burned: () => 'This load',
@@ -45,6 +46,7 @@ export const BOARD: Omit<Way, 'id' | 'stations' | 'steps' | 'reckon'> = {
 export const SHEET = {
   ...BOARD,
   measures: () => false,
+  looks: false,
   firstAlone: () => false,
   waits: loadWaits('take the first sheet'),
   files: flatFiles(),

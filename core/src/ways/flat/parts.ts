@@ -1,6 +1,5 @@
 import { apply, boxCorners, compose, type Box, type Transform } from '../../geometry';
 import {
-  reckonPocket,
   slotTransform,
   type BlankSizes,
   type Board,
@@ -12,7 +11,7 @@ import {
 } from '../../holding';
 import { errorMap, type ErrorMap } from '../../marks';
 import type { Mm } from '../../units';
-import { effectiveHold, type BatchInput, type PlaceReckoning } from '../../setup';
+import type { BatchInput, PlaceReckoning } from '../../setup';
 
 /** How much more a model with scales adds to the aiming error over the pieces than a plain turn and shift. */
 export const aimingGrowth = (board: Board, place: PlaceReckoning): number => {
@@ -60,29 +59,21 @@ export const cornersOffBed = (
 /**
  * The pocket of a board that was cut: its own opening, with today's pieces floating in it.
  *
+ * @param pocketOf the pocket for pieces of these sizes
  * @param total how much larger a pocket is than the size allowed for, mm
  */
 export const existingPocket = (
-  input: BatchInput,
+  pocketOf: (sizes: BlankSizes) => Pocket,
   sizes: BlankSizes,
   wanted: Pocket,
   cut: FixtureBasis,
   total: Mm,
 ): Pocket => {
-  const hold = effectiveHold(input);
-  const grow = (upper: Mm, opening: Mm): Mm => opening - upper;
-  if (
-    Math.abs(grow(sizes.length.upper, cut.pocketLength) - total) < 1e-9 &&
-    Math.abs(grow(sizes.width.upper, cut.pocketWidth) - total) < 1e-9
-  )
-    return wanted;
-  return reckonPocket(
-    input.blank,
-    {
-      ...sizes,
-      length: { ...sizes.length, upper: cut.pocketLength - total },
-      width: { ...sizes.width, upper: cut.pocketWidth - total },
-    },
-    hold,
-  );
+  const same = (upper: Mm, opening: Mm): boolean => Math.abs(opening - upper - total) < 1e-9;
+  if (same(sizes.length.upper, cut.pocketLength) && same(sizes.width.upper, cut.pocketWidth)) return wanted;
+  return pocketOf({
+    ...sizes,
+    length: { ...sizes.length, upper: cut.pocketLength - total },
+    width: { ...sizes.width, upper: cut.pocketWidth - total },
+  });
 };

@@ -6,15 +6,20 @@ import {
   fixtureBasis,
   nominalSize,
   outOfDate,
+  pinsAsThings,
   printedSizes,
   reckonHeights,
   slotTransform,
   type BlankSizes,
   type Board,
+  type BoardFor,
+  type CutFor,
   type HoldSettings,
   type LineSeat,
   type Locator,
   type Pocket,
+  type Rests,
+  type TallThing,
   type UsableArea,
 } from '../../holding';
 import type { Alphabet } from '../../lettering';
@@ -26,8 +31,7 @@ import {
   artOnPieces,
   bowLeft,
   effectiveHold,
-  faceUp,
-  fixingsAsThings,
+  frontFace,
   piecesOnBoard,
   pinsAndStand,
   reckonPlace,
@@ -57,12 +61,20 @@ export interface Begun {
   readonly labels: Alphabet | undefined;
 }
 
-/** @param asDrawn whether pieces are cut out of their sheet, and so as large as they are drawn */
-export const begin = (input: BatchInput, options: ReckonOptions, asDrawn: boolean): Begun => {
+/**
+ * @param asDrawn whether pieces are cut out of their sheet, and so as large as they are drawn
+ * @param faceOf the face that lies up, where that can be another than the front
+ */
+export const begin = (
+  input: BatchInput,
+  options: ReckonOptions,
+  asDrawn: boolean,
+  faceOf: (sizes: BlankSizes) => Face = () => frontFace(input),
+): Begun => {
   const hold = effectiveHold(input);
   const measured = blankSizes(input.blank, hold.coverage, hold.confidence);
   const sizes = asDrawn ? printedSizes(input.blank, measured) : measured;
-  const face = faceUp(input, sizes);
+  const face = faceOf(sizes);
   return {
     hold,
     sizes,
@@ -75,6 +87,16 @@ export const begin = (input: BatchInput, options: ReckonOptions, asDrawn: boolea
 };
 
 export const NO_LABELS: Result<never> = fail('no-labels', 'The alphabet for labels is still loading.');
+
+/** What a board is cut for. */
+export const boardFor = (input: BatchInput, { sizes }: Begun, pocket: Pocket, labels: Alphabet): BoardFor => ({
+  blank: input.blank,
+  sizes,
+  pocket,
+  machine: input.machine,
+  revision: input.fixture?.revision ?? 1,
+  labels,
+});
 
 /** Half of the blank each way: what is cut out reaches its edge. Piece frame, mm. */
 export const wholePiece = ({ blank }: BatchInput): Box => {
@@ -105,6 +127,15 @@ export interface Lying {
   readonly board: Board | null;
   /** What is aimed at; null where nothing is, or not yet. */
   readonly aimed: Board | null;
+  /** How a piece lies in its place, and how that place rests on the bed. */
+  readonly lies: BudgetInput['lies'];
+  readonly rests: Rests;
+  /** What a kept board was cut for, so that it can be out of date; absent where nothing of the blank is. */
+  readonly suits?: CutFor;
+  /** Whether what carries the marks may be stretched. */
+  readonly stretches?: boolean;
+  /** What it sets up in the head’s path. */
+  readonly things?: readonly TallThing[];
   /** Height of the marks over the surface that is in focus, mm. */
   readonly marksAt: Mm;
   /** Whether the work may be turned to the machine, instead of the file to it. */
@@ -203,7 +234,7 @@ export const follow = (
   const art = artOnPieces(input, begun.set, face.zone, usable);
   const slots = board?.slots ?? [];
   const artCorners = slots.flatMap((s) => boxCorners(artBox).map((c) => apply(slotTransform(s), c)));
-  const place = reckonPlace(input, hold, lying.aimed, artCorners, options.now, 0, lying.marksAt);
+  const place = reckonPlace(input, lying.stretches ?? false, lying.aimed, artCorners, options.now, 0, lying.marksAt);
   const boardToBed = boardToBedOf(input, lying, place);
   const summary = runSummary({
     quantity: input.quantity,
@@ -216,7 +247,7 @@ export const follow = (
   const budget = reckonBudget({
     tolerance: input.tolerance,
     art: artBox,
-    method: hold.method,
+    lies: lying.lies,
     sizes,
     pocket,
     slots: slots.length > 0 ? slots : [{ slot: 1, row: 0, column: 0, angle: 0, centre: { x: 50, y: 50 } }],
@@ -232,13 +263,23 @@ export const follow = (
     seed: 20_260,
     ...own.budget?.(place),
   });
-  const fixings: Fixings = { lines, usable, locator, ...pinsAndStand(input, hold, sizes, board, artCorners) };
+  const fixings: Fixings = {
+    lines,
+    usable,
+    locator,
+    ...pinsAndStand(input, hold, sizes, board, artCorners, lying.rests),
+  };
   const heights = reckonHeights(
     sizes.thickness.mean,
-    { ...hold, stand: input.setup.hold.stand, boardWarp: bowLeft(hold.boardWarp, board, fixings.pins) },
+    {
+      ...hold,
+      rests: lying.rests,
+      stand: input.setup.hold.stand,
+      boardWarp: bowLeft(hold.boardWarp, board, fixings.pins),
+    },
     input.machine,
     artCorners,
-    fixingsAsThings(hold, board, fixings),
+    [...(lying.things ?? []), ...(fixings.pins ? pinsAsThings(fixings.pins) : [])],
   );
   return {
     sizes,
@@ -247,7 +288,7 @@ export const follow = (
     basis: fixtureBasis(input.blank, sizes, wanted),
     board,
     boardProblem: lying.made.ok ? null : lying.made.problem,
-    outOfDate: cut ? outOfDate(cut.basis, input.blank, sizes, wanted, hold) : [],
+    outOfDate: cut && lying.suits ? outOfDate(cut.basis, input.blank, sizes, wanted, lying.suits) : [],
     heights,
     zone: face.zone,
     art,

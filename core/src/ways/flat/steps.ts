@@ -193,7 +193,9 @@ export const onBoard = (input: BatchInput, r: BatchReckoning, words: BoardWords)
   ...boardSteps(input, r, words),
   ...boardPlaceSteps(input, r),
   ...recipeSteps(input),
-  ...runSteps(input, r, fillWords(input, r, `Slot 1 is at the ${input.setup.hold.order.corner.replace('-', ' ')}.`)),
+  ...runSteps(input, r, fillWords(input, r, `Slot 1 is at the ${input.setup.hold.order.corner.replace('-', ' ')}.`), {
+    looks: true,
+  }),
 ];
 
 /** What is taken first and placed then: placing stands before the run as long as nothing is taken, after it else. */

@@ -52,7 +52,7 @@ export const locator: Way = {
     const where = made
       ? `Front left corner of each at its intersection; frame back on its stops, zero at ${made.zero.x}, ${made.zero.y}.`
       : '';
-    const run = runSteps(input, r, fillWords(input, r, where));
+    const run = runSteps(input, r, fillWords(input, r, where), { looks: true });
     return made
       ? locatorSteps(input, made, recipeSteps(input), run)
       : [measureStep(input), ...recipeSteps(input), ...run];

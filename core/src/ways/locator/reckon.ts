@@ -1,13 +1,14 @@
 import { identity } from '../../geometry';
-import { reckonPocket } from '../../holding';
-import { laidBy, locatorOf, type BatchInput, type BatchReckoning, type ReckonOptions } from '../../setup';
+import { plainPlace } from '../../holding';
+import type { BatchInput, BatchReckoning, ReckonOptions } from '../../setup';
 import { begin, engravedBox, follow, LOADS, NO_LABELS } from '../flat';
+import { laidToGrid, locatorOf } from './board';
 
 /** Everything that follows for pieces at the grid of a locator board. */
 export const locatorBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
   const begun = begin(input, options, false);
   const { hold, sizes, labels } = begun;
-  const pocket = reckonPocket(input.blank, sizes, hold);
+  const pocket = plainPlace(sizes);
   const grid = labels ? locatorOf(input, hold, sizes, labels) : NO_LABELS;
   const locator = grid.ok ? grid.value.locator : null;
   const board = grid.ok ? grid.value.board : null;
@@ -22,6 +23,8 @@ export const locatorBatch = (input: BatchInput, options: ReckonOptions): BatchRe
       made: grid.ok ? { ok: true, value: grid.value.board } : grid,
       board,
       aimed: locator ? null : board,
+      lies: 'against',
+      rests: 'on',
       marksAt: -sizes.thickness.mean,
       turns: true,
       ...(locator ? { locator, at: identity } : {}),
@@ -34,7 +37,7 @@ export const locatorBatch = (input: BatchInput, options: ReckonOptions): BatchRe
           ? {
               // One intersection is aimed at; the grid runs as the machine does.
               marks: { marks: 1, centre: locator.zero, spread: Infinity },
-              laid: laidBy(input, hold, sizes, { lines: null, locator }),
+              laid: laidToGrid(input, hold, sizes, locator),
             }
           : {},
     },

@@ -55,6 +55,7 @@ export const long: Way = {
   route: () => ON_THE_BED,
   measures: () => false,
   firstAlone: () => false,
+  looks: false,
   names: (batch) => batch.setup.lettering.lines.length > 0,
   reckon: longBatch,
   stations: { hold, place },

@@ -1,10 +1,10 @@
 import { boxCorners, identity } from '../../geometry';
-import { blankSizes, fixtureBasis, printedSizes, reckonHeights, reckonPocket } from '../../holding';
+import { blankSizes, fixtureBasis, printedSizes, plainPlace, reckonHeights } from '../../holding';
 import { aimingError, pointerDoubt } from '../../marks';
 import { aimingOf } from '../../burn';
 import { plannedLoads, runSummary } from '../../runs';
 import {
-  faceUp,
+  frontFace,
   noFixings,
   effectiveHold,
   type BatchInput,
@@ -23,8 +23,8 @@ import { artWarnings } from '../flat';
 export const longBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
   const hold = effectiveHold(input);
   const sizes = printedSizes(input.blank, blankSizes(input.blank, hold.coverage, hold.confidence));
-  const pocket = reckonPocket(input.blank, sizes, hold);
-  const face = faceUp(input, sizes);
+  const pocket = plainPlace(sizes);
+  const face = frontFace(input);
   const { zone } = face;
   const art = longArt(input, zone, options.alphabets, options.art);
   const summary = runSummary({
@@ -37,11 +37,16 @@ export const longBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
   const ordinal = input.pieces.find((p) => p.state === 'loaded')?.ordinal ?? summary.waiting[0];
   const { sigma } = aimingError(aimingOf(input.machine));
   const pointer = pointerDoubt(input.machine.pointerOffset, sigma, options.now);
-  const { board, chain, ...long } = reckonLong(input, hold, { art, zone, ordinal: ordinal ?? 1 }, { sigma, pointer });
+  const { board, chain, ...long } = reckonLong(
+    input,
+    hold.name,
+    { art, zone, ordinal: ordinal ?? 1 },
+    { sigma, pointer },
+  );
   const segment = segmentNow(long);
   const place = reckonPlace(
     input,
-    hold,
+    false,
     board && board.marks.length > 0 ? board : null,
     segment ? boxCorners(segment.box) : [],
     options.now,
@@ -56,7 +61,7 @@ export const longBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     board,
     boardProblem: long.problem,
     outOfDate: [],
-    heights: reckonHeights(sizes.thickness.mean, hold, input.machine, []),
+    heights: reckonHeights(sizes.thickness.mean, { ...hold, rests: 'alone' }, input.machine, []),
     zone,
     art,
     artBox: longBox(long, { length: sizes.length.mean, width: sizes.width.mean }),

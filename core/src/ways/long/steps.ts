@@ -168,7 +168,7 @@ const longRunWords = (r: BatchReckoning): RunWords =>
 
 /** A long piece is taken, then laid, aimed at and burned segment by segment, then judged. */
 export const segmentSteps = (input: BatchInput, r: BatchReckoning, long: LongReckoning): Step[] => {
-  const run = runSteps(input, r, longRunWords(r), false);
+  const run = runSteps(input, r, longRunWords(r), { file: false });
   return [
     ...longHoldSteps(r, long),
     ...recipeSteps(input),

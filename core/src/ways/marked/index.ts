@@ -6,6 +6,7 @@ import { markedSteps } from './steps';
 /** Pieces that carry marks of their own and are aimed at one by one. */
 export const marked: Way = {
   ...BOARD,
+  looks: false,
   id: 'marked',
   reckon: markedBatch,
   measures: () => false,

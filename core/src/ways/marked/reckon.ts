@@ -1,4 +1,4 @@
-import { reckonBoard, reckonPocket } from '../../holding';
+import { ownBoard, plainPlace } from '../../holding';
 import { plannedSheets } from '../../runs';
 import type { BatchInput, BatchReckoning, ReckonOptions } from '../../setup';
 import { aimingGrowth, begin, engravedBox, follow, NO_LABELS } from '../flat';
@@ -7,10 +7,8 @@ import { aimingGrowth, begin, engravedBox, follow, NO_LABELS } from '../flat';
 export const markedBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
   const begun = begin(input, options, true);
   const { hold, sizes, labels } = begun;
-  const pocket = reckonPocket(input.blank, sizes, hold);
-  const made = labels
-    ? reckonBoard(input.blank, sizes, pocket, hold, input.machine, input.fixture?.revision ?? 1, labels)
-    : NO_LABELS;
+  const pocket = plainPlace(sizes);
+  const made = labels ? ownBoard(input.blank, hold.own, hold.name, input.fixture?.revision ?? 1) : NO_LABELS;
   const board = made.ok ? made.value : null;
   return follow(
     input,
@@ -23,6 +21,10 @@ export const markedBatch = (input: BatchInput, options: ReckonOptions): BatchRec
       made,
       board,
       aimed: board,
+      lies: 'drawn',
+      rests: 'alone',
+      suits: { to: 'size' },
+      stretches: hold.own.stretches,
       marksAt: 0,
       turns: false,
     },

@@ -1,23 +1,38 @@
-import { asymmetryProblem, blankOutline, panelCut, reckonBoard, reckonPocket, turnedBoard } from '../../holding';
+import {
+  asymmetryProblem,
+  blankOutline,
+  loosePocket,
+  panelBoard,
+  panelCut,
+  plainPlace,
+  turnedBoard,
+} from '../../holding';
 import { plannedSheets } from '../../runs';
-import type { BatchInput, BatchReckoning, ReckonOptions } from '../../setup';
+import {
+  backFace,
+  effectiveHold,
+  frontFace,
+  TURNED,
+  type BatchInput,
+  type BatchReckoning,
+  type ReckonOptions,
+} from '../../setup';
 import { begin, follow, NO_LABELS, wholePiece } from '../flat';
 
 /** Everything that follows for pieces that are engraved on both faces and cut out of one sheet. */
 export const panelBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
-  const begun = begin(input, options, true);
+  const turned = input.ticks.includes(TURNED);
+  const begun = begin(input, options, true, (s) =>
+    turned ? backFace(input, s, effectiveHold(input).panel.reads) : frontFace(input),
+  );
   const { hold, sizes, labels, face } = begun;
   const { kerf } = input.machine;
   const inHoles = hold.panel.carry === 'holes';
   // A piece that turns in its own hole has a kerf to move in.
-  const pocket = reckonPocket(
-    input.blank,
-    sizes,
-    inHoles ? { ...hold, method: 'nest', clearance: { school: 'own', total: kerf } } : hold,
-  );
-  const made = labels
-    ? reckonBoard(input.blank, sizes, pocket, hold, input.machine, input.fixture?.revision ?? 1, labels)
-    : NO_LABELS;
+  const pocket = inHoles ? loosePocket(input.blank, sizes, { school: 'own', total: kerf }) : plainPlace(sizes);
+  const { blank, machine } = input;
+  const revision = input.fixture?.revision ?? 1;
+  const made = labels ? panelBoard({ blank, sizes, pocket, machine, revision }, hold, hold.panel) : NO_LABELS;
   const first = made.ok ? made.value : null;
   const back = face.side === 'back';
   const board = first && back ? turnedBoard(first, hold.panel) : first;
@@ -36,6 +51,9 @@ export const panelBatch = (input: BatchInput, options: ReckonOptions): BatchReck
       board,
       // On its first side it has no marks yet: that file makes them.
       aimed: back ? board : null,
+      lies: inHoles ? 'loose' : 'drawn',
+      rests: 'alone',
+      suits: { to: 'size' },
       marksAt: 0,
       turns: false,
     },
@@ -47,7 +65,6 @@ export const panelBatch = (input: BatchInput, options: ReckonOptions): BatchReck
       budget: () =>
         inHoles
           ? {
-              method: 'nest',
               // In its own hole a piece is where the machine cut it: nothing is aimed at.
               sigma: 0,
               pointer: { status: 'measured', uncertainty: 0 },

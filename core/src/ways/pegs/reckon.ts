@@ -1,37 +1,20 @@
-import { reckonBoard, reckonPocket } from '../../holding';
-import {
-  cardOff,
-  laidBy,
-  linesOf,
-  turnedOver,
-  type BatchInput,
-  type BatchReckoning,
-  type ReckonOptions,
-} from '../../setup';
-import { begin, engravedBox, follow, LOADS, NO_LABELS } from '../flat';
+import { blankOutline, linesRoom, pegBoard, plainPlace } from '../../holding';
+import type { BatchInput, BatchReckoning, ReckonOptions } from '../../setup';
+import { begin, boardFor, engravedBox, follow, LOADS, NO_LABELS } from '../flat';
+import { laidToLines, pegsAsThings, seatOf, seatWarnings } from './seat';
 
 /** Everything that follows for pieces against two pegs and witness lines. */
 export const pegsBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
   const begun = begin(input, options, false);
   const { hold, sizes, labels } = begun;
-  const pocket = reckonPocket(input.blank, sizes, hold);
+  const pocket = { ...plainPlace(sizes), ...linesRoom(blankOutline(input.blank, sizes), hold.lines.peg) };
   const artBox = engravedBox(input, begun);
-  const laid = linesOf(input, hold, sizes, artBox);
+  const laid = seatOf(input, hold, sizes, artBox);
   const lines = laid.ok ? laid.value.lines : null;
-  const revision = input.fixture?.revision ?? 1;
   const made = !labels
     ? NO_LABELS
     : laid.ok
-      ? reckonBoard(
-          input.blank,
-          sizes,
-          pocket,
-          { ...hold, notches: 'none' },
-          input.machine,
-          revision,
-          labels,
-          laid.value.lines,
-        )
+      ? pegBoard(boardFor(input, begun, pocket, labels), hold, laid.value.lines, hold.lines.peg)
       : laid;
   const board = made.ok ? made.value : null;
   return follow(
@@ -45,15 +28,19 @@ export const pegsBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
       made,
       board,
       aimed: board,
+      lies: 'against',
+      rests: 'on',
+      suits: { to: 'outline' },
       // Pieces lie on the board: its marks are their thickness below.
       marksAt: -sizes.thickness.mean,
       turns: true,
+      things: board && lines ? pegsAsThings(hold, board, lines) : [],
       ...(laid.ok ? laid.value : {}),
     },
     {
       ...LOADS,
-      budget: () => ({ laid: laidBy(input, hold, sizes, { lines, locator: null }) }),
-      first: [...turnedOver(input, hold, sizes), ...cardOff(input, hold)],
+      budget: () => ({ laid: lines && laidToLines(input, hold, lines) }),
+      first: seatWarnings(input, hold, sizes),
     },
   );
 };

@@ -84,6 +84,7 @@ const { drawings, programs } = loadFiles({
 /** Blanks lying anywhere, or parts in offcuts, found in a photograph of the bed. */
 export const photo: Way = {
   id: 'photo',
+  looks: false,
   // Marks that the machine burned, or that the bed has, are known; a sheet's are aimed at.
   route: (batch) => (effectiveHold(batch).photo.marksOn === 'sheet' ? ON_THE_BED : BY_ITSELF),
   measures: (batch) => effectiveHold(batch).photo.use === 'blanks',

@@ -21,7 +21,7 @@ import {
   boardOfOne,
   fixtureBasis,
   reckonHeights,
-  reckonPocket,
+  plainPlace,
   slotTransform,
   type Board,
   type HoldSettings,
@@ -34,7 +34,7 @@ import type { Problem } from '../../result';
 import { runSummary } from '../../runs';
 import type { Mm } from '../../units';
 import {
-  faceUp,
+  frontFace,
   noFixings,
   effectiveHold,
   type BatchInput,
@@ -101,8 +101,8 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
   const parts = hold.photo.use === 'offcuts';
   const measured = blankSizes(input.blank, hold.coverage, hold.confidence);
   const sizes = parts ? printedSizes(input.blank, measured) : measured;
-  const pocket = reckonPocket(input.blank, sizes, { ...hold, method: 'photo' });
-  const face = faceUp(input, sizes);
+  const pocket = plainPlace(sizes);
+  const face = frontFace(input);
   const { zone } = face;
   const { bed } = input.machine;
   const onSheet = hold.photo.marksOn === 'sheet';
@@ -159,14 +159,14 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
       : Math.max(SHARPEST, ...found.map((f) => Math.hypot(f.doubt, (reach * f.turn) / Math.SQRT2)));
   const artCorners = slots.flatMap((s) => boxCorners(artBox).map((c) => apply(slotTransform(s), c)));
   // Paper lies on the bed, blanks on it: their tops are in focus.
-  const place = reckonPlace(input, hold, onSheet ? board : null, artCorners, options.now, 0, -sizes.thickness.mean);
+  const place = reckonPlace(input, true, onSheet ? board : null, artCorners, options.now, 0, -sizes.thickness.mean);
   const boardToBed = !onSheet
     ? identity
     : (place.placement?.transform ?? translation((bed.width - field.width) / 2, (bed.height - field.height) / 2));
   const budget = reckonBudget({
     tolerance: input.tolerance,
     art: artBox,
-    method: 'photo',
+    lies: 'drawn',
     // Each piece was seen itself: what it is larger or smaller moves nothing.
     sizes: { ...sizes, length: { ...sizes.length, spread: 0 }, width: { ...sizes.width, spread: 0 } },
     pocket,
@@ -190,7 +190,7 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     board,
     boardProblem: problemOf(hold),
     outOfDate: [],
-    heights: reckonHeights(sizes.thickness.mean, hold, input.machine, []),
+    heights: reckonHeights(sizes.thickness.mean, { ...hold, rests: 'alone' }, input.machine, []),
     zone,
     art,
     artBox,

@@ -1,4 +1,4 @@
-import { clearanceTotal } from '../../holding';
+import { clearanceTotal, loosePocket } from '../../holding';
 import { pocketBatch, POCKET_BOARD } from '../flat';
 import type { Way } from '../way';
 
@@ -6,5 +6,10 @@ import type { Way } from '../way';
 export const pockets: Way = {
   ...POCKET_BOARD,
   id: 'pockets',
-  reckon: (input, options) => pocketBatch(input, options, (hold) => clearanceTotal(hold.clearance)),
+  reckon: (input, options) =>
+    pocketBatch(input, options, {
+      pocketOf: (blank, sizes, { clearance }) => loosePocket(blank, sizes, clearance),
+      room: ({ clearance }) => ({ mm: clearanceTotal(clearance), words: 'the clearance' }),
+      lies: 'loose',
+    }),
 };

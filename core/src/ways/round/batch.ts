@@ -1,5 +1,5 @@
 import { identity } from '../../geometry';
-import { blankSizes, fixtureBasis, reckonHeights, reckonPocket, type Slot } from '../../holding';
+import { blankSizes, fixtureBasis, reckonHeights, plainPlace, type Slot } from '../../holding';
 import { plannedLoads, runSummary } from '../../runs';
 import {
   noFixings,
@@ -23,7 +23,7 @@ export const roundBatch = (input: BatchInput, options: ReckonOptions): BatchReck
   const round = reckonRound(input, shape, options.now, options.simulatedPieces);
   const hold = effectiveHold(input);
   const sizes = blankSizes(input.blank, hold.coverage, hold.confidence);
-  const pocket = reckonPocket(input.blank, sizes, hold);
+  const pocket = plainPlace(sizes);
   const face = round.faces.find((f) => f.choice.content.kind === 'lettering');
   const art = face ? roundLettering(input, face, options.alphabets, options.art) : null;
   const summary = runSummary({
@@ -42,11 +42,11 @@ export const roundBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     board: null,
     boardProblem: null,
     outOfDate: [],
-    heights: reckonHeights(sizes.thickness.mean, hold, input.machine, []),
+    heights: reckonHeights(sizes.thickness.mean, { ...hold, rests: 'alone' }, input.machine, []),
     zone: face?.zone ?? null,
     art,
     artBox: art && art.box.minX <= art.box.maxX ? art.box : { minX: -1, maxX: 1, minY: -1, maxY: 1 },
-    place: reckonPlace(input, hold, null, [], options.now),
+    place: reckonPlace(input, false, null, [], options.now),
     cutLine: null,
     cutOut: null,
     face: {

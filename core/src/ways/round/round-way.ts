@@ -30,12 +30,13 @@ export const ROUND: Omit<Way, 'id' | 'stations' | 'putAway'> = {
   route: () => ['blank', 'drive', 'burn', 'run', 'close'],
   measures: () => true,
   firstAlone: () => true,
+  looks: false,
   names: ({ setup }) => setup.drive.faces.some((f) => f.content.kind === 'lettering'),
   reckon: roundBatch,
   steps: (input, r) => [
     ...(r.round ? roundSteps(input, r.round) : []),
     ...recipeSteps(input),
-    ...runSteps(input, r, runWords(input, r), false),
+    ...runSteps(input, r, runWords(input, r), { file: false }),
   ],
   files: {
     drawings: {

@@ -1,5 +1,5 @@
 import { flatten, type Contour, type Vec } from '../../geometry';
-import { reckonBoard, reckonPocket, tracedBox, type Board } from '../../holding';
+import { plainPlace, printedBoard, tracedBoard, tracedBox, type Board } from '../../holding';
 import { plannedSheets } from '../../runs';
 import type { BatchInput, BatchReckoning, ReckonOptions } from '../../setup';
 import { aimingGrowth, begin, bleedWarning, follow, NO_LABELS, wholePiece } from '../flat';
@@ -25,10 +25,14 @@ export const sheetBatch = (input: BatchInput, options: ReckonOptions): BatchReck
   const { hold, sizes, labels } = begun;
   const { sheet } = hold;
   const { traced } = sheet;
-  const pocket = reckonPocket(input.blank, sizes, hold);
-  const made = labels
-    ? reckonBoard(input.blank, sizes, pocket, hold, input.machine, input.fixture?.revision ?? 1, labels)
-    : NO_LABELS;
+  const pocket = plainPlace(sizes);
+  const { machine } = input;
+  const revision = input.fixture?.revision ?? 1;
+  const made = !labels
+    ? NO_LABELS
+    : traced
+      ? tracedBoard(hold, traced, machine.kerf, revision, machine.bed)
+      : printedBoard({ blank: input.blank, sizes, pocket, machine, revision }, hold, sheet);
   const board = made.ok ? made.value : null;
   const { quantity, spares } = input;
   const places = board?.slots.length ?? 0;
@@ -43,6 +47,10 @@ export const sheetBatch = (input: BatchInput, options: ReckonOptions): BatchReck
       made,
       board,
       aimed: board,
+      lies: 'drawn',
+      rests: 'alone',
+      suits: { to: 'size' },
+      stretches: true,
       marksAt: 0,
       // A print may be stretched, which no turning of the work takes out.
       turns: false,

@@ -21,7 +21,7 @@ export const RunStation = (props: StationProps) => {
   const { run, art } = reckoning;
   const [bringing, setBringing] = useState(false);
   const [lettering, setLettering] = useState(false);
-  const looks = looksAtPieces({ fixture: batch.fixture, setup: batch.setup, blank: batch.blank.spec });
+  const looks = looksAtPieces(batch, batch.blank.spec.shape);
   const [looking, setLooking] = useState(false);
   const waitsForNames = needsRoster(batch, batch.blank.spec.shape);
   const begun = batch.pieces.length > 0;
