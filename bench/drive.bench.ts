@@ -1,17 +1,10 @@
 import { createRequire } from 'node:module';
 import { readFileSync } from 'node:fs';
-import {
-  reckonBatch,
-  ringGcode,
-  turnedGcode,
-  freshDriveSettings,
-  readGcode,
-  type BatchInput,
-  type Drive,
-} from '@bistre/core';
+import { reckonBatch, ringGcode, turnedGcode, readGcode, type BatchInput, type Drive } from '@bistre/core';
 import { freshCup, freshDrive } from '../core/src/drive';
 import { alphabetFromFonts } from '../core/src/lettering/load';
 import { testBatch } from '../core/src/test-batch';
+import { inWay } from '../core/src/test-held';
 import { median, table } from './table';
 
 const require = createRequire(import.meta.url);
@@ -24,28 +17,33 @@ const alphabets = {
 const plain = testBatch();
 const drive: Drive = { ...freshDrive, id: 'd', name: 'Rollers', centreDistance: 40, axisAcceleration: 800 };
 const zone = { ...plain.blank.zones[0]!, x: 70, width: 40, height: 76, angle: Math.PI };
-const flask = (faces: BatchInput['setup']['drive']['faces']): BatchInput =>
-  testBatch({
-    quantity: 48,
-    drive,
-    blank: {
-      ...plain.blank,
-      holes: [],
-      zones: [zone],
-      shape: {
-        ...freshCup,
-        profile: [
-          { at: 0, diameter: 88 },
-          { at: 150, diameter: 68 },
-        ],
-        wall: 1.6,
+const flask = (faces: BatchInput['setup']['faces']): BatchInput =>
+  inWay(
+    testBatch({
+      quantity: 48,
+      drive,
+      blank: {
+        ...plain.blank,
+        holes: [],
+        zones: [zone],
+        shape: {
+          ...freshCup,
+          profile: [
+            { at: 0, diameter: 88 },
+            { at: 150, diameter: 68 },
+          ],
+          wall: 1.6,
+        },
+        samples: { length: [], width: [], thickness: [], diameter: [88, 88.1, 87.9, 88.05] },
       },
-      samples: { length: [], width: [], thickness: [], diameter: [88, 88.1, 87.9, 88.05] },
-    },
-    roster: Array.from({ length: 48 }, (_, i) => ({ name: 'M. ARLEN', seat: `POST ${i + 1}` })),
-    pieces: [{ id: 'p', ordinal: 1, load: 1, slot: 1, state: 'loaded', cause: null, dx: null, dy: null, yaw: null }],
-    setup: { ...plain.setup, drive: { ...freshDriveSettings, found: { quarters: 0, mirrored: false }, faces } },
-  });
+      roster: Array.from({ length: 48 }, (_, i) => ({ name: 'M. ARLEN', seat: `POST ${i + 1}` })),
+      pieces: [{ id: 'p', ordinal: 1, load: 1, slot: 1, state: 'loaded', cause: null, dx: null, dy: null, yaw: null }],
+      setup: { ...plain.setup, faces },
+    }),
+    'drive',
+    { driveId: drive.id },
+    { letter: { quarters: 0, mirrored: false } },
+  );
 const names = flask([{ zoneId: zone.id, content: { kind: 'lettering' }, reads: 'around', repeats: 1, wraps: false }]);
 const options = { now: new Date('2026-11-23T10:00:00Z'), alphabets, labels: 'b612-bold', simulatedPieces: 3_000 };
 const once = await median(15, () => reckonBatch(names, options));
@@ -55,7 +53,7 @@ const thorough = await median(5, () => reckonBatch(names, { ...options, simulate
 const points = 25_000;
 const wave = (y: number): { x: number; y: number }[] =>
   Array.from({ length: points }, (_, i) => ({ x: i / 100, y: y + 3 * Math.sin(i / 90) + Math.sin(i / 7) }));
-const dense: { -readonly [K in keyof BatchInput]: BatchInput[K] } = flask([
+const band = flask([
   {
     zoneId: zone.id,
     content: { kind: 'art', name: 'band', contours: [{ closed: true, vertices: [...wave(0), ...wave(12).reverse()] }] },
@@ -64,8 +62,8 @@ const dense: { -readonly [K in keyof BatchInput]: BatchInput[K] } = flask([
     wraps: true,
   },
 ]);
-const numberSet = reckonBatch(dense, options).round!.on!.control.value;
-dense.setup = { ...dense.setup, drive: { ...dense.setup.drive, numberSet } };
+const numberSet = reckonBatch(band, options).round!.on!.control.value;
+const dense = inWay(band, 'drive', {}, { numberSet });
 const reckoned = reckonBatch(dense, options);
 let text = '';
 const written = await median(3, () => {

@@ -77,32 +77,37 @@ const recipe = await named('/api/recipes', 'Glass, 400 lines');
 batch = await send('PUT', `${path}/recipe`, { recipeId: recipe.id, version: batch.version });
 const drive = await named('/api/drives', 'Rollers');
 batch = await send('PUT', `${path}/drive`, { driveId: drive.id, version: batch.version });
+const { held } = batch.setup;
+if (held.way !== 'drive') throw new Error(held.way);
 batch = await send('PUT', `${path}/setup`, {
-  section: 'drive',
+  section: 'held',
   version: batch.version,
   value: {
-    ...batch.setup.drive,
-    found: { quarters: 0, mirrored: false },
-    seam: { kind: 'seamless', gap: 0 },
-    accelerationSet: 100,
-    faces: [
-      {
-        zoneId: 'all',
-        content: {
-          kind: 'picture',
-          pictureId: picture.id,
-          name: 'wrap.png',
-          width: WIDTH,
-          height: HEIGHT,
-          darkness: picture.darkness,
-          treatment: { kernel: 'jarvis-judice-ninke', densest: 1, gamma: 1, negative: false },
-        },
-        reads: 'around',
-        repeats: 1,
-        wraps: true,
-      },
-    ],
+    ...held,
+    choice: { ...held.choice, seam: { kind: 'seamless', gap: 0 } },
+    found: { ...held.found, letter: { quarters: 0, mirrored: false }, accelerationSet: 100 },
   },
+});
+batch = await send('PUT', `${path}/setup`, {
+  section: 'faces',
+  version: batch.version,
+  value: [
+    {
+      zoneId: 'all',
+      content: {
+        kind: 'picture',
+        pictureId: picture.id,
+        name: 'wrap.png',
+        width: WIDTH,
+        height: HEIGHT,
+        darkness: picture.darkness,
+        treatment: { kernel: 'jarvis-judice-ninke', densest: 1, gamma: 1, negative: false },
+      },
+      reads: 'around',
+      repeats: 1,
+      wraps: true,
+    },
+  ],
 });
 const options = { now: new Date(), alphabets: {}, labels: 'x', simulatedPieces: 500 };
 const number = reckonBatch(batchInput(batch), options).round!.on!.control.value!;

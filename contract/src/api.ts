@@ -1,3 +1,4 @@
+import { contour } from './geometry';
 import { z } from 'zod';
 import {
   awayKind,
@@ -20,7 +21,7 @@ import {
 import { feederSpec } from './feeder';
 import { offcutDocument, offcutSpec } from './photo';
 import { HIGHEST_MARK, id, inRange, line, LONGEST_COLUMN, MOST_COLUMNS, rosterRow, time, wholeNumber } from './limits';
-import { blankSpec, contour, dimension, driveSpec, machineProfile, recipeSpec, setupSections } from './things';
+import { blankSpec, dimension, driveSpec, machineProfile, recipeSpec, setupSections } from './things';
 
 /** One call of the API: the only description of it, read by server and browser alike. */
 export interface Endpoint<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType> {
@@ -103,14 +104,14 @@ export const api = {
   saveSection: make('PUT', '/api/batches/:id/setup', {
     params: byId,
     body: z.discriminatedUnion('section', [
-      section('hold'),
+      section('held'),
+      section('beside'),
       section('lettering'),
       section('back'),
-      section('long'),
+      section('art'),
+      section('faces'),
       section('place'),
       section('burn'),
-      section('drive'),
-      section('feed'),
       section('looks'),
       section('close'),
     ]),

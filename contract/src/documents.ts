@@ -1,10 +1,11 @@
+import { chosen } from './ways';
 import { z } from 'zod';
 import { feederSpec, feedEntry } from './feeder';
 import { id, rosterRow, time } from './limits';
 import {
   blankSpec,
   driveSpec,
-  holdSettings,
+  beside,
   machineProfile,
   markReading,
   piece,
@@ -66,7 +67,8 @@ export const fixtureRevision = z.object({
   fixtureId: id,
   name: z.string(),
   revision: z.number().int(),
-  hold: holdSettings,
+  held: chosen,
+  beside: beside.pick({ coverage: true, confidence: true, boardWarp: true, tallThings: true }),
   basis: z.object({
     shape: z.string(),
     length: z.number(),

@@ -45,39 +45,6 @@ export const feederSpec = z
   });
 export type FeederSpec = z.infer<typeof feederSpec>;
 
-const squaring = z.object({
-  apart: inRange('Distance of the stations', 50, 5_000, 'mm'),
-  first: inRange('Offset at the first station', -20, 50, 'mm'),
-  second: inRange('Offset at the second station', -20, 50, 'mm'),
-});
-
-export const feedSettings = z.object({
-  feederId: id.nullable(),
-  work: z.enum(['row', 'parts', 'long']),
-  rails: z.boolean(),
-  turned: z.boolean(),
-  pitch: inRange('Pitch', 1, 5_000, 'mm').nullable(),
-  gap: inRange('Gap', 0, 500, 'mm'),
-  interlock: z.boolean(),
-  strip: z.object({
-    length: inRange('Strip length', 20, 10_000, 'mm'),
-    width: inRange('Strip width', 5, 5_000, 'mm'),
-  }),
-  laid: inRange('Laid within', 0, 10, 'mm'),
-  squaring: squaring.nullable(),
-  aimEvery: inRange('Aim every', 0, 399).int('Aim every so many stops, a whole number.').nullable(),
-  used: z
-    .array(
-      z.object({
-        x: inRange('x', -100, 10_000, 'mm'),
-        y: inRange('y', -100, 5_000, 'mm'),
-        width: inRange('Width', 1, 5_000, 'mm'),
-        height: inRange('Height', 1, 5_000, 'mm'),
-      }),
-    )
-    .max(60),
-});
-
 export const feedEntry = z.object({
   id,
   commanded: z.number(),

@@ -1,4 +1,6 @@
 export * from './limits';
+export * from './geometry';
+export * from './ways';
 export * from './feeder';
 export * from './photo';
 export * from './fixings';
@@ -6,3 +8,4 @@ export * from './things';
 export * from './documents';
 export * from './api';
 export * from './input';
+export * from './earlier';

@@ -1,27 +1,11 @@
 import { z } from 'zod';
-import {
-  checkProfile,
-  FEWEST_MARKS,
-  FEWEST_PICTURE_DOTS,
-  KERNELS,
-  MODELS,
-  MARK_KINDS,
-  MOST_MARKS,
-  MOST_POINTS,
-  MOST_TRACED,
-  TRACED_ROLES,
-} from '@bistre/core';
-import { feedSettings } from './feeder';
-import { linesSettings, locatorSettings, looks, pinSettings, standSettings, stockSettings } from './fixings';
-import { keptCamera, photoSettings } from './photo';
+import { checkProfile, MODELS, MOST_POINTS } from '@bistre/core';
+import { faces } from './faces';
+import { looks, pinSettings, standSettings, stockSettings } from './fixings';
+import { contour, tooManyPoints } from './geometry';
+import { keptCamera } from './photo';
 import { HIGHEST_MARK, id, inRange, line, time, wholeNumber } from './limits';
-
-const vertex = z.object({
-  x: inRange('x', -10_000, 10_000, 'mm'),
-  y: inRange('y', -10_000, 10_000, 'mm'),
-  bulge: z.number().finite().optional(),
-});
-export const contour = z.object({ closed: z.boolean(), vertices: z.array(vertex).min(2).max(20_000) });
+import { heldSection } from './ways';
 
 const size = (name: string): z.ZodNumber => inRange(name, 0.5, 5_000, 'mm');
 
@@ -213,74 +197,6 @@ export const driveSpec = z.discriminatedUnion('kind', [
 ]);
 export type DriveSpec = z.infer<typeof driveSpec>;
 
-/** Points of all art of a piece together. */
-const MOST_ART_POINTS = 60_000;
-const tooManyPoints = (
-  contours: readonly { readonly vertices: readonly unknown[] }[],
-  context: z.RefinementCtx,
-): void => {
-  const points = contours.reduce((n, c) => n + c.vertices.length, 0);
-  if (points > MOST_ART_POINTS)
-    context.addIssue({
-      code: 'custom',
-      message: `The art has ${points.toLocaleString('en')} points; at most ${MOST_ART_POINTS.toLocaleString('en')} are taken. Simplify it where it was drawn.`,
-    });
-};
-
-const orientation = z.object({
-  quarters: z.union([z.literal(0), z.literal(1), z.literal(2), z.literal(3)]),
-  mirrored: z.boolean(),
-});
-
-export const driveSettings = z.object({
-  driveId: id.nullable(),
-  rimFaces: z.enum(['left', 'right']),
-  contactAt: inRange('Contact circle', 0, 5_000, 'mm').nullable(),
-  overhang: inRange('Overhang', 0, 5_000, 'mm'),
-  stand: z.object({ bed: z.enum(['in', 'out']), riser: z.string().max(40).nullable() }),
-  found: orientation.nullable(),
-  accelerationSet: inRange('Axis acceleration', 1, 200_000, 'mm/s²').nullable(),
-  numberSet: inRange('The number', 0, 100_000_000).nullable(),
-  seam: z.object({ kind: z.enum(['seamless', 'gapped']), gap: inRange('Gap', 0, 500, 'mm') }),
-  rowScaling: z.boolean(),
-  bothWays: z.boolean(),
-  runOut: inRange('Run-out', 0, 20, 'mm').nullable(),
-  faces: z
-    .array(
-      z.object({
-        zoneId: line('Zone', 1, 40),
-        content: z.discriminatedUnion('kind', [
-          z.object({ kind: z.literal('lettering') }),
-          z.object({ kind: z.literal('art'), name: line('Art', 1, 120), contours: z.array(contour).min(1).max(2_000) }),
-          z.object({
-            kind: z.literal('picture'),
-            pictureId: id,
-            name: line('Picture', 1, 120),
-            width: wholeNumber('Dots across', FEWEST_PICTURE_DOTS, 100_000),
-            height: wholeNumber('Dots down', FEWEST_PICTURE_DOTS, 100_000),
-            darkness: inRange('Darkness', 0, 1),
-            treatment: z.object({
-              kernel: z.enum(KERNELS),
-              densest: inRange('Densest', 0.05, 1),
-              gamma: inRange('Middle tones', 0.2, 5),
-              negative: z.boolean(),
-            }),
-          }),
-        ]),
-        reads: z.enum(['around', 'down']),
-        repeats: wholeNumber('Times round', 1, 24),
-        wraps: z.boolean(),
-      }),
-    )
-    .max(12)
-    .superRefine((faces, context) =>
-      tooManyPoints(
-        faces.flatMap((f) => (f.content.kind === 'art' ? f.content.contours : [])),
-        context,
-      ),
-    ),
-});
-
 export const ringEntry = z.object({
   id,
   batchId: id,
@@ -292,70 +208,11 @@ export const ringEntry = z.object({
   by: z.string(),
 });
 
-const tracedLine = z.object({ closed: z.boolean(), vertices: z.array(vertex).min(2).max(20_000).readonly() });
-
-/** A printed sheet as it was found in a picture; sheet frame, mm. */
-export const tracedSheet = z.object({
-  name: line('Picture', 1, 120),
-  width: inRange('Sheet width', 10, 5_000, 'mm'),
-  height: inRange('Sheet height', 10, 5_000, 'mm'),
-  dot: inRange('Size of a dot', 0.001, 5, 'mm'),
-  shapes: z
-    .array(
-      z.object({
-        outline: tracedLine,
-        holes: z.array(tracedLine).max(1_000).readonly(),
-        role: z.enum(TRACED_ROLES),
-        look: z.object({ kind: z.enum(MARK_KINDS), size: inRange('Mark', 0.1, 500, 'mm') }).nullable(),
-        at: z.object({ x: inRange('x', -10_000, 10_000, 'mm'), y: inRange('y', -10_000, 10_000, 'mm') }),
-      }),
-    )
-    .min(1)
-    .max(MOST_TRACED)
-    .superRefine((shapes, context) =>
-      tooManyPoints(
-        shapes.flatMap((s) => [s.outline, ...s.holes]),
-        context,
-      ),
-    )
-    .readonly(),
-  uncertainty: inRange('Uncertainty', 0, 10, 'mm'),
-  edge: inRange('Edge', 0, 10, 'mm'),
-});
-
-export const holdSettings = z.object({
-  method: z.enum(['nest', 'fence', 'lines', 'locator', 'sheet', 'panel', 'long', 'marked', 'feed', 'photo']),
-  clearance: z.discriminatedUnion('school', [
-    z.object({ school: z.literal('loose') }),
-    z.object({ school: z.literal('snug') }),
-    z.object({ school: z.literal('own'), total: inRange('Clearance', 0, 20, 'mm') }),
-  ]),
+/** What stands beside any way: how much of the pieces is allowed for, tall things, pins, stands. */
+export const beside = z.object({
   coverage: inRange('Share of pieces', 0.5, 0.999),
   confidence: inRange('Confidence', 0.5, 0.999),
-  boardThickness: inRange('Board thickness', 0.3, 50, 'mm'),
   boardWarp: inRange('Warp', 0, 50, 'mm'),
-  wall: inRange('Wall', 0, 200, 'mm'),
-  extent: z.discriminatedUnion('kind', [
-    z.object({
-      kind: z.literal('board'),
-      width: inRange('Board width', 60, 5_000, 'mm'),
-      height: inRange('Board height', 40, 5_000, 'mm'),
-    }),
-    z.object({ kind: z.literal('bed') }),
-    z.object({ kind: z.literal('count'), count: wholeNumber('Pockets', 1, 2_000) }),
-  ]),
-  turned: z.enum(['auto', 'along', 'across']),
-  notches: z.enum(['none', 'one', 'both']),
-  notchRadius: inRange('Notch radius', 3, 30, 'mm'),
-  slotNumbers: z.boolean(),
-  marks: wholeNumber('Marks', FEWEST_MARKS, MOST_MARKS),
-  order: z.object({
-    corner: z.enum(['front-left', 'front-right', 'back-left', 'back-right']),
-    first: z.enum(['rows', 'columns']),
-    serpentine: z.boolean(),
-  }),
-  name: line('Board name', 1, 24),
-  pushRoom: inRange('Room to push', 0.5, 50, 'mm'),
   tallThings: z
     .array(
       z.object({
@@ -368,44 +225,6 @@ export const holdSettings = z.object({
     )
     .max(40)
     .readonly(),
-  sheet: z.object({
-    paper: z.enum(['A4', 'A3', 'Letter', 'own']),
-    landscape: z.boolean(),
-    own: z.object({
-      width: inRange('Sheet width', 60, 5_000, 'mm'),
-      height: inRange('Sheet height', 40, 5_000, 'mm'),
-    }),
-    bleed: inRange('Bleed', 0, 20, 'mm'),
-    inset: inRange('Inset', -20, 20, 'mm'),
-    gap: inRange('Gap', 0, 50, 'mm'),
-    ground: z.string().regex(/^#[0-9a-f]{6}$/i, 'The ground is a colour like #f0d9a8.'),
-    traced: tracedSheet.nullable(),
-    inner: z.boolean(),
-  }),
-  panel: z.object({
-    width: inRange('Sheet width', 60, 5_000, 'mm'),
-    height: inRange('Sheet height', 40, 5_000, 'mm'),
-    gap: inRange('Gap', 0.5, 50, 'mm'),
-    turn: z.enum(['page', 'over']),
-    reads: z.enum(['page', 'over']),
-    carry: z.enum(['marks', 'holes']),
-  }),
-  own: z.object({
-    marks: z
-      .array(
-        z.object({
-          x: inRange('x', -10_000, 10_000, 'mm'),
-          y: inRange('y', -10_000, 10_000, 'mm'),
-          look: z.object({ kind: z.enum(MARK_KINDS), size: inRange('Mark', 0.1, 500, 'mm') }),
-        }),
-      )
-      .max(MOST_MARKS)
-      .readonly(),
-    stretches: z.boolean(),
-  }),
-  photo: photoSettings,
-  lines: linesSettings,
-  locator: locatorSettings,
   pins: pinSettings.nullable(),
   stock: stockSettings,
   stand: standSettings.nullable(),
@@ -429,39 +248,31 @@ const lettering = z.object({
 });
 
 export const setupSections = {
-  hold: holdSettings,
+  held: heldSection,
+  beside,
   lettering,
   back: lettering.extend({
     recipeId: id.nullable(),
     deeper: inRange('Deeper', 0.1, 10),
   }),
-  long: z.object({
-    loading: z.enum(['front', 'through', 'moves']),
-    feed: z.enum(['x', 'y']),
-    margin: inRange('Margin', 0, 500, 'mm'),
-    overlap: inRange('Overlap', 0, 20, 'mm'),
-    markInset: inRange('Marks from the edge', 0, 500, 'mm'),
-    smallText: inRange('Height of lettering', 0, 500, 'mm'),
-    art: z
-      .object({
-        name: line('Art', 1, 120),
-        shapes: z
-          .array(z.object({ kind: z.enum(['fill', 'line', 'cut']), contour }))
-          .min(1)
-          .max(60_000)
-          .superRefine((shapes, context) =>
-            tooManyPoints(
-              shapes.map((s) => s.contour),
-              context,
-            ),
+  art: z
+    .object({
+      name: line('Art', 1, 120),
+      shapes: z
+        .array(z.object({ kind: z.enum(['fill', 'line', 'cut']), contour }))
+        .min(1)
+        .max(60_000)
+        .superRefine((shapes, context) =>
+          tooManyPoints(
+            shapes.map((s) => s.contour),
+            context,
           ),
-      })
-      .nullable(),
-  }),
+        ),
+    })
+    .nullable(),
+  faces,
   place: z.object({ school: z.enum(['file', 'work']), model: z.enum(['auto', ...MODELS]) }),
   burn: z.object({ sweep: z.enum(['piece', 'row']) }),
-  drive: driveSettings,
-  feed: feedSettings,
   looks,
   close: z.object({ notes: z.string().max(4_000), keep: z.string().max(4_000) }),
 } as const;

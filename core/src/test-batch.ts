@@ -1,9 +1,7 @@
 import { freshMachine, type Machine, type Recipe } from './burn';
-import { defaultHold, type Blank } from './holding';
-import { freshBack, freshDriveSettings, type BatchInput } from './setup';
+import { freshBoard, type Blank } from './holding';
+import { freshBack, freshBeside, type BatchInput } from './setup';
 import { seeded } from './budget';
-import { freshFeed } from './feeder';
-import { freshLong } from './long';
 
 const gaussian = (seed: number, mean: number, s: number, n: number): number[] => {
   const r = seeded(seed);
@@ -92,7 +90,13 @@ export const testBatch = (change: Partial<BatchInput> = {}): BatchInput => ({
   backRecipe: null,
   fixture: null,
   setup: {
-    hold: { ...defaultHold('BOATTAG'), extent: { kind: 'count', count: 24 } },
+    held: {
+      way: 'pockets',
+      choice: { ...freshBoard('BOATTAG'), extent: { kind: 'count', count: 24 }, clearance: { school: 'loose' } },
+      found: {},
+      left: [],
+    },
+    beside: freshBeside,
     lettering: {
       zoneId: 'face',
       lines: [
@@ -104,11 +108,10 @@ export const testBatch = (change: Partial<BatchInput> = {}): BatchInput => ({
       smallest: 1.5,
     },
     back: freshBack,
-    long: freshLong,
+    art: null,
+    faces: [],
     place: { school: 'file', model: 'auto' },
     burn: { sweep: 'row' },
-    drive: freshDriveSettings,
-    feed: freshFeed,
     looks: { pieces: [] },
     close: { notes: '', keep: '' },
   },

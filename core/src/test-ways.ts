@@ -1,17 +1,18 @@
 import { freshCup, freshDrive } from './drive';
-import { freshFeed, freshFeeder, type Feeder } from './feeder';
+import { freshFeeder, type Feeder } from './feeder';
 import { segment } from './geometry';
-import { freshLocator, freshPanel, type HoldSettings } from './holding';
-import { freshLong } from './long';
-import { freshPhoto } from './photo';
-import { freshDriveSettings, type BatchInput } from './setup';
+import type { BatchInput, WayId, Ways } from './setup';
 import { testBatch, testMachine } from './test-batch';
+import { inWay } from './test-held';
 import { boat } from './test-shapes';
-import type { WayId } from './ways';
 
 const plain = testBatch();
-const held = (hold: Partial<HoldSettings>, change: Partial<BatchInput> = {}): BatchInput =>
-  testBatch({ ...change, setup: { ...plain.setup, ...change.setup, hold: { ...plain.setup.hold, ...hold } } });
+const held = <K extends WayId>(
+  way: K,
+  choice: Partial<Ways[K]['choice']> = {},
+  change: Partial<BatchInput> = {},
+  found: Partial<Ways[K]['found']> = {},
+): BatchInput => inWay(testBatch(change), way, choice, found);
 
 const feeder: Feeder = { id: 'f', name: 'Feeder', ...freshFeeder, longest: 2000 };
 const unmeasured = { length: [], width: [], thickness: [] };
@@ -36,29 +37,25 @@ const round = (drive: BatchInput['drive']): BatchInput =>
     },
     setup: {
       ...plain.setup,
-      drive: {
-        ...freshDriveSettings,
-        faces: [{ zoneId: 'face', content: { kind: 'lettering' }, reads: 'around', repeats: 1, wraps: false }],
-      },
+      faces: [{ zoneId: 'face', content: { kind: 'lettering' }, reads: 'around', repeats: 1, wraps: false }],
     },
   });
 
 /** A batch of every way of holding, as the demo shop might have it, before anything was done at the bench. */
 export const EXAMPLES: Readonly<Record<WayId, BatchInput>> = {
   pockets: plain,
-  fence: held({ method: 'fence' }),
+  fence: held('fence'),
   pegs: held(
-    { method: 'lines' },
+    'pegs',
+    {},
     { blank: { ...plain.blank, shape: { kind: 'outline', source: 'boat.svg', contours: [boat] }, holes: [] } },
   ),
-  locator: held(
-    { method: 'locator', locator: freshLocator },
-    { machine: { ...testMachine, bed: { width: 400, height: 400 } } },
-  ),
-  sheet: held({ method: 'sheet', marks: 5 }),
-  panel: held({ method: 'panel', marks: 3, panel: freshPanel }),
+  locator: held('locator', {}, { machine: { ...testMachine, bed: { width: 400, height: 400 } } }),
+  sheet: held('sheet', { marks: 5 }),
+  panel: held('panel', { marks: 3 }),
   long: held(
-    { method: 'long' },
+    'long',
+    {},
     {
       quantity: 1,
       spares: 0,
@@ -73,18 +70,14 @@ export const EXAMPLES: Readonly<Record<WayId, BatchInput>> = {
       setup: {
         ...plain.setup,
         lettering: { ...plain.setup.lettering, lines: [] },
-        long: {
-          ...freshLong,
-          art: {
-            name: 'a line',
-            shapes: [{ kind: 'line', contour: segment({ x: 10, y: 25 }, { x: 1990, y: 25 }) }],
-          },
+        art: {
+          name: 'a line',
+          shapes: [{ kind: 'line', contour: segment({ x: 10, y: 25 }, { x: 1990, y: 25 }) }],
         },
       },
     },
   ),
-  marked: held({
-    method: 'marked',
+  marked: held('marked', {
     own: {
       marks: [
         { x: 4, y: 12, look: { kind: 'ring', size: 4 } },
@@ -94,17 +87,19 @@ export const EXAMPLES: Readonly<Record<WayId, BatchInput>> = {
     },
   }),
   feed: held(
-    { method: 'feed' },
+    'feed',
     {
-      feeder,
-      feeders: [feeder],
-      setup: {
-        ...plain.setup,
-        feed: { ...freshFeed, feederId: 'f', strip: { length: 1900, width: 60 }, gap: 15, laid: 0.15, aimEvery: 0 },
-      },
+      feederId: 'f',
+      strip: { length: 1900, width: 60 },
+      gap: 15,
+      aimEvery: 0,
+      work: { kind: 'row', laid: 0.15, pushRoom: 3 },
     },
+    { feeder, feeders: [feeder] },
   ),
-  photo: held({ method: 'photo', photo: { ...freshPhoto, found: [seen(80, 90), seen(160, 120), seen(240, 200)] } }),
-  drive: round({ ...freshDrive, id: 'd', name: 'Rollers', centreDistance: 40, axisAcceleration: 50 }),
-  cradle: round(null),
+  photo: held('photo', {}, {}, { blanks: [seen(80, 90), seen(160, 120), seen(240, 200)] }),
+  drive: inWay(round({ ...freshDrive, id: 'd', name: 'Rollers', centreDistance: 40, axisAcceleration: 50 }), 'drive', {
+    driveId: 'd',
+  }),
+  cradle: inWay(round(null), 'cradle'),
 };

@@ -1,3 +1,5 @@
+import { setOnDrive } from '@bistre/core';
+import { inPockets } from './testing/held';
 import { sql } from 'kysely';
 import sharp from 'sharp';
 import { api, PICTURES, SAMPLE_SHEET, pictureInfo, type BatchDocument } from '@bistre/contract';
@@ -58,7 +60,7 @@ withDatabase('the server against PostgreSQL', () => {
         select 'Tags', 4, 0, 0.5, m.id, b.id, '{"hold": {"wall": 3}}', 'Imre' from machines m, blanks b`.execute(old);
       expect(await migrate(oldUrl)).toEqual(Object.keys(migrations).slice(1));
       const { setup } = await old.selectFrom('batches').select('setup').executeTakeFirstOrThrow();
-      expect(setup.hold).toMatchObject({ wall: 3, marks: 3 });
+      expect(setup.held).toMatchObject({ way: 'pockets', choice: { wall: 3, marks: 3 }, left: [] });
     } finally {
       await old.destroy();
       await sql.raw(`drop database ${name}`).execute(db);
@@ -174,7 +176,7 @@ withDatabase('the server against PostgreSQL', () => {
     const { setup, version } = await call(api.getBatch, { params });
     const changed = await send(api.saveSection, {
       params,
-      body: { section: 'long', value: { ...setup.long, margin: 40 }, version },
+      body: { section: 'held', value: { ...setup.held, choice: { ...setup.held.choice, margin: 40 } }, version },
     } as never);
     expect(await changed.json()).toMatchObject({ code: 'segment-burned' });
     const early = await send(api.judgePieces, {
@@ -251,10 +253,9 @@ withDatabase('the server against PostgreSQL', () => {
 
   it('lets two people edit different parts, and stops the second at the same part', async () => {
     const batch = await tags();
-    const { hold } = batch.setup;
     await call(api.saveSection, {
       params: { id: batch.id },
-      body: { section: 'hold', value: { ...hold, wall: 4 }, version: batch.version },
+      body: { section: 'held', value: inPockets(batch, { wall: 4 }), version: batch.version },
     });
     const other = await send(api.saveSection, {
       params: { id: batch.id },
@@ -263,13 +264,13 @@ withDatabase('the server against PostgreSQL', () => {
     expect(other.status).toBe(200);
     const clash = await send(api.saveSection, {
       params: { id: batch.id },
-      body: { section: 'hold', value: { ...hold, wall: 5 }, version: batch.version },
+      body: { section: 'held', value: inPockets(batch, { wall: 5 }), version: batch.version },
     });
     expect(clash.status).toBe(409);
     expect(((await clash.json()) as { message: string }).message).toMatch(
       /Imre changed this at .* What you typed is still here/,
     );
-    expect((await tags()).setup.hold.wall).toBe(4);
+    expect((await tags()).setup.held.choice).toMatchObject({ wall: 4 });
     await undo(batch.id);
     await undo(batch.id);
     expect((await tags()).setup).toEqual(batch.setup);
@@ -465,7 +466,7 @@ withDatabase('the server against PostgreSQL', () => {
       params,
       body: { what: 'number', value: 52.34, version: await versionOf(params.id) },
     });
-    expect(number.setup.drive.numberSet).toBe(52.34);
+    expect(number.setup.held.found).toMatchObject({ numberSet: 52.34 });
     // The setting is on the list once, with the value that stood there first.
     expect(number.putbacks.filter((p) => p.setting.includes('steps/mm'))).toMatchObject([{ was: '80', now: '52.34' }]);
     // Taking it back takes the list back too.
@@ -541,8 +542,8 @@ withDatabase('the server against PostgreSQL', () => {
     await call(api.saveSection, {
       params: { id: batch.id },
       body: {
-        section: 'drive',
-        value: { ...batch.setup.drive, found: { quarters: 0, mirrored: true } },
+        section: 'held',
+        value: setOnDrive(batch.setup.held, { letter: { quarters: 0, mirrored: true } }),
         version: batch.version,
       },
     });
@@ -563,10 +564,9 @@ withDatabase('the server against PostgreSQL', () => {
       params: made,
       body: { driveId: drive!.id, version: fresh.version },
     });
-    expect(chosen.setup.drive.found).toEqual({ quarters: 0, mirrored: true });
-    expect(chosen.setup.drive.faces).toHaveLength(2);
+    expect(chosen.setup.faces).toHaveLength(2);
     // What stands in the machine is not known from last time.
-    expect(chosen.setup.drive.numberSet).toBeNull();
+    expect(chosen.setup.held.found).toMatchObject({ letter: { quarters: 0, mirrored: true }, numberSet: null });
     expect(chosen.rings).toHaveLength(1);
     expect((await send(api.takeRing, { params: made, body: { overlap: 1 } })).status).toBe(422);
   });

@@ -1,5 +1,5 @@
 import type { BatchDocument } from '@bistre/contract';
-import { wayOf, type BatchInput, type BatchReckoning, type Machine } from '@bistre/core';
+import { needsOf, wayOf, type BatchInput, type BatchReckoning, type Machine } from '@bistre/core';
 import { layBoard, STAND_INS, type Bench, type BenchState, type StandIn } from '@bistre/core/bench-sim';
 import sharp from 'sharp';
 import { needBoard } from './batches';
@@ -19,12 +19,12 @@ export const machineOf = (batch: BatchDocument): Machine => ({
 export const benchOf = (batch: BatchDocument, input: BatchInput, reckoning: BatchReckoning): Bench => ({
   input,
   reckoning,
-  seeds: { batch: seedOf(batch.id), feeder: seedOf(batch.setup.feed.feederId ?? batch.id) },
+  seeds: { batch: seedOf(batch.id), feeder: seedOf(needsOf(batch.setup.held).feederId ?? batch.id) },
 });
 
 /** What stands in for a batch's bench; refuses round work, which lies on the simulated drive. */
 export const standInOf = ({ input, reckoning }: Bench): StandIn => {
-  const standIn = STAND_INS[wayOf(input.blank.shape, input).id];
+  const standIn = STAND_INS[wayOf(input).id];
   if (standIn) return standIn;
   needBoard(reckoning);
   throw refused({ code: 'no-bench', message: 'This work does not lie on the bed.', field: 'drive' });

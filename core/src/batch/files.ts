@@ -44,7 +44,7 @@ export const batchDrawing = (
   name: DrawingName,
   title = input.name,
 ): Result<Drawing> => {
-  const make = wayOf(input.blank.shape, input).files.drawings[name];
+  const make = wayOf(input).files.drawings[name];
   return make ? make(input, r, title) : noSuch(input, A_DRAWING[name]);
 };
 
@@ -55,7 +55,7 @@ export const batchProgram = (
   name: ProgramName,
   { title = input.name, pictures = NO_PICTURES }: Partial<FileKit> = {},
 ): Result<string | Generator<string>> => {
-  const make = wayOf(input.blank.shape, input).files.programs[name];
+  const make = wayOf(input).files.programs[name];
   return make ? make(input, r, { title, pictures }) : noSuch(input, A_PROGRAM[name]);
 };
 
@@ -69,13 +69,13 @@ export const batchList = (
   r: BatchReckoning,
   name: 'locator',
 ): Result<readonly (readonly string[])[]> => {
-  const make = wayOf(input.blank.shape, input).files.lists?.[name];
+  const make = wayOf(input).files.lists?.[name];
   return make ? make(r) : noSuch(input, A_DRAWING[name]);
 };
 
 /** Whether a batch has one of the papers that are laid out and printed. */
 export const hasPaper = (input: BatchInput, name: 'print' | 'marks' | 'template'): boolean =>
-  wayOf(input.blank.shape, input).files.papers?.includes(name) ?? false;
+  wayOf(input).files.papers?.includes(name) ?? false;
 
 /** Slots to try with the board that slotted parts are cut from, whichever way work is held. */
 export const fitGaugeDrawing = (input: BatchInput): Drawing => {
@@ -121,5 +121,4 @@ export const loadPasses = (input: BatchInput, r: BatchReckoning): readonly Pass[
 };
 
 /** Time for the pieces on the board now and for the whole batch, by planning every move. */
-export const estimateTime = (input: BatchInput, r: BatchReckoning): TimeEstimate | null =>
-  wayOf(input.blank.shape, input).time(input, r);
+export const estimateTime = (input: BatchInput, r: BatchReckoning): TimeEstimate | null => wayOf(input).time(input, r);

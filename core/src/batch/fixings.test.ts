@@ -1,3 +1,4 @@
+import { inWay, savedAs } from '../test-held';
 import DxfParser from 'dxf-parser';
 import { contoursBox } from '../geometry';
 import { freshPins } from '../holding';
@@ -18,24 +19,22 @@ const options = {
   simulatedPieces: 500,
 };
 const base = testBatch();
-const held = (change: Partial<BatchInput['setup']['hold']>, more: Partial<BatchInput> = {}): BatchInput => ({
+const beside = (change: Partial<BatchInput['setup']['beside']>): BatchInput => ({
   ...base,
-  ...more,
-  setup: { ...base.setup, hold: { ...base.setup.hold, ...change } },
+  setup: { ...base.setup, beside: { ...base.setup.beside, ...change } },
 });
-const frame = { ...base.setup.hold.locator, frame: { width: 1100, depth: 800 } };
-const boats = held(
-  { method: 'lines' },
-  {
-    blank: {
-      ...base.blank,
-      shape: { kind: 'outline', contours: [boat], source: 'boat.svg' },
-      holes: [],
-      direction: { kind: 'none' },
-      samples: { length: [122], width: [38], thickness: [4] },
-    },
+const onLocator = (more: Partial<BatchInput> = {}): BatchInput =>
+  inWay({ ...base, ...more }, 'locator', { frame: { width: 1100, depth: 800 } });
+const pegged = (more: Partial<BatchInput>): BatchInput => inWay({ ...base, ...more }, 'pegs');
+const boats = pegged({
+  blank: {
+    ...base.blank,
+    shape: { kind: 'outline', contours: [boat], source: 'boat.svg' },
+    holes: [],
+    direction: { kind: 'none' },
+    samples: { length: [122], width: [38], thickness: [4] },
   },
-);
+});
 const get = <T>(r: { ok: true; value: T } | { ok: false; problem: { message: string } }): T => {
   if (!r.ok) throw new Error(r.problem.message);
   return r.value;
@@ -55,7 +54,7 @@ describe('parts of a fixture as files', () => {
   });
 
   it('burn the grid on its lines, as another reader of DXF and the G-code see it', () => {
-    const input = held({ method: 'locator', locator: frame });
+    const input = onLocator();
     const r = reckonBatch(input, options);
     const made = get(batchDrawing(input, r, 'grid'));
     const dxf = new DxfParser().parseSync(writeDxf(made.passes))!;
@@ -69,7 +68,7 @@ describe('parts of a fixture as files', () => {
   it('count a load’s file from the intersection where zero is set, less the pointer’s offset', () => {
     const pointerOffset = { x: 0.4, y: -0.2, height: 0, second: null, measuredAt: '2026-11-19T00:00:00Z' };
     const pieces = loadedPieces([1, 2]);
-    const input = held({ method: 'locator', locator: frame }, { machine: { ...testMachine, pointerOffset }, pieces });
+    const input = onLocator({ machine: { ...testMachine, pointerOffset }, pieces });
     const r = reckonBatch(input, options);
     const toFile = bedToLoad(input, r);
     // The head stands where the beam is the pointer's offset short of the intersection.
@@ -83,7 +82,7 @@ describe('parts of a fixture as files', () => {
   });
 
   it('list what is sawn and where stops are glued', () => {
-    const input = held({ method: 'locator', locator: frame });
+    const input = onLocator();
     const rows = get(batchList(input, reckonBatch(input, options), 'locator'));
     expect(rows[1]!.slice(0, 4)).toEqual(['board', '1', '1150.0', '850.0']);
     expect(rows.filter((r) => r[0]!.startsWith('stop ')).map((r) => r[5])).toHaveLength(3);
@@ -100,7 +99,7 @@ describe('parts of a fixture as files', () => {
       expect(made.ok ? '' : made.problem.code).toBe('no-such-file');
     }
     expect(drawingSvg(fitGaugeDrawing(base))).toContain('<svg');
-    const disc = held({ method: 'lines' }, { blank: { ...base.blank, shape: { kind: 'disc', diameter: 40 } } });
+    const disc = pegged({ blank: { ...base.blank, shape: { kind: 'disc', diameter: 40 } } });
     const round = reckonBatch(disc, options);
     expect(round.board).toBeNull();
     expect(round.boardProblem!.message).toContain('A disc can turn');
@@ -109,9 +108,9 @@ describe('parts of a fixture as files', () => {
 
 describe('pins and stands under flat work', () => {
   it('come with their steps, and pins hold a bow down', () => {
-    const bowed = held({ boardWarp: 4 });
+    const bowed = beside({ boardWarp: 4 });
     expect(reckonBatch(bowed, options).heights.warpOk).toBe(false);
-    const input = held({ boardWarp: 4, pins: freshPins, stand: { width: 200, depth: 150, height: 25 } });
+    const input = beside({ boardWarp: 4, pins: freshPins, stand: { width: 200, depth: 150, height: 25 } });
     const r = reckonBatch(input, options);
     expect(r.fixings.pins!.blocked).toBe(0);
     expect(r.heights.warpOk).toBe(true);
@@ -124,7 +123,10 @@ describe('pins and stands under flat work', () => {
   });
 
   it('are not cut where the stock does not hold together', () => {
-    const input = held({ stand: { width: 200, depth: 150, height: 25 }, stock: { readings: [2.6, 3.2], room: null } });
+    const input = beside({
+      stand: { width: 200, depth: 150, height: 25 },
+      stock: { thickness: 3, readings: [2.6, 3.2], room: null },
+    });
     const r = reckonBatch(input, options);
     expect(r.fixings.stand).toBeNull();
     expect(r.warnings.map((w) => w.message).join()).toContain('rattle');
@@ -163,13 +165,7 @@ describe('pegs and lines against what is seen of pieces', () => {
   });
   it('say when the trial in card shows another outline', () => {
     const apart = (card: number | null): string =>
-      reckonBatch(
-        {
-          ...boats,
-          setup: { ...boats.setup, hold: { ...boats.setup.hold, lines: { ...boats.setup.hold.lines, card } } },
-        },
-        options,
-      )
+      reckonBatch(inWay(boats, 'pegs', {}, { card }), options)
         .warnings.map((w) => w.message)
         .join();
     expect(apart(1.4)).toContain('not its outline');
@@ -178,17 +174,7 @@ describe('pegs and lines against what is seen of pieces', () => {
   });
   it('a board that is cut keeps its pegs, and says when the outline is another', () => {
     const first = reckonBatch(boats, options);
-    const hold = { ...boats.setup.hold, lines: { ...boats.setup.hold.lines, contacts: first.fixings.lines!.contacts } };
-    const fixture = {
-      id: 'f',
-      fixtureId: 'f',
-      name: 'B',
-      revision: 1,
-      hold,
-      basis: first.basis,
-      savedAt: '2026-11-01T00:00:00Z',
-      savedBy: 'test',
-    };
+    const fixture = savedAs(inWay(boats, 'pegs', { contacts: first.fixings.lines!.contacts }), first.basis);
     const moved = { ...boats, fixture, setup: { ...boats.setup, lettering: { ...boats.setup.lettering, lines: [] } } };
     const kept = reckonBatch(moved, options);
     expect(kept.fixings.lines!.pegs).toEqual(first.fixings.lines!.pegs);

@@ -5,7 +5,7 @@ import { wayOf, type Fill } from '../ways';
 /** What is not set yet, so that nothing is laid on: names that lack, or that do not fit. */
 const notSet = (input: BatchInput, { art }: BatchReckoning): Problem | null => {
   const { roster, quantity } = input;
-  if (wayOf(input.blank.shape, input).names(input) && roster.length < quantity)
+  if (wayOf(input).names(input) && roster.length < quantity)
     return {
       code: 'roster-short',
       message: `The roster has ${roster.length} of ${quantity} rows. Bring in the rest, or change the quantity.`,
@@ -23,7 +23,7 @@ const notSet = (input: BatchInput, { art }: BatchReckoning): Problem | null => {
 
 /** What the next load of a batch is filled with, or what stands against it. */
 export const nextFill = (input: BatchInput, r: BatchReckoning): Result<readonly Fill[]> => {
-  const way = wayOf(input.blank.shape, input);
+  const way = wayOf(input);
   if (r.run.openLoad !== null)
     return fail('load-open', `Load ${r.run.openLoad} is still on the machine. Judge its pieces first.`);
   const problem = way.ready(input, r) ?? notSet(input, r);
@@ -34,20 +34,19 @@ export const nextFill = (input: BatchInput, r: BatchReckoning): Result<readonly 
 
 /** Taking the next load and what its file burns, as the page says it. */
 export const loadWords = (input: BatchInput, r: BatchReckoning): { readonly take: string; readonly burned: string } => {
-  const way = wayOf(input.blank.shape, input);
+  const way = wayOf(input);
   return { take: way.take(r, way.firstAlone(input) && !input.firstApproved), burned: way.burned(r) };
 };
 
 /** The marks that a batch's work has as it lies, by number. */
-export const marksToRead = (input: BatchInput, r: BatchReckoning): Result<readonly number[]> =>
-  wayOf(input.blank.shape, input).marks(r);
+export const marksToRead = (input: BatchInput, r: BatchReckoning): Result<readonly number[]> => wayOf(input).marks(r);
 
 /** What of the open load is not burned yet: nothing of it can be judged as done. */
 export const notBurned = (input: BatchInput, r: BatchReckoning): Result<null> => {
-  const problem = wayOf(input.blank.shape, input).unburned(r);
+  const problem = wayOf(input).unburned(r);
   return problem ? { ok: false, problem } : ok(null);
 };
 
 /** What leaves the bed with its marks once the pieces of a load are judged. */
 export const leavesBed = (input: BatchInput, r: BatchReckoning): 'nothing' | 'sheet' | 'strip' =>
-  input.pieces.some((p) => p.state === 'loaded') ? 'nothing' : wayOf(input.blank.shape, input).leaves(r);
+  input.pieces.some((p) => p.state === 'loaded') ? 'nothing' : wayOf(input).leaves(r);

@@ -1,3 +1,4 @@
+import { inWay } from '../test-held';
 import { bedToFile } from '../burn';
 import { apply, compose, rigid, type Transform } from '../geometry';
 import { loadGcode } from './files';
@@ -85,10 +86,7 @@ describe('a piece with marks of its own', () => {
     const { pointerOffset } = fresh.machine;
     return {
       ...fresh,
-      setup: {
-        ...fresh.setup,
-        hold: { ...fresh.setup.hold, method: 'marked', own: { marks: marks.map((m) => ({ ...m, look })), stretches } },
-      },
+      setup: inWay(fresh, 'marked', { own: { marks: marks.map((m) => ({ ...m, look })), stretches } }).setup,
       readings: marks.map((m, i) => {
         const at = apply(toFile, apply(lies, { x: m.x * stretch, y: m.y }));
         return {

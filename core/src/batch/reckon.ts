@@ -6,4 +6,4 @@ import { wayOf } from '../ways';
  * server's files, the setup sheet and the tests all read this.
  */
 export const reckonBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning =>
-  wayOf(input.blank.shape, input).reckon(input, options);
+  wayOf(input).reckon(input, options);

@@ -1,26 +1,27 @@
 import { ENOUGH_SAMPLES } from '../samples';
-import { PROVED, type BatchInput, type BatchReckoning, type StationId, type StationState } from '../setup';
+import {
+  PROVED,
+  type BatchInput,
+  type HeldBatch,
+  type BatchReckoning,
+  type StationId,
+  type StationState,
+} from '../setup';
 import { wayOf } from '../ways';
-import type { HeldBatch, State } from '../ways';
-
-/** A blank's shape, which says with the batch which way it goes. */
-interface Shaped {
-  readonly kind: string;
-}
+import type { State } from '../ways';
 
 /** The stations that a batch needs, in order. */
-export const routeOf = ({ shape }: { readonly shape: Shaped }, batch: HeldBatch): readonly StationId[] =>
-  wayOf(shape, batch).route(batch);
+export const routeOf = (batch: HeldBatch): readonly StationId[] => wayOf(batch).route(batch);
 
 /** Whether pieces may be laid on without limit: the first is approved, or the way burns all of them at once. */
-export const firstIsApproved = (shape: Shaped, batch: HeldBatch & { readonly firstApproved: boolean }): boolean =>
-  batch.firstApproved || !wayOf(shape, batch).firstAlone(batch);
+export const firstIsApproved = (batch: HeldBatch & { readonly firstApproved: boolean }): boolean =>
+  batch.firstApproved || !wayOf(batch).firstAlone(batch);
 
 /** Whether anything that is engraved or printed comes from the roster: no names are waited for else. */
-export const needsRoster = (batch: HeldBatch, shape: Shaped): boolean => wayOf(shape, batch).names(batch);
+export const needsRoster = (batch: HeldBatch): boolean => wayOf(batch).names(batch);
 
 /** Whether faces and defects of single pieces can be kept before they are laid on. */
-export const looksAtPieces = (batch: HeldBatch, shape: Shaped): boolean => wayOf(shape, batch).looks;
+export const looksAtPieces = (batch: HeldBatch): boolean => wayOf(batch).looks;
 
 const blankState = (input: BatchInput): State => {
   const { samples, shape } = input.blank;
@@ -50,12 +51,12 @@ const burnState = ({ recipe }: BatchInput): State => {
 };
 
 const runState = (input: BatchInput, r: BatchReckoning): State => {
-  const way = wayOf(input.blank.shape, input);
+  const way = wayOf(input);
   if (r.run.finished) return PROVED;
   if (input.roster.length === 0 && way.names(input)) return { state: 'not started', waits: 'bring in the roster' };
   const { waits } = way;
   if (input.pieces.length === 0) return { state: 'entered', waits: waits.first(input) };
-  if (!firstIsApproved(input.blank.shape, input)) return { state: 'entered', waits: 'approve the first piece' };
+  if (!firstIsApproved(input)) return { state: 'entered', waits: 'approve the first piece' };
   return { state: 'entered', waits: r.run.openLoad === null ? waits.next(r) : waits.look(r) };
 };
 
@@ -75,7 +76,7 @@ const closeState = (input: BatchInput, r: BatchReckoning): State => {
 
 /** The state of every station of a batch's route, in order. */
 export const stationStates = (input: BatchInput, r: BatchReckoning): StationState[] => {
-  const way = wayOf(input.blank.shape, input);
+  const way = wayOf(input);
   const stateOf = (id: StationId): State => {
     if (id === 'blank') return way.measures(input) ? blankState(input) : PROVED;
     if (id === 'burn') return burnState(input);

@@ -3,6 +3,6 @@ import { wayOf } from '../ways';
 
 /** The Do and Check steps of all stations as one sequence, with this setup's own numbers. */
 export const benchSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
-  const way = wayOf(input.blank.shape, input);
+  const way = wayOf(input);
   return [...way.steps(input, r), ...closeSteps(input, way.putAway(r))];
 };

@@ -1,3 +1,4 @@
+import { inWay, savedAs } from '../test-held';
 import { artOutline } from '../artwork';
 import { seeded, worstCorner } from '../budget';
 import { angleOf, apply, distance, type Transform } from '../geometry';
@@ -24,7 +25,7 @@ const doJob = (
   const r = seeded(seed + 1_000_003);
   // The pointer's dot is seen on the board, not on the blanks it was measured for.
   const { thickness } = base.blank.samples;
-  const marksAt = base.setup.hold.boardThickness - thickness.reduce((s, t) => s + t, 0) / thickness.length;
+  const marksAt = board.thickness - thickness.reduce((s, t) => s + t, 0) / thickness.length;
   let state = home(layBoard(seed, testMachine, board), testMachine);
   const pose = truePose(state.hidden);
   state = burnDot(moveTo(state, testMachine, { x: 450 + 20 * r.uniform(), y: 300 }));
@@ -66,7 +67,7 @@ const doJob = (
     testMachine,
     {
       ...lie,
-      seating: (base.setup.hold.method === 'fence' ? againstStop : inPockets)({ ...lie, hidden: state.hidden }),
+      seating: (base.setup.held.way === 'fence' ? againstStop : inPockets)({ ...lie, hidden: state.hidden }),
       interval: 0.1,
     },
     placedPieces(reckoning, reckoning.onTheBoard),
@@ -80,11 +81,10 @@ const doJob = (
 };
 
 /** A load of a few pieces, engraved in strokes so that 200 runs are quick. */
-const withLoad = (method: 'nest' | 'fence'): BatchInput => {
-  const base = testBatch();
+const withLoad = (way: 'pockets' | 'fence'): BatchInput => {
+  const base = inWay(testBatch(), way);
   const setup = {
     ...base.setup,
-    hold: { ...base.setup.hold, method },
     lettering: {
       ...base.setup.lettering,
       lines: [
@@ -94,22 +94,13 @@ const withLoad = (method: 'nest' | 'fence'): BatchInput => {
     },
   };
   const first = reckonBatch({ ...base, setup }, options);
-  const fixture = {
-    id: 'f',
-    fixtureId: 'f',
-    name: 'T',
-    revision: 1,
-    hold: setup.hold,
-    basis: fixtureBasis(base.blank, first.sizes, first.pocket),
-    savedAt: '2026-11-01T00:00:00Z',
-    savedBy: 'test',
-  };
+  const fixture = savedAs({ ...base, setup }, fixtureBasis(base.blank, first.sizes, first.pocket));
   const pieces = loadedPieces([1, 6, 12, 19, 24]);
   return { ...base, setup, fixture, pieces };
 };
 
 describe('closed loop on the simulated bench', () => {
-  it.each(['nest', 'fence'] as const)(
+  it.each(['pockets', 'fence'] as const)(
     '%s: over 200 hidden poses and pointer offsets, 95 ± 3 %% of pieces land within the predicted error',
     (method) => {
       const input = withLoad(method);
@@ -195,7 +186,7 @@ describe('closed loop on the simulated bench', () => {
   });
 
   it('refuses to write a file while the board is not placed or the marks disagree', () => {
-    const base = withLoad('nest');
+    const base = withLoad('pockets');
     const unplaced = loadGcode(base, reckonBatch(base, options), 't');
     expect(!unplaced.ok && unplaced.problem.code).toBe('not-placed');
     const board = reckonBatch(base, options).board!;

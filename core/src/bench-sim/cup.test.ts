@@ -1,3 +1,4 @@
+import { inWay } from '../test-held';
 import fc from 'fast-check';
 import { seeded } from '../budget';
 import {
@@ -16,7 +17,7 @@ import {
 import { apply, type Vec } from '../geometry';
 import { letterGcode, ringGcode, turnedGcode, stillGcode, stillMoves } from '../ways/round';
 import { reckonBatch } from '../batch';
-import { freshDriveSettings, type BatchInput, type BatchReckoning } from '../setup';
+import { heldAs, type BatchInput, type BatchReckoning, type Ways } from '../setup';
 import { outlineAlphabet, strokeAlphabet } from '../test-alphabets';
 import { testBatch } from '../test-batch';
 import { hideDrive, panelAtFirst, runOnDrive, type DrivePanel, type HiddenDrive } from './cup';
@@ -35,7 +36,7 @@ const cupShape = (diameter: number, taper: number, length: number, wall: number)
 const onDrive = (shape: RoundShape, drive: Drive, change: Partial<BatchInput> = {}): BatchInput => {
   const plain = testBatch();
   const zone = { ...plain.blank.zones[0]!, x: shape.profile[1]!.at / 2, y: 0, width: 30, height: 40, angle: Math.PI };
-  return testBatch({
+  const made = testBatch({
     blank: {
       ...plain.blank,
       shape,
@@ -47,14 +48,12 @@ const onDrive = (shape: RoundShape, drive: Drive, change: Partial<BatchInput> = 
     setup: {
       ...plain.setup,
       lettering: { ...plain.setup.lettering, lines: [{ column: 'name', alphabet: 'outline', capHeight: 6 }] },
-      drive: {
-        ...freshDriveSettings,
-        faces: [{ zoneId: zone.id, content: { kind: 'lettering' }, reads: 'around', repeats: 1, wraps: false }],
-      },
+      faces: [{ zoneId: zone.id, content: { kind: 'lettering' }, reads: 'around', repeats: 1, wraps: false }],
     },
     quantity: 1,
     ...change,
   });
+  return inWay(made, 'drive', { driveId: drive.id });
 };
 
 const reckon = (input: BatchInput): BatchReckoning =>
@@ -75,7 +74,7 @@ const burn = (gcode: string, hidden: HiddenDrive, input: BatchInput, panel: Driv
   const made = runOnDrive(gcode, hidden, input.drive!, input.blank.shape as RoundShape, {
     machine: input.machine,
     panel,
-    rimFaces: input.setup.drive.rimFaces,
+    rimFaces: heldAs(input, 'drive').choice.rimFaces,
     contactAt: null,
     piece: 0,
   });
@@ -140,10 +139,7 @@ const random = (seed: number): { input: BatchInput; hidden: HiddenDrive; drive: 
   return {
     drive: placed,
     hidden: hideDrive(seed * 7 + 1),
-    input: {
-      ...input,
-      setup: { ...input.setup, drive: { ...input.setup.drive, rimFaces: r.uniform() < 0.5 ? 'left' : 'right' } },
-    },
+    input: inWay(input, 'drive', { rimFaces: r.uniform() < 0.5 ? 'left' : 'right' }),
   };
 };
 
@@ -180,7 +176,7 @@ describe('300 cups never seen before, on drives with hidden faults', () => {
       const letter = burn(text(letterGcode(after, reckon(after))), hidden, after, followed(after, drive));
       const seen = pictureOf(letter.strokes, middle(letter.strokes));
       const found = afterLetter(null, seen);
-      const right: BatchInput = { ...after, setup: { ...after.setup, drive: { ...after.setup.drive, found } } };
+      const right = inWay(after, 'drive', {}, { letter: found });
       const again = burn(text(letterGcode(right, reckon(right))), hidden, right, followed(right, drive));
       expect(pictureOf(again.strokes, middle(again.strokes))).toEqual({ quarters: 0, mirrored: false });
       // Upright is not enough: it lies where it was meant, below the rim.
@@ -210,8 +206,7 @@ describe('a number that would turn the blank on and on', () => {
         runOnDrive(file, hidden, drive, reckon(input).round!.shape, {
           machine: input.machine,
           panel: { value: value * factor, acceleration: 1 },
-          rimFaces: input.setup.drive.rimFaces,
-          contactAt: input.setup.drive.contactAt,
+          ...heldAs(input, 'drive').choice,
           piece: 0,
         }),
       );
@@ -245,7 +240,7 @@ describe('a piece on the simulated drive', () => {
     yaw: null,
   };
   const job = (
-    change: Partial<BatchInput['setup']['drive']>,
+    change: Partial<Ways['drive']['choice']>,
     shape = cupShape(80, 0.05, 120, 1),
     on: Drive = drive,
   ): BatchInput => {
@@ -253,7 +248,7 @@ describe('a piece on the simulated drive', () => {
     // The operator typed what was asked for.
     const numberSet = reckon(input).round!.on!.control.value;
     const found = { quarters: 0, mirrored: false } as const;
-    return { ...input, setup: { ...input.setup, drive: { ...input.setup.drive, found, numberSet, ...change } } };
+    return inWay(input, 'drive', change, { letter: found, numberSet });
   };
   const engraved = (input: BatchInput): number[] => {
     const r = reckon(input);
@@ -297,18 +292,15 @@ describe('a piece on the simulated drive', () => {
       blank: { ...base.blank, zones: [zone] },
       setup: {
         ...base.setup,
-        drive: {
-          ...base.setup.drive,
-          faces: [
-            {
-              zoneId: zone.id,
-              content: { kind: 'art', name: 'square', contours: square },
-              reads: 'around',
-              repeats: 1,
-              wraps: false,
-            },
-          ],
-        },
+        faces: [
+          {
+            zoneId: zone.id,
+            content: { kind: 'art', name: 'square', contours: square },
+            reads: 'around',
+            repeats: 1,
+            wraps: false,
+          },
+        ],
       },
     };
     const strokes = engraved(input);
@@ -347,18 +339,15 @@ describe('a piece on the simulated drive', () => {
       blank: { ...base.blank, zones: [zone] },
       setup: {
         ...base.setup,
-        drive: {
-          ...base.setup.drive,
-          faces: [
-            {
-              zoneId: zone.id,
-              content: { kind: 'art', name: 'bar', contours: bar },
-              reads: 'around',
-              repeats: 1,
-              wraps: true,
-            },
-          ],
-        },
+        faces: [
+          {
+            zoneId: zone.id,
+            content: { kind: 'art', name: 'bar', contours: bar },
+            reads: 'around',
+            repeats: 1,
+            wraps: true,
+          },
+        ],
       },
     };
     const strokes = engraved(input);
@@ -396,14 +385,14 @@ describe('a piece on the simulated drive', () => {
     const words = lines.flatMap((l) => [...l.matchAll(/Y(-?[\d.]+)/g)].map((m) => Number(m[1])));
     expect(Math.max(...words) - Math.min(...words)).toBeLessThan(Math.PI * 80);
   });
+  const bare = (input: BatchInput): BatchInput => ({ ...input, setup: { ...input.setup, faces: [] } });
   it.each([
-    [{ found: null }, 'Burn the F'],
-    [{ accelerationSet: 90_000 }, 'would be thrown'],
-    [{ faces: [] }, 'what goes where'],
-    [{ numberSet: null }, 'Nobody said yet'],
-    [{ numberSet: 50 }, 'last said to have 50'],
-  ])('refuses its file when %j', (change, words) => {
-    const input = job(change);
+    [inWay(job({}), 'drive', {}, { letter: null }), 'Burn the F'],
+    [inWay(job({}), 'drive', {}, { accelerationSet: 90_000 }), 'would be thrown'],
+    [bare(job({})), 'what goes where'],
+    [inWay(job({}), 'drive', {}, { numberSet: null }), 'Nobody said yet'],
+    [inWay(job({}), 'drive', {}, { numberSet: 50 }), 'last said to have 50'],
+  ])('refuses its file when it says why: %#', (input, words) => {
     const made = turnedGcode(input, reckon(input), 'cup');
     expect(!made.ok && made.problem.message).toContain(words);
   });
@@ -436,28 +425,25 @@ describe('a grip lying still in its cradle', () => {
         ],
       },
     ];
-    const input: BatchInput = {
+    const bare: BatchInput = {
       ...base,
       drive: null,
       blank: { ...base.blank, zones: [zone] },
       pieces: [{ id: 'p', ordinal: 1, load: 1, slot: 1, state: 'loaded', cause: null, dx: null, dy: null, yaw: null }],
       setup: {
         ...base.setup,
-        drive: {
-          ...base.setup.drive,
-          rimFaces: 'left',
-          faces: [
-            {
-              zoneId: zone.id,
-              content: { kind: 'art', name: 'square', contours: square },
-              reads: 'around',
-              repeats: 1,
-              wraps: false,
-            },
-          ],
-        },
+        faces: [
+          {
+            zoneId: zone.id,
+            content: { kind: 'art', name: 'square', contours: square },
+            reads: 'around',
+            repeats: 1,
+            wraps: false,
+          },
+        ],
       },
     };
+    const input = inWay(bare, 'cradle', { rimFaces: 'left' });
     const r = reckon(input);
     const moves = stillMoves(input, r);
     if (!moves.ok) throw new Error(moves.problem.message);

@@ -1,7 +1,7 @@
+import { inWay } from '../test-held';
 import { seeded, worstCorner } from '../budget';
-import { freshFeed, freshFeeder, type Feeder } from '../feeder';
+import { freshWork, freshFeeder, type Feeder } from '../feeder';
 import { flatten, segment } from '../geometry';
-import { freshLong } from '../long';
 import { FEED_ON, stripGcode } from '../ways/feed';
 import { loadGcode, nextFill, reckonBatch } from '../batch';
 import type { Fill } from '../ways';
@@ -17,16 +17,12 @@ const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 20 };
 const feeder: Feeder = { id: 'f', name: 'Feeder', ...freshFeeder, longest: 2000 };
 const plain = testBatch();
-const row: BatchInput = testBatch({
-  quantity: 24,
-  tolerance: 0.8,
-  feeder,
-  feeders: [feeder],
-  setup: {
-    ...plain.setup,
-    hold: { ...plain.setup.hold, method: 'feed' },
-    feed: { ...freshFeed, feederId: 'f', strip: { length: 1900, width: 60 }, gap: 15, laid: 0.15, aimEvery: 0 },
-  },
+const row = inWay(testBatch({ quantity: 24, tolerance: 0.8, feeder, feeders: [feeder] }), 'feed', {
+  feederId: 'f',
+  strip: { length: 1900, width: 60 },
+  gap: 15,
+  aimEvery: 0,
+  work: { kind: 'row', laid: 0.15, pushRoom: 3 },
 });
 
 const nextOnStrip = (input: BatchInput, r: BatchReckoning): readonly Fill[] => {
@@ -69,7 +65,7 @@ const setUp = (base: BatchInput, seed: number, hand: ReturnType<typeof seeded>):
   });
   fed = measureOffsets(seed, fed, 500);
   return {
-    input: { ...input, feedReadings, setup: { ...input.setup, feed: { ...input.setup.feed, squaring: fed.offsets } } },
+    input: inWay({ ...input, feedReadings }, 'feed', {}, { squaring: fed.offsets }),
     sim: state,
     fed,
   };
@@ -198,11 +194,8 @@ describe('a row of blanks on a feeder', () => {
     if (!burned.ok || !same.ok) throw new Error('unread');
     expect(burned.value.pieces.map((p) => p.strokes.length)).toEqual(same.value.pieces.map((p) => p.strokes.length));
     const refused = stripGcode(
-      { ...stand.input, setup: { ...stand.input.setup, feed: { ...stand.input.setup.feed, aimEvery: 1 } } },
-      reckonBatch(
-        { ...stand.input, setup: { ...stand.input.setup, feed: { ...stand.input.setup.feed, aimEvery: 1 } } },
-        options,
-      ),
+      inWay(stand.input, 'feed', { aimEvery: 1 }),
+      reckonBatch(inWay(stand.input, 'feed', { aimEvery: 1 }), options),
       'x',
     );
     expect(refused.ok ? '' : refused.problem.code).toBe('aimed-between');
@@ -223,17 +216,13 @@ describe('one long piece on a feeder', () => {
       zones: [],
     },
     setup: {
-      ...row.setup,
-      feed: { ...row.setup.feed, work: 'long', aimEvery: 1 },
-      long: {
-        ...freshLong,
-        art: {
-          name: 'lines',
-          shapes: [
-            { kind: 'line', contour: segment({ x: 10, y: 15 }, { x: LENGTH - 10, y: 15 }) },
-            { kind: 'cut', contour: segment({ x: 900, y: 15 }, { x: 900, y: 185 }) },
-          ],
-        },
+      ...inWay(row, 'feed', { work: freshWork('long'), aimEvery: 1 }).setup,
+      art: {
+        name: 'lines',
+        shapes: [
+          { kind: 'line', contour: segment({ x: 10, y: 15 }, { x: LENGTH - 10, y: 15 }) },
+          { kind: 'cut', contour: segment({ x: 900, y: 15 }, { x: 900, y: 185 }) },
+        ],
       },
     },
     pieces: [{ id: '1', ordinal: 1, load: 1, slot: 1, state: 'loaded', cause: null, dx: null, dy: null, yaw: null }],
@@ -249,10 +238,7 @@ describe('one long piece on a feeder', () => {
     }
     expect(stops.map((s) => s.marks)).toEqual([[START_MARK], [1, 2], [3, 4], [5, 6]]);
     expect(r.placed).toBe(false);
-    const trusting = reckonBatch(
-      { ...long, setup: { ...long.setup, feed: { ...long.setup.feed, aimEvery: 0 } } },
-      options,
-    );
+    const trusting = reckonBatch(inWay(long, 'feed', { aimEvery: 0 }), options);
     expect(trusting.feed!.stops.map((s) => s.marks)).toEqual([[START_MARK], [], [], []]);
     // Errors grow from stop to stop when the feed is trusted.
     const grown = trusting.feed!.stops.map((s) => s.error);
@@ -261,21 +247,16 @@ describe('one long piece on a feeder', () => {
 });
 
 describe('parts cut out of a strip', () => {
-  const parts: BatchInput = {
-    ...row,
-    quantity: 40,
-    roster: Array.from({ length: 40 }, (_, i) => ({ name: 'PUFFIN', seat: `LANE ${i + 1}` })),
-    setup: {
-      ...row.setup,
-      feed: {
-        ...row.setup.feed,
-        work: 'parts',
-        gap: 3,
-        strip: { length: 900, width: 120 },
-        used: [{ x: 200, y: 30, width: 50, height: 40 }],
-      },
+  const parts = inWay(
+    {
+      ...row,
+      quantity: 40,
+      roster: Array.from({ length: 40 }, (_, i) => ({ name: 'PUFFIN', seat: `LANE ${i + 1}` })),
     },
-  };
+    'feed',
+    { work: freshWork('parts'), gap: 3, strip: { length: 900, width: 120 } },
+    { used: [{ x: 200, y: 30, width: 50, height: 40 }] },
+  );
 
   it('are burned whole on the strip, off its used place, stop by stop, and each against its own cut', () => {
     const hand = seeded(11);

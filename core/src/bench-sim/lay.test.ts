@@ -1,3 +1,5 @@
+import { heldAs } from '../setup';
+import { inWay, savedAs } from '../test-held';
 import { seeded, worstCorner } from '../budget';
 import { bedToFile } from '../burn';
 import { apply } from '../geometry';
@@ -17,14 +19,13 @@ const options = { now, alphabets: testAlphabets, labels: 'readability', simulate
 const SLOTS = [1, 4, 6];
 
 /** Art in strokes, so that 200 runs are quick. */
-const base = (change: Partial<BatchInput['setup']['hold']>): BatchInput => {
-  const from = testBatch({ quantity: 6, spares: 0 });
+const base = (): BatchInput => {
+  const from = inWay(testBatch({ quantity: 6, spares: 0 }), 'pockets', { extent: { kind: 'count', count: 6 } });
   return {
     ...from,
     pieces: loadedPieces(SLOTS),
     setup: {
       ...from.setup,
-      hold: { ...from.setup.hold, extent: { kind: 'count', count: 6 }, ...change },
       lettering: {
         ...from.setup.lettering,
         lines: [{ column: 'name', alphabet: 'readability', capHeight: 6 }],
@@ -34,7 +35,7 @@ const base = (change: Partial<BatchInput['setup']['hold']>): BatchInput => {
 };
 
 const boatBatch = (): BatchInput => {
-  const from = base({ method: 'lines' });
+  const from = inWay(base(), 'pegs');
   return {
     ...from,
     blank: {
@@ -52,6 +53,8 @@ const boatBatch = (): BatchInput => {
   };
 };
 
+const onLocator = (): BatchInput => inWay(base(), 'locator', { frame: { width: 1100, depth: 800 } });
+
 const shareInside = (worst: readonly number[], predicted: readonly number[]): number =>
   worst.filter((w, i) => w <= predicted[i]!).length / worst.length;
 
@@ -62,7 +65,10 @@ describe('closed loop, pieces laid to lines', () => {
     const { lines } = first.fixings;
     if (!first.board || !lines) throw new Error(first.boardProblem?.message);
     // As a board that is saved keeps its pegs.
-    const kept = { ...input.setup.hold, lines: { ...input.setup.hold.lines, contacts: lines.contacts } };
+    const fixture = savedAs(
+      inWay(input, 'pegs', { contacts: lines.contacts }),
+      fixtureBasis(input.blank, first.sizes, first.pocket),
+    );
     const worst: number[] = [];
     const predicted: number[] = [];
     for (let seed = 1; seed <= 120; seed += 1) {
@@ -70,18 +76,7 @@ describe('closed loop, pieces laid to lines', () => {
       const most = 0.1 + 0.3 * r.uniform();
       const laid = home(layBoard(seed, testMachine, first.board), testMachine);
       const aimed = aimAtAll(input, first.board, laid, r, now, first.place.marksAt);
-      const hold = { ...input.setup.hold, lines: { ...input.setup.hold.lines, card: gapOnCard(seed, most) } };
-      const told = { ...aimed.input, setup: { ...input.setup, hold } };
-      const fixture = {
-        id: 'f',
-        fixtureId: 'f',
-        name: 'B',
-        revision: 1,
-        hold: kept,
-        basis: fixtureBasis(input.blank, first.sizes, first.pocket),
-        savedAt: '2026-11-01T00:00:00Z',
-        savedBy: 'test',
-      };
+      const told = inWay({ ...aimed.input, setup: input.setup }, 'pegs', {}, { card: gapOnCard(seed, most) });
       const reckoning = reckonBatch({ ...told, fixture }, options);
       if (reckoning.place.consistency!.verdict === 'disagrees') continue;
       const file = loadGcode(told, reckoning, 'boats');
@@ -95,7 +90,9 @@ describe('closed loop, pieces laid to lines', () => {
           pocket: reckoning.pocket,
           load: 1,
           interval: 0.1,
-          seating: laidSo((slot) => layToPegs(seed, 1, slot.slot, boat, lines, reckoning.sizes, hold.lines, most)),
+          seating: laidSo((slot) =>
+            layToPegs(seed, 1, slot.slot, boat, lines, reckoning.sizes, heldAs(input, 'pegs').choice, most),
+          ),
         },
         placedPieces(reckoning, reckoning.onTheBoard),
       );
@@ -114,23 +111,17 @@ describe('closed loop, pieces laid to lines', () => {
   it('locator board: over 120 frames lifted off and put back, 95 ± 3 % land within the prediction', () => {
     const worst: number[] = [];
     const predicted: number[] = [];
-    const input = base({
-      method: 'locator',
-      locator: { ...testBatch().setup.hold.locator, frame: { width: 1100, depth: 800 } },
-    });
+    const input = onLocator();
     const first = reckonBatch(input, options);
     const { locator } = first.fixings;
     if (!locator) throw new Error(first.boardProblem?.message);
-    const settings = input.setup.hold.locator;
+    const settings = heldAs(input, 'locator').choice;
     for (let seed = 1; seed <= 120; seed += 1) {
       const r = seeded(seed + 99);
       const laid = home(layBoard(seed, testMachine, { width: 100, height: 100 }), testMachine);
       const measured = measurePointer(input, laid, r, now);
       const back = [0, 1, 2, 3].map((i) => repeatedDot(seed, i, locator, settings));
-      const told = {
-        ...measured.input,
-        setup: { ...input.setup, hold: { ...input.setup.hold, locator: { ...settings, back } } },
-      };
+      const told = inWay({ ...measured.input, setup: input.setup }, 'locator', {}, { back });
       const reckoning = reckonBatch(told, options);
       const file = loadGcode(told, reckoning, 'plates');
       if (!file.ok) throw new Error(file.problem.message);
@@ -181,13 +172,7 @@ describe('the steps of pieces laid to lines', () => {
     expect(steps).toContain('run.look-0');
   });
   it('build a locator board in order, without a Place station', () => {
-    const input = {
-      ...base({
-        method: 'locator',
-        locator: { ...testBatch().setup.hold.locator, frame: { width: 1100, depth: 800 } },
-      }),
-      pieces: [],
-    };
+    const input = { ...onLocator(), pieces: [] };
     const r = reckonBatch(input, options);
     expect(stationStates(input, r).map((s) => s.id)).toEqual(['blank', 'hold', 'burn', 'run', 'close']);
     const steps = benchSteps(input, r).map((s) => s.id);

@@ -1,6 +1,6 @@
 import { seeded, worstCorner } from '../budget';
 import { segment } from '../geometry';
-import { freshLong, marksOf } from '../long';
+import { marksOf } from '../long';
 import { loadGcode, reckonBatch } from '../batch';
 import { segmentTick, type BatchInput, type BatchReckoning } from '../setup';
 import { testAlphabets } from '../test-alphabets';
@@ -28,22 +28,17 @@ const base: BatchInput = testBatch({
   },
   setup: {
     ...plain.setup,
-    hold: { ...plain.setup.hold, method: 'long' },
-    long: {
-      ...freshLong,
-      feed: 'x',
-      art: {
-        name: 'lines',
-        // Two long lines and a few across: something crosses every seam and reaches every corner.
-        shapes: [
-          { kind: 'line', contour: segment({ x: 10, y: 25 }, { x: LENGTH - 10, y: 25 }) },
-          { kind: 'line', contour: segment({ x: 10, y: WIDTH - 25 }, { x: LENGTH - 10, y: WIDTH - 25 }) },
-          ...[10, 700, 1300, LENGTH - 10].map((x) => ({
-            kind: 'line' as const,
-            contour: segment({ x, y: 25 }, { x, y: WIDTH - 25 }),
-          })),
-        ],
-      },
+    art: {
+      name: 'lines',
+      // Two long lines and a few across: something crosses every seam and reaches every corner.
+      shapes: [
+        { kind: 'line', contour: segment({ x: 10, y: 25 }, { x: LENGTH - 10, y: 25 }) },
+        { kind: 'line', contour: segment({ x: 10, y: WIDTH - 25 }, { x: LENGTH - 10, y: WIDTH - 25 }) },
+        ...[10, 700, 1300, LENGTH - 10].map((x) => ({
+          kind: 'line' as const,
+          contour: segment({ x, y: 25 }, { x, y: WIDTH - 25 }),
+        })),
+      ],
     },
   },
   pieces: [{ id: '1', ordinal: 1, load: 1, slot: 1, state: 'loaded', cause: null, dx: null, dy: null, yaw: null }],

@@ -1,3 +1,4 @@
+import { inWay } from '../test-held';
 import { bedToFile } from '../burn';
 import { seeded, worstCorner } from '../budget';
 import { apply, circle, distance, flatten, invert } from '../geometry';
@@ -18,27 +19,30 @@ const line = (column: string, capHeight: number): { column: string; alphabet: st
   alphabet: 'b612-bold',
   capHeight,
 });
-const base: BatchInput = testBatch({
-  quantity: 12,
-  blank: { ...plain.blank, samples: { length: [], width: [], thickness: [] } },
-  setup: {
-    ...plain.setup,
-    lettering: { ...plain.setup.lettering, lines: [line('name', 5)] },
-    back: { ...plain.setup.back, lines: [line('seat', 4)], deeper: 1.5 },
-    hold: { ...plain.setup.hold, method: 'panel', marks: 3 },
-  },
-  pieces: Array.from({ length: 12 }, (_, i) => ({
-    id: String(i + 1),
-    ordinal: i + 1,
-    load: 1,
-    slot: i + 1,
-    state: 'loaded',
-    cause: null,
-    dx: null,
-    dy: null,
-    yaw: null,
-  })),
-});
+const base = inWay(
+  testBatch({
+    quantity: 12,
+    blank: { ...plain.blank, samples: { length: [], width: [], thickness: [] } },
+    setup: {
+      ...plain.setup,
+      lettering: { ...plain.setup.lettering, lines: [line('name', 5)] },
+      back: { ...plain.setup.back, lines: [line('seat', 4)], deeper: 1.5 },
+    },
+    pieces: Array.from({ length: 12 }, (_, i) => ({
+      id: String(i + 1),
+      ordinal: i + 1,
+      load: 1,
+      slot: i + 1,
+      state: 'loaded',
+      cause: null,
+      dx: null,
+      dy: null,
+      yaw: null,
+    })),
+  }),
+  'panel',
+  { marks: 3 },
+);
 const front = reckonBatch(base, options);
 const turned: BatchInput = { ...base, ticks: [TURNED] };
 
@@ -167,18 +171,16 @@ describe('a sheet engraved on both faces', () => {
   });
 
   it('needs no marks where pieces turn in their own holes; a kerf of play is what is left', () => {
-    const hold = { ...base.setup.hold, panel: { ...base.setup.hold.panel, carry: 'holes' as const } };
+    const { setup } = inWay(base, 'panel', { carry: 'holes' });
     const blank = { ...base.blank, holes: [] };
-    const one = reckonBatch({ ...base, blank, setup: { ...base.setup, hold } }, options);
+    const one = reckonBatch({ ...base, blank, setup }, options);
     expect(one.board!.marks).toEqual([]);
     expect(one.pocket.floatX).toBeCloseTo(testMachine.kerf / 2, 9);
     expect(one.budget.sources.find((s) => s.id === 'aiming')!.u).toBe(0);
-    const two = reckonBatch({ ...turned, blank, setup: { ...base.setup, hold } }, options);
+    const two = reckonBatch({ ...turned, blank, setup }, options);
     expect(two.placed).toBe(true);
     expect(two.boardToBed).toEqual(one.boardToBed);
     expect(two.board!.slots.map((s) => s.centre)).toEqual(one.board!.slots.map((s) => s.centre));
-    expect(gcode({ ...turned, blank, setup: { ...base.setup, hold } }, two)).not.toContain(
-      `F${base.recipe!.cut.speed * 60}`,
-    );
+    expect(gcode({ ...turned, blank, setup }, two)).not.toContain(`F${base.recipe!.cut.speed * 60}`);
   });
 });

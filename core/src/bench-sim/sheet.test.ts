@@ -1,3 +1,4 @@
+import { inWay, savedAs } from '../test-held';
 import { seeded, worstCorner } from '../budget';
 import { freshSheet, reckonBleed, sheetSize } from '../holding';
 import type { WorkModel } from '../marks';
@@ -13,13 +14,21 @@ import { runFile, partOfSheet } from './run';
 const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 2_000 };
 const plain = testBatch();
-const base: BatchInput = testBatch({
-  quantity: 12,
-  firstApproved: false,
-  blank: { ...plain.blank, holes: [], direction: { kind: 'none' }, samples: { length: [], width: [], thickness: [] } },
-  setup: { ...plain.setup, hold: { ...plain.setup.hold, method: 'sheet', marks: 5 } },
-  pieces: loadedPieces([1, 5, 9, 12]),
-});
+const base = inWay(
+  testBatch({
+    quantity: 12,
+    firstApproved: false,
+    blank: {
+      ...plain.blank,
+      holes: [],
+      direction: { kind: 'none' },
+      samples: { length: [], width: [], thickness: [] },
+    },
+    pieces: loadedPieces([1, 5, 9, 12]),
+  }),
+  'sheet',
+  { marks: 5 },
+);
 const sheet = reckonBatch(base, options);
 const board = sheet.board!;
 
@@ -111,22 +120,7 @@ describe('a printed sheet', () => {
     expect(reach).toBeCloseTo(60 / 2 + input.machine.kerf / 2, 2);
   });
   it('keeps its places once it is saved', () => {
-    const saved = reckonBatch(
-      {
-        ...base,
-        fixture: {
-          id: 'f',
-          fixtureId: 'f',
-          name: 'T',
-          revision: 1,
-          hold: base.setup.hold,
-          basis: sheet.basis,
-          savedAt: '2026-11-01T00:00:00Z',
-          savedBy: 'test',
-        },
-      },
-      options,
-    );
+    const saved = reckonBatch({ ...base, fixture: savedAs(base, sheet.basis) }, options);
     expect(saved.board!.slots).toEqual(board.slots);
     expect(saved.outOfDate).toEqual([]);
   });
@@ -159,8 +153,7 @@ describe('a printed sheet', () => {
     expect(need.working).toHaveLength(3);
   });
   it('warns when the bleed is less than the cut may miss', () => {
-    const tight = { ...base.setup.hold, sheet: { ...freshSheet, bleed: 0.05 } };
-    const r = reckonBatch({ ...base, setup: { ...base.setup, hold: tight } }, options);
+    const r = reckonBatch(inWay(base, 'sheet', { bleed: 0.05 }), options);
     expect(r.warnings.map((w) => w.message).join()).toMatch(/The cut may miss the print by/);
   });
 });

@@ -1,3 +1,4 @@
+import { inWay } from '../test-held';
 import { seeded, worstCorner } from '../budget';
 import {
   circle,
@@ -9,10 +10,10 @@ import {
   translation,
   type Contour,
 } from '../geometry';
-import { freshSheet, tracedOutline, tracedPieces } from '../holding';
+import { tracedOutline, tracedPieces } from '../holding';
 import type { TracedShape, TracedSheet } from '../trace';
 import { loadGcode, loadPasses, reckonBatch } from '../batch';
-import { placedPieces, type BatchInput } from '../setup';
+import { placedPieces } from '../setup';
 import { testAlphabets } from '../test-alphabets';
 import { loadedPieces, testBatch, testMachine } from '../test-batch';
 import { aimAtAll } from '../test-hand';
@@ -70,17 +71,17 @@ const traced: TracedSheet = {
   edge: 0.15,
 };
 const plain = testBatch();
-const base: BatchInput = testBatch({
-  quantity: 3,
-  spares: 0,
-  roster: [],
-  blank: { ...plain.blank, samples: { length: [], width: [], thickness: [] } },
-  setup: {
-    ...plain.setup,
-    hold: { ...plain.setup.hold, method: 'sheet', sheet: { ...freshSheet, inset: INSET, traced, inner: true } },
-  },
-  pieces: loadedPieces([1, 2, 3]),
-});
+const base = inWay(
+  testBatch({
+    quantity: 3,
+    spares: 0,
+    roster: [],
+    blank: { ...plain.blank, samples: { length: [], width: [], thickness: [] } },
+    pieces: loadedPieces([1, 2, 3]),
+  }),
+  'sheet',
+  { inset: INSET, traced, inner: true },
+);
 
 describe('a sheet found in a picture', () => {
   const r = reckonBatch(base, options);
@@ -149,9 +150,8 @@ describe('a sheet found in a picture', () => {
 
   it('says what cannot be cut: nothing left of a piece, marks that are too few, a sheet beyond the bed', () => {
     const code = (part: Partial<TracedSheet>, inset = INSET): string => {
-      const { hold } = base.setup;
-      const sheet = { ...hold.sheet, inset, traced: { ...traced, ...part } };
-      return reckonBatch({ ...base, setup: { ...base.setup, hold: { ...hold, sheet } } }, options).boardProblem!.code;
+      const changed = inWay(base, 'sheet', { inset, traced: { ...traced, ...part } });
+      return reckonBatch(changed, options).boardProblem!.code;
     };
     expect(code({}, 19)).toBe('nothing-left');
     expect(code({ shapes: traced.shapes.filter((s) => s.role !== 'mark') })).toBe('too-few-marks');

@@ -1,9 +1,28 @@
 import type { Mm } from '../units';
 import type { Squaring } from './calibrate';
 import type { Feeder } from './feeders';
+import { freshLong, type LongSettings } from '../long';
 
 /** A row of equal blanks at a pitch, parts cut out of a strip, or one long piece in windows. */
-export type FeedWorkKind = 'row' | 'parts' | 'long';
+export type StripWork =
+  | {
+      readonly kind: 'row';
+      /** ± at which blanks are laid against guide and spacer, mm. */
+      readonly laid: Mm;
+      /** Room that a blank has beside the guide, mm. */
+      readonly pushRoom: Mm;
+    }
+  | {
+      readonly kind: 'parts';
+      /** Parts lie into each other along the strip, every second one turned round where that is closer. */
+      readonly interlock: boolean;
+    }
+  | {
+      readonly kind: 'long';
+      /** As a long piece that is laid by hand, with its own copy; it always passes through. */
+      readonly long: LongSettings;
+    };
+export type FeedWorkKind = StripWork['kind'];
 
 /** A used place of the strip. Strip frame, mm. */
 export interface UsedPatch {
@@ -16,39 +35,61 @@ export interface UsedPatch {
 /** What the operator chooses at the Feed station. */
 export interface FeedSettings {
   readonly feederId: string | null;
-  readonly work: FeedWorkKind;
   readonly rails: boolean;
   /** Pieces lie with their width along the feed. */
   readonly turned: boolean;
   /** From piece to piece; null for the piece and the gap. */
   readonly pitch: Mm | null;
   readonly gap: Mm;
-  /** Parts lie into each other along the strip, every second one turned round where that is closer. */
-  readonly interlock: boolean;
   /** The strip or carrier; long work is its own. */
   readonly strip: { readonly length: Mm; readonly width: Mm };
-  /** ± at which blanks are laid against guide and spacer, mm. */
-  readonly laid: Mm;
-  readonly squaring: Squaring | null;
   /** Aims again every so many stops; 0 only at the first; null as proposed. */
   readonly aimEvery: number | null;
+  readonly work: StripWork;
+  /** Works that were tried and left, as they stood. */
+  readonly left: readonly StripWork[];
+}
+
+/** What was seen of the strip that lies in the feeder. */
+export interface FeedFindings {
+  readonly squaring: Squaring | null;
   readonly used: readonly UsedPatch[];
 }
 
+export const freshWork = (kind: FeedWorkKind): StripWork => {
+  switch (kind) {
+    case 'row':
+      return { kind, laid: 0.2, pushRoom: 3 };
+    case 'parts':
+      return { kind, interlock: true };
+    case 'long':
+      return { kind, long: freshLong };
+  }
+};
+
 export const freshFeed: FeedSettings = {
   feederId: null,
-  work: 'row',
   rails: false,
   turned: false,
   pitch: null,
   gap: 10,
-  interlock: true,
   strip: { length: 900, width: 120 },
-  laid: 0.2,
-  squaring: null,
   aimEvery: null,
-  used: [],
+  work: freshWork('row'),
+  left: [],
 };
+
+export const newStrip: FeedFindings = { squaring: null, used: [] };
+
+/** The same settings for another work; what was chosen for the one that is left is kept. */
+export const otherWork = (settings: FeedSettings, kind: FeedWorkKind): FeedSettings =>
+  kind === settings.work.kind
+    ? settings
+    : {
+        ...settings,
+        work: settings.left.find((w) => w.kind === kind) ?? freshWork(kind),
+        left: [...settings.left.filter((w) => w.kind !== kind && w.kind !== settings.work.kind), settings.work],
+      };
 
 /** A feeder to begin with; every number is to be replaced by the maker's. */
 export const freshFeeder: Omit<Feeder, 'id' | 'name'> = {

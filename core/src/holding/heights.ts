@@ -13,8 +13,8 @@ export interface Collision {
 }
 
 export interface Heights {
-  /** Bed move after focusing on the board: positive lowers the bed, mm. */
-  readonly bedMove: Mm;
+  /** Bed move after focusing on the board: positive lowers the bed, mm; null where there is no board to focus on. */
+  readonly bedMove: Mm | null;
   readonly collisions: readonly Collision[];
   readonly warpOk: boolean;
   readonly working: readonly WorkedLine[];
@@ -26,11 +26,19 @@ export type Rests = 'in' | 'on' | 'alone';
 /** What lies under the work and stands beside it. */
 export interface Underneath {
   readonly rests: Rests;
-  readonly boardThickness: Mm;
+  /** Null where no board holds the work. */
+  readonly boardThickness: Mm | null;
   readonly boardWarp: Mm;
   readonly tallThings: readonly TallThing[];
   readonly stand: { readonly height: Mm } | null;
 }
+
+/** Work that lies on the bed by itself. */
+export const bareBed = (beside: Pick<Underneath, 'boardWarp' | 'tallThings' | 'stand'>): Underneath => ({
+  ...beside,
+  rests: 'alone',
+  boardThickness: null,
+});
 
 /** Least air between a tall thing and the nozzle, mm. */
 const LEAST_AIR: Mm = 1;
@@ -52,9 +60,10 @@ export const reckonHeights = (
 ): Heights => {
   // In pockets blanks stand on the bed; laid to lines they lie on the board; a stand lifts both.
   const lift = hold.stand?.height ?? 0;
-  const under = (hold.rests === 'on' ? hold.boardThickness : 0) + lift;
+  const under = (hold.rests === 'on' ? (hold.boardThickness ?? 0) : 0) + lift;
   const top = blankThickness + under;
-  const bedMove = top - hold.boardThickness - lift;
+  const board = hold.boardThickness;
+  const bedMove = board === null ? null : top - board - lift;
   const nozzle = top + head.nozzleGap;
   const collisions = [...hold.tallThings, ...more].map((thing): Collision => {
     const room = nozzle - thing.height;
@@ -64,13 +73,17 @@ export const reckonHeights = (
     return { thing, room, aside, verdict };
   });
   const working = [
-    worked(
-      'bed move from board to blank',
-      'blank top − board top',
-      `${fixed(top)} − ${fixed(hold.boardThickness + lift)}`,
-      `${mm(Math.abs(bedMove))} ${bedMove >= 0 ? 'down' : 'up'}`,
-      'geometry',
-    ),
+    ...(bedMove === null || board === null
+      ? []
+      : [
+          worked(
+            'bed move from board to blank',
+            'blank top − board top',
+            `${fixed(top)} − ${fixed(board + lift)}`,
+            `${mm(Math.abs(bedMove))} ${bedMove >= 0 ? 'down' : 'up'}`,
+            'geometry',
+          ),
+        ]),
     worked(
       'nozzle above the bed',
       lift > 0 ? 'stand + blank top + nozzle gap' : 'blank top + nozzle gap',

@@ -4,16 +4,16 @@ import { testBlank, testMachine } from '../test-batch';
 import { strokeAlphabet } from '../test-alphabets';
 import { blankSizes, clippedRectangle, type Blank } from './blank';
 import { boardIsWhole, pocketBoard } from './board';
-import { defaultHold, type HoldSettings } from './settings';
+import { freshBoard, type BoardSettings } from './settings';
 import { fillCells } from './order';
 import { fixtureBasis, outOfDate } from './fixture';
 import { gaugeStrip, kerfFromGauge } from './gauge';
 import { layGrid, markPlaces } from './layout';
 import { maxYaw, turnedSize } from './float';
 import { cornerPocket, loosePocket, pocketOutline } from './pocket';
-import { reckonHeights } from './heights';
+import { reckonHeights, type Underneath } from './heights';
 
-const hold = (change: Partial<HoldSettings> = {}): HoldSettings => ({ ...defaultHold('TEST'), ...change });
+const hold = (change: Partial<BoardSettings> = {}): BoardSettings => ({ ...freshBoard('TEST'), ...change });
 const sizes = blankSizes(testBlank, 0.95, 0.95);
 const degrees = (rad: number): number => (rad * 180) / Math.PI;
 
@@ -110,7 +110,7 @@ describe('pocket', () => {
 describe('grid and board', () => {
   const pocket = loosePocket(testBlank, sizes, { school: 'loose' });
   const cutFor = { blank: testBlank, sizes, pocket, machine: testMachine, revision: 1, labels: strokeAlphabet };
-  const extents: HoldSettings['extent'][] = [
+  const extents: BoardSettings['extent'][] = [
     { kind: 'count', count: 24 },
     { kind: 'count', count: 7 },
     { kind: 'bed' },
@@ -233,7 +233,14 @@ describe('filling order', () => {
 });
 
 describe('heights', () => {
-  const under = (change: Partial<HoldSettings>) => ({ ...hold(change), rests: 'in' as const });
+  const under = (change: Partial<Underneath>): Underneath => ({
+    rests: 'in',
+    boardThickness: 3,
+    boardWarp: 0,
+    tallThings: [],
+    stand: null,
+    ...change,
+  });
   const head = { nozzleGap: 6, headRadius: 18, focusRange: 2 };
   it('moves the bed from the board’s top to the blank’s', () => {
     expect(reckonHeights(4, under({ boardThickness: 3 }), head, []).bedMove).toBe(1);

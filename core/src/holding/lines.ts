@@ -29,11 +29,9 @@ export interface LinesSettings {
   readonly eye: Mm;
   /** Radius of the rounding along the edge, mm; 0 for a square edge. */
   readonly shoulder: Mm;
-  /** Greatest gap between the trial in card and a blank laid on it, mm; null while it was not compared. */
-  readonly card: Mm | null;
 }
 
-export const freshLines: LinesSettings = { peg: 6, pegHeight: 3, contacts: null, eye: 0.2, shoulder: 0, card: null };
+export const freshLines: LinesSettings = { peg: 6, pegHeight: 3, contacts: null, eye: 0.2, shoulder: 0 };
 
 /** How far the outline may be off while no trial in card was compared, mm [assumed]. */
 export const UNTRIED_OUTLINE: Mm = 0.3;
@@ -184,7 +182,7 @@ const linesFor = (points: readonly SeatPoint[], a: SeatPoint, b: SeatPoint): rea
  */
 export const chooseLines = (
   outline: Contour,
-  settings: Pick<LinesSettings, 'peg' | 'contacts' | 'eye' | 'card'>,
+  settings: Pick<LinesSettings, 'peg' | 'contacts' | 'eye'> & { readonly card: Mm | null },
   art: Box,
 ): Result<LineSeat> => {
   const edge = edgeOf(outline);

@@ -1,11 +1,13 @@
 import { strokeAlphabet } from '../test-alphabets';
-import { defaultHold } from './settings';
-import { freshLocator, reckonLocator } from './locator';
+import { freshBoard } from './settings';
+import { freshLocator as chosen, reckonLocator } from './locator';
+
+const freshLocator = { ...chosen, back: [] as readonly number[] };
 
 const bed = { width: 400, height: 400 };
 const piece = { length: 86, width: 54 };
 const make = (change: Partial<typeof freshLocator> = {}) =>
-  reckonLocator({ ...freshLocator, ...change }, bed, piece, 6, defaultHold('L').order, strokeAlphabet);
+  reckonLocator({ ...freshLocator, ...change }, bed, piece, 6, freshBoard('L').order, strokeAlphabet);
 const made = (change: Partial<typeof freshLocator> = {}) => {
   const result = make(change);
   if (!result.ok) throw new Error(result.problem.message);
@@ -81,7 +83,7 @@ describe('a locator board', () => {
       { width: 150, height: 400 },
       piece,
       6,
-      defaultHold('L').order,
+      freshBoard('L').order,
       strokeAlphabet,
     );
     expect(!coarse.ok && coarse.problem.message).toContain('finer pitch');
@@ -90,7 +92,7 @@ describe('a locator board', () => {
       bed,
       { length: 399, width: 54 },
       6,
-      defaultHold('L').order,
+      freshBoard('L').order,
       strokeAlphabet,
     );
     expect(!large.ok && large.problem.message).toContain('does not lie inside a travel');

@@ -24,8 +24,6 @@ export interface LocatorSettings {
   readonly gap: Mm;
   /** How closely an edge is laid to a grid line by eye, mm either way. */
   readonly eye: Mm;
-  /** Distances between a dot and its repeat after the frame was lifted off and put back, mm; one a try. */
-  readonly back: readonly Mm[];
 }
 
 export const freshLocator: LocatorSettings = {
@@ -37,7 +35,6 @@ export const freshLocator: LocatorSettings = {
   inset: 5,
   gap: 4,
   eye: 0.2,
-  back: [],
 };
 
 /** Return of a frame to wooden stops while no dot was repeated, mm either way [assumed]. */
@@ -189,7 +186,7 @@ const gridPasses = (s: LocatorSettings, xs: readonly Mm[], ys: readonly Mm[], la
  * @returns the board in the travel's frame, or a problem naming what does not go together
  */
 export const reckonLocator = (
-  s: LocatorSettings,
+  s: LocatorSettings & { readonly back: readonly Mm[] },
   travel: { readonly width: Mm; readonly height: Mm },
   piece: { readonly length: Mm; readonly width: Mm },
   thickness: Mm,

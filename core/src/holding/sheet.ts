@@ -11,7 +11,7 @@ import type { Mm } from '../units';
 import { fixed, mm, worked, type WorkedLine } from '../working';
 import type { GoverningSize } from '../samples';
 import { blankOutline, blankSizes, nominalSize, type Blank, type BlankSizes } from './blank';
-import type { BoardSettings } from './settings';
+import { freshBoard, type BoardSettings } from './settings';
 import { layGrid, PRINT_RIM, type GridSettings } from './layout';
 import type { PanelSettings } from './panel';
 import { slotTransform, type Board, type Grid, type Pass } from './places';
@@ -38,6 +38,12 @@ const sheetGrid = (
   notchRadius: 0,
   slotNumbers: false,
 });
+
+/** A sheet to begin with, its pieces numbered as a list is read. */
+export const freshCutSheet = (name: string): CutSheet => {
+  const { turned, marks, order } = freshBoard(name);
+  return { name, turned, marks, order };
+};
 
 /** A sheet without walls, notches and labels: its marks, its edge, and the lines that free its pieces. */
 const sheetBoard = (
@@ -79,20 +85,19 @@ export interface SheetFor {
 /** A sheet that is printed with its pieces and marks, and then cut. */
 export const printedBoard = (
   { blank, sizes, pocket, machine: { bed, kerf }, revision }: SheetFor,
-  choice: CutSheet,
-  sheet: SheetSettings,
+  sheet: CutSheet & SheetSettings,
 ): Result<Board> => {
   const laid = layGrid(
     pocket,
     pocket.offset,
-    sheetGrid(choice, sheetSize(sheet), 2 * sheet.bleed + sheet.gap, PRINT_RIM),
+    sheetGrid(sheet, sheetSize(sheet), 2 * sheet.bleed + sheet.gap, PRINT_RIM),
     bed,
   );
   if (!laid.ok) return laid;
   const cut = pieceCut(blank, sizes, sheet, kerf);
   const marks: Pass = { name: 'marks', kind: 'line', contours: laid.value.marks.flatMap(markContours) };
   return ok({
-    ...sheetBoard(laid.value, { name: choice.name, revision, kerf, pocket }, marks, cut),
+    ...sheetBoard(laid.value, { name: sheet.name, revision, kerf, pocket }, marks, cut),
     cuts: laid.value.slots.map(() => cut),
   });
 };
@@ -100,14 +105,13 @@ export const printedBoard = (
 /** A sheet that is engraved on both faces: its marks are cut, not printed; pieces in their own holes need none. */
 export const panelBoard = (
   { blank, sizes, pocket, machine: { bed, kerf }, revision }: SheetFor,
-  choice: CutSheet,
-  panel: PanelSettings,
+  panel: CutSheet & PanelSettings,
 ): Result<Board> => {
-  const laid = layGrid(pocket, pocket.offset, sheetGrid(choice, panel, panel.gap, 0), bed);
+  const laid = layGrid(pocket, pocket.offset, sheetGrid(panel, panel, panel.gap, 0), bed);
   if (!laid.ok) return laid;
   const grid = panel.carry === 'holes' ? { ...laid.value, marks: [] } : laid.value;
   const marks: Pass = { name: 'marks', kind: 'cut', contours: grid.marks.flatMap(crossContours) };
-  return ok(sheetBoard(grid, { name: choice.name, revision, kerf, pocket }, marks, panelCut(blank, sizes, kerf)));
+  return ok(sheetBoard(grid, { name: panel.name, revision, kerf, pocket }, marks, panelCut(blank, sizes, kerf)));
 };
 
 /** What is printed is as large as it is drawn: no samples, no spread. */

@@ -79,7 +79,7 @@ export const tracedSize = (traced: TracedSheet): { length: Mm; width: Mm } =>
  * the inset, outwards by half the kerf so that it keeps its size; its holes the other way round.
  */
 export const tracedBoard = (
-  { name, sheet }: { readonly name: string; readonly sheet: SheetSettings },
+  { name, inset, inner }: Pick<SheetSettings, 'inset' | 'inner'> & { readonly name: string },
   traced: TracedSheet,
   kerf: Mm,
   revision: number,
@@ -112,7 +112,7 @@ export const tracedBoard = (
       `${marks.length} shapes are marks; at most ${MOST_MARKS} are read. Leave some of them out.`,
       'hold.sheet.traced',
     );
-  const by = kerf / 2 - sheet.inset;
+  const by = kerf / 2 - inset;
   const grow = (c: Contour, d: Mm): Contour[] => (Math.abs(d) < 1e-9 ? [c] : offsetContours([c], d));
   const slots: Slot[] = [];
   const cuts: Contour[][] = [];
@@ -122,11 +122,11 @@ export const tracedBoard = (
     if (cut.length === 0)
       return fail(
         'nothing-left',
-        `Piece ${i + 1} at ${centre.x.toFixed(0)}, ${centre.y.toFixed(0)} mm is too narrow for an inset of ${sheet.inset} mm: nothing of it is left.`,
+        `Piece ${i + 1} at ${centre.x.toFixed(0)}, ${centre.y.toFixed(0)} mm is too narrow for an inset of ${inset} mm: nothing of it is left.`,
         'hold.sheet.inset',
       );
     slots.push({ slot: i + 1, row: 0, column: i, angle: 0, centre });
-    const holes = sheet.inner ? piece.holes.flatMap((h) => grow(h, -by)) : [];
+    const holes = inner ? piece.holes.flatMap((h) => grow(h, -by)) : [];
     cuts.push([...holes, ...cut].map(put));
   }
   const size = tracedSize(traced);

@@ -32,7 +32,12 @@ export interface LongSettings {
   readonly markInset: Mm;
   /** Filled shapes lower than this are lettering, mm. */
   readonly smallText: Mm;
-  readonly art: { readonly name: string; readonly shapes: readonly LongShape[] } | null;
+}
+
+/** Drawn art of a piece that is larger than a zone. */
+export interface LongArt {
+  readonly name: string;
+  readonly shapes: readonly LongShape[];
 }
 
 export const freshLong: LongSettings = {
@@ -42,7 +47,6 @@ export const freshLong: LongSettings = {
   overlap: 0,
   markInset: 10,
   smallText: 15,
-  art: null,
 };
 
 /** Longest work that is planned, mm. */

@@ -49,7 +49,7 @@ export interface KeptCamera {
 /** How the camera of the last photograph was known. */
 export type SeenBy = 'marks' | 'hand' | 'kept' | 'kept, not checked';
 
-/** What is chosen and was found where blanks lie anywhere under a camera. */
+/** What is chosen where blanks lie anywhere under a camera. */
 export interface PhotoSettings {
   /** Blanks that are engraved as they lie, or offcuts that parts are laid into and cut from. */
   readonly use: 'blanks' | 'offcuts';
@@ -66,15 +66,19 @@ export interface PhotoSettings {
   readonly gap: Mm;
   /** Parts lie along the bed's x, as the grain runs, or by any quarter turn. */
   readonly grain: 'along' | 'any';
-  readonly offcuts: readonly SeenOffcut[];
   /** Other batches whose parts are laid into the same stock. */
   readonly also: readonly string[];
-  /** Their parts where they were laid: taken for this batch. */
+}
+
+/** What the last photograph showed, and what was laid into it. */
+export interface PhotoFindings {
+  readonly offcuts: readonly SeenOffcut[];
+  /** Parts of other batches where they were laid: taken for this batch. */
   readonly others: readonly (readonly Vec[])[];
   /** Area of parts over the stock they take, 0 to 1; null before they are laid. */
   readonly density: Share | null;
-  /** Blanks of the last photograph, in reading order; parts as they were laid into its offcuts. */
-  readonly found: readonly AcceptedBlank[];
+  /** Blanks in reading order; parts as they were laid into the offcuts. */
+  readonly blanks: readonly AcceptedBlank[];
   /** Things on the bed that were left out. */
   readonly left: number;
   /** Spread of the marks' residuals, mm; null when nothing was taken. */
@@ -90,16 +94,19 @@ export const freshPhoto: PhotoSettings = {
   use: 'blanks',
   gap: 1,
   grain: 'along',
-  offcuts: [],
   also: [],
-  others: [],
-  density: null,
   cameraHeight: 700,
   marksOn: 'bed',
   sheet: 'A3',
   own: [],
   inset: 20,
-  found: [],
+};
+
+export const nothingSeen: PhotoFindings = {
+  offcuts: [],
+  others: [],
+  density: null,
+  blanks: [],
   left: 0,
   spread: null,
   marks: 0,

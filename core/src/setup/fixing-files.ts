@@ -43,7 +43,7 @@ export const problemOr = (r: BatchReckoning, fallback: Result<never>): Result<ne
 /** A dozen pins on their scrap. */
 export const pinsPart = (input: BatchInput, r: BatchReckoning): Result<Part> => {
   const { pins } = r.fixings;
-  const { pins: pinned } = input.setup.hold;
+  const { pins: pinned } = input.setup.beside;
   if (!pins || !pinned) return problemOr(r, missing('Choose pins', 'hold.pins'));
   if (pins.onScrap === 0)
     return fail(
@@ -57,7 +57,7 @@ export const pinsPart = (input: BatchInput, r: BatchReckoning): Result<Part> => 
 
 /** Shanks of several widths, to try in the bed's cells. */
 export const pinGaugePart = (input: BatchInput): Result<Part> => {
-  const { pins: pinned } = input.setup.hold;
+  const { pins: pinned } = input.setup.beside;
   return pinned
     ? ok(onItsOwn(cutOf('gauge', pinGauge(pinned.cell, input.machine.kerf))))
     : missing('Choose pins', 'hold.pins');
@@ -65,7 +65,7 @@ export const pinGaugePart = (input: BatchInput): Result<Part> => {
 
 /** Slots of several widths, to try with the board that slotted parts are cut from. */
 export const fitGaugePart = (input: BatchInput): Part =>
-  onItsOwn(cutOf('gauge', fitGauge(input.setup.hold.boardThickness, input.machine.kerf)));
+  onItsOwn(cutOf('gauge', fitGauge(input.setup.beside.stock.thickness, input.machine.kerf)));
 
 /** The parts of a stand under the work. */
 export const standPart = (_: BatchInput, r: BatchReckoning): Result<Part> =>

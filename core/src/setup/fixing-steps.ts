@@ -33,7 +33,7 @@ export const pinSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
   const { pins } = r.fixings;
   if (!pins) return [];
   return [
-    ...(input.setup.hold.pins?.shank === null
+    ...(input.setup.beside.pins?.shank === null
       ? [
           {
             id: 'hold.pin-gauge',

@@ -6,7 +6,6 @@ import {
   reckonPins,
   type BlankSizes,
   type Board,
-  type HoldSettings,
   type LineSeat,
   type Locator,
   type Pins,
@@ -18,6 +17,7 @@ import { pointerAt } from '../marks';
 import type { Problem, Result } from '../result';
 import type { Mm } from '../units';
 import { reckonStand, slotFit, type SlotFit, type Stand } from '../slotted';
+import { besideNow } from './held';
 import type { BatchInput } from './input';
 
 /** What holds work beside pockets: pegs and lines, a locator board, pins, a stand. */
@@ -43,18 +43,12 @@ export const noFixings: Fixings = {
 };
 
 /** How high the top of what pins hold, and the engraved surface, stand over the bed, mm. */
-const standing = (
-  rests: Rests,
-  { stand, boardThickness }: Pick<HoldSettings, 'stand' | 'boardThickness'>,
-  thickness: Mm,
-): { top: Mm; surface: Mm } => {
-  const lift = stand?.height ?? 0;
-  const board = boardThickness + lift;
+const standing = (rests: Rests, board: Mm, lift: Mm, thickness: Mm): { top: Mm; surface: Mm } => {
   switch (rests) {
     case 'on':
-      return { top: board, surface: board + thickness };
+      return { top: board + lift, surface: board + lift + thickness };
     case 'in':
-      return { top: board, surface: thickness + lift };
+      return { top: board + lift, surface: thickness + lift };
     case 'alone':
       return { top: thickness + lift, surface: thickness + lift };
   }
@@ -63,13 +57,12 @@ const standing = (
 /** Pins and a stand under a flat batch, from the settings on screen: they are not part of the board. */
 export const pinsAndStand = (
   input: BatchInput,
-  hold: HoldSettings,
   sizes: BlankSizes,
   board: Board | null,
   path: readonly Vec[],
   rests: Rests,
 ): Pick<Fixings, 'pins' | 'stand' | 'fit' | 'problems'> => {
-  const { pins: settings, stand: wanted, stock } = input.setup.hold;
+  const { pins: settings, stand: wanted, stock } = input.setup.beside;
   const problems: Problem[] = [];
   const take = <T>(result: Result<T>): T | null => {
     if (result.ok) return result.value;
@@ -84,8 +77,8 @@ export const pinsAndStand = (
             {
               width: board.width,
               height: board.height,
-              ...standing(rests, hold, sizes.thickness.mean),
-              warp: hold.boardWarp,
+              ...standing(rests, board.thickness, wanted?.height ?? 0, sizes.thickness.mean),
+              warp: besideNow(input).boardWarp,
             },
             input.machine,
             path,
@@ -93,7 +86,7 @@ export const pinsAndStand = (
           ),
         )
       : null;
-  const fit = slotFit(stock, hold.boardThickness);
+  const fit = slotFit(stock, stock.thickness);
   const stand = wanted && fit.ok ? take(reckonStand(wanted, fit.value, input.machine.kerf)) : null;
   if (wanted && !fit.ok) problems.push(fit.problem);
   return { pins, stand, fit: fit.ok ? fit.value : null, problems };

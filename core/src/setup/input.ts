@@ -1,14 +1,15 @@
 import type { LetteringSettings, PieceLook } from '../artwork';
 import type { Machine, Recipe } from '../burn';
-import type { Drive, Orientation, RingReading, Seam } from '../drive';
-import type { Feeder, FeedReading, FeedSettings } from '../feeder';
+import type { Drive, RingReading } from '../drive';
+import type { Feeder, FeedReading } from '../feeder';
 import type { Contour } from '../geometry';
-import type { Blank, FixtureBasis, HoldSettings } from '../holding';
-import type { LongSettings } from '../long';
+import type { Blank, FixtureBasis } from '../holding';
+import type { LongArt } from '../long';
 import type { WorkModel } from '../marks';
 import type { Treatment } from '../picture';
 import type { Piece } from '../runs';
-import type { Mm, MmPerS2, Share } from '../units';
+import type { Beside, Chosen, FrozenBeside, HeldSection } from './held';
+import type { Mm, Share } from '../units';
 
 /** One reading of a mark, in the coordinates the machine shows. */
 export interface MarkReading {
@@ -28,7 +29,8 @@ export interface FixtureRevision {
   readonly fixtureId: string;
   readonly name: string;
   readonly revision: number;
-  readonly hold: HoldSettings;
+  readonly held: Chosen;
+  readonly beside: FrozenBeside;
   readonly basis: FixtureBasis;
   readonly savedAt: string;
   readonly savedBy: string;
@@ -87,45 +89,6 @@ export interface FaceChoice {
   readonly wraps: boolean;
 }
 
-/** Setup of a round blank on a drive. */
-export interface DriveSettings {
-  readonly driveId: string | null;
-  readonly rimFaces: 'left' | 'right';
-  /** Place that bands or the operator fix as the contact circle, from the rim, mm. */
-  readonly contactAt: Mm | null;
-  /** Stretch of the blank, from its rim, that hangs over the end of the rollers, mm. */
-  readonly overhang: Mm;
-  readonly stand: { readonly bed: 'in' | 'out'; readonly riser: string | null };
-  /** What the F on tape showed; null while none was burned. */
-  readonly found: Orientation | null;
-  /** The turning axis's acceleration as it is set for this job, mm/s²; null while it is not lowered. */
-  readonly accelerationSet: MmPerS2 | null;
-  /** What was typed into the machine for this drive; null while nothing was. */
-  readonly numberSet: number | null;
-  readonly seam: Seam;
-  readonly rowScaling: boolean;
-  readonly bothWays: boolean;
-  /** Dial reading over one turn (total), mm. */
-  readonly runOut: Mm | null;
-  readonly faces: readonly FaceChoice[];
-}
-
-export const freshDriveSettings: DriveSettings = {
-  driveId: null,
-  rimFaces: 'right',
-  contactAt: null,
-  overhang: 0,
-  stand: { bed: 'in', riser: null },
-  found: null,
-  accelerationSet: null,
-  numberSet: null,
-  seam: { kind: 'gapped', gap: 2 },
-  rowScaling: true,
-  bothWays: true,
-  runOut: null,
-  faces: [],
-};
-
 /** A witness ring that was read, with when and by whom. */
 export interface RingEntry extends RingReading {
   readonly id: string;
@@ -144,14 +107,16 @@ export interface FeedEntry extends FeedReading {
 
 /** The parts of a setup that the operator chooses; each is saved as it changes. */
 export interface SetupSections {
-  readonly hold: HoldSettings;
+  readonly held: HeldSection;
+  readonly beside: Beside;
   readonly lettering: LetteringChoice;
   readonly back: BackSettings;
-  readonly long: LongSettings;
+  /** Art of a long piece. */
+  readonly art: LongArt | null;
+  /** What goes where on a round blank. */
+  readonly faces: readonly FaceChoice[];
   readonly place: PlaceSettings;
   readonly burn: BurnChoice;
-  readonly drive: DriveSettings;
-  readonly feed: FeedSettings;
   readonly looks: Looks;
   readonly close: CloseNotes;
 }

@@ -26,6 +26,7 @@ import {
   type LongShape,
   type Segment,
   type SegmentError,
+  type LongSettings,
 } from '../long';
 import type { PointerDoubt } from '../marks';
 import type { Problem } from '../result';
@@ -64,7 +65,7 @@ export const workShapes = (
   zone: Zone | null,
   ordinal: number,
 ): LongShape[] => {
-  const drawn = input.setup.long.art?.shapes ?? [];
+  const drawn = input.setup.art?.shapes ?? [];
   const middle = translation(size.length / 2, size.width / 2);
   const box = contoursBox(drawn.map((s) => s.contour));
   const centre = drawn.length > 0 ? boxCentre(box) : { x: 0, y: 0 };
@@ -81,7 +82,7 @@ export const workShapes = (
 /** Plans a long piece from the batch: segments, seams, which one is on, and the errors along the chain. */
 export const reckonLong = (
   input: BatchInput,
-  name: string,
+  choice: LongSettings & { readonly name: string },
   art: { readonly art: BatchArt | null; readonly zone: Zone | null; readonly ordinal: number },
   limits: { readonly sigma: Mm; readonly pointer: PointerDoubt },
 ): LongReckoning & { readonly board: Board | null; readonly chain: Chain | null } => {
@@ -101,12 +102,7 @@ export const reckonLong = (
       ...none,
       problem: { code: 'too-long', message: `Work up to ${LONGEST / 1000} m is planned.`, field: 'hold' },
     };
-  const planned = planLong(
-    workShapes(input, size, art.art, art.zone, art.ordinal),
-    size,
-    input.machine.bed,
-    input.setup.long,
-  );
+  const planned = planLong(workShapes(input, size, art.art, art.zone, art.ordinal), size, input.machine.bed, choice);
   if (!planned.ok) return { ...none, problem: planned.problem };
   const plan = planned.value;
   const done = plan.segments.findIndex((s) => !input.ticks.includes(segmentTick(s.index)));
@@ -128,7 +124,7 @@ export const reckonLong = (
     burned: done < 0,
     errors: chainErrors(chain),
     chain,
-    board: boardOf(plan, size, current, name),
+    board: boardOf(plan, size, current, choice.name),
   };
 };
 

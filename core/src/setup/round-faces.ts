@@ -1,5 +1,14 @@
 import { batchArt, pieceShapes, type BatchArt } from '../artwork';
-import { bandWidth, diameterAt, evenFaces, fitInto, linesBox, type FacePlace, type RoundShape } from '../drive';
+import {
+  bandWidth,
+  diameterAt,
+  evenFaces,
+  fitInto,
+  linesBox,
+  type FacePlace,
+  type RoundShape,
+  type Seam,
+} from '../drive';
 import { flatten, type Vec } from '../geometry';
 import type { Blank, Zone } from '../holding';
 import type { Alphabet } from '../lettering';
@@ -59,12 +68,12 @@ const fitArt = (choice: FaceChoice, width: Mm, height: Mm): FaceShapes | null =>
 };
 
 /** The faces of a setup on their blank; those whose zone is gone are left out. */
-export const placeFaces = (input: BatchInput, shape: RoundShape): PlacedFace[] =>
-  input.setup.drive.faces.flatMap((choice) => {
+export const placeFaces = (input: BatchInput, shape: RoundShape, seam: Seam): PlacedFace[] =>
+  input.setup.faces.flatMap((choice) => {
     const zone = input.blank.zones.find((z) => z.id === choice.zoneId);
     if (!zone) return [];
     const diameter = diameterAt(shape.profile, zone.x);
-    const around = choice.wraps ? bandWidth(diameter, input.setup.drive.seam) : zone.height - 2 * zone.margin;
+    const around = choice.wraps ? bandWidth(diameter, seam) : zone.height - 2 * zone.margin;
     const along = zone.width - 2 * zone.margin;
     const [width, height] = choice.reads === 'around' ? [around, along] : [along, around];
     return [

@@ -15,13 +15,15 @@ export const GAUGE_STEPS: readonly Mm[] = [-0.2, -0.1, 0, 0.1, 0.2, 0.3, 0.4];
 
 /** Board that parts are slotted from, as the caliper found it in several places. */
 export interface SlottedStock {
+  /** Nominal thickness, counted while no place was measured, mm. */
+  readonly thickness: Mm;
   /** Thickness in several places, mm. */
   readonly readings: readonly Mm[];
   /** By how much the slot of the fit gauge that held was wider than the board; null while none was tried. */
   readonly room: Mm | null;
 }
 
-export const freshStock: SlottedStock = { readings: [], room: null };
+export const freshStock: SlottedStock = { thickness: 3, readings: [], room: null };
 
 export interface SlotFit {
   readonly slot: Mm;
@@ -40,7 +42,10 @@ export interface SlotFit {
  * @returns the slot, or a problem for stock that no one slot fits, before anything is cut
  * @example slotFit({ readings: [3.02, 3.05], room: null }, 3) // slot 3.15
  */
-export const slotFit = ({ readings, room }: SlottedStock, thickness: Mm): Result<SlotFit> => {
+export const slotFit = (
+  { readings, room }: Pick<SlottedStock, 'readings' | 'room'>,
+  thickness: Mm,
+): Result<SlotFit> => {
   const measured = readings.length > 0 ? readings : [thickness];
   const [least, most] = [Math.min(...measured), Math.max(...measured)];
   if (least < LEAST_SLOTTED || most > MOST_SLOTTED)

@@ -4,6 +4,8 @@ import type {
   BatchInput,
   BatchReckoning,
   Held,
+  HeldBatch,
+  WayId,
   ReckonOptions,
   Drawing,
   RunWords,
@@ -12,34 +14,6 @@ import type {
   Step,
   TimeEstimate,
 } from '../setup';
-
-/** Every way of holding work, by the shop's words. */
-export const WAY_IDS = [
-  'pockets',
-  'fence',
-  'pegs',
-  'locator',
-  'sheet',
-  'panel',
-  'long',
-  'marked',
-  'feed',
-  'photo',
-  'drive',
-  'cradle',
-] as const;
-export type WayId = (typeof WAY_IDS)[number];
-
-/** A batch as far as its way of holding is told from it: the core's own or the one that crosses the wire. */
-export type HeldBatch = Held & {
-  readonly drive: object | null;
-  readonly setup: {
-    readonly drive: {
-      readonly faces: readonly { readonly content: { readonly kind: string } }[];
-    };
-    readonly lettering: { readonly lines: readonly unknown[] };
-  };
-};
 
 export type State = Omit<StationState, 'id'>;
 
@@ -111,6 +85,14 @@ export interface WayFiles {
  */
 export interface Way {
   readonly id: WayId;
+  /** Whether work of this form can be held so: flat, or round. */
+  suits(shape: { readonly kind: string }): boolean;
+  /** What a batch of this name begins with. */
+  fresh(name: string): Held;
+  /** What a board that is cut keeps of what was reckoned; absent where nothing is. */
+  readonly asBuilt?: (held: Held, r: BatchReckoning) => Held;
+  /** What is left of what was seen once a strip or sheet is done. */
+  readonly forget?: (held: Held) => Held;
   /** The stations of a batch, in order. */
   route(batch: HeldBatch): readonly StationId[];
   /** Whether pieces are measured before: what is cut out of its sheet is as large as it is drawn. */

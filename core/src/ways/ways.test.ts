@@ -1,3 +1,5 @@
+import { freshWork } from '../feeder';
+import { inWay, savedAs } from '../test-held';
 import {
   batchDrawing,
   batchProgram,
@@ -14,11 +16,11 @@ import {
   routeOf,
   stationStates,
 } from '../batch';
-import type { BatchInput, BatchReckoning, StationState } from '../setup';
+import { heldAs, WAY_IDS, type BatchInput, type BatchReckoning, type StationState, type WayId } from '../setup';
 import { testAlphabets } from '../test-alphabets';
 import { loadedPieces } from '../test-batch';
 import { EXAMPLES } from '../test-ways';
-import { WAY_IDS, WAYS, wayOf, type DrawingName, type WayId } from '.';
+import { WAYS, wayOf, type DrawingName } from '.';
 
 const options = {
   now: new Date('2026-11-20T00:00:00Z'),
@@ -29,10 +31,6 @@ const options = {
 const reckoned = (input: BatchInput): BatchReckoning => reckonBatch(input, options);
 const stateOf = (input: BatchInput, id: StationState['id']): StationState =>
   stationStates(input, reckoned(input)).find((s) => s.id === id)!;
-const hold = (id: WayId, change: Partial<BatchInput['setup']['hold']>): BatchInput => ({
-  ...EXAMPLES[id],
-  setup: { ...EXAMPLES[id].setup, hold: { ...EXAMPLES[id].setup.hold, ...change } },
-});
 
 /** States that every job goes through, whichever way it is held. */
 const STATES: Readonly<Record<string, (input: BatchInput) => BatchInput>> = {
@@ -59,7 +57,7 @@ const everyState = Object.entries(EXAMPLES).flatMap(([id, input]) =>
 describe('every way of holding', () => {
   it.each(WAY_IDS)('%s is registered under its own name, and its example is held so', (id) => {
     expect(WAYS[id].id).toBe(id);
-    expect(wayOf(EXAMPLES[id].blank.shape, EXAMPLES[id]).id).toBe(id);
+    expect(wayOf(EXAMPLES[id]).id).toBe(id);
   });
 
   it.each(everyState)(
@@ -68,10 +66,10 @@ describe('every way of holding', () => {
       const states = stationStates(input, reckoned(input));
       const ids = states.map((s) => s.id);
       expect([ids[0], ids.at(-1), new Set(ids).size]).toEqual(['blank', 'close', ids.length]);
-      expect(ids).toEqual(routeOf(input.blank, input));
+      expect(ids).toEqual(routeOf(input));
       // What is proved waits for nothing; what is not says what it waits for.
       for (const s of states) expect([s.id, s.state === 'proved']).toEqual([s.id, s.waits === '']);
-      const way = wayOf(input.blank.shape, input);
+      const way = wayOf(input);
       for (const own of ['hold', 'drive', 'feed', 'place'] as const)
         if (ids.includes(own)) expect([own, typeof way.stations[own]]).toEqual([own, 'function']);
     },
@@ -81,7 +79,7 @@ describe('every way of holding', () => {
     const steps = benchSteps(input, reckoned(input));
     const names = steps.map((s) => s.id);
     expect(names).toHaveLength(new Set(names).size);
-    const route = routeOf(input.blank, input);
+    const route = routeOf(input);
     expect(steps.filter((s) => !route.includes(s.station)).map((s) => `${s.station}: ${s.title}`)).toEqual([]);
     expect(names.slice(-3)).toEqual(['close.putback', 'close.fixture', 'close.finish']);
     // Nobody is told of a board, a sheet or a piece that has no name.
@@ -96,24 +94,18 @@ describe('every way of holding', () => {
   it('waits for the approval of a first piece, but where all are burned at once', () => {
     const waiting = WAY_IDS.filter((id) => {
       const input = { ...EXAMPLES[id], firstApproved: false };
-      return !firstIsApproved(input.blank.shape, input);
+      return !firstIsApproved(input);
     });
     expect(waiting).toEqual(WAY_IDS.filter((id) => !['sheet', 'panel', 'long'].includes(id)));
-    const strip = EXAMPLES.feed.setup;
-    const long = {
-      ...EXAMPLES.feed,
-      firstApproved: false,
-      setup: { ...strip, feed: { ...strip.feed, work: 'long' as const } },
-    };
-    expect(firstIsApproved(long.blank.shape, long)).toBe(true);
+    const long = inWay({ ...EXAMPLES.feed, firstApproved: false }, 'feed', { work: freshWork('long') });
+    expect(firstIsApproved(long)).toBe(true);
   });
 
   it('needs names only where they are engraved or printed', () => {
-    const needing = WAY_IDS.filter((id) => needsRoster(EXAMPLES[id], EXAMPLES[id].blank.shape));
+    const needing = WAY_IDS.filter((id) => needsRoster(EXAMPLES[id]));
     expect(needing).toEqual(WAY_IDS.filter((id) => id !== 'long'));
-    const { drive } = EXAMPLES.drive.setup;
-    const bare = { ...EXAMPLES.drive, setup: { ...EXAMPLES.drive.setup, drive: { ...drive, faces: [] } } };
-    expect(needsRoster(bare, bare.blank.shape)).toBe(false);
+    const bare = { ...EXAMPLES.drive, setup: { ...EXAMPLES.drive.setup, faces: [] } };
+    expect(needsRoster(bare)).toBe(false);
     expect(stateOf({ ...EXAMPLES.long, roster: [] }, 'run').waits).toBe('take the first work');
   });
 
@@ -150,11 +142,11 @@ describe('what each puts away', () => {
 
 describe('photographs', () => {
   it('are placed by themselves, but by a printed sheet of marks that is aimed at', () => {
-    expect(routeOf(EXAMPLES.photo.blank, EXAMPLES.photo)).not.toContain('place');
-    const printed = hold('photo', { photo: { ...EXAMPLES.photo.setup.hold.photo, marksOn: 'sheet' } });
+    expect(routeOf(EXAMPLES.photo)).not.toContain('place');
+    const printed = inWay(EXAMPLES.photo, 'photo', { marksOn: 'sheet' });
     expect(stateOf(printed, 'place')).toMatchObject({ state: 'not started', waits: 'aim at mark 1' });
     // Parts are cut out, like a panel's, and yet no sheet is taken or turned.
-    const offcuts = hold('photo', { photo: { ...printed.setup.hold.photo, use: 'offcuts' } });
+    const offcuts = inWay(printed, 'photo', { use: 'offcuts' });
     expect(stateOf(offcuts, 'place').waits).toBe('aim at mark 1');
     expect(stateOf(offcuts, 'run').waits).toBe('burn the first piece');
   });
@@ -163,7 +155,7 @@ describe('photographs', () => {
 describe('a board that waits', () => {
   it('is tried in card first for pegs, and built and repeated for a locator', () => {
     expect(stateOf(EXAMPLES.pegs, 'hold').waits).toBe('lay a blank on the trial in card');
-    expect(stateOf(hold('pegs', { lines: { ...EXAMPLES.pegs.setup.hold.lines, card: 0.2 } }), 'hold').waits).toBe(
+    expect(stateOf(inWay(EXAMPLES.pegs, 'pegs', {}, { card: 0.2 }), 'hold').waits).toBe(
       'save the board to the Shelf and cut it',
     );
     expect(stateOf(EXAMPLES.locator, 'hold').waits).toBe('save the locator board to the Shelf');
@@ -171,19 +163,7 @@ describe('a board that waits', () => {
 });
 
 describe('a load', () => {
-  const saved = (input: BatchInput): BatchInput => ({
-    ...input,
-    fixture: {
-      id: 'r1',
-      fixtureId: 'f1',
-      name: 'B',
-      revision: 1,
-      hold: input.setup.hold,
-      basis: reckoned(input).basis,
-      savedAt: '2026-11-01T00:00:00.000Z',
-      savedBy: 'test',
-    },
-  });
+  const saved = (input: BatchInput): BatchInput => ({ ...input, fixture: savedAs(input, reckoned(input).basis) });
   const filled = (input: BatchInput) => nextFill(input, reckoned(input));
   const codeOf = (made: ReturnType<typeof filled>): string => (made.ok ? '' : made.problem.code);
 
@@ -199,7 +179,7 @@ describe('a load', () => {
     const fill = filled(input);
     if (!fill.ok) throw new Error(fill.problem.message);
     expect(fill.value[0]).toEqual({ ordinal: 1, slot: 1 });
-    const alone = !firstIsApproved(input.blank.shape, input);
+    const alone = !firstIsApproved(input);
     // A long piece and what lies on a drive go one by one, approved or not.
     expect([id, fill.value.length === 1]).toEqual([id, alone || id === 'long']);
     const open = filled({ ...input, pieces: loadedPieces([1]) });
@@ -234,9 +214,9 @@ describe('a load', () => {
   });
 
   it('of a photograph waits for answers, and ends with its blanks', () => {
-    const { photo } = EXAMPLES.photo.setup.hold;
-    const asked = photo.found.map((f) => ({ ...f, ask: true }));
-    expect(filled(hold('photo', { photo: { ...photo, found: asked } }))).toMatchObject({
+    const { blanks } = heldAs(EXAMPLES.photo, 'photo').found;
+    const asked = blanks.map((f) => ({ ...f, ask: true }));
+    expect(filled(inWay(EXAMPLES.photo, 'photo', {}, { blanks: asked }))).toMatchObject({
       problem: { code: 'photo-asks', message: '3 of the blanks in the photograph wait for an answer.' },
     });
     const used = { ...EXAMPLES.photo, pieces: loadedPieces([1, 2, 3]).map((p) => ({ ...p, state: 'done' as const })) };

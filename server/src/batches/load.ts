@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import { carriedOver } from '@bistre/core';
+import { carriedOver, needsOf, suited } from '@bistre/core';
 import type {
   BatchDocument,
   BlankDocument,
@@ -136,7 +136,17 @@ const loadRevision = async (trx: Trx, id: string): Promise<BatchDocument['fixtur
   const row = await trx
     .selectFrom('fixture_revisions as r')
     .innerJoin('fixtures as f', 'f.id', 'r.fixture_id')
-    .select(['r.id', 'r.fixture_id', 'r.revision', 'r.hold', 'r.basis', 'r.saved_at', 'r.saved_by', 'f.name'])
+    .select([
+      'r.id',
+      'r.fixture_id',
+      'r.revision',
+      'r.held',
+      'r.beside',
+      'r.basis',
+      'r.saved_at',
+      'r.saved_by',
+      'f.name',
+    ])
     .where('r.id', '=', id)
     .executeTakeFirst();
   return row
@@ -145,7 +155,8 @@ const loadRevision = async (trx: Trx, id: string): Promise<BatchDocument['fixtur
         fixtureId: row.fixture_id,
         name: row.name,
         revision: row.revision,
-        hold: row.hold,
+        held: row.held,
+        beside: row.beside,
         basis: row.basis,
         savedAt: iso(row.saved_at),
         savedBy: row.saved_by,
@@ -181,10 +192,14 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
     .execute();
   const ticks = await trx.selectFrom('step_ticks').selectAll().where('batch_id', '=', id).orderBy('at').execute();
   const putbacks = await trx.selectFrom('putbacks').selectAll().where('batch_id', '=', id).orderBy('at').execute();
-  const { driveId } = row.setup.drive;
+  const blank = await loadBlank(trx, row.blank_id);
+  const { held, fixture } = suited(
+    { ...row.setup, fixture: row.fixture_revision_id ? await loadRevision(trx, row.fixture_revision_id) : null },
+    blank.spec.shape,
+  );
+  const { driveId, feederId } = needsOf(held);
   const drive = driveId ? await loadDrive(trx, driveId) : null;
   const rings = drive ? await loadRings(trx, drive, row.blank_id) : [];
-  const { feederId } = row.setup.feed;
   const feeder = feederId ? await loadFeeder(trx, feederId) : null;
   const feeders = await trx.selectFrom('feeders').select(['id', 'name', 'spec']).orderBy('name').limit(100).execute();
   const undoable = await latestUndoable(trx, 'batch_id', id);
@@ -207,12 +222,12 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
     awayAt: isoOrNull(row.away_at),
     updatedAt: iso(row.updated_at),
     updatedBy: row.updated_by,
-    blank: await loadBlank(trx, row.blank_id),
+    blank,
     machine: await loadMachine(trx, row.machine_id),
     recipe: row.recipe_id ? await loadRecipe(trx, row.recipe_id) : null,
     backRecipe: row.setup.back.recipeId ? await loadRecipe(trx, row.setup.back.recipeId) : null,
-    fixture: row.fixture_revision_id ? await loadRevision(trx, row.fixture_revision_id) : null,
-    setup: row.setup,
+    fixture,
+    setup: { ...row.setup, held },
     columns: row.roster_columns,
     roster,
     readings: readings.map((r) => ({

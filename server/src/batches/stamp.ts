@@ -21,8 +21,8 @@ export const stampsOf = async (db: Db | Trx, ids: readonly string[]): Promise<Re
     join machines m on m.id = b.machine_id
     left join recipes r on r.id = b.recipe_id
     left join recipes back on back.id::text = b.setup -> 'back' ->> 'recipeId'
-    left join drives d on d.id::text = b.setup -> 'drive' ->> 'driveId'
-    left join feeders f on f.id::text = b.setup -> 'feed' ->> 'feederId'
+    left join drives d on d.id::text = b.setup -> 'held' -> 'choice' ->> 'driveId'
+    left join feeders f on f.id::text = b.setup -> 'held' -> 'choice' ->> 'feederId'
     where b.id in (${sql.join(ids)})`.execute(db);
   return new Map(rows.map((r) => [r.id, r.stamp]));
 };

@@ -1,5 +1,14 @@
 import { sql } from 'kysely';
-import { fixtureBasis, reckonBatch, type BatchReckoning, type FixtureBasis, type HoldSettings } from '@bistre/core';
+import {
+  asBuilt,
+  fixtureBasis,
+  frozen,
+  reckonBatch,
+  type BatchReckoning,
+  type Chosen,
+  type FixtureBasis,
+  type FrozenBeside,
+} from '@bistre/core';
 import { alphabetsFor, LABELS } from '../alphabets';
 import { needBoard, reckonDocument } from '../batches';
 import type { BatchDocument } from '@bistre/contract';
@@ -7,11 +16,7 @@ import type { Trx } from '../db/connect';
 import { refused } from '../http/problem';
 import { record } from './change';
 
-/** A board that is cut keeps its pegs where they are, whatever is engraved on its pieces later. */
-const asBuilt = (hold: HoldSettings, { fixings }: BatchReckoning): HoldSettings =>
-  fixings.lines ? { ...hold, lines: { ...hold.lines, contacts: fixings.lines.contacts } } : hold;
-
-const heldBy = ({ board, pocket, fixings }: BatchReckoning): string =>
+const inWords = ({ board, pocket, fixings }: BatchReckoning): string =>
   fixings.lines
     ? `${board!.slots.length} places with two pegs each`
     : fixings.locator
@@ -22,9 +27,10 @@ const heldBy = ({ board, pocket, fixings }: BatchReckoning): string =>
 export interface FreshBoard {
   readonly name: string;
   readonly blankId: string;
-  readonly hold: HoldSettings;
+  readonly held: Chosen;
+  readonly beside: FrozenBeside;
   readonly basis: FixtureBasis;
-  readonly held: string;
+  readonly words: string;
 }
 
 /** Reckons a batch's board anew from its settings, as it would be saved. Throws what is wrong with it. */
@@ -36,11 +42,11 @@ export const freshBoard = (batch: BatchDocument): FreshBoard => {
   );
   needBoard(fresh);
   return {
-    name: batch.setup.hold.name,
+    name: 'name' in batch.setup.held.choice ? batch.setup.held.choice.name : 'BOARD',
     blankId: batch.blank.id,
-    hold: asBuilt(batch.setup.hold, fresh),
+    ...frozen({ ...batch.setup, held: asBuilt(batch.setup.held, fresh) }),
     basis: fixtureBasis(input.blank, fresh.sizes, fresh.pocket),
-    held: heldBy(fresh),
+    words: inWords(fresh),
   };
 };
 
@@ -55,7 +61,7 @@ const STEPS_OF_A_BOARD = ['hold.cut', 'hold.fit', 'hold.grid', 'hold.zero', 'pla
 export const saveFixture = async (
   trx: Trx,
   id: string,
-  { name, blankId, hold, basis, held }: FreshBoard,
+  { name, blankId, held, beside, basis, words }: FreshBoard,
   by: string,
   version: number,
 ): Promise<void> => {
@@ -86,7 +92,8 @@ export const saveFixture = async (
     .values({
       fixture_id: fixture.id,
       revision,
-      hold: JSON.stringify(hold),
+      held: JSON.stringify(held),
+      beside: JSON.stringify(beside),
       basis: JSON.stringify(basis),
       saved_by: by,
     })
@@ -109,7 +116,7 @@ export const saveFixture = async (
     kind: 'fixture',
     batchId: id,
     subjectId: fixture.id,
-    summary: `Board ${name} r${revision} saved to the Shelf: ${held}`,
+    summary: `Board ${name} r${revision} saved to the Shelf: ${words}`,
     parts: ['fixture'],
     version,
     undo: { kind: 'fixture', revisionId: before.fixture_revision_id, ticks },

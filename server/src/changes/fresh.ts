@@ -1,9 +1,13 @@
 import type { Setup } from '@bistre/contract';
-import { defaultHold, freshBack, freshFeed, freshLong, freshDriveSettings } from '@bistre/core';
+import { freshBack, freshBeside, freshHeld } from '@bistre/core';
 
-/** What a batch begins with, before anybody chose anything. */
-export const freshSetup = (name: string): Setup => ({
-  hold: defaultHold(boardName(name)),
+/**
+ * What a batch begins with, before anybody chose anything.
+ * @param shape of its blank, which says in which ways it can be held
+ */
+export const freshSetup = (name: string, shape: { readonly kind: string }, quantity: number): Setup => ({
+  held: freshHeld(boardName(name), shape, quantity),
+  beside: freshBeside,
   lettering: {
     zoneId: null,
     gap: 1.5,
@@ -12,11 +16,10 @@ export const freshSetup = (name: string): Setup => ({
     lines: [],
   },
   back: { ...freshBack, lines: [] },
-  long: { ...freshLong, art: null },
+  art: null,
+  faces: [],
   place: { school: 'file', model: 'auto' },
   burn: { sweep: 'row' },
-  drive: { ...freshDriveSettings, faces: [] },
-  feed: { ...freshFeed, used: [] },
   looks: { pieces: [] },
   close: { notes: '', keep: '' },
 });

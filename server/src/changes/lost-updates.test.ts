@@ -1,3 +1,4 @@
+import { inPockets } from '../testing/held';
 import { api, carriesVersion, type AnyEndpoint, type BatchDocument } from '@bistre/contract';
 import { startShop, withDatabase, type TestShop } from '../testing/shop';
 
@@ -119,14 +120,14 @@ withDatabase('nothing that was saved is overwritten unseen', () => {
     const batch = await shop.batch('Boat tags');
     await shop.call(api.saveSection, {
       params: { id: batch.id },
-      body: { section: 'hold', value: { ...batch.setup.hold, wall: 5 }, version: batch.version },
+      body: { section: 'held', value: inPockets(batch, { wall: 5 }), version: batch.version },
     });
     const late = await shop.send(api.useFixture, {
       params: { id: batch.id },
       body: { revisionId: batch.fixture?.id ?? null, version: batch.version },
     });
     expect(late.status).toBe(batch.fixture ? 409 : 200);
-    expect((await shop.batch('Boat tags')).setup.hold.wall).toBe(5);
+    expect((await shop.batch('Boat tags')).setup.held.choice).toMatchObject({ wall: 5 });
   });
 
   it('a version that does not exist yet, or never can, is refused in words', async () => {

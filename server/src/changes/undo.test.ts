@@ -1,3 +1,4 @@
+import { inPockets } from '../testing/held';
 import { api, type BatchDocument } from '@bistre/contract';
 import { sweepNow } from '../sweep';
 import { startShop, withDatabase, type TestShop } from '../testing/shop';
@@ -84,16 +85,16 @@ withDatabase('undo', () => {
     const opened = await batchOf(id);
     const mine = await shop.call(api.saveSection, {
       params: { id },
-      body: { section: 'hold', value: { ...opened.setup.hold, wall: 6.5 }, version: opened.version },
+      body: { section: 'held', value: inPockets(opened, { wall: 6.5 }), version: opened.version },
     });
     const taken = await shop.call(api.useFixture, {
       params: { id },
       body: { revisionId: before.fixture!.id, version: mine.version },
     });
-    expect(taken.setup.hold.wall).not.toBe(6.5);
+    expect(taken.setup.held.choice).not.toMatchObject({ wall: 6.5 });
     expect((await undo(id, taken.canUndo!.event)).status).toBe(200);
     const after = await batchOf(id);
-    expect([after.fixture, after.setup.hold]).toEqual([null, mine.setup.hold]);
+    expect([after.fixture, after.setup.held]).toEqual([null, mine.setup.held]);
     // A new revision saved over ticks that it opened again brings both back.
     await shop.call(api.useFixture, {
       params: { id },

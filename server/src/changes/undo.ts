@@ -31,20 +31,20 @@ const restoreTicks = async (trx: Trx, batchId: string, ticks: readonly Ticked[])
     .execute();
 };
 
-const restoreSection = async (trx: Trx, batchId: string, section: string, before: unknown): Promise<void> => {
+const restoreSections = async (trx: Trx, batchId: string, before: object): Promise<void> => {
   await trx
     .updateTable('batches')
-    .set({ setup: sql`setup || jsonb_build_object(${section}::text, ${JSON.stringify(before)}::jsonb)` })
+    .set({ setup: sql`setup || ${JSON.stringify(before)}::jsonb` })
     .where('id', '=', batchId)
     .execute();
 };
 
-/** Lays what came off the bed back on it: readings, ticks, the strip's squaring and what the simulation stood at. */
+/** Lays what came off the bed back on it: readings, ticks, what was found of the strip and what the simulation stood at. */
 const layBack = async (trx: Trx, batchId: string, left: LeftBed): Promise<void> => {
   if (left.readings.length > 0)
     await trx.updateTable('mark_readings').set({ removed_at: null }).where('id', 'in', left.readings).execute();
   await restoreTicks(trx, batchId, left.ticks);
-  if (left.feed) await restoreSection(trx, batchId, 'feed', left.feed);
+  if (left.held) await restoreSections(trx, batchId, { held: left.held });
   if (left.simulation !== null) await saveSimulation(trx, batchId, left.simulation);
 };
 
@@ -125,7 +125,11 @@ const setRemoved = async (
 const applyUndo = async (trx: Trx, batchId: string, undo: UndoStep, by: string): Promise<void> => {
   switch (undo.kind) {
     case 'section':
-      await restoreSection(trx, batchId, undo.section, undo.before);
+      await restoreSections(trx, batchId, { [undo.section]: undo.before });
+      if (undo.putbacks) await restorePutbacks(trx, batchId, undo.putbacks);
+      return;
+    case 'sections':
+      await restoreSections(trx, batchId, undo.before);
       if (undo.putbacks) await restorePutbacks(trx, batchId, undo.putbacks);
       return;
     case 'fields': {
@@ -159,7 +163,7 @@ const applyUndo = async (trx: Trx, batchId: string, undo: UndoStep, by: string):
       return;
     case 'roster':
       await writeRoster(trx, batchId, undo.columns, undo.rows);
-      if (undo.lettering) await restoreSection(trx, batchId, 'lettering', undo.lettering);
+      if (undo.lettering) await restoreSections(trx, batchId, { lettering: undo.lettering });
       return;
     case 'recipe':
       await trx.updateTable('batches').set({ recipe_id: undo.recipeId }).where('id', '=', batchId).execute();
@@ -174,7 +178,7 @@ const applyUndo = async (trx: Trx, batchId: string, undo: UndoStep, by: string):
         .set({ fixture_revision_id: undo.revisionId })
         .where('id', '=', batchId)
         .execute();
-      if (undo.hold) await restoreSection(trx, batchId, 'hold', undo.hold);
+      if (undo.before) await restoreSections(trx, batchId, undo.before);
       await restoreTicks(trx, batchId, undo.ticks ?? []);
   }
 };

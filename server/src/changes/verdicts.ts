@@ -1,4 +1,5 @@
 import type { api, BodyOf } from '@bistre/contract';
+import { afterStrip } from '@bistre/core';
 import { loadBatch } from '../batches';
 import type { Trx } from '../db/connect';
 import type { LeftBed, UndoStep } from '../db/schema';
@@ -43,16 +44,16 @@ const leaveBed = async (trx: Trx, batchId: string, leaves: 'sheet' | 'strip'): P
   if (leaves === 'sheet') {
     const simulation = await loadSimulation<unknown>(trx, batchId);
     await trx.deleteFrom('simulations').where('batch_id', '=', batchId).execute();
-    return { ...left, feed: null, simulation };
+    return { ...left, held: null, simulation };
   }
   // A strip that is laid in anew is another one for the simulated feeder; the machine stays as it is.
   const { setup } = await trx.selectFrom('batches').select('setup').where('id', '=', batchId).executeTakeFirstOrThrow();
   await trx
     .updateTable('batches')
-    .set({ setup: JSON.stringify({ ...setup, feed: { ...setup.feed, squaring: null, used: [] } }) })
+    .set({ setup: JSON.stringify({ ...setup, held: afterStrip(setup.held) }) })
     .where('id', '=', batchId)
     .execute();
-  return { ...left, feed: setup.feed, simulation: null };
+  return { ...left, held: setup.held, simulation: null };
 };
 
 interface LoadedPiece {
@@ -153,7 +154,7 @@ export const judge = async (
       batchId,
       subjectId: id,
       summary: `Piece ${ordinal} (load ${load}, slot ${slot}) ${inWords(verdict)}`,
-      parts: [`piece:${id}`, ...(i === judged.length - 1 && left?.feed ? ['feed'] : [])],
+      parts: [`piece:${id}`, ...(i === judged.length - 1 && left?.held ? ['held'] : [])],
       version,
       undo,
     });

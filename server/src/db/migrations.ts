@@ -1,4 +1,5 @@
 import { sql, type Kysely, type Migration } from 'kysely';
+import { heldMigration } from './held';
 
 const first: Migration = {
   async up(db: Kysely<unknown>) {
@@ -442,4 +443,5 @@ export const migrations: Readonly<Record<string, Migration>> = {
   '0011_fixings': fixings,
   '0012_offcuts': offcuts,
   '0013_kept': kept,
+  '0014_held': heldMigration,
 };

@@ -1,6 +1,6 @@
 import type { ColumnType, Generated } from 'kysely';
 import type { BlankSpec, DriveSpec, FeederSpec, MachineProfile, RecipeSpec, Setup, ShelfKind } from '@bistre/contract';
-import type { Dimension, FixtureBasis, HoldSettings } from '@bistre/core';
+import type { Chosen, Dimension, FixtureBasis, FrozenBeside } from '@bistre/core';
 
 type Json<T> = ColumnType<T, string, string>;
 type Time = ColumnType<Date, Date | undefined, Date>;
@@ -79,7 +79,8 @@ export interface Database {
     id: Generated<string>;
     fixture_id: string;
     revision: number;
-    hold: Json<HoldSettings>;
+    held: Json<Chosen>;
+    beside: Json<FrozenBeside>;
     basis: Json<FixtureBasis>;
     saved_at: Time;
     saved_by: string;
@@ -192,13 +193,15 @@ export interface Ticked {
 export interface LeftBed {
   readings: string[];
   ticks: Ticked[];
-  feed: Setup['feed'] | null;
+  /** How the batch was held before what was found of a strip was forgotten; null where nothing was. */
+  held: Setup['held'] | null;
   simulation: unknown;
 }
 
 /** How to take a change back; kept with its event. A kind that was shipped stays readable. */
 export type UndoStep =
   | { kind: 'section'; section: keyof Setup; before: unknown; putbacks?: Putback[] }
+  | { kind: 'sections'; before: Partial<Setup>; putbacks?: Putback[] }
   | {
       kind: 'fields';
       before: {
@@ -219,7 +222,7 @@ export type UndoStep =
   | { kind: 'ring-dropped'; id: string }
   | { kind: 'feed-taken'; id: string }
   | { kind: 'feed-dropped'; id: string }
-  | { kind: 'fixture'; revisionId: string | null; hold?: HoldSettings; ticks?: Ticked[] }
+  | { kind: 'fixture'; revisionId: string | null; before?: Partial<Setup>; ticks?: Ticked[] }
   | { kind: 'verdict'; id: string; again: { ordinal: number; load: number; slot: number } | null; left: LeftBed | null }
   | { kind: 'thing'; shelf: ShelfKind; id: string; name: string; document: unknown }
   | { kind: 'sample-added'; id: string }

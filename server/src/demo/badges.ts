@@ -1,19 +1,9 @@
 import sharp from 'sharp';
 import type { BlankSpec, RecipeSpec } from '@bistre/contract';
-import {
-  addRows,
-  emptyInk,
-  freshSheet,
-  freshTrace,
-  paperOf,
-  setText,
-  setWidth,
-  traceSheet,
-  type Alphabet,
-} from '@bistre/core';
+import { addRows, emptyInk, freshTrace, paperOf, setText, setWidth, traceSheet, type Alphabet } from '@bistre/core';
 import { alphabet } from '../alphabets';
 import type { Trx } from '../db/connect';
-import { addBatch, dueIn, type DemoShop } from './kit';
+import { holding, addBatch, dueIn, type DemoShop } from './kit';
 
 /** Dots to the inch of the sample sheet. */
 export const SAMPLE_DPI = 200;
@@ -105,7 +95,7 @@ export const seedBadges = async (trx: Trx, shop: DemoShop): Promise<void> => {
     machine: shop.a,
     blank: await shop.blank('Crew badge', badge),
     recipe: await shop.recipe('Printed card, cut', shop.a, card),
-    hold: { method: 'sheet', name: 'BADGES', sheet: { ...freshSheet, inset: 0.5, traced: found.value.sheet } },
+    held: holding('sheet', { name: 'BADGES', inset: 0.5, traced: found.value.sheet }),
     lines: [],
   });
 };

@@ -1,11 +1,10 @@
-import type { BlankSpec, FeederSpec, RecipeSpec, Setup } from '@bistre/contract';
-import { freshFeeder, freshLong } from '@bistre/core';
-import { loadBatch } from '../batches';
+import type { BlankSpec, FeederSpec, RecipeSpec } from '@bistre/contract';
+import { freshWork, freshFeeder } from '@bistre/core';
 import { record } from '../changes/change';
 import { createThing } from '../changes/shelf-things';
 import { writeRoster } from '../changes/roster';
 import type { Trx } from '../db/connect';
-import { addBatch, addSamples, dueIn, gaussian, type DemoShop } from './kit';
+import { setArt, holding, addBatch, addSamples, dueIn, gaussian, type DemoShop } from './kit';
 import { birch, course, courseBlank } from './long';
 
 const passThrough: FeederSpec = {
@@ -47,15 +46,6 @@ const anodised: RecipeSpec = {
   proof: 'Trial 35 of 22 Nov 2026: white, even, no halo',
 };
 
-const setFeed = async (trx: Trx, batch: string, part: Partial<Setup>): Promise<void> => {
-  const { setup } = await loadBatch(trx, batch);
-  await trx
-    .updateTable('batches')
-    .set({ setup: JSON.stringify({ ...setup, ...part }) })
-    .where('id', '=', batch)
-    .execute();
-};
-
 /** A feeder, the course board that goes through it in windows, and a row of plates at a pitch. */
 export const seedFeeder = async (trx: Trx, shop: DemoShop): Promise<void> => {
   const { id: feederId } = await createThing(trx, 'feeders', {
@@ -72,14 +62,10 @@ export const seedFeeder = async (trx: Trx, shop: DemoShop): Promise<void> => {
     machine: shop.a,
     blank: await shop.blank('Course board for the feeder', courseBlank),
     recipe: await shop.recipe('Birch, brown, on the feeder', shop.a, birch),
-    hold: { method: 'feed', name: 'COURSE-F' },
+    held: holding('feed', { name: 'COURSE-F', feederId, work: freshWork('long'), rails: true }),
     lines: [],
   });
-  const { setup } = await loadBatch(trx, board);
-  await setFeed(trx, board, {
-    feed: { ...setup.feed, feederId, work: 'long', rails: true },
-    long: { ...freshLong, art: { name: 'course.svg', shapes: course() } as unknown as Setup['long']['art'] },
-  });
+  await setArt(trx, board, { name: 'course.svg', shapes: course() });
   const rack = await shop.blank('Oar-rack plate', rackPlate);
   await addSamples(trx, rack, {
     length: gaussian(71, 110.02, 0.08, 10),
@@ -95,15 +81,17 @@ export const seedFeeder = async (trx: Trx, shop: DemoShop): Promise<void> => {
     machine: shop.a,
     blank: rack,
     recipe: await shop.recipe('Anodised, navy', shop.a, anodised),
-    hold: { method: 'feed', name: 'RACK' },
+    held: holding('feed', {
+      name: 'RACK',
+      feederId,
+      rails: true,
+      pitch: 130,
+      strip: { length: 2400, width: 60 },
+    }),
     lines: [
       { column: 'rack', alphabet: 'b612-bold', capHeight: 11 },
       { column: 'boat', alphabet: 'b612', capHeight: 5 },
     ],
-  });
-  const loaded = await loadBatch(trx, plates);
-  await setFeed(trx, plates, {
-    feed: { ...loaded.setup.feed, feederId, work: 'row', rails: true, pitch: 130, strip: { length: 2400, width: 60 } },
   });
   const boats = ['KESTREL', 'PUFFIN', 'SANDLING', 'TURNSTONE', 'DUNLIN', 'WHIMBREL'];
   await writeRoster(

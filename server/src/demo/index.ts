@@ -17,7 +17,7 @@ import { seedPlaques } from './plaques';
 import { seedOffcuts } from './offcuts';
 import { seedPanel } from './panel';
 import { seedSheet } from './sheet';
-import { gaussian, addSamples, type DemoShop, addBatch, tick, dueIn } from './kit';
+import { holding, gaussian, addSamples, type DemoShop, addBatch, tick, dueIn } from './kit';
 
 const gasTube: MachineProfile = {
   ...freshMachine,
@@ -183,7 +183,11 @@ const finishedBatch = async (trx: Trx, machine: string, blank: string, recipe: s
     machine,
     blank,
     recipe,
-    hold: { extent: { kind: 'count', count: 12 }, clearance: { school: 'snug' }, name: 'BAGTAG-12' },
+    held: holding('pockets', {
+      extent: { kind: 'count', count: 12 },
+      clearance: { school: 'snug' },
+      name: 'BAGTAG-12',
+    }),
     lines: [
       { column: 'name', alphabet: 'barlow', capHeight: 8 },
       { column: 'crew', alphabet: 'barlow', capHeight: 3.5 },
@@ -313,7 +317,11 @@ export const seedDemo = (db: Db): Promise<void> =>
       machine: a,
       blank: tag,
       recipe: slate,
-      hold: { extent: { kind: 'count', count: 48 }, clearance: { school: 'snug' }, name: 'BOATTAG-48' },
+      held: holding('pockets', {
+        extent: { kind: 'count', count: 48 },
+        clearance: { school: 'snug' },
+        name: 'BOATTAG-48',
+      }),
       lines: [
         { column: 'name', alphabet: 'b612-bold', capHeight: 6 },
         { column: 'seat', alphabet: 'b612', capHeight: 3.2 },
@@ -339,7 +347,7 @@ export const seedDemo = (db: Db): Promise<void> =>
       machine: b,
       blank: medal,
       recipe: null,
-      hold: { extent: { kind: 'count', count: 18 }, name: 'MEDAL-18' },
+      held: holding('pockets', { extent: { kind: 'count', count: 18 }, name: 'MEDAL-18' }),
       lines: [],
     });
     const shop: DemoShop = { a, b, blank, recipe };

@@ -1,6 +1,7 @@
-import { seeded, type Dimension, type HoldSettings } from '@bistre/core';
+import { sql } from 'kysely';
+import { seeded, WAYS, type Dimension, type Held, type LongArt, type WayId, type Ways } from '@bistre/core';
 import type { BlankSpec, RecipeSpec, Setup } from '@bistre/contract';
-import { loadBatch } from '../batches';
+import { loadBatch, loadBlank } from '../batches';
 import { record } from '../changes/change';
 import type { Trx } from '../db/connect';
 import { freshSetup } from '../changes/fresh';
@@ -34,6 +35,12 @@ export interface DemoShop {
   readonly recipe: (name: string, machine: string, spec: RecipeSpec) => Promise<string>;
 }
 
+/** A batch held in a way, with what is not said as it is fresh. */
+export const holding = <K extends WayId>(way: K, choice: Partial<Ways[K]['choice']>): Held => {
+  const fresh = WAYS[way].fresh('DEMO');
+  return { ...fresh, choice: { ...fresh.choice, ...choice } } as Held;
+};
+
 export const addBatch = async (
   trx: Trx,
   what: {
@@ -45,12 +52,14 @@ export const addBatch = async (
     machine: string;
     blank: string;
     recipe: string | null;
-    hold: Partial<HoldSettings>;
-    drive?: Partial<Setup['drive']>;
+    held: Held;
+    beside?: Partial<Setup['beside']>;
+    faces?: Setup['faces'];
     lines: Setup['lettering']['lines'];
   },
 ): Promise<string> => {
-  const setup = freshSetup(what.name);
+  const { spec } = await loadBlank(trx, what.blank);
+  const setup = freshSetup(what.name, spec.shape, what.quantity);
   const row = await trx
     .insertInto('batches')
     .values({
@@ -69,9 +78,10 @@ export const addBatch = async (
       updated_by: 'Imre',
       setup: JSON.stringify({
         ...setup,
-        hold: { ...setup.hold, ...what.hold },
-        drive: { ...setup.drive, ...what.drive },
-        lettering: { ...setup.lettering, zoneId: what.drive ? null : 'face', lines: what.lines },
+        held: { ...what.held, left: [] },
+        beside: { ...setup.beside, ...what.beside },
+        faces: what.faces ?? [],
+        lettering: { ...setup.lettering, zoneId: what.faces ? null : 'face', lines: what.lines },
       }),
     })
     .returning('id')
@@ -91,6 +101,15 @@ export const setBack = async (trx: Trx, batch: string, back: Partial<Setup['back
   await trx
     .updateTable('batches')
     .set({ setup: JSON.stringify({ ...setup, back: { ...setup.back, ...back } }) })
+    .where('id', '=', batch)
+    .execute();
+};
+
+/** Drawn art of a batch's work. */
+export const setArt = async (trx: Trx, batch: string, art: LongArt): Promise<void> => {
+  await trx
+    .updateTable('batches')
+    .set({ setup: sql`setup || ${JSON.stringify({ art })}::jsonb` })
     .where('id', '=', batch)
     .execute();
 };

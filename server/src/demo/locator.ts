@@ -1,9 +1,8 @@
 import type { BlankSpec, RecipeSpec } from '@bistre/contract';
-import { freshLocator } from '@bistre/core';
 import { record } from '../changes/change';
 import { writeRoster } from '../changes/roster';
 import type { Trx } from '../db/connect';
-import { addBatch, addSamples, dueIn, gaussian, type DemoShop } from './kit';
+import { holding, addBatch, addSamples, dueIn, gaussian, type DemoShop } from './kit';
 
 const card: BlankSpec = {
   shape: { kind: 'rectangle', length: 86, width: 54, cornerRadius: 3 },
@@ -51,7 +50,7 @@ export const seedLocator = async (trx: Trx, shop: DemoShop): Promise<void> => {
     machine: shop.b,
     blank,
     recipe: await shop.recipe('Cherry veneer, diode', shop.b, cherry),
-    hold: { method: 'locator', name: 'LOCATOR-B', boardThickness: 12, locator: freshLocator },
+    held: holding('locator', { name: 'LOCATOR-B', boardThickness: 12 }),
     lines: [
       { column: 'crew', alphabet: 'garamond', capHeight: 9 },
       { column: 'berth', alphabet: 'b612', capHeight: 4 },

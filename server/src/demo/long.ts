@@ -1,7 +1,6 @@
-import type { BlankSpec, RecipeSpec, Setup } from '@bistre/contract';
+import type { BlankSpec, RecipeSpec } from '@bistre/contract';
 import {
   circle,
-  freshLong,
   polyline,
   roundedRectangle,
   segment,
@@ -11,9 +10,9 @@ import {
   type LongShape,
 } from '@bistre/core';
 import { alphabet } from '../alphabets';
-import { loadBatch } from '../batches';
+import {} from '../batches';
 import type { Trx } from '../db/connect';
-import { addBatch, dueIn, type DemoShop } from './kit';
+import { setArt, holding, addBatch, dueIn, type DemoShop } from './kit';
 
 export const courseBlank: BlankSpec = {
   shape: { kind: 'rectangle', length: 2200, width: 320, cornerRadius: 0 },
@@ -80,14 +79,8 @@ export const seedLong = async (trx: Trx, shop: DemoShop): Promise<void> => {
     machine: shop.a,
     blank: await shop.blank('Board 2200 × 320', courseBlank),
     recipe: await shop.recipe('Birch, brown', shop.a, birch),
-    hold: { method: 'long', name: 'COURSE' },
+    held: holding('long', { name: 'COURSE', feed: 'x' }),
     lines: [],
   });
-  const { setup } = await loadBatch(trx, batch);
-  const art = { name: 'course.svg', shapes: course() } as unknown as Setup['long']['art'];
-  await trx
-    .updateTable('batches')
-    .set({ setup: JSON.stringify({ ...setup, long: { ...freshLong, feed: 'x', art } }) })
-    .where('id', '=', batch)
-    .execute();
+  await setArt(trx, batch, { name: 'course.svg', shapes: course() });
 };

@@ -2,7 +2,7 @@ import type { BlankSpec, RecipeSpec } from '@bistre/contract';
 import { writeRoster } from '../changes/roster';
 import type { Trx } from '../db/connect';
 import { record } from '../changes/change';
-import { addBatch, dueIn, type DemoShop } from './kit';
+import { holding, addBatch, dueIn, type DemoShop } from './kit';
 
 const hole = (x: number, y: number): { x: number; y: number; diameter: number } => ({ x, y, diameter: 4 });
 
@@ -48,11 +48,10 @@ export const seedMarked = async (trx: Trx, shop: DemoShop): Promise<void> => {
     machine: shop.a,
     blank: await shop.blank('Cleat plate', plate),
     recipe: await shop.recipe('Lacquered brass', shop.a, brass),
-    hold: {
-      method: 'marked',
+    held: holding('marked', {
       name: 'CLEAT',
       own: { marks: plate.holes.map(({ x, y }) => ({ x: 60 + x, y: 20 + y, look })), stretches: false },
-    },
+    }),
     lines: [
       { column: 'boat', alphabet: 'garamond', capHeight: 9 },
       { column: 'place', alphabet: 'b612', capHeight: 4 },

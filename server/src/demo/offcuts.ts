@@ -1,9 +1,8 @@
 import type { BlankSpec, RecipeSpec } from '@bistre/contract';
-import { freshPhoto } from '@bistre/core';
 import { writeRoster } from '../changes/roster';
 import { record } from '../changes/change';
 import type { Trx } from '../db/connect';
-import { addBatch, dueIn, type DemoShop } from './kit';
+import { holding, addBatch, dueIn, type DemoShop } from './kit';
 
 /** A peg that marks a lane: pointed at one end, a hole for the pennant at the other. */
 const peg: BlankSpec = {
@@ -83,7 +82,7 @@ const seedBuoys = async (trx: Trx, shop: DemoShop, recipe: string): Promise<void
     machine: shop.a,
     blank: await shop.blank('Buoy label', buoy),
     recipe,
-    hold: { method: 'photo', name: 'BUOYS', photo: { ...freshPhoto, use: 'offcuts', gap: 1.5 } },
+    held: holding('photo', { name: 'BUOYS', use: 'offcuts', gap: 1.5 }),
     lines: [{ column: 'buoy', alphabet: 'b612-bold', capHeight: 10 }],
   });
   await writeRoster(
@@ -106,7 +105,7 @@ export const seedOffcuts = async (trx: Trx, shop: DemoShop): Promise<void> => {
     machine: shop.a,
     blank: await shop.blank('Lane peg', peg),
     recipe: larchId,
-    hold: { method: 'photo', name: 'PEGS', photo: { ...freshPhoto, use: 'offcuts', gap: 1.5 } },
+    held: holding('photo', { name: 'PEGS', use: 'offcuts', gap: 1.5 }),
     lines: [
       { column: 'lane', alphabet: 'b612-bold', capHeight: 8 },
       { column: 'mark', alphabet: 'b612', capHeight: 4 },

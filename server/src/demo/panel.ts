@@ -1,9 +1,8 @@
 import type { BlankSpec, RecipeSpec } from '@bistre/contract';
-import { freshPanel } from '@bistre/core';
 import { record } from '../changes/change';
 import { writeRoster } from '../changes/roster';
 import type { Trx } from '../db/connect';
-import { type DemoShop, addBatch, dueIn, setBack } from './kit';
+import { holding, type DemoShop, addBatch, dueIn, setBack } from './kit';
 
 const zone = { x: 0, width: 40, margin: 1, across: 'centre', down: 'middle', keepOuts: [] } as const;
 
@@ -39,7 +38,7 @@ export const seedPanel = async (trx: Trx, shop: DemoShop): Promise<void> => {
     machine: shop.a,
     blank: await shop.blank('Medal, three-ply', medal),
     recipe: await shop.recipe('Three-ply, navy on white', shop.a, plastic),
-    hold: { method: 'panel', name: 'MEDALS', marks: 3, panel: { ...freshPanel, width: 380, height: 240 } },
+    held: holding('panel', { name: 'MEDALS', marks: 3, width: 380, height: 240 }),
     lines: [
       { column: 'place', alphabet: 'b612-bold', capHeight: 9 },
       { column: 'lane', alphabet: 'b612', capHeight: 4 },

@@ -2,7 +2,7 @@ import type { BlankSpec, RecipeSpec } from '@bistre/contract';
 import { record } from '../changes/change';
 import { writeRoster } from '../changes/roster';
 import type { Trx } from '../db/connect';
-import { addBatch, addSamples, dueIn, gaussian, type DemoShop } from './kit';
+import { holding, addBatch, addSamples, dueIn, gaussian, type DemoShop } from './kit';
 
 /** A gull in flight, cut from driftwood ply: no turn of it looks like another. */
 const gull = (): { x: number; y: number }[] => {
@@ -82,7 +82,7 @@ export const seedPhoto = async (trx: Trx, shop: DemoShop): Promise<void> => {
     machine: shop.a,
     blank,
     recipe: await shop.recipe('Driftwood, brown', shop.a, driftwood),
-    hold: { method: 'photo', name: 'GULLS' },
+    held: holding('photo', { name: 'GULLS' }),
     lines: [
       { column: 'crew', alphabet: 'garamond', capHeight: 6 },
       { column: 'seat', alphabet: 'b612', capHeight: 3.2 },

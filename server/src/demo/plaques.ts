@@ -1,10 +1,10 @@
 import type { BlankSpec, RecipeSpec } from '@bistre/contract';
-import { freshLines, freshPins } from '@bistre/core';
+import { freshStock, freshPins } from '@bistre/core';
 import { loadBatch } from '../batches';
 import { record } from '../changes/change';
 import { writeRoster } from '../changes/roster';
 import type { Trx } from '../db/connect';
-import { addBatch, addSamples, dueIn, gaussian, type DemoShop } from './kit';
+import { holding, addBatch, addSamples, dueIn, gaussian, type DemoShop } from './kit';
 
 /** Half of a hull seen from above, stern to bow; the other half is its mirror. */
 const HALF = [
@@ -79,15 +79,13 @@ export const seedPlaques = async (trx: Trx, shop: DemoShop): Promise<void> => {
     machine: shop.a,
     blank,
     recipe: await shop.recipe('Sycamore, dark', shop.a, sycamore),
-    hold: {
-      method: 'lines',
+    held: holding('pegs', {
       name: 'PLAQUE-9',
       extent: { kind: 'count', count: 9 },
       boardThickness: 4,
-      boardWarp: 3,
-      lines: { ...freshLines, shoulder: 4 },
-      pins: freshPins,
-    },
+      shoulder: 4,
+    }),
+    beside: { boardWarp: 3, pins: freshPins, stock: { ...freshStock, thickness: 4 } },
     lines: [
       { column: 'boat', alphabet: 'garamond', capHeight: 9 },
       { column: 'place', alphabet: 'b612', capHeight: 3.6 },

@@ -1,12 +1,12 @@
 import type { BlankSpec, DriveSpec, RecipeSpec, Setup } from '@bistre/contract';
-import { GLASS_TREATMENT, type Contour } from '@bistre/core';
+import { setOnDrive, GLASS_TREATMENT, type Contour } from '@bistre/core';
 import { hideDrive } from '@bistre/core/bench-sim';
 import { loadBatch, reckonDocument } from '../batches';
 import { record } from '../changes/change';
 import { writeRoster } from '../changes/roster';
 import type { Trx } from '../db/connect';
 import { saveSimulation } from '../simulation';
-import { type DemoShop, addBatch, addSamples, dueIn, gaussian, tick } from './kit';
+import { holding, type DemoShop, addBatch, addSamples, dueIn, gaussian, tick } from './kit';
 import { harbourLight } from './picture';
 import { keepPicture } from '../pictures';
 import { plainPng } from '../plain-png';
@@ -269,7 +269,7 @@ const halfwayThrough = async (trx: Trx, id: string): Promise<void> => {
     .set({
       setup: JSON.stringify({
         ...batch.setup,
-        drive: { ...batch.setup.drive, numberSet: number, accelerationSet: acceleration },
+        held: setOnDrive(batch.setup.held, { numberSet: number, accelerationSet: acceleration }),
       }),
     })
     .where('id', '=', id)
@@ -318,7 +318,7 @@ export const seedRound = async (trx: Trx, shop: DemoShop): Promise<void> => {
   });
   const frost = await shop.recipe('Glass, 400 lines', shop.a, glassRecipe);
 
-  const art = (name: string, contours: Contour[]): Setup['drive']['faces'][number]['content'] => ({
+  const art = (name: string, contours: Contour[]): Setup['faces'][number]['content'] => ({
     kind: 'art',
     name,
     contours: contours.map((c) => ({ closed: c.closed, vertices: c.vertices.map((v) => ({ ...v })) })),
@@ -332,15 +332,11 @@ export const seedRound = async (trx: Trx, shop: DemoShop): Promise<void> => {
     machine: shop.a,
     blank: flaskId,
     recipe: steel,
-    hold: { name: 'FLASK' },
-    drive: {
-      driveId: rollerId,
-      rimFaces: 'right',
-      faces: [
-        { zoneId: 'front', content: art('crest', crest()), reads: 'around', repeats: 1, wraps: false },
-        { zoneId: 'back', content: { kind: 'lettering' }, reads: 'around', repeats: 1, wraps: false },
-      ],
-    },
+    held: holding('drive', { driveId: rollerId }),
+    faces: [
+      { zoneId: 'front', content: art('crest', crest()), reads: 'around', repeats: 1, wraps: false },
+      { zoneId: 'back', content: { kind: 'lettering' }, reads: 'around', repeats: 1, wraps: false },
+    ],
     lines: [
       { column: 'name', alphabet: 'b612-bold', capHeight: 8 },
       { column: 'post', alphabet: 'b612', capHeight: 4 },
@@ -372,30 +368,25 @@ export const seedRound = async (trx: Trx, shop: DemoShop): Promise<void> => {
     machine: shop.a,
     blank: glassId,
     recipe: frost,
-    hold: { name: 'GLASS' },
-    drive: {
-      driveId: chuckId,
-      rimFaces: 'right',
-      seam: { kind: 'seamless', gap: 0 },
-      faces: [
-        { zoneId: 'band', content: art('waves', waveBand()), reads: 'around', repeats: 1, wraps: true },
-        {
-          zoneId: 'face',
-          content: {
-            kind: 'picture',
-            pictureId: light.id,
-            name: light.name,
-            width: light.width,
-            height: light.height,
-            darkness: light.darkness,
-            treatment: GLASS_TREATMENT,
-          },
-          reads: 'around',
-          repeats: 1,
-          wraps: false,
+    held: holding('drive', { driveId: chuckId, seam: { kind: 'seamless', gap: 0 } }),
+    faces: [
+      { zoneId: 'band', content: art('waves', waveBand()), reads: 'around', repeats: 1, wraps: true },
+      {
+        zoneId: 'face',
+        content: {
+          kind: 'picture',
+          pictureId: light.id,
+          name: light.name,
+          width: light.width,
+          height: light.height,
+          darkness: light.darkness,
+          treatment: GLASS_TREATMENT,
         },
-      ],
-    },
+        reads: 'around',
+        repeats: 1,
+        wraps: false,
+      },
+    ],
     lines: [],
   });
   const grips = await addBatch(trx, {
@@ -407,11 +398,8 @@ export const seedRound = async (trx: Trx, shop: DemoShop): Promise<void> => {
     machine: shop.a,
     blank: gripId,
     recipe: wood,
-    hold: { name: 'GRIP' },
-    drive: {
-      driveId: null,
-      faces: [{ zoneId: 'side', content: { kind: 'lettering' }, reads: 'down', repeats: 1, wraps: false }],
-    },
+    held: holding('cradle', {}),
+    faces: [{ zoneId: 'side', content: { kind: 'lettering' }, reads: 'down', repeats: 1, wraps: false }],
     lines: [{ column: 'boat', alphabet: 'b612-bold', capHeight: 6 }],
   });
   await writeRoster(

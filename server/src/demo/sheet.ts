@@ -1,12 +1,11 @@
 import type { BlankSpec, RecipeSpec } from '@bistre/contract';
-import { freshSheet } from '@bistre/core';
 import { layBoard } from '@bistre/core/bench-sim';
 import { loadBatch, reckonDocument } from '../batches';
 import { record } from '../changes/change';
 import { writeRoster } from '../changes/roster';
 import type { Trx } from '../db/connect';
 import { saveSimulation } from '../simulation';
-import { addBatch, dueIn, type DemoShop } from './kit';
+import { holding, addBatch, dueIn, type DemoShop } from './kit';
 
 const decal: BlankSpec = {
   shape: { kind: 'rectangle', length: 85, width: 55, cornerRadius: 8 },
@@ -48,7 +47,7 @@ export const seedSheet = async (trx: Trx, shop: DemoShop): Promise<void> => {
     machine: shop.a,
     blank: await shop.blank('Bow-number decal', decal),
     recipe: await shop.recipe('Decal film, cut', shop.a, film),
-    hold: { method: 'sheet', name: 'BOW', marks: 4, sheet: { ...freshSheet, paper: 'A3' } },
+    held: holding('sheet', { name: 'BOW', marks: 4, paper: 'A3' }),
     lines: [
       { column: 'number', alphabet: 'b612-bold', capHeight: 30 },
       { column: 'boat', alphabet: 'b612', capHeight: 5 },

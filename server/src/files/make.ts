@@ -1,6 +1,7 @@
 import sharp from 'sharp';
 import type { BatchDocument, FileName } from '@bistre/contract';
 import {
+  thicknessOf,
   apply,
   batchDrawing,
   batchList,
@@ -99,7 +100,7 @@ export const makeFile = async (
   const [name, ending] = file.split('.') as [DrawingName & ProgramName & PaperName, string];
   switch (file) {
     case 'gauge.svg': {
-      const strip = gaugeStrip(input.setup.hold.boardThickness, alphabet(LABELS)!);
+      const strip = gaugeStrip(thicknessOf(input), alphabet(LABELS)!);
       return writeSvg('Bistre gauge strip', strip.width, strip.height, strip.passes);
     }
     case 'fit-gauge.svg':

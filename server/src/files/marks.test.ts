@@ -1,13 +1,13 @@
+import { inWay } from '../../../core/src/test-held';
 import { execFileSync } from 'node:child_process';
 import sharp from 'sharp';
-import { calibrate, freshPhoto, MARK_SHEETS, photoMarks, reckonBatch, toBed } from '@bistre/core';
+import { heldAs, calibrate, MARK_SHEETS, photoMarks, reckonBatch, toBed } from '@bistre/core';
 import { testBatch } from '../../../core/src/test-batch';
 import { alphabetsFor, LABELS } from '../alphabets';
 import { markSheet } from './marks';
 
 const base = testBatch();
-const photo = { ...freshPhoto, marksOn: 'sheet' as const, sheet: 'A3' as const };
-const input = { ...base, setup: { ...base.setup, hold: { ...base.setup.hold, method: 'photo' as const, photo } } };
+const input = inWay(base, 'photo', { marksOn: 'sheet', sheet: 'A3' });
 const reckoning = reckonBatch(input, {
   now: new Date('2026-11-23T08:00:00Z'),
   alphabets: alphabetsFor(['b612-bold']),
@@ -31,7 +31,7 @@ describe('the printed sheet of marks, rendered by poppler', () => {
       .raw()
       .toBuffer({ resolveWithObject: true });
     const picture = { width: info.width, height: info.height, data: new Uint8Array(data) };
-    const made = calibrate(picture, photoMarks(photo, input.machine.bed));
+    const made = calibrate(picture, photoMarks(heldAs(input, 'photo').choice, input.machine.bed));
     if (!made.ok) throw new Error(made.problem.message);
     expect(made.value.pairs).toHaveLength(10);
     expect(made.value.fit.spread!).toBeLessThan(0.1);

@@ -1,3 +1,4 @@
+import { inWay } from '../../../core/src/test-held';
 import { execFileSync } from 'node:child_process';
 import sharp, { type Sharp } from 'sharp';
 import {
@@ -60,10 +61,7 @@ const small = testBatch({
   machine: { ...testMachine, bed: { width: 250, height: 160 } },
   quantity: 6,
 });
-const input = {
-  ...small,
-  setup: { ...small.setup, hold: { ...small.setup.hold, extent: { kind: 'count' as const, count: 6 } } },
-};
+const input = inWay(small, 'pockets', { extent: { kind: 'count', count: 6 } });
 const reckoning = reckonBatch(input, {
   now: new Date('2026-11-23T08:00:00Z'),
   alphabets: alphabetsFor(['b612-bold']),
@@ -97,10 +95,7 @@ describe('printed pages, measured from their rendering by poppler', () => {
     expect(((edges[1]! - edges[0]!) / DPI) * 25.4).toBeCloseTo(reckoning.sizes.length.mean, 1);
   });
   it('prints a sheet on a page of its own size, its marks where they are drawn and its bar 100 mm long', async () => {
-    const sheetInput = {
-      ...input,
-      setup: { ...input.setup, hold: { ...input.setup.hold, method: 'sheet' as const, marks: 4 } },
-    };
+    const sheetInput = inWay(input, 'sheet', { marks: 4 });
     const r = reckonBatch(sheetInput, {
       now: new Date('2026-11-23T08:00:00Z'),
       alphabets: alphabetsFor(['b612-bold']),

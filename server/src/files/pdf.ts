@@ -1,4 +1,5 @@
 import {
+  heldAs,
   apply,
   benchSteps,
   blankOutline,
@@ -26,12 +27,10 @@ const mountBoard = (doc: Doc, input: BatchInput, r: BatchReckoning, board: Board
     `Board ${board.name} r${board.revision}, ${board.width} x ${board.height} mm, ${board.thickness.toFixed(1)} mm thick, ${board.slots.length} ${(r.fixings.lines ?? r.fixings.locator) ? 'places' : 'pockets'}.`,
   );
   const move = r.heights.bedMove;
-  doc
-    .font('bold')
-    .fontSize(13)
-    .text(`Bed ${Math.abs(move).toFixed(2)} mm ${move >= 0 ? 'down' : 'up'} after focusing on the board.`)
-    .font('text')
-    .fontSize(9.5);
+  doc.font('bold').fontSize(13);
+  if (move !== null)
+    doc.text(`Bed ${Math.abs(move).toFixed(2)} mm ${move >= 0 ? 'down' : 'up'} after focusing on the board.`);
+  doc.font('text').fontSize(9.5);
   const width = PAGE.width - 2 * PAGE.margin;
   const scale = Math.min(width / board.width, 85 / board.height);
   const top = doc.y / PT + 3;
@@ -97,7 +96,7 @@ const mountDrive = (doc: Doc, input: BatchInput, r: BatchReckoning, round: Round
   const { control, throwing, taper, seat } = on;
   doc.text(
     plain(
-      `${on.drive.name}, ${on.standing.name}, motor to the ${on.drive.motorSide}. Rim to the ${input.setup.drive.rimFaces}. Blank ${roundLength(shape).toFixed(0)} mm long, contact circle ${seat.contactDiameter.toFixed(2)} mm, ${seat.contactAt.toFixed(0)} mm from the rim.`,
+      `${on.drive.name}, ${on.standing.name}, motor to the ${on.drive.motorSide}. Rim to the ${heldAs(input, 'drive').choice.rimFaces}. Blank ${roundLength(shape).toFixed(0)} mm long, contact circle ${seat.contactDiameter.toFixed(2)} mm, ${seat.contactAt.toFixed(0)} mm from the rim.`,
     ),
   );
   doc.font('bold').fontSize(13);

@@ -1,5 +1,5 @@
 import {
-  effectiveHold,
+  heldAs,
   markContours,
   pieceGround,
   placedArt,
@@ -18,19 +18,19 @@ const asContours = (lines: readonly (readonly { x: number; y: number }[])[], clo
 
 /** The sheet as it is printed, true size on a page of its own size: ground with bleed, art, marks and a bar to measure. */
 export const printSheet = (input: BatchInput, r: BatchReckoning, board: Board, title: string): Promise<Buffer> => {
-  const hold = effectiveHold(input);
+  const sheet = heldAs(input, 'sheet').choice;
   const { doc, done } = start(`${title}: sheet to print`, [board.width * PT, board.height * PT]);
   // Nothing of this page flows: its own margins would break it.
   doc.page.margins = { top: 0, bottom: 0, left: 0, right: 0 };
   const place: Transform = { a: PT, b: 0, c: 0, d: -PT, e: 0, f: board.height * PT };
-  const ground = pieceGround(input.blank, r.sizes, hold.sheet);
+  const ground = pieceGround(input.blank, r.sizes, sheet);
   const filled = new Set(r.onTheBoard.map((o) => o.slot.slot));
   for (const slot of board.slots.filter((s) => filled.has(s.slot)))
     draw(
       doc,
       ground.map((c) => transformContour(slotTransform(slot), c)),
       place,
-      { fill: hold.sheet.ground },
+      { fill: sheet.ground },
     );
   for (const { shapes, slot } of placedArt(r, r.onTheBoard)) {
     const put = (c: Contour): Contour => transformContour(slotTransform(slot), c);

@@ -1,4 +1,5 @@
 import { api, type BatchDocument } from '@bistre/contract';
+import { chooseDrive, needsOf, setOnDrive } from '@bistre/core';
 import type { Express } from 'express';
 import { loadBatch } from '../batches';
 import { beginChange, record } from '../changes/change';
@@ -7,14 +8,10 @@ import type { Trx } from '../db/connect';
 import { notFound } from '../http/problem';
 import { serve, type Room } from '../http/serve';
 
-const writeDriveSettings = async (
-  trx: Trx,
-  batch: BatchDocument,
-  change: Partial<BatchDocument['setup']['drive']>,
-): Promise<void> => {
+const writeSetup = async (trx: Trx, batch: BatchDocument, change: Partial<BatchDocument['setup']>): Promise<void> => {
   await trx
     .updateTable('batches')
-    .set({ setup: JSON.stringify({ ...batch.setup, drive: { ...batch.setup.drive, ...change } }) })
+    .set({ setup: JSON.stringify({ ...batch.setup, ...change }) })
     .where('id', '=', batch.id)
     .execute();
 };
@@ -24,7 +21,7 @@ const lastOfThePair = async (
   trx: Trx,
   batch: BatchDocument,
   driveId: string,
-): Promise<BatchDocument['setup']['drive'] | null> => {
+): Promise<BatchDocument['setup'] | null> => {
   const rows = await trx
     .selectFrom('batches')
     .select('setup')
@@ -33,7 +30,7 @@ const lastOfThePair = async (
     .orderBy('updated_at', 'desc')
     .limit(20)
     .execute();
-  return rows.find((r) => r.setup.drive.driveId === driveId)?.setup.drive ?? null;
+  return rows.find((r) => needsOf(r.setup.held).driveId === driveId)?.setup ?? null;
 };
 
 /** Puts a changed machine setting on the putback list, once, with the value to return to. */
@@ -65,16 +62,13 @@ const keepPutback = async (
 
 export const driveRoutes = (app: Express, room: Room): void => {
   serve(app, room, api.chooseDrive, async ({ params, body, by, trx }) => {
-    const version = await beginChange(trx, params.id, by, { parts: ['drive'], version: body.version });
+    const version = await beginChange(trx, params.id, by, { parts: ['held', 'faces'], version: body.version });
     const batch = await loadBatch(trx, params.id);
     const name = body.driveId ? await mustBeThere(trx, 'drives', body.driveId) : null;
     const known = body.driveId ? await lastOfThePair(trx, batch, body.driveId) : null;
-    await writeDriveSettings(trx, batch, {
-      ...(known ?? { found: null }),
-      faces: batch.setup.drive.faces.length > 0 ? batch.setup.drive.faces : (known?.faces ?? []),
-      driveId: body.driveId,
-      numberSet: null,
-      accelerationSet: null,
+    await writeSetup(trx, batch, {
+      held: chooseDrive(batch.setup.held, body.driveId, known?.held ?? null),
+      faces: batch.setup.faces.length > 0 ? batch.setup.faces : (known?.faces ?? []),
     });
     await record(trx, {
       by,
@@ -82,11 +76,11 @@ export const driveRoutes = (app: Express, room: Room): void => {
       batchId: params.id,
       summary:
         name === null
-          ? 'Drive taken off'
+          ? 'Laid still, in a cradle'
           : `Drive ${name} chosen${known ? ', set up as for this blank the last time' : ''}`,
-      parts: ['drive'],
+      parts: ['held', 'faces'],
       version,
-      undo: { kind: 'section', section: 'drive', before: batch.setup.drive },
+      undo: { kind: 'sections', before: { held: batch.setup.held, faces: batch.setup.faces } },
     });
     return loadBatch(trx, params.id);
   });
@@ -151,25 +145,26 @@ export const driveRoutes = (app: Express, room: Room): void => {
   serve(app, room, api.setOnMachine, {
     ahead: ({ params, body, reckon }) => reckon('settingOf', { id: params.id, what: body.what }),
     then: async ({ params, body, by, trx }, { stamp, setting, was }) => {
-      const version = await beginChange(trx, params.id, by, { parts: ['drive'], version: body.version, stamp });
+      const version = await beginChange(trx, params.id, by, { parts: ['held'], version: body.version, stamp });
       const batch = await loadBatch(trx, params.id);
-      await writeDriveSettings(
-        trx,
-        batch,
-        body.what === 'number' ? { numberSet: body.value } : { accelerationSet: body.value },
-      );
+      await writeSetup(trx, batch, {
+        held: setOnDrive(
+          batch.setup.held,
+          body.what === 'number' ? { numberSet: body.value } : { accelerationSet: body.value },
+        ),
+      });
       await keepPutback(trx, batch, setting, was, String(body.value));
       await record(trx, {
         by,
         kind: 'putback',
         batchId: params.id,
         summary: `${setting} set to ${body.value}; to be put back to ${was}`,
-        parts: ['drive'],
+        parts: ['held'],
         version,
         undo: {
           kind: 'section',
-          section: 'drive',
-          before: batch.setup.drive,
+          section: 'held',
+          before: batch.setup.held,
           putbacks: batch.putbacks
             .filter((p) => p.restoredAt === null)
             .map((p) => ({ setting: p.setting, was: p.was, now: p.now })),

@@ -1,8 +1,8 @@
 import { api, type RecipeDocument, type SectionName } from '@bistre/contract';
-import { type MarkReading } from '@bistre/core';
+import { seamsDiffer, thawed, type MarkReading } from '@bistre/core';
 import type { Express } from 'express';
 import { sql } from 'kysely';
-import { loadBatch, loadRecipe } from '../batches';
+import { loadBatch, loadBlank, loadRecipe } from '../batches';
 import { beginChange, record } from '../changes/change';
 import { saveFixture } from '../changes/fixture';
 import { freshSetup } from '../changes/fresh';
@@ -15,14 +15,14 @@ import { serve, type Room } from '../http/serve';
 import { boardRows } from '../kept-rows';
 
 const SECTION_WORDS: Readonly<Record<SectionName, string>> = {
-  hold: 'Hold settings',
+  held: 'Hold settings',
+  beside: 'What stands beside the work',
   lettering: 'Lettering',
   back: 'Back of the pieces',
-  long: 'Work in segments',
+  art: 'Art of the work',
+  faces: 'Faces of the blank',
   place: 'Placing',
   burn: 'Burn settings',
-  drive: 'Drive settings',
-  feed: 'Feeder and strip',
   looks: 'Faces and defects of pieces',
   close: 'Closing notes',
 };
@@ -52,6 +52,23 @@ const mustBeUnburned = async (trx: Trx, batchId: string): Promise<void> => {
       code: 'segment-burned',
       message: `A segment of this work is burned: seams and art stay as they are until it is judged. To begin it again, untick “${burned.step.replace('run.segment-', 'Burn segment ')}”.`,
       field: 'long',
+    });
+};
+
+/** A batch that uses a board of the Shelf is held as that board holds. */
+const mustSuitBoard = async (trx: Trx, batchId: string, way: string): Promise<void> => {
+  const kept = await trx
+    .selectFrom('batches as b')
+    .innerJoin('fixture_revisions as r', 'r.id', 'b.fixture_revision_id')
+    .innerJoin('fixtures as f', 'f.id', 'r.fixture_id')
+    .select(['r.held', 'r.revision', 'f.name'])
+    .where('b.id', '=', batchId)
+    .executeTakeFirst();
+  if (kept && kept.held.way !== way)
+    throw refused({
+      code: 'board-in-use',
+      message: `${kept.name} r${kept.revision} is in use. Open it for changes first, then hold the work in another way.`,
+      field: 'held',
     });
 };
 
@@ -122,7 +139,8 @@ const batchRoutes = (app: Express, room: Room): void => {
       .orderBy('name')
       .limit(1)
       .executeTakeFirst();
-    const setup = freshSetup(name);
+    const { spec } = await loadBlank(trx, blankId);
+    const setup = freshSetup(name, spec.shape, quantity);
     const row = await trx
       .insertInto('batches')
       .values({
@@ -137,10 +155,7 @@ const batchRoutes = (app: Express, room: Room): void => {
         recipe_id: recipe?.id ?? null,
         fixture_revision_id: null,
         closed_at: null,
-        setup: JSON.stringify({
-          ...setup,
-          hold: { ...setup.hold, extent: { kind: 'count', count: Math.min(quantity, 60) } },
-        }),
+        setup: JSON.stringify(setup),
         roster_columns: '[]',
         updated_by: by,
       })
@@ -220,7 +235,9 @@ const sectionRoutes = (app: Express, room: Room): void => {
       .select(['setup', 'machine_id'])
       .where('id', '=', params.id)
       .executeTakeFirstOrThrow();
-    if (section === 'long' || section === 'lettering') await mustBeUnburned(trx, params.id);
+    if (section === 'art' || section === 'lettering' || (section === 'held' && seamsDiffer(row.setup.held, body.value)))
+      await mustBeUnburned(trx, params.id);
+    if (section === 'held') await mustSuitBoard(trx, params.id, body.value.way);
     if (body.section === 'back' && body.value.recipeId) await provedOn(trx, body.value.recipeId, row.machine_id);
     await trx
       .updateTable('batches')
@@ -273,7 +290,7 @@ const fixtureRoutes = (app: Express, room: Room): void => {
   serve(app, room, api.saveFixture, {
     ahead: ({ params, reckon }) => reckon('freshBoard', params.id),
     then: async ({ params, body, by, trx }, { stamp, board }) => {
-      const parts = ['fixture', 'hold'];
+      const parts = ['fixture', 'held', 'beside'];
       const version = await beginChange(trx, params.id, by, { parts, version: body.version, stamp });
       await saveFixture(trx, params.id, board, by, version);
       return loadBatch(trx, params.id);
@@ -282,7 +299,7 @@ const fixtureRoutes = (app: Express, room: Room): void => {
 
   serve(app, room, api.useFixture, async ({ params, body, by, trx }) => {
     // A board of the Shelf brings its hold settings: they are replaced with it.
-    const parts = body.revisionId ? ['fixture', 'hold'] : ['fixture'];
+    const parts = body.revisionId ? ['fixture', 'held', 'beside'] : ['fixture'];
     const version = await beginChange(trx, params.id, by, { parts, version: body.version });
     const batch = await loadBatch(trx, params.id);
     if (batch.pieces.some((p) => p.state === 'loaded'))
@@ -294,7 +311,7 @@ const fixtureRoutes = (app: Express, room: Room): void => {
       ? await trx
           .selectFrom('fixture_revisions as r')
           .innerJoin('fixtures as f', 'f.id', 'r.fixture_id')
-          .select(['r.hold', 'r.revision', 'f.name', 'f.blank_id', 'f.away_at'])
+          .select(['r.held', 'r.beside', 'r.revision', 'f.name', 'f.blank_id', 'f.away_at'])
           .where('r.id', '=', body.revisionId)
           .executeTakeFirst()
       : null;
@@ -307,7 +324,7 @@ const fixtureRoutes = (app: Express, room: Room): void => {
       .updateTable('batches')
       .set({
         fixture_revision_id: body.revisionId,
-        setup: JSON.stringify(revision ? { ...batch.setup, hold: revision.hold } : batch.setup),
+        setup: JSON.stringify(revision ? { ...batch.setup, ...thawed(batch.setup, revision) } : batch.setup),
       })
       .where('id', '=', params.id)
       .execute();
@@ -323,7 +340,7 @@ const fixtureRoutes = (app: Express, room: Room): void => {
       undo: {
         kind: 'fixture',
         revisionId: batch.fixture?.id ?? null,
-        ...(revision ? { hold: batch.setup.hold } : {}),
+        ...(revision ? { before: { held: batch.setup.held, beside: batch.setup.beside } } : {}),
       },
     });
     return loadBatch(trx, params.id);

@@ -10,10 +10,11 @@ withDatabase('the simulated bench, moved by several at once', () => {
 
   it('takes its photographs while the head is moved, and loses no move', async () => {
     const { id, setup, version } = await shop.batch('Gulls');
-    const { hold } = setup;
+    const { held } = setup;
+    if (held.way !== 'photo') throw new Error(held.way);
     await shop.call(api.saveSection, {
       params: { id },
-      body: { section: 'hold', value: { ...hold, photo: { ...hold.photo, marksOn: 'sheet' } }, version },
+      body: { section: 'held', value: { ...held, choice: { ...held.choice, marksOn: 'sheet' } }, version },
     });
     const act = (body: object): Promise<Response> => shop.send(api.simDo, { params: { id }, body });
     expect((await act({ act: 'home' })).status).toBe(200);

@@ -4,7 +4,7 @@ import { createHash } from 'node:crypto';
 import { writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { FILES, type BatchDocument } from '@bistre/contract';
-import { apply, bedToFile, benchSteps, stationStates, trueOutline, type Machine } from '@bistre/core';
+import { frozen, apply, bedToFile, benchSteps, stationStates, trueOutline, type Machine } from '@bistre/core';
 import { restoreBackup } from '../backup/restore';
 import { loadBatch, reckonDocument } from '../batches';
 import { connect } from '../db/connect';
@@ -133,12 +133,21 @@ const equipped =
       ...full,
       setup: {
         ...full.setup,
-        drive: { ...full.setup.drive, found: full.setup.drive.found ?? { quarters: 0, mirrored: false } },
-        hold: {
-          ...full.setup.hold,
-          photo: {
-            ...full.setup.hold.photo,
-            found: [0, 1, 2].map((i) => ({
+        held: shownTo(full.setup.held),
+      },
+    };
+    return held(seen);
+  };
+/** What was seen at the bench, where that is what a way waits for. */
+const shownTo = (held: BatchDocument['setup']['held']): BatchDocument['setup']['held'] =>
+  held.way === 'drive'
+    ? { ...held, found: { ...held.found, letter: held.found.letter ?? { quarters: 0, mirrored: false } } }
+    : held.way === 'photo'
+      ? {
+          ...held,
+          found: {
+            ...held.found,
+            blanks: [0, 1, 2].map((i) => ({
               x: 80 + 60 * i,
               y: 90 + 25 * i,
               angle: 0.3 * i,
@@ -148,11 +157,8 @@ const equipped =
               why: '',
             })),
           },
-        },
-      },
-    };
-    return held(seen);
-  };
+        }
+      : held;
 const held: Change = (full) => {
   if (full.fixture) return full;
   return {
@@ -162,7 +168,7 @@ const held: Change = (full) => {
       fixtureId: uuid(2),
       name: 'made for it',
       revision: 1,
-      hold: full.setup.hold,
+      ...frozen(full.setup),
       basis: reckoned(full).reckoning.basis,
       savedAt: '2026-05-29T10:00:00.000Z',
       savedBy: 'operator',

@@ -1,5 +1,7 @@
 import type { api, BatchDocument, BodyOf, CupRunView, CupView } from '@bistre/contract';
 import {
+  heldAs,
+  setOnDrive,
   letterGcode,
   ringGcode,
   picturesOf,
@@ -137,12 +139,15 @@ const meantMiddle = (
   setup: Parameters<typeof runOnDrive>[4],
 ): { x: number; y: number } | null => {
   const { batch, input, reckoning, on } = cup;
-  const upright = { ...batch, setup: { ...batch.setup, drive: { ...batch.setup.drive, found: UPRIGHT } } };
+  const right = <S extends BatchInput['setup'] | BatchDocument['setup']>(of: S): S => ({
+    ...of,
+    held: setOnDrive(of.held, { letter: UPRIGHT }),
+  });
   const meant = runOnDrive(
     fileOf(
       'piece',
-      { ...input, setup: { ...input.setup, drive: { ...input.setup.drive, found: UPRIGHT } } },
-      reckonDocument(upright, 500).reckoning,
+      { ...input, setup: right(input.setup) },
+      reckonDocument({ ...batch, setup: right(batch.setup) }, 500).reckoning,
       pictures,
     ),
     asCalibrated(on),
@@ -170,8 +175,7 @@ export const burnCup = async (
   const pictures = await loadPictures(db, what === 'piece' ? picturesOf(input) : []);
   const setup = {
     machine: input.machine,
-    rimFaces: input.setup.drive.rimFaces,
-    contactAt: input.setup.drive.contactAt,
+    ...heldAs(input, 'drive').choice,
     piece: what === 'piece' ? (reckoning.onTheBoard[0]?.ordinal ?? 0) : 0,
     panel: state.panel,
   };

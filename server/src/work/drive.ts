@@ -1,5 +1,6 @@
 import type { BatchDocument } from '@bistre/contract';
 import {
+  heldAs,
   correctionInForce,
   reckonTravel,
   RING_READING,
@@ -30,10 +31,13 @@ export interface RingFacts {
   readonly readingError: number;
 }
 
+/** What was typed into the machine for the drive; null while nothing was. */
+const numberSetOn = (batch: BatchDocument): number | null => heldAs(batch, 'drive').found.numberSet;
+
 const ringFacts = (batch: BatchDocument, overlap: number, sure: boolean): RingFacts => {
   const on = needDrive(reckonDocument(batch, 500).reckoning);
   const { circumference } = on.ring;
-  if (on.control.value !== null && batch.setup.drive.numberSet === null)
+  if (on.control.value !== null && numberSetOn(batch) === null)
     throw refused({
       code: 'number-not-set',
       message: `Say first that ${on.control.value} ${on.control.unit} stands in the machine: a ring tells only about what it was burned with.`,
@@ -49,12 +53,7 @@ const ringFacts = (batch: BatchDocument, overlap: number, sure: boolean): RingFa
     driveId: on.drive.id,
     driveName: on.drive.name,
     circumference,
-    correction: correctionInForce(
-      on.drive,
-      on.seat.contactDiameter,
-      batch.setup.drive.numberSet ?? 0,
-      on.control.artScale,
-    ),
+    correction: correctionInForce(on.drive, on.seat.contactDiameter, numberSetOn(batch) ?? 0, on.control.artScale),
     stepsPerMm: reckonTravel(on.drive, on.seat.contactDiameter).stepsPerMm,
     readingError: RING_READING / Math.sqrt(3),
   };

@@ -176,7 +176,7 @@ export const measureOnBench = async (
       return apart;
     }
     case 'shank':
-      return shankThatGoesIn(seed, batch.setup.hold.pins?.cell ?? 7);
+      return shankThatGoesIn(seed, batch.setup.beside.pins?.cell ?? 7);
     case 'fit':
       return slotThatHolds(seed);
   }

@@ -1,5 +1,6 @@
 import { apply } from '../../geometry';
 import { slotTransform } from '../../holding';
+import { heldAs } from '../../setup';
 import { markContours } from '../../marks';
 import { feedTo, layInFeeder, stripPose } from '../feeder';
 import { againstStop, asDrawn, partOfSheet, type Seating } from '../run';
@@ -20,7 +21,10 @@ import {
 const byCorners = ({ reckoning: { feed } }: Bench): boolean => feed?.work !== 'long' || feed.current === 1;
 
 const seatings: { readonly [W in 'row' | 'parts' | 'long']: (bench: Bench, state: BenchState) => Seating } = {
-  row: (bench, state) => againstStop(heldOf(bench, state), bench.input.setup.feed.laid),
+  row: (bench, state) => {
+    const { work } = heldAs(bench.input, 'feed').choice;
+    return againstStop(heldOf(bench, state), work.kind === 'row' ? work.laid : 0);
+  },
   parts: ({ reckoning }) => partOfSheet(reckoning.sizes),
   long: ({ reckoning }) => asDrawn(reckoning.sizes),
 };

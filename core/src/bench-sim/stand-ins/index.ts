@@ -1,4 +1,4 @@
-import type { WayId } from '../../ways';
+import type { WayId } from '../../setup';
 import { feed } from './feed';
 import { locator } from './locator';
 import { long } from './long';

@@ -2,7 +2,7 @@ import { seeded } from '../../budget';
 import { aimingOf, bedToFile } from '../../burn';
 import { apply } from '../../geometry';
 import { aimingError } from '../../marks';
-import { effectiveHold } from '../../setup';
+import { heldAs } from '../../setup';
 import { layToGrid, repeatedDot, sinceZero } from '../lay';
 import { laidSo } from '../run';
 import { BOARD, heldOf } from './lying';
@@ -14,14 +14,14 @@ export const locator: StandIn = {
   ...BOARD,
   stands: (stored, bench) => {
     const state = stored ?? bareBench(bench);
-    const pose = sinceZero(state.hidden.seed, bench.reckoning.run.openLoad ?? 0, effectiveHold(bench.input).locator);
+    const pose = sinceZero(state.hidden.seed, bench.reckoning.run.openLoad ?? 0, heldAs(bench.input, 'locator').choice);
     return bench.reckoning.fixings.locator
       ? { ...state, hidden: { ...state.hidden, pose } }
       : BOARD.stands(stored, bench);
   },
   seating: (bench, state) => {
     const { reckoning, input } = bench;
-    const { eye } = effectiveHold(input).locator;
+    const { eye } = heldAs(input, 'locator').choice;
     return reckoning.fixings.locator
       ? laidSo((slot) => layToGrid(state.hidden.seed, loadOf(bench), slot.slot, reckoning.sizes, eye))
       : inPockets(heldOf(bench, state));
@@ -37,5 +37,5 @@ export const locator: StandIn = {
     });
   },
   repeat: ({ input, reckoning: { fixings } }, { hidden }, time) =>
-    fixings.locator ? repeatedDot(hidden.seed, time, fixings.locator, effectiveHold(input).locator) : null,
+    fixings.locator ? repeatedDot(hidden.seed, time, fixings.locator, heldAs(input, 'locator').choice) : null,
 };

@@ -1,5 +1,5 @@
 import { blankOutline } from '../../holding';
-import { effectiveHold } from '../../setup';
+import { heldAs } from '../../setup';
 import { layToPegs, unlikeDrawing } from '../lay';
 import { laidSo } from '../run';
 import { BOARD, heldOf } from './lying';
@@ -15,9 +15,9 @@ export const pegs: StandIn = {
     if (!seat) return inPockets(heldOf(bench, state));
     const { seed } = state.hidden;
     const outline = blankOutline(input.blank, reckoning.sizes)[0]!;
-    const { lines } = effectiveHold(input);
+    const { choice } = heldAs(input, 'pegs');
     return laidSo((slot) =>
-      layToPegs(seed, loadOf(bench), slot.slot, outline, seat, reckoning.sizes, lines, unlikeDrawing(seed)),
+      layToPegs(seed, loadOf(bench), slot.slot, outline, seat, reckoning.sizes, choice, unlikeDrawing(seed)),
     );
   },
 };

@@ -1,4 +1,5 @@
 import type { GreyPicture } from '../../photo';
+import { heldAs } from '../../setup';
 import { photograph, someCamera } from '../camera';
 import { layBoard } from '../machine';
 import { asDrawn, partOfSheet } from '../run';
@@ -11,7 +12,7 @@ const MOST_THROWN = 24;
 
 /** Which time blanks were thrown: when every blank of the last photograph is burned, new ones are laid. */
 const timeOf = (state: BenchState, { input, reckoning }: Bench): number => {
-  const { afterLoad } = input.setup.hold.photo;
+  const { afterLoad } = heldAs(input, 'photo').found;
   const used = input.pieces.some((p) => p.load > afterLoad && p.state !== 'loaded');
   return used && reckoning.photo!.free === 0 && reckoning.run.openLoad === null
     ? Math.max(0, ...input.pieces.map((p) => p.load))
@@ -52,7 +53,7 @@ const picture = ({ input, reckoning, seeds }: Bench, state: BenchState, shot: nu
   const [width, height] = ratio > 1 ? [dots, dots / ratio] : [dots * ratio, dots];
   const seed = seeds.batch + shot;
   const held = someCamera(seed, bed, width, height);
-  const up = input.setup.hold.photo.cameraHeight;
+  const up = heldAs(input, 'photo').choice.cameraHeight;
   return photograph(
     { ...held, at: { ...held.at, height: up }, focal: (held.focal * up) / held.at.height },
     marks,

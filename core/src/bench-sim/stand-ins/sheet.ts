@@ -1,6 +1,6 @@
 import { flatten } from '../../geometry';
 import { pieceGround, tracedOutline, tracedPieces } from '../../holding';
-import { effectiveHold } from '../../setup';
+import { heldAs } from '../../setup';
 import { layBoard, printSheet } from '../machine';
 import { partOfSheet } from '../run';
 import { BOARD, staysUntil } from './lying';
@@ -15,7 +15,7 @@ export const sheet: StandIn = {
   lay,
   seating: ({ reckoning }) => partOfSheet(reckoning.sizes),
   printed: ({ input, reckoning }, slot) => {
-    const settings = effectiveHold(input).sheet;
+    const settings = heldAs(input, 'sheet').choice;
     const ground = settings.traced
       ? tracedOutline(tracedPieces(settings.traced)[slot - 1]!)[0]!
       : pieceGround(input.blank, reckoning.sizes, settings)[0]!;

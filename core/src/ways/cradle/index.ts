@@ -6,9 +6,12 @@ import type { Way } from '../way';
 export const cradle: Way = {
   ...ROUND,
   id: 'cradle',
+  fresh: () => ({ way: 'cradle', choice: { rimFaces: 'right' }, found: {} }),
+  ready: (_, { round }) =>
+    round?.problem ? { code: 'no-cradle', message: round.problem.message, field: 'drive' } : null,
   stations: {
     drive: (input) =>
-      input.setup.drive.faces.length === 0
+      input.setup.faces.length === 0
         ? notStarted('choose a drive, or let it lie still')
         : input.ticks.includes('drive.cradle')
           ? PROVED

@@ -1,21 +1,22 @@
-import type { BatchInput, BatchReckoning } from '../../setup';
-import { entered, PROVED } from '../flat';
+import { freshDriveSettings, heldAs, untriedDrive, type BatchInput, type BatchReckoning } from '../../setup';
+import { entered, notStarted, PROVED } from '../flat';
 import { letterGcode, ringGcode, ROUND, turnedGcode } from '../round';
 import type { State, Way } from '../way';
 
 const state = (input: BatchInput, r: BatchReckoning): State => {
   const on = r.round?.on;
-  const { drive: chosen } = input.setup;
+  const { found } = heldAs(input, 'drive');
+  if (!input.drive) return notStarted('choose a drive, or let it lie still');
   if (!on) return entered(r.round?.problem?.message ?? 'the blank does not go on this drive');
-  if (chosen.faces.length === 0) return entered('say what goes where on the blank');
+  if (input.setup.faces.length === 0) return entered('say what goes where on the blank');
   const { control, throwing, rings } = on;
-  if (control.value !== null && chosen.numberSet === null)
+  if (control.value !== null && found.numberSet === null)
     return entered(`type ${control.value} ${control.unit} into the machine`);
   if (on.mustSlow) return entered(`lower the axis to ${throwing.recommended.toFixed(0)} mm/s²`);
   if (rings.rings === 0) return entered('burn a witness ring and read it');
-  if (control.value !== null && Math.abs((chosen.numberSet ?? 0) / control.value - 1) > 0.0005)
+  if (control.value !== null && Math.abs((found.numberSet ?? 0) / control.value - 1) > 0.0005)
     return { state: 'out of date', waits: `the ring corrects the number to ${control.value} ${control.unit}` };
-  if (chosen.found === null) return entered('burn the F and pick its picture');
+  if (found.letter === null) return entered('burn the F and pick its picture');
   return input.ticks.includes('drive.walk') ? PROVED : entered('walk the outline slowly');
 };
 
@@ -23,6 +24,15 @@ const state = (input: BatchInput, r: BatchReckoning): State => {
 export const drive: Way = {
   ...ROUND,
   id: 'drive',
+  fresh: () => ({ way: 'drive', choice: freshDriveSettings, found: untriedDrive }),
+  ready: (_, { round }) =>
+    round?.on
+      ? null
+      : {
+          code: 'no-drive',
+          message: round?.problem?.message ?? 'Choose a drive first: the piece lies on it.',
+          field: 'drive',
+        },
   stations: { drive: state },
   files: {
     ...ROUND.files,

@@ -3,7 +3,7 @@ import { compose, invert } from '../../geometry';
 import { gcodeChunks, type Pause } from '../../output';
 import { fail, ok, type Result } from '../../result';
 import {
-  effectiveHold,
+  heldAs,
   type BatchInput,
   pieceMoves,
   segmentMoves,
@@ -88,7 +88,7 @@ export const stripGcode = (input: BatchInput, r: BatchReckoning, title: string):
       park: parkOf(input),
       notes: [
         `feeder ${feed.feeder.name}, ${word} in mm, from stop ${feed.current} of ${feed.stops.length}, strip ${feed.strip}`,
-        `strip ${effectiveHold(input).name}, rapid feed at most ${speed} mm/s as the feeder is set`,
+        `strip ${heldAs(input, 'feed').choice.name}, rapid feed at most ${speed} mm/s as the feeder is set`,
         `recipe ${r.face.recipe.name}`,
       ],
       before: [`G92 ${word}0`],

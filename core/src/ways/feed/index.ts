@@ -1,3 +1,4 @@
+import { freshFeed, newStrip } from '../../feeder';
 import { ok } from '../../result';
 import {
   pieceDrawing,
@@ -11,6 +12,8 @@ import {
   walkProgram,
   type BatchReckoning,
   type LoadWords,
+  heldAs,
+  type HeldBatch,
 } from '../../setup';
 import {
   allMarks,
@@ -23,7 +26,7 @@ import {
   notStarted,
   PROVED,
 } from '../flat';
-import type { HeldBatch, State, Way } from '../way';
+import type { State, Way } from '../way';
 import { stripGcode } from './file';
 import { feedBatch } from './reckon';
 import { feedMarkWords, feedRunWords, feedSteps } from './steps';
@@ -53,13 +56,16 @@ const words: LoadWords = {
 };
 
 /** Whether one long piece goes through in windows. */
-const feedsLong = (batch: HeldBatch): boolean => batch.setup.feed.work === 'long';
+const feedsLong = (batch: HeldBatch): boolean => heldAs(batch, 'feed').choice.work.kind === 'long';
 
 /** A strip on a feeder: a row of blanks, parts cut out of it, or one long piece, stop by stop. */
 export const feed: Way = {
   id: 'feed',
+  suits: (shape) => shape.kind !== 'round',
+  fresh: (name) => ({ way: 'feed', choice: { name, ...freshFeed }, found: newStrip }),
+  forget: (held) => (held.way === 'feed' ? { ...held, found: newStrip } : held),
   route: () => ['blank', 'feed', 'burn', 'run', 'close'],
-  measures: (batch) => batch.setup.feed.work === 'row',
+  measures: (batch) => heldAs(batch, 'feed').choice.work.kind === 'row',
   firstAlone: (batch) => !feedsLong(batch),
   looks: false,
   names: (batch) => !feedsLong(batch) || batch.setup.lettering.lines.length > 0,

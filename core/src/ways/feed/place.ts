@@ -3,7 +3,7 @@ import { stripToBed, type Feeder, type Index, type Skew } from '../../feeder';
 import { apply, compose, invert, rigid, translation, type Transform, type Vec } from '../../geometry';
 import { markFromReading, pointerAt } from '../../marks';
 import type { Mm } from '../../units';
-import type { FeedStop, BatchInput } from '../../setup';
+import { heldAs, type FeedStop, type BatchInput } from '../../setup';
 
 /** Least length that a roller must have of the strip to hold it [assumed], mm. */
 const GRIP: Mm = 5;
@@ -57,7 +57,7 @@ export const stripAt = (
   points: ReadonlyMap<number, Vec>,
 ): { map: Transform; known: boolean; from: number } => {
   const stop = stops[index - 1]!;
-  const offset = input.setup.feed.squaring?.first ?? 0;
+  const offset = heldAs(input, 'feed').found.squaring?.first ?? 0;
   const meant = (fed: Mm): Transform => compose(stripToBed(feeder, fed), rigid(skew.angle, 0, offset));
   for (let i = index; i >= 1; i -= 1) {
     const from = stops[i - 1]!;

@@ -9,6 +9,7 @@ import {
   panelCut,
   printedSizes,
   reckonHeights,
+  bareBed,
   cornerPocket,
   plainPlace,
   boardOfOne,
@@ -40,7 +41,8 @@ import type { Mm } from '../../units';
 import {
   frontFace,
   noFixings,
-  effectiveHold,
+  besideNow,
+  heldAs,
   type BatchInput,
   longArt,
   longBudget,
@@ -68,8 +70,8 @@ const feedErrorsOf = (
   aim: { sigma: Mm; pointer: Mm },
   spread: { along: Mm; across: Mm },
 ): FeedErrors => {
-  const { work, laid } = input.setup.feed;
-  const cutOut = work === 'parts';
+  const { work } = heldAs(input, 'feed').choice;
+  const cutOut = work.kind === 'parts';
   return {
     factor: calibration.uncertainty,
     repeat: calibration.repeatability,
@@ -77,8 +79,8 @@ const feedErrorsOf = (
     aim: cutOut ? 0 : aim.sigma,
     pointer: cutOut ? 0 : aim.pointer,
     back: input.machine.repeatability,
-    laid: work === 'row' ? laid : 0,
-    spread: work === 'row' ? spread : { along: 0, across: 0 },
+    laid: work.kind === 'row' ? work.laid : 0,
+    spread: work.kind === 'row' ? spread : { along: 0, across: 0 },
   };
 };
 
@@ -102,13 +104,14 @@ const proposal = (
 
 /** Everything that follows for a batch on a feeder. */
 export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
-  const hold = effectiveHold(input);
-  const { feed } = input.setup;
+  const { choice: feed, found } = heldAs(input, 'feed');
+  const { work: on } = feed;
+  const beside = besideNow(input);
   const { feeder } = input;
-  const isLong = input.setup.feed.work === 'long';
-  const measured = blankSizes(input.blank, hold.coverage, hold.confidence);
-  const sizes = feed.work === 'row' ? measured : printedSizes(input.blank, measured);
-  const pocket = feed.work === 'row' ? cornerPocket(input.blank, sizes, hold.pushRoom) : plainPlace(sizes);
+  const isLong = on.kind === 'long';
+  const measured = blankSizes(input.blank, beside.coverage, beside.confidence);
+  const sizes = on.kind === 'row' ? measured : printedSizes(input.blank, measured);
+  const pocket = on.kind === 'row' ? cornerPocket(input.blank, sizes, on.pushRoom) : plainPlace(sizes);
   const face = frontFace(input);
   const { zone } = face;
   const art = isLong
@@ -123,7 +126,7 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     thickness: sizes.thickness.mean,
   };
   const calibration = calibrateFeed(input.feedReadings, feeder ?? { repeats: 0.1, feedPerStep: 0.01 });
-  const skew = reckonSkew(feed.squaring, size.length, input.tolerance);
+  const skew = reckonSkew(found.squaring, size.length, input.tolerance);
   const across = feeder
     ? (feeder.along === 'x' ? input.machine.bed.height : input.machine.bed.width) - feeder.guideAt
     : Infinity;
@@ -143,8 +146,8 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     ? { problem: { code: 'no-feeder', message: 'Choose the feeder that carries the work.', field: 'feed.feederId' } }
     : misfits[0]
       ? { problem: { code: `feed-${misfits[0].limit}`, message: misfits[0].message, field: 'feed' } }
-      : isLong
-        ? layLong(input, feeder, art, zone, size)
+      : on.kind === 'long'
+        ? layLong(input, feeder, art, zone, size, on.long)
         : layRow(input, feeder, sizes, art);
   const { layout, plan } = work;
   const laid = isLong
@@ -179,14 +182,12 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
           errors: { aim: sigma, pointer: pointer.uncertainty, back: fromUniform(input.machine.repeatability) },
         }
       : null;
-  const proposed = proposal(feed.work, errorStops, errors, input.tolerance, chain);
+  const proposed = proposal(on.kind, errorStops, errors, input.tolerance, chain);
   const aimEvery =
-    feed.work === 'parts' ? 0 : isLong ? Math.min(1, feed.aimEvery ?? proposed ?? 1) : (feed.aimEvery ?? proposed ?? 1);
+    on.kind === 'parts' ? 0 : isLong ? Math.min(1, feed.aimEvery ?? proposed ?? 1) : (feed.aimEvery ?? proposed ?? 1);
   // Parts are cut beside their own engraving at one stop: nothing is carried over.
   const chains: StopChain[] =
-    feed.work === 'parts'
-      ? errorStops.map((s) => ({ feeds: 0, fed: 0, boxes: s.boxes }))
-      : chainOf(errorStops, aimEvery);
+    on.kind === 'parts' ? errorStops.map((s) => ({ feeds: 0, fed: 0, boxes: s.boxes })) : chainOf(errorStops, aimEvery);
   const longChain = aimEvery === 1 ? chain : null;
   const longErrors = longChain && chainErrors(longChain);
   const stops = bare.map((s, i): FeedStop => {
@@ -194,7 +195,7 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     return {
       ...s,
       aimed,
-      marks: !aimed ? [] : isLong && i > 0 ? [2 * i - 1, 2 * i] : feed.work === 'row' ? [i + 1] : [START_MARK],
+      marks: !aimed ? [] : isLong && i > 0 ? [2 * i - 1, 2 * i] : on.kind === 'row' ? [i + 1] : [START_MARK],
       command: commandFor(calibration, s.fed - (i === 0 ? 0 : bare[i - 1]!.fed)),
       error: longErrors?.[i]?.fromStart ?? stopError(chains[i]!, errors),
     };
@@ -217,10 +218,10 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
         errors: stops.map((s, i) => ({ fromStart: s.error, step: longErrors?.[i]?.step ?? null })),
       }
     : null;
-  const board = feeder && stops.length > 0 ? boardOf(hold.name, size, work, now, points) : null;
+  const board = feeder && stops.length > 0 ? boardOf(feed.name, size, work, now, points) : null;
   const boardToBed = at?.map ?? (feeder ? stripToBed(feeder, 0) : translation(0, 0));
   const meant = feeder
-    ? stops.map((s) => compose(stripToBed(feeder, s.fed), rigid(skew.angle, 0, feed.squaring?.first ?? 0)))
+    ? stops.map((s) => compose(stripToBed(feeder, s.fed), rigid(skew.angle, 0, found.squaring?.first ?? 0)))
     : [];
   const place: PlaceReckoning = {
     ...reckonPlace(input, false, null, [], options.now),
@@ -231,7 +232,7 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
   };
   const taken = [
     ...(work.taken ?? []),
-    ...feed.used.map(usedBox),
+    ...found.used.map(usedBox),
     // The leading corner is aimed at, and what the rollers grip stays clean.
     { minX: 0, maxX: Math.max(15, isLong ? 0 : (feeder?.deadFront ?? 0)), minY: 0, maxY: size.width },
     { minX: size.length - (isLong ? 5 : (feeder?.deadBack ?? 0)), maxX: size.length, minY: 0, maxY: size.width },
@@ -261,7 +262,7 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     board,
     boardProblem: work.problem ?? null,
     outOfDate: [],
-    heights: reckonHeights(sizes.thickness.mean, { ...hold, rests: 'alone' }, input.machine, []),
+    heights: reckonHeights(sizes.thickness.mean, bareBed(beside), input.machine, []),
     zone,
     art,
     artBox,
@@ -275,7 +276,7 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     planned: plannedOf(input.quantity, stops, isLong),
     onTheBoard,
     cutLine: null,
-    cutOut: feed.work === 'parts' ? panelCut(face.blank, sizes, input.machine.kerf) : null,
+    cutOut: on.kind === 'parts' ? panelCut(face.blank, sizes, input.machine.kerf) : null,
     face,
     warnings: [
       ...misfits.slice(1).map((m) => ({ station: 'feed', message: m.message })),
@@ -284,7 +285,7 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
         message: `At stop ${n} no roller holds the strip. Tape a leader to its end, or lay the first place farther from it.`,
       })),
       ...(plan?.warnings ?? []).map((message) => ({ station: 'feed', message })),
-      ...(feed.work === 'parts' && gapStep > feed.gap
+      ...(on.kind === 'parts' && gapStep > feed.gap
         ? [
             {
               station: 'feed',
@@ -292,7 +293,7 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
             },
           ]
         : []),
-      ...(proposed === null && stops.length > 0 && feed.work === 'row'
+      ...(proposed === null && stops.length > 0 && on.kind === 'row'
         ? [
             {
               station: 'feed',
@@ -301,7 +302,7 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
             },
           ]
         : []),
-      ...(skew.measured && Math.abs(skew.drift) > input.tolerance && feed.work !== 'parts'
+      ...(skew.measured && Math.abs(skew.drift) > input.tolerance && on.kind !== 'parts'
         ? [
             {
               station: 'feed',
@@ -317,7 +318,7 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     fixings: noFixings,
     photo: null,
     feed: {
-      work: feed.work,
+      work: on.kind,
       feeder,
       size,
       misfits,

@@ -1,5 +1,6 @@
 import { windowLength } from '../../feeder';
 import {
+  heldAs,
   CAUTIONS,
   START_MARK,
   type FeedReckoning,
@@ -91,7 +92,7 @@ const setupSteps = (input: BatchInput, feed: FeedReckoning): Step[] => {
       station: 'feed',
       part: 'check',
       title: 'Is there room before and behind the machine?',
-      detail: `${room.before > 0.5 ? `${cm(room.before)} where it goes in` : 'none where it goes in'}, ${room.behind > 0.5 ? `${cm(room.behind)} where it comes out` : 'none where it comes out'}. ${input.setup.feed.rails ? 'Rails on, level with the rollers.' : 'Support it level with the rollers.'}`,
+      detail: `${room.before > 0.5 ? `${cm(room.before)} where it goes in` : 'none where it goes in'}, ${room.behind > 0.5 ? `${cm(room.behind)} where it comes out` : 'none where it comes out'}. ${heldAs(input, 'feed').choice.rails ? 'Rails on, level with the rollers.' : 'Support it level with the rollers.'}`,
       figure: {
         value: cm(Math.max(room.before, room.behind)).replace(' cm', ''),
         unit: 'cm',

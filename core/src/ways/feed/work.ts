@@ -27,10 +27,10 @@ import {
   type StripLayout,
   type StripPlace,
 } from '../../feeder';
-import { marksOf, planLong, type LongPlan } from '../../long';
+import { marksOf, planLong, type LongPlan, type LongSettings } from '../../long';
 import type { Problem } from '../../result';
 import type { Mm } from '../../units';
-import { type BatchInput, workShapes } from '../../setup';
+import { heldAs, type BatchInput, workShapes } from '../../setup';
 
 /** What lies on the strip and how it is split: of a row, of parts or of one long piece. */
 export interface FeedWorkPlan {
@@ -75,12 +75,14 @@ export const placeAngle = ({ turned, half }: Pick<StripPlace, 'turned' | 'half'>
 
 /** Equal blanks in a row, or parts that are cut out, laid on the strip. */
 export const layRow = (input: BatchInput, feeder: Feeder, sizes: BlankSizes, art: BatchArt | null): FeedWorkPlan => {
-  const { feed } = input.setup;
+  const { choice: feed, found } = heldAs(input, 'feed');
   const piece = { length: sizes.length.mean, width: sizes.width.mean };
-  const parts = feed.work === 'parts';
+  const parts = feed.work.kind === 'parts';
   const lying = lyingSize({ piece, turned: feed.turned });
   const steps =
-    parts && feed.interlock && input.blank.shape.kind === 'outline' ? stepsOf(input, sizes, feed) : undefined;
+    feed.work.kind === 'parts' && feed.work.interlock && input.blank.shape.kind === 'outline'
+      ? stepsOf(input, sizes, feed)
+      : undefined;
   const laid = layStrip({
     strip: feed.strip,
     steps,
@@ -91,7 +93,7 @@ export const layRow = (input: BatchInput, feeder: Feeder, sizes: BlankSizes, art
     rows: parts ? null : 1,
     deadFront: feeder.deadFront,
     deadBack: feeder.deadBack,
-    used: feed.used.map((u) => ({ minX: u.x, minY: u.y, maxX: u.x + u.width, maxY: u.y + u.height })),
+    used: found.used.map((u) => ({ minX: u.x, minY: u.y, maxX: u.x + u.width, maxY: u.y + u.height })),
   });
   if (!laid.ok) return { problem: laid.problem };
   const window = windowLength(feeder);
@@ -161,6 +163,7 @@ export const layLong = (
   art: BatchArt | null,
   zone: Zone | null,
   size: { length: Mm; width: Mm },
+  long: LongSettings,
 ): FeedWorkPlan => {
   if (input.blank.shape.kind !== 'rectangle')
     return {
@@ -177,7 +180,7 @@ export const layLong = (
     all,
     size,
     feeder.along === 'x' ? { width: window, height: Infinity } : { width: Infinity, height: window },
-    { ...input.setup.long, loading: 'through', feed: feeder.along },
+    { ...long, loading: 'through', feed: feeder.along },
   );
   if (!planned.ok) return { problem: planned.problem };
   const kinds = ['fill', 'line', 'cut'] as const;
@@ -187,7 +190,7 @@ export const layLong = (
   };
   const whole = boxOf(plan.segments.flatMap((s) => boxCorners(s.box)));
   // Where strokes reach beyond a seam they are burned at this stop too.
-  const reach = input.setup.long.overlap / 2;
+  const reach = long.overlap / 2;
   return {
     plan,
     spans: plan.segments.map((s) => ({ from: Math.max(0, s.from - reach), to: Math.min(size.length, s.to + reach) })),

@@ -1,15 +1,21 @@
-import { cornerPocket } from '../../holding';
-import { pocketBatch, POCKET_BOARD } from '../flat';
+import { cornerPocket, freshBoard } from '../../holding';
+import { heldAs } from '../../setup';
+import { pocketBatch, POCKET_BOARD, pocketSteps } from '../flat';
 import type { Way } from '../way';
 
 /** Roomy pockets: every piece is pushed to one corner. */
 export const fence: Way = {
   ...POCKET_BOARD,
   id: 'fence',
-  reckon: (input, options) =>
-    pocketBatch(input, options, {
-      pocketOf: (blank, sizes, { pushRoom }) => cornerPocket(blank, sizes, pushRoom),
-      room: ({ pushRoom }) => ({ mm: pushRoom, words: 'the room to push' }),
+  fresh: (name) => ({ way: 'fence', choice: { ...freshBoard(name), pushRoom: 3 }, found: {} }),
+  reckon: (input, options) => {
+    const { choice } = heldAs(input, 'fence');
+    return pocketBatch(input, options, {
+      board: choice,
+      pocketOf: (blank, sizes) => cornerPocket(blank, sizes, choice.pushRoom),
+      room: { mm: choice.pushRoom, words: 'the room to push' },
       lies: 'against',
-    }),
+    });
+  },
+  steps: (input, r) => pocketSteps(input, r, heldAs(input, 'fence').choice),
 };

@@ -14,7 +14,6 @@ import {
   type Board,
   type BoardFor,
   type CutFor,
-  type HoldSettings,
   type LineSeat,
   type Locator,
   type Pocket,
@@ -30,12 +29,13 @@ import { dimensionQuestions, type Question } from '../../samples';
 import {
   artOnPieces,
   bowLeft,
-  effectiveHold,
+  besideNow,
   frontFace,
   piecesOnBoard,
   pinsAndStand,
   reckonPlace,
   type BatchInput,
+  type Beside,
   type BatchReckoning,
   type Face,
   type Fixings,
@@ -50,7 +50,7 @@ type BudgetInput = Parameters<typeof reckonBudget>[0];
 
 /** What a flat way begins from. */
 export interface Begun {
-  readonly hold: HoldSettings;
+  readonly beside: Beside;
   /** To allow for, or as drawn. */
   readonly sizes: BlankSizes;
   /** The face that lies up. */
@@ -71,12 +71,12 @@ export const begin = (
   asDrawn: boolean,
   faceOf: (sizes: BlankSizes) => Face = () => frontFace(input),
 ): Begun => {
-  const hold = effectiveHold(input);
-  const measured = blankSizes(input.blank, hold.coverage, hold.confidence);
+  const beside = besideNow(input);
+  const measured = blankSizes(input.blank, beside.coverage, beside.confidence);
   const sizes = asDrawn ? printedSizes(input.blank, measured) : measured;
   const face = faceOf(sizes);
   return {
-    hold,
+    beside,
     sizes,
     face,
     set: face.zone
@@ -228,7 +228,7 @@ export const follow = (
   lying: Lying,
   own: Own,
 ): BatchReckoning => {
-  const { hold, sizes, face } = begun;
+  const { beside, sizes, face } = begun;
   const { board, artBox, pocket, wanted, lines = null, usable = null, locator = null } = lying;
   const cut = input.fixture;
   const art = artOnPieces(input, begun.set, face.zone, usable);
@@ -267,15 +267,16 @@ export const follow = (
     lines,
     usable,
     locator,
-    ...pinsAndStand(input, hold, sizes, board, artCorners, lying.rests),
+    ...pinsAndStand(input, sizes, board, artCorners, lying.rests),
   };
   const heights = reckonHeights(
     sizes.thickness.mean,
     {
-      ...hold,
       rests: lying.rests,
-      stand: input.setup.hold.stand,
-      boardWarp: bowLeft(hold.boardWarp, board, fixings.pins),
+      boardThickness: lying.rests === 'alone' ? null : (board?.thickness ?? 0),
+      tallThings: beside.tallThings,
+      stand: beside.stand,
+      boardWarp: bowLeft(beside.boardWarp, board, fixings.pins),
     },
     input.machine,
     artCorners,

@@ -13,6 +13,7 @@ import {
   type RunWords,
   type Step,
 } from '../../setup';
+import type { FillOrder } from '../../holding';
 import { fixed } from '../../working';
 
 /** Pieces of one batch differ: that is measured before a fixture is made for them. */
@@ -62,6 +63,8 @@ export interface BoardWords {
   readonly places: string;
   readonly engraved: string;
   readonly cut: string;
+  /** The corner that slot 1 is at. */
+  readonly corner: FillOrder['corner'];
   /** What is tried before the board is saved. */
   readonly trial: readonly Step[];
   /** How a piece is seen to fit. */
@@ -81,7 +84,7 @@ export const boardSteps = (input: BatchInput, r: BatchReckoning, words: BoardWor
       station: 'hold',
       part: 'do',
       title: `Cut the board ${board.name} r${board.revision}`,
-      detail: `${board.slots.length} ${words.places} in ${fixed(input.setup.hold.boardThickness, 1)} mm board. Marks and ${words.engraved} first, ${words.cut} next, outline last.`,
+      detail: `${board.slots.length} ${words.places} in ${fixed(board.thickness, 1)} mm board. Marks and ${words.engraved} first, ${words.cut} next, outline last.`,
       figure: { value: `${board.width.toFixed(0)} × ${board.height.toFixed(0)}`, unit: 'mm', label: 'board' },
       files: [
         ['board.gcode', 'G-code'],
@@ -150,7 +153,7 @@ export const lyingFlat = (lay: string, focus: string): PlaceWords => ({
 
 /** A board is laid with its arrow to zero, and focused on a blank. */
 export const boardPlaceSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
-  const move = r.heights.bedMove;
+  const move = r.heights.bedMove ?? 0;
   const way = `${Math.abs(move).toFixed(2)} mm`;
   return placeSteps(input, r, {
     lay: {
@@ -193,7 +196,7 @@ export const onBoard = (input: BatchInput, r: BatchReckoning, words: BoardWords)
   ...boardSteps(input, r, words),
   ...boardPlaceSteps(input, r),
   ...recipeSteps(input),
-  ...runSteps(input, r, fillWords(input, r, `Slot 1 is at the ${input.setup.hold.order.corner.replace('-', ' ')}.`), {
+  ...runSteps(input, r, fillWords(input, r, `Slot 1 is at the ${words.corner.replace('-', ' ')}.`), {
     looks: true,
   }),
 ];

@@ -1,38 +1,25 @@
 import type { LaidInput } from '../../budget';
-import {
-  boardOfOne,
-  gridSeat,
-  reckonLocator,
-  type BlankSizes,
-  type Board,
-  type HoldSettings,
-  type Locator,
-  type LocatorSettings,
-} from '../../holding';
+import { boardOfOne, gridSeat, reckonLocator, type BlankSizes, type Board, type Locator } from '../../holding';
 import type { Alphabet } from '../../lettering';
 import { ok, type Result } from '../../result';
-import type { BatchInput } from '../../setup';
+import type { BatchInput, Held } from '../../setup';
 
-/** What is chosen of the board, with how its frame came back: that counts at once, also for one that was saved before. */
-const locatorNow = (input: BatchInput, hold: HoldSettings): LocatorSettings => ({
-  ...hold.locator,
-  back: input.setup.hold.locator.back,
-});
+type AtLocator = Held<'locator'>;
 
 /** The locator board as the place of pieces: its grid on the bed, pieces at its intersections. */
 export const locatorOf = (
   input: BatchInput,
-  hold: HoldSettings,
+  { choice, found }: AtLocator,
   sizes: BlankSizes,
   labels: Alphabet,
 ): Result<{ readonly locator: Locator; readonly board: Board }> => {
   const { bed } = input.machine;
   const made = reckonLocator(
-    locatorNow(input, hold),
+    { ...choice, ...found },
     bed,
     { length: sizes.length.mean, width: sizes.width.mean },
-    hold.boardThickness,
-    hold.order,
+    choice.boardThickness,
+    choice.order,
     labels,
   );
   if (!made.ok) return made;
@@ -40,8 +27,8 @@ export const locatorOf = (
   return ok({
     locator: made.value,
     board: {
-      ...boardOfOne({ length: bed.width, width: bed.height }, hold.name, input.fixture?.revision ?? 1, [], passes),
-      thickness: hold.boardThickness,
+      ...boardOfOne({ length: bed.width, width: bed.height }, choice.name, input.fixture?.revision ?? 1, [], passes),
+      thickness: choice.boardThickness,
       pocket: { length: cell.width, width: cell.height },
       columns,
       rows,
@@ -52,13 +39,12 @@ export const locatorOf = (
 
 /** What can be wrong with a piece that an eye laid to the grid. */
 export const laidToGrid = (
-  input: BatchInput,
-  hold: HoldSettings,
+  { choice, found }: AtLocator,
   sizes: BlankSizes,
   { seat, stopError }: Locator,
 ): LaidInput => ({
   seat: gridSeat({ length: sizes.length.mean, width: sizes.width.mean }),
-  eye: hold.locator.eye,
+  eye: choice.eye,
   outline: { error: 0, measured: true },
-  returns: { seat, u: stopError, dof: 2 * locatorNow(input, hold).back.length },
+  returns: { seat, u: stopError, dof: 2 * found.back.length },
 });

@@ -1,5 +1,7 @@
+import { freshBoard, freshLocator } from '../../holding';
 import {
   bedToLoad,
+  heldAs,
   partDrawing,
   partProgram,
   recipeSteps,
@@ -18,7 +20,7 @@ const hold = (input: BatchInput, r: BatchReckoning): State => {
   if (!r.fixings.locator) return boardState(input, r, 'save the board to the Shelf and cut it');
   if (!input.fixture) return entered('save the locator board to the Shelf');
   if (!input.ticks.includes('hold.grid')) return entered('build the board and burn its grid');
-  return input.setup.hold.locator.back.length === 0 ? entered('repeat a dot after lifting the frame') : PROVED;
+  return heldAs(input, 'locator').found.back.length === 0 ? entered('repeat a dot after lifting the frame') : PROVED;
 };
 
 /** The head goes back to where zero was set, and the file is counted from there. */
@@ -35,6 +37,10 @@ const { drawings, programs } = flatFiles(fromZero);
 export const locator: Way = {
   ...BOARD,
   id: 'locator',
+  fresh: (name) => {
+    const { boardThickness, order } = freshBoard(name);
+    return { way: 'locator', choice: { ...freshLocator, name, boardThickness, order }, found: { back: [] } };
+  },
   reckon: locatorBatch,
   route: () => BY_ITSELF,
   stations: { hold },

@@ -1,15 +1,16 @@
 import { identity } from '../../geometry';
 import { plainPlace } from '../../holding';
-import type { BatchInput, BatchReckoning, ReckonOptions } from '../../setup';
+import { heldAs, type BatchInput, type BatchReckoning, type ReckonOptions } from '../../setup';
 import { begin, engravedBox, follow, LOADS, NO_LABELS } from '../flat';
 import { laidToGrid, locatorOf } from './board';
 
 /** Everything that follows for pieces at the grid of a locator board. */
 export const locatorBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
   const begun = begin(input, options, false);
-  const { hold, sizes, labels } = begun;
+  const { sizes, labels } = begun;
+  const held = heldAs(input, 'locator');
   const pocket = plainPlace(sizes);
-  const grid = labels ? locatorOf(input, hold, sizes, labels) : NO_LABELS;
+  const grid = labels ? locatorOf(input, held, sizes, labels) : NO_LABELS;
   const locator = grid.ok ? grid.value.locator : null;
   const board = grid.ok ? grid.value.board : null;
   return follow(
@@ -37,7 +38,7 @@ export const locatorBatch = (input: BatchInput, options: ReckonOptions): BatchRe
           ? {
               // One intersection is aimed at; the grid runs as the machine does.
               marks: { marks: 1, centre: locator.zero, spread: Infinity },
-              laid: laidToGrid(input, hold, sizes, locator),
+              laid: laidToGrid(held, sizes, locator),
             }
           : {},
     },

@@ -1,5 +1,5 @@
 import type { Locator } from '../../holding';
-import { CAUTIONS, type BatchInput, saveStep, type Step } from '../../setup';
+import { CAUTIONS, type BatchInput, saveStep, type Step, heldAs } from '../../setup';
 
 /** A locator board: sawn and glued, its grid burned, zero set, the frame lifted and put back. */
 export const locatorSteps = (
@@ -76,7 +76,7 @@ export const locatorSteps = (
       title: `Burn a dot at ${repeat.x}, ${repeat.y}; lift the frame off and on; burn it again`,
       detail: `On card, three times: one try says little. With a loupe, how far apart are the two dots? A turn of a tenth of a degree shows there as ${((Math.hypot(repeat.x - zero.x, repeat.y - zero.y) * Math.PI) / 1800).toFixed(1)} mm.`,
       takes: { kind: 'back' },
-      done: input.setup.hold.locator.back.length >= 3,
+      done: heldAs(input, 'locator').found.back.length >= 3,
       caution: CAUTIONS.burn,
     },
     {

@@ -1,3 +1,4 @@
+import { freshLong } from '../../long';
 import { fail, ok } from '../../result';
 import {
   recipeSteps,
@@ -52,6 +53,8 @@ const words: LoadWords = {
 /** Work longer than the bed: laid, aimed at and burned segment by segment, each by the marks of the one before. */
 export const long: Way = {
   id: 'long',
+  suits: (shape) => shape.kind !== 'round',
+  fresh: (name) => ({ way: 'long', choice: { name, ...freshLong }, found: {} }),
   route: () => ON_THE_BED,
   measures: () => false,
   firstAlone: () => false,

@@ -1,12 +1,13 @@
 import { boxCorners, identity } from '../../geometry';
-import { blankSizes, fixtureBasis, printedSizes, plainPlace, reckonHeights } from '../../holding';
+import { bareBed, blankSizes, fixtureBasis, printedSizes, plainPlace, reckonHeights } from '../../holding';
 import { aimingError, pointerDoubt } from '../../marks';
 import { aimingOf } from '../../burn';
 import { plannedLoads, runSummary } from '../../runs';
 import {
   frontFace,
   noFixings,
-  effectiveHold,
+  besideNow,
+  heldAs,
   type BatchInput,
   longArt,
   longBox,
@@ -21,8 +22,8 @@ import { artWarnings } from '../flat';
 
 /** One long piece at a time, laid, aimed at and burned segment by segment. */
 export const longBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
-  const hold = effectiveHold(input);
-  const sizes = printedSizes(input.blank, blankSizes(input.blank, hold.coverage, hold.confidence));
+  const beside = besideNow(input);
+  const sizes = printedSizes(input.blank, blankSizes(input.blank, beside.coverage, beside.confidence));
   const pocket = plainPlace(sizes);
   const face = frontFace(input);
   const { zone } = face;
@@ -39,7 +40,7 @@ export const longBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
   const pointer = pointerDoubt(input.machine.pointerOffset, sigma, options.now);
   const { board, chain, ...long } = reckonLong(
     input,
-    hold.name,
+    heldAs(input, 'long').choice,
     { art, zone, ordinal: ordinal ?? 1 },
     { sigma, pointer },
   );
@@ -61,7 +62,7 @@ export const longBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     board,
     boardProblem: long.problem,
     outOfDate: [],
-    heights: reckonHeights(sizes.thickness.mean, { ...hold, rests: 'alone' }, input.machine, []),
+    heights: reckonHeights(sizes.thickness.mean, bareBed(beside), input.machine, []),
     zone,
     art,
     artBox: longBox(long, { length: sizes.length.mean, width: sizes.width.mean }),

@@ -13,6 +13,7 @@ import {
   runSteps,
   recipeSteps,
   aimStep,
+  heldAs,
 } from '../../setup';
 
 /** Looking at the seams before anything is burned. */
@@ -61,7 +62,7 @@ const layWords = (input: BatchInput, long: LongReckoning, index: number): { titl
   const plan = long.plan!;
   const segment = plan.segments[index - 1]!;
   const before = plan.segments[index - 2];
-  const { loading } = input.setup.long;
+  const { loading } = heldAs(input, 'long').choice;
   if (!before) {
     const start = apply(bedToFile(input.machine), apply(segment.square, { x: 0, y: 0 }));
     return {

@@ -1,4 +1,5 @@
 import { aimedState, flatFiles, planned, bedClean, BOARD, PROVED, walked } from '../flat';
+import { freshOwn } from '../../holding';
 import type { Way } from '../way';
 import { markedBatch } from './reckon';
 import { markedSteps } from './steps';
@@ -8,6 +9,7 @@ export const marked: Way = {
   ...BOARD,
   looks: false,
   id: 'marked',
+  fresh: (name) => ({ way: 'marked', choice: { name, own: freshOwn }, found: {} }),
   reckon: markedBatch,
   measures: () => false,
   stations: {

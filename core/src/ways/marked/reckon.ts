@@ -1,14 +1,15 @@
 import { ownBoard, plainPlace } from '../../holding';
 import { plannedSheets } from '../../runs';
-import type { BatchInput, BatchReckoning, ReckonOptions } from '../../setup';
+import { heldAs, type BatchInput, type BatchReckoning, type ReckonOptions } from '../../setup';
 import { aimingGrowth, begin, engravedBox, follow, NO_LABELS } from '../flat';
 
 /** Everything that follows for pieces that carry marks of their own. */
 export const markedBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
   const begun = begin(input, options, true);
-  const { hold, sizes, labels } = begun;
+  const { sizes, labels } = begun;
+  const { name, own } = heldAs(input, 'marked').choice;
   const pocket = plainPlace(sizes);
-  const made = labels ? ownBoard(input.blank, hold.own, hold.name, input.fixture?.revision ?? 1) : NO_LABELS;
+  const made = labels ? ownBoard(input.blank, own, name, input.fixture?.revision ?? 1) : NO_LABELS;
   const board = made.ok ? made.value : null;
   return follow(
     input,
@@ -24,14 +25,14 @@ export const markedBatch = (input: BatchInput, options: ReckonOptions): BatchRec
       lies: 'drawn',
       rests: 'alone',
       suits: { to: 'size' },
-      stretches: hold.own.stretches,
+      stretches: own.stretches,
       marksAt: 0,
       turns: false,
     },
     {
       firstAlone: true,
       planned: plannedSheets,
-      budget: (place) => ({ aimingGrowth: hold.own.stretches && board ? aimingGrowth(board, place) : 1 }),
+      budget: (place) => ({ aimingGrowth: own.stretches && board ? aimingGrowth(board, place) : 1 }),
       also: { marked: true },
     },
   );

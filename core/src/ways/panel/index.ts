@@ -1,3 +1,4 @@
+import { freshCutSheet, freshPanel } from '../../holding';
 import type { BatchInput, BatchReckoning } from '../../setup';
 import { fail } from '../../result';
 import { aimedState, allMarks, BY_MARKS, flatFiles, entered, notStarted, PROVED, SHEET, walked } from '../flat';
@@ -27,6 +28,7 @@ const NOT_CUT = fail(
 export const panel: Way = {
   ...SHEET,
   id: 'panel',
+  fresh: (name) => ({ way: 'panel', choice: { ...freshCutSheet(name), ...freshPanel }, found: {} }),
   reckon: panelBatch,
   stations: { hold, place },
   steps: panelSteps,

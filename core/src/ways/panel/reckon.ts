@@ -10,8 +10,8 @@ import {
 import { plannedSheets } from '../../runs';
 import {
   backFace,
-  effectiveHold,
   frontFace,
+  heldAs,
   TURNED,
   type BatchInput,
   type BatchReckoning,
@@ -22,22 +22,21 @@ import { begin, follow, NO_LABELS, wholePiece } from '../flat';
 /** Everything that follows for pieces that are engraved on both faces and cut out of one sheet. */
 export const panelBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
   const turned = input.ticks.includes(TURNED);
-  const begun = begin(input, options, true, (s) =>
-    turned ? backFace(input, s, effectiveHold(input).panel.reads) : frontFace(input),
-  );
-  const { hold, sizes, labels, face } = begun;
+  const panel = heldAs(input, 'panel').choice;
+  const begun = begin(input, options, true, (s) => (turned ? backFace(input, s, panel.reads) : frontFace(input)));
+  const { sizes, labels, face } = begun;
   const { kerf } = input.machine;
-  const inHoles = hold.panel.carry === 'holes';
+  const inHoles = panel.carry === 'holes';
   // A piece that turns in its own hole has a kerf to move in.
   const pocket = inHoles ? loosePocket(input.blank, sizes, { school: 'own', total: kerf }) : plainPlace(sizes);
   const { blank, machine } = input;
   const revision = input.fixture?.revision ?? 1;
-  const made = labels ? panelBoard({ blank, sizes, pocket, machine, revision }, hold, hold.panel) : NO_LABELS;
+  const made = labels ? panelBoard({ blank, sizes, pocket, machine, revision }, panel) : NO_LABELS;
   const first = made.ok ? made.value : null;
   const back = face.side === 'back';
-  const board = first && back ? turnedBoard(first, hold.panel) : first;
+  const board = first && back ? turnedBoard(first, panel) : first;
   const turns = inHoles
-    ? asymmetryProblem(blankOutline(input.blank, sizes), first?.slots[0]?.angle ?? 0, hold.panel.turn, kerf)
+    ? asymmetryProblem(blankOutline(input.blank, sizes), first?.slots[0]?.angle ?? 0, panel.turn, kerf)
     : null;
   return follow(
     input,

@@ -5,7 +5,7 @@ import { bedToFile } from '../../burn';
 import {
   CAUTIONS,
   TURNED,
-  effectiveHold,
+  heldAs,
   type BatchInput,
   type BatchReckoning,
   homeStep,
@@ -27,7 +27,7 @@ const markOf = ({ takes }: Step, { marks }: Board): Board['marks'][number] | und
 
 /** Taking a panel and knowing that it may be burned. */
 export const panelHoldSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
-  const { panel } = effectiveHold(input);
+  const panel = heldAs(input, 'panel').choice;
   return [
     saveStep(input, 'Save the sheet to the Shelf', 'From then on its places and marks stay as they are.'),
     {
@@ -45,7 +45,7 @@ export const panelHoldSteps = (input: BatchInput, r: BatchReckoning): Step[] => 
 export const panelPlaceSteps = (input: BatchInput, r: BatchReckoning, aiming: readonly Step[]): Step[] => {
   const { board } = r;
   if (!board) return [];
-  const { panel } = effectiveHold(input);
+  const panel = heldAs(input, 'panel').choice;
   const inHoles = panel.carry === 'holes';
   const back = r.face.side === 'back';
   const turned = back ? board : turnedBoard(board, panel);

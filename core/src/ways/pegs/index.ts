@@ -1,4 +1,5 @@
-import { partDrawing, partProgram } from '../../setup';
+import { freshBoard, freshLines } from '../../holding';
+import { heldAs, partDrawing, partProgram } from '../../setup';
 import { BOARD, boardPlaced, boardState, dropIn, onBoard } from '../flat';
 import type { Way } from '../way';
 import { cardPart } from './card';
@@ -9,6 +10,9 @@ import { cardSteps, layStep } from './steps';
 export const pegs: Way = {
   ...BOARD,
   id: 'pegs',
+  fresh: (name) => ({ way: 'pegs', choice: { ...freshBoard(name), ...freshLines }, found: { card: null } }),
+  asBuilt: (held, { fixings: { lines } }) =>
+    lines && held.way === 'pegs' ? { ...held, choice: { ...held.choice, contacts: lines.contacts } } : held,
   reckon: pegsBatch,
   files: {
     drawings: { ...BOARD.files.drawings, card: (input, r) => partDrawing(input, 'card', cardPart(input, r)) },
@@ -19,7 +23,7 @@ export const pegs: Way = {
       boardState(
         input,
         r,
-        input.setup.hold.lines.card === null
+        heldAs(input, 'pegs').found.card === null
           ? 'lay a blank on the trial in card'
           : 'save the board to the Shelf and cut it',
       ),
@@ -27,6 +31,7 @@ export const pegs: Way = {
   },
   steps: (input, r) =>
     onBoard(input, r, {
+      corner: heldAs(input, 'pegs').choice.order.corner,
       places: 'places with two pegs each',
       engraved: 'lines',
       cut: 'holes for the pegs',

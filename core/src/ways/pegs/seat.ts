@@ -8,72 +8,68 @@ import {
   usableArea,
   type BlankSizes,
   type Board,
-  type HoldSettings,
   type LineSeat,
-  type LinesSettings,
   type TallThing,
   type UsableArea,
 } from '../../holding';
 import { fail, ok, type Result } from '../../result';
-import type { BatchInput, BatchReckoning } from '../../setup';
+import type { BatchInput, BatchReckoning, Held } from '../../setup';
 import type { Mm } from '../../units';
 
 type Warnings = BatchReckoning['warnings'];
 
-/** What is chosen of the seat, with what the trial in card showed: that counts at once, also for a board that was saved before. */
-const linesNow = (input: BatchInput, hold: HoldSettings): LinesSettings => ({
-  ...hold.lines,
-  card: input.setup.hold.lines.card,
-});
+type Pegs = Held<'pegs'>;
 
 /** Pegs and lines for this blank, and the part of it that can be engraved. */
 export const seatOf = (
   input: BatchInput,
-  hold: HoldSettings,
+  { choice, found }: Pegs,
   sizes: BlankSizes,
   art: Box,
 ): Result<{ readonly lines: LineSeat; readonly usable: UsableArea }> => {
   const outline = blankOutline(input.blank, sizes);
-  const settings = linesNow(input, hold);
   if (input.blank.shape.kind === 'disc')
     return fail('round', 'A disc can turn against any line. Cut pockets for it, or give it a notch.', 'hold.method');
-  const chosen = chooseLines(outline[0]!, settings, art);
+  const chosen = chooseLines(outline[0]!, { ...choice, ...found }, art);
   return chosen.ok
     ? ok({
         lines: chosen.value,
-        usable: usableArea(outline, input.blank.holes, settings.shoulder, input.machine.focusRange / 2),
+        usable: usableArea(outline, input.blank.holes, choice.shoulder, input.machine.focusRange / 2),
       })
     : chosen;
 };
 
 /** What can be wrong with a piece that an eye laid to its lines. */
-export const laidToLines = (input: BatchInput, hold: HoldSettings, { seat }: LineSeat): LaidInput => {
-  const { eye, card } = linesNow(input, hold);
-  return { seat, eye, outline: { error: card ?? UNTRIED_OUTLINE, measured: card !== null }, returns: null };
-};
+export const laidToLines = ({ choice, found: { card } }: Pegs, { seat }: LineSeat): LaidInput => ({
+  seat,
+  eye: choice.eye,
+  outline: { error: card ?? UNTRIED_OUTLINE, measured: card !== null },
+  returns: null,
+});
 
 /** Pegs as things that the head must clear. */
 export const pegsAsThings = (
-  { lines, boardThickness, stand }: HoldSettings,
+  { peg, pegHeight, boardThickness }: Pegs['choice'],
   board: Board,
   seat: LineSeat,
+  lift: Mm,
 ): TallThing[] =>
   board.slots.flatMap((s) =>
     seat.pegs.map((p, i) => ({
       label: `peg ${i + 1} of place ${s.slot}`,
       x: s.centre.x + p.x * Math.cos(s.angle) - p.y * Math.sin(s.angle),
       y: s.centre.y + p.x * Math.sin(s.angle) + p.y * Math.cos(s.angle),
-      radius: lines.peg / 2,
-      height: boardThickness + lines.pegHeight + (stand?.height ?? 0),
+      radius: peg / 2,
+      height: boardThickness + pegHeight + lift,
     })),
   );
 
 /** Pieces whose better face is the other one, where an outline turned over does not meet its pegs. */
-const turnedOver = (input: BatchInput, hold: HoldSettings, sizes: BlankSizes): Warnings => {
+const turnedOver = (input: BatchInput, { found: { card } }: Pegs, sizes: BlankSizes): Warnings => {
   const over = input.setup.looks.pieces.filter((p) => p.side === 'two').map((p) => p.ordinal);
   if (over.length === 0) return [];
   const outline = blankOutline(input.blank, sizes);
-  const room = 2 * (linesNow(input, hold).card ?? UNTRIED_OUTLINE);
+  const room = 2 * (card ?? UNTRIED_OUTLINE);
   return (['over', 'page'] as const).some((turn) => asymmetryProblem(outline, 0, turn, room) === null)
     ? []
     : [
@@ -88,9 +84,8 @@ const turnedOver = (input: BatchInput, hold: HoldSettings, sizes: BlankSizes): W
 const OTHER_OUTLINE: Mm = 1;
 
 /** An outline that the trial in card showed to be wrong. */
-const cardOff = (input: BatchInput, hold: HoldSettings): Warnings => {
-  const { card } = linesNow(input, hold);
-  return card !== null && card > OTHER_OUTLINE
+const cardOff = ({ found: { card } }: Pegs): Warnings =>
+  card !== null && card > OTHER_OUTLINE
     ? [
         {
           station: 'hold',
@@ -98,10 +93,9 @@ const cardOff = (input: BatchInput, hold: HoldSettings): Warnings => {
         },
       ]
     : [];
-};
 
 /** What is wrong with laying these pieces to this seat. */
-export const seatWarnings = (input: BatchInput, hold: HoldSettings, sizes: BlankSizes): Warnings => [
-  ...turnedOver(input, hold, sizes),
-  ...cardOff(input, hold),
+export const seatWarnings = (input: BatchInput, held: Pegs, sizes: BlankSizes): Warnings => [
+  ...turnedOver(input, held, sizes),
+  ...cardOff(held),
 ];

@@ -1,6 +1,6 @@
 import { AXIS_95 } from '../../samples';
 import type { LineSeat } from '../../holding';
-import { CAUTIONS, type BatchInput, type Step } from '../../setup';
+import { CAUTIONS, heldAs, type BatchInput, type Step } from '../../setup';
 
 /** A trial of the outline in card comes before the board is cut. */
 export const cardSteps = (input: BatchInput): Step[] => [
@@ -23,7 +23,7 @@ export const cardSteps = (input: BatchInput): Step[] => [
     title: 'Lay a blank on the card: where is the widest gap?',
     detail: 'All the way round, on both sides of the edge. Over 1 mm, scan or draw the outline again.',
     takes: { kind: 'card' },
-    done: input.setup.hold.lines.card !== null,
+    done: heldAs(input, 'pegs').found.card !== null,
   },
 ];
 

@@ -1,7 +1,8 @@
+import { freshPhoto, nothingSeen } from '../../photo';
 import { fail } from '../../result';
 import {
   aimSteps,
-  effectiveHold,
+  heldAs,
   recipeSteps,
   rereadStep,
   runSteps,
@@ -84,10 +85,12 @@ const { drawings, programs } = loadFiles({
 /** Blanks lying anywhere, or parts in offcuts, found in a photograph of the bed. */
 export const photo: Way = {
   id: 'photo',
+  suits: (shape) => shape.kind !== 'round',
+  fresh: (name) => ({ way: 'photo', choice: { name, ...freshPhoto }, found: nothingSeen }),
   looks: false,
   // Marks that the machine burned, or that the bed has, are known; a sheet's are aimed at.
-  route: (batch) => (effectiveHold(batch).photo.marksOn === 'sheet' ? ON_THE_BED : BY_ITSELF),
-  measures: (batch) => effectiveHold(batch).photo.use === 'blanks',
+  route: (batch) => (heldAs(batch, 'photo').choice.marksOn === 'sheet' ? ON_THE_BED : BY_ITSELF),
+  measures: (batch) => heldAs(batch, 'photo').choice.use === 'blanks',
   firstAlone: () => true,
   names: () => true,
   reckon: photoBatch,

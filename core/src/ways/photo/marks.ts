@@ -2,13 +2,13 @@ import { addFill, bedToFile, Moves } from '../../burn';
 import { flatten } from '../../geometry';
 import { gcodeChunks } from '../../output';
 import { fail, ok, type Result } from '../../result';
-import { parkOf, type BatchInput, type BatchReckoning, type Drawing, NO_RECIPE } from '../../setup';
+import { heldAs, parkOf, type BatchInput, type BatchReckoning, type Drawing, NO_RECIPE } from '../../setup';
 import { photoMarkContours } from './reckon';
 
 /** The camera's marks, filled, where the machine's own coordinates say they are. */
 export const photoMarksGcode = (input: BatchInput, r: BatchReckoning): Result<string> => {
   if (!r.photo) return fail('no-camera', 'This batch is not placed by a photograph.', 'hold');
-  if (input.setup.hold.photo.marksOn !== 'bed')
+  if (heldAs(input, 'photo').choice.marksOn !== 'bed')
     return fail(
       'not-burned',
       'These marks are not burned: they are printed, or on the bed already.',
@@ -31,7 +31,7 @@ export const photoMarksGcode = (input: BatchInput, r: BatchReckoning): Result<st
         dialect: input.machine.dialect,
         park: parkOf(input),
         notes: [
-          `${r.photo.marks.length} marks, ${input.setup.hold.photo.inset} mm from the bed's edges, on white paper`,
+          `${r.photo.marks.length} marks, ${heldAs(input, 'photo').choice.inset} mm from the bed's edges, on white paper`,
         ],
       }),
     ].join(''),

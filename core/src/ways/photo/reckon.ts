@@ -14,6 +14,7 @@ import {
   type Contour,
 } from '../../geometry';
 import {
+  bareBed,
   blankOutline,
   blankSizes,
   panelCut,
@@ -24,19 +25,29 @@ import {
   plainPlace,
   slotTransform,
   type Board,
-  type HoldSettings,
   type Slot,
 } from '../../holding';
 import { type MarkPlace, markSpread } from '../../marks';
 import { liesOver } from '../../nest';
-import { parallax, PHOTO_MARK, PHOTO_RING, photoField, photoMarks, SHEET_INSET, type PhotoMark } from '../../photo';
+import {
+  parallax,
+  PHOTO_MARK,
+  PHOTO_RING,
+  photoField,
+  photoMarks,
+  SHEET_INSET,
+  type PhotoMark,
+  type PhotoFindings,
+} from '../../photo';
 import type { Problem } from '../../result';
 import { runSummary } from '../../runs';
 import type { Mm } from '../../units';
 import {
   frontFace,
   noFixings,
-  effectiveHold,
+  besideNow,
+  heldAs,
+  type Held,
   type BatchInput,
   reckonPlace,
   piecesOnBoard,
@@ -53,15 +64,15 @@ export const photoMarkContours = (marks: readonly PhotoMark[]): Contour[] =>
 const UNSEEN: Mm = 0.2;
 const SHARPEST: Mm = 0.05;
 
-const slotsOf = (hold: HoldSettings): Slot[] =>
-  hold.photo.found.map((f, i) => ({ slot: i + 1, row: i, column: 0, angle: f.angle, centre: { x: f.x, y: f.y } }));
+const slotsOf = ({ blanks }: PhotoFindings): Slot[] =>
+  blanks.map((f, i) => ({ slot: i + 1, row: i, column: 0, angle: f.angle, centre: { x: f.x, y: f.y } }));
 
-const problemOf = (hold: HoldSettings): Problem | null =>
-  hold.photo.found.length === 0
+const problemOf = ({ choice, found }: Held<'photo'>): Problem | null =>
+  found.blanks.length === 0
     ? {
         code: 'no-photo',
         message:
-          hold.photo.use === 'offcuts'
+          choice.use === 'offcuts'
             ? 'Lay the offcuts on the bed between the marks, photograph all of it, and let the parts be laid into them.'
             : 'Lay the blanks on the bed between the marks, and take a photograph of all of it.',
         field: 'hold.photo',
@@ -69,19 +80,23 @@ const problemOf = (hold: HoldSettings): Problem | null =>
     : null;
 
 /** Places of the photograph on which nothing was burned yet, in reading order. */
-export const freePlaces = (input: Pick<BatchInput, 'pieces'>, hold: HoldSettings): number[] => {
-  const used = new Set(input.pieces.filter((p) => p.load > hold.photo.afterLoad).map((p) => p.slot));
-  return hold.photo.found.flatMap((_, i) => (used.has(i + 1) ? [] : [i + 1]));
+export const freePlaces = (input: Pick<BatchInput, 'pieces'>, { afterLoad, blanks }: PhotoFindings): number[] => {
+  const used = new Set(input.pieces.filter((p) => p.load > afterLoad).map((p) => p.slot));
+  return blanks.flatMap((_, i) => (used.has(i + 1) ? [] : [i + 1]));
 };
 
 /** Places whose parts lie over a defect of the stock. */
-const overDefects = (hold: HoldSettings, outline: readonly Contour[], free: readonly number[]): number[] => {
+const overDefects = (
+  { blanks, offcuts }: PhotoFindings,
+  outline: readonly Contour[],
+  free: readonly number[],
+): number[] => {
   const shape = flatten(outline[0]!, 0.2);
   return free.filter((slot) => {
-    const f = hold.photo.found[slot - 1]!;
+    const f = blanks[slot - 1]!;
     const m = rigid(f.angle, f.x, f.y);
     const part = shape.map((p) => apply(m, p));
-    return hold.photo.offcuts.some((o) => o.defects.some((d) => liesOver(part, d)));
+    return offcuts.some((o) => o.defects.some((d) => liesOver(part, d)));
   });
 };
 
@@ -97,30 +112,32 @@ const aimedAt = ({ width, height }: { readonly width: Mm; readonly height: Mm })
 
 /** Everything that follows where blanks lie anywhere and a photograph says where. */
 export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
-  const hold = effectiveHold(input);
-  const parts = hold.photo.use === 'offcuts';
-  const measured = blankSizes(input.blank, hold.coverage, hold.confidence);
+  const held = heldAs(input, 'photo');
+  const { choice, found: seen } = held;
+  const beside = besideNow(input);
+  const parts = choice.use === 'offcuts';
+  const measured = blankSizes(input.blank, beside.coverage, beside.confidence);
   const sizes = parts ? printedSizes(input.blank, measured) : measured;
   const pocket = plainPlace(sizes);
   const face = frontFace(input);
   const { zone } = face;
   const { bed } = input.machine;
-  const onSheet = hold.photo.marksOn === 'sheet';
-  const field = photoField(hold.photo, bed);
+  const onSheet = choice.marksOn === 'sheet';
+  const field = photoField(choice, bed);
   const art = zone
     ? (options.art ?? batchArt)(face.blank, zone, face.lettering, input.roster, options.alphabets)
     : null;
   const half = { x: sizes.length.mean / 2, y: sizes.width.mean / 2 };
   const artBox: Box =
     art && art.box.minX <= art.box.maxX ? art.box : { minX: -half.x, maxX: half.x, minY: -half.y, maxY: half.y };
-  const slots = slotsOf(hold);
-  const marks = photoMarks(hold.photo, bed);
+  const slots = slotsOf(seen);
+  const marks = photoMarks(choice, bed);
   const outline = blankOutline(input.blank, sizes);
   const board: Board | null =
     slots.length === 0 && !onSheet
       ? null
       : {
-          ...boardOfOne({ length: field.width, width: field.height }, hold.name, 1, onSheet ? aimedAt(field) : [], [
+          ...boardOfOne({ length: field.width, width: field.height }, choice.name, 1, onSheet ? aimedAt(field) : [], [
             {
               name: 'edge',
               kind: 'line',
@@ -135,7 +152,7 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
           ]),
           slots,
         };
-  const free = freePlaces(input, hold);
+  const free = freePlaces(input, seen);
   const summary = runSummary({
     quantity: input.quantity,
     spares: input.spares,
@@ -148,15 +165,15 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
   const onTheBoard = board
     ? piecesOnBoard(input, { ...board, slots: summary.openLoad === null ? next : slots }, summary)
     : [];
-  const asks = hold.photo.found.filter((f) => f.ask).length;
-  const over = parts ? overDefects(hold, outline, free) : [];
-  const { found } = hold.photo;
+  const asks = seen.blanks.filter((f) => f.ask).length;
+  const over = parts ? overDefects(seen, outline, free) : [];
+  const { blanks } = seen;
   // The angle's doubt at the art's corner counts with the middle's, per axis; nothing is seen better than this.
   const reach = Math.hypot(Math.max(artBox.maxX, -artBox.minX), Math.max(artBox.maxY, -artBox.minY));
   const doubt =
-    found.length === 0
+    blanks.length === 0
       ? UNSEEN
-      : Math.max(SHARPEST, ...found.map((f) => Math.hypot(f.doubt, (reach * f.turn) / Math.SQRT2)));
+      : Math.max(SHARPEST, ...blanks.map((f) => Math.hypot(f.doubt, (reach * f.turn) / Math.SQRT2)));
   const artCorners = slots.flatMap((s) => boxCorners(artBox).map((c) => apply(slotTransform(s), c)));
   // Paper lies on the bed, blanks on it: their tops are in focus.
   const place = reckonPlace(input, true, onSheet ? board : null, artCorners, options.now, 0, -sizes.thickness.mean);
@@ -188,9 +205,9 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     pocket,
     basis: fixtureBasis(input.blank, sizes, pocket),
     board,
-    boardProblem: problemOf(hold),
+    boardProblem: problemOf(held),
     outOfDate: [],
-    heights: reckonHeights(sizes.thickness.mean, { ...hold, rests: 'alone' }, input.machine, []),
+    heights: reckonHeights(sizes.thickness.mean, bareBed(beside), input.machine, []),
     zone,
     art,
     artBox,
@@ -232,9 +249,9 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
       parts,
       asks,
       over,
-      found: hold.photo.found.length,
+      found: blanks.length,
       free: free.length,
-      forgotten: parallax(Math.hypot(bed.width, bed.height) / 2, sizes.thickness.mean, hold.photo.cameraHeight),
+      forgotten: parallax(Math.hypot(bed.width, bed.height) / 2, sizes.thickness.mean, choice.cameraHeight),
     },
   };
 };

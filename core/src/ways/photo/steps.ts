@@ -1,8 +1,16 @@
-import { CAUTIONS, type BatchInput, type PhotoReckoning, type BatchReckoning, homeStep, type Step } from '../../setup';
+import {
+  CAUTIONS,
+  heldAs,
+  type BatchInput,
+  type PhotoReckoning,
+  type BatchReckoning,
+  homeStep,
+  type Step,
+} from '../../setup';
 
 /** How the marks of a photograph come to be. */
 const markSteps = (input: BatchInput, photo: PhotoReckoning): Step[] => {
-  const { marksOn, sheet } = input.setup.hold.photo;
+  const { marksOn, sheet } = heldAs(input, 'photo').choice;
   if (marksOn === 'sheet')
     return [
       {
@@ -77,7 +85,7 @@ export const photoSteps = (
     title: photo.found === 0 ? 'Take a photograph of the whole bed' : 'The bed is photographed',
     detail:
       photo.found === 0
-        ? `All marks in it, from straight above as well as you can, about ${input.setup.hold.photo.cameraHeight.toFixed(0)} mm over the bed.`
+        ? `All marks in it, from straight above as well as you can, about ${heldAs(input, 'photo').choice.cameraHeight.toFixed(0)} mm over the bed.`
         : `${photo.found} ${photo.parts ? 'parts are laid into the offcuts' : 'blanks are found'}, ${photo.free} of them without a burn. Whoever moves one takes another photograph.`,
     takes: { kind: 'photo' },
     done: photo.free > 0 || r.run.openLoad !== null || r.run.finished,
@@ -110,7 +118,7 @@ export const photoSteps = (
         {
           id: photo.onSheet
             ? 'place.walk'
-            : `place.photo-walk-${input.setup.hold.photo.takenAt?.replace(/\D/g, '') ?? '0'}`,
+            : `place.photo-walk-${heldAs(input, 'photo').found.takenAt?.replace(/\D/g, '') ?? '0'}`,
           station: photo.onSheet ? ('place' as const) : ('hold' as const),
           part: 'check' as const,
           title: 'Walk the outlines with the beam off',

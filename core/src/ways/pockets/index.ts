@@ -1,15 +1,25 @@
-import { clearanceTotal, loosePocket } from '../../holding';
-import { pocketBatch, POCKET_BOARD } from '../flat';
+import { clearanceTotal, freshBoard, loosePocket } from '../../holding';
+import { heldAs } from '../../setup';
+import { pocketBatch, POCKET_BOARD, pocketSteps } from '../flat';
 import type { Way } from '../way';
 
 /** Pockets with clearance in a board: pieces lie in them with a little float. */
 export const pockets: Way = {
   ...POCKET_BOARD,
   id: 'pockets',
-  reckon: (input, options) =>
-    pocketBatch(input, options, {
-      pocketOf: (blank, sizes, { clearance }) => loosePocket(blank, sizes, clearance),
-      room: ({ clearance }) => ({ mm: clearanceTotal(clearance), words: 'the clearance' }),
+  fresh: (name) => ({
+    way: 'pockets',
+    choice: { ...freshBoard(name), clearance: { school: 'loose' } },
+    found: {},
+  }),
+  reckon: (input, options) => {
+    const { choice } = heldAs(input, 'pockets');
+    return pocketBatch(input, options, {
+      board: choice,
+      pocketOf: (blank, sizes) => loosePocket(blank, sizes, choice.clearance),
+      room: { mm: clearanceTotal(choice.clearance), words: 'the clearance' },
       lies: 'loose',
-    }),
+    });
+  },
+  steps: (input, r) => pocketSteps(input, r, heldAs(input, 'pockets').choice),
 };

@@ -1,9 +1,11 @@
+import { driveOf } from './settings';
 import { identity } from '../../geometry';
-import { blankSizes, fixtureBasis, reckonHeights, plainPlace, type Slot } from '../../holding';
+import { bareBed, blankSizes, fixtureBasis, reckonHeights, plainPlace, type Slot } from '../../holding';
 import { plannedLoads, runSummary } from '../../runs';
 import {
   noFixings,
-  effectiveHold,
+  besideNow,
+  heldNow,
   type BatchInput,
   reckonPlace,
   roundLettering,
@@ -21,8 +23,8 @@ export const roundBatch = (input: BatchInput, options: ReckonOptions): BatchReck
   const { shape } = input.blank;
   if (shape.kind !== 'round') throw new Error(`A ${shape.kind} is not round.`);
   const round = reckonRound(input, shape, options.now, options.simulatedPieces);
-  const hold = effectiveHold(input);
-  const sizes = blankSizes(input.blank, hold.coverage, hold.confidence);
+  const beside = besideNow(input);
+  const sizes = blankSizes(input.blank, beside.coverage, beside.confidence);
   const pocket = plainPlace(sizes);
   const face = round.faces.find((f) => f.choice.content.kind === 'lettering');
   const art = face ? roundLettering(input, face, options.alphabets, options.art) : null;
@@ -42,7 +44,7 @@ export const roundBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     board: null,
     boardProblem: null,
     outOfDate: [],
-    heights: reckonHeights(sizes.thickness.mean, { ...hold, rests: 'alone' }, input.machine, []),
+    heights: reckonHeights(sizes.thickness.mean, bareBed(beside), input.machine, []),
     zone: face?.zone ?? null,
     art,
     artBox: art && art.box.minX <= art.box.maxX ? art.box : { minX: -1, maxX: 1, minY: -1, maxY: 1 },
@@ -57,7 +59,7 @@ export const roundBatch = (input: BatchInput, options: ReckonOptions): BatchReck
       recipe: input.recipe,
     },
     boardToBed: identity,
-    placed: input.drive ? round.on !== null && input.setup.drive.found !== null : true,
+    placed: heldNow(input).way === 'cradle' || (round.on !== null && driveOf(input).letter !== null),
     budget: round.budget,
     run: summary,
     planned: plannedLoads(input.quantity, 1),

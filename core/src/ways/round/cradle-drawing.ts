@@ -8,7 +8,8 @@ import type { Drawer } from '../way';
 export const cradleDrawing: Drawer = (input) => {
   const { shape } = input.blank;
   if (shape.kind !== 'round') return fail('not-round', 'A cradle is for round blanks.');
-  const fit = slotFit(input.setup.hold.stock, input.setup.hold.boardThickness);
+  const { stock } = input.setup.beside;
+  const fit = slotFit(stock, stock.thickness);
   if (!fit.ok) return fit;
   const made = reckonCradle({
     diameter: greatestDiameter(shape),

@@ -1,3 +1,4 @@
+import { driveOf } from './settings';
 import { addLines, Moves, runUp, planTime, type BurnSetting, type FilledRow } from '../../burn';
 import {
   developed,
@@ -30,7 +31,7 @@ const chunks = (
     notes: [
       `machine ${input.machine.name}, drive ${on.drive.name}`,
       'zero: edge of the rim, on the crest',
-      `rim faces ${input.setup.drive.rimFaces}; contact circle ${on.seat.contactDiameter.toFixed(2)} mm`,
+      `rim faces ${driveOf(input).rimFaces}; contact circle ${on.seat.contactDiameter.toFixed(2)} mm`,
       `axis acceleration at most ${on.throwing.recommended.toFixed(0)} mm/s2`,
       ...notes,
     ],
@@ -43,7 +44,7 @@ const chunks = (
 
 /** Pictures that a setup carries, by id. */
 export const picturesOf = (input: BatchInput): string[] => [
-  ...new Set(input.setup.drive.faces.flatMap((f) => (f.content.kind === 'picture' ? [f.content.pictureId] : []))),
+  ...new Set(input.setup.faces.flatMap((f) => (f.content.kind === 'picture' ? [f.content.pictureId] : []))),
 ];
 
 /**
@@ -63,14 +64,14 @@ export const turnedGcode = (
   const { on, blocks, lines } = made.value;
   if (picturesOf(input).some((id) => !pictures.has(id)))
     return fail('no-picture', 'A picture of this setup is not at hand. Choose it again.', 'drive.faces');
-  if (input.setup.drive.found === null)
+  if (driveOf(input).letter === null)
     return fail(
       'no-letter',
       'Burn the F on tape first: until then nobody knows which way round the art comes out.',
       'drive',
     );
   const { value, where } = on.control;
-  const { numberSet } = input.setup.drive;
+  const { numberSet } = driveOf(input);
   // A thousandth of the circumference is a quarter of a millimetre: more than a ring leaves.
   if (value !== null && (numberSet === null || Math.abs(numberSet / value - 1) > 0.0005))
     return fail(

@@ -1,10 +1,11 @@
+import { inWay } from '../../test-held';
 import { freshCup, freshDrive, ORIENTATIONS, toTravel, readingTurn, type Drive, type Orientation } from '../../drive';
 import { readGcode } from '../../output';
 import { LineBuffer } from '../../output/line-buffer';
 import type { Grey } from '../../picture';
 import { testBatch } from '../../test-batch';
 import { reckonBatch } from '../../batch';
-import { freshDriveSettings, type BatchInput, type FaceChoice } from '../../setup';
+import { type BatchInput, type FaceChoice } from '../../setup';
 import { turnedGcode } from './output';
 
 const plain = testBatch();
@@ -56,10 +57,11 @@ const batch = (face: Partial<FaceChoice>, found: Orientation, rowScaling: boolea
       samples: { length: [], width: [], thickness: [] },
     },
     pieces: [{ id: 'p', ordinal: 1, load: 1, slot: 1, state: 'loaded', cause: null, dx: null, dy: null, yaw: null }],
-    setup: { ...plain.setup, drive: { ...freshDriveSettings, found, rowScaling, faces } },
+    setup: { ...plain.setup, faces },
   });
-  const numberSet = reckon(input).round!.on!.control.value;
-  return { ...input, setup: { ...input.setup, drive: { ...input.setup.drive, numberSet } } };
+  const held = inWay(input, 'drive', { driveId: drive.id, rowScaling }, { letter: found });
+  const numberSet = reckon(held).round!.on!.control.value;
+  return inWay(held, 'drive', {}, { numberSet });
 };
 const reckon = (input: BatchInput): ReturnType<typeof reckonBatch> =>
   reckonBatch(input, { now: new Date('2026-11-23T10:00:00Z'), alphabets: {}, labels: 'x', simulatedPieces: 200 });

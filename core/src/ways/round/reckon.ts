@@ -1,3 +1,4 @@
+import { driveOf } from './settings';
 import { aimingOf } from '../../burn';
 import { reckonRoundBudget, UNCALIBRATED } from '../../budget';
 import {
@@ -75,7 +76,7 @@ const layOn = (
   from: Mm,
   to: Mm,
 ): { on: OnDrive | null; problem: Problem | null } => {
-  const settings = input.setup.drive;
+  const settings = driveOf(input);
   const lies = reckonSeat(shape, drive, settings.contactAt);
   if (!lies.ok) return { on: null, problem: lies.problem };
   const seat = lies.value;
@@ -140,7 +141,7 @@ const layOn = (
         profile: shape.profile,
         contactDiameter: seat.contactDiameter,
         rowScaling: settings.rowScaling,
-        toFile: pictureToFile(settings.rimFaces, drive.topMoves, settings.found ?? UPRIGHT),
+        toFile: pictureToFile(settings.rimFaces, drive.topMoves, settings.letter ?? UPRIGHT),
       },
       interval,
       circumference,
@@ -198,7 +199,7 @@ export const reckonRound = (input: BatchInput, drawn: RoundShape, now: Date, pie
         }),
       };
   const { shape } = measured;
-  const faces = placeFaces(input, shape);
+  const faces = placeFaces(input, shape, driveOf(input).seam);
   const zones = faces.length > 0 ? faces.map((f) => f.zone) : input.blank.zones;
   const artFrom = Math.max(0, Math.min(roundLength(shape), ...zones.map((z) => z.x - z.width / 2)));
   const artTo = Math.min(roundLength(shape), Math.max(artFrom + 1, ...zones.map((z) => z.x + z.width / 2)));
@@ -221,8 +222,8 @@ export const reckonRound = (input: BatchInput, drawn: RoundShape, now: Date, pie
     halfAlong: (artTo - artFrom) / 2,
     calibration: on && on.rings.rings > 0 ? on.rings.uncertainty : null,
     repeat: RING_REPEAT,
-    runOut: input.setup.drive.runOut,
-    taper: on && !input.setup.drive.rowScaling ? on.taper.residual : 0,
+    runOut: driveOf(input).runOut,
+    taper: on && !driveOf(input).rowScaling ? on.taper.residual : 0,
     laid: on ? { farEnd: artTo, length: on.drive.room } : null,
     hasFeature: shape.feature !== null,
     pointer: pointerOf(input, now),

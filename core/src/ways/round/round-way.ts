@@ -26,12 +26,13 @@ const unrolled: Drawer = (_, r, title) => {
 };
 
 /** What is true of round blanks on a drive and in a cradle. */
-export const ROUND: Omit<Way, 'id' | 'stations' | 'putAway'> = {
+export const ROUND: Omit<Way, 'id' | 'fresh' | 'stations' | 'putAway' | 'ready'> = {
+  suits: (shape) => shape.kind === 'round',
   route: () => ['blank', 'drive', 'burn', 'run', 'close'],
   measures: () => true,
   firstAlone: () => true,
   looks: false,
-  names: ({ setup }) => setup.drive.faces.some((f) => f.content.kind === 'lettering'),
+  names: ({ setup }) => setup.faces.some((f) => f.content.kind === 'lettering'),
   reckon: roundBatch,
   steps: (input, r) => [
     ...(r.round ? roundSteps(input, r.round) : []),
@@ -59,14 +60,6 @@ export const ROUND: Omit<Way, 'id' | 'stations' | 'putAway'> = {
   time: turnedTime,
   take: (_, first) => `Lay the ${first ? 'first' : 'next'} piece on`,
   burned: () => 'This piece',
-  ready: (input, { round }) =>
-    round?.on || (!input.drive && !round?.problem)
-      ? null
-      : {
-          code: 'no-drive',
-          message: round?.problem?.message ?? 'Choose a drive first: the piece lies on it.',
-          field: 'drive',
-        },
   next: (input, r) => nextPieces(input, r),
   marks: allMarks,
   unburned: () => null,

@@ -1,6 +1,14 @@
+import { driveOf } from './settings';
 import { correctionWords, roundLength } from '../../drive';
 import { degrees } from '../../working';
-import { CAUTIONS, type BatchInput, type Step, type OnDrive, type RoundReckoning } from '../../setup';
+import {
+  CAUTIONS,
+  type BatchInput,
+  type DriveFindings,
+  type Step,
+  type OnDrive,
+  type RoundReckoning,
+} from '../../setup';
 
 const step = (part: Step['part'], id: string, title: string, detail: string, more: Partial<Step> = {}): Step => ({
   id: `drive.${id}`,
@@ -65,7 +73,7 @@ const mountSteps = (input: BatchInput, on: OnDrive): Step[] => {
             {
               figure: { value: String(control.value), unit: control.unit, label: control.where },
               takes: { kind: 'number' },
-              done: input.setup.drive.numberSet === control.value,
+              done: driveOf(input).numberSet === control.value,
             },
           ),
         ]),
@@ -102,7 +110,7 @@ const laySteps = (input: BatchInput, r: RoundReckoning, on: OnDrive): Step[] => 
     step(
       'do',
       'lay',
-      `Lay it with its rim to the ${input.setup.drive.rimFaces}`,
+      `Lay it with its rim to the ${driveOf(input).rimFaces}`,
       drive.kind === 'chuck'
         ? `In the jaws, straight; turn it by hand once and watch.`
         : `Contact circle ${on.seat.contactAt.toFixed(0)} mm from the rim, ${on.seat.contactDiameter.toFixed(1)} mm across${drive.kind === 'roller' && drive.bandThickness > 0 ? ', over the band' : ''}.`,
@@ -140,6 +148,15 @@ const laySteps = (input: BatchInput, r: RoundReckoning, on: OnDrive): Step[] => 
   ];
 };
 
+const letterStep = ({ letter }: DriveFindings): Step =>
+  step(
+    'check',
+    'letter',
+    'Burn the F on tape and pick its picture',
+    letter ? correctionWords(letter) : 'Stand the blank on its base, rim up, and look at the F from outside.',
+    { takes: { kind: 'letter' }, done: letter !== null, caution: CAUTIONS.burn },
+  );
+
 const proofSteps = (input: BatchInput, on: OnDrive): Step[] => [
   ...(on.drive.kind === 'chuck'
     ? [
@@ -150,7 +167,7 @@ const proofSteps = (input: BatchInput, on: OnDrive): Step[] => [
           'Total reading, lowest to highest. Half of it moves the focus; the whole makes a wave of one turn.',
           {
             takes: { kind: 'run-out' },
-            done: input.setup.drive.runOut !== null,
+            done: driveOf(input).runOut !== null,
           },
         ),
       ]
@@ -176,20 +193,12 @@ const proofSteps = (input: BatchInput, on: OnDrive): Step[] => [
           {
             figure: { value: String(on.control.value), unit: on.control.unit, label: on.control.where },
             takes: { kind: 'number' },
-            done: input.setup.drive.numberSet === on.control.value,
+            done: driveOf(input).numberSet === on.control.value,
           },
         ),
       ]
     : []),
-  step(
-    'check',
-    'letter',
-    'Burn the F on tape and pick its picture',
-    input.setup.drive.found
-      ? correctionWords(input.setup.drive.found)
-      : 'Stand the blank on its base, rim up, and look at the F from outside.',
-    { takes: { kind: 'letter' }, done: input.setup.drive.found !== null, caution: CAUTIONS.burn },
-  ),
+  letterStep(driveOf(input)),
   step(
     'check',
     'walk',
@@ -226,7 +235,7 @@ export const roundSteps = (input: BatchInput, r: RoundReckoning): Step[] => [
         step(
           'do',
           'zero',
-          `Lay the piece in it, rim to the ${input.setup.drive.rimFaces}; zero at the rim on the crest`,
+          `Lay the piece in it, rim to the ${driveOf(input).rimFaces}; zero at the rim on the crest`,
           'Focus on the crest. It is not turned: only what lies there is engraved.',
         ),
       ]),

@@ -1,3 +1,4 @@
+import { driveOf } from './settings';
 import { addFill, addLines, Moves, type BurnSetting } from '../../burn';
 import { besideFor, diameterAt, pictureToFile, readingTurn, UPRIGHT, type FacePlace } from '../../drive';
 import { apply, type Transform, type Vec } from '../../geometry';
@@ -16,7 +17,7 @@ export const stillMoves = (input: BatchInput, r: TurningNeeds): Result<Moves> =>
   if (!round) return fail('not-round', 'This blank is flat.', 'drive');
   if (!input.recipe) return NO_RECIPE;
   const setting: BurnSetting = input.recipe.engrave;
-  const lying = pictureToFile(input.setup.drive.rimFaces, 'toward', UPRIGHT);
+  const lying = pictureToFile(driveOf(input).rimFaces, 'toward', UPRIGHT);
   const put = (line: readonly Vec[], place: FacePlace, reads: 'around' | 'down'): Vec[] =>
     line.map((raw) => {
       const p = readingTurn(raw, reads);
@@ -63,7 +64,7 @@ export const stillGcode = (input: BatchInput, r: TurningNeeds, title: string): R
       park: { x: 0, y: 0 },
       notes: [
         `machine ${input.machine.name}, piece lying still in a cradle`,
-        `zero: edge of the rim, on the crest; rim faces ${input.setup.drive.rimFaces}`,
+        `zero: edge of the rim, on the crest; rim faces ${driveOf(input).rimFaces}`,
         `piece ${r.onTheBoard[0]?.ordinal ?? 1}, recipe ${input.recipe?.name}`,
       ],
     }),

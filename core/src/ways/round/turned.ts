@@ -1,3 +1,4 @@
+import { driveOf } from './settings';
 import type { BatchArt } from '../../artwork';
 import { addLines, addRow, Moves, runUp, type BurnSetting, type FilledRow } from '../../burn';
 import { lineToTravel, type Unrolling } from '../../drive';
@@ -130,7 +131,7 @@ export const turned = (input: BatchInput, r: TurningNeeds): Result<Turned> => {
       const spans = sources + others.length > 1 ? joined(gathered) : gathered;
       for (let pass = 0; pass < setting.passes; pass += 1) {
         yield { spans, grid: onGrid ? grid : null, y: k * interval, setting, lead, forward };
-        if (input.setup.drive.bothWays) forward = !forward;
+        if (driveOf(input).bothWays) forward = !forward;
       }
     }
     // Strokes in the order in which they come to the top, so that the blank turns once.

@@ -1,3 +1,4 @@
+import { driveOf } from './settings';
 import { besideFor, diameterAt, inReach, roundLength, usableHalfWidth, type RoundShape } from '../../drive';
 import { degrees, fixed, mm } from '../../working';
 import type { BatchInput, PlacedFace, OnDrive } from '../../setup';
@@ -84,7 +85,7 @@ export const warningsOf = (
     if (on.mustSlow)
       out.push({
         station: 'drive',
-        message: `The turning axis is set to ${fixed(input.setup.drive.accelerationSet ?? on.drive.axisAcceleration, 0)} mm/s²; this blank follows up to ${fixed(on.throwing.recommended, 0)} safely. Lower it for this job.`,
+        message: `The turning axis is set to ${fixed(driveOf(input).accelerationSet ?? on.drive.axisAcceleration, 0)} mm/s²; this blank follows up to ${fixed(on.throwing.recommended, 0)} safely. Lower it for this job.`,
       });
   }
   return out;

@@ -1,4 +1,5 @@
-import { effectiveHold, pieceTime, type BatchInput, type BatchReckoning } from '../../setup';
+import { freshCutSheet, freshSheet } from '../../holding';
+import { heldAs, pieceTime, type BatchInput, type BatchReckoning } from '../../setup';
 import { aimedState, BY_MARKS, flatFiles, entered, PROVED, SHEET, walked } from '../flat';
 import type { State, Way } from '../way';
 import { sheetBatch } from './reckon';
@@ -9,7 +10,7 @@ const hold = (input: BatchInput, r: BatchReckoning): State => {
     return r.board
       ? entered('save the sheet to the Shelf')
       : { state: 'not started', waits: r.boardProblem?.message ?? 'lay out the sheet' };
-  const traced = effectiveHold(input).sheet.traced !== null;
+  const traced = heldAs(input, 'sheet').choice.traced !== null;
   return input.ticks.includes(traced ? 'hold.count' : 'hold.print')
     ? PROVED
     : entered(traced ? 'count the pieces' : 'print the sheet');
@@ -19,8 +20,9 @@ const hold = (input: BatchInput, r: BatchReckoning): State => {
 export const sheet: Way = {
   ...SHEET,
   id: 'sheet',
+  fresh: (name) => ({ way: 'sheet', choice: { ...freshCutSheet(name), ...freshSheet }, found: {} }),
   reckon: sheetBatch,
-  names: (batch) => effectiveHold(batch).sheet.traced === null,
+  names: (batch) => heldAs(batch, 'sheet').choice.traced === null,
   stations: {
     hold,
     place: (input, r) => aimedState(input, r, { turns: false, begun: false, then: walked(input) }),

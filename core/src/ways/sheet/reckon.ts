@@ -1,7 +1,7 @@
 import { flatten, type Contour, type Vec } from '../../geometry';
 import { plainPlace, printedBoard, tracedBoard, tracedBox, type Board } from '../../holding';
 import { plannedSheets } from '../../runs';
-import type { BatchInput, BatchReckoning, ReckonOptions } from '../../setup';
+import { heldAs, type BatchInput, type BatchReckoning, type ReckonOptions } from '../../setup';
 import { aimingGrowth, begin, bleedWarning, follow, NO_LABELS, wholePiece } from '../flat';
 
 /** Each piece's cut as closed lines; pieces that are cut alike share theirs. */
@@ -22,8 +22,8 @@ const cutLines = (board: Board | null): NonNullable<BatchReckoning['cutLine']> =
 /** Everything that follows for pieces that are cut out of a print. */
 export const sheetBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
   const begun = begin(input, options, true);
-  const { hold, sizes, labels } = begun;
-  const { sheet } = hold;
+  const { sizes, labels } = begun;
+  const sheet = heldAs(input, 'sheet').choice;
   const { traced } = sheet;
   const pocket = plainPlace(sizes);
   const { machine } = input;
@@ -31,8 +31,8 @@ export const sheetBatch = (input: BatchInput, options: ReckonOptions): BatchReck
   const made = !labels
     ? NO_LABELS
     : traced
-      ? tracedBoard(hold, traced, machine.kerf, revision, machine.bed)
-      : printedBoard({ blank: input.blank, sizes, pocket, machine, revision }, hold, sheet);
+      ? tracedBoard(sheet, traced, machine.kerf, revision, machine.bed)
+      : printedBoard({ blank: input.blank, sizes, pocket, machine, revision }, sheet);
   const board = made.ok ? made.value : null;
   const { quantity, spares } = input;
   const places = board?.slots.length ?? 0;

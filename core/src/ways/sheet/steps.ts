@@ -1,5 +1,5 @@
 import {
-  effectiveHold,
+  heldAs,
   pinSteps,
   recipeSteps,
   runSteps,
@@ -48,7 +48,7 @@ export const sheetSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
     ...(r.board
       ? [
           saveStep(input, 'Save the sheet to the Shelf', 'Its marks and places stay as they are printed.'),
-          ...(effectiveHold(input).sheet.traced ? [countStep(r)] : printSteps),
+          ...(heldAs(input, 'sheet').choice.traced ? [countStep(r)] : printSteps),
           materialStep('Is this film safe to burn?', `${r.board.slots.length} pieces are cut out of it`),
           ...standSteps(r),
           ...pinSteps(input, r),

@@ -1,0 +1,30 @@
+import { z } from 'zod';
+import { id, inRange } from '../limits';
+import { way } from './board';
+
+const orientation = z.object({
+  quarters: z.union([z.literal(0), z.literal(1), z.literal(2), z.literal(3)]),
+  mirrored: z.boolean(),
+});
+
+export const rimFaces = z.enum(['left', 'right']);
+
+export const drive = way(
+  'drive',
+  z.object({
+    driveId: id.nullable(),
+    rimFaces,
+    contactAt: inRange('Contact circle', 0, 5_000, 'mm').nullable(),
+    overhang: inRange('Overhang', 0, 5_000, 'mm'),
+    stand: z.object({ bed: z.enum(['in', 'out']), riser: z.string().max(40).nullable() }),
+    seam: z.object({ kind: z.enum(['seamless', 'gapped']), gap: inRange('Gap', 0, 500, 'mm') }),
+    rowScaling: z.boolean(),
+    bothWays: z.boolean(),
+  }),
+  z.object({
+    letter: orientation.nullable(),
+    accelerationSet: inRange('Axis acceleration', 1, 200_000, 'mm/s²').nullable(),
+    numberSet: inRange('The number', 0, 100_000_000).nullable(),
+    runOut: inRange('Run-out', 0, 20, 'mm').nullable(),
+  }),
+);

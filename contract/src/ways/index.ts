@@ -1,0 +1,64 @@
+import { z } from 'zod';
+import { cradle } from './cradle';
+import { drive } from './drive';
+import { feed } from './feed';
+import { fence } from './fence';
+import { locator } from './locator';
+import { long } from './long';
+import { marked } from './marked';
+import { panel } from './panel';
+import { pegs } from './pegs';
+import { photo } from './photo';
+import { pockets } from './pockets';
+import { sheet } from './sheet';
+
+/** How a batch is held: one of every way's choice and findings. */
+export const held = z.discriminatedUnion('way', [
+  pockets,
+  fence,
+  pegs,
+  locator,
+  sheet,
+  panel,
+  long,
+  marked,
+  feed,
+  photo,
+  drive,
+  cradle,
+]);
+
+/** Ways that were tried and left, as they stood. */
+const left = z.array(held).max(12).readonly();
+
+/** How a batch is held, with the ways that were left. */
+export const heldSection = z.discriminatedUnion('way', [
+  pockets.extend({ left }),
+  fence.extend({ left }),
+  pegs.extend({ left }),
+  locator.extend({ left }),
+  sheet.extend({ left }),
+  panel.extend({ left }),
+  long.extend({ left }),
+  marked.extend({ left }),
+  feed.extend({ left }),
+  photo.extend({ left }),
+  drive.extend({ left }),
+  cradle.extend({ left }),
+]);
+
+/** What is decided alone: what a fixture's revision keeps. */
+export const chosen = z.discriminatedUnion('way', [
+  pockets.omit({ found: true }),
+  fence.omit({ found: true }),
+  pegs.omit({ found: true }),
+  locator.omit({ found: true }),
+  sheet.omit({ found: true }),
+  panel.omit({ found: true }),
+  long.omit({ found: true }),
+  marked.omit({ found: true }),
+  feed.omit({ found: true }),
+  photo.omit({ found: true }),
+  drive.omit({ found: true }),
+  cradle.omit({ found: true }),
+]);

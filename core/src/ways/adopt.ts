@@ -1,0 +1,99 @@
+import type { BatchReckoning, Chosen, DriveFindings, FrozenBeside, Held, HeldSection, Beside } from '../setup';
+import { WAYS } from './register';
+import type { Way } from './way';
+
+/** What boards and sheets have in common: it follows from one way to the other, where both know it as the same. */
+const SHARED = ['name', 'boardThickness', 'wall', 'extent', 'turned', 'marks', 'order', 'slotNumbers'] as const;
+
+const shared = (from: Held, to: Held): object =>
+  Object.fromEntries(
+    SHARED.flatMap((key) => {
+      const [a, b] = [from.choice, to.choice] as Record<string, unknown>[];
+      return b![key] !== undefined && typeof a![key] === typeof b![key] ? [[key, a![key]] as const] : [];
+    }),
+  );
+
+/**
+ * The same batch held in another way: as that way was left, or begun anew, with what both have in common. The
+ * way that is left keeps its draft, findings and all.
+ */
+export const adopt = (from: HeldSection, to: Way): HeldSection => {
+  if (from.way === to.id) return from;
+  const { left, ...now } = from;
+  const name = 'name' in now.choice ? now.choice.name : 'BOARD';
+  const draft = left.find((h) => h.way === to.id) ?? to.fresh(name);
+  return {
+    ...draft,
+    choice: { ...draft.choice, ...shared(now as Held, draft) },
+    left: [...left.filter((h) => h.way !== to.id && h.way !== now.way), now as Held],
+  } as HeldSection;
+};
+
+const firstFor = (shape: { readonly kind: string }): Way => Object.values(WAYS).find((w) => w.suits(shape))!;
+
+/** How a new batch is held: in the first way that suits its blank, with room for so many pieces. */
+export const freshHeld = (name: string, shape: { readonly kind: string }, quantity: number): HeldSection => {
+  const held = firstFor(shape).fresh(name);
+  const choice =
+    'extent' in held.choice
+      ? { ...held.choice, extent: { kind: 'count', count: Math.min(quantity, MOST_AT_FIRST) } }
+      : held.choice;
+  return { ...held, choice, left: [] } as HeldSection;
+};
+/** Most pockets that a board is begun with. */
+const MOST_AT_FIRST = 60;
+
+/**
+ * A batch as its blank can be held, should the blank's form have changed: as it is, else in a way that was left,
+ * else in the first that suits; a board that does not suit is not used.
+ */
+export const suited = <F extends { readonly held: Chosen } | null>(
+  { held, fixture }: { readonly held: HeldSection; readonly fixture: F },
+  shape: { readonly kind: string },
+): { readonly held: HeldSection; readonly fixture: F | null } => {
+  if (WAYS[held.way].suits(shape)) return { held, fixture };
+  const left = held.left.map((h) => WAYS[h.way]).find((w) => w.suits(shape));
+  return { held: adopt(held, left ?? firstFor(shape)), fixture: null };
+};
+
+/** How a batch is held once a board of the Shelf is used for it. */
+export const thawed = (
+  { held, beside }: { readonly held: HeldSection; readonly beside: Beside },
+  kept: { readonly held: Chosen; readonly beside: FrozenBeside },
+): { readonly held: HeldSection; readonly beside: Beside } => ({
+  held: { ...adopt(held, WAYS[kept.held.way]), choice: kept.held.choice } as HeldSection,
+  beside: { ...beside, ...kept.beside },
+});
+
+/** How a batch's board is held once it is cut as it was reckoned. */
+export const asBuilt = (held: HeldSection, r: BatchReckoning): HeldSection => ({
+  ...(WAYS[held.way].asBuilt?.(held, r) ?? held),
+  left: held.left,
+});
+
+/** What is left of what was seen of a strip, once it has gone through. */
+export const afterStrip = (held: HeldSection): HeldSection => ({
+  ...(WAYS[held.way].forget?.(held) ?? held),
+  left: held.left,
+});
+
+/**
+ * A round blank on a drive, or lying still for null. What was found with this drive and blank before is where it
+ * begins; nothing is set on the machine yet.
+ */
+export const chooseDrive = (from: HeldSection, driveId: string | null, known: Held | null): HeldSection => {
+  if (driveId === null) return adopt(from, WAYS.cradle);
+  const to = adopt(from, WAYS.drive);
+  const begin =
+    known?.way === 'drive' ? known : to.way === 'drive' ? { ...to, found: { ...to.found, letter: null } } : to;
+  return {
+    ...begin,
+    choice: { ...begin.choice, driveId },
+    found: { ...begin.found, numberSet: null, accelerationSet: null },
+    left: to.left,
+  } as HeldSection;
+};
+
+/** What was set or seen on the drive of a batch; nothing where there is none. */
+export const setOnDrive = <H extends Held>(held: H, found: Partial<DriveFindings>): H =>
+  held.way === 'drive' ? { ...held, found: { ...held.found, ...found } } : held;
