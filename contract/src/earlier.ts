@@ -114,11 +114,11 @@ const wasTried = (way: string, { hold: h, long, drive, feed }: EarlierSections):
   const hold = asJson(h);
   switch (way) {
     case 'pockets':
-      return asJson(hold['clearance'])['school'] !== 'loose';
+      return (asJson(hold['clearance'])['school'] ?? 'loose') !== 'loose';
     case 'pegs':
       return asJson(hold['lines'])['card'] != null || asJson(hold['lines'])['contacts'] != null;
     case 'locator':
-      return (asJson(hold['locator'])['back'] as readonly unknown[] | undefined)?.length !== 0;
+      return ((asJson(hold['locator'])['back'] as readonly unknown[] | undefined)?.length ?? 0) > 0;
     case 'sheet':
       return asJson(hold['sheet'])['traced'] != null;
     case 'long':
@@ -192,4 +192,48 @@ export const setupEarlier = (setup: Json, batch: EarlierBatch): Json => {
     art: asJson(long)['art'] ?? null,
     faces: asJson(drive)['faces'] ?? [],
   };
+};
+
+const EARLIER = ['hold', 'long', 'drive', 'feed'] as const;
+const METHODS: Readonly<Record<string, string>> = { pockets: 'nest', pegs: 'lines' };
+
+/** The setup of now as the earlier sections would have held it: what a draft of one of them was laid over. */
+const sectionsBelow = (held: Json): EarlierSections => {
+  const [choice, found, way] = [asJson(held['choice']), asJson(held['found']), String(held['way'])];
+  const own = (only: string, value: Json): Json => (way === only ? value : {});
+  return {
+    hold: {
+      method: METHODS[way] ?? way,
+      ...pick(choice, [...BOARD, 'clearance', 'pushRoom', 'own']),
+      lines: own('pegs', { ...choice, ...found }),
+      locator: own('locator', { ...choice, ...found }),
+      sheet: own('sheet', choice),
+      panel: own('panel', choice),
+      photo: own('photo', { ...choice, ...found, found: found['blanks'] }),
+    },
+    long: own('long', choice),
+    drive: own('drive', { ...choice, ...found, found: found['letter'] }),
+    feed: own('feed', { ...choice, ...found, ...asJson(choice['work']), work: asJson(choice['work'])['kind'] }),
+  };
+};
+
+/**
+ * Parts of a setup that a browser kept because they were not saved yet, in the sections of now; what was not one of
+ * the earlier sections stays as it is.
+ * @param setup as it is stored now
+ */
+export const draftsEarlier = (drafts: Json, setup: Json, round: boolean): Json => {
+  const touched = EARLIER.filter((s) => drafts[s] !== undefined);
+  if (touched.length === 0) return drafts;
+  const now = asJson(setup['held']);
+  const sections = { ...sectionsBelow(now), ...pick(drafts, EARLIER) };
+  const batch = { round, lay: now['way'] === 'cradle' };
+  const made = touched.reduce<Json>((all, section) => ({ ...all, ...sectionsEarlier(section, sections, batch) }), {
+    ...without(drafts, EARLIER),
+  });
+  // Ways that were left keep their drafts as they are stored; the one that is left now joins them.
+  const { left, ...was } = now;
+  const way = asJson(made['held'])['way'];
+  const kept = [...((left as readonly Json[] | undefined) ?? []), ...(was['way'] === way ? [] : [was])];
+  return { ...made, held: { ...asJson(made['held']), left: kept.filter((h) => h['way'] !== way) } };
 };

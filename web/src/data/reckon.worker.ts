@@ -61,7 +61,7 @@ const artShown = (r: BatchReckoning, pieces: ReturnType<Show['drawn']>): ArtShow
   return { ...wordsOf(art), paths };
 };
 
-const showOf = (batch: BatchDocument): Show => SHOWS[wayOf(batch.blank.spec.shape, batch).id];
+const showOf = (batch: BatchDocument): Show => SHOWS[wayOf(batch).id];
 
 const shownOf = (batch: BatchDocument, input: BatchInput, reckoning: BatchReckoning): SideShown => {
   const { board, face } = reckoning;
@@ -109,7 +109,7 @@ const service = {
   },
   /** Whether what is cut out of a long piece hangs together; asked for apart, it takes a while. */
   cutOut(batch: BatchDocument): CutOut | null {
-    const { art } = batch.setup.long;
+    const { art } = batch.setup;
     return art ? reckonCutOut(art.shapes) : null;
   },
   roster(text: string): Result<Roster> {

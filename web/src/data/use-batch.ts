@@ -4,6 +4,7 @@ import { toast } from 'sonner';
 import {
   api,
   carriesVersion,
+  draftsEarlier,
   type AnyEndpoint,
   type BatchDocument,
   type BodyOf,
@@ -138,6 +139,12 @@ export const useBatch = (id: string): { handle: BatchHandle | null; error: unkno
   }, [client, id, keep, showNow, standing]);
 
   useEffect(() => {
+    if (query.data) {
+      // A draft that an earlier page kept is laid over what is stored in the form of now.
+      const { setup, blank } = query.data;
+      const now = draftsEarlier(draftsRef.current, setup, blank.spec.shape.kind === 'round') as Partial<Setup>;
+      if (now !== draftsRef.current) keep(now);
+    }
     if (query.data && Object.keys(draftsRef.current).length > 0) timer.current = setTimeout(() => void flush(), 300);
     return () => clearTimeout(timer.current);
     // Only when the batch first arrives: later edits schedule their own saving.

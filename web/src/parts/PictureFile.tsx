@@ -10,7 +10,7 @@ export const PictureFile = ({ batch }: { batch: BatchDocument }) => {
   const [share, setShare] = useState<number | null>(null);
   const stop = useRef<AbortController>(null);
   useEffect(() => () => stop.current?.abort(), []);
-  const ids = batch.setup.drive.faces.flatMap((f) => (f.content.kind === 'picture' ? [f.content.pictureId] : []));
+  const ids = batch.setup.faces.flatMap((f) => (f.content.kind === 'picture' ? [f.content.pictureId] : []));
   const key = [...new Set(ids)].join();
   useEffect(() => warmPictures(key.split(',')), [key]);
   const write = async (): Promise<void> => {

@@ -1,3 +1,4 @@
+import { besideOf } from '../ways/held';
 import { useState } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
@@ -90,7 +91,7 @@ export const BlankStation = ({ handle, shown }: StationProps) => {
     void write(call(api.addSample, { params: { id: batch.blank.id }, body: { dimension, value } }));
   const drop = (s: Sample): void => void write(call(api.dropSample, { params: { id: batch.blank.id, sample: s.id } }));
   const disc = batch.blank.spec.shape.kind === 'disc';
-  const hold = batch.setup.hold;
+  const { beside, put } = besideOf(handle);
   const { round } = shown.reckoning;
   const dimensions: Dimension[] = round
     ? ['diameter', 'tape']
@@ -177,13 +178,13 @@ export const BlankStation = ({ handle, shown }: StationProps) => {
         <div className="mt-3" hidden={round !== null}>
           <Choice
             label="Pieces the pocket must take"
-            value={String(hold.coverage)}
+            value={String(beside.coverage)}
             options={[
               ['0.9', '90 %'],
               ['0.95', '95 %'],
               ['0.99', '99 %'],
             ]}
-            onChange={(v) => handle.update('hold', { ...hold, coverage: Number(v) })}
+            onChange={(v) => put({ coverage: Number(v) })}
           />
         </div>
       </Part>

@@ -18,7 +18,8 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
   const key = JSON.stringify([
     batch.recipe,
     batch.setup.burn,
-    batch.setup.drive,
+    batch.setup.held,
+    batch.setup.faces,
     batch.setup.lettering,
     batch.setup.back,
     batch.version,

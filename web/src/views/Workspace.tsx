@@ -110,7 +110,7 @@ export const Workspace = () => {
   const { handle, error } = useBatch(id);
   const shown = useShown(handle?.batch ?? null);
   const [picture, setPicture] = useState<Picture | null>(null);
-  const route = handle ? routeOf({ shape: handle.batch.blank.spec.shape }, handle.batch) : [];
+  const route = handle ? routeOf(handle.batch) : [];
   const current = (route as readonly string[]).includes(station ?? '')
     ? (station as StationId)
     : shown

@@ -33,4 +33,4 @@ const pagesOf = (id: WayId): Promise<WayPages> => {
 };
 
 /** The pages of the way that a batch is held in; suspends while they are fetched. */
-export const useWayPages = (batch: BatchDocument): WayPages => use(pagesOf(wayOf(batch.blank.spec.shape, batch).id));
+export const useWayPages = (batch: BatchDocument): WayPages => use(pagesOf(wayOf(batch).id));

@@ -1,6 +1,6 @@
 import type { ComponentType, ReactNode } from 'react';
 import type { BatchDocument, FileName, SimRunView } from '@bistre/contract';
-import type { HoldSettings, StationId, Step, Vec } from '@bistre/core';
+import type { StationId, Step, Vec } from '@bistre/core';
 import type { Shown } from '../data/shown';
 import type { BatchHandle } from '../data/use-batch';
 import type { DrawnPiece } from '../drawing/board';
@@ -29,27 +29,18 @@ export interface DrawingProps extends BatchProps {
   readonly states?: readonly DrawnPiece[];
 }
 
-export interface SettingsProps extends BatchProps {
-  readonly hold: HoldSettings;
-  readonly update: (part: Partial<HoldSettings>) => void;
-}
-
-export interface HoldProps extends BatchProps {
-  readonly hold: HoldSettings;
-}
-
 export type Files = readonly (readonly [FileName, string])[];
 
 /** What the Hold station shows of a way. */
 export interface HoldPages {
-  readonly Settings: ComponentType<SettingsProps>;
-  readonly Reckon: ComponentType<HoldProps>;
+  readonly Settings: ComponentType<BatchProps>;
+  readonly Reckon: ComponentType<BatchProps>;
   /** Files that the work needs before it is laid on. */
-  readonly Files?: ComponentType<HoldProps>;
+  readonly Files?: ComponentType<BatchProps>;
   /** Findings that are taken here. */
-  readonly Check?: ComponentType<HoldProps>;
+  readonly Check?: ComponentType<BatchProps>;
   /** What is kept on the Shelf, and what a kept one was made with; null where nothing is. */
-  readonly kept: { readonly noun: 'board' | 'sheet'; readonly words: (hold: HoldSettings) => string } | null;
+  readonly kept: { readonly noun: 'board' | 'sheet'; readonly words: (batch: BatchDocument) => string } | null;
   /** Whether pins, a stand and tall things may stand beside the work. */
   readonly aids: boolean;
   /** Whether its settings say themselves what stands against it. */

@@ -1,10 +1,10 @@
-import type { HoldMethod } from '@bistre/core';
+import type { WayId } from '@bistre/core';
 
 /** The ways that flat work can be held in, as the Hold station offers them. */
-export const HELD_BY: readonly (readonly [HoldMethod, string])[] = [
-  ['nest', 'pockets: drop in, quick to load'],
+export const HELD_BY: readonly (readonly [WayId, string])[] = [
+  ['pockets', 'pockets: drop in, quick to load'],
   ['fence', 'stop corner: no float, one size'],
-  ['lines', 'pegs and witness lines: odd shapes'],
+  ['pegs', 'pegs and witness lines: odd shapes'],
   ['locator', 'locator board: an open frame on stops'],
   ['sheet', 'printed sheet, cut out'],
   ['panel', 'one sheet, both faces, cut out'],

@@ -1,3 +1,4 @@
+import { besideOf } from '../../ways/held';
 import type { ReactNode } from 'react';
 import { toast } from 'sonner';
 import { api } from '@bistre/contract';
@@ -65,8 +66,8 @@ export const sure = (value: number | null): ReactNode =>
 
 /** The pin gauge's answer. */
 export const ShankCheck = ({ handle }: { handle: BatchHandle }) => {
-  const { hold } = handle.batch.setup;
-  const pins = hold.pins ?? freshPins;
+  const { beside, put } = besideOf(handle);
+  const pins = beside.pins ?? freshPins;
   return (
     <Take
       handle={handle}
@@ -84,7 +85,7 @@ export const ShankCheck = ({ handle }: { handle: BatchHandle }) => {
       onTake={(dots) => {
         const shank = shankFromGauge(pins.cell, dots);
         if (shank === null) toast.error(`The gauge has ${SHANK_STEPS.length} shanks, not ${dots}.`);
-        else handle.update('hold', { ...hold, pins: { ...pins, shank } });
+        else put({ pins: { ...pins, shank } });
       }}
     />
   );
@@ -92,7 +93,7 @@ export const ShankCheck = ({ handle }: { handle: BatchHandle }) => {
 
 /** The fit gauge's answer. */
 export const FitCheck = ({ handle }: { handle: BatchHandle }) => {
-  const { hold } = handle.batch.setup;
+  const { beside, put } = besideOf(handle);
   return (
     <Take
       handle={handle}
@@ -103,11 +104,11 @@ export const FitCheck = ({ handle }: { handle: BatchHandle }) => {
       words={
         <>
           Narrowest slot of the gauge that an offcut goes into and stays:{' '}
-          {hold.stock.room === null ? (
+          {beside.stock.room === null ? (
             <span className="text-ochre">not tried yet</span>
           ) : (
             <b>
-              {hold.stock.room >= 0 ? '+' : '−'} {Math.abs(hold.stock.room).toFixed(1)} mm over the board
+              {beside.stock.room >= 0 ? '+' : '−'} {Math.abs(beside.stock.room).toFixed(1)} mm over the board
             </b>
           )}
           . Count its dots.
@@ -116,7 +117,7 @@ export const FitCheck = ({ handle }: { handle: BatchHandle }) => {
       onTake={(dots) => {
         const room = roomFromGauge(dots);
         if (room === null) toast.error(`The gauge has ${GAUGE_STEPS.length} slots, not ${dots}.`);
-        else handle.update('hold', { ...hold, stock: { ...hold.stock, room } });
+        else put({ stock: { ...beside.stock, room } });
       }}
     />
   );

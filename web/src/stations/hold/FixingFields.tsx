@@ -1,4 +1,6 @@
-import { freshPins, type HoldSettings } from '@bistre/core';
+import { StockFields } from './StockFields';
+import { besideOf } from '../../ways/held';
+import { freshPins } from '@bistre/core';
 import type { Shown } from '../../data/shown';
 import type { BatchHandle } from '../../data/use-batch';
 import { MeasureField, Tick } from '../../parts/fields';
@@ -10,17 +12,16 @@ const SIZE = 'text-[16px] lg:text-[17px]';
 
 /** Pins that hold the work down on a honeycomb: asked for, sized, laid on scrap. */
 const PinFields = ({ handle, shown }: { handle: BatchHandle; shown: Shown }) => {
-  const { hold } = handle.batch.setup;
-  const { pins } = hold;
+  const { beside, put: set } = besideOf(handle);
+  const { pins } = beside;
   const made = shown.reckoning.fixings.pins;
-  const put = (part: Partial<NonNullable<typeof pins>>): void =>
-    handle.update('hold', { ...hold, pins: { ...(pins ?? freshPins), ...part } });
+  const put = (part: Partial<NonNullable<typeof pins>>): void => set({ pins: { ...(pins ?? freshPins), ...part } });
   return (
     <div className="col-span-2">
       <Tick
         label="pins hold the work down (honeycomb or slats)"
         checked={pins !== null}
-        onChange={(on) => handle.update('hold', { ...hold, pins: on ? freshPins : null })}
+        onChange={(on) => set({ pins: on ? freshPins : null })}
       />
       {pins && (
         <div className="mt-2 grid grid-cols-3 gap-x-3 gap-y-2 border-l-4 border-hairline pl-3">
@@ -55,10 +56,10 @@ const PinFields = ({ handle, shown }: { handle: BatchHandle; shown: Shown }) => 
           />
           <MeasureField
             label="Warp of the work"
-            value={hold.boardWarp}
+            value={beside.boardWarp}
             min={0}
             max={50}
-            onCommit={(boardWarp) => handle.update('hold', { ...hold, boardWarp })}
+            onCommit={(boardWarp) => set({ boardWarp })}
           />
           {made && (
             <>
@@ -107,10 +108,9 @@ const PinFields = ({ handle, shown }: { handle: BatchHandle; shown: Shown }) => 
 
 /** A stand of slotted strips under the work, from a board measured in several places. */
 const StandFields = ({ handle, shown }: { handle: BatchHandle; shown: Shown }) => {
-  const { hold } = handle.batch.setup;
-  const { stand, stock } = hold;
+  const { beside, put } = besideOf(handle);
+  const { stand, stock } = beside;
   const { fit, stand: made } = shown.reckoning.fixings;
-  const put = (part: Partial<HoldSettings>): void => handle.update('hold', { ...hold, ...part });
   return (
     <div className="col-span-2">
       <Tick
@@ -141,27 +141,8 @@ const StandFields = ({ handle, shown }: { handle: BatchHandle; shown: Shown }) =
             max={300}
             onCommit={(height) => put({ stand: { ...stand, height } })}
           />
-          <div className="col-span-3 grid grid-cols-[1fr_1.6fr] items-end gap-3">
-            <MeasureField
-              list
-              label="Board, measured; then Enter"
-              value={null}
-              min={0.2}
-              max={60}
-              onCommit={(mm) => put({ stock: { ...stock, readings: [...stock.readings, mm] } })}
-            />
-            <p className="pb-1.5 text-[13px]">
-              {stock.readings.length === 0 ? (
-                <span className="text-ochre">Not measured: {hold.boardThickness.toFixed(2)} mm as typed is used.</span>
-              ) : (
-                <>
-                  {stock.readings.map((v) => v.toFixed(2)).join(', ')} mm{' '}
-                  <button className="link" onClick={() => put({ stock: { ...stock, readings: [] } })}>
-                    measure again
-                  </button>
-                </>
-              )}
-            </p>
+          <div className="col-span-3">
+            <StockFields handle={handle} />
           </div>
           {fit && (
             <Reading

@@ -1,6 +1,6 @@
 import { useState } from 'react';
-import { api } from '@bistre/contract';
-import { effectiveHold, type HoldMethod, type HoldSettings } from '@bistre/core';
+import { api, type Setup } from '@bistre/contract';
+import { adopt, WAYS, type WayId } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
 import { useFixtures } from '../../data/queries';
 import { Select } from '../../parts/fields';
@@ -14,11 +14,9 @@ import { TallThings } from './TallThings';
 /** What is kept on the Shelf: saved there, or taken from there. */
 const FixtureLine = ({
   handle,
-  hold,
   kept: { noun, words },
 }: {
   handle: BatchHandle;
-  hold: HoldSettings;
   kept: NonNullable<HoldPages['kept']>;
 }) => {
   const { data: fixtures = [] } = useFixtures();
@@ -32,7 +30,7 @@ const FixtureLine = ({
           <b>
             {batch.fixture.name} r{batch.fixture.revision}
           </b>{' '}
-          on the Shelf since {new Date(batch.fixture.savedAt).toLocaleDateString('en-GB')}. {words(hold)}
+          on the Shelf since {new Date(batch.fixture.savedAt).toLocaleDateString('en-GB')}. {words(batch)}
         </span>
         <button
           className="act shrink-0"
@@ -68,12 +66,10 @@ const FixtureLine = ({
 export const HoldStation = ({ handle, shown, pages }: StationProps) => {
   const { batch } = handle;
   const { reckoning } = shown;
-  const hold = effectiveHold(batch);
   const [more, setMore] = useState(false);
   if (!pages.hold) return null;
   const { Settings, Reckon, Files, Check, kept, aids, saysProblem } = pages.hold;
-  const update = (part: Partial<HoldSettings>): void => handle.update('hold', { ...batch.setup.hold, ...part });
-  const props = { handle, shown, hold };
+  const props = { handle, shown };
   const pins = reckoning.fixings.pins?.places.length;
   return (
     <>
@@ -88,23 +84,23 @@ export const HoldStation = ({ handle, shown, pages }: StationProps) => {
         }
       >
         {batch.fixture && kept ? (
-          <FixtureLine handle={handle} hold={hold} kept={kept} />
+          <FixtureLine handle={handle} kept={kept} />
         ) : (
           <div className="grid grid-cols-2 gap-x-3 gap-y-2">
             <div className="col-span-2">
               <Select
                 label="Held by"
-                value={batch.setup.hold.method}
+                value={batch.setup.held.way}
                 options={HELD_BY}
-                onChange={(method) => update({ method: method as HoldMethod })}
+                onChange={(way) => handle.update('held', adopt(batch.setup.held, WAYS[way as WayId]) as Setup['held'])}
               />
             </div>
-            <Settings handle={handle} shown={shown} hold={batch.setup.hold} update={update} />
+            <Settings {...props} />
           </div>
         )}
         {more && (
           <div className="mt-3 grid grid-cols-2 gap-3 border-t border-hairline pt-2">
-            {!batch.fixture && <TallThings hold={batch.setup.hold} update={update} />}
+            {!batch.fixture && <TallThings handle={handle} />}
             <FixingFields handle={handle} shown={shown} />
           </div>
         )}
@@ -130,7 +126,7 @@ export const HoldStation = ({ handle, shown, pages }: StationProps) => {
           ))}
       </Part>
       <Part name="Do">
-        {!batch.fixture && kept && <FixtureLine handle={handle} hold={hold} kept={kept} />}
+        {!batch.fixture && kept && <FixtureLine handle={handle} kept={kept} />}
         {Files && <Files {...props} />}
         <Steps handle={handle} steps={shown.steps.filter((s) => s.id !== 'hold.save')} station="hold" part="do" />
       </Part>

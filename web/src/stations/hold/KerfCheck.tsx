@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api } from '@bistre/contract';
-import { gaugeStrip, kerfFromGauge, mm } from '@bistre/core';
+import { gaugeStrip, kerfFromGauge, mm, thicknessOf } from '@bistre/core';
 import { call, messageOf } from '../../data/api';
 import type { BatchHandle } from '../../data/use-batch';
 import { MeasureField } from '../../parts/fields';
@@ -11,9 +11,9 @@ const EMPTY_ALPHABET = { id: '', name: '', kind: 'stroke' as const, licence: '',
 /** The gauge strip's answer, typed back: corrects the machine's kerf with today's date. */
 export const KerfCheck = ({ handle }: { handle: BatchHandle }) => {
   const client = useQueryClient();
-  const { machine, setup } = handle.batch;
+  const { machine } = handle.batch;
   const take = async (slot: number): Promise<void> => {
-    const found = kerfFromGauge(gaugeStrip(setup.hold.boardThickness, EMPTY_ALPHABET), slot);
+    const found = kerfFromGauge(gaugeStrip(thicknessOf(handle.batch), EMPTY_ALPHABET), slot);
     if (!found) {
       toast.error(`There is no slot ${slot} on the gauge strip.`);
       return;

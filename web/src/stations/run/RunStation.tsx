@@ -21,22 +21,22 @@ export const RunStation = (props: StationProps) => {
   const { run, art } = reckoning;
   const [bringing, setBringing] = useState(false);
   const [lettering, setLettering] = useState(false);
-  const looks = looksAtPieces(batch, batch.blank.spec.shape);
+  const looks = looksAtPieces(batch);
   const [looking, setLooking] = useState(false);
-  const waitsForNames = needsRoster(batch, batch.blank.spec.shape);
+  const waitsForNames = needsRoster(batch);
   const begun = batch.pieces.length > 0;
   const [result, setResult] = useState<SimRunView | null>(null);
   const loaded = batch.pieces
     .filter((p) => p.state === 'loaded')
     .map((p) => p.slot)
     .sort((a, b) => a - b);
-  const first = !firstIsApproved(batch.blank.spec.shape, batch);
+  const first = !firstIsApproved(batch);
   const waitingFirst = first && run.done > 0 && run.openLoad === null;
   const warnings = reckoning.warnings.filter((w) => w.station === 'run');
   const noNames = made.noNames(shown);
   const program = made.program?.(batch) ?? null;
   const elsewhere = made.elsewhere?.({ handle, shown }) ?? null;
-  const wraps = wayOf(batch.blank.spec.shape, batch).files.papers?.includes('template');
+  const wraps = wayOf(batch).files.papers?.includes('template');
   return (
     <>
       <Part

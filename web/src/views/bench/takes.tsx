@@ -91,7 +91,7 @@ export const RunStep = ({
   pages: RunPages;
 }) => {
   const { batch } = handle;
-  if (openLoad === null && done > 0 && !firstIsApproved(batch.blank.spec.shape, batch))
+  if (openLoad === null && done > 0 && !firstIsApproved(batch))
     return (
       <p className="mt-5">
         <button

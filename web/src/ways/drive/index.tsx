@@ -1,8 +1,8 @@
 import { PictureFile } from '../../parts/PictureFile';
-import { DriveStation } from '../round/DriveStation';
+import { DriveStation } from './DriveStation';
 import { RoundPages } from '../round/RoundPages';
 import { ROUND_RUN } from '../round/RoundRun';
-import { RoundTake } from '../round/RoundTake';
+import { DriveTake } from './DriveTake';
 import type { WayPages } from '../pages';
 
 export const drive: WayPages = {
@@ -12,7 +12,7 @@ export const drive: WayPages = {
   run: {
     ...ROUND_RUN,
     program: (batch) =>
-      batch.setup.drive.faces.some((f) => f.content.kind === 'picture') ? <PictureFile batch={batch} /> : null,
+      batch.setup.faces.some((f) => f.content.kind === 'picture') ? <PictureFile batch={batch} /> : null,
   },
-  Take: RoundTake,
+  Take: DriveTake,
 };

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { BatchDocument } from '@bistre/contract';
 import {
+  heldAs,
   apply,
   boxCorners,
   boxOf,
@@ -90,7 +91,7 @@ const Strip = ({ batch, shown, stop }: { batch: BatchDocument; shown: Shown; sto
               </g>
             );
           })}
-      {batch.setup.feed.used.map((u, i) => (
+      {heldAs(batch, 'feed').found.used.map((u, i) => (
         <rect
           key={i}
           x={u.x}
@@ -205,7 +206,7 @@ const Rollers = ({ feed, view }: { feed: FeedReckoning; view: View }) => {
 const mapAt = (shown: Shown, batch: BatchDocument, fed: number): Transform => {
   const feed = shown.reckoning.feed!;
   const meant = (f: number): Transform =>
-    compose(stripToBed(feed.feeder!, f), rigid(feed.skew.angle, 0, batch.setup.feed.squaring?.first ?? 0));
+    compose(stripToBed(feed.feeder!, f), rigid(feed.skew.angle, 0, heldAs(batch, 'feed').found.squaring?.first ?? 0));
   const now = feed.stops[feed.current - 1]?.fed ?? 0;
   return compose(meant(fed), invert(meant(now)), shown.reckoning.boardToBed);
 };

@@ -1,20 +1,21 @@
+import { heldIn } from '../held';
 import { useState } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import { api } from '@bistre/contract';
-import { nominalSize, type FeedSettings } from '@bistre/core';
+import { api, type Setup } from '@bistre/contract';
+import { adopt, nominalSize, otherWork, WAYS, type UsedPatch } from '@bistre/core';
 import { call, messageOf } from '../../data/api';
 import { useFeeders } from '../../data/queries';
 import type { BatchHandle } from '../../data/use-batch';
-import { Choice, MeasureField, Select, Tick } from '../../parts/fields';
+import { Choice, MeasureField, Select, TextField, Tick } from '../../parts/fields';
 import { LongFields } from '../segments/LongFields';
 
 /** What goes into which feeder, and how it lies there. */
 export const FeedFields = ({ handle, more }: { handle: BatchHandle; more: boolean }) => {
   const { batch } = handle;
-  const { feed, hold } = batch.setup;
+  const { choice: feed, found, put: set, note, renew } = heldIn(handle, 'feed');
+  const { work } = feed;
   const { data: feeders = [] } = useFeeders();
-  const set = (part: Partial<FeedSettings>): void => handle.update('feed', { ...feed, ...part } as typeof feed);
   const { length, width } = nominalSize(batch.blank.spec.shape);
   const along = feed.turned ? width : length;
   return (
@@ -24,7 +25,9 @@ export const FeedFields = ({ handle, more }: { handle: BatchHandle; more: boolea
         value={feed.feederId ?? ''}
         options={[['', 'none: on the bed'], ...feeders.map((f) => [f.id, f.name] as const)]}
         onChange={(id) =>
-          id === '' ? handle.update('hold', { ...hold, method: 'nest' }) : set({ feederId: id, squaring: null })
+          id === ''
+            ? handle.update('held', adopt(batch.setup.held, WAYS.pockets) as Setup['held'])
+            : renew({ feederId: id }, { squaring: null })
         }
       />
       <div className="mt-5">
@@ -33,46 +36,54 @@ export const FeedFields = ({ handle, more }: { handle: BatchHandle; more: boolea
       <div className="col-span-2">
         <Choice
           label="Work"
-          value={feed.work}
+          value={work.kind}
           options={[
             ['row', 'blanks in a row'],
             ['parts', 'parts of a strip'],
             ['long', 'one long piece'],
           ]}
-          onChange={(work) => set({ work })}
+          onChange={(kind) => set(otherWork(feed, kind))}
         />
       </div>
-      {feed.work === 'long' ? (
+      {work.kind === 'long' ? (
         more && (
-          <LongFields handle={handle} hold={hold} update={(part) => handle.update('hold', { ...hold, ...part })} fed />
+          <>
+            <LongFields
+              handle={handle}
+              long={work.long}
+              set={(part) => set({ work: { ...work, long: { ...work.long, ...part } } })}
+              fed
+            />
+            <TextField label="Name of the work" value={feed.name} most={24} onCommit={(name) => set({ name })} />
+          </>
         )
       ) : (
         <>
           <MeasureField
-            label={feed.work === 'row' ? 'Row in the feeder, length' : 'Strip, length'}
+            label={work.kind === 'row' ? 'Row in the feeder, length' : 'Strip, length'}
             value={feed.strip.length}
             min={20}
             max={10_000}
             onCommit={(v) => set({ strip: { ...feed.strip, length: v } })}
           />
           <MeasureField
-            label={feed.work === 'row' ? 'Row or carrier, width' : 'Strip, width'}
+            label={work.kind === 'row' ? 'Row or carrier, width' : 'Strip, width'}
             value={feed.strip.width}
             min={5}
             max={5_000}
             onCommit={(v) => set({ strip: { ...feed.strip, width: v } })}
           />
           <MeasureField
-            label={feed.work === 'row' ? 'Pitch, piece to piece' : 'Gap between parts'}
-            value={feed.work === 'row' ? (feed.pitch ?? along + feed.gap) : feed.gap}
-            min={feed.work === 'row' ? 1 : 0}
+            label={work.kind === 'row' ? 'Pitch, piece to piece' : 'Gap between parts'}
+            value={work.kind === 'row' ? (feed.pitch ?? along + feed.gap) : feed.gap}
+            min={work.kind === 'row' ? 1 : 0}
             max={5_000}
             hint={
-              feed.work === 'row'
+              work.kind === 'row'
                 ? `a piece and ${Math.max(0, (feed.pitch ?? along + feed.gap) - along).toFixed(1)} mm`
                 : 'kerf and a little'
             }
-            onCommit={(v) => set(feed.work === 'row' ? { pitch: v } : { gap: v })}
+            onCommit={(v) => set(work.kind === 'row' ? { pitch: v } : { gap: v })}
           />
           <Choice
             label="Along the feed lies"
@@ -87,23 +98,23 @@ export const FeedFields = ({ handle, more }: { handle: BatchHandle; more: boolea
       )}
       {more && (
         <>
-          {feed.work === 'row' && (
+          {work.kind === 'row' && (
             <MeasureField
               label="Blanks are laid within ±"
-              value={feed.laid}
+              value={work.laid}
               min={0}
               max={10}
-              onCommit={(laid) => set({ laid })}
+              onCommit={(laid) => set({ work: { ...work, laid } })}
             />
           )}
-          {feed.work === 'parts' && batch.blank.spec.shape.kind === 'outline' && (
+          {work.kind === 'parts' && batch.blank.spec.shape.kind === 'outline' && (
             <Tick
               label="parts lie into each other, every second one turned round where that saves"
-              checked={feed.interlock}
-              onChange={(interlock) => set({ interlock })}
+              checked={work.interlock}
+              onChange={(interlock) => set({ work: { ...work, interlock } })}
             />
           )}
-          {feed.work !== 'long' && <UsedPatches feed={feed} set={set} />}
+          {work.kind !== 'long' && <UsedPatches used={found.used} set={(used) => note({ used })} />}
         </>
       )}
     </div>
@@ -111,14 +122,13 @@ export const FeedFields = ({ handle, more }: { handle: BatchHandle; more: boolea
 };
 
 /** Places of the strip that were burned before. */
-const UsedPatches = ({ feed, set }: { feed: FeedSettings; set: (part: Partial<FeedSettings>) => void }) => (
+const UsedPatches = ({ used, set }: { used: readonly UsedPatch[]; set: (used: readonly UsedPatch[]) => void }) => (
   <div className="col-span-2">
     <p className="text-[13px] text-soft">
       Used places of the strip: from its leading end and from the guide, and their size
     </p>
-    {feed.used.map((u, i) => {
-      const change = (part: Partial<typeof u>): void =>
-        set({ used: feed.used.map((v, k) => (k === i ? { ...v, ...part } : v)) });
+    {used.map((u, i) => {
+      const change = (part: Partial<typeof u>): void => set(used.map((v, k) => (k === i ? { ...v, ...part } : v)));
       return (
         <div key={i} className="mt-1 grid grid-cols-[1fr_1fr_1fr_1fr_2.2rem] gap-1.5">
           <MeasureField label="from the end" value={u.x} onCommit={(x) => change({ x })} />
@@ -128,14 +138,14 @@ const UsedPatches = ({ feed, set }: { feed: FeedSettings; set: (part: Partial<Fe
           <button
             className="act mt-[1.3rem] justify-center !px-0"
             aria-label={`Take out used place ${i + 1}`}
-            onClick={() => set({ used: feed.used.filter((_, k) => k !== i) })}
+            onClick={() => set(used.filter((_, k) => k !== i))}
           >
             ✕
           </button>
         </div>
       );
     })}
-    <button className="link mt-1" onClick={() => set({ used: [...feed.used, { x: 40, y: 5, width: 40, height: 30 }] })}>
+    <button className="link mt-1" onClick={() => set([...used, { x: 40, y: 5, width: 40, height: 30 }])}>
       add one
     </button>
   </div>
@@ -252,13 +262,12 @@ export const SquareFields = ({
   simulated: boolean;
 }) => {
   const { batch } = handle;
-  const { feed } = batch.setup;
+  const { found, note } = heldIn(handle, 'feed');
   const client = useQueryClient();
-  const [apart, setApart] = useState(feed.squaring?.apart ?? 400);
-  const [first, setFirst] = useState<number | null>(feed.squaring?.first ?? null);
-  const [second, setSecond] = useState<number | null>(feed.squaring?.second ?? null);
-  const keep = (squaring: { apart: number; first: number; second: number }): void =>
-    handle.update('feed', { ...feed, squaring });
+  const [apart, setApart] = useState(found.squaring?.apart ?? 400);
+  const [first, setFirst] = useState<number | null>(found.squaring?.first ?? null);
+  const [second, setSecond] = useState<number | null>(found.squaring?.second ?? null);
+  const keep = (squaring: { apart: number; first: number; second: number }): void => note({ squaring });
   const simulate = async (): Promise<void> => {
     try {
       const view = await call(api.simDo, { params: { id: batch.id }, body: { act: 'square', apart } });

@@ -1,3 +1,4 @@
+import { heldIn } from '../held';
 import { useState } from 'react';
 import { api } from '@bistre/contract';
 import { feedMarkWords, segmentTick, windowLength, type FeedReckoning } from '@bistre/core';
@@ -106,8 +107,8 @@ const aimWords = (feed: FeedReckoning): string =>
 
 /** How often the head aims at the strip: as rarely as the tolerance allows, or as chosen. */
 const AimChoice = ({ handle, feed }: Pick<StationProps, 'handle'> & { feed: FeedReckoning }) => {
-  const settings = handle.batch.setup.feed;
-  const set = (aimEvery: number | null): void => handle.update('feed', { ...settings, aimEvery });
+  const { choice: settings, put } = heldIn(handle, 'feed');
+  const set = (aimEvery: number | null): void => put({ aimEvery });
   if (feed.work === 'parts')
     return <p className="text-soft">Parts are engraved and cut out at one stop: nothing is aimed at between stops.</p>;
   return feed.work === 'long' ? (

@@ -1,4 +1,4 @@
-import type { Step } from '@bistre/core';
+import { heldAs, type Step } from '@bistre/core';
 import { useSimulated } from '../../parts/use-simulated';
 import type { BatchProps } from '../pages';
 import { FeedReadings, SquareFields } from './FeedFields';
@@ -14,7 +14,7 @@ export const FeedTake = ({ handle, step }: BatchProps & { readonly step: Step })
         <FeedReadings handle={handle} simulated={simulated} large />
       ) : (
         <SquareFields
-          key={handle.batch.setup.feed.squaring ? 'set' : 'open'}
+          key={heldAs(handle.batch, 'feed').found.squaring ? 'set' : 'open'}
           handle={handle}
           simulated={simulated}
           large

@@ -1,3 +1,5 @@
+import type { BatchDocument } from '@bistre/contract';
+import { heldAs } from '@bistre/core';
 import { MeasureField } from '../../parts/fields';
 import { BoardFields } from '../flat/BoardFields';
 import { BoardFiles } from '../flat/BoardFiles';
@@ -5,25 +7,42 @@ import { BoardReckon } from '../flat/BoardReckon';
 import { FlatDrawing } from '../flat/FlatDrawing';
 import { FLAT_RUN } from '../flat/FlatRun';
 import { KerfCheck } from '../../stations/hold/KerfCheck';
-import { KEPT_BOARD } from '../flat/kept';
-import type { SettingsProps, WayPages } from '../pages';
+import { WarpField } from '../../stations/hold/WarpField';
+import { heldIn } from '../held';
+import type { BatchProps, WayPages } from '../pages';
 
-const Settings = ({ hold, update }: SettingsProps) => (
-  <>
-    <MeasureField
-      label="Room to push"
-      value={hold.pushRoom}
-      min={0.5}
-      max={50}
-      onCommit={(pushRoom) => update({ pushRoom })}
-      hint="Every piece goes to the front left corner."
-    />
-    <BoardFields hold={hold} update={update} />
-  </>
-);
+const Settings = ({ handle }: BatchProps) => {
+  const { choice, put } = heldIn(handle, 'fence');
+  return (
+    <>
+      <MeasureField
+        label="Room to push"
+        value={choice.pushRoom}
+        min={0.5}
+        max={50}
+        onCommit={(pushRoom) => put({ pushRoom })}
+        hint="Every piece goes to the front left corner."
+      />
+      <BoardFields hold={choice} update={put} warp={<WarpField handle={handle} of="board" />} />
+    </>
+  );
+};
+
+/** How a kept board was cut. */
+const words = (batch: BatchDocument): string => {
+  const { pushRoom, boardThickness } = heldAs(batch, 'fence').choice;
+  return `${pushRoom} mm room to push, ${boardThickness} mm board.`;
+};
 
 export const fence: WayPages = {
   Drawing: FlatDrawing,
-  hold: { Settings, Reckon: BoardReckon, Files: BoardFiles, Check: KerfCheck, kept: KEPT_BOARD, aids: true },
+  hold: {
+    Settings,
+    Reckon: BoardReckon,
+    Files: BoardFiles,
+    Check: KerfCheck,
+    kept: { noun: 'board', words },
+    aids: true,
+  },
   run: FLAT_RUN,
 };

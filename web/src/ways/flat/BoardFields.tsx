@@ -1,7 +1,6 @@
-import { useState } from 'react';
-import type { HoldSettings } from '@bistre/core';
+import { useState, type ReactNode } from 'react';
+import type { BoardSettings } from '@bistre/core';
 import { Choice, MeasureField, Select, TextField, Tick } from '../../parts/fields';
-import type { SettingsProps } from '../pages';
 import { CornerSelect } from './CornerSelect';
 
 const MARK_WORDS = [
@@ -18,11 +17,17 @@ export const BoardFields = ({
   update,
   places = 'pockets',
   notches = true,
-}: Pick<SettingsProps, 'hold' | 'update'> & {
+  warp,
+}: {
+  hold: BoardSettings;
+  update: (part: Partial<BoardSettings>) => void;
+
   /** What the board has for its pieces. */
   places?: 'pockets' | 'places';
   /** Whether fingers need notches to lift pieces out. */
   notches?: boolean;
+  /** How far the board is bowed. */
+  warp: ReactNode;
 }) => {
   const [more, setMore] = useState(false);
   return (
@@ -104,13 +109,7 @@ export const BoardFields = ({
                 : undefined
             }
           />
-          <MeasureField
-            label="Warp of the board"
-            value={hold.boardWarp}
-            min={0}
-            max={50}
-            onCommit={(boardWarp) => update({ boardWarp })}
-          />
+          {warp}
           <Select
             label="Pieces lie"
             value={hold.turned}
@@ -119,7 +118,7 @@ export const BoardFields = ({
               ['along', 'along the board'],
               ['across', 'across the board'],
             ]}
-            onChange={(turned) => update({ turned: turned as HoldSettings['turned'] })}
+            onChange={(turned) => update({ turned: turned as BoardSettings['turned'] })}
           />
           {notches && (
             <Select
@@ -130,10 +129,10 @@ export const BoardFields = ({
                 ['both', 'both sides'],
                 ['none', 'none'],
               ]}
-              onChange={(notches) => update({ notches: notches as HoldSettings['notches'] })}
+              onChange={(notches) => update({ notches: notches as BoardSettings['notches'] })}
             />
           )}
-          <CornerSelect label="Slot 1 at" hold={hold} update={update} />
+          <CornerSelect label="Slot 1 at" order={hold.order} onChange={(order) => update({ order })} />
           <Select
             label="Filled by"
             value={`${hold.order.first}${hold.order.serpentine ? '-serpentine' : ''}`}

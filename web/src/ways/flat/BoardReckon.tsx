@@ -1,10 +1,12 @@
+import { FocusReading } from './FocusReading';
 import { degrees, percent } from '@bistre/core';
 import { Reading } from '../../parts/Reading';
 import type { BatchProps } from '../pages';
 
 /** What follows for a board: how a piece goes in, how far it can lie off, how many go on, and what it needs. */
-export const BoardReckon = ({ handle: { batch }, shown: { reckoning } }: BatchProps) => {
-  const { board, pocket, heights } = reckoning;
+export const BoardReckon = ({ handle: { batch }, shown }: BatchProps) => {
+  const { reckoning } = shown;
+  const { board, pocket } = reckoning;
   return (
     <div className="grid grid-cols-[1.5fr_1.1fr_1fr] gap-x-2 gap-y-3">
       <Reading
@@ -42,13 +44,7 @@ export const BoardReckon = ({ handle: { batch }, shown: { reckoning } }: BatchPr
         unit={board ? `in ${board.columns} × ${board.rows}` : ''}
         note={`${reckoning.planned.length} loads: ${reckoning.planned.slice(0, 4).join(' + ')}${reckoning.planned.length > 4 ? ' …' : ''}`}
       />
-      <Reading
-        label="bed for focus"
-        value={Math.abs(heights.bedMove).toFixed(2)}
-        size="text-[16px] lg:text-[17px]"
-        unit={`mm ${heights.bedMove >= 0 ? 'down' : 'up'}`}
-        working={heights.working}
-      />
+      <FocusReading shown={shown} />
       <Reading
         label="board"
         value={board ? `${board.width} × ${board.height}` : '–'}

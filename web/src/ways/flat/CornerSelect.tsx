@@ -1,25 +1,25 @@
-import type { HoldSettings } from '@bistre/core';
+import type { FillOrder } from '@bistre/core';
 import { Select } from '../../parts/fields';
 
 /** Where the first piece goes: the corner from which places are filled. */
 export const CornerSelect = ({
   label,
-  hold,
-  update,
+  order,
+  onChange,
 }: {
   label: string;
-  hold: HoldSettings;
-  update: (part: Partial<HoldSettings>) => void;
+  order: FillOrder;
+  onChange: (order: FillOrder) => void;
 }) => (
   <Select
     label={label}
-    value={hold.order.corner}
+    value={order.corner}
     options={[
       ['back-left', 'back left'],
       ['back-right', 'back right'],
       ['front-left', 'front left'],
       ['front-right', 'front right'],
     ]}
-    onChange={(corner) => update({ order: { ...hold.order, corner: corner as HoldSettings['order']['corner'] } })}
+    onChange={(corner) => onChange({ ...order, corner: corner as FillOrder['corner'] })}
   />
 );

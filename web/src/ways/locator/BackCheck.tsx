@@ -1,12 +1,12 @@
+import { heldIn } from '../held';
 import type { BatchHandle } from '../../data/use-batch';
 import { Take } from '../../stations/hold/Findings';
 
 /** Distances of a dot and its repeat after the frame was lifted off. */
 export const BackCheck = ({ handle }: { handle: BatchHandle }) => {
-  const { hold } = handle.batch.setup;
-  const { back } = hold.locator;
-  const put = (next: readonly number[]): void =>
-    handle.update('hold', { ...hold, locator: { ...hold.locator, back: [...next] } });
+  const { found, note } = heldIn(handle, 'locator');
+  const { back } = found;
+  const put = (next: readonly number[]): void => note({ back: next });
   return (
     <Take
       handle={handle}

@@ -1,5 +1,5 @@
 import type { BatchDocument } from '@bistre/contract';
-import { effectiveHold, isNumbered, slotTransform, type Box } from '@bistre/core';
+import { heldAs, isNumbered, slotTransform, type Box } from '@bistre/core';
 import type { Shown } from '../../data/shown';
 import { Piece } from '../../drawing/board';
 import { Drawing, fitView, Legend, matrix, ScaleBar, useSize } from '../../drawing/scale';
@@ -14,7 +14,7 @@ export const LocatorDrawing = ({ batch, shown }: { batch: BatchDocument; shown: 
   if (!locator || !places) return null;
   const { board, feet, stops, xs, ys, zero, repeat } = locator;
   const { bed } = batch.machine.profile;
-  const { pitch } = effectiveHold(batch).locator;
+  const { pitch } = heldAs(batch, 'locator').choice;
   const numbered = (v: number): boolean => isNumbered(v, pitch);
   const view = fitView(size, rect(board), { left: 46, right: 30, top: 24, bottom: 62 });
   const at = (b: Box, dx: number, dy: number) =>

@@ -1,19 +1,14 @@
-import { type HoldSettings, AXIS_95 } from '@bistre/core';
+import { heldIn } from '../held';
+import type { BatchProps } from '../pages';
+import { AXIS_95 } from '@bistre/core';
 import type { Shown } from '../../data/shown';
 import { MeasureField, TextField } from '../../parts/fields';
 import { Reading } from '../../parts/Reading';
 import { CornerSelect } from '../flat/CornerSelect';
 
 /** The frame and its travel, and the grid: what a locator board is reckoned from. */
-export const LocatorFields = ({
-  hold,
-  update,
-}: {
-  hold: HoldSettings;
-  update: (part: Partial<HoldSettings>) => void;
-}) => {
-  const { locator } = hold;
-  const put = (part: Partial<typeof locator>): void => update({ locator: { ...locator, ...part } });
+export const LocatorFields = ({ handle }: BatchProps) => {
+  const { choice: locator, put } = heldIn(handle, 'locator');
   const { frame, foot, travel } = locator;
   return (
     <>
@@ -73,10 +68,10 @@ export const LocatorFields = ({
       />
       <MeasureField
         label="Board thickness"
-        value={hold.boardThickness}
+        value={locator.boardThickness}
         min={0.3}
         max={50}
-        onCommit={(boardThickness) => update({ boardThickness })}
+        onCommit={(boardThickness) => put({ boardThickness })}
       />
       <MeasureField
         label="Between grid lines"
@@ -92,8 +87,8 @@ export const LocatorFields = ({
         max={200}
         onCommit={(gap) => put({ gap })}
       />
-      <CornerSelect label="Piece 1 at" hold={hold} update={update} />
-      <TextField label="Name of the board" value={hold.name} most={24} onCommit={(name) => update({ name })} />
+      <CornerSelect label="Piece 1 at" order={locator.order} onChange={(order) => put({ order })} />
+      <TextField label="Name of the board" value={locator.name} most={24} onCommit={(name) => put({ name })} />
     </>
   );
 };

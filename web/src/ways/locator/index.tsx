@@ -1,3 +1,4 @@
+import { heldAs } from '@bistre/core';
 import { FileLinks } from '../../parts/FileLinks';
 import { FlatDrawing } from '../flat/FlatDrawing';
 import { FLAT_RUN } from '../flat/FlatRun';
@@ -43,7 +44,10 @@ export const locator: WayPages = {
     Check: BackCheck,
     kept: {
       noun: 'board',
-      words: ({ locator: { frame } }) => `For a frame of ${frame.width} × ${frame.depth} mm.`,
+      words: (batch) => {
+        const { frame } = heldAs(batch, 'locator').choice;
+        return `For a frame of ${frame.width} × ${frame.depth} mm.`;
+      },
     },
     aids: true,
   },

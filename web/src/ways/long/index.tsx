@@ -1,16 +1,24 @@
+import { TextField } from '../../parts/fields';
+import { heldIn } from '../held';
 import { AimedPlace } from '../../stations/PlaceStation';
 import { FlatDrawing } from '../flat/FlatDrawing';
-import type { DrawingProps, HoldProps, SettingsProps, StationProps, WayPages } from '../pages';
+import type { BatchProps, DrawingProps, StationProps, WayPages } from '../pages';
 import { segmentLies, segmentsElsewhere, SEGMENTS_RUN } from '../segments';
 import { LongDrawing } from '../segments/LongDrawing';
 import { LongFields } from '../segments/LongFields';
 import { LongReckon } from '../segments/LongReckon';
 import { ofSegment, SegmentBurn, SegmentPlace } from '../segments/SegmentPlace';
 
-const Settings = ({ handle, hold, update }: SettingsProps) => (
-  <LongFields handle={handle} hold={hold} update={update} />
-);
-const Reckon = ({ handle, shown }: HoldProps) => <LongReckon handle={handle} shown={shown} />;
+const Settings = ({ handle }: BatchProps) => {
+  const { choice, put } = heldIn(handle, 'long');
+  return (
+    <>
+      <LongFields handle={handle} long={choice} set={put} />
+      <TextField label="Name of the work" value={choice.name} most={24} onCommit={(name) => put({ name })} />
+    </>
+  );
+};
+const Reckon = ({ handle, shown }: BatchProps) => <LongReckon handle={handle} shown={shown} />;
 
 /** All of the work with its seams; the bed where a segment of it is aimed at. */
 const Drawing = (props: DrawingProps) => {

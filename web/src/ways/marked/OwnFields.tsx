@@ -9,31 +9,24 @@ import {
   NEAR_MARKS,
   parseMarkTable,
   worked,
-  type HoldSettings,
+  heldAs,
   type MarkKind,
   type OwnMark,
   type OwnMarks,
   PLANE_95,
 } from '@bistre/core';
-import type { Shown } from '../../data/shown';
-import type { BatchHandle } from '../../data/use-batch';
+import { heldIn } from '../held';
+import type { BatchProps } from '../pages';
 import { MeasureField, Select, TextField, Tick } from '../../parts/fields';
 import { Reading } from '../../parts/Reading';
 import { TableBox } from '../../parts/TableBox';
 
 /** Marks that pieces carry already: where they are on the piece, typed or from a table. */
-export const OwnFields = ({
-  handle,
-  hold,
-  update,
-}: {
-  handle: BatchHandle;
-  hold: HoldSettings;
-  update: (part: Partial<HoldSettings>) => void;
-}) => {
-  const { own } = hold;
+export const OwnFields = ({ handle }: BatchProps) => {
+  const { choice, put: set } = heldIn(handle, 'marked');
+  const { own } = choice;
   const [table, setTable] = useState(false);
-  const put = (part: Partial<OwnMarks>): void => update({ own: { ...own, ...part } });
+  const put = (part: Partial<OwnMarks>): void => set({ own: { ...own, ...part } });
   const change = (i: number, part: Partial<OwnMark>): void =>
     put({ marks: own.marks.map((m, k) => (k === i ? { ...m, ...part } : m)) });
   return (
@@ -102,7 +95,7 @@ export const OwnFields = ({
         checked={own.stretches}
         onChange={(stretches) => put({ stretches })}
       />
-      <TextField label="Name of the work" value={hold.name} most={24} onCommit={(name) => update({ name })} />
+      <TextField label="Name of the work" value={choice.name} most={24} onCommit={(name) => set({ name })} />
     </>
   );
 };
@@ -110,11 +103,12 @@ export const OwnFields = ({
 const SIZE = 'text-[16px] lg:text-[17px]';
 
 /** What follows from a piece's own marks: how far apart they lie, and how well they will place it. */
-export const OwnReckon = ({ shown, hold }: { shown: Shown; hold: HoldSettings }) => {
+export const OwnReckon = ({ handle, shown }: BatchProps) => {
+  const { own } = heldAs(handle.batch, 'marked').choice;
   const { board, place } = shown.reckoning;
-  const marks = hold.own.marks;
+  const marks = own.marks;
   const reach = markReach(marks);
-  const model = hold.own.stretches && marks.length > 2 ? 'two-scales' : 'rigid';
+  const model = own.stretches && marks.length > 2 ? 'two-scales' : 'rigid';
   const map = board && marks.length >= 2 ? errorMap(model, marks, place.sigma) : null;
   const corners = board ? [0, board.width].flatMap((x) => [0, board.height].map((y) => ({ x, y }))) : [];
   const worst = map ? Math.max(...corners.map(map.radius)) : 0;
@@ -125,7 +119,7 @@ export const OwnReckon = ({ shown, hold }: { shown: Shown; hold: HoldSettings })
         size={SIZE}
         value={String(marks.length)}
         unit={marks.length === 2 ? ': no check' : ''}
-        note={hold.own.stretches ? 'scaled when they say so' : 'never scaled: the piece is rigid'}
+        note={own.stretches ? 'scaled when they say so' : 'never scaled: the piece is rigid'}
       />
       <Reading
         label="farthest apart"

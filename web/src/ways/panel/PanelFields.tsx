@@ -1,4 +1,6 @@
-import type { HoldSettings, PanelSettings, Turn } from '@bistre/core';
+import { heldIn } from '../held';
+import type { BatchProps } from '../pages';
+import type { Turn } from '@bistre/core';
 import { Choice, MeasureField, Select, TextField } from '../../parts/fields';
 
 const TURNS: readonly (readonly [Turn, string])[] = [
@@ -7,15 +9,8 @@ const TURNS: readonly (readonly [Turn, string])[] = [
 ];
 
 /** The settings of a sheet that is engraved on both faces and cut into pieces. */
-export const PanelFields = ({
-  hold,
-  update,
-}: {
-  hold: HoldSettings;
-  update: (part: Partial<HoldSettings>) => void;
-}) => {
-  const { panel } = hold;
-  const set = (part: Partial<PanelSettings>): void => update({ panel: { ...panel, ...part } });
+export const PanelFields = ({ handle }: BatchProps) => {
+  const { choice: panel, put: set } = heldIn(handle, 'panel');
   return (
     <>
       <MeasureField label="Sheet width" value={panel.width} min={60} max={5000} onCommit={(width) => set({ width })} />
@@ -59,7 +54,7 @@ export const PanelFields = ({
       {panel.carry === 'marks' && (
         <Select
           label="Marks"
-          value={String(hold.marks)}
+          value={String(panel.marks)}
           options={[
             ['2', '2, no check'],
             ['3', '3, one to check'],
@@ -67,20 +62,20 @@ export const PanelFields = ({
             ['5', '5'],
             ['6', '6'],
           ]}
-          onChange={(marks) => update({ marks: Number(marks) })}
+          onChange={(marks) => set({ marks: Number(marks) })}
         />
       )}
       <Select
         label="Pieces lie"
-        value={hold.turned}
+        value={panel.turned}
         options={[
           ['auto', 'as fits best'],
           ['along', 'along the sheet'],
           ['across', 'across the sheet'],
         ]}
-        onChange={(turned) => update({ turned: turned as HoldSettings['turned'] })}
+        onChange={(turned) => set({ turned: turned as typeof panel.turned })}
       />
-      <TextField label="Name of the sheet" value={hold.name} most={24} onCommit={(name) => update({ name })} />
+      <TextField label="Name of the sheet" value={panel.name} most={24} onCommit={(name) => set({ name })} />
     </>
   );
 };

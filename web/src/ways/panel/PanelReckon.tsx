@@ -1,13 +1,13 @@
-import { standsOver, type HoldSettings } from '@bistre/core';
-import type { Shown } from '../../data/shown';
+import { heldAs, standsOver } from '@bistre/core';
+import type { BatchProps } from '../pages';
 import { Reading } from '../../parts/Reading';
 
 const SIZE = 'text-[16px] lg:text-[17px]';
 
 /** What follows for a sheet engraved on both faces: how many, how well its faces and cuts meet, and whether its outlines turn. */
-export const PanelReckon = ({ shown, hold }: { shown: Shown; hold: HoldSettings }) => {
+export const PanelReckon = ({ handle, shown }: BatchProps) => {
   const { board, budget, planned, place, cutOut, face } = shown.reckoning;
-  const { panel } = hold;
+  const panel = heldAs(handle.batch, 'panel').choice;
   const inHoles = panel.carry === 'holes';
   const outline = cutOut?.at(-1);
   const over = outline ? standsOver([outline], board?.slots[0]?.angle ?? 0, panel.turn) : 0;

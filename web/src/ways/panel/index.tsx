@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import { angleOf } from '@bistre/core';
+import { angleOf, heldAs } from '@bistre/core';
 import type { SideShown } from '../../data/shown';
 import { AimedPlace } from '../../stations/PlaceStation';
 import { FlatDrawing } from '../flat/FlatDrawing';
@@ -47,7 +47,13 @@ export const panel: WayPages = {
   hold: {
     Settings: PanelFields,
     Reckon: PanelReckon,
-    kept: { noun: 'sheet', words: ({ panel: { width, height } }) => `${width} × ${height} mm, both faces.` },
+    kept: {
+      noun: 'sheet',
+      words: (batch) => {
+        const { width, height } = heldAs(batch, 'panel').choice;
+        return `${width} × ${height} mm, both faces.`;
+      },
+    },
     aids: true,
   },
   run: { ...FLAT_RUN, bothFaces: true, dots: () => false, elsewhere },

@@ -1,18 +1,19 @@
+import { heldIn } from '../held';
 import type { BatchHandle } from '../../data/use-batch';
 import { sure, Take } from '../../stations/hold/Findings';
 
 /** The widest gap between a blank and the trial in card. */
 export const CardCheck = ({ handle, onTaken }: { handle: BatchHandle; onTaken?: () => void }) => {
-  const { hold } = handle.batch.setup;
+  const { found, note } = heldIn(handle, 'pegs');
   return (
     <Take
       handle={handle}
       what="card"
       label="widest gap, then Enter"
       max={10}
-      words={<>A blank laid on the card: widest gap {sure(hold.lines.card)}.</>}
+      words={<>A blank laid on the card: widest gap {sure(found.card)}.</>}
       onTake={(card) => {
-        handle.update('hold', { ...hold, lines: { ...hold.lines, card } });
+        note({ card });
         onTaken?.();
       }}
     />

@@ -1,54 +1,46 @@
-import { fixed, worked, type HoldSettings, AXIS_95 } from '@bistre/core';
+import { FocusReading } from '../flat/FocusReading';
+import { fixed, worked, heldAs, type LinesSettings, AXIS_95 } from '@bistre/core';
 import { MeasureField } from '../../parts/fields';
 import { Reading } from '../../parts/Reading';
-import type { HoldProps } from '../pages';
+import type { BatchProps } from '../pages';
 
 /** Pegs, the eye and the blank's edge: what witness lines are reckoned from. */
-export const LinesFields = ({
-  hold,
-  update,
-}: {
-  hold: HoldSettings;
-  update: (part: Partial<HoldSettings>) => void;
-}) => {
-  const { lines } = hold;
-  const put = (part: Partial<typeof lines>): void => update({ lines: { ...lines, ...part } });
-  return (
-    <>
-      <MeasureField label="Pegs, across" value={lines.peg} min={1} max={50} onCommit={(peg) => put({ peg })} />
-      <MeasureField
-        label="They stand over the board"
-        value={lines.pegHeight}
-        min={0.5}
-        max={100}
-        onCommit={(pegHeight) => put({ pegHeight })}
-      />
-      <MeasureField
-        label="Rounding of the blank’s edge"
-        value={lines.shoulder}
-        min={0}
-        max={200}
-        onCommit={(shoulder) => put({ shoulder })}
-        hint="its radius; 0 for a square edge"
-      />
-      <MeasureField
-        label="Eye to a line, either way"
-        value={lines.eye}
-        min={0.01}
-        max={5}
-        onCommit={(eye) => put({ eye })}
-        hint="0.2 mm by eye, 0.1 with a loupe"
-      />
-    </>
-  );
-};
+export const LinesFields = ({ lines, put }: { lines: LinesSettings; put: (part: Partial<LinesSettings>) => void }) => (
+  <>
+    <MeasureField label="Pegs, across" value={lines.peg} min={1} max={50} onCommit={(peg) => put({ peg })} />
+    <MeasureField
+      label="They stand over the board"
+      value={lines.pegHeight}
+      min={0.5}
+      max={100}
+      onCommit={(pegHeight) => put({ pegHeight })}
+    />
+    <MeasureField
+      label="Rounding of the blank’s edge"
+      value={lines.shoulder}
+      min={0}
+      max={200}
+      onCommit={(shoulder) => put({ shoulder })}
+      hint="its radius; 0 for a square edge"
+    />
+    <MeasureField
+      label="Eye to a line, either way"
+      value={lines.eye}
+      min={0.01}
+      max={5}
+      onCommit={(eye) => put({ eye })}
+      hint="0.2 mm by eye, 0.1 with a loupe"
+    />
+  </>
+);
 
 const SIZE = 'text-[16px] lg:text-[17px]';
 
 /** What follows from an outline: where it bears, how well an eye lays it, what of it can be engraved. */
-export const LinesReckon = ({ handle, shown, hold }: HoldProps) => {
+export const LinesReckon = ({ handle, shown }: BatchProps) => {
+  const { contacts } = heldAs(handle.batch, 'pegs').choice;
   const cut = handle.batch.fixture !== null;
-  const { fixings, board, heights, budget, planned } = shown.reckoning;
+  const { fixings, board, budget, planned } = shown.reckoning;
   const { lines, usable } = fixings;
   const eye = budget.sources.find((s) => s.id === 'eye');
   const card = budget.sources.find((s) => s.id === 'card');
@@ -86,9 +78,9 @@ export const LinesReckon = ({ handle, shown, hold }: HoldProps) => {
       <Reading
         label="contacts"
         size={SIZE}
-        value={lines ? (cut ? 'as cut' : hold.lines.contacts ? 'by hand' : 'chosen') : '–'}
+        value={lines ? (cut ? 'as cut' : contacts ? 'by hand' : 'chosen') : '–'}
         working={lines?.working ?? []}
-        note={lines && !cut && !hold.lines.contacts ? `best of ${lines.tried.toLocaleString('en')}` : ''}
+        note={lines && !cut && !contacts ? `best of ${lines.tried.toLocaleString('en')}` : ''}
       />
       <Reading
         label="edge left free"
@@ -98,13 +90,7 @@ export const LinesReckon = ({ handle, shown, hold }: HoldProps) => {
         working={usable?.working ?? []}
         note={(usable?.inset ?? 0) > 0 ? 'rounded out of focus' : 'square edge'}
       />
-      <Reading
-        label="bed for focus"
-        size={SIZE}
-        value={Math.abs(heights.bedMove).toFixed(2)}
-        unit={`mm ${heights.bedMove >= 0 ? 'down' : 'up'}`}
-        working={heights.working}
-      />
+      <FocusReading shown={shown} />
       <Reading
         label="pieces a load"
         size={SIZE}

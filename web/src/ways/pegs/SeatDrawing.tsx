@@ -1,6 +1,6 @@
 import { useState, type MouseEvent } from 'react';
 import type { BatchDocument } from '@bistre/contract';
-import { alongOutline, blankOutline, nominalSize, screenPath, type Vec } from '@bistre/core';
+import { heldAs, alongOutline, blankOutline, nominalSize, screenPath, type Vec } from '@bistre/core';
 import { batchInput } from '@bistre/contract';
 import type { Shown } from '../../data/shown';
 import { Drawing, fitView, Hatch, Legend, ScaleBar, useSize, type View } from '../../drawing/scale';
@@ -83,7 +83,7 @@ export const SeatDrawing = ({
   const { lines, usable } = fixings;
   const spec = batch.blank.spec;
   const nominal = nominalSize(spec.shape);
-  const { peg } = (batch.fixture?.hold ?? batch.setup.hold).lines;
+  const { peg } = heldAs(batch, 'pegs').choice;
   const room = peg + 10;
   const view = fitView(
     size,
@@ -130,7 +130,7 @@ export const SeatDrawing = ({
                 {moving === i ? 'leave it' : `move contact ${i + 1}`}
               </button>
             ))}
-            {batch.setup.hold.lines.contacts && (
+            {heldAs(batch, 'pegs').choice.contacts && (
               <button className="link" onClick={() => onContacts(null)}>
                 let Bistre choose
               </button>

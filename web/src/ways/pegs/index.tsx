@@ -1,20 +1,32 @@
+import { heldAs } from '@bistre/core';
+import { WarpField } from '../../stations/hold/WarpField';
+import { heldIn } from '../held';
 import { FileLinks } from '../../parts/FileLinks';
 import { BoardFields } from '../flat/BoardFields';
 import { BoardFiles } from '../flat/BoardFiles';
 import { FlatDrawing } from '../flat/FlatDrawing';
 import { FLAT_RUN } from '../flat/FlatRun';
 import { KerfCheck } from '../../stations/hold/KerfCheck';
-import type { BatchProps, DrawingProps, SettingsProps, WayPages } from '../pages';
+import type { BatchProps, DrawingProps, WayPages } from '../pages';
 import { CardCheck } from './CardCheck';
 import { LinesFields, LinesReckon } from './PegFields';
 import { SeatDrawing } from './SeatDrawing';
 
-const Settings = ({ hold, update }: SettingsProps) => (
-  <>
-    <LinesFields hold={hold} update={update} />
-    <BoardFields hold={hold} update={update} places="places" notches={false} />
-  </>
-);
+const Settings = ({ handle }: BatchProps) => {
+  const { choice, put } = heldIn(handle, 'pegs');
+  return (
+    <>
+      <LinesFields lines={choice} put={put} />
+      <BoardFields
+        hold={choice}
+        update={put}
+        places="places"
+        notches={false}
+        warp={<WarpField handle={handle} of="board" />}
+      />
+    </>
+  );
+};
 
 const Files = (props: BatchProps) => (
   <>
@@ -42,17 +54,13 @@ const Drawing = (props: DrawingProps) => {
   const { handle, shown, station, step } = props;
   const seat = shown.reckoning.fixings.lines && (step ? /hold\.(card|fit|save)/.test(step.id) : station === 'hold');
   if (!seat) return <FlatDrawing {...props} />;
-  const { batch, update } = handle;
-  const { hold } = batch.setup;
+  const { batch } = handle;
+  const { put } = heldIn(handle, 'pegs');
   return (
     <SeatDrawing
       batch={batch}
       shown={shown}
-      onContacts={
-        step || batch.fixture
-          ? undefined
-          : (contacts) => update('hold', { ...hold, lines: { ...hold.lines, contacts } })
-      }
+      onContacts={step || batch.fixture ? undefined : (contacts) => put({ contacts })}
     />
   );
 };
@@ -66,7 +74,10 @@ export const pegs: WayPages = {
     Check,
     kept: {
       noun: 'board',
-      words: ({ lines, boardThickness }) => `Two ${lines.peg} mm pegs a place, ${boardThickness} mm board.`,
+      words: (batch) => {
+        const { peg, boardThickness } = heldAs(batch, 'pegs').choice;
+        return `Two ${peg} mm pegs a place, ${boardThickness} mm board.`;
+      },
     },
     aids: true,
   },

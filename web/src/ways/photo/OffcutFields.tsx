@@ -1,8 +1,9 @@
+import { heldIn } from '../held';
 import { useEffect, useRef, useState } from 'react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, type BatchDocument } from '@bistre/contract';
-import { effectiveHold, partOutline, remainsOf, stockArea } from '@bistre/core';
+import { heldAs, partOutline, remainsOf, stockArea } from '@bistre/core';
 import { batchInput } from '@bistre/contract';
 import { call, messageOf } from '../../data/api';
 import { layParts, sharesStock } from './lay-parts';
@@ -23,14 +24,14 @@ const useSharers = (batch: BatchDocument): BatchDocument[] => {
     },
     staleTime: 30_000,
   });
-  return data.filter((b) => batch.setup.hold.photo.also.includes(b.id) || sharesStock(batch, b));
+  return data.filter((b) => heldAs(batch, 'photo').choice.also.includes(b.id) || sharesStock(batch, b));
 };
 
 /** Other lists whose parts are laid into the same stock. */
 export const AlsoFields = ({ handle }: { handle: BatchHandle }) => {
   const { batch } = handle;
-  const { hold } = batch.setup;
-  const { also } = hold.photo;
+  const { choice, put } = heldIn(handle, 'photo');
+  const { also } = choice;
   const sharers = useSharers(batch);
   if (sharers.length === 0)
     return (
@@ -46,12 +47,7 @@ export const AlsoFields = ({ handle }: { handle: BatchHandle }) => {
           key={b.id}
           label={`${b.name}, ${b.quantity - b.pieces.filter((p) => p.state === 'done').length} to come`}
           checked={also.includes(b.id)}
-          onChange={(on) =>
-            handle.update('hold', {
-              ...hold,
-              photo: { ...hold.photo, also: on ? [...also, b.id] : also.filter((id) => id !== b.id) },
-            })
-          }
+          onChange={(on) => put({ also: on ? [...also, b.id] : also.filter((id) => id !== b.id) })}
         />
       ))}
     </div>
@@ -73,7 +69,7 @@ export const LayAgain = ({ handle }: { handle: BatchHandle }) => {
         onClick={() => {
           setWords('laying …');
           setProblem(null);
-          void layParts(handle, handle.batch.setup.hold, 15, looking, (_s, w) => setWords(w), setProblem)
+          void layParts(handle, heldAs(handle.batch, 'photo'), 15, looking, (_s, w) => setWords(w), setProblem)
             .catch((error: unknown) => setProblem(messageOf(error)))
             .finally(() => setWords(null));
         }}
@@ -100,7 +96,7 @@ export const KeepRemains = ({ handle }: { handle: BatchHandle }) => {
   const { batch } = handle;
   const client = useQueryClient();
   const [busy, setBusy] = useState(false);
-  const { photo } = effectiveHold(batch);
+  const { found: photo } = heldAs(batch, 'photo');
   const cut = batch.pieces.filter((p) => p.load > photo.afterLoad && p.state !== 'loaded').map((p) => p.slot);
   const done = batch.pieces.filter((p) => p.state !== 'loaded').length;
   if (done === 0 || photo.offcuts.length === 0) return null;
@@ -111,7 +107,7 @@ export const KeepRemains = ({ handle }: { handle: BatchHandle }) => {
       const left = remainsOf(
         photo.offcuts,
         [
-          ...photo.found.flatMap((f, i) => (cut.includes(i + 1) ? [{ outline, x: f.x, y: f.y, angle: f.angle }] : [])),
+          ...photo.blanks.flatMap((f, i) => (cut.includes(i + 1) ? [{ outline, x: f.x, y: f.y, angle: f.angle }] : [])),
           // What was laid for other lists is theirs, cut or not.
           ...photo.others.map((o) => ({ outline: o, x: 0, y: 0, angle: 0 })),
         ],

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { BatchDocument } from '@bistre/contract';
-import { effectiveHold, rigid, type Vec } from '@bistre/core';
+import { heldAs, rigid, type Vec } from '@bistre/core';
 import { shots } from './photo';
 import type { Shown } from '../../data/shown';
 import { BedRulers } from '../../drawing/bed';
@@ -22,7 +22,7 @@ export const PhotoDrawing = ({
   const [ref, size] = useSize();
   const [marking, setMarking] = useState(false);
   const { photo, art, onTheBoard } = shown.reckoning;
-  const { found, offcuts, others } = effectiveHold(batch).photo;
+  const { blanks: found, offcuts, others, afterLoad } = heldAs(batch, 'photo').found;
   const bed = photo?.field ?? batch.machine.profile.bed;
   const shot = shots.use()[batch.id];
   const view = fitView(
@@ -31,7 +31,6 @@ export const PhotoDrawing = ({
     { left: 52, right: 24, top: 16, bottom: 62 },
   );
   const corner = view.at(0, bed.height);
-  const { afterLoad } = effectiveHold(batch).photo;
   const burned = new Map(
     batch.pieces.filter((p) => p.load > afterLoad && p.state !== 'loaded').map((p) => [p.slot, p.state]),
   );

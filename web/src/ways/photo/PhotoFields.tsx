@@ -1,7 +1,7 @@
-import { effectiveHold, fixed, mm, worked, type HoldSettings } from '@bistre/core';
+import { fixed, heldAs, mm, worked } from '@bistre/core';
 import { shots } from './photo';
-import type { Shown } from '../../data/shown';
-import type { BatchHandle } from '../../data/use-batch';
+import { heldIn } from '../held';
+import type { BatchProps } from '../pages';
 import { Choice, MeasureField, TextField } from '../../parts/fields';
 import { Reading } from '../../parts/Reading';
 import { AlsoFields, KeepRemains, LayAgain, ShelfWould } from './OffcutFields';
@@ -9,75 +9,68 @@ import { KeepCamera, MarkFields } from './PhotoMarks';
 import { PhotoAsks, PhotoTake } from './PhotoTake';
 
 /** Settings of blanks that lie anywhere under a camera. */
-export const PhotoFields = ({
-  handle,
-  hold,
-  update,
-}: {
-  handle: BatchHandle;
-  hold: HoldSettings;
-  update: (part: Partial<HoldSettings>) => void;
-}) => (
-  <>
-    <div className="col-span-2">
-      <Choice
-        label="On the bed lie"
-        value={hold.photo.use}
-        options={[
-          ['blanks', 'blanks, engraved as they lie'],
-          ['offcuts', 'offcuts, parts are cut from them'],
-        ]}
-        onChange={(use) =>
-          update({ photo: { ...hold.photo, use, found: [], offcuts: [], density: null, takenAt: null } })
-        }
-      />
-    </div>
-    {hold.photo.use === 'offcuts' && (
-      <>
-        <AlsoFields handle={handle} />
-        <ShelfWould handle={handle} />
-        <MeasureField
-          label="Free between parts"
-          value={hold.photo.gap}
-          min={0}
-          max={100}
-          hint="beside the kerf"
-          onCommit={(gap) => update({ photo: { ...hold.photo, gap } })}
-        />
+export const PhotoFields = ({ handle }: BatchProps) => {
+  const { choice: photo, put, renew } = heldIn(handle, 'photo');
+  return (
+    <>
+      <div className="col-span-2">
         <Choice
-          label="Grain"
-          value={hold.photo.grain}
+          label="On the bed lie"
+          value={photo.use}
           options={[
-            ['along', 'parts along it'],
-            ['any', 'any way'],
+            ['blanks', 'blanks, engraved as they lie'],
+            ['offcuts', 'offcuts, parts are cut from them'],
           ]}
-          onChange={(grain) => update({ photo: { ...hold.photo, grain } })}
+          onChange={(use) => renew({ use }, { blanks: [], offcuts: [], density: null, takenAt: null })}
         />
-      </>
-    )}
-    <MeasureField
-      label="Camera over the bed"
-      value={hold.photo.cameraHeight}
-      min={100}
-      max={5_000}
-      hint="takes the blanks’ thickness into account"
-      onCommit={(cameraHeight) => update({ photo: { ...hold.photo, cameraHeight } })}
-    />
-    <MarkFields batchId={handle.batch.id} hold={hold} update={update} />
-    <TextField label="Name of the work" value={hold.name} most={24} onCommit={(name) => update({ name })} />
-    <div className="col-span-2">
-      <PhotoTake handle={handle} />
-    </div>
-  </>
-);
+      </div>
+      {photo.use === 'offcuts' && (
+        <>
+          <AlsoFields handle={handle} />
+          <ShelfWould handle={handle} />
+          <MeasureField
+            label="Free between parts"
+            value={photo.gap}
+            min={0}
+            max={100}
+            hint="beside the kerf"
+            onCommit={(gap) => put({ gap })}
+          />
+          <Choice
+            label="Grain"
+            value={photo.grain}
+            options={[
+              ['along', 'parts along it'],
+              ['any', 'any way'],
+            ]}
+            onChange={(grain) => put({ grain })}
+          />
+        </>
+      )}
+      <MeasureField
+        label="Camera over the bed"
+        value={photo.cameraHeight}
+        min={100}
+        max={5_000}
+        hint="takes the blanks’ thickness into account"
+        onCommit={(cameraHeight) => put({ cameraHeight })}
+      />
+      <MarkFields handle={handle} />
+      <TextField label="Name of the work" value={photo.name} most={24} onCommit={(name) => put({ name })} />
+      <div className="col-span-2">
+        <PhotoTake handle={handle} />
+      </div>
+    </>
+  );
+};
 
 const SIZE = 'text-[16px] lg:text-[17px]';
 
 /** What a photograph said: how well its marks agree, what was found, what thickness would have cost. */
-export const PhotoReckon = ({ handle, shown }: { handle: BatchHandle; shown: Shown }) => {
+export const PhotoReckon = ({ handle, shown }: BatchProps) => {
   const { batch } = handle;
   const { photo, budget } = shown.reckoning;
-  const settings = effectiveHold(batch).photo;
+  const { choice, found: seen } = heldAs(batch, 'photo');
   const shot = shots.use()[batch.id];
   if (!photo) return null;
   const worst = shot ? [...shot.looked.residuals].sort((a, b) => b.distance - a.distance)[0] : undefined;
@@ -99,31 +92,31 @@ export const PhotoReckon = ({ handle, shown }: { handle: BatchHandle; shown: Sho
           }
           tone={photo.asks > 0 ? 'attention' : photo.found > 0 ? 'inside' : 'plain'}
           note={
-            settings.left > 0
+            seen.left > 0
               ? photo.parts
-                ? `${settings.left} find no place`
-                : `${settings.left} other things left out`
+                ? `${seen.left} find no place`
+                : `${seen.left} other things left out`
               : undefined
           }
         />
         <Reading
           label="marks agree within"
           size={SIZE}
-          value={settings.spread === null ? '–' : settings.spread.toFixed(2)}
+          value={seen.spread === null ? '–' : seen.spread.toFixed(2)}
           unit="mm"
           note={
             worst
-              ? `${settings.marks} marks; worst ${worst.id}: ${worst.distance.toFixed(2)}`
-              : settings.seenBy === 'kept, not checked'
+              ? `${seen.marks} marks; worst ${worst.id}: ${worst.distance.toFixed(2)}`
+              : seen.seenBy === 'kept, not checked'
                 ? 'fixed camera, not checked'
-                : `${settings.marks} marks`
+                : `${seen.marks} marks`
           }
-          tone={settings.seenBy === 'kept, not checked' ? 'attention' : 'plain'}
+          tone={seen.seenBy === 'kept, not checked' ? 'attention' : 'plain'}
           working={(shot?.looked.residuals ?? []).map((m) =>
             worked(
               `mark ${m.id}`,
               'where the picture shows it − where it is',
-              settings.seenBy === 'hand' ? 'aimed at by hand' : 'its middle, found',
+              seen.seenBy === 'hand' ? 'aimed at by hand' : 'its middle, found',
               mm(m.distance),
               'measured in the picture',
             ),
@@ -147,7 +140,7 @@ export const PhotoReckon = ({ handle, shown }: { handle: BatchHandle; shown: Sho
             worked(
               'shift outwards',
               'ρ · t / (H − t)',
-              `t ${fixed(shown.reckoning.sizes.thickness.mean)}, H ${fixed(settings.cameraHeight, 0)}`,
+              `t ${fixed(shown.reckoning.sizes.thickness.mean)}, H ${fixed(choice.cameraHeight, 0)}`,
               mm(shot?.looked.forgotten ?? photo.forgotten),
               'geometry',
             ),
@@ -157,9 +150,9 @@ export const PhotoReckon = ({ handle, shown }: { handle: BatchHandle; shown: Sho
           <Reading
             label="of the stock taken"
             size={SIZE}
-            value={settings.density === null ? '–' : (100 * settings.density).toFixed(0)}
+            value={seen.density === null ? '–' : (100 * seen.density).toFixed(0)}
             unit="% is parts"
-            note={`${settings.offcuts.length} offcuts, ${settings.offcuts.reduce((s, o) => s + o.defects.length, 0)} knots and holes kept clear`}
+            note={`${seen.offcuts.length} offcuts, ${seen.offcuts.reduce((s, o) => s + o.defects.length, 0)} knots and holes kept clear`}
           />
         ) : (
           <Reading
@@ -178,8 +171,8 @@ export const PhotoReckon = ({ handle, shown }: { handle: BatchHandle; shown: Sho
           label="taken"
           size={SIZE}
           value={
-            settings.takenAt
-              ? new Date(settings.takenAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+            seen.takenAt
+              ? new Date(seen.takenAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
               : '–'
           }
           note={`${photo.free} ${photo.parts ? 'parts' : 'blanks'} without a burn`}
@@ -188,7 +181,7 @@ export const PhotoReckon = ({ handle, shown }: { handle: BatchHandle; shown: Sho
       <PhotoAsks handle={handle} />
       {shot && <p className="mt-2 text-[13px] text-soft">Camera: {shot.looked.said}.</p>}
       <KeepCamera handle={handle} />
-      {photo.parts && settings.offcuts.length > 0 && <LayAgain handle={handle} />}
+      {photo.parts && seen.offcuts.length > 0 && <LayAgain handle={handle} />}
       {photo.parts && <KeepRemains handle={handle} />}
     </>
   );

@@ -1,7 +1,8 @@
+import { heldIn } from '../held';
 import { useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api } from '@bistre/contract';
-import { effectiveHold, MARK_SHEETS, parseMarkTable, type HoldSettings, type MarkSheet } from '@bistre/core';
+import { heldAs, MARK_SHEETS, parseMarkTable, type MarkSheet } from '@bistre/core';
 import { call, messageOf } from '../../data/api';
 import { shots } from './photo';
 import type { BatchHandle } from '../../data/use-batch';
@@ -9,21 +10,14 @@ import { MeasureField, Select } from '../../parts/fields';
 import { TableBox } from '../../parts/TableBox';
 
 /** Where the marks come from: burned, printed, or on the bed already. */
-export const MarkFields = ({
-  batchId,
-  hold,
-  update,
-}: {
-  batchId: string;
-  hold: HoldSettings;
-  update: (part: Partial<HoldSettings>) => void;
-}) => {
-  const { photo } = hold;
+export const MarkFields = ({ handle }: { handle: BatchHandle }) => {
+  const batchId = handle.batch.id;
+  const { choice: photo, renew } = heldIn(handle, 'photo');
   // Other marks: what was measured by the old ones is void.
   const put = (part: Partial<typeof photo>): void => {
     const { [batchId]: _old, ...others } = shots.get();
     shots.set(others);
-    update({ photo: { ...photo, found: [], offcuts: [], others: [], density: null, takenAt: null, ...part } });
+    renew(part, { blanks: [], offcuts: [], others: [], density: null, takenAt: null });
   };
   return (
     <>
@@ -64,7 +58,7 @@ export const MarkFields = ({
               : `${photo.own.length} marks: ${photo.own.map((m) => `${m.x}, ${m.y}`).join('; ')}.`}
           </p>
           <TableBox
-            draft={`photo-own.${hold.name}`}
+            draft={`photo-own.${photo.name}`}
             label="A line each: x, y from the bed’s front left corner"
             example={'0; 0\n400; 0\n400; 400\n0; 400'}
             read={parseMarkTable}
@@ -83,7 +77,7 @@ export const KeepCamera = ({ handle }: { handle: BatchHandle }) => {
   const shot = shots.use()[batch.id];
   const { machine } = batch;
   const kept = machine.profile.camera;
-  if (effectiveHold(batch).photo.marksOn !== 'bed') return null;
+  if (heldAs(batch, 'photo').choice.marksOn !== 'bed') return null;
   const save = async (camera: typeof kept): Promise<void> => {
     try {
       await call(api.saveMachine, {

@@ -1,12 +1,13 @@
 import { useEffect, useRef, useState } from 'react';
 import { photoPath } from '@bistre/contract';
-import { effectiveHold, photoField, photoMarks, type HoldSettings } from '@bistre/core';
+import { photoField, photoMarks, type Held } from '@bistre/core';
 import { lastLoad, layParts } from './lay-parts';
 import { PhotoLook, shots } from './photo';
 import type { HandMark } from './photo.worker';
 import type { BatchHandle } from '../../data/use-batch';
 import { Finding } from '../../parts/Part';
 import { useSimulated } from '../../parts/use-simulated';
+import { heldIn } from '../held';
 import { AimByHand } from './AimByHand';
 
 /** Takes a photograph in, from a file or the simulated camera, and keeps what it shows. */
@@ -17,13 +18,13 @@ export const PhotoTake = ({ handle, large = false }: { handle: BatchHandle; larg
   const [problem, setProblem] = useState<string | null>(null);
   const looking = useRef<PhotoLook | null>(null);
   useEffect(() => () => looking.current?.end(), []);
-  const hold = effectiveHold(batch);
+  const { choice, found: seenBefore, note } = heldIn(handle, 'photo');
   const open = batch.pieces.some((p) => p.state === 'loaded');
   const last = useRef<{ file: Blob; name: string } | null>(null);
   const [aiming, setAiming] = useState<Blob | null>(null);
   const look = async (file: Blob, name: string, hand: readonly HandMark[] | null = null): Promise<void> => {
     last.current = { file, name };
-    if (hold.photo.marksOn === 'own' && !hand) {
+    if (choice.marksOn === 'own' && !hand) {
       setShare(null);
       setAiming(file);
       return;
@@ -44,11 +45,12 @@ export const PhotoTake = ({ handle, large = false }: { handle: BatchHandle; larg
       const old = shots.get()[batch.id];
       if (old) URL.revokeObjectURL(old.url);
       shots.set({ ...shots.get(), [batch.id]: { url: URL.createObjectURL(looked.picture), looked } });
-      const kept: HoldSettings = {
-        ...batch.setup.hold,
-        photo: {
-          ...batch.setup.hold.photo,
-          found: [...looked.found],
+      const kept: Held<'photo'> = {
+        way: 'photo',
+        choice,
+        found: {
+          ...seenBefore,
+          blanks: [...looked.found],
           offcuts: [...looked.offcuts],
           density: null,
           left: looked.strangers.length,
@@ -60,8 +62,8 @@ export const PhotoTake = ({ handle, large = false }: { handle: BatchHandle; larg
           takenAt: new Date().toISOString(),
         },
       };
-      handle.update('hold', kept);
-      if (kept.photo.use === 'offcuts') await layParts(handle, kept, 3, looking, (s) => setShare(s), setProblem);
+      note(kept.found);
+      if (choice.use === 'offcuts') await layParts(handle, kept, 3, looking, (s) => setShare(s), setProblem);
     } catch (error) {
       setProblem(`The picture could not be looked at: ${error instanceof Error ? error.message : String(error)}`);
     } finally {
@@ -85,7 +87,7 @@ export const PhotoTake = ({ handle, large = false }: { handle: BatchHandle; larg
       <p className="flex flex-wrap items-center gap-3">
         {simulated ? (
           <button
-            className={`${button} ${hold.photo.found.length === 0 ? 'act-main' : ''}`}
+            className={`${button} ${seenBefore.blanks.length === 0 ? 'act-main' : ''}`}
             disabled={share !== null || open}
             onClick={() => void simulate()}
           >
@@ -93,7 +95,7 @@ export const PhotoTake = ({ handle, large = false }: { handle: BatchHandle; larg
           </button>
         ) : (
           <label className={`${button} cursor-pointer ${open ? 'opacity-50' : ''}`}>
-            {hold.photo.found.length === 0 ? 'Photograph of the bed' : 'Another photograph'}
+            {seenBefore.blanks.length === 0 ? 'Photograph of the bed' : 'Another photograph'}
             <input
               type="file"
               accept="image/jpeg,image/png,image/webp"
@@ -135,8 +137,8 @@ export const PhotoTake = ({ handle, large = false }: { handle: BatchHandle; larg
       {aiming && (
         <AimByHand
           file={aiming}
-          marks={photoMarks(hold.photo, batch.machine.profile.bed)}
-          field={photoField(hold.photo, batch.machine.profile.bed)}
+          marks={photoMarks(choice, batch.machine.profile.bed)}
+          field={photoField(choice, batch.machine.profile.bed)}
           onClose={() => setAiming(null)}
           onUse={(hand) => {
             setAiming(null);
@@ -156,9 +158,9 @@ export const PhotoTake = ({ handle, large = false }: { handle: BatchHandle; larg
 
 /** Blanks that wait for an answer: each is taken as drawn, or left out. */
 export const PhotoAsks = ({ handle, large = false }: { handle: BatchHandle; large?: boolean }) => {
-  const { hold } = handle.batch.setup;
-  const { found } = hold.photo;
-  const set = (next: typeof found): void => handle.update('hold', { ...hold, photo: { ...hold.photo, found: next } });
+  const { found: seen, note } = heldIn(handle, 'photo');
+  const found = seen.blanks;
+  const set = (blanks: typeof found): void => note({ blanks });
   const asked = found.flatMap((f, i) => (f.ask ? [i] : []));
   if (asked.length === 0) return null;
   return (

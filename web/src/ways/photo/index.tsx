@@ -1,13 +1,14 @@
-import { markDefect } from '@bistre/core';
+import { heldIn } from '../held';
+import { heldAs, markDefect, type PhotoSettings } from '@bistre/core';
 import { FileLinks } from '../../parts/FileLinks';
 import { FlatDrawing } from '../flat/FlatDrawing';
 import { FLAT_RUN } from '../flat/FlatRun';
-import type { DrawingProps, Files as FileList, HoldProps, WayPages } from '../pages';
+import type { BatchProps, DrawingProps, Files as FileList, WayPages } from '../pages';
 import { PhotoDrawing } from './PhotoDrawing';
 import { PhotoFields, PhotoReckon } from './PhotoFields';
 import { PhotoAsks, PhotoTake } from './PhotoTake';
 
-const MARKS: Readonly<Record<HoldProps['hold']['photo']['marksOn'], FileList>> = {
+const MARKS: Readonly<Record<PhotoSettings['marksOn'], FileList>> = {
   bed: [
     ['marks.gcode', 'G-code'],
     ['marks.svg', 'SVG'],
@@ -16,10 +17,10 @@ const MARKS: Readonly<Record<HoldProps['hold']['photo']['marksOn'], FileList>> =
   own: [],
 };
 
-const Files = ({ handle, hold }: HoldProps) => (
+const Files = ({ handle }: BatchProps) => (
   <FileLinks
     batchId={handle.batch.id}
-    files={[...MARKS[hold.photo.marksOn], ['walk.gcode', 'Walk file']]}
+    files={[...MARKS[heldAs(handle.batch, 'photo').choice.marksOn], ['walk.gcode', 'Walk file']]}
     label="Camera’s marks, and the outlines"
   />
 );
@@ -31,18 +32,14 @@ const Drawing = (props: DrawingProps) => {
   const aimed = photo?.onSheet && (station === 'place' || (station === 'run' && !step));
   if (!photo || aimed || (!step && (station === 'blank' || station === 'close')))
     return <FlatDrawing {...props} noun="Sheet" />;
-  const { hold } = handle.batch.setup;
+  const { found, note } = heldIn(handle, 'photo');
   return (
     <PhotoDrawing
       batch={handle.batch}
       shown={shown}
       onDefect={
         !step && station === 'hold' && run.openLoad === null
-          ? (at) =>
-              handle.update('hold', {
-                ...hold,
-                photo: { ...hold.photo, offcuts: markDefect(hold.photo.offcuts, at) },
-              })
+          ? (at) => note({ offcuts: markDefect(found.offcuts, at) })
           : undefined
       }
     />

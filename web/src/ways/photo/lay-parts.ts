@@ -1,29 +1,39 @@
 import type { RefObject } from 'react';
-import { api, batchInput, type BatchDocument } from '@bistre/contract';
+import { api, batchInput, type BatchDocument, type Setup } from '@bistre/contract';
 import {
   apply,
-  effectiveHold,
+  adopt,
   flatten,
   offsetContours,
   partOutline,
   polyline,
   rigid,
   spendStock,
-  type HoldSettings,
+  WAYS,
+  type Held,
+  type HeldSection,
+  type PhotoFindings,
   type Vec,
 } from '@bistre/core';
 import { call } from '../../data/api';
 import { PhotoLook } from './photo';
 import type { BatchHandle } from '../../data/use-batch';
 
+/** A batch held by photograph: as it is, or as it would be. */
+const byPhoto = ({ setup }: BatchDocument): Held<'photo'> & HeldSection => {
+  const held = adopt(setup.held, WAYS.photo);
+  if (held.way !== 'photo') throw new Error(held.way);
+  return held;
+};
+
 /** Number of a batch's last load: what is burned on a photograph is counted from it. */
 export const lastLoad = (batch: BatchDocument): number => Math.max(0, ...batch.pieces.map((p) => p.load));
 
 /** Outlines of a batch's parts that were cut since the photograph, where they lay. */
-const cutSince = (batch: BatchDocument, { photo }: HoldSettings): Vec[][] => {
+const cutSince = (batch: BatchDocument, { afterLoad, blanks }: PhotoFindings): Vec[][] => {
   const outline = partOutline(batchInput(batch).blank, 0.1);
-  const cut = new Set(batch.pieces.filter((p) => p.load > photo.afterLoad && p.state !== 'loaded').map((p) => p.slot));
-  return photo.found.flatMap((f, i) => {
+  const cut = new Set(batch.pieces.filter((p) => p.load > afterLoad && p.state !== 'loaded').map((p) => p.slot));
+  return blanks.flatMap((f, i) => {
     if (!cut.has(i + 1)) return [];
     const m = rigid(f.angle, f.x, f.y);
     return [outline.map((p) => apply(m, p))];
@@ -36,8 +46,8 @@ const grownBy = (outline: readonly Vec[], by: number): Vec[] => {
 };
 
 /** Other lists' batches that share the stock of this one, as they are now. */
-const sharers = async (hold: HoldSettings): Promise<BatchDocument[]> =>
-  Promise.all(hold.photo.also.map((id) => call(api.getBatch, { params: { id } })));
+const sharers = async ({ choice }: Held<'photo'>): Promise<BatchDocument[]> =>
+  Promise.all(choice.also.map((id) => call(api.getBatch, { params: { id } })));
 
 /**
  * Lays the waiting parts of a batch, and of the lists that share its stock, into the offcuts seen;
@@ -45,7 +55,7 @@ const sharers = async (hold: HoldSettings): Promise<BatchDocument[]> =>
  */
 export const layParts = async (
   handle: BatchHandle,
-  wanted: HoldSettings,
+  wanted: Held<'photo'>,
   seconds: number,
   looking: RefObject<PhotoLook | null>,
   progress: (share: number, words: string) => void,
@@ -56,27 +66,25 @@ export const layParts = async (
   const worker = new PhotoLook();
   looking.current = worker;
   // What was cut since the photograph is a hole now.
-  const hold: HoldSettings = {
-    ...wanted,
-    photo: {
-      ...wanted.photo,
-      offcuts: spendStock(wanted.photo.offcuts, [
-        ...cutSince(batch, wanted),
-        // Of the same photograph only: an older one's places are elsewhere.
-        ...also
-          .filter((b) => b.setup.hold.photo.takenAt === wanted.photo.takenAt)
-          .flatMap((b) => cutSince(b, b.setup.hold)),
-      ]),
-      afterLoad: lastLoad(batch),
-    },
+  const found: PhotoFindings = {
+    ...wanted.found,
+    offcuts: spendStock(wanted.found.offcuts, [
+      ...cutSince(batch, wanted.found),
+      // Of the same photograph only: an older one's places are elsewhere.
+      ...also.flatMap((b) => {
+        const theirs = byPhoto(b).found;
+        return theirs.takenAt === wanted.found.takenAt ? cutSince(b, theirs) : [];
+      }),
+    ]),
+    afterLoad: lastLoad(batch),
   };
   // Parts that other lists took stay theirs.
-  const taken = also.length === 0 ? wanted.photo.others.map((o) => grownBy(o, wanted.photo.gap)) : [];
+  const taken = also.length === 0 ? wanted.found.others.map((o) => grownBy(o, wanted.choice.gap)) : [];
   const own = {
     ...batch,
     setup: {
       ...batch.setup,
-      hold: { ...hold, photo: { ...hold.photo, offcuts: spendStock(hold.photo.offcuts, taken) } },
+      held: { ...byPhoto(batch), ...wanted, found: { ...found, offcuts: spendStock(found.offcuts, taken) } },
     },
   } as BatchDocument;
   const waiting = [own, ...also].reduce(
@@ -92,47 +100,43 @@ export const layParts = async (
     return;
   }
   const { lists, density } = made.value;
-  const settingsOf = (of: HoldSettings, id: string): HoldSettings => ({
-    ...of,
-    method: 'photo',
-    photo: {
-      ...of.photo,
-      use: 'offcuts',
-      found: lists.find((l) => l.batchId === id)?.found ?? [],
-      left: lists.find((l) => l.batchId === id)?.left ?? 0,
-      others: [
-        ...lists.filter((l) => l.batchId !== id).flatMap((l) => l.outlines),
-        ...(also.length === 0 ? wanted.photo.others : []),
-      ],
-      density: Math.min(1, density),
-    },
+  const laidInto = (seen: PhotoFindings, id: string): PhotoFindings => ({
+    ...seen,
+    blanks: lists.find((l) => l.batchId === id)?.found ?? [],
+    left: lists.find((l) => l.batchId === id)?.left ?? 0,
+    others: [
+      ...lists.filter((l) => l.batchId !== id).flatMap((l) => l.outlines),
+      ...(also.length === 0 ? wanted.found.others : []),
+    ],
+    density: Math.min(1, density),
   });
-  handle.update('hold', settingsOf(hold, batch.id) as typeof batch.setup.hold);
+  handle.update('held', {
+    ...byPhoto(batch),
+    choice: { ...wanted.choice, use: 'offcuts' },
+    found: laidInto(found, batch.id),
+  } as Setup['held']);
   for (const other of also) {
-    const kept = settingsOf(other.setup.hold, other.id);
-    const { offcuts, spread, marks, takenAt, seenBy, gap, grain, marksOn, inset, cameraHeight } = hold.photo;
+    const theirs = byPhoto(other);
+    const { gap, grain, marksOn, inset, cameraHeight } = wanted.choice;
+    const { offcuts, spread, marks, takenAt, seenBy } = found;
     await call(api.saveSection, {
       params: { id: other.id },
       body: {
-        section: 'hold',
+        section: 'held',
         version: other.version,
         value: {
-          ...kept,
-          photo: {
-            ...kept.photo,
+          ...theirs,
+          choice: { ...theirs.choice, use: 'offcuts', gap, grain, marksOn, inset, cameraHeight },
+          found: {
+            ...laidInto(theirs.found, other.id),
             offcuts,
             spread,
             marks,
             takenAt,
             seenBy,
-            gap,
-            grain,
-            marksOn,
-            inset,
-            cameraHeight,
             afterLoad: lastLoad(other),
           },
-        } as BatchDocument['setup']['hold'],
+        } as Setup['held'],
       },
     });
   }
@@ -148,5 +152,5 @@ export const sharesStock = (a: BatchDocument, b: BatchDocument): boolean =>
   Math.abs(b.blank.spec.thickness - a.blank.spec.thickness) < 0.3 &&
   b.blank.spec.shape.kind !== 'round' &&
   b.fixture === null &&
-  effectiveHold(b).photo.also.length === 0 &&
+  byPhoto(b).choice.also.length === 0 &&
   !b.pieces.some((p) => p.state === 'loaded');

@@ -5,7 +5,8 @@ import {
   blankSizes,
   calibrate,
   cameraPlace,
-  effectiveHold,
+  besideNow,
+  heldAs,
   fitCamera,
   photoField,
   photoMarks,
@@ -117,7 +118,7 @@ const mmOf = (v: number): string => `${v.toFixed(2)} mm`;
 
 /** The camera of a picture: from marks aimed at by hand, a fixed camera that still stands, or marks found in it. */
 const cameraOf = (picture: GreyPicture, batch: BatchDocument, hand: readonly HandMark[] | null): Result<Known> => {
-  const { photo } = effectiveHold(batch);
+  const photo = { ...heldAs(batch, 'photo').choice, ...heldAs(batch, 'photo').found };
   const { bed, camera } = batch.machine.profile;
   const marks = photoMarks(photo, bed);
   if (hand) {
@@ -177,7 +178,7 @@ const cameraOf = (picture: GreyPicture, batch: BatchDocument, hand: readonly Han
 
 /** Parts of one batch that wait, as the nesting takes them. */
 const partOf = (batch: BatchDocument): { outline: Vec[]; count: number; doubt: number } => {
-  const { photo } = effectiveHold(batch);
+  const photo = { ...heldAs(batch, 'photo').choice, ...heldAs(batch, 'photo').found };
   return {
     outline: partOutline(batchInput(batch).blank, 0.05),
     count: Math.max(0, batch.quantity - batch.pieces.filter((p) => p.state === 'done').length),
@@ -218,16 +219,17 @@ const service = {
       return bad(`${name} has more than ${MOST_DOTS / 1e6} million dots. Take it with fewer: 12 million are plenty.`);
     progress(0.25);
     const input = batchInput(batch);
-    const hold = effectiveHold(batch);
-    const bed = photoField(hold.photo, input.machine.bed);
-    const marks = photoMarks(hold.photo, input.machine.bed);
+    const { choice } = heldAs(batch, 'photo');
+    const beside = besideNow(batch);
+    const bed = photoField(choice, input.machine.bed);
+    const marks = photoMarks(choice, input.machine.bed);
     const known = cameraOf(picture, batch, hand);
     if (!known.ok) return known;
     progress(0.4);
     const { fit, seenBy, said } = known.value;
-    const sizes = blankSizes(input.blank, hold.coverage, hold.confidence);
+    const sizes = blankSizes(input.blank, beside.coverage, beside.confidence);
     const above = sizes.thickness.mean;
-    const camera = cameraPlace(fit, hold.photo.cameraHeight);
+    const camera = cameraPlace(fit, choice.cameraHeight);
     const flat = rectify(
       picture,
       fit,
@@ -250,7 +252,7 @@ const service = {
     const doubt = (seenBy === 'kept, not checked' ? 2 : 1) * (fit.spread ?? 0.3);
     const simple = (points: readonly Vec[]): Vec[] =>
       simplifyContour(polyline(points, true), 0.3).vertices.map(({ x, y }) => ({ x, y }));
-    const stock = hold.photo.use === 'offcuts';
+    const stock = choice.use === 'offcuts';
     const offcuts = stock
       ? seen.value.slice(0, 60).map((s) => ({ outline: simple(s.outline), defects: s.holes.slice(0, 200).map(simple) }))
       : [];
@@ -303,7 +305,7 @@ const service = {
   ): Result<{ lists: LaidList[]; density: number; tries: number; seconds: number }> {
     const start = performance.now();
     const [first] = batches;
-    const { photo } = effectiveHold(first!);
+    const photo = { ...heldAs(first!, 'photo').choice, ...heldAs(first!, 'photo').found };
     const parts = batches.map(partOf);
     const made = nest(
       photo.offcuts,
@@ -342,7 +344,7 @@ const service = {
   },
   /** How many of a batch's waiting parts each of some stored offcuts would take. */
   wouldTake(batch: BatchDocument, offcuts: readonly Offcut[]): Result<{ each: number[]; left: number }> {
-    const { photo } = effectiveHold(batch);
+    const photo = { ...heldAs(batch, 'photo').choice, ...heldAs(batch, 'photo').found };
     const part = partOf(batch);
     let tries = 0;
     const made = nest(

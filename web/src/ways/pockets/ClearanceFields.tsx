@@ -1,8 +1,14 @@
+import type { Clearance } from '@bistre/core';
 import { Choice, MeasureField } from '../../parts/fields';
-import type { SettingsProps } from '../pages';
 
 /** How much larger a pocket is than the largest piece: a school, or one's own number. */
-export const ClearanceFields = ({ hold: { clearance }, update }: Pick<SettingsProps, 'hold' | 'update'>) => (
+export const ClearanceFields = ({
+  clearance,
+  onChange,
+}: {
+  clearance: Clearance;
+  onChange: (clearance: Clearance) => void;
+}) => (
   <div className="col-span-2 flex items-end gap-3">
     <Choice
       label="Clearance in total (loose is the default: pieces drop in by themselves)"
@@ -12,7 +18,7 @@ export const ClearanceFields = ({ hold: { clearance }, update }: Pick<SettingsPr
         ['snug', 'snug 0.5'],
         ['own', 'own'],
       ]}
-      onChange={(school) => update({ clearance: school === 'own' ? { school, total: 0.7 } : { school } })}
+      onChange={(school) => onChange(school === 'own' ? { school, total: 0.7 } : { school })}
     />
     {clearance.school === 'own' && (
       <div className="w-28">
@@ -21,7 +27,7 @@ export const ClearanceFields = ({ hold: { clearance }, update }: Pick<SettingsPr
           value={clearance.total}
           min={0}
           max={20}
-          onCommit={(total) => update({ clearance: { school: 'own', total } })}
+          onCommit={(total) => onChange({ school: 'own', total })}
         />
       </div>
     )}

@@ -1,22 +1,41 @@
+import type { BatchDocument } from '@bistre/contract';
+import { heldAs } from '@bistre/core';
 import { BoardFields } from '../flat/BoardFields';
 import { BoardFiles } from '../flat/BoardFiles';
 import { BoardReckon } from '../flat/BoardReckon';
 import { FlatDrawing } from '../flat/FlatDrawing';
 import { FLAT_RUN } from '../flat/FlatRun';
 import { KerfCheck } from '../../stations/hold/KerfCheck';
-import { KEPT_BOARD } from '../flat/kept';
-import type { SettingsProps, WayPages } from '../pages';
+import { WarpField } from '../../stations/hold/WarpField';
+import { heldIn } from '../held';
+import type { BatchProps, WayPages } from '../pages';
 import { ClearanceFields } from './ClearanceFields';
 
-const Settings = ({ hold, update }: SettingsProps) => (
-  <>
-    <ClearanceFields hold={hold} update={update} />
-    <BoardFields hold={hold} update={update} />
-  </>
-);
+const Settings = ({ handle }: BatchProps) => {
+  const { choice, put } = heldIn(handle, 'pockets');
+  return (
+    <>
+      <ClearanceFields clearance={choice.clearance} onChange={(clearance) => put({ clearance })} />
+      <BoardFields hold={choice} update={put} warp={<WarpField handle={handle} of="board" />} />
+    </>
+  );
+};
+
+/** How a kept board was cut. */
+const words = (batch: BatchDocument): string => {
+  const { clearance, boardThickness } = heldAs(batch, 'pockets').choice;
+  return `${clearance.school === 'own' ? `${clearance.total} mm clearance` : clearance.school}, ${boardThickness} mm board.`;
+};
 
 export const pockets: WayPages = {
   Drawing: FlatDrawing,
-  hold: { Settings, Reckon: BoardReckon, Files: BoardFiles, Check: KerfCheck, kept: KEPT_BOARD, aids: true },
+  hold: {
+    Settings,
+    Reckon: BoardReckon,
+    Files: BoardFiles,
+    Check: KerfCheck,
+    kept: { noun: 'board', words },
+    aids: true,
+  },
   run: FLAT_RUN,
 };

@@ -1,10 +1,10 @@
-import { useState } from 'react';
-import { api, LARGEST_PICTURE } from '@bistre/contract';
-import { FRESH_TREATMENT, GLASS_TREATMENT, type DriveSettings, type FaceChoice } from '@bistre/core';
+import { useState, type ReactNode } from 'react';
+import { api, LARGEST_PICTURE, type Setup } from '@bistre/contract';
+import { FRESH_TREATMENT, GLASS_TREATMENT, type FaceChoice } from '@bistre/core';
 import type { RoundShown } from '../../data/shown';
 import type { BatchHandle } from '../../data/use-batch';
 import { call, messageOf, sendPicture } from '../../data/api';
-import { Choice, MeasureField, Select, Tick } from '../../parts/fields';
+import { MeasureField, Select, Tick } from '../../parts/fields';
 import { Modal } from '../../parts/Modal';
 import { Finding } from '../../parts/Part';
 import { PictureFields } from './PictureFields';
@@ -14,20 +14,22 @@ export const FacesDialog = ({
   handle,
   round,
   onClose,
+  children,
 }: {
   handle: BatchHandle;
   round: RoundShown | null;
   onClose: () => void;
+  /** How art that goes all the way round meets itself. */
+  children?: ReactNode;
 }) => {
   const { batch } = handle;
-  const settings = batch.setup.drive;
+  const { faces } = batch.setup;
   const { zones } = batch.blank.spec;
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
-  const update = (part: Partial<DriveSettings>): void =>
-    handle.update('drive', { ...settings, ...part } as typeof settings);
+  const put = (next: readonly FaceChoice[]): void => handle.update('faces', next as Setup['faces']);
   const change = (i: number, part: Partial<FaceChoice>): void =>
-    update({ faces: settings.faces.map((f, k) => (k === i ? { ...f, ...part } : f)) as DriveSettings['faces'] });
+    put(faces.map((f, k) => (k === i ? { ...f, ...part } : f)) as readonly FaceChoice[]);
   const readPicture = async (i: number, file: File): Promise<void> => {
     if (file.size > LARGEST_PICTURE) {
       setProblem(
@@ -79,8 +81,8 @@ export const FacesDialog = ({
       title="What goes where"
       note="Zones belong to the blank (Blank station). Angles count from its feature, to the right as it stands."
     >
-      {settings.faces.length === 0 && <p className="mb-2 text-soft">Nothing is engraved yet. Add a face.</p>}
-      {settings.faces.map((f, i) => (
+      {faces.length === 0 && <p className="mb-2 text-soft">Nothing is engraved yet. Add a face.</p>}
+      {faces.map((f, i) => (
         <div key={i} className="mb-3 border border-hairline p-3">
           <div className="grid grid-cols-[1.3fr_1.3fr_1.2fr_0.8fr_2rem] items-end gap-3 max-[800px]:grid-cols-2">
             <Select
@@ -123,7 +125,7 @@ export const FacesDialog = ({
             <button
               className="pb-2 text-blue"
               aria-label={`Take out face ${i + 1}`}
-              onClick={() => update({ faces: settings.faces.filter((_, k) => k !== i) })}
+              onClick={() => put(faces.filter((_, k) => k !== i))}
             >
               ✕
             </button>
@@ -160,42 +162,16 @@ export const FacesDialog = ({
           className="act"
           disabled={zones.length === 0}
           onClick={() =>
-            update({
-              faces: [
-                ...settings.faces,
-                { zoneId: zones[0]!.id, content: { kind: 'lettering' }, reads: 'around', repeats: 1, wraps: false },
-              ],
-            })
+            put([
+              ...faces,
+              { zoneId: zones[0]!.id, content: { kind: 'lettering' }, reads: 'around', repeats: 1, wraps: false },
+            ])
           }
         >
           Add a face
         </button>
       </p>
-      <div className="mt-4 grid grid-cols-3 items-end gap-4 max-[800px]:grid-cols-1">
-        <Choice
-          label="Seam of art that goes all round"
-          value={settings.seam.kind}
-          options={[
-            ['gapped', 'keep a gap'],
-            ['seamless', 'seamless'],
-          ]}
-          onChange={(kind) => update({ seam: { ...settings.seam, kind } })}
-        />
-        {settings.seam.kind === 'gapped' && (
-          <MeasureField
-            label="gap"
-            value={settings.seam.gap}
-            min={0}
-            max={500}
-            onCommit={(gap) => update({ seam: { ...settings.seam, gap } })}
-          />
-        )}
-        <Tick
-          label="row scaling: each row by its own diameter"
-          checked={settings.rowScaling}
-          onChange={(rowScaling) => update({ rowScaling })}
-        />
-      </div>
+      {children}
       {busy && <p className="mt-2 text-soft">Reading the picture …</p>}
       {problem && <Finding tone="out">{problem}</Finding>}
       <p className="mt-4 flex justify-end">

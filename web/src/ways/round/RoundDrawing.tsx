@@ -1,3 +1,4 @@
+import { driveOf } from '@bistre/core';
 import { useState } from 'react';
 import type { RoundShown } from '../../data/shown';
 import type { BatchHandle } from '../../data/use-batch';
@@ -16,7 +17,7 @@ export const RoundDrawing = ({
 }) => {
   const [chosen, setChosen] = useState<{ at: string; what: 'drive' | 'wrap' } | null>(null);
   const what = round.on ? (chosen?.at === first ? chosen.what : first) : 'wrap';
-  const { drive } = handle.batch.setup;
+  const drive = driveOf(handle.batch);
   const riser = handle.batch.drive?.spec.risers.find((r) => r.name === drive.stand.riser)?.height ?? 0;
   return (
     <div className="relative h-full">

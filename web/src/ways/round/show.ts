@@ -25,7 +25,8 @@ const roundShown = (r: BatchReckoning, batch: BatchDocument): RoundShown | null 
   if (!round) return null;
   const key = JSON.stringify([
     round.shape,
-    batch.setup.drive,
+    batch.setup.held,
+    batch.setup.faces,
     batch.setup.lettering,
     batch.blank.spec.zones,
     r.onTheBoard,

@@ -10,33 +10,29 @@ const NAMED = 6;
 /** Words and shapes cut out of a board: whether they hang together, what falls out, and the thinnest neck. */
 export const CutOutReckon = ({ handle }: { handle: BatchHandle }) => {
   const { batch } = handle;
-  const { long } = batch.setup;
-  const cuts = long.art?.shapes.filter((s) => s.kind === 'cut' && s.contour.closed).length ?? 0;
+  const { art } = batch.setup;
+  const cuts = art?.shapes.filter((s) => s.kind === 'cut' && s.contour.closed).length ?? 0;
   const { data } = useQuery({
-    queryKey: ['cut-out', batch.id, long.art?.name, cuts, long.art?.shapes.length],
+    queryKey: ['cut-out', batch.id, art?.name, cuts, art?.shapes.length],
     queryFn: () => reckoner().cutOut(batch),
     // One outline round everything is a board, not a word.
     enabled: cuts > 1,
     staleTime: Infinity,
   });
-  if (!data || cuts < 2 || !long.art) return null;
+  if (!data || cuts < 2 || !art) return null;
   const thick = batch.blank.spec.thickness;
   const unite = (): void => {
-    const art = long.art!;
     const closed = art.shapes.filter((s) => s.kind === 'cut' && s.contour.closed);
     const rest = art.shapes.filter((s) => !(s.kind === 'cut' && s.contour.closed));
-    handle.update('long', {
-      ...long,
-      art: {
-        ...art,
-        shapes: [
-          ...rest,
-          ...uniteLetters(closed.map((s) => s.contour)).map((c) => ({
-            kind: 'cut' as const,
-            contour: { closed: c.closed, vertices: c.vertices.map((v) => ({ ...v })) },
-          })),
-        ],
-      },
+    handle.update('art', {
+      ...art,
+      shapes: [
+        ...rest,
+        ...uniteLetters(closed.map((s) => s.contour)).map((c) => ({
+          kind: 'cut' as const,
+          contour: { closed: c.closed, vertices: c.vertices.map((v) => ({ ...v })) },
+        })),
+      ],
     });
   };
   const counters = data.falls.filter((f) => f.kind === 'counter');

@@ -1,15 +1,13 @@
 import { useState } from 'react';
 import { api, type Setup } from '@bistre/contract';
-import { flatten, polygonArea, type HoldSettings, type LongKind } from '@bistre/core';
+import { flatten, polygonArea, type LongArt, type LongKind, type LongSettings } from '@bistre/core';
 import { call, messageOf } from '../../data/api';
 import type { BatchHandle } from '../../data/use-batch';
-import { Choice, MeasureField, Select, TextField } from '../../parts/fields';
+import { Choice, MeasureField, Select } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
 
-type Long = Setup['long'];
-
 /** The shape that encloses most: the piece’s own outline, when the file carries it. */
-const outermost = ({ shapes }: NonNullable<Long['art']>): number => {
+const outermost = ({ shapes }: LongArt): number => {
   const areas = shapes.map((s) => (s.contour.closed ? Math.abs(polygonArea(flatten(s.contour, 0.1))) : 0));
   return areas.indexOf(Math.max(...areas));
 };
@@ -17,31 +15,29 @@ const outermost = ({ shapes }: NonNullable<Long['art']>): number => {
 /** The settings of work that is longer than the bed. */
 export const LongFields = ({
   handle,
-  hold,
-  update,
+  long,
+  set,
   fed = false,
 }: {
   handle: BatchHandle;
-  hold: HoldSettings;
-  update: (part: Partial<HoldSettings>) => void;
+  long: LongSettings;
+  set: (part: Partial<LongSettings>) => void;
   /** On a feeder: how it gets under the head is settled. */
   fed?: boolean;
 }) => {
-  const { long } = handle.batch.setup;
+  const { art } = handle.batch.setup;
+  const setArt = (next: LongArt): void => handle.update('art', next as Setup['art']);
   const [problem, setProblem] = useState<string | null>(null);
   const [notes, setNotes] = useState('');
-  const set = (part: Partial<Long>): void => handle.update('long', { ...long, ...part });
   const read = async (file: File | undefined): Promise<void> => {
     if (!file) return;
     try {
       const found = await call(api.readOutline, {
         body: { name: file.name, text: await file.text(), wanted: 'lines' },
       });
-      set({
-        art: {
-          name: file.name.slice(0, 120),
-          shapes: found.contours.map((contour) => ({ kind: contour.closed ? 'fill' : 'line', contour })),
-        },
+      setArt({
+        name: file.name.slice(0, 120),
+        shapes: found.contours.map((contour) => ({ kind: contour.closed ? 'fill' : 'line', contour })),
       });
       setNotes(
         [
@@ -54,26 +50,21 @@ export const LongFields = ({
       setProblem(`${file.name}: ${messageOf(error)}`);
     }
   };
-  const edge = long.art ? outermost(long.art) : -1;
-  const closedKind = long.art?.shapes.find((s, i) => s.contour.closed && i !== edge)?.kind ?? 'fill';
+  const edge = art ? outermost(art) : -1;
+  const closedKind = art?.shapes.find((s, i) => s.contour.closed && i !== edge)?.kind ?? 'fill';
   const assign = (closed: LongKind, outline: LongKind): void => {
-    if (!long.art) return;
-    set({
-      art: {
-        ...long.art,
-        shapes: long.art.shapes.map((s, i) => ({
-          ...s,
-          kind: i === edge ? outline : s.contour.closed ? closed : 'line',
-        })),
-      },
+    if (!art) return;
+    setArt({
+      ...art,
+      shapes: art.shapes.map((s, i) => ({ ...s, kind: i === edge ? outline : s.contour.closed ? closed : 'line' })),
     });
   };
-  const edgeKind = long.art?.shapes[edge]?.kind ?? 'fill';
+  const edgeKind = art?.shapes[edge]?.kind ?? 'fill';
   return (
     <>
       <div className="col-span-2 flex flex-wrap items-center gap-3">
         <label className="act cursor-pointer">
-          {long.art ? 'Other art from a file' : 'Art from an SVG or DXF file'}
+          {art ? 'Other art from a file' : 'Art from an SVG or DXF file'}
           <input
             type="file"
             accept=".svg,.dxf"
@@ -84,16 +75,14 @@ export const LongFields = ({
             }}
           />
         </label>
-        <span className="text-soft">
-          {long.art ? `${long.art.name}. ${notes}` : 'or only lettering from the roster'}
-        </span>
+        <span className="text-soft">{art ? `${art.name}. ${notes}` : 'or only lettering from the roster'}</span>
       </div>
       {problem && (
         <div className="col-span-2">
           <Finding tone="out">{problem}</Finding>
         </div>
       )}
-      {long.art && (
+      {art && (
         <>
           <Select
             label="Closed shapes are"
@@ -171,7 +160,6 @@ export const LongFields = ({
         hint="no seam goes through it where that can be helped"
         onCommit={(smallText) => set({ smallText })}
       />
-      <TextField label="Name of the work" value={hold.name} most={24} onCommit={(name) => update({ name })} />
     </>
   );
 };

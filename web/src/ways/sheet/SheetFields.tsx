@@ -1,12 +1,13 @@
-import type { HoldSettings, SheetSettings } from '@bistre/core';
+import { heldIn } from '../held';
+import type { BatchProps } from '../pages';
+import type { SheetSettings } from '@bistre/core';
 import { useState } from 'react';
 import { TracedFields } from './TracedFields';
 import { Choice, MeasureField, Select, TextField } from '../../parts/fields';
 
 /** The settings of a sheet that is laid out here. */
-const LaidFields = ({ hold, update }: { hold: HoldSettings; update: (part: Partial<HoldSettings>) => void }) => {
-  const { sheet } = hold;
-  const set = (part: Partial<SheetSettings>): void => update({ sheet: { ...sheet, ...part } });
+const LaidFields = ({ handle }: Pick<BatchProps, 'handle'>) => {
+  const { choice: sheet, put: set } = heldIn(handle, 'sheet');
   return (
     <>
       <Select
@@ -80,40 +81,34 @@ const LaidFields = ({ hold, update }: { hold: HoldSettings; update: (part: Parti
       </label>
       <Select
         label="Pieces lie"
-        value={hold.turned}
+        value={sheet.turned}
         options={[
           ['auto', 'as fits best'],
           ['along', 'along the sheet'],
           ['across', 'across the sheet'],
         ]}
-        onChange={(turned) => update({ turned: turned as HoldSettings['turned'] })}
+        onChange={(turned) => set({ turned: turned as typeof sheet.turned })}
       />
       <Select
         label="Marks"
-        value={String(hold.marks)}
+        value={String(sheet.marks)}
         options={[
           ['2', '2: stretch is not told from a misreading'],
           ['3', '3'],
           ['4', '4: stretch both ways is proved'],
           ...Array.from({ length: 8 }, (_, i) => [String(i + 5), String(i + 5)] as const),
         ]}
-        onChange={(marks) => update({ marks: Number(marks) })}
+        onChange={(marks) => set({ marks: Number(marks) })}
       />
-      <TextField label="Name printed on it" value={hold.name} most={24} onCommit={(name) => update({ name })} />
+      <TextField label="Name printed on it" value={sheet.name} most={24} onCommit={(name) => set({ name })} />
     </>
   );
 };
 
 /** The settings of a printed sheet: laid out here, or found in somebody else's picture. */
-export const SheetFields = ({
-  hold,
-  update,
-}: {
-  hold: HoldSettings;
-  update: (part: Partial<HoldSettings>) => void;
-}) => {
+export const SheetFields = ({ handle }: BatchProps) => {
   const [looking, setLooking] = useState(false);
-  const { sheet } = hold;
+  const { choice: sheet, put } = heldIn(handle, 'sheet');
   const from = sheet.traced || looking ? 'picture' : 'here';
   return (
     <>
@@ -127,11 +122,11 @@ export const SheetFields = ({
           ]}
           onChange={(next) => {
             setLooking(next === 'picture');
-            if (next === 'here' && sheet.traced) update({ sheet: { ...sheet, traced: null } });
+            if (next === 'here' && sheet.traced) put({ traced: null });
           }}
         />
       </div>
-      {from === 'picture' ? <TracedFields hold={hold} update={update} /> : <LaidFields hold={hold} update={update} />}
+      {from === 'picture' ? <TracedFields handle={handle} /> : <LaidFields handle={handle} />}
     </>
   );
 };

@@ -1,15 +1,15 @@
-import { reckonBleed, type HoldSettings } from '@bistre/core';
-import type { BatchHandle } from '../../data/use-batch';
-import type { Shown } from '../../data/shown';
+import { heldAs, reckonBleed } from '@bistre/core';
+import type { BatchProps } from '../pages';
 import { Reading } from '../../parts/Reading';
 
 const SIZE = 'text-[16px] lg:text-[17px]';
 
 /** What follows for a printed sheet: how many go on it, and how far print must reach beyond the cut. */
-export const SheetReckon = ({ handle, shown, hold }: { handle: BatchHandle; shown: Shown; hold: HoldSettings }) => {
+export const SheetReckon = ({ handle, shown }: BatchProps) => {
+  const sheet = heldAs(handle.batch, 'sheet').choice;
   const { board, budget, planned, place } = shown.reckoning;
-  const { traced } = hold.sheet;
-  const need = reckonBleed(hold.sheet, budget.predicted, handle.batch.machine.profile.kerf);
+  const { traced } = sheet;
+  const need = reckonBleed(sheet, budget.predicted, handle.batch.machine.profile.kerf);
   return (
     <div className="grid grid-cols-3 gap-x-2 gap-y-3">
       <Reading
@@ -33,9 +33,9 @@ export const SheetReckon = ({ handle, shown, hold }: { handle: BatchHandle; show
           size={SIZE}
           value={need.leastInset.toFixed(2)}
           unit="mm"
-          tone={hold.sheet.inset >= need.leastInset ? 'inside' : 'out'}
+          tone={sheet.inset >= need.leastInset ? 'inside' : 'out'}
           working={need.working.slice(1, 2)}
-          note={`${hold.sheet.inset} mm is cut; less may show a rim of paper`}
+          note={`${sheet.inset} mm is cut; less may show a rim of paper`}
         />
       ) : (
         <Reading
@@ -43,9 +43,9 @@ export const SheetReckon = ({ handle, shown, hold }: { handle: BatchHandle; show
           size={SIZE}
           value={need.leastBleed.toFixed(2)}
           unit="mm"
-          tone={hold.sheet.bleed >= need.leastBleed ? 'inside' : 'out'}
+          tone={sheet.bleed >= need.leastBleed ? 'inside' : 'out'}
           working={need.working.slice(0, 2)}
-          note={`${hold.sheet.bleed} mm is printed; or ${need.leastInset.toFixed(2)} mm inset`}
+          note={`${sheet.bleed} mm is printed; or ${need.leastInset.toFixed(2)} mm inset`}
         />
       )}
       <Reading

@@ -1,3 +1,5 @@
+import { heldIn } from '../held';
+import type { BatchProps } from '../pages';
 import { useEffect, useRef, useState } from 'react';
 import {
   freshTrace,
@@ -6,7 +8,6 @@ import {
   TRACED_ROLES,
   tracedMarks,
   tracedPieces,
-  type HoldSettings,
   type PngHead,
   type TraceChoices,
   type Traced,
@@ -39,14 +40,8 @@ const groupsOf = (sheet: TracedSheet): { name: string; shapes: TracedShape[] }[]
 };
 
 /** A sheet that somebody else printed: its picture, how outlines are made of it, and what each form is. */
-export const TracedFields = ({
-  hold,
-  update,
-}: {
-  hold: HoldSettings;
-  update: (part: Partial<HoldSettings>) => void;
-}) => {
-  const { sheet } = hold;
+export const TracedFields = ({ handle }: Pick<BatchProps, 'handle'>) => {
+  const { choice: sheet, put: set } = heldIn(handle, 'sheet');
   const { traced } = sheet;
   const tracer = useRef<Tracer | null>(null);
   const [head, setHead] = useState<(PngHead & { readonly name: string }) | null>(null);
@@ -57,7 +52,7 @@ export const TracedFields = ({
   const [seconds, setSeconds] = useState<number | null>(null);
   const [notes, setNotes] = useState<readonly string[]>([]);
   useEffect(() => () => tracer.current?.end(), []);
-  const put = (next: TracedSheet): void => update({ sheet: { ...sheet, traced: next } });
+  const put = (next: TracedSheet): void => set({ traced: next });
   const find = async (perInch: number, how: TraceChoices, before = 0): Promise<void> => {
     setShare(0);
     setProblem(null);
@@ -254,11 +249,7 @@ export const TracedFields = ({
               })}
             </tbody>
           </table>
-          <Tick
-            label="cut holes in the pieces out too"
-            checked={sheet.inner}
-            onChange={(inner) => update({ sheet: { ...sheet, inner } })}
-          />
+          <Tick label="cut holes in the pieces out too" checked={sheet.inner} onChange={(inner) => set({ inner })} />
         </div>
       )}
       <MeasureField
@@ -267,9 +258,9 @@ export const TracedFields = ({
         min={-20}
         max={20}
         hint="negative cuts outside it"
-        onCommit={(inset) => update({ sheet: { ...sheet, inset } })}
+        onCommit={(inset) => set({ inset })}
       />
-      <TextField label="Name of the sheet" value={hold.name} most={24} onCommit={(name) => update({ name })} />
+      <TextField label="Name of the sheet" value={sheet.name} most={24} onCommit={(name) => set({ name })} />
     </>
   );
 };

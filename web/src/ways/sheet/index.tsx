@@ -1,29 +1,29 @@
-import { effectiveHold, screenPath, tracedOutline, tracedPieces, tracedSize } from '@bistre/core';
+import type { BatchDocument } from '@bistre/contract';
+import { heldIn } from '../held';
+import { heldAs, screenPath, tracedOutline, tracedPieces, tracedSize } from '@bistre/core';
 import { AimedPlace } from '../../stations/PlaceStation';
 import { FileLinks } from '../../parts/FileLinks';
 import { FlatDrawing } from '../flat/FlatDrawing';
 import { FLAT_RUN, FlatSimulated } from '../flat/FlatRun';
-import type { DrawingProps, HoldProps, SimulatedProps, StationProps, WayPages } from '../pages';
+import type { BatchProps, DrawingProps, SimulatedProps, StationProps, WayPages } from '../pages';
 import { SheetDrawing } from './SheetDrawing';
 import { SheetFields } from './SheetFields';
 import { SheetReckon } from './SheetReckon';
 
-const Files = ({ handle, hold }: HoldProps) =>
-  hold.sheet.traced ? null : (
+const Files = ({ handle }: BatchProps) =>
+  heldAs(handle.batch, 'sheet').choice.traced ? null : (
     <FileLinks batchId={handle.batch.id} files={[['print.pdf', 'Sheet, PDF']]} label="To print, true size" />
   );
 
 /** Somebody else's sheet while its shapes are sorted; the bed for everything else. */
 const Drawing = (props: DrawingProps) => {
-  const { batch, update } = props.handle;
-  const { sheet } = effectiveHold(batch);
-  if (!sheet.traced || props.station !== 'hold' || props.step) return <FlatDrawing {...props} noun="Sheet" />;
-  const { hold } = batch.setup;
+  const { choice, put } = heldIn(props.handle, 'sheet');
+  if (!choice.traced || props.station !== 'hold' || props.step) return <FlatDrawing {...props} noun="Sheet" />;
   return (
     <SheetDrawing
-      sheet={sheet.traced}
-      inner={sheet.inner}
-      onChange={batch.fixture ? undefined : (traced) => update('hold', { ...hold, sheet: { ...hold.sheet, traced } })}
+      sheet={choice.traced}
+      inner={choice.inner}
+      onChange={props.handle.batch.fixture ? undefined : (traced) => put({ traced })}
     />
   );
 };
@@ -31,7 +31,7 @@ const Drawing = (props: DrawingProps) => {
 /** The pieces as they were cut, with what was printed on each. */
 const Simulated = (props: SimulatedProps) => {
   const { reckoning } = props.shown;
-  const { traced } = effectiveHold(props.handle.batch).sheet;
+  const { traced } = heldAs(props.handle.batch, 'sheet').choice;
   return (
     <FlatSimulated
       {...props}
@@ -64,6 +64,12 @@ const Simulated = (props: SimulatedProps) => {
 
 const Place = (props: StationProps) => <AimedPlace {...props} work="sheet" />;
 
+/** How a kept sheet is laid out. */
+const words = (batch: BatchDocument): string => {
+  const { paper, bleed } = heldAs(batch, 'sheet').choice;
+  return `${paper}, bleed ${bleed} mm.`;
+};
+
 export const sheet: WayPages = {
   Drawing,
   stations: { place: Place },
@@ -71,7 +77,7 @@ export const sheet: WayPages = {
     Settings: SheetFields,
     Reckon: SheetReckon,
     Files,
-    kept: { noun: 'sheet', words: ({ sheet: { paper, bleed } }) => `${paper}, bleed ${bleed} mm.` },
+    kept: { noun: 'sheet', words },
     aids: true,
   },
   run: {

@@ -1,3 +1,4 @@
+import { heldIn } from '../held';
 import { useState } from 'react';
 import { api } from '@bistre/contract';
 import { afterLetter, correctionWords, type Orientation } from '@bistre/core';
@@ -14,7 +15,7 @@ export const NumberStep = ({ handle, on, large = false }: { handle: BatchHandle;
   const { control } = on;
   if (control.value === null)
     return <p className="text-[13px] text-soft">Nothing is typed into the machine: the file carries the scale.</p>;
-  const set = handle.batch.setup.drive.numberSet;
+  const set = heldIn(handle, 'drive').found.numberSet;
   const right = set !== null && Math.abs(set / control.value - 1) < 1e-6;
   return (
     <p className={`flex flex-wrap items-center gap-3 ${large ? 'mt-5 text-xl' : ''}`}>
@@ -39,7 +40,7 @@ export const NumberStep = ({ handle, on, large = false }: { handle: BatchHandle;
 export const SlowStep = ({ handle, on, large = false }: { handle: BatchHandle; on: OnDrive; large?: boolean }) => {
   const wanted = Math.floor(on.throwing.recommended);
   if (wanted >= on.drive.axisAcceleration) return null;
-  const set = handle.batch.setup.drive.accelerationSet;
+  const set = heldIn(handle, 'drive').found.accelerationSet;
   return (
     <p className={`flex flex-wrap items-center gap-3 ${large ? 'mt-5 text-xl' : 'mt-1'}`}>
       <button
@@ -132,11 +133,11 @@ export const RingStep = ({ handle, on, large = false }: { handle: BatchHandle; o
 
 /** The F on tape: which of the eight pictures it is. */
 export const LetterStep = ({ handle, large = false }: { handle: BatchHandle; large?: boolean }) => {
-  const { drive } = handle.batch.setup;
+  const { found, note } = heldIn(handle, 'drive');
   const [last, setLast] = useState<Orientation | null>(null);
   const pick = (seen: Orientation): void => {
     setLast(seen);
-    handle.update('drive', { ...drive, found: afterLetter(drive.found, seen) });
+    note({ letter: afterLetter(found.letter, seen) });
   };
   return (
     <div className={large ? 'mt-5' : 'mt-1'}>
@@ -144,9 +145,9 @@ export const LetterStep = ({ handle, large = false }: { handle: BatchHandle; lar
         <p className="mb-1 text-[13px] text-soft">Stand it on its base, rim up. Which picture is the F on the tape?</p>
       )}
       <LetterPictures picked={last} onPick={pick} large={large} />
-      {drive.found && (
+      {found.letter && (
         <Finding tone="inside">
-          {correctionWords(last ?? drive.found)}{' '}
+          {correctionWords(last ?? found.letter)}{' '}
           {last && (last.quarters !== 0 || last.mirrored) ? 'Burn it once more to see it upright.' : ''}
         </Finding>
       )}
@@ -155,14 +156,17 @@ export const LetterStep = ({ handle, large = false }: { handle: BatchHandle; lar
 };
 
 /** Dial reading of a chucked blank. */
-export const RunOutStep = ({ handle }: { handle: BatchHandle }) => (
-  <div className="w-56">
-    <MeasureField
-      label="dial, lowest to highest"
-      value={handle.batch.setup.drive.runOut}
-      min={0}
-      max={20}
-      onCommit={(runOut) => handle.update('drive', { ...handle.batch.setup.drive, runOut })}
-    />
-  </div>
-);
+export const RunOutStep = ({ handle }: { handle: BatchHandle }) => {
+  const { found, note } = heldIn(handle, 'drive');
+  return (
+    <div className="w-56">
+      <MeasureField
+        label="dial, lowest to highest"
+        value={found.runOut}
+        min={0}
+        max={20}
+        onCommit={(runOut) => note({ runOut })}
+      />
+    </div>
+  );
+};

@@ -1,9 +1,11 @@
-import { useState } from 'react';
+import { heldIn } from '../held';
+import { RoundMeasure } from '../round/RoundMeasure';
+import { SeamFields } from './SeamFields';
 import { Link } from 'react-router';
-import { api } from '@bistre/contract';
-import { degrees, fixed, mm, percent, usableHalfWidth, worked, type DriveSettings } from '@bistre/core';
-import { useDrives } from '../../data/queries';
-import { Choice, MeasureField, Select, Tick } from '../../parts/fields';
+import {} from '@bistre/contract';
+import { degrees, fixed, percent } from '@bistre/core';
+import {} from '../../data/queries';
+import { MeasureField, Select, Tick } from '../../parts/fields';
 import { FileLinks } from '../../parts/FileLinks';
 import { Finding, Part } from '../../parts/Part';
 import { Reading } from '../../parts/Reading';
@@ -12,58 +14,15 @@ import { Steps } from '../../parts/Steps';
 import type { StationProps } from '../pages';
 import { LetterStep, NumberStep, RingStep, RunOutStep, SlowStep } from './checks';
 import { CupPanel } from './CupPanel';
-import { FacesDialog } from './FacesDialog';
+import {} from '../round/FacesDialog';
 
 const small = 'text-[17px]';
 const large = 'text-[21px] lg:text-[27px]';
 
-/** Round stock lying still: what stays in focus, and the cradle that holds it. */
-const LyingStill = ({ handle, shown }: Pick<StationProps, 'handle' | 'shown'>) => {
-  const { diameter } = shown.reckoning.round!;
-  const depth = handle.batch.machine.profile.focusRange / 2;
-  return (
-    <>
-      <Part name="Reckon">
-        <Reading
-          label="without a drive: in focus beside the crest"
-          value={`± ${usableHalfWidth(diameter.mean / 2, depth).toFixed(2)}`}
-          unit="mm"
-          note={`focus range ${handle.batch.machine.profile.focusRange} mm, Ø ${diameter.mean.toFixed(1)} mm`}
-          working={[
-            worked(
-              'in focus beside the crest',
-              '√(2rs − s²)',
-              `r ${fixed(diameter.mean / 2)}, s ${fixed(depth)}`,
-              mm(usableHalfWidth(diameter.mean / 2, depth)),
-              'geometry',
-            ),
-          ]}
-        />
-        {shown.reckoning.warnings
-          .filter((w) => w.station === 'drive')
-          .map((w) => (
-            <Finding key={w.message} tone="attention">
-              {w.message}
-            </Finding>
-          ))}
-      </Part>
-      <Part name="Do">
-        <p className="mb-1">
-          Lying still in a cradle, cut from {handle.batch.setup.hold.boardThickness} mm board as measured:
-        </p>
-        <FileLinks batchId={handle.batch.id} files={[['cradle.svg', 'Cradle, SVG']]} label="To cut" />
-        <Steps handle={handle} steps={shown.steps} station="drive" part="do" />
-      </Part>
-    </>
-  );
-};
-
 /** Drive: what the machine must be told for this blank, and the proofs of it. */
 export const DriveStation = ({ handle, shown }: StationProps) => {
   const { batch } = handle;
-  const { data: drives = [] } = useDrives();
   const round = shown.reckoning.round;
-  const [faces, setFaces] = useState(false);
   const [simulated, setSimulated] = useSimulated();
   if (!round)
     return (
@@ -71,39 +30,20 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
         <Finding tone="attention">This blank is flat: it needs no drive.</Finding>
       </Part>
     );
-  const settings = batch.setup.drive;
-  const update = (part: Partial<DriveSettings>): void =>
-    handle.update('drive', { ...settings, ...part } as typeof settings);
+  const { choice: settings, found, put: update } = heldIn(handle, 'drive');
   const { on } = round;
   const toggle = (): void => setSimulated(!simulated);
   const warnings = shown.reckoning.warnings.filter((w) => w.station === 'drive');
   return (
     <>
-      <Part
-        name="Measure"
-        aside={
-          <button className="link" onClick={() => setFaces(true)}>
-            what goes where
-          </button>
-        }
-      >
-        <div className="grid grid-cols-2 gap-x-3 gap-y-2">
-          <Select
-            label="Drive"
-            value={settings.driveId ?? ''}
-            options={[['', 'none: it lies still'], ...drives.map((d) => [d.id, d.name] as const)]}
-            onChange={(driveId) => void handle.act(api.chooseDrive, { body: { driveId: driveId || null } })}
-          />
-          <Choice
-            label="Rim faces"
-            value={settings.rimFaces}
-            options={[
-              ['left', 'left'],
-              ['right', 'right'],
-            ]}
-            onChange={(rimFaces) => update({ rimFaces })}
-          />
-          {on && (
+      <RoundMeasure
+        handle={handle}
+        round={round}
+        on={settings.driveId ?? ''}
+        rimFaces={settings.rimFaces}
+        onRim={(rimFaces) => update({ rimFaces })}
+        more={
+          on && (
             <>
               <Select
                 label="Stands"
@@ -131,29 +71,30 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
                 }
               />
             </>
-          )}
-        </div>
-        {on && on.drive.kind !== 'chuck' && round.shape.feature?.kind === 'handle' && (
-          <div className="mt-2 w-64">
-            <MeasureField
-              label="rim end hangs over the rollers by"
-              value={settings.overhang}
-              min={0}
-              max={5000}
-              onCommit={(overhang) => update({ overhang })}
-            />
-          </div>
-        )}
-        {round.problem && <Finding tone="out">{round.problem.message}</Finding>}
-        {settings.faces.length === 0 && (
-          <p className="mt-2">
-            <button className="act act-main" onClick={() => setFaces(true)}>
-              Say what goes where
-            </button>
-          </p>
-        )}
-      </Part>
-      {!on && !round.problem && <LyingStill handle={handle} shown={shown} />}
+          )
+        }
+        below={
+          on &&
+          on.drive.kind !== 'chuck' &&
+          round.shape.feature?.kind === 'handle' && (
+            <div className="mt-2 w-64">
+              <MeasureField
+                label="rim end hangs over the rollers by"
+                value={settings.overhang}
+                min={0}
+                max={5000}
+                onCommit={(overhang) => update({ overhang })}
+              />
+            </div>
+          )
+        }
+        seam={<SeamFields handle={handle} />}
+      />
+      {!on && !round.problem && (
+        <Part name="Reckon">
+          <Finding tone="attention">Choose the drive that turns it, or let it lie still in a cradle.</Finding>
+        </Part>
+      )}
       {on && (
         <>
           <Part name="Reckon">
@@ -172,7 +113,7 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
                   size={large}
                   value={String(on.control.value)}
                   unit={on.control.where.endsWith(on.control.unit) ? '' : on.control.unit}
-                  tone={settings.numberSet === on.control.value ? 'inside' : 'plain'}
+                  tone={found.numberSet === on.control.value ? 'inside' : 'plain'}
                   working={on.control.working}
                   note={`type it; it was ${on.control.was}`}
                 />
@@ -305,7 +246,6 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
           </Part>
         </>
       )}
-      {faces && <FacesDialog handle={handle} round={round} onClose={() => setFaces(false)} />}
     </>
   );
 };

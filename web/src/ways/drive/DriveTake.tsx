@@ -5,7 +5,7 @@ import { LetterStep, NumberStep, RingStep, RunOutStep, SlowStep } from './checks
 import { CupPanel } from './CupPanel';
 
 /** What a drive's step takes: the number, the lowered axis, a ring, the F; with the simulated drive beside it. */
-export const RoundTake = ({ handle, shown, step }: BatchProps & { readonly step: Step }) => {
+export const DriveTake = ({ handle, shown, step }: BatchProps & { readonly step: Step }) => {
   const [simulated, setSimulated] = useSimulated();
   const { round } = shown.reckoning;
   const on = round?.on;
