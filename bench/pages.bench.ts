@@ -23,7 +23,7 @@ const write = async (
   method: string,
   path: string,
   body: unknown,
-): Promise<{ id: string; version: number; setup: { hold: object } }> => {
+): Promise<{ id: string; version: number; setup: { held: { choice: object } } }> => {
   const response = await fetch(base + path, {
     method,
     headers: { 'content-type': 'application/json' },
@@ -59,8 +59,8 @@ const rows = Array.from({ length: 1000 }, (_, i) => ({
 }));
 const full = await write('PUT', `/api/batches/${batch.id}/roster`, { columns: ['name', 'seat'], rows });
 await write('PUT', `/api/batches/${batch.id}/setup`, {
-  section: 'hold',
-  value: { ...full.setup.hold, extent: { kind: 'count', count: 200 } },
+  section: 'held',
+  value: { ...full.setup.held, choice: { ...full.setup.held.choice, extent: { kind: 'count', count: 200 } } },
   version: full.version,
 });
 await page.goto(`${base}/batches/${batch.id}/hold`);
@@ -110,7 +110,7 @@ const flasks = ((await (await fetch(`${base}/api/batches`)).json()) as { id: str
 )!;
 const before = (await (await fetch(`${base}/api/batches/${flasks.id}`)).json()) as {
   version: number;
-  setup: { drive: { faces: { zoneId: string }[] } };
+  setup: { faces: { zoneId: string }[] };
 };
 const rings = Array.from({ length: 5 }, (_, k) => ({
   closed: true,
@@ -120,20 +120,17 @@ const rings = Array.from({ length: 5 }, (_, k) => ({
   })),
 }));
 await write('PUT', `/api/batches/${flasks.id}/setup`, {
-  section: 'drive',
+  section: 'faces',
   version: before.version,
-  value: {
-    ...before.setup.drive,
-    faces: [
-      {
-        zoneId: before.setup.drive.faces[0]!.zoneId,
-        content: { kind: 'art', name: 'rings', contours: rings },
-        reads: 'around',
-        repeats: 1,
-        wraps: false,
-      },
-    ],
-  },
+  value: [
+    {
+      zoneId: before.setup.faces[0]!.zoneId,
+      content: { kind: 'art', name: 'rings', contours: rings },
+      reads: 'around',
+      repeats: 1,
+      wraps: false,
+    },
+  ],
 });
 await page.goto(`${base}/batches/${flasks.id}/burn`);
 await page.getByRole('img', { name: 'The blank turning with its art' }).waitFor();

@@ -5,6 +5,7 @@ import type { BatchInput, WayId, Ways } from './setup';
 import { testBatch, testMachine } from './test-batch';
 import { inWay } from './test-held';
 import { boat } from './test-shapes';
+import { WAY_IDS } from './ways';
 
 const plain = testBatch();
 const held = <K extends WayId>(
@@ -41,10 +42,8 @@ const round = (drive: BatchInput['drive']): BatchInput =>
     },
   });
 
-/** A batch of every way of holding, as the demo shop might have it, before anything was done at the bench. */
-export const EXAMPLES: Readonly<Record<WayId, BatchInput>> = {
-  pockets: plain,
-  fence: held('fence'),
+/** Ways that need a blank, a machine or a feeder of their own. */
+const OWN: { readonly [K in WayId]?: BatchInput } = {
   pegs: held(
     'pegs',
     {},
@@ -103,3 +102,8 @@ export const EXAMPLES: Readonly<Record<WayId, BatchInput>> = {
   }),
   cradle: inWay(round(null), 'cradle'),
 };
+
+/** A batch of every way of holding, as the demo shop might have it, before anything was done at the bench. */
+export const EXAMPLES = Object.fromEntries(WAY_IDS.map((id) => [id, OWN[id] ?? inWay(plain, id)])) as Readonly<
+  Record<WayId, BatchInput>
+>;

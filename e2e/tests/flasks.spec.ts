@@ -5,10 +5,14 @@ const heading = (page: Page): Promise<string> => page.getByRole('heading', { lev
 
 /** Burns on tape and reads the ring off the rule, as the eye would. */
 const readRing = async (page: Page): Promise<{ gap: boolean; mm: string } | null> => {
+  const rule = page.getByText(/^By the rule/);
+  const before = (await rule.count()) > 0 ? await rule.innerText() : '';
   const burned = page.waitForResponse((r) => r.url().endsWith('/cup/burn'));
   await page.getByRole('button', { name: 'Burn a ring on tape' }).click();
   await burned;
-  const said = await page.getByText(/^By the rule/).innerText();
+  // The answer is there before the page shows it: what the last ring said is no reading of this one.
+  await expect(rule).not.toHaveText(before);
+  const said = await rule.innerText();
   const read = /(gap|overlaps).*?([\d.]+) mm/.exec(said);
   return read ? { gap: read[1] === 'gap', mm: read[2]! } : null;
 };

@@ -17,27 +17,10 @@ import { freshStock, type SlottedStock, type StandChoice } from '../slotted';
 import type { Mm, Share } from '../units';
 import type { DriveFindings, DriveSettings } from './drive-settings';
 
-/** Every way of holding work, by the shop's words. */
-export const WAY_IDS = [
-  'pockets',
-  'fence',
-  'pegs',
-  'locator',
-  'sheet',
-  'panel',
-  'long',
-  'marked',
-  'feed',
-  'photo',
-  'drive',
-  'cradle',
-] as const;
-export type WayId = (typeof WAY_IDS)[number];
-
 type Named = Pick<BoardSettings, 'name'>;
 type Nothing = Readonly<Record<never, never>>;
 
-/** What is decided of each way, and what is seen at its bench. */
+/** Every way of holding work, by the shop's words: what is decided of it, and what is seen at its bench. */
 export interface Ways {
   readonly pockets: { readonly choice: BoardSettings & { readonly clearance: Clearance }; readonly found: Nothing };
   readonly fence: {
@@ -64,6 +47,8 @@ export interface Ways {
   readonly drive: { readonly choice: DriveSettings; readonly found: DriveFindings };
   readonly cradle: { readonly choice: Pick<DriveSettings, 'rimFaces'>; readonly found: Nothing };
 }
+
+export type WayId = keyof Ways;
 
 /**
  * How work is held. `choice`: what is decided, frozen into a fixture's revision. `found`: what was seen at the

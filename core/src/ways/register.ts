@@ -31,3 +31,11 @@ export const WAYS: { readonly [K in WayId]: Way } = {
 
 /** How a batch is held. */
 export const wayOf = (batch: HeldBatch): Way => WAYS[heldNow(batch).way];
+
+export const WAY_IDS = Object.keys(WAYS) as readonly WayId[];
+
+/** The ways that work of this form can be held in, with what each is. */
+export const waysFor = (shape: { readonly kind: string }): readonly (readonly [WayId, string])[] =>
+  Object.values(WAYS)
+    .filter((w) => w.suits(shape))
+    .map((w) => [w.id, w.words]);

@@ -85,6 +85,8 @@ export interface WayFiles {
  */
 export interface Way {
   readonly id: WayId;
+  /** What it is, as it is offered. */
+  readonly words: string;
   /** Whether work of this form can be held so: flat, or round. */
   suits(shape: { readonly kind: string }): boolean;
   /** What a batch of this name begins with. */

@@ -16,11 +16,11 @@ import {
   routeOf,
   stationStates,
 } from '../batch';
-import { heldAs, WAY_IDS, type BatchInput, type BatchReckoning, type StationState, type WayId } from '../setup';
+import { heldAs, type BatchInput, type BatchReckoning, type StationState, type WayId } from '../setup';
 import { testAlphabets } from '../test-alphabets';
 import { loadedPieces } from '../test-batch';
 import { EXAMPLES } from '../test-ways';
-import { WAYS, wayOf, type DrawingName } from '.';
+import { WAY_IDS, WAYS, wayOf, type DrawingName } from '.';
 
 const options = {
   now: new Date('2026-11-20T00:00:00Z'),

@@ -34,12 +34,12 @@ withDatabase('the stamp of what a batch is reckoned from', () => {
     ],
     [
       'its drive',
-      `update drives set version = version + 1 where id::text = (select setup -> 'drive' ->> 'driveId' from batches where id = $id)`,
+      `update drives set version = version + 1 where id::text = (select setup -> 'held' -> 'choice' ->> 'driveId' from batches where id = $id)`,
     ],
     [
       'a ring of drive and blank',
       `insert into rings (batch_id, drive_id, blank_id, overlap_mm, circumference_mm, correction, nominal_steps_per_mm, reading_error_mm, by)
-        select id, (setup -> 'drive' ->> 'driveId')::uuid, blank_id, 1, 240, 1, 50, 0.3, 'Imre' from batches where id = $id`,
+        select id, (setup -> 'held' -> 'choice' ->> 'driveId')::uuid, blank_id, 1, 240, 1, 50, 0.3, 'Imre' from batches where id = $id`,
     ],
     ['a feeder of the shop', 'update feeders set version = version + 1'],
   ];

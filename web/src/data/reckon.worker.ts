@@ -25,7 +25,7 @@ import {
   type Vec,
 } from '@bistre/core';
 import type { Show } from '../ways/flat/show';
-import { SHOWS } from '../ways/shows';
+import { showOf as showOfWay } from '../ways/shows';
 import type { ArtShown, Shown, SideShown } from './shown';
 
 const pathOf = (lines: readonly (readonly Vec[])[], closed: boolean): string =>
@@ -61,7 +61,7 @@ const artShown = (r: BatchReckoning, pieces: ReturnType<Show['drawn']>): ArtShow
   return { ...wordsOf(art), paths };
 };
 
-const showOf = (batch: BatchDocument): Show => SHOWS[wayOf(batch).id];
+const showOf = (batch: BatchDocument): Show => showOfWay(wayOf(batch).id);
 
 const shownOf = (batch: BatchDocument, input: BatchInput, reckoning: BatchReckoning): SideShown => {
   const { board, face } = reckoning;

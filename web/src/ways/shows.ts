@@ -5,18 +5,14 @@ import { PANEL_SHOW } from './panel/show';
 import { ROUND_SHOW } from './round/show';
 import { SEGMENTS_SHOW } from './segments/show';
 
-/** How the reckoning of every way crosses to the page. */
-export const SHOWS: { readonly [K in WayId]: Show } = {
-  pockets: FLAT_SHOW,
-  fence: FLAT_SHOW,
-  pegs: FLAT_SHOW,
-  locator: FLAT_SHOW,
-  sheet: FLAT_SHOW,
+/** Ways whose reckoning crosses to the page in a form of its own. */
+const OWN: { readonly [K in WayId]?: Show } = {
   panel: PANEL_SHOW,
   long: SEGMENTS_SHOW,
-  marked: FLAT_SHOW,
   feed: FEED_SHOW,
-  photo: FLAT_SHOW,
   drive: ROUND_SHOW,
   cradle: ROUND_SHOW,
 };
+
+/** How the reckoning of a way crosses to the page. */
+export const showOf = (way: WayId): Show => OWN[way] ?? FLAT_SHOW;

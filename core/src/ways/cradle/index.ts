@@ -6,6 +6,7 @@ import type { Way } from '../way';
 export const cradle: Way = {
   ...ROUND,
   id: 'cradle',
+  words: 'lying still, in a cradle',
   fresh: () => ({ way: 'cradle', choice: { rimFaces: 'right' }, found: {} }),
   ready: (_, { round }) =>
     round?.problem ? { code: 'no-cradle', message: round.problem.message, field: 'drive' } : null,

@@ -24,6 +24,7 @@ const state = (input: BatchInput, r: BatchReckoning): State => {
 export const drive: Way = {
   ...ROUND,
   id: 'drive',
+  words: 'a drive that turns it',
   fresh: () => ({ way: 'drive', choice: freshDriveSettings, found: untriedDrive }),
   ready: (_, { round }) =>
     round?.on

@@ -61,6 +61,7 @@ const feedsLong = (batch: HeldBatch): boolean => heldAs(batch, 'feed').choice.wo
 /** A strip on a feeder: a row of blanks, parts cut out of it, or one long piece, stop by stop. */
 export const feed: Way = {
   id: 'feed',
+  words: 'feeder: strips, rows, long boards',
   suits: (shape) => shape.kind !== 'round',
   fresh: (name) => ({ way: 'feed', choice: { name, ...freshFeed }, found: newStrip }),
   forget: (held) => (held.way === 'feed' ? { ...held, found: newStrip } : held),

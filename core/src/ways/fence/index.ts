@@ -7,6 +7,7 @@ import type { Way } from '../way';
 export const fence: Way = {
   ...POCKET_BOARD,
   id: 'fence',
+  words: 'stop corner: no float, one size',
   fresh: (name) => ({ way: 'fence', choice: { ...freshBoard(name), pushRoom: 3 }, found: {} }),
   reckon: (input, options) => {
     const { choice } = heldAs(input, 'fence');

@@ -26,7 +26,7 @@ export const bedClean = (): RunWords => ({
 });
 
 /** What is true of every way that holds pieces on a board. */
-export const BOARD: Omit<Way, 'id' | 'stations' | 'steps' | 'reckon' | 'fresh'> = {
+export const BOARD: Omit<Way, 'id' | 'words' | 'stations' | 'steps' | 'reckon' | 'fresh'> = {
   ...BOARD_LOADS,
   suits: (shape) => shape.kind !== 'round',
   route: () => ON_THE_BED,

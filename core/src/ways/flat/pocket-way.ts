@@ -6,7 +6,7 @@ import { boardPlaced, boardState } from './stations';
 import { dropIn, onBoard, POCKETS } from './steps';
 
 /** What is true of every board with pockets, snug or roomy: cut, tried with the largest piece, laid by its marks. */
-export const POCKET_BOARD: Omit<Way, 'id' | 'reckon' | 'fresh' | 'steps'> = {
+export const POCKET_BOARD: Omit<Way, 'id' | 'words' | 'reckon' | 'fresh' | 'steps'> = {
   ...BOARD,
   stations: {
     hold: (input, r) => boardState(input, r, 'save the board to the Shelf and cut it'),

@@ -37,6 +37,7 @@ const { drawings, programs } = flatFiles(fromZero);
 export const locator: Way = {
   ...BOARD,
   id: 'locator',
+  words: 'locator board: an open frame on stops',
   fresh: (name) => {
     const { boardThickness, order } = freshBoard(name);
     return { way: 'locator', choice: { ...freshLocator, name, boardThickness, order }, found: { back: [] } };

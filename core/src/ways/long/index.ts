@@ -53,6 +53,7 @@ const words: LoadWords = {
 /** Work longer than the bed: laid, aimed at and burned segment by segment, each by the marks of the one before. */
 export const long: Way = {
   id: 'long',
+  words: 'longer than the bed, in segments',
   suits: (shape) => shape.kind !== 'round',
   fresh: (name) => ({ way: 'long', choice: { name, ...freshLong }, found: {} }),
   route: () => ON_THE_BED,

@@ -9,6 +9,7 @@ export const marked: Way = {
   ...BOARD,
   looks: false,
   id: 'marked',
+  words: 'its own marks: drilled or printed pieces',
   fresh: (name) => ({ way: 'marked', choice: { name, own: freshOwn }, found: {} }),
   reckon: markedBatch,
   measures: () => false,

@@ -28,6 +28,7 @@ const NOT_CUT = fail(
 export const panel: Way = {
   ...SHEET,
   id: 'panel',
+  words: 'one sheet, both faces, cut out',
   fresh: (name) => ({ way: 'panel', choice: { ...freshCutSheet(name), ...freshPanel }, found: {} }),
   reckon: panelBatch,
   stations: { hold, place },

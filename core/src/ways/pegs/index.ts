@@ -10,6 +10,7 @@ import { cardSteps, layStep } from './steps';
 export const pegs: Way = {
   ...BOARD,
   id: 'pegs',
+  words: 'pegs and witness lines: odd shapes',
   fresh: (name) => ({ way: 'pegs', choice: { ...freshBoard(name), ...freshLines }, found: { card: null } }),
   asBuilt: (held, { fixings: { lines } }) =>
     lines && held.way === 'pegs' ? { ...held, choice: { ...held.choice, contacts: lines.contacts } } : held,

@@ -85,6 +85,7 @@ const { drawings, programs } = loadFiles({
 /** Blanks lying anywhere, or parts in offcuts, found in a photograph of the bed. */
 export const photo: Way = {
   id: 'photo',
+  words: 'lying anywhere, by photograph',
   suits: (shape) => shape.kind !== 'round',
   fresh: (name) => ({ way: 'photo', choice: { name, ...freshPhoto }, found: nothingSeen }),
   looks: false,

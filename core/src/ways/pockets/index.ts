@@ -7,6 +7,7 @@ import type { Way } from '../way';
 export const pockets: Way = {
   ...POCKET_BOARD,
   id: 'pockets',
+  words: 'pockets: drop in, quick to load',
   fresh: (name) => ({
     way: 'pockets',
     choice: { ...freshBoard(name), clearance: { school: 'loose' } },

@@ -26,7 +26,7 @@ const unrolled: Drawer = (_, r, title) => {
 };
 
 /** What is true of round blanks on a drive and in a cradle. */
-export const ROUND: Omit<Way, 'id' | 'fresh' | 'stations' | 'putAway' | 'ready'> = {
+export const ROUND: Omit<Way, 'id' | 'words' | 'fresh' | 'stations' | 'putAway' | 'ready'> = {
   suits: (shape) => shape.kind === 'round',
   route: () => ['blank', 'drive', 'burn', 'run', 'close'],
   measures: () => true,

@@ -20,6 +20,7 @@ const hold = (input: BatchInput, r: BatchReckoning): State => {
 export const sheet: Way = {
   ...SHEET,
   id: 'sheet',
+  words: 'printed sheet, cut out',
   fresh: (name) => ({ way: 'sheet', choice: { ...freshCutSheet(name), ...freshSheet }, found: {} }),
   reckon: sheetBatch,
   names: (batch) => heldAs(batch, 'sheet').choice.traced === null,

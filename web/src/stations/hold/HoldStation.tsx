@@ -1,13 +1,12 @@
 import { useState } from 'react';
 import { api, type Setup } from '@bistre/contract';
-import { adopt, WAYS, type WayId } from '@bistre/core';
+import { adopt, WAYS, waysFor, type WayId } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
 import { useFixtures } from '../../data/queries';
 import { Select } from '../../parts/fields';
 import { Finding, Part } from '../../parts/Part';
 import { Steps } from '../../parts/Steps';
 import type { HoldPages, StationProps } from '../../ways/pages';
-import { HELD_BY } from '../../ways/words';
 import { FixingFields } from './FixingFields';
 import { TallThings } from './TallThings';
 
@@ -91,7 +90,7 @@ export const HoldStation = ({ handle, shown, pages }: StationProps) => {
               <Select
                 label="Held by"
                 value={batch.setup.held.way}
-                options={HELD_BY}
+                options={waysFor(batch.blank.spec.shape)}
                 onChange={(way) => handle.update('held', adopt(batch.setup.held, WAYS[way as WayId]) as Setup['held'])}
               />
             </div>
