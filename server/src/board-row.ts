@@ -7,6 +7,7 @@ export const batchRow = (batch: BatchDocument): BatchRow => {
   const { input, reckoning } = reckonDocument(batch);
   const states = stationStates(input, reckoning);
   const next = nextStation(states);
+  const { round: onDrive } = reckoning;
   const { id, name, customer, quantity, spares, tolerance, dueAt, version, closedAt } = batch;
   return {
     id,
@@ -26,7 +27,7 @@ export const batchRow = (batch: BatchDocument): BatchRow => {
     route: states.map((s) => s.id),
     waits: closedAt ? '' : next.waits,
     done: reckoning.run.done,
-    budget: reckoning.board || reckoning.round ? reckoning.budget.predicted : null,
+    budget: (reckoning.board ?? onDrive) ? reckoning.budget.predicted : null,
     yieldShare: reckoning.run.yield,
     openPutbacks: batch.putbacks.filter((p) => p.restoredAt === null).length,
     outOfDate: [...reckoning.outOfDate],

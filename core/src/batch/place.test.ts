@@ -111,7 +111,6 @@ describe('a piece with marks of its own', () => {
 
   it('is placed by them, its art turned with it', () => {
     const r = reckonBatch(read(four.slice(0, 3)), options);
-    expect(r.marked).toBe(true);
     expect(r.placed).toBe(true);
     expect(r.place.consistency!.verdict).toBe('agrees');
     const corner = apply(r.boardToBed, { x: 4, y: 4 });

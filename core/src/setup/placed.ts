@@ -50,7 +50,8 @@ export const panelCuts = ({ cutOut, board, face, onTheBoard, feed, photo }: Batc
 
 /** The true outline of what will be burned on the board now, bed frame. */
 export const trueOutline = (reckoning: BatchReckoning): Vec[] => {
-  if (reckoning.long) return segmentPoints(reckoning.long).map((p) => apply(reckoning.boardToBed, p));
+  const { long } = reckoning;
+  if (long) return segmentPoints(long).map((p) => apply(reckoning.boardToBed, p));
   const art = artOutline(placedPieces(reckoning, reckoning.onTheBoard), reckoning.boardToBed);
   const cuts = panelCuts(reckoning).flatMap((c) => flatten(c, 0.05).map((p) => apply(reckoning.boardToBed, p)));
   return cuts.length === 0 ? art : convexHull([...art, ...cuts]);

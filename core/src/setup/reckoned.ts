@@ -50,8 +50,6 @@ export interface BatchReckoning {
   /** The face that lies up. */
   readonly face: Face;
   readonly warnings: readonly { readonly station: string; readonly message: string }[];
-  /** Pieces are placed one by one, by marks of their own. */
-  readonly marked: boolean;
   /** A long piece in segments; null for everything else. */
   readonly long: LongReckoning | null;
   /** What a round blank and its drive make of it; null for flat blanks. */
@@ -91,7 +89,3 @@ export interface ReckonOptions {
   /** Stands in for `batchArt`; lets a caller that asks again and again keep what did not change. */
   readonly art?: typeof batchArt;
 }
-
-/** Whether work lies on the bed by itself, as a sheet or a piece: no board holds it, its size is as drawn. */
-export const liesByItself = (r: Pick<BatchReckoning, 'cutLine' | 'cutOut' | 'long' | 'marked'>): boolean =>
-  r.marked || (r.cutLine ?? r.cutOut ?? r.long) !== null;

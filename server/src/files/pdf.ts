@@ -142,7 +142,7 @@ const mountDrive = (doc: Doc, input: BatchInput, r: BatchReckoning, round: Round
 /** The setup sheet: what to mount, numbers with working, drawing, marks, steps, cautions, putbacks. */
 export const setupSheet = (input: BatchInput, r: BatchReckoning, title: string): Promise<Buffer> => {
   const { doc, done } = start(`${title}: setup sheet`);
-  const { board } = r;
+  const { board, round } = r;
   doc.font('bold').fontSize(18).text(title);
   doc
     .font('text')
@@ -155,7 +155,7 @@ export const setupSheet = (input: BatchInput, r: BatchReckoning, title: string):
     )
     .fillColor(INK);
   heading(doc, 'Mount');
-  if (r.round) mountDrive(doc, input, r, r.round);
+  if (round) mountDrive(doc, input, r, round);
   else if (board) mountBoard(doc, input, r, board);
   else doc.text('No board yet.');
   heading(doc, 'Bench steps');
@@ -186,8 +186,8 @@ export const setupSheet = (input: BatchInput, r: BatchReckoning, title: string):
   );
   heading(doc, 'Numbers and their working');
   workings(doc, [
-    ...(r.round
-      ? [...r.round.diameter.working, ...r.round.tapeWorking, ...driveWorking(r.round)]
+    ...(round
+      ? [...round.diameter.working, ...round.tapeWorking, ...driveWorking(round)]
       : [...r.sizes.length.working, ...r.sizes.width.working, ...r.pocket.working, ...r.heights.working]),
     ...r.place.sigmaWorking,
     ...r.budget.working,

@@ -52,9 +52,9 @@ const fileOf = (
 };
 
 /** Dots that the pictures of a setup come to. */
-const dotsOf = (input: BatchInput, r: BatchReckoning): number => {
-  const interval = r.round?.on?.interval?.used ?? input.recipe?.engrave.interval ?? 0.1;
-  return (r.round?.faces ?? []).reduce(
+const dotsOf = (input: BatchInput, { round }: BatchReckoning): number => {
+  const interval = round?.on?.interval?.used ?? input.recipe?.engrave.interval ?? 0.1;
+  return (round?.faces ?? []).reduce(
     (n, f) => n + (f.picture ? (f.places.length * f.picture.width * f.picture.height) / interval ** 2 : 0),
     0,
   );
@@ -100,6 +100,7 @@ interface Cup {
   readonly input: BatchInput;
   readonly reckoning: BatchReckoning;
   readonly on: OnDrive;
+  readonly shape: RoundShape;
   readonly state: CupState;
 }
 
@@ -109,7 +110,8 @@ const standing = async (db: Db, id: string, use: 'look' | 'change'): Promise<Cup
   const { input, reckoning } = reckonDocument(batch, 500);
   const on = needDrive(reckoning);
   const fresh = { hidden: hideDrive(seedOf(batch.id)), panel: panelAtFirst(on.drive) };
-  return { batch, version, input, reckoning, on, state: stored ?? fresh };
+  const { round } = reckoning;
+  return { batch, version, input, reckoning, on, shape: round!.shape, state: stored ?? fresh };
 };
 
 export const viewCup = async (db: Db, id: string): Promise<CupView> => {
@@ -138,7 +140,7 @@ const meantMiddle = (
   pictures: Pictures,
   setup: Parameters<typeof runOnDrive>[4],
 ): { x: number; y: number } | null => {
-  const { batch, input, reckoning, on } = cup;
+  const { batch, input, on, shape } = cup;
   const right = <S extends BatchInput['setup'] | BatchDocument['setup']>(of: S): S => ({
     ...of,
     held: setOnDrive(of.held, { letter: UPRIGHT }),
@@ -152,7 +154,7 @@ const meantMiddle = (
     ),
     asCalibrated(on),
     on.drive,
-    reckoning.round!.shape satisfies RoundShape,
+    shape,
     { ...setup, panel: { value: on.control.value ?? 0, acceleration: 1 } },
   );
   return meant.ok ? middleOf(meant.value.strokes) : null;
@@ -164,7 +166,7 @@ export const burnCup = async (
   { id, what }: BodyOf<typeof api.cupBurn> & { id: string },
 ): Promise<Left<CupRunView>> => {
   const cup = await standing(db, id, 'change');
-  const { input, reckoning, on, state } = cup;
+  const { input, reckoning, on, shape, state } = cup;
   const dots = dotsOf(input, reckoning);
   if (what === 'piece' && dots > MOST_SIMULATED_DOTS)
     throw refused({
@@ -179,13 +181,7 @@ export const burnCup = async (
     piece: what === 'piece' ? (reckoning.onTheBoard[0]?.ordinal ?? 0) : 0,
     panel: state.panel,
   };
-  const run = runOnDrive(
-    fileOf(what, input, reckoning, pictures),
-    state.hidden,
-    on.drive,
-    reckoning.round!.shape satisfies RoundShape,
-    setup,
-  );
+  const run = runOnDrive(fileOf(what, input, reckoning, pictures), state.hidden, on.drive, shape, setup);
   if (!run.ok) throw refused(run.problem);
   const burned = run.value;
   const word = { ring: 'Witness ring', letter: 'F', piece: `Piece ${setup.piece}` }[what];

@@ -64,7 +64,7 @@ const artShown = (r: BatchReckoning, pieces: ReturnType<Show['drawn']>): ArtShow
 const showOf = (batch: BatchDocument): Show => showOfWay(wayOf(batch).id);
 
 const shownOf = (batch: BatchDocument, input: BatchInput, reckoning: BatchReckoning): SideShown => {
-  const { board, face } = reckoning;
+  const { board, face, cutLine } = reckoning;
   const show = showOf(batch);
   return {
     reckoning: {
@@ -73,7 +73,7 @@ const shownOf = (batch: BatchDocument, input: BatchInput, reckoning: BatchReckon
       ...show.own(reckoning, batch),
       // Lines cross to the page as paths; nobody there reads the cuts themselves.
       board: board ? { ...board, passes: [], cuts: [] } : null,
-      cutLine: reckoning.cutLine && [],
+      cutLine: cutLine && [],
       art: artShown(reckoning, show.drawn(reckoning)),
     },
     stations: stationStates(input, reckoning),

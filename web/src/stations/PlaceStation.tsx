@@ -3,7 +3,6 @@ import { api } from '@bistre/contract';
 import {
   degrees,
   distance,
-  liesByItself,
   MODEL_WORDS,
   parseReadingTable,
   UNMEASURED_POINTER,
@@ -129,7 +128,8 @@ export const AimedPlace = ({
   const { batch } = handle;
   const { reckoning } = shown;
   const { place, board } = reckoning;
-  const onSheet = liesByItself(reckoning);
+  // Only a board is turned to the machine: what lies by itself is written where it lies.
+  const turns = work === 'board';
   const [simulated, setSimulated] = useSimulated();
   if (!board)
     return (
@@ -279,7 +279,7 @@ export const AimedPlace = ({
             }
           />
         )}
-        {!onSheet && (
+        {turns && (
           <Choice
             label="Use of the marks (the file is turned by default: nobody has to nudge a board)"
             value={batch.setup.place.school}
@@ -290,7 +290,7 @@ export const AimedPlace = ({
             onChange={(school) => handle.update('place', { ...batch.setup.place, school })}
           />
         )}
-        {!onSheet && batch.setup.place.school === 'work' && place.turn && (
+        {turns && batch.setup.place.school === 'work' && place.turn && (
           <div className="mt-2">
             <Finding tone={place.turn.good ? 'inside' : 'attention'}>{place.turn.words}</Finding>
           </div>

@@ -159,7 +159,7 @@ export interface Own {
   /** Its own remarks: before those of all ways, and after them. */
   readonly first?: readonly Warning[];
   readonly last?: (budget: Budget) => readonly Warning[];
-  readonly also?: Partial<Pick<BatchReckoning, 'cutLine' | 'cutOut' | 'marked'>>;
+  readonly also?: Partial<Pick<BatchReckoning, 'cutLine' | 'cutOut'>>;
 }
 
 const questionsOf = (input: BatchInput): Question[] => {
@@ -313,7 +313,6 @@ export const follow = (
     ],
     cutLine: null,
     cutOut: null,
-    marked: false,
     long: null,
     round: null,
     feed: null,

@@ -87,7 +87,6 @@ export const longBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     cutOut: null,
     face,
     warnings: [...(long.plan?.warnings ?? []).map((message) => ({ station: 'hold', message })), ...artWarnings(art)],
-    marked: false,
     long,
     round: null,
     feed: null,

@@ -33,7 +33,6 @@ export const markedBatch = (input: BatchInput, options: ReckonOptions): BatchRec
       firstAlone: true,
       planned: plannedSheets,
       budget: (place) => ({ aimingGrowth: own.stretches && board ? aimingGrowth(board, place) : 1 }),
-      also: { marked: true },
     },
   );
 };

@@ -237,7 +237,6 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
       ...(parts ? [] : overEdges(input, artBox, outline)).map((message) => ({ station: 'hold', message })),
       ...artWarnings(art),
     ],
-    marked: false,
     long: null,
     round: null,
     fixings: noFixings,

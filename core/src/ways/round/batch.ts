@@ -72,7 +72,6 @@ export const roundBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     round,
     feed: null,
     photo: null,
-    marked: false,
     long: null,
     fixings: noFixings,
   };

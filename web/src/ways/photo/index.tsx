@@ -1,9 +1,10 @@
 import { heldIn } from '../held';
 import { heldAs, markDefect, type PhotoSettings } from '@bistre/core';
 import { FileLinks } from '../../parts/FileLinks';
+import { AimedPlace } from '../../stations/PlaceStation';
 import { FlatDrawing } from '../flat/FlatDrawing';
 import { FLAT_RUN } from '../flat/FlatRun';
-import type { BatchProps, DrawingProps, Files as FileList, WayPages } from '../pages';
+import type { BatchProps, DrawingProps, Files as FileList, StationProps, WayPages } from '../pages';
 import { PhotoDrawing } from './PhotoDrawing';
 import { PhotoFields, PhotoReckon } from './PhotoFields';
 import { PhotoAsks, PhotoTake } from './PhotoTake';
@@ -46,8 +47,11 @@ const Drawing = (props: DrawingProps) => {
   );
 };
 
+const Place = (props: StationProps) => <AimedPlace {...props} work="sheet" />;
+
 export const photo: WayPages = {
   Drawing,
+  stations: { place: Place },
   hold: { Settings: PhotoFields, Reckon: PhotoReckon, Files, kept: null, aids: false, saysProblem: true },
   run: {
     ...FLAT_RUN,
