@@ -62,7 +62,7 @@ const band = flask([
     wraps: true,
   },
 ]);
-const numberSet = reckonBatch(band, options).round!.on!.control.value;
+const numberSet = reckonBatch(band, options).own.round!.on!.control.value;
 const dense = inWay(band, 'drive', {}, { numberSet });
 const reckoned = reckonBatch(dense, options);
 let text = '';

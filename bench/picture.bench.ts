@@ -110,13 +110,13 @@ batch = await send('PUT', `${path}/setup`, {
   ],
 });
 const options = { now: new Date(), alphabets: {}, labels: 'x', simulatedPieces: 500 };
-const number = reckonBatch(batchInput(batch), options).round!.on!.control.value!;
+const number = reckonBatch(batchInput(batch), options).own.round!.on!.control.value!;
 batch = await send('POST', `${path}/drive/set`, { what: 'number', value: number });
 batch = await send('POST', `${path}/loads`, {});
 const input = batchInput(batch);
 const r = reckonBatch(input, options);
-const { used } = r.round!.on!.interval!;
-const face = r.round!.faces[0]!.picture!;
+const { used } = r.own.round!.on!.interval!;
+const face = r.own.round!.faces[0]!.picture!;
 const dots = (face.width * face.height) / used ** 2;
 
 const grey: Grey = { width: WIDTH, height: HEIGHT, pixels };

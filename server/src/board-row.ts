@@ -7,7 +7,7 @@ export const batchRow = (batch: BatchDocument): BatchRow => {
   const { input, reckoning } = reckonDocument(batch);
   const states = stationStates(input, reckoning);
   const next = nextStation(states);
-  const { round: onDrive } = reckoning;
+  const { round: onDrive } = reckoning.own;
   const { id, name, customer, quantity, spares, tolerance, dueAt, version, closedAt } = batch;
   return {
     id,

@@ -60,7 +60,7 @@ describe('parts of a fixture as files', () => {
     const dxf = new DxfParser().parseSync(writeDxf(made.passes))!;
     const ends = dxf.entities.flatMap((e) => ('vertices' in e ? (e.vertices as { x: number; y: number }[]) : []));
     const xs = new Set(ends.map((v) => Math.round(v.x * 100) / 100));
-    for (const x of r.fixings.locator!.xs) expect(xs.has(x)).toBe(true);
+    for (const x of r.own.locator!.xs) expect(xs.has(x)).toBe(true);
     const read = get(readGcode(text(input, r, 'grid'), testMachine.dialect.powerMax));
     expect(read.moves.count).toBeGreaterThan(100);
   });
@@ -72,7 +72,7 @@ describe('parts of a fixture as files', () => {
     const r = reckonBatch(input, options);
     const toFile = bedToLoad(input, r);
     // The head stands where the beam is the pointer's offset short of the intersection.
-    const { zero } = r.fixings.locator!;
+    const { zero } = r.own.locator!;
     const head = { x: zero.x - 0.4, y: zero.y + 0.2 };
     expect(toFile.a * head.x + toFile.e).toBeCloseTo(0, 9);
     expect(toFile.d * head.y + toFile.f).toBeCloseTo(0, 9);
@@ -174,10 +174,10 @@ describe('pegs and lines against what is seen of pieces', () => {
   });
   it('a board that is cut keeps its pegs, and says when the outline is another', () => {
     const first = reckonBatch(boats, options);
-    const fixture = savedAs(inWay(boats, 'pegs', { contacts: first.fixings.lines!.contacts }), first.basis);
+    const fixture = savedAs(inWay(boats, 'pegs', { contacts: first.own.lines!.contacts }), first.basis);
     const moved = { ...boats, fixture, setup: { ...boats.setup, lettering: { ...boats.setup.lettering, lines: [] } } };
     const kept = reckonBatch(moved, options);
-    expect(kept.fixings.lines!.pegs).toEqual(first.fixings.lines!.pegs);
+    expect(kept.own.lines!.pegs).toEqual(first.own.lines!.pegs);
     expect(kept.outOfDate).toEqual([]);
     const other = {
       ...moved,

@@ -38,6 +38,9 @@ export const loadWords = (input: BatchInput, r: BatchReckoning): { readonly take
   return { take: way.take(r, way.firstAlone(input) && !input.firstApproved), burned: way.burned(r) };
 };
 
+/** What a batch’s board or sheet has for pieces, in words. */
+export const placesInWords = (input: BatchInput, r: BatchReckoning): string => wayOf(input).places?.(r) ?? 'no places';
+
 /** The marks that a batch's work has as it lies, by number. */
 export const marksToRead = (input: BatchInput, r: BatchReckoning): Result<readonly number[]> => wayOf(input).marks(r);
 

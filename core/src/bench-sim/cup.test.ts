@@ -66,7 +66,7 @@ const text = (made: { ok: true; value: string } | { ok: false; problem: { messag
 
 /** The operator's panel after following the steps. */
 const followed = (input: BatchInput, drive: Drive): DrivePanel => {
-  const { on } = reckon(input).round!;
+  const { on } = reckon(input).own.round!;
   return { value: on!.control.value ?? panelAtFirst(drive).value, acceleration: on!.throwing.recommended };
 };
 
@@ -152,8 +152,8 @@ describe('300 cups never seen before, on drives with hidden faults', () => {
       const first = reckon(input);
       const ring = burn(text(ringGcode(input, first)), hidden, input, followed(input, drive));
       expect(ring.thrown).toBe(false);
-      const place = (first.round!.artFrom + first.round!.artTo) / 2;
-      const { circumference } = first.round!.on!.ring;
+      const place = (first.own.round!.artFrom + first.own.round!.artTo) / 2;
+      const { circumference } = first.own.round!.on!.ring;
       const read = ring.closing + 0.25 * (2 * seeded(seed * 13).uniform() - 1);
       const after: BatchInput = {
         ...input,
@@ -189,7 +189,7 @@ describe('300 cups never seen before, on drives with hidden faults', () => {
     for (let seed = 1; seed <= CUPS; seed += 1) {
       const { input, hidden, drive } = random(seed);
       const r = reckon(input);
-      const panel = { ...followed(input, drive), acceleration: 2 * r.round!.on!.throwing.limit };
+      const panel = { ...followed(input, drive), acceleration: 2 * r.own.round!.on!.throwing.limit };
       expect(burn(text(ringGcode(input, r)), hidden, input, panel).thrown).toBe(true);
     }
   });
@@ -203,7 +203,7 @@ describe('a number that would turn the blank on and on', () => {
       const { value } = followed(input, drive);
       // Steps per millimetre far too many, or travel per turn far too short: whichever the machine asks for.
       return [1e6, 1e-6].map((factor) =>
-        runOnDrive(file, hidden, drive, reckon(input).round!.shape, {
+        runOnDrive(file, hidden, drive, reckon(input).own.round!.shape, {
           machine: input.machine,
           panel: { value: value * factor, acceleration: 1 },
           ...heldAs(input, 'drive').choice,
@@ -246,7 +246,7 @@ describe('a piece on the simulated drive', () => {
   ): BatchInput => {
     const input = onDrive(shape, on, { pieces: [piece] });
     // The operator typed what was asked for.
-    const numberSet = reckon(input).round!.on!.control.value;
+    const numberSet = reckon(input).own.round!.on!.control.value;
     const found = { quarters: 0, mirrored: false } as const;
     return inWay(input, 'drive', change, { letter: found, numberSet });
   };
@@ -261,7 +261,7 @@ describe('a piece on the simulated drive', () => {
     'carries its name opposite the feature, upright, with the rim to the %s',
     (rimFaces) => {
       const at = middle(engraved(job({ rimFaces })));
-      const r = reckon(job({ rimFaces })).round!;
+      const r = reckon(job({ rimFaces })).own.round!;
       const zone = r.faces[0]!.zone;
       // Half a turn from the feature, at the diameter of the art's middle.
       expect(Math.abs(Math.abs(at.x) - (Math.PI * (80 - 2 * 60 * Math.tan(0.05))) / 2)).toBeLessThan(0.3);
@@ -351,7 +351,7 @@ describe('a piece on the simulated drive', () => {
       },
     };
     const strokes = engraved(input);
-    const { profile } = reckon(input).round!.shape;
+    const { profile } = reckon(input).own.round!.shape;
     for (const along of [zone.x - 17, zone.x, zone.x + 17]) {
       const d = diameterAt(profile, along);
       let [low, high] = [Infinity, -Infinity];
@@ -371,7 +371,7 @@ describe('a piece on the simulated drive', () => {
     const r = reckon(input);
     const made = turnedGcode(input, r, 'cup');
     if (!made.ok) throw new Error(made.problem.message);
-    const step = r.round!.on!.travel.step;
+    const step = r.own.round!.on!.travel.step;
     const words = [...[...made.value].join('').matchAll(/Y(-?[\d.]+)/g)].map((m) => Number(m[1]));
     expect(words.length).toBeGreaterThan(100);
     for (const w of words) expect(Math.abs(w / step - Math.round(w / step))).toBeLessThan(0.01);
@@ -497,12 +497,12 @@ it('reckons any cup on any drive without failing: a problem in words, or finite 
         const drive: RollerDrive = { ...freshDrive, ...spec, id: 'd', name: 'any' };
         const input = onDrive(safe, drive);
         const r = reckon({ ...input, blank: { ...input.blank, shape } });
-        expect(r.round).not.toBeNull();
-        if (!r.round!.on) {
-          expect(r.round!.problem!.message.length).toBeGreaterThan(20);
+        expect(r.own.round).not.toBeNull();
+        if (!r.own.round!.on) {
+          expect(r.own.round!.problem!.message.length).toBeGreaterThan(20);
           return;
         }
-        const on = r.round!.on;
+        const on = r.own.round!.on;
         for (const v of [
           on.throwing.limit,
           on.throwing.recommended,

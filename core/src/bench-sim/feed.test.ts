@@ -74,7 +74,7 @@ const setUp = (base: BatchInput, seed: number, hand: ReturnType<typeof seeded>):
 /** Feeds to the stop that is on and aims at what it asks for. */
 const standAt = ({ input, sim, fed }: Stand, seed: number, hand: ReturnType<typeof seeded>): Stand => {
   const r = reckonBatch(input, options);
-  const feed = r.feed!;
+  const feed = r.own.feed!;
   const moved = feedTo(seed, fed, feed);
   const state: SimState = { ...sim, hidden: { ...sim.hidden, seed, pose: stripPose(moved, feeder) } };
   const marks = r.board!.marks.filter((m) => feed.unread.includes(m.id));
@@ -114,7 +114,7 @@ const strip = (seed: number): { inside: number; pieces: number; stops: number } 
   let stops = 0;
   for (let load = 1; ; load += 1) {
     const before = reckonBatch(stand.input, options);
-    if (before.run.finished || before.feed!.strip > 1) break;
+    if (before.run.finished || before.own.feed!.strip > 1) break;
     stand = standAt({ ...stand, input: loaded(stand.input, before, load) }, seed, hand);
     const r = reckonBatch(stand.input, options);
     const file = loadGcode(stand.input, r, 'strip');
@@ -143,11 +143,11 @@ describe('a row of blanks on a feeder', () => {
 
   it('goes on after the last place that was burned, whatever became of the piece', () => {
     const first = reckonBatch(row, options);
-    expect(first.feed!.stops.map((s) => s.count)).toEqual([8, 8, 8]);
+    expect(first.own.feed!.stops.map((s) => s.count)).toEqual([8, 8, 8]);
     // 24 blanks on one strip; 50 take three, also when one strip is burned already.
-    expect(first.feed!.strips).toBe(1);
+    expect(first.own.feed!.strips).toBe(1);
     const more = { ...row, quantity: 50, roster: Array.from({ length: 50 }, () => row.roster[0]!) };
-    const full = reckonBatch(more, options).feed!.layout!.places.length;
+    const full = reckonBatch(more, options).own.feed!.layout!.places.length;
     expect(full).toBe(24);
     const pieces = Array.from({ length: full }, (_, i) => ({
       ...loaded(row, first, 1).pieces[0]!,
@@ -156,8 +156,8 @@ describe('a row of blanks on a feeder', () => {
       slot: i + 1,
       state: 'done' as const,
     }));
-    const second = reckonBatch({ ...more, pieces }, options).feed!;
-    expect([reckonBatch(more, options).feed!.strips, second.strip, second.strips]).toEqual([3, 2, 3]);
+    const second = reckonBatch({ ...more, pieces }, options).own.feed!;
+    expect([reckonBatch(more, options).own.feed!.strips, second.strip, second.strips]).toEqual([3, 2, 3]);
     const one = loaded({ ...row, firstApproved: false }, reckonBatch({ ...row, firstApproved: false }, options), 1);
     expect(one.pieces.map((p) => p.slot)).toEqual([1]);
     const scrapped = {
@@ -166,7 +166,7 @@ describe('a row of blanks on a feeder', () => {
       pieces: [{ ...one.pieces[0]!, state: 'scrap' as const, cause: 'other' }],
     };
     const next = reckonBatch(scrapped, options);
-    expect(next.feed!.current).toBe(2);
+    expect(next.own.feed!.current).toBe(2);
     // Its name comes first again, on the next place.
     expect(nextOnStrip(scrapped, next).slice(0, 2)).toEqual([
       { ordinal: 1, slot: 2 },
@@ -185,8 +185,8 @@ describe('a row of blanks on a feeder', () => {
     const parts = [...made.value].join('').split(new RegExp(`\\(${FEED_ON} [^)]*\\)`));
     expect(parts).toHaveLength(3);
     const feeds = parts.slice(1).map((p) => Number(/U([\d.]+)/.exec(p)![1]));
-    expect(feeds[0]).toBeCloseTo(r.feed!.stops[1]!.command, 3);
-    expect(feeds[1]).toBeCloseTo(r.feed!.stops[1]!.command + r.feed!.stops[2]!.command, 3);
+    expect(feeds[0]).toBeCloseTo(r.own.feed!.stops[1]!.command, 3);
+    expect(feeds[1]).toBeCloseTo(r.own.feed!.stops[1]!.command + r.own.feed!.stops[2]!.command, 3);
     const alone = loadGcode(stand.input, r, 'strip');
     if (!alone.ok) throw new Error(alone.problem.message);
     const burned = burn(stand, r, parts[0]!);
@@ -230,7 +230,7 @@ describe('one long piece on a feeder', () => {
 
   it('is split in windows that each lie under the head, and aims by the marks of the seam before', () => {
     const r = reckonBatch(long, options);
-    const { stops } = r.feed!;
+    const { stops } = r.own.feed!;
     expect(stops.length).toBe(Math.ceil(LENGTH / 570));
     for (const s of stops) {
       expect(s.from - s.fed).toBeGreaterThanOrEqual(-1e-9);
@@ -239,9 +239,9 @@ describe('one long piece on a feeder', () => {
     expect(stops.map((s) => s.marks)).toEqual([[START_MARK], [1, 2], [3, 4], [5, 6]]);
     expect(r.placed).toBe(false);
     const trusting = reckonBatch(inWay(long, 'feed', { aimEvery: 0 }), options);
-    expect(trusting.feed!.stops.map((s) => s.marks)).toEqual([[START_MARK], [], [], []]);
+    expect(trusting.own.feed!.stops.map((s) => s.marks)).toEqual([[START_MARK], [], [], []]);
     // Errors grow from stop to stop when the feed is trusted.
-    const grown = trusting.feed!.stops.map((s) => s.error);
+    const grown = trusting.own.feed!.stops.map((s) => s.error);
     expect(grown).toEqual([...grown].sort((a, b) => a - b));
   });
 });
@@ -269,7 +269,7 @@ describe('parts cut out of a strip', () => {
       expect(r.budget.predicted).toBeLessThan(0.15);
       const file = loadGcode(stand.input, r, 'strip');
       if (!file.ok) throw new Error(file.problem.message);
-      const cut = r.cutOut!.map((c) => {
+      const cut = r.own.cutOut!.lines.map((c) => {
         const points = flatten(c, 0.01);
         return [...points, points[0]!];
       });
@@ -291,7 +291,7 @@ describe('parts cut out of a strip', () => {
       stand = { ...stand, input: { ...stand.input, pieces: stand.input.pieces.map((p) => ({ ...p, state: 'done' })) } };
     }
     expect(burned).toBe(40);
-    const { layout } = reckonBatch(parts, options).feed!;
+    const { layout } = reckonBatch(parts, options).own.feed!;
     expect(layout!.rows).toBe(4);
     expect(layout!.places.some((p) => Math.abs(p.centre.x - 225) < 55 && Math.abs(p.centre.y - 50) < 32)).toBe(false);
   });

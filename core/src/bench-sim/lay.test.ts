@@ -62,7 +62,7 @@ describe('closed loop, pieces laid to lines', () => {
   it('pegs and witness lines: over 120 benches with blanks unlike their drawing, 95 ± 3 % land within the prediction', () => {
     const input = boatBatch();
     const first = reckonBatch(input, options);
-    const { lines } = first.fixings;
+    const { lines } = first.own;
     if (!first.board || !lines) throw new Error(first.boardProblem?.message);
     // As a board that is saved keeps its pegs.
     const fixture = savedAs(
@@ -113,7 +113,7 @@ describe('closed loop, pieces laid to lines', () => {
     const predicted: number[] = [];
     const input = onLocator();
     const first = reckonBatch(input, options);
-    const { locator } = first.fixings;
+    const { locator } = first.own;
     if (!locator) throw new Error(first.boardProblem?.message);
     const settings = heldAs(input, 'locator').choice;
     for (let seed = 1; seed <= 120; seed += 1) {

@@ -6,6 +6,7 @@ import { segmentTick, type BatchInput, type BatchReckoning } from '../setup';
 import { testAlphabets } from '../test-alphabets';
 import { testBatch, testMachine } from '../test-batch';
 import { measurePointer, readMarks } from '../test-hand';
+import { inWay } from '../test-held';
 import { afterSegment, laySegment, segmentBox, segmentPiece, type SegmentState } from './segments';
 import { home, layBoard, type SimState } from './machine';
 import { runFile, asDrawn } from './run';
@@ -15,7 +16,7 @@ const options = { now, alphabets: testAlphabets, labels: 'readability', simulate
 const LENGTH = 2000;
 const WIDTH = 300;
 const plain = testBatch();
-const base: BatchInput = testBatch({
+const lines = testBatch({
   quantity: 1,
   tolerance: 1,
   roster: [],
@@ -43,6 +44,7 @@ const base: BatchInput = testBatch({
   },
   pieces: [{ id: '1', ordinal: 1, load: 1, slot: 1, state: 'loaded', cause: null, dx: null, dy: null, yaw: null }],
 });
+const base: BatchInput = inWay(lines, 'long', { feed: 'x' });
 
 type Bench = SimState & SegmentState;
 
@@ -51,11 +53,11 @@ const burn = (input: BatchInput, r: BatchReckoning, bench: Bench): { worst: numb
   const file = loadGcode(input, r, 'work');
   if (!file.ok) throw new Error(file.problem.message);
   const setup = { sizes: r.sizes, pocket: r.pocket, seating: asDrawn(r.sizes), load: 1, interval: 0.1 };
-  const run = runFile([...file.value].join(''), bench.hidden, testMachine, setup, segmentPiece(r, r.long!));
+  const run = runFile([...file.value].join(''), bench.hidden, testMachine, setup, segmentPiece(r, r.own.long!));
   if (!run.ok) throw new Error(run.problem.message);
-  const after = afterSegment(bench, r, r.long!, run.value);
+  const after = afterSegment(bench, r, r.own.long!, run.value);
   const { dx, dy, yaw } = after.landed.at(-1)!;
-  return { worst: worstCorner(segmentBox(r, r.long!), dx, dy, yaw), bench: { ...bench, ...after } };
+  return { worst: worstCorner(segmentBox(r, r.own.long!), dx, dy, yaw), bench: { ...bench, ...after } };
 };
 
 /** The work before each of its segments, laid but not aimed at: the same for every work. */
@@ -72,7 +74,7 @@ const work = (seed: number): number => {
   let { input } = measured;
   let worst = 0;
   for (const r of before) {
-    const long = r.long!;
+    const long = r.own.long!;
     const hidden = {
       ...bench.hidden,
       seed: seed * 31 + long.current,
@@ -100,7 +102,7 @@ const work = (seed: number): number => {
 describe('a long piece in segments', () => {
   it('is predicted: 95 of 100 of 300 works have no corner further off than the budget says', () => {
     const works = Array.from({ length: 300 }, (_, i) => work(i + 1));
-    expect(before[0]!.long!.plan!.segments).toHaveLength(3);
+    expect(before[0]!.own.long!.plan!.segments).toHaveLength(3);
     // The pointer measured, as the hand does; how the work lies changes nothing.
     const told = {
       ...base,
@@ -117,9 +119,9 @@ describe('a long piece in segments', () => {
 
   it('burns each stroke once and leaves the marks of every seam where the next segment is aimed by them', () => {
     const first = reckonBatch(base, options);
-    const seam = first.long!.plan!.marks[0]!;
+    const seam = first.own.long!.plan!.marks[0]!;
     const laid: Bench = { ...layBoard(1, testMachine, { width: 100, height: 100 }), ...{} };
-    const pose = laySegment(1, first, first.long!);
+    const pose = laySegment(1, first, first.own.long!);
     const { bench } = burn(base, first, { ...laid, hidden: { ...laid.hidden, pose } });
     const second = reckonBatch({ ...base, ticks: [segmentTick(1)] }, options);
     expect(second.board!.marks.map((m) => m.id)).toEqual(marksOf(1, seam).map((m) => m.id));

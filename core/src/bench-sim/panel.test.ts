@@ -69,7 +69,7 @@ const meant = (r: BatchReckoning): ReturnType<typeof placedPieces> =>
     ...p,
     shapes: {
       ...p.shapes,
-      drawn: r.cutOut!.map((c) => {
+      drawn: r.own.cutOut!.lines.map((c) => {
         const points = flatten(c, 0.01);
         return [...points, points[0]!];
       }),

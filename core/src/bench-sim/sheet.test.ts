@@ -114,7 +114,7 @@ describe('a printed sheet', () => {
     expect(text).toContain(`F${input.recipe!.cut.speed * 60}`);
     const program = readGcode(text, 1000);
     expect(program.ok).toBe(true);
-    const [line] = r.cutLine![0]!;
+    const [line] = r.own.cutLine![0]!;
     expect(line![0]).toEqual(line!.at(-1));
     const reach = Math.max(...line!.map((p) => Math.abs(p.x)));
     expect(reach).toBeCloseTo(60 / 2 + input.machine.kerf / 2, 2);

@@ -74,7 +74,7 @@ export const pinSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
 export const lookStep = (input: BatchInput, r: BatchReckoning): Step[] =>
   r.run.openLoad === null &&
   (r.run.done === 0 || input.firstApproved) &&
-  (r.fixings.lines !== null || input.setup.looks.pieces.length > 0)
+  (Boolean(r.own.lines) || input.setup.looks.pieces.length > 0)
     ? [
         {
           id: `run.look-${r.run.done}`,

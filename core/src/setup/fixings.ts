@@ -6,7 +6,6 @@ import {
   reckonPins,
   type BlankSizes,
   type Board,
-  type LineSeat,
   type Locator,
   type Pins,
   type Rests,
@@ -20,11 +19,8 @@ import { reckonStand, slotFit, type SlotFit, type Stand } from '../slotted';
 import { besideNow } from './held';
 import type { BatchInput } from './input';
 
-/** What holds work beside pockets: pegs and lines, a locator board, pins, a stand. */
+/** What stands beside any way: pins that hold work down, a stand under it. */
 export interface Fixings {
-  readonly lines: LineSeat | null;
-  readonly usable: UsableArea | null;
-  readonly locator: Locator | null;
   readonly pins: Pins | null;
   readonly stand: Stand | null;
   readonly fit: SlotFit | null;
@@ -33,9 +29,6 @@ export interface Fixings {
 }
 
 export const noFixings: Fixings = {
-  lines: null,
-  usable: null,
-  locator: null,
   pins: null,
   stand: null,
   fit: null,
@@ -61,7 +54,7 @@ export const pinsAndStand = (
   board: Board | null,
   path: readonly Vec[],
   rests: Rests,
-): Pick<Fixings, 'pins' | 'stand' | 'fit' | 'problems'> => {
+): Fixings => {
   const { pins: settings, stand: wanted, stock } = input.setup.beside;
   const problems: Problem[] = [];
   const take = <T>(result: Result<T>): T | null => {
@@ -120,10 +113,10 @@ export const artOnPieces = (
  */
 export const bedToLoad = (
   input: BatchInput,
-  { fixings, sizes }: { readonly fixings: Fixings; readonly sizes: BlankSizes },
+  { own, sizes }: { readonly own: { readonly locator?: Locator | null }; readonly sizes: BlankSizes },
 ): Transform => {
   const toFile = bedToFile(input.machine);
-  const { locator } = fixings;
+  const { locator } = own;
   if (!locator) return toFile;
   const { pointerOffset } = input.machine;
   // The grid lies under the blanks, whose tops are in focus.

@@ -3,7 +3,7 @@ import { apply, convexHull, flatten, transformContour, type Contour, type Vec } 
 import { slotTransform, type Slot } from '../holding';
 import { crossContours } from '../marks';
 import { segmentPoints } from './long';
-import type { BatchReckoning } from './reckoned';
+import type { BatchReckoning, FreeingCuts } from './reckoned';
 
 /** The art of the pieces in the given slots: what is engraved on them, or printed on a sheet. */
 export const placedArt = (
@@ -19,10 +19,11 @@ export const placedArt = (
 
 /** Shapes that are burned on the pieces in the given slots, for drawing, output and simulation. */
 export const placedPieces = (
-  reckoning: Pick<BatchReckoning, 'art' | 'zone' | 'cutLine'>,
+  reckoning: Pick<BatchReckoning, 'art' | 'zone' | 'own'>,
   on: readonly { slot: Slot; ordinal: number }[],
 ): PlacedPiece[] => {
-  const { art, cutLine } = reckoning;
+  const { art } = reckoning;
+  const { cutLine } = reckoning.own;
   if (cutLine)
     return on.map(({ slot, ordinal }) => ({
       slot,
@@ -32,17 +33,16 @@ export const placedPieces = (
   return placedArt(reckoning, on);
 };
 
-const cutPieces = (cutOut: readonly Contour[], on: BatchReckoning['onTheBoard']): Contour[] =>
-  on.flatMap(({ slot }) => cutOut.map((c) => transformContour(slotTransform(slot), c)));
+const cutPieces = ({ lines }: FreeingCuts, on: BatchReckoning['onTheBoard']): Contour[] =>
+  on.flatMap(({ slot }) => lines.map((c) => transformContour(slotTransform(slot), c)));
 
 /**
  * What the file of the side that lies up cuts through a panel, holes before outlines, panel frame:
  * marks first and pieces last, or pieces at once when each turns in its own hole.
  */
-export const panelCuts = ({ cutOut, board, face, onTheBoard, feed, photo }: BatchReckoning): Contour[] => {
+export const panelCuts = ({ own: { cutOut }, board, face, onTheBoard }: BatchReckoning): Contour[] => {
   if (!cutOut || !board) return [];
-  // Parts of a strip or of offcuts are engraved and freed at once.
-  if (feed ?? photo) return cutPieces(cutOut, onTheBoard);
+  if (cutOut.when === 'at once') return cutPieces(cutOut, onTheBoard);
   const pieces = board.marks.length === 0 ? 'front' : 'back';
   if (face.side === pieces) return cutPieces(cutOut, onTheBoard);
   return face.side === 'front' ? board.marks.flatMap(crossContours) : [];
@@ -50,7 +50,7 @@ export const panelCuts = ({ cutOut, board, face, onTheBoard, feed, photo }: Batc
 
 /** The true outline of what will be burned on the board now, bed frame. */
 export const trueOutline = (reckoning: BatchReckoning): Vec[] => {
-  const { long } = reckoning;
+  const { long } = reckoning.own;
   if (long) return segmentPoints(long).map((p) => apply(reckoning.boardToBed, p));
   const art = artOutline(placedPieces(reckoning, reckoning.onTheBoard), reckoning.boardToBed);
   const cuts = panelCuts(reckoning).flatMap((c) => flatten(c, 0.05).map((p) => apply(reckoning.boardToBed, p)));

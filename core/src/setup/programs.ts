@@ -224,7 +224,7 @@ export const segmentTime = (
   meant: readonly Transform[] | null = null,
   feeding: Seconds = 0,
 ): TimeEstimate | null => {
-  const { long } = r;
+  const { long } = r.own;
   if (!long?.plan || !input.recipe) return null;
   const plans = long.plan.segments.map((s) => {
     const moves = segmentMoves(

@@ -5,8 +5,11 @@ import {
   type Board,
   type FixtureBasis,
   type Heights,
+  type LineSeat,
+  type Locator,
   type Pocket,
   type Slot,
+  type UsableArea,
   type Zone,
 } from '../holding';
 import type { Alphabet } from '../lettering';
@@ -22,6 +25,32 @@ import type { LongReckoning } from './long';
 import type { PlaceReckoning } from './place';
 import type { PhotoReckoning } from './photo-reckoned';
 import type { RoundReckoning } from './round-reckoned';
+
+/** What only some ways reckon; absent from the others, null while it cannot be made. */
+export interface OwnReckoning {
+  /** Closed lines along which the printed piece of each slot is cut, by slot, piece frame; engraved pieces have none. */
+  readonly cutLine?: readonly (readonly (readonly Vec[])[])[];
+  /** Lines that free each engraved piece from its sheet. */
+  readonly cutOut?: FreeingCuts | null;
+  /** How a piece is seated against pegs and lines, and what of its face that leaves. */
+  readonly lines?: LineSeat | null;
+  readonly usable?: UsableArea | null;
+  readonly locator?: Locator | null;
+  /** A long piece in segments. */
+  readonly long?: LongReckoning | null;
+  /** What a round blank and its drive make of it. */
+  readonly round?: RoundReckoning;
+  readonly feed?: FeedReckoning;
+  /** Blanks or offcuts that a photograph found. */
+  readonly photo?: PhotoReckoning;
+}
+
+/** Lines that free engraved pieces, holes first, piece frame. */
+export interface FreeingCuts {
+  readonly lines: readonly Contour[];
+  /** Freed with the engraving of their face, or once the sheet’s last side is engraved. */
+  readonly when: 'at once' | 'last';
+}
 
 export interface BatchReckoning {
   readonly sizes: BlankSizes;
@@ -43,23 +72,12 @@ export interface BatchReckoning {
   readonly run: RunSummary;
   readonly planned: readonly number[];
   readonly onTheBoard: readonly { readonly slot: Slot; readonly ordinal: number }[];
-  /** Closed lines along which the printed piece of each slot is cut, by slot, piece frame; null when pieces are engraved. */
-  readonly cutLine: readonly (readonly (readonly Vec[])[])[] | null;
-  /** Lines that free each engraved piece from its sheet, holes first, piece frame; null where nothing is cut out. */
-  readonly cutOut: readonly Contour[] | null;
   /** The face that lies up. */
   readonly face: Face;
   readonly warnings: readonly { readonly station: string; readonly message: string }[];
-  /** A long piece in segments; null for everything else. */
-  readonly long: LongReckoning | null;
-  /** What a round blank and its drive make of it; null for flat blanks. */
-  readonly round: RoundReckoning | null;
-  /** What a feeder makes of it; null for work that lies on the bed. */
-  readonly feed: FeedReckoning | null;
-  /** Blanks that a photograph found; null where they are held. */
-  readonly photo: PhotoReckoning | null;
-  /** Pegs and lines, a locator board, pins, a stand: what holds work beside pockets. */
+  /** Pins and a stand. */
   readonly fixings: Fixings;
+  readonly own: OwnReckoning;
 }
 
 /** The pieces on the board now: the open load, or the next one that would be filled. */

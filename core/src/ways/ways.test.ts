@@ -12,6 +12,7 @@ import {
   needsRoster,
   nextFill,
   notBurned,
+  placesInWords,
   reckonBatch,
   routeOf,
   stationStates,
@@ -186,6 +187,24 @@ describe('a load', () => {
     expect(codeOf(open)).toBe('load-open');
     const short = filled({ ...input, roster: input.roster.slice(0, 3) });
     expect(codeOf(short)).toBe(id === 'long' ? '' : 'roster-short');
+  });
+
+  it('goes to places that are said in words, where pieces have places', () => {
+    const said = Object.fromEntries(
+      WAY_IDS.map((id) => [id, placesInWords(EXAMPLES[id], reckoned(EXAMPLES[id]))]),
+    ) as Record<WayId, string>;
+    for (const id of ['pockets', 'fence'] as const) {
+      const { pocket, board } = reckoned(EXAMPLES[id]);
+      const [, count, length, width] = /^(\d+) pockets of ([\d.]+) × ([\d.]+) mm$/.exec(said[id])!.map(Number);
+      expect(count).toBe(board!.slots.length);
+      // To a hundredth, as a caliper reads.
+      expect([length! - pocket.length, width! - pocket.width].every((d) => Math.abs(d) <= 0.005)).toBe(true);
+    }
+    expect(said.pegs).toMatch(/^\d+ places with two pegs each$/);
+    expect(said.locator).toMatch(/^a grid of \d+ × \d+ lines$/);
+    for (const id of ['sheet', 'panel', 'marked'] as const)
+      expect(said[id]).toBe(`${reckoned(EXAMPLES[id]).board!.slots.length} places`);
+    for (const id of ['long', 'feed', 'photo', 'drive', 'cradle'] as const) expect(said[id]).toBe('no places');
   });
 
   it('is taken by words of its own way', () => {

@@ -2,7 +2,11 @@ import type { BatchReckoning } from '@bistre/core';
 import { refused } from '../http/problem';
 
 /** What lies on the bed; throws why nothing does: it cannot be made as it is set, or the work lies on a drive. */
-export const needBoard = ({ board, boardProblem, round }: BatchReckoning): NonNullable<BatchReckoning['board']> => {
+export const needBoard = ({
+  board,
+  boardProblem,
+  own: { round },
+}: BatchReckoning): NonNullable<BatchReckoning['board']> => {
   if (!board)
     throw refused(
       boardProblem ?? {

@@ -3,8 +3,8 @@ import {
   asBuilt,
   fixtureBasis,
   frozen,
+  placesInWords,
   reckonBatch,
-  type BatchReckoning,
   type Chosen,
   type FixtureBasis,
   type FrozenBeside,
@@ -15,13 +15,6 @@ import type { BatchDocument } from '@bistre/contract';
 import type { Trx } from '../db/connect';
 import { refused } from '../http/problem';
 import { record } from './change';
-
-const inWords = ({ board, pocket, fixings }: BatchReckoning): string =>
-  fixings.lines
-    ? `${board!.slots.length} places with two pegs each`
-    : fixings.locator
-      ? `a locator board with ${fixings.locator.xs.length} × ${fixings.locator.ys.length} lines`
-      : `${board!.slots.length} pockets of ${pocket.length.toFixed(2)} × ${pocket.width.toFixed(2)} mm`;
 
 /** What a new revision of a batch's board is made of; reckoned before anything is written. */
 export interface FreshBoard {
@@ -46,7 +39,7 @@ export const freshBoard = (batch: BatchDocument): FreshBoard => {
     blankId: batch.blank.id,
     ...frozen({ ...batch.setup, held: asBuilt(batch.setup.held, fresh) }),
     basis: fixtureBasis(input.blank, fresh.sizes, fresh.pocket),
-    words: inWords(fresh),
+    words: placesInWords(input, fresh),
   };
 };
 

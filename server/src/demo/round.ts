@@ -261,7 +261,7 @@ const addDrive = async (trx: Trx, name: string, spec: DriveSpec): Promise<string
 /** The flasks as they stand: machine set, both settings on the putback list, the ring still to be burned and read. */
 const halfwayThrough = async (trx: Trx, id: string): Promise<void> => {
   const batch = await loadBatch(trx, id);
-  const on = reckonDocument(batch, 200).reckoning.round!.on!;
+  const on = reckonDocument(batch, 200).reckoning.own.round!.on!;
   const number = on.control.value!;
   const acceleration = Math.floor(on.throwing.recommended);
   await trx

@@ -10,7 +10,11 @@ import { refused } from '../http/problem';
 import { bar, draw, INK, plain, PT, start } from './paper';
 
 /** The camera's marks on a sheet of paper, true size, with a bar to measure and the machine's side named. */
-export const markSheet = (input: BatchInput, { photo, board }: BatchReckoning, title: string): Promise<Buffer> => {
+export const markSheet = (
+  input: BatchInput,
+  { own: { photo }, board }: BatchReckoning,
+  title: string,
+): Promise<Buffer> => {
   if (!photo?.onSheet)
     throw refused({
       code: 'no-sheet',

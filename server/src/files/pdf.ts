@@ -12,6 +12,7 @@ import {
   type BatchInput,
   type BatchReckoning,
   type Board,
+  placesInWords,
   type Contour,
   type Pass,
   type RoundReckoning,
@@ -24,7 +25,7 @@ import { bar, COPPER, draw, heading, INK, PAGE, plain, PT, SOFT, start, workings
 /** The board to scale with its marks and where they are for the machine. */
 const mountBoard = (doc: Doc, input: BatchInput, r: BatchReckoning, board: Board): void => {
   doc.text(
-    `Board ${board.name} r${board.revision}, ${board.width} x ${board.height} mm, ${board.thickness.toFixed(1)} mm thick, ${board.slots.length} ${(r.fixings.lines ?? r.fixings.locator) ? 'places' : 'pockets'}.`,
+    `Board ${board.name} r${board.revision}, ${board.width} x ${board.height} mm, ${board.thickness.toFixed(1)} mm thick, ${placesInWords(input, r)}.`,
   );
   const move = r.heights.bedMove;
   doc.font('bold').fontSize(13);
@@ -142,7 +143,8 @@ const mountDrive = (doc: Doc, input: BatchInput, r: BatchReckoning, round: Round
 /** The setup sheet: what to mount, numbers with working, drawing, marks, steps, cautions, putbacks. */
 export const setupSheet = (input: BatchInput, r: BatchReckoning, title: string): Promise<Buffer> => {
   const { doc, done } = start(`${title}: setup sheet`);
-  const { board, round } = r;
+  const { board } = r;
+  const { round } = r.own;
   doc.font('bold').fontSize(18).text(title);
   doc
     .font('text')

@@ -52,7 +52,7 @@ const fileOf = (
 };
 
 /** Dots that the pictures of a setup come to. */
-const dotsOf = (input: BatchInput, { round }: BatchReckoning): number => {
+const dotsOf = (input: BatchInput, { own: { round } }: BatchReckoning): number => {
   const interval = round?.on?.interval?.used ?? input.recipe?.engrave.interval ?? 0.1;
   return (round?.faces ?? []).reduce(
     (n, f) => n + (f.picture ? (f.places.length * f.picture.width * f.picture.height) / interval ** 2 : 0),
@@ -110,7 +110,7 @@ const standing = async (db: Db, id: string, use: 'look' | 'change'): Promise<Cup
   const { input, reckoning } = reckonDocument(batch, 500);
   const on = needDrive(reckoning);
   const fresh = { hidden: hideDrive(seedOf(batch.id)), panel: panelAtFirst(on.drive) };
-  const { round } = reckoning;
+  const { round } = reckoning.own;
   return { batch, version, input, reckoning, on, shape: round!.shape, state: stored ?? fresh };
 };
 

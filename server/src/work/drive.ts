@@ -15,7 +15,7 @@ import { stamped } from './stamped';
 
 /** The drive a batch lies on; throws why it lies on none. */
 export const needDrive = (reckoning: BatchReckoning): OnDrive => {
-  const { round } = reckoning;
+  const { round } = reckoning.own;
   if (!round?.on)
     throw refused({ code: 'no-drive', message: round?.problem?.message ?? 'Choose a drive first.', field: 'drive' });
   return round.on;

@@ -64,16 +64,14 @@ const artShown = (r: BatchReckoning, pieces: ReturnType<Show['drawn']>): ArtShow
 const showOf = (batch: BatchDocument): Show => showOfWay(wayOf(batch).id);
 
 const shownOf = (batch: BatchDocument, input: BatchInput, reckoning: BatchReckoning): SideShown => {
-  const { board, face, cutLine } = reckoning;
+  const { board, face } = reckoning;
   const show = showOf(batch);
   return {
     reckoning: {
       ...reckoning,
-      round: null,
-      ...show.own(reckoning, batch),
+      own: show.own(reckoning, batch),
       // Lines cross to the page as paths; nobody there reads the cuts themselves.
       board: board ? { ...board, passes: [], cuts: [] } : null,
-      cutLine: cutLine && [],
       art: artShown(reckoning, show.drawn(reckoning)),
     },
     stations: stationStates(input, reckoning),

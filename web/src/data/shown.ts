@@ -2,10 +2,7 @@ import type { BatchReckoning, loadWords, LongKind, RoundReckoning, StationState,
 
 /** A batch with one side up: everything reckoned, as plain values and ready paths. */
 export interface SideShown {
-  readonly reckoning: Omit<BatchReckoning, 'art' | 'round'> & {
-    readonly art: ArtShown | null;
-    readonly round: RoundShown | null;
-  };
+  readonly reckoning: Omit<BatchReckoning, 'art' | 'own'> & { readonly art: ArtShown | null; readonly own: OwnShown };
   readonly stations: readonly StationState[];
   readonly steps: readonly Step[];
   /** Taking the next load, and what its file burns, in words. */
@@ -14,6 +11,9 @@ export interface SideShown {
   readonly blankPath: string;
   readonly outline: readonly Vec[];
 }
+
+/** What only some ways reckon, as it crosses to the page: paths instead of cuts. */
+export type OwnShown = Omit<BatchReckoning['own'], 'round'> & { readonly round?: RoundShown };
 
 /** A segment's shapes as ready paths, work's frame. */
 export type LongPaths = Readonly<Record<LongKind, string>>;

@@ -119,9 +119,10 @@ export const SlotSigns = ({ view, shown, states }: { view: View; shown: SideShow
 
 /** The registration marks: which are read, which to aim at. */
 export const Marks = ({ view, shown }: { view: View; shown: SideShown }) => {
-  const { board, boardToBed, place, cutOut, face } = shown.reckoning;
+  const { board, boardToBed, place, face } = shown.reckoning;
+  const { cutOut } = shown.reckoning.own;
   if (!board) return null;
-  const cutFirst = cutOut !== null && face.side === 'front';
+  const cutFirst = Boolean(cutOut) && face.side === 'front';
   return (
     <>
       {board.marks.map((mark) => {

@@ -92,7 +92,7 @@ export const BlankStation = ({ handle, shown }: StationProps) => {
   const drop = (s: Sample): void => void write(call(api.dropSample, { params: { id: batch.blank.id, sample: s.id } }));
   const disc = batch.blank.spec.shape.kind === 'disc';
   const { beside, put } = besideOf(handle);
-  const { round } = shown.reckoning;
+  const { round } = shown.reckoning.own;
   const dimensions: Dimension[] = round
     ? ['diameter', 'tape']
     : disc
@@ -175,7 +175,7 @@ export const BlankStation = ({ handle, shown }: StationProps) => {
             </>
           )}
         </div>
-        <div className="mt-3" hidden={round !== null}>
+        <div className="mt-3" hidden={round !== undefined}>
           <Choice
             label="Pieces the pocket must take"
             value={String(beside.coverage)}

@@ -18,7 +18,11 @@ import {
 } from './stand-in';
 
 /** Work of a feeder is aimed at by corners; only the seams of a long piece carry marks. */
-const byCorners = ({ reckoning: { feed } }: Bench): boolean => feed?.work !== 'long' || feed.current === 1;
+const byCorners = ({
+  reckoning: {
+    own: { feed },
+  },
+}: Bench): boolean => feed?.work !== 'long' || feed.current === 1;
 
 const seatings: { readonly [W in 'row' | 'parts' | 'long']: (bench: Bench, state: BenchState) => Seating } = {
   row: (bench, state) => {
@@ -34,7 +38,7 @@ export const feed: StandIn = {
   ...BOARD,
   stands: (stored, bench) => {
     const state: BenchState = stored ?? bareBench(bench);
-    const now = bench.reckoning.feed;
+    const now = bench.reckoning.own.feed;
     if (!now?.feeder || now.stops.length === 0) return state;
     const { seed } = state.hidden;
     const lies =
@@ -54,17 +58,17 @@ export const feed: StandIn = {
   lines: (mark, bench) => (byCorners(bench) ? [] : markContours(mark)),
   // A corner that is aimed at is a sharp one.
   edges: ({ reckoning }) =>
-    reckoning.feed?.work === 'row'
+    reckoning.own.feed?.work === 'row'
       ? reckoning.board!.slots.map((slot) => sizeBox(reckoning).map((c) => apply(slotTransform(slot), c)))
       : [outlineOf(reckoning.board!, 0)],
   meant: (bench) => {
-    const { long, feed: fed } = bench.reckoning;
+    const { long, feed: fed } = bench.reckoning.own;
     if (long) return segmentsOf(long).meant(bench);
     return fed?.work === 'parts' ? cutFree(bench) : asPlaced(bench);
   },
-  seating: (bench, state) => seatings[bench.reckoning.feed?.work ?? 'row'](bench, state),
+  seating: (bench, state) => seatings[bench.reckoning.own.feed?.work ?? 'row'](bench, state),
   segment: (bench, state, run) => {
-    const { long } = bench.reckoning;
+    const { long } = bench.reckoning.own;
     return long ? segmentsOf(long).segment(bench, state, run) : null;
   },
 };

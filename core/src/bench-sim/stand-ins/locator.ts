@@ -15,27 +15,25 @@ export const locator: StandIn = {
   stands: (stored, bench) => {
     const state = stored ?? bareBench(bench);
     const pose = sinceZero(state.hidden.seed, bench.reckoning.run.openLoad ?? 0, heldAs(bench.input, 'locator').choice);
-    return bench.reckoning.fixings.locator
-      ? { ...state, hidden: { ...state.hidden, pose } }
-      : BOARD.stands(stored, bench);
+    return bench.reckoning.own.locator ? { ...state, hidden: { ...state.hidden, pose } } : BOARD.stands(stored, bench);
   },
   seating: (bench, state) => {
     const { reckoning, input } = bench;
     const { eye } = heldAs(input, 'locator').choice;
-    return reckoning.fixings.locator
+    return reckoning.own.locator
       ? laidSo((slot) => layToGrid(state.hidden.seed, loadOf(bench), slot.slot, reckoning.sizes, eye))
       : inPockets(heldOf(bench, state));
   },
   // Where the simulated head stood when zero was set over the grid: as well as pointer, step and eye let it.
-  zero: ({ input: { machine }, reckoning: { fixings } }, { hidden }) => {
+  zero: ({ input: { machine }, reckoning: { own } }, { hidden }) => {
     const { sigma } = aimingError(aimingOf(machine));
     const r = seeded(hidden.seed * 53 + 9);
-    const zero = fixings.locator?.zero ?? { x: 0, y: 0 };
+    const zero = own.locator?.zero ?? { x: 0, y: 0 };
     return apply(bedToFile(machine), {
       x: zero.x - hidden.pointer.x + sigma * r.normal(),
       y: zero.y - hidden.pointer.y + sigma * r.normal(),
     });
   },
-  repeat: ({ input, reckoning: { fixings } }, { hidden }, time) =>
-    fixings.locator ? repeatedDot(hidden.seed, time, fixings.locator, heldAs(input, 'locator').choice) : null,
+  repeat: ({ input, reckoning: { own } }, { hidden }, time) =>
+    own.locator ? repeatedDot(hidden.seed, time, own.locator, heldAs(input, 'locator').choice) : null,
 };

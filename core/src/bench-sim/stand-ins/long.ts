@@ -6,7 +6,7 @@ import { BOARD, staysUntil } from './lying';
 import { asPlaced, type StandIn } from './stand-in';
 
 const lay: StandIn['lay'] = (seed, { input, reckoning }) => {
-  const long = reckoning.long!;
+  const long = reckoning.own.long!;
   const laid = layBoard(seed, input.machine, { width: 100, height: 100 });
   return { ...laid, segment: long.current, hidden: { ...laid.hidden, pose: laySegment(seed, reckoning, long) } };
 };
@@ -23,10 +23,10 @@ export const segmentsOf = (long: LongReckoning): Required<Pick<StandIn, 'meant' 
 /** A long piece, laid by hand for every segment. */
 export const long: StandIn = {
   ...BOARD,
-  stands: staysUntil(lay, (state, { reckoning }) => state.segment === reckoning.long?.current),
+  stands: staysUntil(lay, (state, { reckoning }) => state.segment === reckoning.own.long?.current),
   lay,
-  meant: (bench) => (bench.reckoning.long ? segmentsOf(bench.reckoning.long).meant(bench) : asPlaced(bench)),
+  meant: (bench) => (bench.reckoning.own.long ? segmentsOf(bench.reckoning.own.long).meant(bench) : asPlaced(bench)),
   seating: ({ reckoning }) => asDrawn(reckoning.sizes),
   segment: (bench, state, run) =>
-    bench.reckoning.long ? segmentsOf(bench.reckoning.long).segment(bench, state, run) : null,
+    bench.reckoning.own.long ? segmentsOf(bench.reckoning.own.long).segment(bench, state, run) : null,
 };

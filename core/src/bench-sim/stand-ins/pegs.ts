@@ -11,7 +11,7 @@ export const pegs: StandIn = {
   ...BOARD,
   seating: (bench, state) => {
     const { input, reckoning } = bench;
-    const seat = reckoning.fixings.lines;
+    const seat = reckoning.own.lines;
     if (!seat) return inPockets(heldOf(bench, state));
     const { seed } = state.hidden;
     const outline = blankOutline(input.blank, reckoning.sizes)[0]!;

@@ -14,7 +14,7 @@ const MOST_THROWN = 24;
 const timeOf = (state: BenchState, { input, reckoning }: Bench): number => {
   const { afterLoad } = heldAs(input, 'photo').found;
   const used = input.pieces.some((p) => p.load > afterLoad && p.state !== 'loaded');
-  return used && reckoning.photo!.free === 0 && reckoning.run.openLoad === null
+  return used && reckoning.own.photo!.free === 0 && reckoning.run.openLoad === null
     ? Math.max(0, ...input.pieces.map((p) => p.load))
     : (state.thrown?.time ?? 0);
 };
@@ -22,7 +22,7 @@ const timeOf = (state: BenchState, { input, reckoning }: Bench): number => {
 const stands: StandIn['stands'] = (stored, bench) => {
   const state: BenchState = stored ?? bareBench(bench);
   const { input, reckoning, seeds } = bench;
-  const { field, onSheet } = reckoning.photo!;
+  const { field, onSheet } = reckoning.own.photo!;
   const time = timeOf(state, bench);
   const across = field.width;
   const thrown =
@@ -45,7 +45,7 @@ const stands: StandIn['stands'] = (stored, bench) => {
 };
 
 const picture = ({ input, reckoning, seeds }: Bench, state: BenchState, shot: number, dots: number): GreyPicture => {
-  const { field: bed, parts, marks } = reckoning.photo!;
+  const { field: bed, parts, marks } = reckoning.own.photo!;
   const things = parts
     ? throwOffcuts((state.hidden.seed + (state.thrown?.time ?? 0)) >>> 0, bed, reckoning.sizes.thickness.mean)
     : thingsOf(state.thrown?.blanks ?? [], input.blank, reckoning.sizes);
@@ -66,9 +66,9 @@ const picture = ({ input, reckoning, seeds }: Bench, state: BenchState, shot: nu
 export const photo: StandIn = {
   ...BOARD,
   stands,
-  meant: (bench) => (bench.reckoning.photo?.parts ? cutFree(bench) : asPlaced(bench)),
+  meant: (bench) => (bench.reckoning.own.photo?.parts ? cutFree(bench) : asPlaced(bench)),
   seating: ({ reckoning }, state) =>
-    reckoning.photo?.parts
+    reckoning.own.photo?.parts
       ? partOfSheet(reckoning.sizes)
       : {
           ...asDrawn(reckoning.sizes),

@@ -91,7 +91,7 @@ export const asPlaced = ({ reckoning }: Bench): PlacedPiece[] => placedPieces(re
 
 /** Pieces with the lines that free them from what they are cut from. */
 export const cutFree = (bench: Bench): PlacedPiece[] => {
-  const lines = (bench.reckoning.cutOut ?? []).map((c) => {
+  const lines = (bench.reckoning.own.cutOut?.lines ?? []).map((c) => {
     const points = flatten(c, 0.01);
     return [...points, points[0]!];
   });

@@ -8,7 +8,7 @@ export const cradle: Way = {
   id: 'cradle',
   words: 'lying still, in a cradle',
   fresh: () => ({ way: 'cradle', choice: { rimFaces: 'right' }, found: {} }),
-  ready: (_, { round }) =>
+  ready: (_, { own: { round } }) =>
     round?.problem ? { code: 'no-cradle', message: round.problem.message, field: 'drive' } : null,
   stations: {
     drive: (input) =>

@@ -4,10 +4,10 @@ import { letterGcode, ringGcode, ROUND, turnedGcode } from '../round';
 import type { State, Way } from '../way';
 
 const state = (input: BatchInput, r: BatchReckoning): State => {
-  const on = r.round?.on;
+  const on = r.own.round?.on;
   const { found } = heldAs(input, 'drive');
   if (!input.drive) return notStarted('choose a drive, or let it lie still');
-  if (!on) return entered(r.round?.problem?.message ?? 'the blank does not go on this drive');
+  if (!on) return entered(r.own.round?.problem?.message ?? 'the blank does not go on this drive');
   if (input.setup.faces.length === 0) return entered('say what goes where on the blank');
   const { control, throwing, rings } = on;
   if (control.value !== null && found.numberSet === null)
@@ -26,7 +26,7 @@ export const drive: Way = {
   id: 'drive',
   words: 'a drive that turns it',
   fresh: () => ({ way: 'drive', choice: freshDriveSettings, found: untriedDrive }),
-  ready: (_, { round }) =>
+  ready: (_, { own: { round } }) =>
     round?.on
       ? null
       : {

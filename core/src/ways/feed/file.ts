@@ -22,7 +22,7 @@ export const FEED_ON = 'feed on';
  * feeder takes no word of a file.
  */
 export const stripGcode = (input: BatchInput, r: BatchReckoning, title: string): Result<Generator<string>> => {
-  const { feed } = r;
+  const { feed } = r.own;
   if (!feed?.feeder || feed.stops.length === 0)
     return fail('no-strip', feed?.problem?.message ?? 'This batch is not on a feeder.', 'feed');
   const { word, settle, speed } = feed.feeder;
@@ -35,9 +35,9 @@ export const stripGcode = (input: BatchInput, r: BatchReckoning, title: string):
       'feed.aimEvery',
     );
   if (!r.placed) return fail('not-aimed', 'Aim at the strip first.', 'feed');
-  if (!r.long && !input.firstApproved)
+  if (!r.own.long && !input.firstApproved)
     return fail('not-approved', 'The first piece is not approved yet; the rest is held until then.', 'run');
-  if (r.run.openLoad === null && !r.long)
+  if (r.run.openLoad === null && !r.own.long)
     return fail('no-load', 'Take the next stop at the Run station first; the file begins there.', 'run');
   if (!r.face.recipe) return fail('no-recipe', 'Choose a recipe at the Burn station first.', 'recipe');
   const here = feed.meant[feed.current - 1]!;
@@ -50,7 +50,7 @@ export const stripGcode = (input: BatchInput, r: BatchReckoning, title: string):
     const first = stop.index === feed.current;
     const on = first
       ? r.onTheBoard
-      : r.long
+      : r.own.long
         ? r.onTheBoard
         : slots.slice(stop.first, stop.first + stop.count).flatMap((slot) => {
             const ordinal = waiting.shift();
@@ -61,7 +61,7 @@ export const stripGcode = (input: BatchInput, r: BatchReckoning, title: string):
       ...r,
       onTheBoard: on,
       boardToBed: compose(feed.meant[stop.index - 1]!, invert(here), r.boardToBed),
-      long: r.long && { ...r.long, current: stop.index },
+      own: { ...r.own, long: r.own.long && { ...r.own.long, current: stop.index } },
     };
     if (!first) {
       fedSoFar += stop.command;
@@ -74,8 +74,8 @@ export const stripGcode = (input: BatchInput, r: BatchReckoning, title: string):
         ],
       });
     }
-    const made = r.long
-      ? segmentMoves(input, there, there.long ?? r.long)
+    const made = r.own.long
+      ? segmentMoves(input, there, there.own.long ?? r.own.long)
       : pieceMoves(input, there, placedPieces(there, on), 'engrave');
     if (!made.ok) return made;
     moves.append(made.value);

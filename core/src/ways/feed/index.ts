@@ -35,24 +35,26 @@ export { FEED_ON, stripGcode } from './file';
 export { feedMarkWords } from './steps';
 
 const state = (r: BatchReckoning): State => {
-  const { feed: on } = r;
+  const { feed: on } = r.own;
   if (!on?.feeder) return notStarted('choose a feeder');
   if (on.problem) return entered(on.problem.message);
   if (on.calibration.readings === 0) return entered('measure a long feed');
   if (!on.skew.measured) return entered('measure its edge from the guide');
   if (on.unread.length === 0) return PROVED;
   if (r.run.openLoad !== null) return entered(`aim at ${feedMarkWords(on, on.unread[0]!)}`);
-  return r.run.done === 0 ? entered(r.long ? 'take the work' : 'load the first piece, then aim') : PROVED;
+  return r.run.done === 0 ? entered(r.own.long ? 'take the work' : 'load the first piece, then aim') : PROVED;
 };
 
 /** A strip that nobody aimed at since it was laid lies nobody knows where. */
 const words: LoadWords = {
-  unplaced: ({ feed: on }) => ({
+  unplaced: ({ own: { feed: on } }) => ({
     code: 'not-aimed',
     message: `The file would not know where the strip lies: aim at ${on?.unread.map((m) => feedMarkWords(on, m)).join(' and ') || 'its corner'} first.`,
     field: 'feed',
   }),
-  notes: ({ feed: on }) => ({ after: on ? [`stop ${on.current} of ${on.stops.length}, strip ${on.strip}`] : [] }),
+  notes: ({ own: { feed: on } }) => ({
+    after: on ? [`stop ${on.current} of ${on.stops.length}, strip ${on.strip}`] : [],
+  }),
 };
 
 /** Whether one long piece goes through in windows. */
@@ -73,48 +75,51 @@ export const feed: Way = {
   reckon: feedBatch,
   stations: { feed: (_, r) => state(r) },
   steps: (input, r) =>
-    r.feed
+    r.own.feed
       ? feedSteps(
           input,
           r,
-          r.feed,
+          r.own.feed,
           recipeSteps(input),
-          runSteps(input, r, feedRunWords(input, r, r.feed), { file: r.long === null }),
+          runSteps(input, r, feedRunWords(input, r, r.own.feed), { file: !r.own.long }),
         )
       : recipeSteps(input),
   waits: {
     ...loadWaits('burn the first piece'),
     first: (batch) => (feedsLong(batch) ? 'take the first work' : 'burn the first piece'),
-    next: (r) => `feed on to stop ${r.feed?.current ?? 1}`,
+    next: (r) => `feed on to stop ${r.own.feed?.current ?? 1}`,
   },
   files: {
     drawings: {
-      load: (input, r, title) => ok(r.long ? segmentDrawing(input, r, r.long, title) : pieceDrawing(input, r, title)),
+      load: (input, r, title) =>
+        ok(r.own.long ? segmentDrawing(input, r, r.own.long, title) : pieceDrawing(input, r, title)),
     },
     programs: {
       load: (input, r, { title }) =>
-        r.long ? segmentProgram(input, r, r.long, title, words) : pieceProgram(input, r, title, words),
+        r.own.long ? segmentProgram(input, r, r.own.long, title, words) : pieceProgram(input, r, title, words),
       walk: (input, r) => walkProgram(input, r, words),
       strip: (input, r, { title }) => stripGcode(input, r, title),
     },
   },
   time: (input, r) =>
-    r.long
-      ? segmentTime(input, r, r.feed?.meant ?? null, r.feed?.feeding ?? 0)
-      : pieceTime(input, r, 'engrave', r.feed?.feeding ?? 0),
+    r.own.long
+      ? segmentTime(input, r, r.own.feed?.meant ?? null, r.own.feed?.feeding ?? 0)
+      : pieceTime(input, r, 'engrave', r.own.feed?.feeding ?? 0),
   take: (r) => {
-    if (r.long) return 'Take the work';
-    const stop = r.feed?.current ?? 1;
+    if (r.own.long) return 'Take the work';
+    const stop = r.own.feed?.current ?? 1;
     return stop === 1 ? 'It lies in the feeder: begin' : `It is fed on to stop ${stop}`;
   },
   burned: () => 'This load',
   ready: planned,
-  next: (input, r) => (r.long ? nextPieces(input, r, true) : asReckoned(r)),
+  next: (input, r) => (r.own.long ? nextPieces(input, r, true) : asReckoned(r)),
   marks: allMarks,
   unburned: segmentsLeft,
   // A strip that is used up leaves with its marks; the next one is laid in and squared anew.
   leaves: (r) =>
-    !r.feed || r.long !== null || (r.feed.strip > 1 && r.feed.current === 1 && !r.run.finished) ? 'strip' : 'nothing',
+    !r.own.feed || Boolean(r.own.long) || (r.own.feed.strip > 1 && r.own.feed.current === 1 && !r.run.finished)
+      ? 'strip'
+      : 'nothing',
   putAway: () => ({
     title: 'Feeder and bed clean',
     detail: 'Waste off rollers and bars; rails off when the next work is short.',

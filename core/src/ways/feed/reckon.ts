@@ -188,15 +188,17 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     run: summary,
     planned: plannedOf(input.quantity, stops, long !== null),
     onTheBoard,
-    cutLine: null,
-    cutOut: choice.work.kind === 'parts' ? panelCut(face.blank, sizes, input.machine.kerf) : null,
     face,
     warnings: warningsOf(input, strip, planned),
-    long,
-    round: null,
     fixings: noFixings,
-    photo: null,
-    feed: feedOf(input, strip, planned, { board, onTheBoard, unread }),
+    own: {
+      long,
+      feed: feedOf(input, strip, planned, { board, onTheBoard, unread }),
+      cutOut:
+        choice.work.kind === 'parts'
+          ? { lines: panelCut(face.blank, sizes, input.machine.kerf), when: 'at once' }
+          : null,
+    },
   };
 };
 

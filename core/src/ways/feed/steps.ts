@@ -157,13 +157,13 @@ export const feedSteps = (
   const stop = feed.stops[feed.current - 1]!;
   const aims = stop.marks.map((m) => aimStep(input, feed, stop, m));
   const open = r.run.openLoad !== null;
-  if (!r.long)
+  if (!r.own.long)
     return [
       ...setupSteps(input, feed),
       ...recipe,
       ...(r.run.finished ? [] : open ? [...aims, ...maskStep(feed, stop), walkStep(stop), ...run] : run),
     ];
-  const { long } = r;
+  const { long } = r.own;
   const n = feed.stops.length;
   return [
     ...setupSteps(input, feed),
@@ -216,7 +216,7 @@ export const feedRunWords = (
   const stop = feed.stops[feed.current - 1];
   const open = r.run.openLoad;
   if (!stop) return { title: 'Nothing can be fed yet', detail: feed.problem?.message ?? '' };
-  if (r.long)
+  if (r.own.long)
     return open === null
       ? { title: 'Take the work', detail: 'It lies in the feeder, its leading end at the window’s way out.' }
       : { title: 'Look at the whole work', detail: 'At its seams above all.' };

@@ -36,6 +36,7 @@ export const BOARD: Omit<Way, 'id' | 'words' | 'stations' | 'steps' | 'reckon' |
   looks: true,
   take: (r, first) =>
     first ? 'Load the first piece' : `Load the next ${Math.min(r.run.waiting.length, r.board?.slots.length ?? 0)}`,
+  places: ({ board }) => `${board?.slots.length ?? 0} places`,
   burned: () => 'This load',
   waits: loadWaits('burn the first piece'),
   files: boardFiles(),

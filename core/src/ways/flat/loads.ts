@@ -40,7 +40,7 @@ export const allMarks = ({ board }: BatchReckoning): Result<readonly number[]> =
   ok((board?.marks ?? []).map((m) => m.id));
 
 /** A piece with some of its segments burned is not done. */
-export const segmentsLeft = ({ long }: BatchReckoning): Problem | null =>
+export const segmentsLeft = ({ own: { long } }: BatchReckoning): Problem | null =>
   long && !long.burned
     ? {
         code: 'segments-left',

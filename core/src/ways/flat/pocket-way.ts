@@ -8,6 +8,8 @@ import { dropIn, onBoard, POCKETS } from './steps';
 /** What is true of every board with pockets, snug or roomy: cut, tried with the largest piece, laid by its marks. */
 export const POCKET_BOARD: Omit<Way, 'id' | 'words' | 'reckon' | 'fresh' | 'steps'> = {
   ...BOARD,
+  places: ({ board, pocket }) =>
+    `${board?.slots.length ?? 0} pockets of ${pocket.length.toFixed(2)} × ${pocket.width.toFixed(2)} mm`,
   stations: {
     hold: (input, r) => boardState(input, r, 'save the board to the Shelf and cut it'),
     place: boardPlaced,

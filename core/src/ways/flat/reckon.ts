@@ -14,8 +14,6 @@ import {
   type Board,
   type BoardFor,
   type CutFor,
-  type LineSeat,
-  type Locator,
   type Pocket,
   type Rests,
   type TallThing,
@@ -142,9 +140,8 @@ export interface Lying {
   readonly turns: boolean;
   /** Where it lies without being aimed at; in the middle of the bed where that is not known. */
   readonly at?: Transform;
-  readonly lines?: LineSeat;
+  /** The part of a piece’s face that its seat leaves. */
   readonly usable?: UsableArea;
-  readonly locator?: Locator;
 }
 
 /** What a way adds to what follows for all that lie flat. */
@@ -159,7 +156,7 @@ export interface Own {
   /** Its own remarks: before those of all ways, and after them. */
   readonly first?: readonly Warning[];
   readonly last?: (budget: Budget) => readonly Warning[];
-  readonly also?: Partial<Pick<BatchReckoning, 'cutLine' | 'cutOut'>>;
+  readonly also?: BatchReckoning['own'];
 }
 
 const questionsOf = (input: BatchInput): Question[] => {
@@ -229,7 +226,7 @@ export const follow = (
   own: Own,
 ): BatchReckoning => {
   const { beside, sizes, face } = begun;
-  const { board, artBox, pocket, wanted, lines = null, usable = null, locator = null } = lying;
+  const { board, artBox, pocket, wanted, usable = null } = lying;
   const cut = input.fixture;
   const art = artOnPieces(input, begun.set, face.zone, usable);
   const slots = board?.slots ?? [];
@@ -263,12 +260,7 @@ export const follow = (
     seed: 20_260,
     ...own.budget?.(place),
   });
-  const fixings: Fixings = {
-    lines,
-    usable,
-    locator,
-    ...pinsAndStand(input, sizes, board, artCorners, lying.rests),
-  };
+  const fixings = pinsAndStand(input, sizes, board, artCorners, lying.rests);
   const heights = reckonHeights(
     sizes.thickness.mean,
     {
@@ -311,13 +303,7 @@ export const follow = (
       ...(place.placement ? cornersOffBed(on, artBox, boardToBed, input) : []),
       ...(own.last?.(budget) ?? []),
     ],
-    cutLine: null,
-    cutOut: null,
-    long: null,
-    round: null,
-    feed: null,
-    photo: null,
     fixings,
-    ...own.also,
+    own: own.also ?? {},
   };
 };

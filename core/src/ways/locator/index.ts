@@ -17,7 +17,7 @@ import { locatorBatch } from './reckon';
 import { locatorSteps } from './steps';
 
 const hold = (input: BatchInput, r: BatchReckoning): State => {
-  if (!r.fixings.locator) return boardState(input, r, 'save the board to the Shelf and cut it');
+  if (!r.own.locator) return boardState(input, r, 'save the board to the Shelf and cut it');
   if (!input.fixture) return entered('save the locator board to the Shelf');
   if (!input.ticks.includes('hold.grid')) return entered('build the board and burn its grid');
   return heldAs(input, 'locator').found.back.length === 0 ? entered('repeat a dot after lifting the frame') : PROVED;
@@ -27,8 +27,8 @@ const hold = (input: BatchInput, r: BatchReckoning): State => {
 const fromZero: LoadWords = {
   unplaced: () => NOT_READ,
   frame: (input, r) => ({ toFile: bedToLoad(input, r), park: { x: 0, y: 0 } }),
-  notes: ({ fixings }) => ({
-    first: [`zero: pointer over the grid's ${fixings.locator?.zero.x}, ${fixings.locator?.zero.y}`],
+  notes: ({ own: { locator } }) => ({
+    first: [`zero: pointer over the grid's ${locator?.zero.x}, ${locator?.zero.y}`],
   }),
 };
 const { drawings, programs } = flatFiles(fromZero);
@@ -38,6 +38,8 @@ export const locator: Way = {
   ...BOARD,
   id: 'locator',
   words: 'locator board: an open frame on stops',
+  places: ({ board, own: { locator: made } }) =>
+    made ? `a grid of ${made.xs.length} × ${made.ys.length} lines` : `${board?.slots.length ?? 0} places`,
   fresh: (name) => {
     const { boardThickness, order } = freshBoard(name);
     return { way: 'locator', choice: { ...freshLocator, name, boardThickness, order }, found: { back: [] } };
@@ -55,7 +57,7 @@ export const locator: Way = {
     lists: { locator: cutList },
   },
   steps: (input, r) => {
-    const { locator: made } = r.fixings;
+    const { locator: made } = r.own;
     const where = made
       ? `Front left corner of each at its intersection; frame back on its stops, zero at ${made.zero.x}, ${made.zero.y}.`
       : '';

@@ -4,7 +4,7 @@ import { cutOf, missing, onItsOwn, problemOr, type BatchInput, type BatchReckoni
 
 /** The grid on its bed, as the machine burns it. */
 export const gridPart = (input: BatchInput, r: BatchReckoning): Result<Part> => {
-  const { locator } = r.fixings;
+  const { locator } = r.own;
   if (!locator) return problemOr(r, missing('Choose a locator board', 'hold.method'));
   const { width, height } = input.machine.bed;
   return ok({ width, height, passes: locator.passes });
@@ -15,7 +15,7 @@ const rectangle = (b: Box): Contour =>
 
 /** The board with feet, stops and grid, to build by. */
 export const locatorPart = (_: BatchInput, r: BatchReckoning): Result<Part> => {
-  const { locator } = r.fixings;
+  const { locator } = r.own;
   if (!locator) return problemOr(r, missing('Choose a locator board', 'hold.method'));
   return ok(
     onItsOwn([
@@ -29,7 +29,7 @@ export const locatorPart = (_: BatchInput, r: BatchReckoning): Result<Part> => {
 
 /** What is sawn and glued for a locator board, a row each. */
 export const cutList = (r: BatchReckoning): Result<readonly (readonly string[])[]> => {
-  const { locator } = r.fixings;
+  const { locator } = r.own;
   if (!locator) return problemOr(r, missing('Choose a locator board', 'hold.method'));
   return ok([
     ['part', 'count', 'length mm', 'width mm', 'thickness mm', 'note'],

@@ -28,10 +28,11 @@ export const locatorBatch = (input: BatchInput, options: ReckonOptions): BatchRe
       rests: 'on',
       marksAt: -sizes.thickness.mean,
       turns: true,
-      ...(locator ? { locator, at: identity } : {}),
+      ...(locator ? { at: identity } : {}),
     },
     {
       ...LOADS,
+      also: { locator },
       placesItself: locator !== null,
       budget: () =>
         locator

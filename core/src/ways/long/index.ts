@@ -28,7 +28,7 @@ import type { State, Way } from '../way';
 import { longBatch } from './reckon';
 import { segmentSteps } from './steps';
 
-const hold = (input: BatchInput, { long }: BatchReckoning): State =>
+const hold = (input: BatchInput, { own: { long } }: BatchReckoning): State =>
   !long || long.problem
     ? notStarted(long?.problem?.message ?? 'describe the work')
     : input.ticks.includes('hold.seams')
@@ -36,7 +36,7 @@ const hold = (input: BatchInput, { long }: BatchReckoning): State =>
       : entered('look at the seams');
 
 const place = (input: BatchInput, r: BatchReckoning): State => {
-  const { long } = r;
+  const { long } = r.own;
   if (r.run.openLoad === null) return notStarted('take the work at the Run station');
   if (!long || long.burned) return PROVED;
   const burn = entered(`burn segment ${long.current}`);
@@ -47,7 +47,7 @@ const NO_PLAN = fail('no-plan', 'There is no plan of segments yet: describe the 
 
 const words: LoadWords = {
   ...BY_MARKS,
-  notes: ({ long: on }) => ({ before: [`segment ${on?.current ?? 1} of ${on?.plan?.segments.length ?? 1}`] }),
+  notes: ({ own: { long: on } }) => ({ before: [`segment ${on?.current ?? 1} of ${on?.plan?.segments.length ?? 1}`] }),
 };
 
 /** Work longer than the bed: laid, aimed at and burned segment by segment, each by the marks of the one before. */
@@ -63,12 +63,12 @@ export const long: Way = {
   names: (batch) => batch.setup.lettering.lines.length > 0,
   reckon: longBatch,
   stations: { hold, place },
-  steps: (input, r) => (r.long ? segmentSteps(input, r, r.long) : recipeSteps(input)),
+  steps: (input, r) => (r.own.long ? segmentSteps(input, r, r.own.long) : recipeSteps(input)),
   waits: loadWaits('take the first work'),
   files: {
-    drawings: { load: (input, r, title) => (r.long ? ok(segmentDrawing(input, r, r.long, title)) : NO_PLAN) },
+    drawings: { load: (input, r, title) => (r.own.long ? ok(segmentDrawing(input, r, r.own.long, title)) : NO_PLAN) },
     programs: {
-      load: (input, r, { title }) => (r.long ? segmentProgram(input, r, r.long, title, words) : NO_PLAN),
+      load: (input, r, { title }) => (r.own.long ? segmentProgram(input, r, r.own.long, title, words) : NO_PLAN),
       walk: (input, r) => walkProgram(input, r, words),
     },
   },

@@ -83,14 +83,9 @@ export const longBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     run: summary,
     planned: plannedLoads(input.quantity, 1),
     onTheBoard: ordinal === undefined || !board ? [] : [{ slot: board.slots[0]!, ordinal }],
-    cutLine: null,
-    cutOut: null,
     face,
     warnings: [...(long.plan?.warnings ?? []).map((message) => ({ station: 'hold', message })), ...artWarnings(art)],
-    long,
-    round: null,
-    feed: null,
-    photo: null,
+    own: { long },
     fixings: noFixings,
   };
 };

@@ -70,7 +70,7 @@ export const panelBatch = (input: BatchInput, options: ReckonOptions): BatchReck
             }
           : {},
       last: () => (turns ? [{ station: 'hold', message: turns.message }] : []),
-      also: { cutOut: panelCut(face.blank, sizes, kerf) },
+      also: { cutOut: { lines: panelCut(face.blank, sizes, kerf), when: 'last' } },
     },
   );
 };

@@ -12,8 +12,9 @@ export const pegs: Way = {
   id: 'pegs',
   words: 'pegs and witness lines: odd shapes',
   fresh: (name) => ({ way: 'pegs', choice: { ...freshBoard(name), ...freshLines }, found: { card: null } }),
-  asBuilt: (held, { fixings: { lines } }) =>
+  asBuilt: (held, { own: { lines } }) =>
     lines && held.way === 'pegs' ? { ...held, choice: { ...held.choice, contacts: lines.contacts } } : held,
+  places: ({ board }) => `${board?.slots.length ?? 0} places with two pegs each`,
   reckon: pegsBatch,
   files: {
     drawings: { ...BOARD.files.drawings, card: (input, r) => partDrawing(input, 'card', cardPart(input, r)) },
@@ -37,6 +38,6 @@ export const pegs: Way = {
       engraved: 'lines',
       cut: 'holes for the pegs',
       trial: cardSteps(input),
-      fit: r.fixings.lines ? layStep(r.fixings.lines) : dropIn,
+      fit: r.own.lines ? layStep(r.own.lines) : dropIn,
     }),
 };

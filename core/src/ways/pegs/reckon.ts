@@ -37,10 +37,11 @@ export const pegsBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
       marksAt: -sizes.thickness.mean,
       turns: true,
       things: board && lines ? pegsAsThings(choice, board, lines, beside.stand?.height ?? 0) : [],
-      ...(laid.ok ? laid.value : {}),
+      ...(laid.ok ? { usable: laid.value.usable } : {}),
     },
     {
       ...LOADS,
+      also: laid.ok ? laid.value : {},
       budget: () => ({ laid: lines && laidToLines(held, lines) }),
       first: seatWarnings(input, held, sizes),
     },

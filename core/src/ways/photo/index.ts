@@ -34,18 +34,18 @@ import { photoSteps } from './steps';
 export { photoMarkContours } from './reckon';
 
 const hold = (r: BatchReckoning): State => {
-  const { photo: taken } = r;
+  const { photo: taken } = r.own;
   if (!taken) return notStarted('take a photograph of the bed');
   if (taken.asks > 0) return entered(`answer for ${taken.asks} of the blanks`);
   if (taken.free > 0 || r.run.openLoad !== null || r.run.finished) return PROVED;
   return (taken.found > 0 ? entered : notStarted)('take a photograph of the bed');
 };
 
-const nounsOf = ({ photo: taken }: BatchReckoning): readonly [string, string] =>
+const nounsOf = ({ own: { photo: taken } }: BatchReckoning): readonly [string, string] =>
   taken?.parts ? ['part', 'parts'] : ['blank', 'blanks'];
 
 const runWords = (input: BatchInput, r: BatchReckoning): RunWords => {
-  const { photo: taken } = r;
+  const { photo: taken } = r.own;
   if (r.run.openLoad !== null)
     return {
       title: `Burn load ${r.run.openLoad}`,
@@ -67,7 +67,7 @@ const runWords = (input: BatchInput, r: BatchReckoning): RunWords => {
 };
 
 /** Blanks that no photograph showed, or that wait for an answer. */
-const notSeen = ({ photo: taken }: BatchReckoning): string => {
+const notSeen = ({ own: { photo: taken } }: BatchReckoning): string => {
   const over = taken?.over.length ?? 0;
   if (over > 0)
     return `${over === 1 ? 'A part lies' : `${over} parts lie`} over a defect that was marked: lay the parts anew.`;
@@ -79,7 +79,7 @@ const notSeen = ({ photo: taken }: BatchReckoning): string => {
 const { drawings, programs } = loadFiles({
   unplaced: (r) => ({ code: 'not-seen', message: notSeen(r), field: 'hold.photo' }),
   // Parts are cut out of their offcuts, all from the one side.
-  notes: (r) => ({ after: r.cutOut ? ['side one'] : [] }),
+  notes: (r) => ({ after: r.own.cutOut ? ['side one'] : [] }),
 });
 
 /** Blanks lying anywhere, or parts in offcuts, found in a photograph of the bed. */
@@ -100,12 +100,12 @@ export const photo: Way = {
     place: (input, r) => aimedState(input, r, { turns: false, begun: false, then: walked(input) }),
   },
   steps: (input, r) =>
-    r.photo
+    r.own.photo
       ? photoSteps(
           input,
           r,
-          r.photo,
-          r.photo.onSheet ? [...aimSteps(input, r), rereadStep(r)] : [],
+          r.own.photo,
+          r.own.photo.onSheet ? [...aimSteps(input, r), rereadStep(r)] : [],
           recipeSteps(input),
           runSteps(input, r, runWords(input, r)),
         )
@@ -121,12 +121,12 @@ export const photo: Way = {
     const [one, many] = nounsOf(r);
     return first
       ? `Take the first ${one} of the photograph`
-      : `Take ${Math.min(r.run.waiting.length, r.photo?.free ?? 0)} ${many} of the photograph`;
+      : `Take ${Math.min(r.run.waiting.length, r.own.photo?.free ?? 0)} ${many} of the photograph`;
   },
   burned: () => 'This load',
   ready: planned,
   next: (_, r) => {
-    if (r.photo && r.photo.asks > 0) return fail('photo-asks', notSeen(r), 'hold.photo');
+    if (r.own.photo && r.own.photo.asks > 0) return fail('photo-asks', notSeen(r), 'hold.photo');
     const fill = asReckoned(r);
     return fill.ok && fill.value.length === 0 && !r.run.finished
       ? fail('photo-used', 'Every blank of the photograph is burned. Lay more and take another.', 'hold.photo')

@@ -7,7 +7,7 @@ import { photoMarkContours } from './reckon';
 
 /** The camera's marks, filled, where the machine's own coordinates say they are. */
 export const photoMarksGcode = (input: BatchInput, r: BatchReckoning): Result<string> => {
-  if (!r.photo) return fail('no-camera', 'This batch is not placed by a photograph.', 'hold');
+  if (!r.own.photo) return fail('no-camera', 'This batch is not placed by a photograph.', 'hold');
   if (heldAs(input, 'photo').choice.marksOn !== 'bed')
     return fail(
       'not-burned',
@@ -16,7 +16,7 @@ export const photoMarksGcode = (input: BatchInput, r: BatchReckoning): Result<st
     );
   if (!input.recipe) return NO_RECIPE;
   const moves = new Moves();
-  for (const mark of r.photo.marks)
+  for (const mark of r.own.photo.marks)
     addFill(
       moves,
       photoMarkContours([mark]).map((c) => flatten(c)),
@@ -31,7 +31,7 @@ export const photoMarksGcode = (input: BatchInput, r: BatchReckoning): Result<st
         dialect: input.machine.dialect,
         park: parkOf(input),
         notes: [
-          `${r.photo.marks.length} marks, ${heldAs(input, 'photo').choice.inset} mm from the bed's edges, on white paper`,
+          `${r.own.photo.marks.length} marks, ${heldAs(input, 'photo').choice.inset} mm from the bed's edges, on white paper`,
         ],
       }),
     ].join(''),
@@ -39,7 +39,7 @@ export const photoMarksGcode = (input: BatchInput, r: BatchReckoning): Result<st
 };
 
 /** The camera's marks as a drawing of the whole bed. */
-export const markDrawing = (input: BatchInput, { photo }: BatchReckoning): Result<Drawing> =>
+export const markDrawing = (input: BatchInput, { own: { photo } }: BatchReckoning): Result<Drawing> =>
   photo
     ? ok({
         title: `camera marks of ${input.machine.name}`,

@@ -218,8 +218,6 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     run: summary,
     planned: [],
     onTheBoard,
-    cutLine: null,
-    cutOut: parts ? panelCut(face.blank, sizes, input.machine.kerf) : null,
     face,
     warnings: [
       ...(over.length > 0
@@ -237,20 +235,20 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
       ...(parts ? [] : overEdges(input, artBox, outline)).map((message) => ({ station: 'hold', message })),
       ...artWarnings(art),
     ],
-    long: null,
-    round: null,
     fixings: noFixings,
-    feed: null,
-    photo: {
-      marks,
-      field,
-      onSheet,
-      parts,
-      asks,
-      over,
-      found: blanks.length,
-      free: free.length,
-      forgotten: parallax(Math.hypot(bed.width, bed.height) / 2, sizes.thickness.mean, choice.cameraHeight),
+    own: {
+      cutOut: parts ? { lines: panelCut(face.blank, sizes, input.machine.kerf), when: 'at once' } : null,
+      photo: {
+        marks,
+        field,
+        onSheet,
+        parts,
+        asks,
+        over,
+        found: blanks.length,
+        free: free.length,
+        forgotten: parallax(Math.hypot(bed.width, bed.height) / 2, sizes.thickness.mean, choice.cameraHeight),
+      },
     },
   };
 };

@@ -49,8 +49,6 @@ export const roundBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     art,
     artBox: art && art.box.minX <= art.box.maxX ? art.box : { minX: -1, maxX: 1, minY: -1, maxY: 1 },
     place: reckonPlace(input, false, null, [], options.now),
-    cutLine: null,
-    cutOut: null,
     face: {
       side: 'front',
       blank: input.blank,
@@ -69,10 +67,7 @@ export const roundBatch = (input: BatchInput, options: ReckonOptions): BatchReck
       ...(round.problem ? [{ station: 'drive', message: round.problem.message }] : []),
       ...artWarnings(art),
     ],
-    round,
-    feed: null,
-    photo: null,
-    long: null,
+    own: { round },
     fixings: noFixings,
   };
 };

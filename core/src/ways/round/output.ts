@@ -193,8 +193,8 @@ export const artOnBlank = (
   r: TurningNeeds,
 ): { filled: { angle: number; along: number }[][]; drawn: { angle: number; along: number }[][] } => {
   const out = { filled: [] as { angle: number; along: number }[][], drawn: [] as { angle: number; along: number }[][] };
-  if (!r.round) return out;
-  const { shape, faces } = r.round;
+  if (!r.own.round) return out;
+  const { shape, faces } = r.own.round;
   for (const face of faces) {
     const shapes = shapesOn(face, r.art, r.onTheBoard[0]?.ordinal ?? 1);
     for (const place of face.places)
@@ -207,8 +207,8 @@ export const artOnBlank = (
 
 /** The blank laid flat, rim up, with its art: passes in mm, origin at the feature on the rim. */
 export const unrolledPasses = (r: TurningNeeds): Pass[] => {
-  if (!r.round) return [];
-  const { shape, artFrom, artTo, faces } = r.round;
+  if (!r.own.round) return [];
+  const { shape, artFrom, artTo, faces } = r.own.round;
   const flat = developed(shape.profile, artFrom, artTo);
   const { filled, drawn } = artOnBlank(r);
   const lay = (lines: readonly { angle: number; along: number }[][], closed: boolean): Contour[] =>
@@ -236,8 +236,8 @@ export const unrolledPasses = (r: TurningNeeds): Pass[] => {
 
 /** The flat pattern of the engraved stretch as a template in true size, for paper, tape or decals; lower left at the origin. */
 export const templatePasses = (r: TurningNeeds): { width: number; height: number; passes: Pass[] } | null => {
-  if (!r.round) return null;
-  const { shape, artFrom, artTo } = r.round;
+  if (!r.own.round) return null;
+  const { shape, artFrom, artTo } = r.own.round;
   const outline = wrapTemplate(shape.profile, artFrom, artTo);
   const points = outline.vertices.map((v) => ({ x: v.x, y: v.y }));
   // The arcs bow beyond their ends: take their middles too.

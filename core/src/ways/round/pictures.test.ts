@@ -60,7 +60,7 @@ const batch = (face: Partial<FaceChoice>, found: Orientation, rowScaling: boolea
     setup: { ...plain.setup, faces },
   });
   const held = inWay(input, 'drive', { driveId: drive.id, rowScaling }, { letter: found });
-  const numberSet = reckon(held).round!.on!.control.value;
+  const numberSet = reckon(held).own.round!.on!.control.value;
   return inWay(held, 'drive', {}, { numberSet });
 };
 const reckon = (input: BatchInput): ReturnType<typeof reckonBatch> =>
@@ -92,9 +92,9 @@ describe('a picture on a cone', () => {
     const r = reckon(input);
     const made = turnedGcode(input, r, 'cup', new Map([['p', ell]]));
     if (!made.ok) throw new Error(made.problem.message);
-    const on = r.round!.on!;
+    const on = r.own.round!.on!;
     const burned = burnedIn([...made.value].join(''), on.control.artScale);
-    const face = r.round!.faces[0]!;
+    const face = r.own.round!.faces[0]!;
     const { width, height } = face.picture!;
     // The other way round: points of the picture, forward to the machine, and asked there.
     const { interval } = { interval: on.interval!.used };

@@ -35,7 +35,7 @@ export const ROUND: Omit<Way, 'id' | 'words' | 'fresh' | 'stations' | 'putAway' 
   names: ({ setup }) => setup.faces.some((f) => f.content.kind === 'lettering'),
   reckon: roundBatch,
   steps: (input, r) => [
-    ...(r.round ? roundSteps(input, r.round) : []),
+    ...(r.own.round ? roundSteps(input, r.own.round) : []),
     ...recipeSteps(input),
     ...runSteps(input, r, runWords(input, r), { file: false }),
   ],

@@ -13,7 +13,7 @@ import type { TurningNeeds } from './turned';
  * Zero at the rim on the crest; x right, y away from the operator, mm.
  */
 export const stillMoves = (input: BatchInput, r: TurningNeeds): Result<Moves> => {
-  const { round } = r;
+  const { round } = r.own;
   if (!round) return fail('not-round', 'This blank is flat.', 'drive');
   if (!input.recipe) return NO_RECIPE;
   const setting: BurnSetting = input.recipe.engrave;

@@ -10,13 +10,13 @@ import { laidPictures, PictureLines } from './pictures';
 
 /** What a file for a drive needs of a batch's reckoning. */
 export interface TurningNeeds {
-  readonly round: RoundReckoning | null;
+  readonly own: { readonly round?: RoundReckoning };
   readonly art: BatchArt | null;
   readonly onTheBoard: readonly { readonly ordinal: number }[];
 }
 
 export const needDrive = (r: TurningNeeds): Result<{ round: RoundReckoning; on: OnDrive }> => {
-  const { round } = r;
+  const { round } = r.own;
   if (!round?.on)
     return fail('no-drive', round?.problem?.message ?? 'Choose a drive at the Drive station first.', 'drive');
   return ok({ round, on: round.on });

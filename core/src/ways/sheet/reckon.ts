@@ -5,7 +5,7 @@ import { heldAs, type BatchInput, type BatchReckoning, type ReckonOptions } from
 import { aimingGrowth, begin, bleedWarning, follow, NO_LABELS, wholePiece } from '../flat';
 
 /** Each piece's cut as closed lines; pieces that are cut alike share theirs. */
-const cutLines = (board: Board | null): NonNullable<BatchReckoning['cutLine']> => {
+const cutLines = (board: Board | null): NonNullable<BatchReckoning['own']['cutLine']> => {
   const made = new Map<readonly Contour[], readonly (readonly Vec[])[]>();
   return (board?.cuts ?? []).map((cut) => {
     const known = made.get(cut);

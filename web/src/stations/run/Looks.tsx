@@ -70,7 +70,7 @@ export const Looks = ({ handle, shown, large = false }: { handle: BatchHandle; s
       >
         <g transform="scale(1 -1)">
           <path d={shown.blankPath} fillRule="evenodd" className="fill-sheet stroke-rim" strokeWidth={0.4} />
-          {reckoning.fixings.usable?.area.map((c, i) => (
+          {reckoning.own.usable?.area.map((c, i) => (
             <path
               key={i}
               d={screenPath(c)}

@@ -10,7 +10,7 @@ import { RoundMeasure } from '../round/RoundMeasure';
 
 /** Round stock lying still: what stays in focus, and the cradle that holds it. */
 export const CradleStation = ({ handle, shown }: StationProps) => {
-  const { round } = shown.reckoning;
+  const { round } = shown.reckoning.own;
   const { choice, put } = heldIn(handle, 'cradle');
   const depth = handle.batch.machine.profile.focusRange / 2;
   if (!round) return null;

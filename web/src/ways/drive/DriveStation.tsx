@@ -22,7 +22,7 @@ const large = 'text-[21px] lg:text-[27px]';
 /** Drive: what the machine must be told for this blank, and the proofs of it. */
 export const DriveStation = ({ handle, shown }: StationProps) => {
   const { batch } = handle;
-  const round = shown.reckoning.round;
+  const round = shown.reckoning.own.round;
   const [simulated, setSimulated] = useSimulated();
   if (!round)
     return (

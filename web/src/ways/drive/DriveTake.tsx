@@ -7,7 +7,7 @@ import { CupPanel } from './CupPanel';
 /** What a drive's step takes: the number, the lowered axis, a ring, the F; with the simulated drive beside it. */
 export const DriveTake = ({ handle, shown, step }: BatchProps & { readonly step: Step }) => {
   const [simulated, setSimulated] = useSimulated();
-  const { round } = shown.reckoning;
+  const { round } = shown.reckoning.own;
   const on = round?.on;
   const kind = step.takes?.kind;
   if (!on || !step.id.startsWith('drive.') || !kind) return null;

@@ -33,7 +33,7 @@ const rectOf = (b: Box): { x: number; y: number; width: number; height: number }
 /** The strip with everything on it, in its own frame. */
 const Strip = ({ batch, shown, stop }: { batch: BatchDocument; shown: Shown; stop: number }) => {
   const { reckoning } = shown;
-  const feed = reckoning.feed!;
+  const feed = reckoning.own.feed!;
   const { size, feeder } = feed;
   const ordinals = new Map(feed.roster.map((o) => [o.slot, o.ordinal]));
   const here = feed.stops[stop - 1];
@@ -204,7 +204,7 @@ const Rollers = ({ feed, view }: { feed: FeedReckoning; view: View }) => {
 
 /** Strip to bed at a feed between stops; on the current strip from where it was read. */
 const mapAt = (shown: Shown, batch: BatchDocument, fed: number): Transform => {
-  const feed = shown.reckoning.feed!;
+  const feed = shown.reckoning.own.feed!;
   const meant = (f: number): Transform =>
     compose(stripToBed(feed.feeder!, f), rigid(feed.skew.angle, 0, heldAs(batch, 'feed').found.squaring?.first ?? 0));
   const now = feed.stops[feed.current - 1]?.fed ?? 0;
@@ -214,7 +214,7 @@ const mapAt = (shown: Shown, batch: BatchDocument, fed: number): Transform => {
 /** A strip through the machine, from above and to scale: all of it, and below what lies under the head; it can be fed through. */
 export const FeedDrawing = ({ batch, shown }: { batch: BatchDocument; shown: Shown }) => {
   const [ref, size] = useSize();
-  const feed = shown.reckoning.feed!;
+  const feed = shown.reckoning.own.feed!;
   const { current, stops } = feed;
   const [wanted, setWanted] = useState<number | null>(null);
   const [playing, setPlaying] = useState(false);

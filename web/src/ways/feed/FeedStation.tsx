@@ -219,7 +219,8 @@ const FeedAim = ({
 
 /** The file of the window that is under the head, and the word that it is burned and fed on. */
 const WindowBurn = ({ handle, shown, feed }: Pick<StationProps, 'handle' | 'shown'> & { feed: FeedReckoning }) => {
-  const { long, run } = shown.reckoning;
+  const { run } = shown.reckoning;
+  const { long } = shown.reckoning.own;
   if (!long || run.openLoad === null || long.burned || feed.unread.length > 0) return null;
   return (
     <>
@@ -251,7 +252,8 @@ const WindowBurn = ({ handle, shown, feed }: Pick<StationProps, 'handle' | 'show
 /** Feed: a strip through a conveyor, from what fits to the stop that is burned now. */
 export const FeedStation = ({ handle, shown }: StationProps) => {
   const { batch } = handle;
-  const { feed, run } = shown.reckoning;
+  const { run } = shown.reckoning;
+  const { feed } = shown.reckoning.own;
   const [more, setMore] = useState(false);
   const [simulated, setSimulated] = useSimulated();
   if (!feed) return null;
@@ -311,7 +313,7 @@ export const FeedStation = ({ handle, shown }: StationProps) => {
             {run.openLoad === null ? (
               <p>
                 <button className="act act-main" disabled={run.finished} onClick={() => void handle.act(api.startLoad)}>
-                  {shown.reckoning.long
+                  {shown.reckoning.own.long
                     ? 'Take the work'
                     : feed.current === 1
                       ? 'It lies in the feeder: begin'
@@ -322,7 +324,7 @@ export const FeedStation = ({ handle, shown }: StationProps) => {
               <FeedAim handle={handle} feed={feed} simulated={simulated} />
             )}
             <WindowBurn handle={handle} shown={shown} feed={feed} />
-            {!shown.reckoning.long && run.openLoad !== null && feed.unread.length === 0 && (
+            {!shown.reckoning.own.long && run.openLoad !== null && feed.unread.length === 0 && (
               <>
                 <FileLinks
                   batchId={batch.id}

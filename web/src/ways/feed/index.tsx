@@ -10,12 +10,13 @@ import { FeedTake } from './FeedTake';
 const Drawing = (props: DrawingProps) => {
   const { handle, shown, station, step } = props;
   const onBed = step ? step.takes?.kind === 'reading' : station === 'blank' || station === 'close';
-  if (!onBed && shown.reckoning.feed) return <FeedDrawing key={handle.batch.id} batch={handle.batch} shown={shown} />;
-  return <FlatDrawing {...props} lies={shown.reckoning.long ? segmentLies : undefined} />;
+  if (!onBed && shown.reckoning.own.feed)
+    return <FeedDrawing key={handle.batch.id} batch={handle.batch} shown={shown} />;
+  return <FlatDrawing {...props} lies={shown.reckoning.own.long ? segmentLies : undefined} />;
 };
 
 const Simulated = (props: SimulatedProps) =>
-  props.shown.reckoning.long ? <SEGMENTS_RUN.Simulated {...props} /> : <FlatSimulated {...props} />;
+  props.shown.reckoning.own.long ? <SEGMENTS_RUN.Simulated {...props} /> : <FlatSimulated {...props} />;
 
 export const feed: WayPages = {
   Drawing,
@@ -23,8 +24,8 @@ export const feed: WayPages = {
   hold: null,
   run: {
     ...FLAT_RUN,
-    noNames: (shown) => (shown.reckoning.long ? SEGMENTS_RUN : FLAT_RUN).noNames(shown),
-    dots: ({ reckoning }) => !reckoning.long && !reckoning.cutOut,
+    noNames: (shown) => (shown.reckoning.own.long ? SEGMENTS_RUN : FLAT_RUN).noNames(shown),
+    dots: ({ reckoning }) => !reckoning.own.long && !reckoning.own.cutOut,
     Simulated,
     elsewhere: segmentsElsewhere('Stop', 'feed'),
     laid: 'It lies there',

@@ -4,10 +4,10 @@ import { longPaths, longShown } from '../segments/show';
 /** A strip is drawn with all its pieces; a long piece on it as its windows. */
 export const FEED_SHOW: Show = {
   ...FLAT_SHOW,
-  drawn: (r) => r.feed?.roster ?? r.onTheBoard,
-  own: ({ feed, long }) => {
+  drawn: (r) => r.own.feed?.roster ?? r.onTheBoard,
+  own: ({ own: { feed, long, cutOut } }) => {
     const shown = longShown(long);
-    return { long: shown, feed: feed && { ...feed, plan: shown?.plan ?? null } };
+    return { cutOut, long: shown, ...(feed && { feed: { ...feed, plan: shown?.plan ?? null } }) };
   },
   segments: longPaths,
 };

@@ -1,16 +1,13 @@
 import type { BatchDocument } from '@bistre/contract';
 import type { BatchReckoning } from '@bistre/core';
-import type { LongPaths, SideShown } from '../../data/shown';
+import type { LongPaths, OwnShown } from '../../data/shown';
 
 /** What of a reckoning crosses from the worker to the page, and in which form: only what a way has of its own. */
 export interface Show {
   /** The pieces whose art is drawn flat, by their line of the roster. */
   readonly drawn: (r: BatchReckoning) => readonly { readonly ordinal: number }[];
   /** What is not plain data, or too much of it, in the form the page draws. */
-  readonly own: (
-    r: BatchReckoning,
-    batch: BatchDocument,
-  ) => Partial<Pick<SideShown['reckoning'], 'round' | 'long' | 'feed'>>;
+  readonly own: (r: BatchReckoning, batch: BatchDocument) => OwnShown;
   /** Shapes of work that is burned in segments. */
   readonly segments: (r: BatchReckoning) => readonly LongPaths[];
   /** Whether an outline is walked on the bed. */
@@ -22,7 +19,7 @@ export interface Show {
 /** Flat pieces as they lie. */
 export const FLAT_SHOW: Show = {
   drawn: (r) => r.onTheBoard,
-  own: () => ({}),
+  own: (r) => ({ ...r.own, round: undefined, cutLine: undefined }),
   segments: () => [],
   outlined: (r) => r.placed,
   other: () => null,

@@ -9,8 +9,8 @@ const rect = (b: Box) => ({ x: b.minX, y: b.minY, width: b.maxX - b.minX, height
 /** A locator board from above, to scale: where the frame stands on it, its stops, its grid, pieces at intersections. */
 export const LocatorDrawing = ({ batch, shown }: { batch: BatchDocument; shown: Shown }) => {
   const [ref, size] = useSize();
-  const { fixings, onTheBoard, art, board: places } = shown.reckoning;
-  const { locator } = fixings;
+  const { own, onTheBoard, art, board: places } = shown.reckoning;
+  const { locator } = own;
   if (!locator || !places) return null;
   const { board, feet, stops, xs, ys, zero, repeat } = locator;
   const { bed } = batch.machine.profile;

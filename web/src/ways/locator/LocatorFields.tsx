@@ -97,8 +97,8 @@ const SIZE = 'text-[16px] lg:text-[17px]';
 
 /** What follows from a frame's footprint: board, grid, places, and how well it comes back. */
 export const LocatorReckon = ({ shown }: { shown: Shown }) => {
-  const { fixings, planned } = shown.reckoning;
-  const { locator } = fixings;
+  const { own, planned } = shown.reckoning;
+  const { locator } = own;
   if (!locator) return null;
   const { board, xs, ys, columns, rows, cell, zero, returns, working } = locator;
   const of = (...labels: string[]) => working.filter((w) => labels.includes(w.label));

@@ -27,11 +27,11 @@ const ITS_GRID = (): string => 'The grid lies as the machine runs; pieces lie at
 /** The board with its stops while it is made; the bed for everything else. */
 const Drawing = (props: DrawingProps) => {
   const { handle, shown, station, step } = props;
-  const made = shown.reckoning.fixings.locator && (station === 'hold' || (station === 'burn' && !step));
+  const made = shown.reckoning.own.locator && (station === 'hold' || (station === 'burn' && !step));
   return made ? (
     <LocatorDrawing batch={handle.batch} shown={shown} />
   ) : (
-    <FlatDrawing {...props} lies={shown.reckoning.fixings.locator ? ITS_GRID : undefined} />
+    <FlatDrawing {...props} lies={shown.reckoning.own.locator ? ITS_GRID : undefined} />
   );
 };
 

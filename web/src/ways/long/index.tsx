@@ -29,7 +29,8 @@ const Drawing = (props: DrawingProps) => {
 
 /** The first segment needs no marks; each makes those of the next. */
 const Place = (props: StationProps) => {
-  const { board, long } = props.shown.reckoning;
+  const { board } = props.shown.reckoning;
+  const { long } = props.shown.reckoning.own;
   if (!board || !long) return <AimedPlace {...props} work="work" />;
   if (board.marks.length === 0 || long.burned) return <SegmentPlace {...props} />;
   return (

@@ -6,10 +6,11 @@ const SIZE = 'text-[16px] lg:text-[17px]';
 
 /** What follows for a sheet engraved on both faces: how many, how well its faces and cuts meet, and whether its outlines turn. */
 export const PanelReckon = ({ handle, shown }: BatchProps) => {
-  const { board, budget, planned, place, cutOut, face } = shown.reckoning;
+  const { board, budget, planned, place, face } = shown.reckoning;
+  const { cutOut } = shown.reckoning.own;
   const panel = heldAs(handle.batch, 'panel').choice;
   const inHoles = panel.carry === 'holes';
-  const outline = cutOut?.at(-1);
+  const outline = cutOut?.lines.at(-1);
   const over = outline ? standsOver([outline], board?.slots[0]?.angle ?? 0, panel.turn) : 0;
   return (
     <div className="grid grid-cols-3 gap-x-2 gap-y-3">

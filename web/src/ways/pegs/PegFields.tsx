@@ -40,8 +40,8 @@ const SIZE = 'text-[16px] lg:text-[17px]';
 export const LinesReckon = ({ handle, shown }: BatchProps) => {
   const { contacts } = heldAs(handle.batch, 'pegs').choice;
   const cut = handle.batch.fixture !== null;
-  const { fixings, board, budget, planned } = shown.reckoning;
-  const { lines, usable } = fixings;
+  const { own, board, budget, planned } = shown.reckoning;
+  const { lines, usable } = own;
   const eye = budget.sources.find((s) => s.id === 'eye');
   const card = budget.sources.find((s) => s.id === 'card');
   return (

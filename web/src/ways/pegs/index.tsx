@@ -52,7 +52,7 @@ const Check = ({ handle }: BatchProps) => (
 /** The seat of a piece while it is chosen, tried in card and kept; the bed for everything else. */
 const Drawing = (props: DrawingProps) => {
   const { handle, shown, station, step } = props;
-  const seat = shown.reckoning.fixings.lines && (step ? /hold\.(card|fit|save)/.test(step.id) : station === 'hold');
+  const seat = shown.reckoning.own.lines && (step ? /hold\.(card|fit|save)/.test(step.id) : station === 'hold');
   if (!seat) return <FlatDrawing {...props} />;
   const { batch } = handle;
   const { put } = heldIn(handle, 'pegs');

@@ -69,7 +69,8 @@ const SIZE = 'text-[16px] lg:text-[17px]';
 /** What a photograph said: how well its marks agree, what was found, what thickness would have cost. */
 export const PhotoReckon = ({ handle, shown }: BatchProps) => {
   const { batch } = handle;
-  const { photo, budget } = shown.reckoning;
+  const { budget } = shown.reckoning;
+  const { photo } = shown.reckoning.own;
   const { choice, found: seen } = heldAs(batch, 'photo');
   const shot = shots.use()[batch.id];
   if (!photo) return null;

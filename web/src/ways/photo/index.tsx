@@ -29,7 +29,8 @@ const Files = ({ handle }: BatchProps) => (
 /** The bed as the photograph shows it; the sheet of marks where it is aimed at. */
 const Drawing = (props: DrawingProps) => {
   const { handle, shown, station, step } = props;
-  const { photo, run } = shown.reckoning;
+  const { run } = shown.reckoning;
+  const { photo } = shown.reckoning.own;
   const aimed = photo?.onSheet && (station === 'place' || (station === 'run' && !step));
   if (!photo || aimed || (!step && (station === 'blank' || station === 'close')))
     return <FlatDrawing {...props} noun="Sheet" />;
@@ -55,8 +56,8 @@ export const photo: WayPages = {
   hold: { Settings: PhotoFields, Reckon: PhotoReckon, Files, kept: null, aids: false, saysProblem: true },
   run: {
     ...FLAT_RUN,
-    dots: ({ reckoning }) => !reckoning.cutOut,
-    ready: ({ reckoning }) => reckoning.photo?.free !== 0,
+    dots: ({ reckoning }) => !reckoning.own.cutOut,
+    ready: ({ reckoning }) => reckoning.own.photo?.free !== 0,
   },
   Take: ({ handle, step }) =>
     step.takes?.kind === 'photo' ? (

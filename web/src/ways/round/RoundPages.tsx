@@ -3,7 +3,7 @@ import { RoundDrawing } from './RoundDrawing';
 
 /** The blank on its drive while that is set up, else unrolled. */
 export const RoundPages = ({ handle, shown, station, step }: DrawingProps) => {
-  const { round } = shown.reckoning;
+  const { round } = shown.reckoning.own;
   return round ? (
     <RoundDrawing
       key={step ? station : 'sheet'}

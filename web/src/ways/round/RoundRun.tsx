@@ -9,7 +9,8 @@ import { asRun, CupResult } from './CupResult';
 
 /** A button that burns the piece on the simulated drive, and the blank as it came off. */
 const RoundSimulated = ({ handle: { batch }, shown: { reckoning }, draw, onRun }: SimulatedProps) => {
-  const { round, run, budget } = reckoning;
+  const { run, budget } = reckoning;
+  const { round } = reckoning.own;
   const [busy, setBusy] = useState(false);
   const simulate = async (): Promise<void> => {
     setBusy(true);

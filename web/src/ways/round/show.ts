@@ -20,9 +20,9 @@ const strokesOf = (r: BatchReckoning): Float32Array => {
 
 let lastWrap: { readonly key: string; readonly shown: Pick<RoundShown, 'unrolled' | 'strokes'> } | null = null;
 
-const roundShown = (r: BatchReckoning, batch: BatchDocument): RoundShown | null => {
-  const { round } = r;
-  if (!round) return null;
+const roundShown = (r: BatchReckoning, batch: BatchDocument): RoundShown | undefined => {
+  const { round } = r.own;
+  if (!round) return undefined;
   const key = JSON.stringify([
     round.shape,
     batch.setup.held,

@@ -91,7 +91,8 @@ export const LongDrawing = ({
 }) => {
   const [ref, size] = useSize();
   const [wanted, setWanted] = useState(0);
-  const { board, long } = shown.reckoning;
+  const { board } = shown.reckoning;
+  const { long } = shown.reckoning.own;
   const plan = long?.plan;
   if (!board || !long || !plan)
     return (

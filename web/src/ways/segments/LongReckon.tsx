@@ -8,7 +8,7 @@ const SIZE = 'text-[16px] lg:text-[17px]';
 /** What follows for work in segments: how many, through what the seams go, and how errors add up. */
 export const LongReckon = ({ handle, shown }: { handle: BatchHandle; shown: Shown }) => {
   const { budget } = shown.reckoning;
-  const long = shown.reckoning.long;
+  const long = shown.reckoning.own.long;
   if (!long?.plan) return null;
   const { plan, errors } = long;
   const { room } = plan;

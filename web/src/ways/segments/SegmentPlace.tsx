@@ -17,7 +17,8 @@ export const ofSegment = (step: string, current: number | undefined): boolean =>
 
 /** The file of the segment that is on, and the word that it is burned. */
 export const SegmentBurn = ({ handle, shown }: Pick<StationProps, 'handle' | 'shown'>) => {
-  const { long, run } = shown.reckoning;
+  const { run } = shown.reckoning;
+  const { long } = shown.reckoning.own;
   if (!long?.plan || run.openLoad === null || long.burned) return null;
   return (
     <>
@@ -53,7 +54,8 @@ export const SegmentBurn = ({ handle, shown }: Pick<StationProps, 'handle' | 'sh
 /** Place, while a long piece has nothing to aim at: before its first segment, and when all are burned. */
 export const SegmentPlace = ({ handle, shown }: Pick<StationProps, 'handle' | 'shown'>) => {
   const { batch } = handle;
-  const { long, run } = shown.reckoning;
+  const { run } = shown.reckoning;
+  const { long } = shown.reckoning.own;
   const n = long?.plan?.segments.length ?? 0;
   return (
     <>

@@ -8,7 +8,12 @@ import type { BatchProps, RunPages, SimulatedProps } from '../pages';
 import { LongDrawing } from './LongDrawing';
 
 /** Which segment is on, and how the work lies. */
-export const segmentLies = ({ reckoning: { long, place } }: SideShown): string =>
+export const segmentLies = ({
+  reckoning: {
+    own: { long },
+    place,
+  },
+}: SideShown): string =>
   `Segment ${long?.current ?? 1} of ${long?.plan?.segments.length ?? 1}; ${place.placement ? 'the work lies where its marks were read' : 'the work drawn where it is meant to lie'}.`;
 
 /** Shows the work as it lies on the simulated machine, with what is burned of it. */
@@ -35,7 +40,8 @@ const LookAtWork = ({ handle: { batch }, shown, draw }: SimulatedProps) => {
 export const segmentsElsewhere =
   (noun: string, station: 'feed' | 'place') =>
   ({ handle, shown: { reckoning } }: BatchProps) => {
-    const { long, run } = reckoning;
+    const { run } = reckoning;
+    const { long } = reckoning.own;
     if (!long || long.burned || run.openLoad === null) return null;
     return (
       <p>

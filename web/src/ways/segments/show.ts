@@ -3,7 +3,7 @@ import type { LongPaths } from '../../data/shown';
 import { FLAT_SHOW, type Show } from '../flat/show';
 
 /** The shapes of each segment as ready paths. */
-export const longPaths = ({ long }: BatchReckoning): LongPaths[] =>
+export const longPaths = ({ own: { long } }: BatchReckoning): LongPaths[] =>
   (long?.plan?.segments ?? []).map(({ shapes }) => {
     const path = (kind: LongKind): string =>
       shapes
@@ -14,7 +14,7 @@ export const longPaths = ({ long }: BatchReckoning): LongPaths[] =>
   });
 
 /** A plan without its shapes, which cross to the page as paths. */
-export const longShown = (long: BatchReckoning['long']): BatchReckoning['long'] =>
+export const longShown = (long: BatchReckoning['own']['long']): BatchReckoning['own']['long'] =>
   long?.plan
     ? { ...long, plan: { ...long.plan, segments: long.plan.segments.map((s) => ({ ...s, shapes: [] })) } }
     : long;
@@ -22,6 +22,6 @@ export const longShown = (long: BatchReckoning['long']): BatchReckoning['long'] 
 /** A long piece crosses as the paths of its segments. */
 export const SEGMENTS_SHOW: Show = {
   ...FLAT_SHOW,
-  own: (r) => ({ long: longShown(r.long) }),
+  own: (r) => ({ long: longShown(r.own.long) }),
   segments: longPaths,
 };
