@@ -14,18 +14,20 @@ const shared = (from: Held, to: Held): object =>
   );
 
 /**
- * The same batch held in another way: as that way was left, or begun anew, with what both have in common. The
- * way that is left keeps its draft, findings and all.
+ * The same batch held in another way: as that way was left, or begun anew, with what it has in common with those it
+ * was held in since. The way that is left keeps its draft, findings and all.
  */
 export const adopt = (from: HeldSection, to: Way): HeldSection => {
   if (from.way === to.id) return from;
   const { left, ...now } = from;
-  const name = 'name' in now.choice ? now.choice.name : 'BOARD';
-  const draft = left.find((h) => h.way === to.id) ?? to.fresh(name);
+  // In the order in which they were left; a way without boards between two that have some hides nothing.
+  const tried = [...left.filter((h) => h.way !== now.way), now as Held];
+  const at = tried.findIndex((h) => h.way === to.id);
+  const draft = tried[at] ?? to.fresh('BOARD');
   return {
     ...draft,
-    choice: { ...draft.choice, ...shared(now as Held, draft) },
-    left: [...left.filter((h) => h.way !== to.id && h.way !== now.way), now as Held],
+    choice: Object.assign({ ...draft.choice }, ...tried.slice(at + 1).map((h) => shared(h, draft))) as Held['choice'],
+    left: tried.filter((h) => h.way !== to.id),
   } as HeldSection;
 };
 
