@@ -61,7 +61,7 @@ test('gulls lying anywhere, from the bench view: marks, a photograph, the first 
   await expect(title).toHaveText('The bed is photographed', { timeout: 60_000 });
   await expect(page.getByText('12 blanks are found, 12 of them without a burn')).toBeVisible();
   await page.getByRole('button', { name: 'Next →' }).click();
-  for (const words of [/safe to burn/, /Recipe Driftwood/, /Walk the outlines/]) {
+  for (const words of [/safe to burn/, /Recipe Driftwood/, /Focus on a blank/, /Walk the outlines/]) {
     await expect(title).toHaveText(words);
     await next.click();
   }

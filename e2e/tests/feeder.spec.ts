@@ -22,7 +22,7 @@ test('plates in a row on the feeder, from the bench view: calibrated, squared, a
     await expect(page.getByText(`from ${i} reading`)).toBeVisible();
   }
   await page.getByRole('button', { name: 'Next →' }).click();
-  for (const words of [/Home the machine/, /Lay the blanks/]) {
+  for (const words of [/Home the machine/, /Lay the blanks/, /Focus on a blank/]) {
     await expect(title).toHaveText(words);
     await next.click();
   }

@@ -88,6 +88,7 @@ test('a locator board for an open frame, from the bench view: built, grid burned
     /glue the third/,
     /Recipe Cherry/,
     /burn its grid/,
+    /Focus on a blank/,
     /Set zero over/,
   ]);
   await expect(title).toHaveText(/lift the frame off and on/);

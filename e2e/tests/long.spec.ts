@@ -17,7 +17,7 @@ test('a course board of 2.2 m in three segments, from the bench view: marks carr
   }
   await expect(title).toHaveText('Take the next work');
   await page.getByRole('button', { name: 'It is loaded' }).click();
-  for (const words of [/Home the machine/, /Lay the work in/, /Walk segment 1/]) {
+  for (const words of [/Home the machine/, /Lay the work in/, /Focus on the work/, /Walk segment 1/]) {
     await expect(title).toHaveText(words);
     await next.click();
   }

@@ -176,7 +176,16 @@ describe('the steps of pieces laid to lines', () => {
     const r = reckonBatch(input, options);
     expect(stationStates(input, r).map((s) => s.id)).toEqual(['blank', 'hold', 'burn', 'run', 'close']);
     const steps = benchSteps(input, r).map((s) => s.id);
-    const order = ['hold.save', 'hold.saw', 'hold.glue-front', 'hold.glue-side', 'hold.grid', 'hold.zero', 'hold.back'];
+    const order = [
+      'hold.save',
+      'hold.saw',
+      'hold.glue-front',
+      'hold.glue-side',
+      'hold.grid',
+      'hold.focus',
+      'hold.zero',
+      'hold.back',
+    ];
     expect(steps.filter((s) => order.includes(s))).toEqual(order);
   });
 });

@@ -2,6 +2,15 @@ import type { BatchInput } from './input';
 import type { BatchReckoning } from './reckoned';
 import type { Step } from './step';
 
+/** Focusing, once what is engraved lies there and before anything is aimed at: the dot moves with the height. */
+export const focusStep = (station: Step['station'], on: string, detail: string): Step => ({
+  id: `${station}.focus`,
+  station,
+  part: 'do',
+  title: `Focus on ${on}`,
+  detail,
+});
+
 /** Aiming at one mark. */
 export const aimStep = (input: BatchInput, mark: number, check: boolean, done: boolean): Step => {
   const [coarse, fine, finest] = input.machine.jogSteps;

@@ -87,6 +87,29 @@ describe('every way of holding', () => {
     for (const { title, detail } of steps) expect(`${title} ${detail ?? ''}`).not.toMatch(/undefined|null|NaN/);
   });
 
+  it.each(WAY_IDS)('%s: is focused once, on what is engraved, before anything is aimed at, walked or burned', (id) => {
+    const input = { ...EXAMPLES[id], pieces: id === 'long' ? loadedPieces([1]) : [] };
+    const steps = benchSteps(input, reckoned(input));
+    const focus = steps.filter((s) => s.title.startsWith('Focus on '));
+    expect(focus).toHaveLength(1);
+    const at = steps.indexOf(focus[0]!);
+    const early = steps.slice(0, at).filter((s) => s.takes?.kind === 'reading' || s.takes?.kind === 'burn');
+    expect(early.map((s) => s.title)).toEqual([]);
+    expect(
+      steps
+        .slice(0, at)
+        .flatMap((s) => s.files ?? [])
+        .map(([file]) => file),
+    ).not.toContain('walk.gcode');
+  });
+
+  it('has blanks that a camera sees focused on, not the bed under them, by their thickness', () => {
+    const focus = benchSteps(EXAMPLES.photo, reckoned(EXAMPLES.photo)).find((s) => s.id === 'hold.focus')!;
+    const { thickness } = EXAMPLES.photo.blank.samples;
+    const mean = thickness.reduce((a, b) => a + b, 0) / thickness.length;
+    expect(Number(focus.figure!.value)).toBeCloseTo(mean, 2);
+  });
+
   it.each(everyState)('%s, %s: its reckoning is plain data that crosses to a worker', (_, __, input) => {
     const r = reckoned(input);
     expect(structuredClone(r)).toEqual(r);

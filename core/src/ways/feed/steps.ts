@@ -8,6 +8,7 @@ import {
   type BatchInput,
   segmentTick,
   type BatchReckoning,
+  focusStep,
   homeStep,
   type Step,
 } from '../../setup';
@@ -122,6 +123,11 @@ const setupSteps = (input: BatchInput, feed: FeedReckoning): Step[] => {
     },
     { ...homeStep, id: 'feed.home', station: 'feed' },
     layStep(feed),
+    focusStep(
+      'feed',
+      feed.work === 'row' ? 'a blank' : 'the strip',
+      'Under the head, where it lies flat. Every stop is as high, as long as rollers and supports are level.',
+    ),
     {
       id: 'feed.square',
       station: 'feed',

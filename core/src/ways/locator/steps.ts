@@ -1,5 +1,5 @@
 import type { Locator } from '../../holding';
-import { CAUTIONS, type BatchInput, saveStep, type Step, heldAs } from '../../setup';
+import { CAUTIONS, focusStep, type BatchInput, saveStep, type Step, heldAs } from '../../setup';
 
 /** A locator board: sawn and glued, its grid burned, zero set, the frame lifted and put back. */
 export const locatorSteps = (
@@ -60,6 +60,11 @@ export const locatorSteps = (
       ],
       caution: CAUTIONS.burn,
     },
+    focusStep(
+      'hold',
+      'a blank laid on the grid',
+      'It stays so for all of them. The pointer reads the grid below it; that is reckoned with.',
+    ),
     {
       id: 'hold.zero',
       station: 'hold',

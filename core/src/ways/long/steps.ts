@@ -7,6 +7,7 @@ import {
   segmentTick,
   type LongReckoning,
   type BatchReckoning,
+  focusStep,
   homeStep,
   type RunWords,
   type Step,
@@ -109,7 +110,7 @@ export const longSteps = (
           figure: { value: `${index} / ${n}`, unit: '', label: 'segment' },
         },
         ...(index === 1
-          ? []
+          ? [focusStep('place', 'the work', 'Where it lies flat under the head. What stands out is held as high.')]
           : [
               ...[first, first + 1].map(aiming),
               {

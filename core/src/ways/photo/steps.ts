@@ -1,5 +1,6 @@
 import {
   CAUTIONS,
+  focusStep,
   heldAs,
   type BatchInput,
   type PhotoReckoning,
@@ -111,6 +112,14 @@ export const photoSteps = (
     caution: CAUTIONS.material,
   },
   ...recipe,
+  {
+    ...focusStep(
+      'hold',
+      photo.parts ? 'an offcut' : 'a blank',
+      `Not on the bed${photo.onSheet ? ' or the sheet of marks' : ''}: if you do, move the bed ${r.sizes.thickness.mean.toFixed(2)} mm down afterwards.`,
+    ),
+    figure: { value: r.sizes.thickness.mean.toFixed(2), unit: 'mm down', label: 'bed move from bed to blank' },
+  },
   ...(photo.found === 0 ? [] : aim),
   ...(photo.found === 0
     ? []

@@ -236,8 +236,9 @@ export const roundSteps = (input: BatchInput, r: RoundReckoning): Step[] => [
           'do',
           'zero',
           `Lay the piece in it, rim to the ${driveOf(input).rimFaces}; zero at the rim on the crest`,
-          'Focus on the crest. It is not turned: only what lies there is engraved.',
+          'It is not turned: only what lies there is engraved.',
         ),
+        step('do', 'focus', 'Focus on the crest', 'At the middle of the art. Beside it the surface falls away.'),
       ]),
   ...(r.on ? [...mountSteps(input, r.on), ...laySteps(input, r, r.on), ...proofSteps(input, r.on)] : []),
 ];
