@@ -154,8 +154,8 @@ export const Drawing = ({
   bare?: boolean;
 }) => (
   <figure className="flex h-full min-h-0 flex-col bg-film">
-    <figcaption className="flex shrink-0 items-center justify-between gap-4 px-5 py-2 text-[13px] text-soft">
-      <span>{caption}</span>
+    <figcaption className="flex shrink-0 flex-wrap items-center justify-between gap-x-4 gap-y-1 px-5 py-2 text-[13px] text-soft">
+      <span className="min-w-0 flex-[1_1_15rem]">{caption}</span>
       {tools}
     </figcaption>
     <div ref={refTo} className="min-h-0 flex-1 overflow-hidden">

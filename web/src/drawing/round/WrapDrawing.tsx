@@ -211,11 +211,12 @@ export const TurningView = ({
     <div className="flex h-full min-h-0 flex-col">
       <canvas ref={canvas} role="img" aria-label={label} className="min-h-0 w-full flex-1" />
       <p className="flex items-center justify-center gap-3 pb-2 text-[13px]">
-        <button className="link" onClick={() => setTurning(!turning)}>
+        <button className="link shrink-0 whitespace-nowrap" onClick={() => setTurning(!turning)}>
           {turning ? 'hold it still' : 'let it turn'}
         </button>
         <input
           type="range"
+          className="w-32 min-w-0"
           aria-label="turn the blank by hand"
           min={0}
           max={360}
