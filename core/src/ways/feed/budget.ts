@@ -23,141 +23,145 @@ const NOTHING: FeedErrors = {
   spread: { along: 0, across: 0 },
 };
 
-/** The budget of work on a feeder: what each source does at the worst corner of the worst stop. */
-export const feedBudget = (
-  chains: readonly StopChain[],
-  errors: FeedErrors,
-  facts: {
-    readonly calibration: FeedCalibration;
-    readonly skew: Skew;
-    readonly pointer: PointerDoubt;
-    readonly long: boolean;
-  },
-  input: { readonly tolerance: Mm; readonly pieces: number; readonly seed: number },
-): Budget => {
-  const used = chains.length > 0 ? chains : [{ feeds: 0, fed: 0, boxes: [{ minX: 0, maxX: 1, minY: 0, maxY: 1 }] }];
-  const alone = (part: Partial<FeedErrors>): Mm =>
+interface Facts {
+  readonly calibration: FeedCalibration;
+  readonly skew: Skew;
+  readonly pointer: PointerDoubt;
+  readonly long: boolean;
+}
+
+type Part = Omit<Source, 'share'>;
+/** What would halve it: while it is measured, and while it is assumed. */
+type Halve = readonly [measured: string, assumed: string];
+
+const source = (
+  id: Source['id'],
+  name: string,
+  u: Mm,
+  origin: Source['origin'],
+  halve: string,
+  [rule, substituted]: readonly [string, string],
+  worst: Mm = 3 * u,
+): Part => ({
+  id,
+  name,
+  u,
+  dof: Infinity,
+  worst,
+  origin,
+  halve,
+  working: worked(name, rule, substituted, mm(u, 3), origin === 'assumed' ? 'assumed' : 'statistics'),
+});
+
+/** A source that is measured, or assumed until it is. */
+const measurable = (
+  id: Source['id'],
+  name: string,
+  u: Mm,
+  measured: boolean,
+  halve: Halve,
+  how: readonly [string, string],
+): Part => source(id, name, u, measured ? 'measured' : 'assumed', halve[measured ? 0 : 1], how);
+
+/** What `part` of the errors does alone at the worst corner of the worst stop, mm. */
+const aloneAt =
+  (chains: readonly StopChain[]) =>
+  (part: Partial<FeedErrors>): Mm =>
     Math.max(
-      ...used.map((c) => {
+      ...chains.map((c) => {
         const { along, across } = cornerUncertainty(c, { ...NOTHING, ...part });
         return Math.hypot(along, across);
       }),
     );
-  const fed = Math.max(...used.map((c) => c.fed));
-  const feeds = Math.max(...used.map((c) => c.feeds));
-  const { calibration, skew, pointer } = facts;
-  const source = (
-    id: Source['id'],
-    name: string,
-    u: Mm,
-    worst: Mm,
-    origin: Source['origin'],
-    halve: string,
-    rule: string,
-    substituted: string,
-  ): Omit<Source, 'share'> => ({
-    id,
-    name,
-    u,
-    dof: Infinity,
-    worst,
-    origin,
-    halve,
-    working: worked(name, rule, substituted, mm(u, 3), origin === 'assumed' ? 'assumed' : 'statistics'),
-  });
-  const factor = alone({ factor: errors.factor });
-  const repeat = alone({ repeat: errors.repeat });
-  const turn = alone({ skew: errors.skew });
-  const all = [
-    source(
+
+/** What the strip does on its way. */
+const ofTheFeed = (chains: readonly StopChain[], errors: FeedErrors, { calibration, skew }: Facts): Part[] => {
+  const alone = aloneAt(chains);
+  const fed = Math.max(...chains.map((c) => c.fed));
+  const feeds = Math.max(...chains.map((c) => c.feeds));
+  return [
+    measurable(
       'feed',
       'feed factor',
-      factor,
-      3 * factor,
-      calibration.readings > 0 ? 'measured' : 'assumed',
-      calibration.readings > 0
-        ? 'Measure a feed twice as long, or four times as often.'
-        : 'Command a long feed and measure it with a tape.',
-      'u(factor) × distance fed since the last aim',
-      `${fixed(errors.factor, 6)} × ${fixed(fed, 0)}`,
+      alone({ factor: errors.factor }),
+      calibration.readings > 0,
+      ['Measure a feed twice as long, or four times as often.', 'Command a long feed and measure it with a tape.'],
+      ['u(factor) × distance fed since the last aim', `${fixed(errors.factor, 6)} × ${fixed(fed, 0)}`],
     ),
-    source(
+    measurable(
       'feed-repeat',
       'repeats of a feed',
-      repeat,
-      3 * repeat,
-      calibration.repeatabilityFrom === 'repeats' ? 'measured' : 'assumed',
-      calibration.repeatabilityFrom === 'repeats'
-        ? 'Aim more often; clean the rollers and press them evenly.'
-        : 'Repeat the long feed three times or more.',
-      's × √feeds since the last aim',
-      `${fixed(errors.repeat, 3)} × √${feeds}`,
+      alone({ repeat: errors.repeat }),
+      calibration.repeatabilityFrom === 'repeats',
+      ['Aim more often; clean the rollers and press them evenly.', 'Repeat the long feed three times or more.'],
+      ['s × √feeds since the last aim', `${fixed(errors.repeat, 3)} × √${feeds}`],
     ),
-    source(
+    measurable(
       'skew',
       'skew against the guide',
-      turn,
-      3 * turn,
-      skew.measured ? 'measured' : 'assumed',
-      skew.measured
-        ? 'Measure the two offsets farther apart.'
-        : 'Measure the edge from the guide at two stations, far apart.',
-      'u(φ) × (distance fed and reach in the window)',
-      `${fixed(errors.skew * 1000, 3)} mm a metre`,
+      alone({ skew: errors.skew }),
+      skew.measured,
+      ['Measure the two offsets farther apart.', 'Measure the edge from the guide at two stations, far apart.'],
+      ['u(φ) × (distance fed and reach in the window)', `${fixed(errors.skew * 1000, 3)} mm a metre`],
     ),
+  ];
+};
+
+/** What aiming, the blanks and the machine add. */
+const ofTheBench = (chains: readonly StopChain[], errors: FeedErrors, { pointer }: Facts): Part[] => {
+  const alone = aloneAt(chains);
+  const { along, across } = errors.spread;
+  return [
     source(
       'aiming',
       'aiming at the strip',
       alone({ aim: errors.aim }),
-      3 * alone({ aim: errors.aim }),
       'profile',
       'Use a finer last jog step and a loupe.',
-      '√2 · σ',
-      `√2 × ${fixed(errors.aim, 3)}`,
+      ['√2 · σ', `√2 × ${fixed(errors.aim, 3)}`],
     ),
-    source(
+    measurable(
       'pointer',
       'pointer offset',
       alone({ pointer: errors.pointer }),
-      3 * alone({ pointer: errors.pointer }),
-      pointer.status === 'measured' ? 'measured' : 'assumed',
-      pointer.status === 'measured'
-        ? 'Measure the offset again, twice, and take the mean.'
-        : 'Burn a dot and read where the pointer shows it.',
-      '√2 · u(offset)',
-      `√2 × ${fixed(errors.pointer, 3)}`,
+      pointer.status === 'measured',
+      ['Measure the offset again, twice, and take the mean.', 'Burn a dot and read where the pointer shows it.'],
+      ['√2 · u(offset)', `√2 × ${fixed(errors.pointer, 3)}`],
     ),
     source(
       'laid',
       'laying the blanks',
       alone({ laid: errors.laid }),
-      errors.laid * Math.SQRT2,
       'assumed',
       'Use a comb of spacers, or push every blank to the one before.',
-      '√2 · ±a / √3',
-      `√2 × ${fixed(errors.laid)} / √3`,
+      ['√2 · ±a / √3', `√2 × ${fixed(errors.laid)} / √3`],
+      errors.laid * Math.SQRT2,
     ),
-    source(
-      'size',
-      'spread of the blanks',
-      alone({ spread: errors.spread }),
-      3 * alone({ spread: errors.spread }),
-      'measured',
-      'Sort the blanks by size.',
+    source('size', 'spread of the blanks', alone({ spread: errors.spread }), 'measured', 'Sort the blanks by size.', [
       '√(s_l² + s_w²) / 2',
-      `√(${fixed(errors.spread.along, 3)}² + ${fixed(errors.spread.across, 3)}²) / 2`,
-    ),
+      `√(${fixed(along, 3)}² + ${fixed(across, 3)}²) / 2`,
+    ]),
     source(
       'return',
       'machine return',
       alone({ back: errors.back }),
-      errors.back * Math.SQRT2,
       'profile',
       'Check belts and wheels, and measure the return with a repeated dot.',
-      '√2 · ±r / √3',
-      `√2 × ${fixed(errors.back, 3)} / √3 = ${fixed(Math.SQRT2 * fromUniform(errors.back), 3)}`,
+      ['√2 · ±r / √3', `√2 × ${fixed(errors.back, 3)} / √3 = ${fixed(Math.SQRT2 * fromUniform(errors.back), 3)}`],
+      errors.back * Math.SQRT2,
     ),
   ];
+};
+
+/** The budget of work on a feeder: what each source does at the worst corner of the worst stop. */
+export const feedBudget = (
+  chains: readonly StopChain[],
+  errors: FeedErrors,
+  facts: Facts,
+  input: { readonly tolerance: Mm; readonly pieces: number; readonly seed: number },
+): Budget => {
+  const used = chains.length > 0 ? chains : [{ feeds: 0, fed: 0, boxes: [{ minX: 0, maxX: 1, minY: 0, maxY: 1 }] }];
+  const all = [...ofTheFeed(used, errors, facts), ...ofTheBench(used, errors, facts)];
   const felt = all.filter((s) => s.u > 0);
   return assembleBudget(
     felt.length > 0 ? felt : all.slice(-1),

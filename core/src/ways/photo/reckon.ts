@@ -1,5 +1,4 @@
-import { batchArt } from '../../artwork';
-import { reckonBudget } from '../../budget';
+import { reckonBudget, type Budget } from '../../budget';
 import {
   apply,
   boxCorners,
@@ -16,9 +15,7 @@ import {
 import {
   bareBed,
   blankOutline,
-  blankSizes,
   panelCut,
-  printedSizes,
   boardOfOne,
   fixtureBasis,
   reckonHeights,
@@ -43,9 +40,7 @@ import type { Problem } from '../../result';
 import { runSummary } from '../../runs';
 import type { Mm } from '../../units';
 import {
-  frontFace,
   noFixings,
-  besideNow,
   heldAs,
   type Held,
   type BatchInput,
@@ -54,7 +49,7 @@ import {
   type BatchReckoning,
   type ReckonOptions,
 } from '../../setup';
-import { aimingGrowth, cornersOffBed, artWarnings } from '../flat';
+import { aimingGrowth, begin, cornersOffBed, artWarnings, type Begun } from '../flat';
 
 /** Discs and rings as they are burned or printed for the camera. */
 export const photoMarkContours = (marks: readonly PhotoMark[]): Contour[] =>
@@ -110,77 +105,76 @@ const aimedAt = ({ width, height }: { readonly width: Mm; readonly height: Mm })
   ].map((at, i) => ({ id: i + 1, at, role: i < 2 ? 'place' : 'check', look: { kind: 'cross', size: 10 } }));
 };
 
-/** Everything that follows where blanks lie anywhere and a photograph says where. */
-export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
+/** What the photograph is reckoned from: pieces as large as they are or drawn, and the art of the face that lies up. */
+interface Seen extends Begun {
+  readonly held: Held<'photo'>;
+  /** Parts are cut out of offcuts; else blanks are engraved as they are. */
+  readonly parts: boolean;
+  /** The camera’s marks are on a printed sheet, which is aimed at; else the machine burned them. */
+  readonly onSheet: boolean;
+  readonly field: { readonly width: Mm; readonly height: Mm };
+  readonly marks: readonly PhotoMark[];
+  readonly slots: readonly Slot[];
+  readonly outline: readonly Contour[];
+  readonly artBox: Box;
+}
+
+const seenBy = (input: BatchInput, options: ReckonOptions): Seen => {
   const held = heldAs(input, 'photo');
-  const { choice, found: seen } = held;
-  const beside = besideNow(input);
+  const { choice, found } = held;
   const parts = choice.use === 'offcuts';
-  const measured = blankSizes(input.blank, beside.coverage, beside.confidence);
-  const sizes = parts ? printedSizes(input.blank, measured) : measured;
-  const pocket = plainPlace(sizes);
-  const face = frontFace(input);
-  const { zone } = face;
+  const begun = begin(input, options, parts);
+  const { sizes, set } = begun;
   const { bed } = input.machine;
-  const onSheet = choice.marksOn === 'sheet';
-  const field = photoField(choice, bed);
-  const art = zone
-    ? (options.art ?? batchArt)(face.blank, zone, face.lettering, input.roster, options.alphabets)
-    : null;
   const half = { x: sizes.length.mean / 2, y: sizes.width.mean / 2 };
-  const artBox: Box =
-    art && art.box.minX <= art.box.maxX ? art.box : { minX: -half.x, maxX: half.x, minY: -half.y, maxY: half.y };
-  const slots = slotsOf(seen);
-  const marks = photoMarks(choice, bed);
-  const outline = blankOutline(input.blank, sizes);
-  const board: Board | null =
-    slots.length === 0 && !onSheet
-      ? null
-      : {
-          ...boardOfOne({ length: field.width, width: field.height }, choice.name, 1, onSheet ? aimedAt(field) : [], [
-            {
-              name: 'edge',
-              kind: 'line',
-              contours: [roundedRectangle({ x: field.width / 2, y: field.height / 2 }, field.width, field.height)],
-            },
-            {
-              name: 'pieces',
-              kind: parts ? 'cut' : 'line',
-              contours: slots.flatMap((s) => outline.map((c) => transformContour(slotTransform(s), c))),
-            },
-            { name: 'marks', kind: 'line', contours: photoMarkContours(marks) },
-          ]),
-          slots,
-        };
-  const free = freePlaces(input, seen);
-  const summary = runSummary({
-    quantity: input.quantity,
-    spares: input.spares,
-    capacity: Math.max(free.length, 1),
-    firstApproved: input.firstApproved,
-    pieces: input.pieces,
-  });
-  // The first piece alone until it is approved; then every place that is free.
-  const next = slots.filter((x) => free.includes(x.slot)).slice(0, input.firstApproved ? undefined : 1);
-  const onTheBoard = board
-    ? piecesOnBoard(input, { ...board, slots: summary.openLoad === null ? next : slots }, summary)
-    : [];
-  const asks = seen.blanks.filter((f) => f.ask).length;
-  const over = parts ? overDefects(seen, outline, free) : [];
-  const { blanks } = seen;
-  // The angle's doubt at the art's corner counts with the middle's, per axis; nothing is seen better than this.
+  return {
+    ...begun,
+    held,
+    parts,
+    onSheet: choice.marksOn === 'sheet',
+    field: photoField(choice, bed),
+    marks: photoMarks(choice, bed),
+    slots: slotsOf(found),
+    outline: blankOutline(input.blank, sizes),
+    artBox:
+      set && set.box.minX <= set.box.maxX ? set.box : { minX: -half.x, maxX: half.x, minY: -half.y, maxY: half.y },
+  };
+};
+
+/** The bed, or the sheet, with every blank that was found; null while nothing is seen and nothing aimed at. */
+const boardOf = ({ held, parts, onSheet, field, marks, slots, outline }: Seen): Board | null => {
+  if (slots.length === 0 && !onSheet) return null;
+  const edge = roundedRectangle({ x: field.width / 2, y: field.height / 2 }, field.width, field.height);
+  const pieces = slots.flatMap((s) => outline.map((c) => transformContour(slotTransform(s), c)));
+  const size = { length: field.width, width: field.height };
+  return {
+    ...boardOfOne(size, held.choice.name, 1, onSheet ? aimedAt(field) : [], [
+      { name: 'edge', kind: 'line', contours: [edge] },
+      { name: 'pieces', kind: parts ? 'cut' : 'line', contours: pieces },
+      { name: 'marks', kind: 'line', contours: photoMarkContours(marks) },
+    ]),
+    slots,
+  };
+};
+
+/**
+ * How far off a blank is seen, standard uncertainty per axis, mm. The angle’s doubt at the art’s corner counts with
+ * the middle’s; nothing is seen better than the sharpest.
+ */
+const seenWithin = ({ held: { found }, artBox }: Seen): Mm => {
   const reach = Math.hypot(Math.max(artBox.maxX, -artBox.minX), Math.max(artBox.maxY, -artBox.minY));
-  const doubt =
-    blanks.length === 0
-      ? UNSEEN
-      : Math.max(SHARPEST, ...blanks.map((f) => Math.hypot(f.doubt, (reach * f.turn) / Math.SQRT2)));
-  const artCorners = slots.flatMap((s) => boxCorners(artBox).map((c) => apply(slotTransform(s), c)));
-  // Paper lies on the bed, blanks on it: their tops are in focus.
-  const place = reckonPlace(input, true, onSheet ? board : null, artCorners, options.now, 0, -sizes.thickness.mean);
-  const boardToBed = !onSheet
-    ? identity
-    : (place.placement?.transform ?? translation((bed.width - field.width) / 2, (bed.height - field.height) / 2));
-  const budget = reckonBudget({
+  const doubts = found.blanks.map((f) => Math.hypot(f.doubt, (reach * f.turn) / Math.SQRT2));
+  return doubts.length === 0 ? UNSEEN : Math.max(SHARPEST, ...doubts);
+};
+
+const budgetOf = (
+  input: BatchInput,
+  seen: Seen,
+  { pocket, board, place }: Pick<BatchReckoning, 'pocket' | 'board' | 'place'>,
+  pieces: number,
+): Budget => {
+  const { sizes, slots, onSheet, field, marks, artBox } = seen;
+  return reckonBudget({
     tolerance: input.tolerance,
     art: artBox,
     lies: 'drawn',
@@ -194,11 +188,53 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     aimingGrowth: onSheet && board ? aimingGrowth(board, place) : 1,
     pointer: onSheet ? place.pointer : { status: 'measured', uncertainty: 0 },
     repeatability: input.machine.repeatability,
-    outline: doubt,
+    outline: seenWithin(seen),
     leftoverAngle: 0,
-    pieces: options.simulatedPieces,
+    pieces,
     seed: 20_260,
   });
+};
+
+/** What is wrong with how parts and blanks lie. */
+const lyingWarnings = (input: BatchInput, { parts, artBox, outline }: Seen, over: readonly number[]): string[] => [
+  ...(over.length > 0
+    ? [
+        `${over.length === 1 ? `Part ${over[0]} lies` : `Parts ${over.slice(0, 8).join(', ')} lie`} over a defect: lay them anew.`,
+      ]
+    : []),
+  ...(parts ? [] : overEdges(input, artBox, outline)),
+];
+
+/** Everything that follows where blanks lie anywhere and a photograph says where. */
+export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
+  const seen = seenBy(input, options);
+  const { held, sizes, face, set: art, parts, onSheet, field, marks, slots, outline, artBox } = seen;
+  const { choice, found } = held;
+  const { bed, kerf } = input.machine;
+  const pocket = plainPlace(sizes);
+  const board = boardOf(seen);
+  const free = freePlaces(input, found);
+  const summary = runSummary({
+    quantity: input.quantity,
+    spares: input.spares,
+    capacity: Math.max(free.length, 1),
+    firstApproved: input.firstApproved,
+    pieces: input.pieces,
+  });
+  // The first piece alone until it is approved; then every place that is free.
+  const next = slots.filter((x) => free.includes(x.slot)).slice(0, input.firstApproved ? undefined : 1);
+  const onTheBoard = board
+    ? piecesOnBoard(input, { ...board, slots: summary.openLoad === null ? next : slots }, summary)
+    : [];
+  const asks = found.blanks.filter((f) => f.ask).length;
+  const over = parts ? overDefects(found, outline, free) : [];
+  const artCorners = slots.flatMap((s) => boxCorners(artBox).map((c) => apply(slotTransform(s), c)));
+  // Paper lies on the bed, blanks on it: their tops are in focus.
+  const place = reckonPlace(input, true, onSheet ? board : null, artCorners, options.now, 0, -sizes.thickness.mean);
+  const boardToBed = !onSheet
+    ? identity
+    : (place.placement?.transform ?? translation((bed.width - field.width) / 2, (bed.height - field.height) / 2));
+  const offBed = onSheet && !place.placement ? [] : cornersOffBed(onTheBoard, artBox, boardToBed, input);
   return {
     sizes,
     questions: [],
@@ -207,37 +243,28 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     board,
     boardProblem: problemOf(held),
     outOfDate: [],
-    heights: reckonHeights(sizes.thickness.mean, bareBed(beside), input.machine, []),
-    zone,
+    heights: reckonHeights(sizes.thickness.mean, bareBed(seen.beside), input.machine, []),
+    zone: face.zone,
     art,
     artBox,
     place,
     boardToBed,
     placed: slots.length > 0 && asks === 0 && over.length === 0 && (!onSheet || place.placement !== null),
-    budget,
+    budget: budgetOf(input, seen, { pocket, board, place }, options.simulatedPieces),
     run: summary,
     planned: [],
     onTheBoard,
     face,
     warnings: [
-      ...(over.length > 0
-        ? [
-            {
-              station: 'hold',
-              message: `${over.length === 1 ? `Part ${over[0]} lies` : `Parts ${over.slice(0, 8).join(', ')} lie`} over a defect: lay them anew.`,
-            },
-          ]
-        : []),
-      ...(onSheet && !place.placement ? [] : cornersOffBed(onTheBoard, artBox, boardToBed, input)).map((w) => ({
-        ...w,
+      ...[...lyingWarnings(input, seen, over), ...offBed.map((w) => w.message)].map((message) => ({
         station: 'hold',
+        message,
       })),
-      ...(parts ? [] : overEdges(input, artBox, outline)).map((message) => ({ station: 'hold', message })),
       ...artWarnings(art),
     ],
     fixings: noFixings,
     own: {
-      cutOut: parts ? { lines: panelCut(face.blank, sizes, input.machine.kerf), when: 'at once' } : null,
+      cutOut: parts ? { lines: panelCut(face.blank, sizes, kerf), when: 'at once' } : null,
       photo: {
         marks,
         field,
@@ -245,7 +272,7 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
         parts,
         asks,
         over,
-        found: blanks.length,
+        found: found.blanks.length,
         free: free.length,
         forgotten: parallax(Math.hypot(bed.width, bed.height) / 2, sizes.thickness.mean, choice.cameraHeight),
       },
