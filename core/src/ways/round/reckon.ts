@@ -31,7 +31,7 @@ import type { Problem } from '../../result';
 import { dimensionQuestions, governingSize } from '../../samples';
 import type { Mm } from '../../units';
 import { fixed, mm, worked } from '../../working';
-import { type BatchInput, placeFaces, type OnDrive, type RoundReckoning } from '../../setup';
+import { type BatchInput, placeFaces, type DriveSettings, type OnDrive, type RoundReckoning } from '../../setup';
 import { warningsOf } from './warnings';
 
 const meanOf = (values: readonly number[]): number | null =>
@@ -69,6 +69,65 @@ const measuredShape = (
 const pointerOf = (input: BatchInput, now: Date): PointerDoubt =>
   pointerDoubt(input.machine.pointerOffset, aimingError(aimingOf(input.machine)).sigma, now);
 
+/** The row interval that was asked for, and the nearest that the axis can step; null without a recipe. */
+const intervalOf = ({ recipe }: BatchInput, step: Mm): OnDrive['interval'] => {
+  if (!recipe) return null;
+  const wanted = recipe.engrave.interval;
+  return { wanted, ...wholeStepIntervals(wanted, step), used: nearestInterval(wanted, step).interval };
+};
+
+/**
+ * How far art that goes round misses its beginning. A ring read well leaves what its error and the drive's repeat
+ * leave; without one, what the drive may be off by.
+ */
+const seamOf = ({ seam }: DriveSettings, drive: Drive, rings: OnDrive['rings'], circumference: Mm): OnDrive['seam'] => {
+  const gap = seam.kind === 'gapped' ? seam.gap : 0;
+  const spread =
+    rings.rings > 0
+      ? rings.remaining
+      : (drive.kind === 'chuck' ? UNCALIBRATED.chuck : UNCALIBRATED.rollers) * circumference;
+  return {
+    gap,
+    spread,
+    working: [
+      worked(
+        'seam',
+        seam.kind === 'seamless' ? 'art one circumference wide' : 'gap left on purpose',
+        `${mm(gap)}, at 95 % within`,
+        `± ${mm(spread)}`,
+        rings.rings > 0 ? 'statistics' : 'common practice',
+      ),
+      ...rings.working,
+    ],
+  };
+};
+
+/** How far the surface leaves a level line as it turns. */
+const focusFallOf = ({ machine }: BatchInput, bow: Mm, runOut: Mm): OnDrive['focusFall'] => {
+  const fall = bow + runOut;
+  const half = machine.focusRange / 2;
+  return {
+    fall,
+    ok: fall <= half,
+    working: [
+      worked(
+        'surface off a level line',
+        'bow of the profile + run-out / 2',
+        `${fixed(bow)} + ${fixed(runOut)}`,
+        mm(fall),
+        'geometry',
+      ),
+      worked('focus range', 'half of it either way', `${fixed(machine.focusRange)} / 2`, mm(half), 'typed'),
+    ],
+  };
+};
+
+/** The drive as it is set up under the head, of all ways that it could stand. */
+const standingOf = ({ bed, riser }: DriveSettings['stand'], lift: Mm, { options }: OnDrive['heights']) => {
+  const name = `${bed === 'out' ? 'bed taken out' : 'on the bed'}${lift > 0 ? `, on ${riser}` : ''}`;
+  return options.find((o) => o.name === name) ?? options[0]!;
+};
+
 const layOn = (
   input: BatchInput,
   shape: RoundShape,
@@ -77,6 +136,7 @@ const layOn = (
   to: Mm,
 ): { on: OnDrive | null; problem: Problem | null } => {
   const settings = driveOf(input);
+  const { nozzleGap } = input.machine;
   const lies = reckonSeat(shape, drive, settings.contactAt);
   if (!lies.ok) return { on: null, problem: lies.problem };
   const seat = lies.value;
@@ -86,34 +146,11 @@ const layOn = (
   const taper = reckonTaper(shape.profile, from, to);
   const body = bodyOf(shape);
   const throwing = throwLimit(drive, seat, body, seat.contactDiameter / 2);
-  const heights = heightStack(shape, drive, seat, taper, {
-    bedLowest: input.machine.bedLowest,
-    withoutBed: input.machine.withoutBed,
-    nozzleGap: input.machine.nozzleGap,
-  });
+  const heights = heightStack(shape, drive, seat, taper, input.machine);
   const riser = drive.risers.find((r) => r.name === settings.stand.riser)?.height ?? 0;
-  const wantedName = `${settings.stand.bed === 'out' ? 'bed taken out' : 'on the bed'}${riser > 0 ? `, on ${settings.stand.riser}` : ''}`;
-  const standing = heights.options.find((o) => o.name === wantedName) ?? heights.options[0]!;
-  const control = controlNumber(drive, travel);
-  const interval = input.recipe
-    ? (() => {
-        const wanted = input.recipe.engrave.interval;
-        return {
-          wanted,
-          ...wholeStepIntervals(wanted, travel.step),
-          used: nearestInterval(wanted, travel.step).interval,
-        };
-      })()
-    : null;
-  // A ring read well leaves what its error and the drive's repeat leave; without one, what the drive may be off by.
-  const spread =
-    rings.rings > 0
-      ? rings.remaining
-      : (drive.kind === 'chuck' ? UNCALIBRATED.chuck : UNCALIBRATED.rollers) * circumference;
-  const gap = settings.seam.kind === 'gapped' ? settings.seam.gap : 0;
-  const runOut = drive.kind === 'chuck' ? (settings.runOut ?? 0.2) / 2 : 0;
-  const fall = taper.bow + runOut;
+  const free = { from: settings.overhang, to: roundLength(shape) };
   const set = settings.accelerationSet ?? drive.axisAcceleration;
+  const middle = (from + to) / 2;
   return {
     problem: null,
     on: {
@@ -122,64 +159,24 @@ const layOn = (
       body,
       rings,
       travel,
-      control,
+      control: controlNumber(drive, travel),
       taper,
       throwing,
       mustSlow: set > throwing.recommended + 0.5,
       heights,
-      standing,
-      sweep: handleSweep(
-        shape,
-        drive,
-        seat,
-        riser,
-        { from: settings.overhang, to: roundLength(shape) },
-        { from, to },
-        input.machine.nozzleGap,
-      ),
+      standing: standingOf(settings.stand, riser, heights),
+      sweep: handleSweep(shape, drive, seat, riser, free, { from, to }, nozzleGap),
       unrolling: {
         profile: shape.profile,
         contactDiameter: seat.contactDiameter,
         rowScaling: settings.rowScaling,
         toFile: pictureToFile(settings.rimFaces, drive.topMoves, settings.letter ?? UPRIGHT),
       },
-      interval,
+      interval: intervalOf(input, travel.step),
       circumference,
-      ring: { at: (from + to) / 2, circumference: Math.PI * diameterAt(shape.profile, (from + to) / 2) },
-      seam: {
-        gap,
-        spread,
-        working: [
-          worked(
-            'seam',
-            settings.seam.kind === 'seamless' ? 'art one circumference wide' : 'gap left on purpose',
-            `${mm(gap)}, at 95 % within`,
-            `± ${mm(spread)}`,
-            rings.rings > 0 ? 'statistics' : 'common practice',
-          ),
-          ...rings.working,
-        ],
-      },
-      focusFall: {
-        fall,
-        ok: fall <= input.machine.focusRange / 2,
-        working: [
-          worked(
-            'surface off a level line',
-            'bow of the profile + run-out / 2',
-            `${fixed(taper.bow)} + ${fixed(runOut)}`,
-            mm(fall),
-            'geometry',
-          ),
-          worked(
-            'focus range',
-            'half of it either way',
-            `${fixed(input.machine.focusRange)} / 2`,
-            mm(input.machine.focusRange / 2),
-            'typed',
-          ),
-        ],
-      },
+      ring: { at: middle, circumference: Math.PI * diameterAt(shape.profile, middle) },
+      seam: seamOf(settings, drive, rings, circumference),
+      focusFall: focusFallOf(input, taper.bow, drive.kind === 'chuck' ? (settings.runOut ?? 0.2) / 2 : 0),
     },
   };
 };
