@@ -1,6 +1,6 @@
 import { boxCorners, type Box } from '../geometry';
 import type { Mm } from '../units';
-import { degrees, fixed, mm, worked } from '../working';
+import { degrees, fixed, mm, worked, type Basis } from '../working';
 import { fromUniform } from './combine';
 import { edgeGrowth, moveSquare, seatSpread, seatWorst } from '../holding';
 import type { BudgetInput, LaidInput, Source } from './input';
@@ -49,248 +49,251 @@ export const laidSize = (input: BudgetInput, { seat }: LaidInput): Mm => {
   return Math.hypot(moved(along), moved(across));
 };
 
-const laidSources = (input: BudgetInput, laid: LaidInput): Omit<Source, 'share'>[] => {
-  const { seat, eye, outline, returns } = laid;
-  const at = (line: Mm, contact: Mm): Mm[] => seat.points.map((p) => (p.by === 'line' ? line : contact));
-  const byEye = seatSpread(seat, at(fromUniform(eye), 0), input.art);
-  const sources: Omit<Source, 'share'>[] = [
+/** A source before its share of the whole is known. */
+type Part = Omit<Source, 'share'>;
+type How = readonly [rule: string, substituted: string, basis: Basis];
+
+/** A source with its working; `worst` three times its standard uncertainty where nothing bounds it, `dof` infinite. */
+const part = (
+  {
+    dof = Infinity,
+    ...facts
+  }: Pick<Source, 'id' | 'name' | 'u' | 'origin' | 'halve'> & Partial<Pick<Source, 'worst' | 'dof'>>,
+  [rule, substituted, basis]: How,
+): Part => ({
+  worst: 3 * facts.u,
+  ...facts,
+  dof,
+  working: worked(facts.name, rule, substituted, mm(facts.u, 3), basis),
+});
+
+const eyeSource = ({ art }: BudgetInput, { seat, eye }: LaidInput): Part => {
+  const at = (line: Mm): Mm[] => seat.points.map((p) => (p.by === 'line' ? line : 0));
+  return part(
     {
       id: 'eye',
       name: 'laid to its lines by eye',
-      u: byEye,
-      dof: Infinity,
-      worst: seatWorst(seat, at(eye, 0), input.art),
+      u: seatSpread(seat, at(fromUniform(eye)), art),
+      worst: seatWorst(seat, at(eye), art),
       origin: 'assumed',
       halve: 'Use a loupe at the lines, or put a third peg where the line is.',
-      working: worked(
-        'laid to its lines by eye',
-        'response of the seat × eye / √3, at the art’s worst corner',
-        `± ${fixed(eye)} at ${seat.points.filter((p) => p.by === 'line').length} lines`,
-        mm(byEye, 3),
-        'common practice',
-      ),
     },
-  ];
-  if (outline.error > 0) {
-    const u = seatSpread(seat, at(fromUniform(outline.error), fromUniform(outline.error)), input.art);
-    sources.push({
-      id: 'card',
-      name: 'outline against the blank',
-      u,
-      dof: Infinity,
-      worst: seatWorst(seat, at(outline.error, outline.error), input.art),
-      origin: outline.measured ? 'measured' : 'assumed',
-      halve: outline.measured
-        ? 'Scan the blank again with twice the dots to the inch.'
-        : 'Cut the outline in card, lay a blank on it and type the greatest gap.',
-      working: worked(
-        'outline against the blank',
-        'response of the seat × gap / √3, at the art’s worst corner',
-        `± ${fixed(outline.error)} at contacts and lines`,
-        mm(u, 3),
-        outline.measured ? 'measured on the trial in card' : 'assumed',
-      ),
-    });
-  }
-  if (returns) {
-    // Farthest from zero a turn of the frame shows most: over all pieces, root mean square.
-    const corners = input.slots.flatMap((slot) =>
-      boxCorners(input.art).map((c) => ({ x: slot.centre.x + c.x, y: slot.centre.y + c.y })),
-    );
-    const radial = corners.map((p) => returns.u * Math.sqrt(moveSquare(returns.seat, p)));
-    const u = Math.sqrt(radial.reduce((q, v) => q + v * v, 0) / Math.max(1, radial.length));
-    sources.push({
-      id: 'stops',
-      name: 'frame back in its stops',
-      u,
-      dof: returns.dof > 0 ? returns.dof : Infinity,
-      worst: 3 * Math.max(0, ...radial),
-      origin: returns.dof > 0 ? 'measured' : 'assumed',
-      halve:
-        returns.dof > 0
-          ? 'Glue the stops anew, with faces that the feet meet square.'
-          : 'Burn a dot, lift the frame off and on, burn it again, and type the distance; three times.',
-      working: worked(
-        'frame back in its stops',
-        'error of each stop × response of the three contacts, over the pieces',
-        `${fixed(returns.u, 3)} at each of ${returns.seat.points.length}`,
-        mm(u, 3),
-        returns.dof > 0 ? 'measured by repeated dots' : 'assumed',
-      ),
-    });
-  }
-  return sources;
+    [
+      'response of the seat × eye / √3, at the art’s worst corner',
+      `± ${fixed(eye)} at ${seat.points.filter((p) => p.by === 'line').length} lines`,
+      'common practice',
+    ],
+  );
 };
 
-/** Every source of position error with its working, before their shares are known. */
-export const reckonSources = (input: BudgetInput): Omit<Source, 'share'>[] => {
-  const { pocket, sizes, marks, aimingGrowth } = input;
-  const sigma = input.sigma * aimingGrowth;
-  const lever = artLever(input.art);
-  const board = boardLever(input);
-  const sources: Omit<Source, 'share'>[] = [];
-  if (input.lies === 'loose') {
-    const u = Math.hypot(fromUniform(pocket.floatX), fromUniform(pocket.floatY));
-    sources.push({
+const cardSource = ({ art }: BudgetInput, { seat, outline: { error, measured } }: LaidInput): Part => {
+  const all = (by: Mm): Mm[] => seat.points.map(() => by);
+  return part(
+    {
+      id: 'card',
+      name: 'outline against the blank',
+      u: seatSpread(seat, all(fromUniform(error)), art),
+      worst: seatWorst(seat, all(error), art),
+      origin: measured ? 'measured' : 'assumed',
+      halve: measured
+        ? 'Scan the blank again with twice the dots to the inch.'
+        : 'Cut the outline in card, lay a blank on it and type the greatest gap.',
+    },
+    [
+      'response of the seat × gap / √3, at the art’s worst corner',
+      `± ${fixed(error)} at contacts and lines`,
+      measured ? 'measured on the trial in card' : 'assumed',
+    ],
+  );
+};
+
+/** Farthest from zero a turn of the frame shows most: over all pieces, root mean square. */
+const stopsSource = ({ art, slots }: BudgetInput, returns: NonNullable<LaidInput['returns']>): Part => {
+  const corners = slots.flatMap(({ centre }) => boxCorners(art).map((c) => ({ x: centre.x + c.x, y: centre.y + c.y })));
+  const radial = corners.map((p) => returns.u * Math.sqrt(moveSquare(returns.seat, p)));
+  const measured = returns.dof > 0;
+  return part(
+    {
+      id: 'stops',
+      name: 'frame back in its stops',
+      u: Math.sqrt(radial.reduce((q, v) => q + v * v, 0) / Math.max(1, radial.length)),
+      dof: measured ? returns.dof : Infinity,
+      worst: 3 * Math.max(0, ...radial),
+      origin: measured ? 'measured' : 'assumed',
+      halve: measured
+        ? 'Glue the stops anew, with faces that the feet meet square.'
+        : 'Burn a dot, lift the frame off and on, burn it again, and type the distance; three times.',
+    },
+    [
+      'error of each stop × response of the three contacts, over the pieces',
+      `${fixed(returns.u, 3)} at each of ${returns.seat.points.length}`,
+      measured ? 'measured by repeated dots' : 'assumed',
+    ],
+  );
+};
+
+const floatSource = ({ pocket: { floatX, floatY } }: BudgetInput): Part =>
+  part(
+    {
       id: 'float',
       name: 'float in pocket',
-      u,
-      dof: Infinity,
-      worst: Math.hypot(pocket.floatX, pocket.floatY),
+      u: Math.hypot(fromUniform(floatX), fromUniform(floatY)),
+      worst: Math.hypot(floatX, floatY),
       origin: 'reckoned',
       halve: 'Halve the clearance (snug pockets), or push every piece into one corner.',
-      working: worked(
-        'float in pocket',
-        '√((float x/√3)² + (float y/√3)²)',
-        `√((${fixed(pocket.floatX)}/√3)² + (${fixed(pocket.floatY)}/√3)²)`,
-        mm(u, 3),
-        'geometry',
-      ),
-    });
-  }
-  const yaw = pocket.yaw ?? pocket.byEye;
-  if (yaw !== null && yaw > 0) {
-    const eye = pocket.yaw === null;
-    const name = eye ? 'turned to its line by eye' : 'yaw at the far corner';
-    const u = fromUniform(yaw) * lever;
-    sources.push({
+    },
+    ['√((float x/√3)² + (float y/√3)²)', `√((${fixed(floatX)}/√3)² + (${fixed(floatY)}/√3)²)`, 'geometry'],
+  );
+
+/** A piece that can turn, in its pocket or as it is laid to its line by eye. */
+const yawSource = ({ art }: BudgetInput, yaw: number, eye: boolean): Part => {
+  const lever = artLever(art);
+  return part(
+    {
       id: 'yaw',
-      name,
-      u,
-      dof: Infinity,
+      name: eye ? 'turned to its line by eye' : 'yaw at the far corner',
+      u: fromUniform(yaw) * lever,
       worst: yaw * lever,
       origin: eye ? 'assumed' : 'reckoned',
       halve: eye
         ? 'Give the pocket a stop for the hole, or lay the hole to its triangle with a loupe.'
         : 'Halve the clearance, or keep the art nearer to the middle of the piece.',
-      working: worked(
-        name,
-        'greatest yaw / √3 × distance to the art’s corner',
-        `${degrees(yaw)} / √3 × ${fixed(lever, 1)}`,
-        mm(u, 3),
-        eye ? 'common practice' : 'geometry',
-      ),
-    });
-  }
-  if (input.laid) sources.push(...laidSources(input, input.laid));
-  const size = input.laid ? laidSize(input, input.laid) : Math.hypot(sizes.length.spread / 2, sizes.width.spread / 2);
-  // A piece that is cut from its sheet is as large as it is drawn.
-  if (input.lies !== 'drawn')
-    sources.push({
+    },
+    [
+      'greatest yaw / √3 × distance to the art’s corner',
+      `${degrees(yaw)} / √3 × ${fixed(lever, 1)}`,
+      eye ? 'common practice' : 'geometry',
+    ],
+  );
+};
+
+const sizeSource = (input: BudgetInput): Part => {
+  const { length, width } = input.sizes;
+  const assumed = length.assumed || width.assumed;
+  const [l, w] = [fixed(length.spread, 3), fixed(width.spread, 3)];
+  return part(
+    {
       id: 'size',
       name: 'blank size',
-      u: size,
-      dof: Math.min(sizes.length.dof, sizes.width.dof),
-      worst: 3 * size,
-      origin: sizes.length.assumed || sizes.width.assumed ? 'catalogue' : 'measured',
-      halve:
-        sizes.length.assumed || sizes.width.assumed
-          ? 'Measure three or more pieces: the catalogue’s tolerance is assumed.'
-          : 'Sort the pieces by size, or buy closer ones.',
-      working: worked(
-        'blank size',
-        input.laid
-          ? 'its edges lie out by what it has grown: response of the seat at the art’s worst corner'
-          : '√((s length/2)² + (s width/2)²): half the size error reaches the middle',
-        input.laid
-          ? `s length ${fixed(sizes.length.spread, 3)}, s width ${fixed(sizes.width.spread, 3)}`
-          : `√((${fixed(sizes.length.spread, 3)}/2)² + (${fixed(sizes.width.spread, 3)}/2)²)`,
-        mm(size, 3),
-        sizes.length.assumed ? 'assumed' : 'statistics',
-      ),
-    });
-  const aim = Math.sqrt((2 * sigma ** 2) / marks.marks + (board.rms ** 2 * sigma ** 2) / marks.spread);
-  const aimWorst = 3 * Math.sqrt((2 * sigma ** 2) / marks.marks + (board.most ** 2 * sigma ** 2) / marks.spread);
-  sources.push({
-    id: 'aiming',
-    name: 'aiming at marks',
-    u: aim,
-    dof: Infinity,
-    worst: aimWorst,
-    origin: 'profile',
-    halve: 'Use a finer last jog step and a loupe, or read a third mark.',
-    working: worked(
-      'aiming at marks',
+      u: input.laid ? laidSize(input, input.laid) : Math.hypot(length.spread / 2, width.spread / 2),
+      dof: Math.min(length.dof, width.dof),
+      origin: assumed ? 'catalogue' : 'measured',
+      halve: assumed
+        ? 'Measure three or more pieces: the catalogue’s tolerance is assumed.'
+        : 'Sort the pieces by size, or buy closer ones.',
+    },
+    input.laid
+      ? [
+          'its edges lie out by what it has grown: response of the seat at the art’s worst corner',
+          `s length ${l}, s width ${w}`,
+          length.assumed ? 'assumed' : 'statistics',
+        ]
+      : [
+          '√((s length/2)² + (s width/2)²): half the size error reaches the middle',
+          `√((${l}/2)² + (${w}/2)²)`,
+          length.assumed ? 'assumed' : 'statistics',
+        ],
+  );
+};
+
+const aimingSource = ({ marks, sigma: read, aimingGrowth }: BudgetInput, board: { rms: Mm; most: Mm }): Part => {
+  const sigma = read * aimingGrowth;
+  const at = (d: Mm): Mm => Math.sqrt((2 * sigma ** 2) / marks.marks + (d ** 2 * sigma ** 2) / marks.spread);
+  const growth = aimingGrowth === 1 ? '' : ` × ${fixed(aimingGrowth)} for the scales read too`;
+  return part(
+    {
+      id: 'aiming',
+      name: 'aiming at marks',
+      u: at(board.rms),
+      worst: 3 * at(board.most),
+      origin: 'profile',
+      halve: 'Use a finer last jog step and a loupe, or read a third mark.',
+    },
+    [
       '√(2σ²/n + d²σ²/Σr²), d over the pieces',
-      `σ ${fixed(input.sigma, 3)}${aimingGrowth === 1 ? '' : ` × ${fixed(aimingGrowth)} for the scales read too`}, n ${marks.marks}, d ${fixed(board.rms, 0)}, √Σr² ${fixed(Math.sqrt(marks.spread), 0)}`,
-      mm(aim, 3),
+      `σ ${fixed(read, 3)}${growth}, n ${marks.marks}, d ${fixed(board.rms, 0)}, √Σr² ${fixed(Math.sqrt(marks.spread), 0)}`,
       'statistics',
-    ),
-  });
-  const pointer = Math.SQRT2 * input.pointer.uncertainty;
-  sources.push({
-    id: 'pointer',
-    name: 'pointer offset',
-    u: pointer,
-    dof: Infinity,
-    worst: input.pointer.status === 'unmeasured' ? Math.SQRT2 * Math.sqrt(3) * input.pointer.uncertainty : 3 * pointer,
-    origin: input.pointer.status === 'measured' ? 'measured' : 'assumed',
-    halve:
-      input.pointer.status === 'unmeasured'
+    ],
+  );
+};
+
+const pointerSource = ({ pointer: { status, uncertainty } }: BudgetInput): Part => {
+  const unmeasured = status === 'unmeasured';
+  const u = Math.SQRT2 * uncertainty;
+  return part(
+    {
+      id: 'pointer',
+      name: 'pointer offset',
+      u,
+      worst: unmeasured ? Math.SQRT2 * Math.sqrt(3) * uncertainty : 3 * u,
+      origin: status === 'measured' ? 'measured' : 'assumed',
+      halve: unmeasured
         ? 'Burn a dot and read where the pointer shows it.'
         : 'Measure the offset again, twice, and take the mean.',
-    working: worked(
-      'pointer offset',
-      input.pointer.status === 'unmeasured' ? '√2 × 0.30 / √3, unmeasured' : '√2 × error of its own reading',
-      `√2 × ${fixed(input.pointer.uncertainty, 3)}`,
-      mm(pointer, 3),
-      input.pointer.status === 'unmeasured' ? 'common practice' : 'statistics',
-    ),
-  });
-  const back = Math.SQRT2 * fromUniform(input.repeatability);
-  sources.push({
-    id: 'return',
-    name: 'machine return',
-    u: back,
-    dof: Infinity,
-    worst: Math.SQRT2 * input.repeatability,
-    origin: 'profile',
-    halve: 'Check belts and wheels, and measure the return with a repeated dot.',
-    working: worked(
-      'machine return',
-      '√2 × ± / √3',
-      `√2 × ${fixed(input.repeatability, 3)} / √3`,
-      mm(back, 3),
-      'assumed',
-    ),
-  });
-  if (input.outline > 0) {
-    const u = Math.SQRT2 * input.outline;
-    sources.push({
+    },
+    [
+      unmeasured ? '√2 × 0.30 / √3, unmeasured' : '√2 × error of its own reading',
+      `√2 × ${fixed(uncertainty, 3)}`,
+      unmeasured ? 'common practice' : 'statistics',
+    ],
+  );
+};
+
+const returnSource = ({ repeatability }: BudgetInput): Part =>
+  part(
+    {
+      id: 'return',
+      name: 'machine return',
+      u: Math.SQRT2 * fromUniform(repeatability),
+      worst: Math.SQRT2 * repeatability,
+      origin: 'profile',
+      halve: 'Check belts and wheels, and measure the return with a repeated dot.',
+    },
+    ['√2 × ± / √3', `√2 × ${fixed(repeatability, 3)} / √3`, 'assumed'],
+  );
+
+const outlineSource = ({ outline }: BudgetInput): Part =>
+  part(
+    {
       id: 'outline',
       name: 'outline in the picture',
-      u,
-      dof: Infinity,
-      worst: 3 * u,
+      u: Math.SQRT2 * outline,
       origin: 'assumed',
       halve: 'Scan the sheet again with twice the dots to the inch, or take the file it was printed from.',
-      working: worked(
-        'outline in the picture',
-        '√2 × √((dot / √12)² + (edge width / 10)²)',
-        `√2 × ${fixed(input.outline, 3)}`,
-        mm(u, 3),
-        'assumed',
-      ),
-    });
-  }
-  if (input.leftoverAngle !== 0) {
-    const left = Math.abs(input.leftoverAngle) * board.rms;
-    sources.push({
+    },
+    ['√2 × √((dot / √12)² + (edge width / 10)²)', `√2 × ${fixed(outline, 3)}`, 'assumed'],
+  );
+
+const angleSource = ({ leftoverAngle }: BudgetInput, board: { rms: Mm; most: Mm }): Part =>
+  part(
+    {
       id: 'angle',
       name: 'angle left in the work',
-      u: left,
-      dof: Infinity,
-      worst: Math.abs(input.leftoverAngle) * board.most,
+      u: Math.abs(leftoverAngle) * board.rms,
+      worst: Math.abs(leftoverAngle) * board.most,
       origin: 'measured',
       halve: 'Turn the board once more, or let Bistre turn the file.',
-      working: worked(
-        'angle left in the work',
-        'angle × distance over the pieces',
-        `${degrees(input.leftoverAngle)} × ${fixed(board.rms, 0)}`,
-        mm(left, 3),
-        'geometry',
-      ),
-    });
-  }
-  return sources;
+    },
+    ['angle × distance over the pieces', `${degrees(leftoverAngle)} × ${fixed(board.rms, 0)}`, 'geometry'],
+  );
+
+/** Every source of position error with its working, before their shares are known. */
+export const reckonSources = (input: BudgetInput): Part[] => {
+  const { pocket, laid, lies } = input;
+  const board = boardLever(input);
+  const yaw = pocket.yaw ?? pocket.byEye;
+  return [
+    ...(lies === 'loose' ? [floatSource(input)] : []),
+    ...(yaw !== null && yaw > 0 ? [yawSource(input, yaw, pocket.yaw === null)] : []),
+    ...(laid ? [eyeSource(input, laid)] : []),
+    ...(laid && laid.outline.error > 0 ? [cardSource(input, laid)] : []),
+    ...(laid?.returns ? [stopsSource(input, laid.returns)] : []),
+    // A piece that is cut from its sheet is as large as it is drawn.
+    ...(lies === 'drawn' ? [] : [sizeSource(input)]),
+    aimingSource(input, board),
+    pointerSource(input),
+    returnSource(input),
+    ...(input.outline > 0 ? [outlineSource(input)] : []),
+    ...(input.leftoverAngle === 0 ? [] : [angleSource(input, board)]),
+  ];
 };
