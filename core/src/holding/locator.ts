@@ -177,24 +177,35 @@ const gridPasses = (s: LocatorSettings, xs: readonly Mm[], ys: readonly Mm[], la
   ];
 };
 
-/**
- * Plans a locator board: its size from the footprint, stops at three feet, the grid that the machine
- * burns inside its own travel, and the places of pieces whose front left corners lie at intersections.
- *
- * @param travel of the head, mm; @param piece mean length and width, mm
- * @param thickness of the board, mm
- * @returns the board in the travel's frame, or a problem naming what does not go together
- */
-export const reckonLocator = (
-  s: LocatorSettings & { readonly back: readonly Mm[] },
+/** Board under the frame, standing out by the margin. */
+const boardOf = ({ frame, travel, margin }: LocatorSettings): Box => ({
+  minX: -travel.x - margin,
+  minY: -travel.y - margin,
+  maxX: frame.width - travel.x + margin,
+  maxY: frame.depth - travel.y + margin,
+});
+
+const feetOf = ({ frame, foot, travel }: LocatorSettings): Box[] => {
+  const corner = (x: Mm, y: Mm): Box => ({
+    minX: x - travel.x,
+    minY: y - travel.y,
+    maxX: x - travel.x + foot.width,
+    maxY: y - travel.y + foot.depth,
+  });
+  const right = frame.width - foot.width;
+  const back = frame.depth - foot.depth;
+  return [corner(0, 0), corner(right, 0), corner(0, back), corner(right, back)];
+};
+
+type Places = Pick<Locator, 'xs' | 'ys' | 'slots' | 'columns' | 'rows' | 'cell'>;
+
+/** The grid’s lines, and the places of pieces whose front left corners lie at intersections. */
+const placesOf = (
+  s: LocatorSettings,
   travel: { readonly width: Mm; readonly height: Mm },
   piece: { readonly length: Mm; readonly width: Mm },
-  thickness: Mm,
   order: FillOrder,
-  labels: Alphabet,
-): Result<Locator> => {
-  const bad = problemOf(s, travel);
-  if (bad) return bad;
+): Result<Places> => {
   const xs = lines(travel.width, s.inset, s.pitch);
   const ys = lines(travel.height, s.inset, s.pitch);
   if (xs.length < 2 || ys.length < 2)
@@ -224,125 +235,140 @@ export const reckonLocator = (
       y: ys[0]! + c.row * cell.height + piece.width / 2,
     },
   }));
-  const board: Box = {
-    minX: -s.travel.x - s.margin,
-    minY: -s.travel.y - s.margin,
-    maxX: s.frame.width - s.travel.x + s.margin,
-    maxY: s.frame.depth - s.travel.y + s.margin,
-  };
-  const corner = (x: Mm, y: Mm): Box => ({
-    minX: x - s.travel.x,
-    minY: y - s.travel.y,
-    maxX: x - s.travel.x + s.foot.width,
-    maxY: y - s.travel.y + s.foot.depth,
-  });
-  const right = s.frame.width - s.foot.width;
-  const back = s.frame.depth - s.foot.depth;
-  const feet = [corner(0, 0), corner(right, 0), corner(0, back), corner(right, back)];
-  const seat = seatOf(contactsOf(s));
-  if (!seat.ok) return seat;
-  const zero = { x: xs[0]!, y: ys[0]! };
-  const repeat = { x: xs.at(-1)!, y: ys.at(-1)! };
+  return ok({ xs, ys, slots, columns, rows, cell });
+};
+
+const partsOf = ({ foot }: LocatorSettings, board: Box, thickness: Mm): CutPart[] => [
+  {
+    name: 'board',
+    count: 1,
+    length: board.maxX - board.minX,
+    width: board.maxY - board.minY,
+    thickness,
+    note: 'flat; the machine cannot cut it, it is larger than its travel',
+  },
+  {
+    name: 'stop',
+    count: 3,
+    length: Math.min(BLOCK.length, foot.width),
+    width: BLOCK.width,
+    thickness,
+    note: 'one straight long edge each',
+  },
+];
+
+const workingOf = (
+  s: LocatorSettings & { readonly back: readonly Mm[] },
+  travel: { readonly width: Mm; readonly height: Mm },
+  piece: { readonly length: Mm; readonly width: Mm },
+  made: Omit<Locator, 'working'>,
+): WorkedLine[] => {
+  const { board, seat, xs, ys, cell, zero, repeat, stopError: stop, returns } = made;
+  const size = { width: board.maxX - board.minX, height: board.maxY - board.minY };
   const apart = s.frame.width - s.foot.width;
   const grid: Box = { minX: zero.x, minY: zero.y, maxX: repeat.x, maxY: repeat.y };
+  return [
+    worked(
+      'board',
+      'footprint + twice the margin',
+      `${fixed(s.frame.width, 0)} + 2 × ${fixed(s.margin, 0)}, ${fixed(s.frame.depth, 0)} + 2 × ${fixed(s.margin, 0)}`,
+      `${fixed(size.width, 0)} × ${fixed(size.height, 0)} mm`,
+      'common practice',
+    ),
+    worked(
+      'three stops',
+      'a frame on a board can shift two ways and turn: three contacts hold three',
+      'two fronts, one side',
+      'it bears on all three',
+      'geometry',
+    ),
+    worked(
+      'a fourth stop',
+      'its error / distance of the front stops: it bears on this one or on that one',
+      `± ${fixed(STOP_ERROR)} / ${fixed(apart, 0)}`,
+      `rocks by ${degrees(STOP_ERROR / apart, 3)}, ${mm((STOP_ERROR / apart) * Math.hypot(travel.width, travel.height))} at the far corner`,
+      'geometry',
+    ),
+    worked(
+      'if every stop gave',
+      'response of the three contacts at the grid’s worst corner',
+      `± ${fixed(STOP_ERROR)} each`,
+      `± ${mm(seatWorst(seat, [STOP_ERROR, STOP_ERROR, STOP_ERROR], grid))}`,
+      'assumed',
+    ),
+    worked(
+      'grid',
+      'whole lines inside travel − inset',
+      `${travel.width} × ${travel.height}, ${fixed(s.inset)} in, every ${fixed(s.pitch, 0)}`,
+      `${xs.length} × ${ys.length} lines`,
+      'geometry',
+    ),
+    worked(
+      'a place',
+      '⌈(piece + gap) / pitch⌉ × pitch',
+      `(${fixed(piece.length, 1)} + ${fixed(s.gap, 1)}) and (${fixed(piece.width, 1)} + ${fixed(s.gap, 1)}) by ${fixed(s.pitch, 0)}`,
+      `${fixed(cell.width, 0)} × ${fixed(cell.height, 0)} mm`,
+      'geometry',
+    ),
+    worked(
+      'error of each stop',
+      s.back.length === 0 ? '± / √3, no dot repeated yet' : '√(mean distance² / response² at the dot)',
+      s.back.length === 0
+        ? `${fixed(UNTRIED_RETURN)} / √3`
+        : `√((${s.back.map((d) => `${fixed(d)}²`).join(' + ')}) / ${s.back.length} / ${fixed(moveSquare(seat, repeat))})`,
+      mm(stop, 3),
+      s.back.length === 0 ? 'assumed' : 'measured by repeated dots',
+    ),
+    worked(
+      'return of the frame, one axis',
+      'error of each stop × response at the dot / √2',
+      `${fixed(stop, 3)} × ${fixed(Math.sqrt(moveSquare(seat, repeat)))} / √2`,
+      mm(returns, 3),
+      'geometry',
+    ),
+  ];
+};
+
+/**
+ * Plans a locator board: its size from the footprint, stops at three feet, the grid that the machine
+ * burns inside its own travel, and the places of pieces whose front left corners lie at intersections.
+ *
+ * @param travel of the head, mm; @param piece mean length and width, mm
+ * @param thickness of the board, mm
+ * @returns the board in the travel's frame, or a problem naming what does not go together
+ */
+export const reckonLocator = (
+  s: LocatorSettings & { readonly back: readonly Mm[] },
+  travel: { readonly width: Mm; readonly height: Mm },
+  piece: { readonly length: Mm; readonly width: Mm },
+  thickness: Mm,
+  order: FillOrder,
+  labels: Alphabet,
+): Result<Locator> => {
+  const bad = problemOf(s, travel);
+  if (bad) return bad;
+  const places = placesOf(s, travel, piece, order);
+  if (!places.ok) return places;
+  const seat = seatOf(contactsOf(s));
+  if (!seat.ok) return seat;
+  const { xs, ys } = places.value;
+  const board = boardOf(s);
+  const repeat = { x: xs.at(-1)!, y: ys.at(-1)! };
   const stop = stopError(s.back, seat.value, repeat);
-  const returns = stop * Math.sqrt(moveSquare(seat.value, repeat) / 2);
-  const size = { width: board.maxX - board.minX, height: board.maxY - board.minY };
-  return ok({
+  const made = {
     board,
-    feet,
+    feet: feetOf(s),
     stops: stopsOf(s),
-    xs,
-    ys,
     passes: gridPasses(s, xs, ys, labels),
-    parts: [
-      {
-        name: 'board',
-        count: 1,
-        length: size.width,
-        width: size.height,
-        thickness,
-        note: 'flat; the machine cannot cut it, it is larger than its travel',
-      },
-      {
-        name: 'stop',
-        count: 3,
-        length: Math.min(BLOCK.length, s.foot.width),
-        width: BLOCK.width,
-        thickness,
-        note: 'one straight long edge each',
-      },
-    ],
+    parts: partsOf(s, board, thickness),
     seat: seat.value,
-    slots,
-    columns,
-    rows,
-    cell,
-    zero,
+    ...places.value,
+    zero: { x: xs[0]!, y: ys[0]! },
     repeat,
     stopError: stop,
-    returns,
-    working: [
-      worked(
-        'board',
-        'footprint + twice the margin',
-        `${fixed(s.frame.width, 0)} + 2 × ${fixed(s.margin, 0)}, ${fixed(s.frame.depth, 0)} + 2 × ${fixed(s.margin, 0)}`,
-        `${fixed(size.width, 0)} × ${fixed(size.height, 0)} mm`,
-        'common practice',
-      ),
-      worked(
-        'three stops',
-        'a frame on a board can shift two ways and turn: three contacts hold three',
-        'two fronts, one side',
-        'it bears on all three',
-        'geometry',
-      ),
-      worked(
-        'a fourth stop',
-        'its error / distance of the front stops: it bears on this one or on that one',
-        `± ${fixed(STOP_ERROR)} / ${fixed(apart, 0)}`,
-        `rocks by ${degrees(STOP_ERROR / apart, 3)}, ${mm((STOP_ERROR / apart) * Math.hypot(travel.width, travel.height))} at the far corner`,
-        'geometry',
-      ),
-      worked(
-        'if every stop gave',
-        'response of the three contacts at the grid’s worst corner',
-        `± ${fixed(STOP_ERROR)} each`,
-        `± ${mm(seatWorst(seat.value, [STOP_ERROR, STOP_ERROR, STOP_ERROR], grid))}`,
-        'assumed',
-      ),
-      worked(
-        'grid',
-        'whole lines inside travel − inset',
-        `${travel.width} × ${travel.height}, ${fixed(s.inset)} in, every ${fixed(s.pitch, 0)}`,
-        `${xs.length} × ${ys.length} lines`,
-        'geometry',
-      ),
-      worked(
-        'a place',
-        '⌈(piece + gap) / pitch⌉ × pitch',
-        `(${fixed(piece.length, 1)} + ${fixed(s.gap, 1)}) and (${fixed(piece.width, 1)} + ${fixed(s.gap, 1)}) by ${fixed(s.pitch, 0)}`,
-        `${fixed(cell.width, 0)} × ${fixed(cell.height, 0)} mm`,
-        'geometry',
-      ),
-      worked(
-        'error of each stop',
-        s.back.length === 0 ? '± / √3, no dot repeated yet' : '√(mean distance² / response² at the dot)',
-        s.back.length === 0
-          ? `${fixed(UNTRIED_RETURN)} / √3`
-          : `√((${s.back.map((d) => `${fixed(d)}²`).join(' + ')}) / ${s.back.length} / ${fixed(moveSquare(seat.value, repeat))})`,
-        mm(stop, 3),
-        s.back.length === 0 ? 'assumed' : 'measured by repeated dots',
-      ),
-      worked(
-        'return of the frame, one axis',
-        'error of each stop × response at the dot / √2',
-        `${fixed(stop, 3)} × ${fixed(Math.sqrt(moveSquare(seat.value, repeat)))} / √2`,
-        mm(returns, 3),
-        'geometry',
-      ),
-    ],
-  });
+    returns: stop * Math.sqrt(moveSquare(seat.value, repeat) / 2),
+  };
+  return ok({ ...made, working: workingOf(s, travel, piece, made) });
 };
 
 /** A piece laid to two grid lines by eye: two places of its front edge, one of its left. */
