@@ -29,7 +29,7 @@ const send = async <T>(method: string, path: string, body?: unknown): Promise<T>
           body: raw ? new Uint8Array(body) : JSON.stringify(body),
         }),
   });
-  if (!response.ok) throw new Error(await response.text());
+  if (!response.ok) throw new Error(`${method} ${path}: ${await response.text()}`);
   return response.json() as Promise<T>;
 };
 const named = async (path: string, name: string): Promise<{ id: string; version: number; spec: object }> =>
@@ -111,7 +111,7 @@ batch = await send('PUT', `${path}/setup`, {
 });
 const options = { now: new Date(), alphabets: {}, labels: 'x', simulatedPieces: 500 };
 const number = reckonBatch(batchInput(batch), options).own.round!.on!.control.value!;
-batch = await send('POST', `${path}/drive/set`, { what: 'number', value: number });
+batch = await send('POST', `${path}/drive/set`, { what: 'number', value: number, version: batch.version });
 batch = await send('POST', `${path}/loads`, {});
 const input = batchInput(batch);
 const r = reckonBatch(input, options);
