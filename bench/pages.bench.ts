@@ -29,7 +29,7 @@ const write = async (
     headers: { 'content-type': 'application/json' },
     body: JSON.stringify(body),
   });
-  if (!response.ok) throw new Error(await response.text());
+  if (!response.ok) throw new Error(`${method} ${path}: ${await response.text()}`);
   return response.json() as never;
 };
 const machines = (await (await fetch(`${base}/api/machines`)).json()) as {
@@ -57,7 +57,8 @@ const rows = Array.from({ length: 1000 }, (_, i) => ({
   name: ['KESTREL', 'PUFFIN', 'DUNLIN', 'KNOT'][i % 4]!,
   seat: `LANE ${i}`,
 }));
-const full = await write('PUT', `/api/batches/${batch.id}/roster`, { columns: ['name', 'seat'], rows });
+const empty = (await (await fetch(`${base}/api/batches/${batch.id}`)).json()) as { version: number };
+const full = await write('PUT', `/api/batches/${batch.id}/roster`, { columns: ['name', 'seat'], rows, version: empty.version });
 await write('PUT', `/api/batches/${batch.id}/setup`, {
   section: 'held',
   value: { ...full.setup.held, choice: { ...full.setup.held.choice, extent: { kind: 'count', count: 200 } } },
@@ -69,6 +70,7 @@ await page
   .first()
   .waitFor({ timeout: 20_000 })
   .catch(() => undefined);
+await page.getByRole('button', { name: 'more: walls, notches' }).click();
 await page.waitForTimeout(2500);
 const result = await page.evaluate(async () => {
   const field = Array.from(document.querySelectorAll('label')).find((l) => l.textContent === 'Wall between pockets')!;
