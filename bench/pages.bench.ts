@@ -58,7 +58,11 @@ const rows = Array.from({ length: 1000 }, (_, i) => ({
   seat: `LANE ${i}`,
 }));
 const empty = (await (await fetch(`${base}/api/batches/${batch.id}`)).json()) as { version: number };
-const full = await write('PUT', `/api/batches/${batch.id}/roster`, { columns: ['name', 'seat'], rows, version: empty.version });
+const full = await write('PUT', `/api/batches/${batch.id}/roster`, {
+  columns: ['name', 'seat'],
+  rows,
+  version: empty.version,
+});
 await write('PUT', `/api/batches/${batch.id}/setup`, {
   section: 'held',
   value: { ...full.setup.held, choice: { ...full.setup.held.choice, extent: { kind: 'count', count: 200 } } },
