@@ -5,7 +5,7 @@ import { inRange, line, wholeNumber } from '../limits';
 /** The name that is engraved on a board or sheet and used for its files. */
 export const name = line('Board name', 1, 24);
 
-const order = z.object({
+export const order = z.object({
   corner: z.enum(['front-left', 'front-right', 'back-left', 'back-right']),
   first: z.enum(['rows', 'columns']),
   serpentine: z.boolean(),
@@ -45,5 +45,3 @@ export const nothing = z.object({});
 /** How a batch is held in one way: what is decided of it, and what was seen at the bench. */
 export const way = <W extends string, C extends z.ZodType, F extends z.ZodType>(id: W, choice: C, found: F) =>
   z.object({ way: z.literal(id), choice, found });
-
-export { order };

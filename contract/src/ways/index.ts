@@ -28,24 +28,8 @@ export const held = z.discriminatedUnion('way', [
   cradle,
 ]);
 
-/** Ways that were tried and left, as they stood. */
-const left = z.array(held).max(12).readonly();
-
-/** How a batch is held, with the ways that were left. */
-export const heldSection = z.discriminatedUnion('way', [
-  pockets.extend({ left }),
-  fence.extend({ left }),
-  pegs.extend({ left }),
-  locator.extend({ left }),
-  sheet.extend({ left }),
-  panel.extend({ left }),
-  long.extend({ left }),
-  marked.extend({ left }),
-  feed.extend({ left }),
-  photo.extend({ left }),
-  drive.extend({ left }),
-  cradle.extend({ left }),
-]);
+/** How a batch is held, with the ways that were tried and left, as they stood. */
+export const heldSection = held.and(z.object({ left: z.array(held).max(held.options.length).readonly() }));
 
 /** What is decided alone: what a fixture's revision keeps. */
 export const chosen = z.discriminatedUnion('way', [

@@ -1,6 +1,7 @@
 export * from './random';
 export * from './combine';
 export * from './input';
+export * from './source';
 export * from './simulate';
 export * from './budget';
 export * from './round';

@@ -1,8 +1,9 @@
 import { POINTER_STALE_DAYS } from '../marks';
 import type { Mm, Rad } from '../units';
-import { degrees, fixed, mm, percent, worked, type WorkedLine } from '../working';
+import { degrees, fixed, percent, type WorkedLine } from '../working';
 import { assembleBudget, type Budget } from './budget';
 import { fromUniform } from './combine';
+import { sourceOf } from './source';
 import type { Source, SourceId } from './input';
 import { seeded } from './random';
 
@@ -71,16 +72,11 @@ const part = (
     law,
     around,
     along,
-    source: {
-      id,
-      name,
-      u,
-      dof,
-      worst: law === 'uniform' ? Math.sqrt(3) * u : 3 * u,
-      origin,
-      halve,
-      working: worked(name, line.formula, line.substituted, mm(u, 3), line.basis),
-    },
+    source: sourceOf({ id, name, u, dof, ...(law === 'uniform' ? { worst: Math.sqrt(3) * u } : {}), origin, halve }, [
+      line.formula,
+      line.substituted,
+      line.basis,
+    ]),
   };
 };
 

@@ -1,9 +1,10 @@
 import { boxCorners, type Box } from '../geometry';
 import type { Mm } from '../units';
-import { degrees, fixed, mm, worked, type Basis } from '../working';
+import { degrees, fixed } from '../working';
+import { sourceOf, type SourcePart } from './source';
 import { fromUniform } from './combine';
 import { edgeGrowth, moveSquare, seatSpread, seatWorst } from '../holding';
-import type { BudgetInput, LaidInput, Source } from './input';
+import type { BudgetInput, LaidInput } from './input';
 
 const artLever = (art: Box): Mm => Math.max(...boxCorners(art).map((c) => Math.hypot(c.x, c.y)));
 
@@ -49,27 +50,9 @@ export const laidSize = (input: BudgetInput, { seat }: LaidInput): Mm => {
   return Math.hypot(moved(along), moved(across));
 };
 
-/** A source before its share of the whole is known. */
-type Part = Omit<Source, 'share'>;
-type How = readonly [rule: string, substituted: string, basis: Basis];
-
-/** A source with its working; `worst` three times its standard uncertainty where nothing bounds it, `dof` infinite. */
-const part = (
-  {
-    dof = Infinity,
-    ...facts
-  }: Pick<Source, 'id' | 'name' | 'u' | 'origin' | 'halve'> & Partial<Pick<Source, 'worst' | 'dof'>>,
-  [rule, substituted, basis]: How,
-): Part => ({
-  worst: 3 * facts.u,
-  ...facts,
-  dof,
-  working: worked(facts.name, rule, substituted, mm(facts.u, 3), basis),
-});
-
-const eyeSource = ({ art }: BudgetInput, { seat, eye }: LaidInput): Part => {
+const eyeSource = ({ art }: BudgetInput, { seat, eye }: LaidInput): SourcePart => {
   const at = (line: Mm): Mm[] => seat.points.map((p) => (p.by === 'line' ? line : 0));
-  return part(
+  return sourceOf(
     {
       id: 'eye',
       name: 'laid to its lines by eye',
@@ -86,9 +69,9 @@ const eyeSource = ({ art }: BudgetInput, { seat, eye }: LaidInput): Part => {
   );
 };
 
-const cardSource = ({ art }: BudgetInput, { seat, outline: { error, measured } }: LaidInput): Part => {
+const cardSource = ({ art }: BudgetInput, { seat, outline: { error, measured } }: LaidInput): SourcePart => {
   const all = (by: Mm): Mm[] => seat.points.map(() => by);
-  return part(
+  return sourceOf(
     {
       id: 'card',
       name: 'outline against the blank',
@@ -108,11 +91,11 @@ const cardSource = ({ art }: BudgetInput, { seat, outline: { error, measured } }
 };
 
 /** Farthest from zero a turn of the frame shows most: over all pieces, root mean square. */
-const stopsSource = ({ art, slots }: BudgetInput, returns: NonNullable<LaidInput['returns']>): Part => {
+const stopsSource = ({ art, slots }: BudgetInput, returns: NonNullable<LaidInput['returns']>): SourcePart => {
   const corners = slots.flatMap(({ centre }) => boxCorners(art).map((c) => ({ x: centre.x + c.x, y: centre.y + c.y })));
   const radial = corners.map((p) => returns.u * Math.sqrt(moveSquare(returns.seat, p)));
   const measured = returns.dof > 0;
-  return part(
+  return sourceOf(
     {
       id: 'stops',
       name: 'frame back in its stops',
@@ -132,8 +115,8 @@ const stopsSource = ({ art, slots }: BudgetInput, returns: NonNullable<LaidInput
   );
 };
 
-const floatSource = ({ pocket: { floatX, floatY } }: BudgetInput): Part =>
-  part(
+const floatSource = ({ pocket: { floatX, floatY } }: BudgetInput): SourcePart =>
+  sourceOf(
     {
       id: 'float',
       name: 'float in pocket',
@@ -146,9 +129,9 @@ const floatSource = ({ pocket: { floatX, floatY } }: BudgetInput): Part =>
   );
 
 /** A piece that can turn, in its pocket or as it is laid to its line by eye. */
-const yawSource = ({ art }: BudgetInput, yaw: number, eye: boolean): Part => {
+const yawSource = ({ art }: BudgetInput, yaw: number, eye: boolean): SourcePart => {
   const lever = artLever(art);
-  return part(
+  return sourceOf(
     {
       id: 'yaw',
       name: eye ? 'turned to its line by eye' : 'yaw at the far corner',
@@ -167,11 +150,11 @@ const yawSource = ({ art }: BudgetInput, yaw: number, eye: boolean): Part => {
   );
 };
 
-const sizeSource = (input: BudgetInput): Part => {
+const sizeSource = (input: BudgetInput): SourcePart => {
   const { length, width } = input.sizes;
   const assumed = length.assumed || width.assumed;
   const [l, w] = [fixed(length.spread, 3), fixed(width.spread, 3)];
-  return part(
+  return sourceOf(
     {
       id: 'size',
       name: 'blank size',
@@ -196,11 +179,11 @@ const sizeSource = (input: BudgetInput): Part => {
   );
 };
 
-const aimingSource = ({ marks, sigma: read, aimingGrowth }: BudgetInput, board: { rms: Mm; most: Mm }): Part => {
+const aimingSource = ({ marks, sigma: read, aimingGrowth }: BudgetInput, board: { rms: Mm; most: Mm }): SourcePart => {
   const sigma = read * aimingGrowth;
   const at = (d: Mm): Mm => Math.sqrt((2 * sigma ** 2) / marks.marks + (d ** 2 * sigma ** 2) / marks.spread);
   const growth = aimingGrowth === 1 ? '' : ` × ${fixed(aimingGrowth)} for the scales read too`;
-  return part(
+  return sourceOf(
     {
       id: 'aiming',
       name: 'aiming at marks',
@@ -217,10 +200,10 @@ const aimingSource = ({ marks, sigma: read, aimingGrowth }: BudgetInput, board: 
   );
 };
 
-const pointerSource = ({ pointer: { status, uncertainty } }: BudgetInput): Part => {
+const pointerSource = ({ pointer: { status, uncertainty } }: BudgetInput): SourcePart => {
   const unmeasured = status === 'unmeasured';
   const u = Math.SQRT2 * uncertainty;
-  return part(
+  return sourceOf(
     {
       id: 'pointer',
       name: 'pointer offset',
@@ -239,8 +222,8 @@ const pointerSource = ({ pointer: { status, uncertainty } }: BudgetInput): Part 
   );
 };
 
-const returnSource = ({ repeatability }: BudgetInput): Part =>
-  part(
+const returnSource = ({ repeatability }: BudgetInput): SourcePart =>
+  sourceOf(
     {
       id: 'return',
       name: 'machine return',
@@ -252,8 +235,8 @@ const returnSource = ({ repeatability }: BudgetInput): Part =>
     ['√2 × ± / √3', `√2 × ${fixed(repeatability, 3)} / √3`, 'assumed'],
   );
 
-const outlineSource = ({ outline }: BudgetInput): Part =>
-  part(
+const outlineSource = ({ outline }: BudgetInput): SourcePart =>
+  sourceOf(
     {
       id: 'outline',
       name: 'outline in the picture',
@@ -264,8 +247,8 @@ const outlineSource = ({ outline }: BudgetInput): Part =>
     ['√2 × √((dot / √12)² + (edge width / 10)²)', `√2 × ${fixed(outline, 3)}`, 'assumed'],
   );
 
-const angleSource = ({ leftoverAngle }: BudgetInput, board: { rms: Mm; most: Mm }): Part =>
-  part(
+const angleSource = ({ leftoverAngle }: BudgetInput, board: { rms: Mm; most: Mm }): SourcePart =>
+  sourceOf(
     {
       id: 'angle',
       name: 'angle left in the work',
@@ -278,7 +261,7 @@ const angleSource = ({ leftoverAngle }: BudgetInput, board: { rms: Mm; most: Mm 
   );
 
 /** Every source of position error with its working, before their shares are known. */
-export const reckonSources = (input: BudgetInput): Part[] => {
+export const reckonSources = (input: BudgetInput): SourcePart[] => {
   const { pocket, laid, lies } = input;
   const board = boardLever(input);
   const yaw = pocket.yaw ?? pocket.byEye;

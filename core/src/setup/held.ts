@@ -151,7 +151,7 @@ export const thicknessOf = (batch: Pick<HeldBatch, 'fixture' | 'setup'>): Mm => 
 /** Whether seams of a long piece would lie elsewhere: nothing of it may be burned then. */
 export const seamsDiffer = (a: Held, b: Held): boolean => {
   const seams = ({ choice }: Held): unknown =>
-    'loading' in choice ? choice : 'work' in choice && choice.work.kind === 'long' ? choice.work.long : null;
+    'loading' in choice ? choice : 'work' in choice && 'long' in choice.work ? choice.work.long : null;
   const [from, to] = [seams(a), seams(b)];
   return from !== null && JSON.stringify(from) !== JSON.stringify(to);
 };

@@ -1,6 +1,6 @@
 import { RADIAL_95 } from '../samples';
 import { artOutline, batchArt, pieceShapes, type BatchArt } from '../artwork';
-import { assembleBudget, fromUniform, type Budget, type Source } from '../budget';
+import { assembleBudget, fromUniform, sourceOf, type Budget, type SourceRule } from '../budget';
 import {
   boxCentre,
   boxUnion,
@@ -31,7 +31,7 @@ import {
 import type { PointerDoubt } from '../marks';
 import type { Problem } from '../result';
 import type { Mm } from '../units';
-import { fixed, mm, worked } from '../working';
+import { fixed } from '../working';
 import { TURNED } from './face';
 import type { BatchInput } from './input';
 
@@ -183,54 +183,46 @@ export const longBudget = (
   const alone = (part: Partial<typeof errors>): Mm =>
     Math.max(...chainErrors({ ...chain, errors: { aim: 0, pointer: 0, back: 0, ...part } }).map((e) => e.fromStart)) /
     RADIAL_95;
-  const source = (
-    id: Source['id'],
-    name: string,
-    u: Mm,
-    one: Mm,
-    origin: Source['origin'],
-    halve: string,
-    rule: string,
-  ): Omit<Source, 'share'> => ({
-    id,
-    name,
-    u,
-    dof: Infinity,
-    worst: 3 * u,
-    origin,
-    halve,
-    working: worked(name, rule, `${fixed(one, 3)} mm a mark, carried over ${carried} ×`, mm(u, 3), 'statistics'),
-  });
+  const how = (rule: string, one: Mm): SourceRule => [
+    rule,
+    `${fixed(one, 3)} mm a mark, carried over ${carried} ×`,
+    'statistics',
+  ];
   return assembleBudget(
     [
-      source(
-        'aiming',
-        'aiming at seam marks',
-        alone({ aim: errors.aim }),
-        errors.aim,
-        'profile',
-        'Use a finer last jog step and a loupe; lay the marks farther apart across the work; use fewer segments.',
-        '√Σ(σ² + d²·2σ²/L²) over the seams, at the farthest corner',
+      sourceOf(
+        {
+          id: 'aiming',
+          name: 'aiming at seam marks',
+          u: alone({ aim: errors.aim }),
+          origin: 'profile',
+          halve:
+            'Use a finer last jog step and a loupe; lay the marks farther apart across the work; use fewer segments.',
+        },
+        how('√Σ(σ² + d²·2σ²/L²) over the seams, at the farthest corner', errors.aim),
       ),
-      source(
-        'pointer',
-        'pointer offset',
-        alone({ pointer: errors.pointer }),
-        errors.pointer,
-        pointer.status === 'measured' ? 'measured' : 'assumed',
-        pointer.status === 'measured'
-          ? 'Measure the offset again, twice, and take the mean.'
-          : 'Burn a dot and read where the pointer shows it.',
-        'adds up in one direction: its error × seams',
+      sourceOf(
+        {
+          id: 'pointer',
+          name: 'pointer offset',
+          u: alone({ pointer: errors.pointer }),
+          origin: pointer.status === 'measured' ? 'measured' : 'assumed',
+          halve:
+            pointer.status === 'measured'
+              ? 'Measure the offset again, twice, and take the mean.'
+              : 'Burn a dot and read where the pointer shows it.',
+        },
+        how('adds up in one direction: its error × seams', errors.pointer),
       ),
-      source(
-        'return',
-        'machine return',
-        alone({ back: errors.back }),
-        errors.back,
-        'profile',
-        'Check belts and wheels, and measure the return with a repeated dot.',
-        'as aiming, where marks and art were burned',
+      sourceOf(
+        {
+          id: 'return',
+          name: 'machine return',
+          u: alone({ back: errors.back }),
+          origin: 'profile',
+          halve: 'Check belts and wheels, and measure the return with a repeated dot.',
+        },
+        how('as aiming, where marks and art were burned', errors.back),
       ),
     ],
     (count, scale) =>

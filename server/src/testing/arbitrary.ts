@@ -12,6 +12,8 @@ interface Def {
   readonly entries?: Record<string, string>;
   readonly items?: readonly z.ZodType[];
   readonly in?: z.ZodType;
+  readonly left?: z.ZodType;
+  readonly right?: z.ZodType;
   readonly format?: string;
   readonly checks?: readonly { readonly _zod: { readonly def: Check } }[];
 }
@@ -138,6 +140,8 @@ export const valid = (schema: z.ZodType, ids: readonly string[]): Arbitrary<unkn
       return fc.constantFrom(...def.values!);
     case 'union':
       return fc.oneof(...def.options!.map(inner));
+    case 'intersection':
+      return fc.tuple(inner(def.left!), inner(def.right!)).map(([a, b]) => ({ ...(a as object), ...(b as object) }));
     case 'nullable':
       return fc.oneof(fc.constant(null), inner(def.innerType!));
     case 'readonly':

@@ -26,6 +26,14 @@ export const Caution = ({ children }: { children: ReactNode }) => (
   </p>
 );
 
+/** The usual caution beside a file that burns; `children` say who else is asked. */
+export const BurnCaution = ({ children }: { children: ReactNode }) => (
+  <Caution>
+    A person at the machine starts the burn: door shut, extraction on, eyewear for this wavelength, someone stays.{' '}
+    {children}
+  </Caution>
+);
+
 /** A finding that wants an answer or a correction. */
 export const Finding = ({ tone, children }: { tone: 'out' | 'attention' | 'inside'; children: ReactNode }) => {
   const [edge, word] = {

@@ -2,6 +2,9 @@ import { Popover } from 'radix-ui';
 import type { ReactNode } from 'react';
 import type { WorkedLine } from '@bistre/core';
 
+/** Of readings that stand three in a row. */
+export const ROW_SIZE = 'text-[16px] lg:text-[17px]';
+
 export type Tone = 'plain' | 'inside' | 'attention' | 'out';
 const TONES: Readonly<Record<Tone, string>> = {
   plain: 'text-ink',

@@ -1,9 +1,9 @@
 import type { Setup } from '@bistre/contract';
-import { heldAs, type Beside, type Held, type WayId, type Ways } from '@bistre/core';
+import { heldAs, type Beside, type WayId, type Ways } from '@bistre/core';
 import type { BatchHandle } from '../data/use-batch';
 
 /** How a batch is held, with what changes it: what is decided, and what was seen at the bench. */
-export interface HeldHere<K extends WayId> extends Pick<Held<K>, 'choice' | 'found'> {
+export interface HeldHere<K extends WayId> {
   readonly choice: Ways[K]['choice'];
   readonly found: Ways[K]['found'];
   readonly put: (part: Partial<Ways[K]['choice']>) => void;

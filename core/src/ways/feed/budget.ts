@@ -1,4 +1,4 @@
-import { assembleBudget, fromUniform, type Budget, type Source } from '../../budget';
+import { assembleBudget, fromUniform, sourceOf, type Budget, type Source, type SourcePart } from '../../budget';
 import {
   cornerUncertainty,
   scaleFeedErrors,
@@ -10,7 +10,7 @@ import {
 } from '../../feeder';
 import type { PointerDoubt } from '../../marks';
 import type { Mm } from '../../units';
-import { fixed, mm, worked } from '../../working';
+import { fixed } from '../../working';
 
 const NOTHING: FeedErrors = {
   factor: 0,
@@ -30,28 +30,11 @@ interface Facts {
   readonly long: boolean;
 }
 
-type Part = Omit<Source, 'share'>;
 /** What would halve it: while it is measured, and while it is assumed. */
 type Halve = readonly [measured: string, assumed: string];
 
-const source = (
-  id: Source['id'],
-  name: string,
-  u: Mm,
-  origin: Source['origin'],
-  halve: string,
-  [rule, substituted]: readonly [string, string],
-  worst: Mm = 3 * u,
-): Part => ({
-  id,
-  name,
-  u,
-  dof: Infinity,
-  worst,
-  origin,
-  halve,
-  working: worked(name, rule, substituted, mm(u, 3), origin === 'assumed' ? 'assumed' : 'statistics'),
-});
+const source = (facts: Parameters<typeof sourceOf>[0], [rule, substituted]: readonly [string, string]): SourcePart =>
+  sourceOf(facts, [rule, substituted, facts.origin === 'assumed' ? 'assumed' : 'statistics']);
 
 /** A source that is measured, or assumed until it is. */
 const measurable = (
@@ -61,7 +44,8 @@ const measurable = (
   measured: boolean,
   halve: Halve,
   how: readonly [string, string],
-): Part => source(id, name, u, measured ? 'measured' : 'assumed', halve[measured ? 0 : 1], how);
+): SourcePart =>
+  source({ id, name, u, origin: measured ? 'measured' : 'assumed', halve: halve[measured ? 0 : 1] }, how);
 
 /** What `part` of the errors does alone at the worst corner of the worst stop, mm. */
 const aloneAt =
@@ -75,7 +59,7 @@ const aloneAt =
     );
 
 /** What the strip does on its way. */
-const ofTheFeed = (chains: readonly StopChain[], errors: FeedErrors, { calibration, skew }: Facts): Part[] => {
+const ofTheFeed = (chains: readonly StopChain[], errors: FeedErrors, { calibration, skew }: Facts): SourcePart[] => {
   const alone = aloneAt(chains);
   const fed = Math.max(...chains.map((c) => c.fed));
   const feeds = Math.max(...chains.map((c) => c.feeds));
@@ -108,16 +92,18 @@ const ofTheFeed = (chains: readonly StopChain[], errors: FeedErrors, { calibrati
 };
 
 /** What aiming, the blanks and the machine add. */
-const ofTheBench = (chains: readonly StopChain[], errors: FeedErrors, { pointer }: Facts): Part[] => {
+const ofTheBench = (chains: readonly StopChain[], errors: FeedErrors, { pointer }: Facts): SourcePart[] => {
   const alone = aloneAt(chains);
   const { along, across } = errors.spread;
   return [
     source(
-      'aiming',
-      'aiming at the strip',
-      alone({ aim: errors.aim }),
-      'profile',
-      'Use a finer last jog step and a loupe.',
+      {
+        id: 'aiming',
+        name: 'aiming at the strip',
+        u: alone({ aim: errors.aim }),
+        origin: 'profile',
+        halve: 'Use a finer last jog step and a loupe.',
+      },
       ['√2 · σ', `√2 × ${fixed(errors.aim, 3)}`],
     ),
     measurable(
@@ -129,26 +115,36 @@ const ofTheBench = (chains: readonly StopChain[], errors: FeedErrors, { pointer 
       ['√2 · u(offset)', `√2 × ${fixed(errors.pointer, 3)}`],
     ),
     source(
-      'laid',
-      'laying the blanks',
-      alone({ laid: errors.laid }),
-      'assumed',
-      'Use a comb of spacers, or push every blank to the one before.',
+      {
+        id: 'laid',
+        name: 'laying the blanks',
+        u: alone({ laid: errors.laid }),
+        worst: errors.laid * Math.SQRT2,
+        origin: 'assumed',
+        halve: 'Use a comb of spacers, or push every blank to the one before.',
+      },
       ['√2 · ±a / √3', `√2 × ${fixed(errors.laid)} / √3`],
-      errors.laid * Math.SQRT2,
     ),
-    source('size', 'spread of the blanks', alone({ spread: errors.spread }), 'measured', 'Sort the blanks by size.', [
-      '√(s_l² + s_w²) / 2',
-      `√(${fixed(along, 3)}² + ${fixed(across, 3)}²) / 2`,
-    ]),
     source(
-      'return',
-      'machine return',
-      alone({ back: errors.back }),
-      'profile',
-      'Check belts and wheels, and measure the return with a repeated dot.',
+      {
+        id: 'size',
+        name: 'spread of the blanks',
+        u: alone({ spread: errors.spread }),
+        origin: 'measured',
+        halve: 'Sort the blanks by size.',
+      },
+      ['√(s_l² + s_w²) / 2', `√(${fixed(along, 3)}² + ${fixed(across, 3)}²) / 2`],
+    ),
+    source(
+      {
+        id: 'return',
+        name: 'machine return',
+        u: alone({ back: errors.back }),
+        worst: errors.back * Math.SQRT2,
+        origin: 'profile',
+        halve: 'Check belts and wheels, and measure the return with a repeated dot.',
+      },
       ['√2 · ±r / √3', `√2 × ${fixed(errors.back, 3)} / √3 = ${fixed(Math.SQRT2 * fromUniform(errors.back), 3)}`],
-      errors.back * Math.SQRT2,
     ),
   ];
 };

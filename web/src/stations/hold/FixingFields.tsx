@@ -5,10 +5,8 @@ import type { Shown } from '../../data/shown';
 import type { BatchHandle } from '../../data/use-batch';
 import { MeasureField, Tick } from '../../parts/fields';
 import { FileLinks } from '../../parts/FileLinks';
-import { Reading } from '../../parts/Reading';
+import { Reading, ROW_SIZE } from '../../parts/Reading';
 import { FitCheck, ShankCheck } from './Findings';
-
-const SIZE = 'text-[16px] lg:text-[17px]';
 
 /** Pins that hold the work down on a honeycomb: asked for, sized, laid on scrap. */
 const PinFields = ({ handle, shown }: { handle: BatchHandle; shown: Shown }) => {
@@ -65,14 +63,14 @@ const PinFields = ({ handle, shown }: { handle: BatchHandle; shown: Shown }) => 
             <>
               <Reading
                 label="pins pushed in"
-                size={SIZE}
+                size={ROW_SIZE}
                 value={String(made.places.length)}
                 note={`${made.spacing.toFixed(0)} mm apart at most`}
                 working={made.working.filter((w) => w.label === 'pins apart, at most')}
               />
               <Reading
                 label="shank"
-                size={SIZE}
+                size={ROW_SIZE}
                 value={made.shank.toFixed(2)}
                 unit="mm"
                 tone={pins.shank === null ? 'attention' : 'inside'}
@@ -81,7 +79,7 @@ const PinFields = ({ handle, shown }: { handle: BatchHandle; shown: Shown }) => 
               />
               <Reading
                 label="head over the bed"
-                size={SIZE}
+                size={ROW_SIZE}
                 value={made.top.toFixed(1)}
                 unit="mm"
                 working={made.working.filter((w) => w.label === 'air over a pin')}
@@ -147,7 +145,7 @@ const StandFields = ({ handle, shown }: { handle: BatchHandle; shown: Shown }) =
           {fit && (
             <Reading
               label="slots"
-              size={SIZE}
+              size={ROW_SIZE}
               value={fit.slot.toFixed(2)}
               unit="mm"
               tone={stock.room === null ? 'attention' : 'inside'}
@@ -157,7 +155,7 @@ const StandFields = ({ handle, shown }: { handle: BatchHandle; shown: Shown }) =
           {made && (
             <Reading
               label="strips"
-              size={SIZE}
+              size={ROW_SIZE}
               value={`${made.along} + ${made.across}`}
               note={`on ${made.width.toFixed(0)} × ${made.height.toFixed(0)} mm`}
               working={made.working}

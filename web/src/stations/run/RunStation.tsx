@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { api, type SimRunView } from '@bistre/contract';
 import { firstIsApproved, fixed, looksAtPieces, needsRoster, percent, wayOf } from '@bistre/core';
 import { FileLinks } from '../../parts/FileLinks';
-import { Caution, Finding, Part } from '../../parts/Part';
+import { BurnCaution, Finding, Part } from '../../parts/Part';
 import { Reading } from '../../parts/Reading';
 import { Steps } from '../../parts/Steps';
 import type { StationProps } from '../../ways/pages';
@@ -178,10 +178,7 @@ export const RunStation = (props: StationProps) => {
               ]}
               label="Papers"
             />
-            <Caution>
-              A person at the machine starts the burn: door shut, extraction on, eyewear for this wavelength, someone
-              stays. Local rules and the maker’s instructions come first.
-            </Caution>
+            <BurnCaution>Local rules and the maker’s instructions come first.</BurnCaution>
             <made.Simulated {...props} onRun={setResult} />
           </>
         )}

@@ -1,21 +1,19 @@
 import { heldIn } from '../held';
 import { useState } from 'react';
 import { api } from '@bistre/contract';
-import { feedMarkWords, segmentTick, windowLength, type FeedReckoning } from '@bistre/core';
+import { feedMarkWords, windowLength, type FeedReckoning } from '@bistre/core';
 import type { Shown } from '../../data/shown';
 import { Choice, MeasureField, Select } from '../../parts/fields';
 import { FileLinks } from '../../parts/FileLinks';
-import { Caution, Finding, Part } from '../../parts/Part';
-import { Reading } from '../../parts/Reading';
+import { BurnCaution, Finding, Part } from '../../parts/Part';
+import { Reading, ROW_SIZE } from '../../parts/Reading';
 import { Steps } from '../../parts/Steps';
 import { useSimulated } from '../../parts/use-simulated';
 import type { StationProps } from '../pages';
 import { CutOutReckon } from '../segments/CutOutReckon';
-import { SimBurn } from '../../stations/sim/SimBurn';
+import { PartBurn } from '../segments/SegmentPlace';
 import { SimPanel } from '../../stations/sim/SimPanel';
 import { FeedFields, FeedReadings, SquareFields } from './FeedFields';
-
-const SIZE = 'text-[16px] lg:text-[17px]';
 
 /** What follows: stops, what the feeder is told, what is lost, the error at the far end. */
 const FeedReckon = ({ shown, feed }: { shown: Shown; feed: FeedReckoning }) => {
@@ -27,7 +25,7 @@ const FeedReckon = ({ shown, feed }: { shown: Shown; feed: FeedReckoning }) => {
     <div className="grid grid-cols-3 gap-x-2 gap-y-3">
       <Reading
         label="feed factor"
-        size={SIZE}
+        size={ROW_SIZE}
         value={calibration.factor.toFixed(4)}
         note={
           calibration.readings === 0
@@ -39,7 +37,7 @@ const FeedReckon = ({ shown, feed }: { shown: Shown; feed: FeedReckoning }) => {
       />
       <Reading
         label="skew"
-        size={SIZE}
+        size={ROW_SIZE}
         value={(skew.angle * 1000).toFixed(2).replace('-', '−')}
         unit="mm/m"
         note={skew.measured ? `${Math.abs(skew.drift).toFixed(1)} mm over the work, turned out` : 'not measured'}
@@ -48,7 +46,7 @@ const FeedReckon = ({ shown, feed }: { shown: Shown; feed: FeedReckoning }) => {
       />
       <Reading
         label={feed.current > 1 ? `command to stop ${feed.current}` : 'command to the first stop'}
-        size={SIZE}
+        size={ROW_SIZE}
         value={next ? next.command.toFixed(2) : '–'}
         unit="mm"
         note={calibration.slip === null ? undefined : `going back slips ${Math.abs(calibration.slip).toFixed(1)} mm`}
@@ -56,7 +54,7 @@ const FeedReckon = ({ shown, feed }: { shown: Shown; feed: FeedReckoning }) => {
       />
       <Reading
         label="stops"
-        size={SIZE}
+        size={ROW_SIZE}
         value={String(stops.length)}
         unit={layout ? `a strip, ${layout.places.length} places` : 'windows'}
         note={
@@ -71,7 +69,7 @@ const FeedReckon = ({ shown, feed }: { shown: Shown; feed: FeedReckoning }) => {
       />
       <Reading
         label={layout ? 'lost at the ends' : 'feeding, in all'}
-        size={SIZE}
+        size={ROW_SIZE}
         value={
           layout ? `${layout.lostFront.toFixed(0)} + ${layout.lostBack.toFixed(0)}` : `${Math.round(feed.feeding)}`
         }
@@ -85,7 +83,7 @@ const FeedReckon = ({ shown, feed }: { shown: Shown; feed: FeedReckoning }) => {
       />
       <Reading
         label="at the last stop, 95 %"
-        size={SIZE}
+        size={ROW_SIZE}
         value={far ? `± ${far.error.toFixed(2)}` : '–'}
         unit="mm"
         tone={!far ? 'plain' : far.error <= budget.tolerance ? 'inside' : 'out'}
@@ -217,35 +215,22 @@ const FeedAim = ({
   );
 };
 
-/** The file of the window that is under the head, and the word that it is burned and fed on. */
+/** Work that reaches out of an open machine. */
+const OPEN = 'Where work reaches out of an open machine, its maker and the shop’s laser-safety officer say how.';
+
+/** The window of a long piece that is under the head. */
 const WindowBurn = ({ handle, shown, feed }: Pick<StationProps, 'handle' | 'shown'> & { feed: FeedReckoning }) => {
-  const { run } = shown.reckoning;
-  const { long } = shown.reckoning.own;
-  if (!long || run.openLoad === null || long.burned || feed.unread.length > 0) return null;
+  const { run, own } = shown.reckoning;
+  if (!own.long || run.openLoad === null || own.long.burned || feed.unread.length > 0) return null;
   return (
-    <>
-      <FileLinks
-        batchId={handle.batch.id}
-        files={[
-          ['load.gcode', 'G-code'],
-          ['load.svg', 'SVG'],
-          ['load.dxf', 'DXF'],
-          ...(feed.feeder?.word && feed.aimEvery === 0 ? ([['strip.gcode', 'all stops, one file']] as const) : []),
-        ]}
-        label={`Stop ${feed.current}`}
-      />
-      <SimBurn handle={handle} />
-      <p className="mt-2">
-        <button
-          className="act act-main"
-          onClick={() =>
-            void handle.act(api.tick, { params: { step: segmentTick(feed.current) }, body: { done: true } })
-          }
-        >
-          Stop {feed.current} is burned{feed.current < feed.stops.length ? ', fed on' : ''}
-        </button>
-      </p>
-    </>
+    <PartBurn
+      handle={handle}
+      part="Stop"
+      index={feed.current}
+      next={feed.current < feed.stops.length ? ', fed on' : ''}
+      more={feed.feeder?.word && feed.aimEvery === 0 ? [['strip.gcode', 'all stops, one file']] : []}
+      caution={OPEN}
+    />
   );
 };
 
@@ -338,11 +323,7 @@ export const FeedStation = ({ handle, shown }: StationProps) => {
                   ]}
                   label={`Stop ${feed.current}`}
                 />
-                <Caution>
-                  A person at the machine starts the burn: door shut, extraction on, eyewear for this wavelength,
-                  someone stays. Where work reaches out of an open machine, its maker and the shop’s laser-safety
-                  officer say how.
-                </Caution>
+                <BurnCaution>{OPEN}</BurnCaution>
               </>
             )}
           </Part>

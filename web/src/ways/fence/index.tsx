@@ -2,11 +2,9 @@ import type { BatchDocument } from '@bistre/contract';
 import { heldAs } from '@bistre/core';
 import { MeasureField } from '../../parts/fields';
 import { BoardFields } from '../flat/BoardFields';
-import { BoardFiles } from '../flat/BoardFiles';
-import { BoardReckon } from '../flat/BoardReckon';
 import { FlatDrawing } from '../flat/FlatDrawing';
 import { FLAT_RUN } from '../flat/FlatRun';
-import { KerfCheck } from '../../stations/hold/KerfCheck';
+import { POCKET_HOLD } from '../flat/pocket-pages';
 import { WarpField } from '../../stations/hold/WarpField';
 import { heldIn } from '../held';
 import type { BatchProps, WayPages } from '../pages';
@@ -36,13 +34,6 @@ const words = (batch: BatchDocument): string => {
 
 export const fence: WayPages = {
   Drawing: FlatDrawing,
-  hold: {
-    Settings,
-    Reckon: BoardReckon,
-    Files: BoardFiles,
-    Check: KerfCheck,
-    kept: { noun: 'board', words },
-    aids: true,
-  },
+  hold: { ...POCKET_HOLD, Settings, kept: { noun: 'board', words } },
   run: FLAT_RUN,
 };

@@ -1,6 +1,6 @@
 import { FocusReading } from './FocusReading';
 import { degrees, percent } from '@bistre/core';
-import { Reading } from '../../parts/Reading';
+import { Reading, ROW_SIZE } from '../../parts/Reading';
 import type { BatchProps } from '../pages';
 
 /** What follows for a board: how a piece goes in, how far it can lie off, how many go on, and what it needs. */
@@ -12,21 +12,21 @@ export const BoardReckon = ({ handle: { batch }, shown }: BatchProps) => {
       <Reading
         label="pocket"
         value={`${pocket.length.toFixed(2)} × ${pocket.width.toFixed(2)}`}
-        size="text-[16px] lg:text-[17px]"
+        size={ROW_SIZE}
         unit="mm"
         working={pocket.working}
       />
       <Reading
         label="a piece drops in"
         value={percent(pocket.fits)}
-        size="text-[16px] lg:text-[17px]"
+        size={ROW_SIZE}
         tone={pocket.fits > 0.98 ? 'inside' : pocket.fits > 0.9 ? 'attention' : 'out'}
         working={pocket.working}
       />
       <Reading
         label="float"
         value={`±${Math.max(pocket.floatX, pocket.floatY).toFixed(2)}`}
-        size="text-[16px] lg:text-[17px]"
+        size={ROW_SIZE}
         unit="mm"
         note={
           pocket.yaw !== null
@@ -40,7 +40,7 @@ export const BoardReckon = ({ handle: { batch }, shown }: BatchProps) => {
       <Reading
         label="pieces a load"
         value={String(board?.slots.length ?? 0)}
-        size="text-[16px] lg:text-[17px]"
+        size={ROW_SIZE}
         unit={board ? `in ${board.columns} × ${board.rows}` : ''}
         note={`${reckoning.planned.length} loads: ${reckoning.planned.slice(0, 4).join(' + ')}${reckoning.planned.length > 4 ? ' …' : ''}`}
       />
@@ -48,7 +48,7 @@ export const BoardReckon = ({ handle: { batch }, shown }: BatchProps) => {
       <Reading
         label="board"
         value={board ? `${board.width} × ${board.height}` : '–'}
-        size="text-[16px] lg:text-[17px]"
+        size={ROW_SIZE}
         unit="mm"
         note={`wall ${board?.wall.toFixed(1) ?? '–'}, kerf ${batch.machine.profile.kerf.toFixed(2)}`}
       />

@@ -1,5 +1,5 @@
 import type { Shown } from '../../data/shown';
-import { Reading } from '../../parts/Reading';
+import { Reading, ROW_SIZE } from '../../parts/Reading';
 
 /** How far the bed moves from focus on the board to focus on the piece. */
 export const FocusReading = ({ shown }: { shown: Shown }) => {
@@ -9,7 +9,7 @@ export const FocusReading = ({ shown }: { shown: Shown }) => {
     <Reading
       label="bed for focus"
       value={Math.abs(move).toFixed(2)}
-      size="text-[16px] lg:text-[17px]"
+      size={ROW_SIZE}
       unit={`mm ${move >= 0 ? 'down' : 'up'}`}
       working={working}
     />

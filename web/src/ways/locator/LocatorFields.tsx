@@ -3,7 +3,7 @@ import type { BatchProps } from '../pages';
 import { AXIS_95 } from '@bistre/core';
 import type { Shown } from '../../data/shown';
 import { MeasureField, TextField } from '../../parts/fields';
-import { Reading } from '../../parts/Reading';
+import { Reading, ROW_SIZE } from '../../parts/Reading';
 import { CornerSelect } from '../flat/CornerSelect';
 
 /** The frame and its travel, and the grid: what a locator board is reckoned from. */
@@ -93,8 +93,6 @@ export const LocatorFields = ({ handle }: BatchProps) => {
   );
 };
 
-const SIZE = 'text-[16px] lg:text-[17px]';
-
 /** What follows from a frame's footprint: board, grid, places, and how well it comes back. */
 export const LocatorReckon = ({ shown }: { shown: Shown }) => {
   const { own, planned } = shown.reckoning;
@@ -107,14 +105,14 @@ export const LocatorReckon = ({ shown }: { shown: Shown }) => {
     <div className="grid grid-cols-3 gap-x-2 gap-y-3">
       <Reading
         label="board"
-        size={SIZE}
+        size={ROW_SIZE}
         value={`${(board.maxX - board.minX).toFixed(0)} × ${(board.maxY - board.minY).toFixed(0)}`}
         unit="mm"
         working={of('board')}
       />
       <Reading
         label="stops"
-        size={SIZE}
+        size={ROW_SIZE}
         value="3"
         unit="of 4 feet"
         working={of('three stops', 'a fourth stop', 'if every stop gave')}
@@ -122,17 +120,17 @@ export const LocatorReckon = ({ shown }: { shown: Shown }) => {
       />
       <Reading
         label="return, at 95 %"
-        size={SIZE}
+        size={ROW_SIZE}
         value={`± ${(AXIS_95 * returns).toFixed(2)}`}
         unit="mm"
         tone={measured ? 'plain' : 'attention'}
         working={of('error of each stop', 'return of the frame, one axis')}
         note={measured ? 'from repeated dots' : 'assumed'}
       />
-      <Reading label="grid" size={SIZE} value={`${xs.length} × ${ys.length}`} unit="lines" working={of('grid')} />
+      <Reading label="grid" size={ROW_SIZE} value={`${xs.length} × ${ys.length}`} unit="lines" working={of('grid')} />
       <Reading
         label="pieces a load"
-        size={SIZE}
+        size={ROW_SIZE}
         value={String(columns * rows)}
         unit={`in ${columns} × ${rows}`}
         working={of('a place')}
@@ -140,7 +138,7 @@ export const LocatorReckon = ({ shown }: { shown: Shown }) => {
       />
       <Reading
         label="zero over the grid’s"
-        size={SIZE}
+        size={ROW_SIZE}
         value={`${zero.x}, ${zero.y}`}
         note="the first piece’s corner"
       />

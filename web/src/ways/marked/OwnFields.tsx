@@ -18,7 +18,7 @@ import {
 import { heldIn } from '../held';
 import type { BatchProps } from '../pages';
 import { MeasureField, Select, TextField, Tick } from '../../parts/fields';
-import { Reading } from '../../parts/Reading';
+import { Reading, ROW_SIZE } from '../../parts/Reading';
 import { TableBox } from '../../parts/TableBox';
 
 /** Marks that pieces carry already: where they are on the piece, typed or from a table. */
@@ -100,8 +100,6 @@ export const OwnFields = ({ handle }: BatchProps) => {
   );
 };
 
-const SIZE = 'text-[16px] lg:text-[17px]';
-
 /** What follows from a piece's own marks: how far apart they lie, and how well they will place it. */
 export const OwnReckon = ({ handle, shown }: BatchProps) => {
   const { own } = heldAs(handle.batch, 'marked').choice;
@@ -116,14 +114,14 @@ export const OwnReckon = ({ handle, shown }: BatchProps) => {
     <div className="grid grid-cols-3 gap-x-2 gap-y-3">
       <Reading
         label="marks"
-        size={SIZE}
+        size={ROW_SIZE}
         value={String(marks.length)}
         unit={marks.length === 2 ? ': no check' : ''}
         note={own.stretches ? 'scaled when they say so' : 'never scaled: the piece is rigid'}
       />
       <Reading
         label="farthest apart"
-        size={SIZE}
+        size={ROW_SIZE}
         value={reach.toFixed(1)}
         unit="mm"
         tone={reach >= NEAR_MARKS ? 'inside' : 'out'}
@@ -131,7 +129,7 @@ export const OwnReckon = ({ handle, shown }: BatchProps) => {
       />
       <Reading
         label="worst corner, at 95 %"
-        size={SIZE}
+        size={ROW_SIZE}
         value={map ? `± ${worst.toFixed(2)}` : '–'}
         unit="mm"
         note="from aiming alone"

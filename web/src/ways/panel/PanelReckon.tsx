@@ -1,12 +1,11 @@
 import { heldAs, standsOver } from '@bistre/core';
+import { SheetCount } from '../flat/SheetCount';
 import type { BatchProps } from '../pages';
-import { Reading } from '../../parts/Reading';
-
-const SIZE = 'text-[16px] lg:text-[17px]';
+import { Reading, ROW_SIZE } from '../../parts/Reading';
 
 /** What follows for a sheet engraved on both faces: how many, how well its faces and cuts meet, and whether its outlines turn. */
 export const PanelReckon = ({ handle, shown }: BatchProps) => {
-  const { board, budget, planned, place, face } = shown.reckoning;
+  const { board, budget, place, face } = shown.reckoning;
   const { cutOut } = shown.reckoning.own;
   const panel = heldAs(handle.batch, 'panel').choice;
   const inHoles = panel.carry === 'holes';
@@ -14,16 +13,10 @@ export const PanelReckon = ({ handle, shown }: BatchProps) => {
   const over = outline ? standsOver([outline], board?.slots[0]?.angle ?? 0, panel.turn) : 0;
   return (
     <div className="grid grid-cols-3 gap-x-2 gap-y-3">
-      <Reading
-        label="pieces a sheet"
-        size={SIZE}
-        value={String(board?.slots.length ?? 0)}
-        unit={board ? `in ${board.columns} × ${board.rows}` : ''}
-        note={`${planned.length} ${planned.length === 1 ? 'sheet' : 'sheets'}: ${planned.slice(0, 4).join(' + ')}${planned.length > 4 ? ' …' : ''}`}
-      />
+      <SheetCount shown={shown} inRows />
       <Reading
         label="faces meet, at 95 %"
-        size={SIZE}
+        size={ROW_SIZE}
         value={`± ${budget.predicted.toFixed(2)}`}
         unit="mm"
         working={budget.working}
@@ -37,14 +30,14 @@ export const PanelReckon = ({ handle, shown }: BatchProps) => {
       />
       <Reading
         label="outline, when turned"
-        size={SIZE}
+        size={ROW_SIZE}
         value={over < 0.05 ? 'the same' : `${over.toFixed(1)} mm other`}
         tone={over < 0.05 || !inHoles ? 'inside' : 'out'}
         note={over < 0.05 ? 'symmetric about that axis' : inHoles ? '' : 'cut mirrored from side two'}
       />
       <Reading
         label="side up now"
-        size={SIZE}
+        size={ROW_SIZE}
         value={face.side === 'front' ? 'one' : 'two'}
         note={face.side === 'front' ? 'the marks are not cut yet' : 'turned'}
       />

@@ -1,7 +1,7 @@
 import { FocusReading } from '../flat/FocusReading';
 import { fixed, worked, heldAs, type LinesSettings, AXIS_95 } from '@bistre/core';
 import { MeasureField } from '../../parts/fields';
-import { Reading } from '../../parts/Reading';
+import { Reading, ROW_SIZE } from '../../parts/Reading';
 import type { BatchProps } from '../pages';
 
 /** Pegs, the eye and the blank's edge: what witness lines are reckoned from. */
@@ -34,8 +34,6 @@ export const LinesFields = ({ lines, put }: { lines: LinesSettings; put: (part: 
   </>
 );
 
-const SIZE = 'text-[16px] lg:text-[17px]';
-
 /** What follows from an outline: where it bears, how well an eye lays it, what of it can be engraved. */
 export const LinesReckon = ({ handle, shown }: BatchProps) => {
   const { contacts } = heldAs(handle.batch, 'pegs').choice;
@@ -48,7 +46,7 @@ export const LinesReckon = ({ handle, shown }: BatchProps) => {
     <div className="grid grid-cols-3 gap-x-2 gap-y-3">
       <Reading
         label="laid by eye, at 95 %"
-        size={SIZE}
+        size={ROW_SIZE}
         value={eye ? `± ${(AXIS_95 * eye.u).toFixed(2)}` : '–'}
         unit="mm"
         working={
@@ -68,7 +66,7 @@ export const LinesReckon = ({ handle, shown }: BatchProps) => {
       />
       <Reading
         label="outline, at 95 %"
-        size={SIZE}
+        size={ROW_SIZE}
         value={card ? `± ${(AXIS_95 * card.u).toFixed(2)}` : '–'}
         unit="mm"
         tone={card?.origin === 'measured' ? 'plain' : 'attention'}
@@ -77,14 +75,14 @@ export const LinesReckon = ({ handle, shown }: BatchProps) => {
       />
       <Reading
         label="contacts"
-        size={SIZE}
+        size={ROW_SIZE}
         value={lines ? (cut ? 'as cut' : contacts ? 'by hand' : 'chosen') : '–'}
         working={lines?.working ?? []}
         note={lines && !cut && !contacts ? `best of ${lines.tried.toLocaleString('en')}` : ''}
       />
       <Reading
         label="edge left free"
-        size={SIZE}
+        size={ROW_SIZE}
         value={(usable?.inset ?? 0).toFixed(2)}
         unit="mm"
         working={usable?.working ?? []}
@@ -93,7 +91,7 @@ export const LinesReckon = ({ handle, shown }: BatchProps) => {
       <FocusReading shown={shown} />
       <Reading
         label="pieces a load"
-        size={SIZE}
+        size={ROW_SIZE}
         value={String(board?.slots.length ?? 0)}
         unit={board ? `in ${board.columns} × ${board.rows}` : ''}
         note={`${planned.length} ${planned.length === 1 ? 'load' : 'loads'}`}

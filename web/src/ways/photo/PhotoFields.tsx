@@ -3,7 +3,7 @@ import { shots } from './photo';
 import { heldIn } from '../held';
 import type { BatchProps } from '../pages';
 import { Choice, MeasureField, TextField } from '../../parts/fields';
-import { Reading } from '../../parts/Reading';
+import { Reading, ROW_SIZE } from '../../parts/Reading';
 import { AlsoFields, KeepRemains, LayAgain, ShelfWould } from './OffcutFields';
 import { KeepCamera, MarkFields } from './PhotoMarks';
 import { PhotoAsks, PhotoTake } from './PhotoTake';
@@ -64,8 +64,6 @@ export const PhotoFields = ({ handle }: BatchProps) => {
   );
 };
 
-const SIZE = 'text-[16px] lg:text-[17px]';
-
 /** What a photograph said: how well its marks agree, what was found, what thickness would have cost. */
 export const PhotoReckon = ({ handle, shown }: BatchProps) => {
   const { batch } = handle;
@@ -80,7 +78,7 @@ export const PhotoReckon = ({ handle, shown }: BatchProps) => {
       <div className="grid grid-cols-3 gap-x-2 gap-y-3">
         <Reading
           label={photo.parts ? 'parts laid' : 'blanks found'}
-          size={SIZE}
+          size={ROW_SIZE}
           value={String(photo.found)}
           unit={
             photo.parts
@@ -102,7 +100,7 @@ export const PhotoReckon = ({ handle, shown }: BatchProps) => {
         />
         <Reading
           label="marks agree within"
-          size={SIZE}
+          size={ROW_SIZE}
           value={seen.spread === null ? '–' : seen.spread.toFixed(2)}
           unit="mm"
           note={
@@ -125,7 +123,7 @@ export const PhotoReckon = ({ handle, shown }: BatchProps) => {
         />
         <Reading
           label="at 95 %"
-          size={SIZE}
+          size={ROW_SIZE}
           value={`± ${budget.predicted.toFixed(2)}`}
           unit="mm"
           tone={budget.verdict === 'over' ? 'out' : 'inside'}
@@ -133,7 +131,7 @@ export const PhotoReckon = ({ handle, shown }: BatchProps) => {
         />
         <Reading
           label="thickness, if forgotten"
-          size={SIZE}
+          size={ROW_SIZE}
           value={(shot?.looked.forgotten ?? photo.forgotten).toFixed(2)}
           unit="mm"
           note={shot ? 'at the farthest; taken out' : 'at the bed’s corner; taken out'}
@@ -150,7 +148,7 @@ export const PhotoReckon = ({ handle, shown }: BatchProps) => {
         {photo.parts ? (
           <Reading
             label="of the stock taken"
-            size={SIZE}
+            size={ROW_SIZE}
             value={seen.density === null ? '–' : (100 * seen.density).toFixed(0)}
             unit="% is parts"
             note={`${seen.offcuts.length} offcuts, ${seen.offcuts.reduce((s, o) => s + o.defects.length, 0)} knots and holes kept clear`}
@@ -158,7 +156,7 @@ export const PhotoReckon = ({ handle, shown }: BatchProps) => {
         ) : (
           <Reading
             label="picture"
-            size={SIZE}
+            size={ROW_SIZE}
             value={shot ? ((shot.looked.dots.width * shot.looked.dots.height) / 1e6).toFixed(1) : '–'}
             unit="million dots"
             note={
@@ -170,7 +168,7 @@ export const PhotoReckon = ({ handle, shown }: BatchProps) => {
         )}
         <Reading
           label="taken"
-          size={SIZE}
+          size={ROW_SIZE}
           value={
             seen.takenAt
               ? new Date(seen.takenAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })

@@ -1,9 +1,7 @@
 import type { Shown } from '../../data/shown';
 import type { BatchHandle } from '../../data/use-batch';
-import { Reading } from '../../parts/Reading';
+import { Reading, ROW_SIZE } from '../../parts/Reading';
 import { CutOutReckon } from './CutOutReckon';
-
-const SIZE = 'text-[16px] lg:text-[17px]';
 
 /** What follows for work in segments: how many, through what the seams go, and how errors add up. */
 export const LongReckon = ({ handle, shown }: { handle: BatchHandle; shown: Shown }) => {
@@ -25,7 +23,7 @@ export const LongReckon = ({ handle, shown }: { handle: BatchHandle; shown: Show
       <div className="grid grid-cols-3 gap-x-2 gap-y-3">
         <Reading
           label="segments"
-          size={SIZE}
+          size={ROW_SIZE}
           value={String(plan.segments.length)}
           unit={`of at most ${plan.window.toFixed(0)} mm`}
           note={
@@ -36,7 +34,7 @@ export const LongReckon = ({ handle, shown }: { handle: BatchHandle; shown: Show
         />
         <Reading
           label="seams go through"
-          size={SIZE}
+          size={ROW_SIZE}
           value={String(lines)}
           unit={lines === 1 ? 'line' : 'lines'}
           tone={plan.seams.some((s) => s.words > 0) ? 'out' : 'plain'}
@@ -44,7 +42,7 @@ export const LongReckon = ({ handle, shown }: { handle: BatchHandle; shown: Show
         />
         <Reading
           label="far end, at 95 %"
-          size={SIZE}
+          size={ROW_SIZE}
           value={`± ${budget.predicted.toFixed(2)}`}
           unit="mm"
           working={budget.working}

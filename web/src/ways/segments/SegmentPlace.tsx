@@ -1,7 +1,8 @@
-import { api } from '@bistre/contract';
+import { api, type FileName } from '@bistre/contract';
 import { segmentTick } from '@bistre/core';
+import type { BatchHandle } from '../../data/use-batch';
 import { FileLinks } from '../../parts/FileLinks';
-import { Caution, Part } from '../../parts/Part';
+import { BurnCaution, Part } from '../../parts/Part';
 import { Reading } from '../../parts/Reading';
 import { Steps } from '../../parts/Steps';
 import type { StationProps } from '../pages';
@@ -15,40 +16,50 @@ export const ofSegment = (step: string, current: number | undefined): boolean =>
   return !segment || Number(segment[1]) === current;
 };
 
-/** The file of the segment that is on, and the word that it is burned. */
+/** The file of the part of a long piece that is on, and the word that it is burned. */
+export const PartBurn = ({
+  handle,
+  part,
+  index,
+  next,
+  more = [],
+  caution = 'Local rules and the maker’s instructions come first.',
+}: {
+  handle: BatchHandle;
+  part: string;
+  /** From 1. */
+  index: number;
+  /** What becomes of the work then; nothing after the last. */
+  next: string;
+  more?: readonly (readonly [FileName, string])[];
+  caution?: string;
+}) => (
+  <>
+    <FileLinks
+      batchId={handle.batch.id}
+      files={[['load.gcode', 'G-code'], ['load.svg', 'SVG'], ['load.dxf', 'DXF'], ...more]}
+      label={`${part} ${index}`}
+    />
+    <BurnCaution>{caution}</BurnCaution>
+    <SimBurn handle={handle} />
+    <p className="mt-2">
+      <button
+        className="act act-main"
+        onClick={() => void handle.act(api.tick, { params: { step: segmentTick(index) }, body: { done: true } })}
+      >
+        {part} {index} is burned{next}
+      </button>
+    </p>
+  </>
+);
+
+/** The segment that is on. */
 export const SegmentBurn = ({ handle, shown }: Pick<StationProps, 'handle' | 'shown'>) => {
-  const { run } = shown.reckoning;
-  const { long } = shown.reckoning.own;
+  const { run, own } = shown.reckoning;
+  const { long } = own;
   if (!long?.plan || run.openLoad === null || long.burned) return null;
-  return (
-    <>
-      <FileLinks
-        batchId={handle.batch.id}
-        files={[
-          ['load.gcode', 'G-code'],
-          ['load.svg', 'SVG'],
-          ['load.dxf', 'DXF'],
-        ]}
-        label={`Segment ${long.current}`}
-      />
-      <Caution>
-        A person at the machine starts the burn: door shut, extraction on, eyewear for this wavelength, someone stays.
-        Local rules and the maker’s instructions come first.
-      </Caution>
-      <SimBurn handle={handle} />
-      <p className="mt-2">
-        <button
-          className="act act-main"
-          onClick={() =>
-            void handle.act(api.tick, { params: { step: segmentTick(long.current) }, body: { done: true } })
-          }
-        >
-          Segment {long.current} is burned
-          {long.current < long.plan.segments.length ? ', the work is moved on' : ''}
-        </button>
-      </p>
-    </>
-  );
+  const last = long.current === long.plan.segments.length;
+  return <PartBurn handle={handle} part="Segment" index={long.current} next={last ? '' : ', the work is moved on'} />;
 };
 
 /** Place, while a long piece has nothing to aim at: before its first segment, and when all are burned. */

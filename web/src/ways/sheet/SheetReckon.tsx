@@ -1,27 +1,20 @@
 import { heldAs, reckonBleed } from '@bistre/core';
+import { SheetCount } from '../flat/SheetCount';
 import type { BatchProps } from '../pages';
-import { Reading } from '../../parts/Reading';
-
-const SIZE = 'text-[16px] lg:text-[17px]';
+import { Reading, ROW_SIZE } from '../../parts/Reading';
 
 /** What follows for a printed sheet: how many go on it, and how far print must reach beyond the cut. */
 export const SheetReckon = ({ handle, shown }: BatchProps) => {
   const sheet = heldAs(handle.batch, 'sheet').choice;
-  const { board, budget, planned, place } = shown.reckoning;
+  const { board, budget, place } = shown.reckoning;
   const { traced } = sheet;
   const need = reckonBleed(sheet, budget.predicted, handle.batch.machine.profile.kerf);
   return (
     <div className="grid grid-cols-3 gap-x-2 gap-y-3">
-      <Reading
-        label="pieces a sheet"
-        size={SIZE}
-        value={String(board?.slots.length ?? 0)}
-        unit={board && !traced ? `in ${board.columns} × ${board.rows}` : ''}
-        note={`${planned.length} ${planned.length === 1 ? 'sheet' : 'sheets'}: ${planned.slice(0, 4).join(' + ')}${planned.length > 4 ? ' …' : ''}`}
-      />
+      <SheetCount shown={shown} inRows={traced === null} />
       <Reading
         label="cut to print, at 95 %"
-        size={SIZE}
+        size={ROW_SIZE}
         value={`± ${budget.predicted.toFixed(2)}`}
         unit="mm"
         working={budget.working}
@@ -30,7 +23,7 @@ export const SheetReckon = ({ handle, shown }: BatchProps) => {
       {traced ? (
         <Reading
           label="least inset"
-          size={SIZE}
+          size={ROW_SIZE}
           value={need.leastInset.toFixed(2)}
           unit="mm"
           tone={sheet.inset >= need.leastInset ? 'inside' : 'out'}
@@ -40,7 +33,7 @@ export const SheetReckon = ({ handle, shown }: BatchProps) => {
       ) : (
         <Reading
           label="least bleed"
-          size={SIZE}
+          size={ROW_SIZE}
           value={need.leastBleed.toFixed(2)}
           unit="mm"
           tone={sheet.bleed >= need.leastBleed ? 'inside' : 'out'}
@@ -50,14 +43,14 @@ export const SheetReckon = ({ handle, shown }: BatchProps) => {
       )}
       <Reading
         label="sheet"
-        size={SIZE}
+        size={ROW_SIZE}
         value={board ? `${board.width.toFixed(0)} × ${board.height.toFixed(0)}` : '–'}
         unit="mm"
         note={`${board?.marks.length ?? 0} marks`}
       />
       <Reading
         label="cut runs outside by"
-        size={SIZE}
+        size={ROW_SIZE}
         value={need.outside.toFixed(2)}
         unit="mm"
         working={need.working.slice(2)}
