@@ -303,6 +303,8 @@ export const FeedDrawing = ({ batch, shown }: { batch: BatchDocument; shown: Sho
   const { room } = feed;
   const edgeIn = side ? upper.at(bed.width / 2, all.minY) : upper.at(all.maxX, bed.height / 2);
   const edgeOut = side ? upper.at(bed.width / 2, all.maxY) : upper.at(all.minX, bed.height / 2);
+  // Words beside each other, and the scale beside the legend, need this much.
+  const narrow = size.width < 470;
   return (
     <Drawing
       refTo={ref}
@@ -350,7 +352,7 @@ export const FeedDrawing = ({ batch, shown }: { batch: BatchDocument; shown: Sho
       {room.before > 0.5 && (
         <text
           x={side ? edgeIn.x : size.width - 16}
-          y={side ? edgeIn.y + 12 : 16}
+          y={side ? edgeIn.y + 12 : narrow ? 33 : 16}
           textAnchor={side ? 'middle' : 'end'}
           className="fill-ink text-[13px]"
         >
@@ -414,7 +416,7 @@ export const FeedDrawing = ({ batch, shown }: { batch: BatchDocument; shown: Sho
             })}
         </g>
       </g>
-      <Legend height={size.height} entries={['engrave', 'cut', 'guide', 'keep-out']} />
+      <Legend height={size.height - (narrow ? 22 : 0)} entries={['engrave', 'cut', 'guide', 'keep-out']} />
       <ScaleBar view={{ ...lower, width: size.width, height: size.height }} />
     </Drawing>
   );
