@@ -1,6 +1,6 @@
 import { boxUnion, emptyBox, type Box, type Vec } from '../geometry';
 import type { Zone } from '../holding';
-import type { Mm } from '../units';
+import type { Mm, Ordinal } from '../units';
 import type { ArtProblem, BatchArt, PieceArt } from './pieces';
 import { zoneRoom } from './pieces';
 
@@ -12,7 +12,7 @@ export interface Defect extends Vec {
 /** What was seen on one piece before it was laid down. */
 export interface PieceLook {
   /** Roster line, from 1. */
-  readonly ordinal: number;
+  readonly ordinal: Ordinal;
   /** The better face, which is engraved; null while nobody looked. */
   readonly side: 'one' | 'two' | null;
   readonly defects: readonly Defect[];

@@ -19,7 +19,7 @@ import {
   type PieceLettering,
 } from '../lettering';
 import { addFill, addLines, type BurnSetting, type Moves } from '../burn';
-import type { Mm, Share } from '../units';
+import type { Mm, Share, Ordinal } from '../units';
 
 /** One line of text of a zone, as chosen by the operator. */
 export interface LineChoice {
@@ -39,7 +39,7 @@ export interface LetteringSettings {
 /** What a piece carries: its texts as set, and the room they take in the blank's frame. */
 export interface PieceArt {
   /** Roster line, from 1. */
-  readonly piece: number;
+  readonly piece: Ordinal;
   readonly label: string;
   readonly set: PieceLettering;
   readonly box: Box;
@@ -55,7 +55,7 @@ export interface PieceShapes {
 
 /** Text and shape of a piece that is wrong before anything burns. */
 export interface ArtProblem {
-  readonly piece: number;
+  readonly piece: Ordinal;
   readonly message: string;
 }
 

@@ -3,7 +3,7 @@ import type { Feeder } from '../feeder';
 import { stripToBed } from '../feeder';
 import { angleOf, apply, compose, rigid } from '../geometry';
 import type { FeedReckoning } from '../setup';
-import type { Mm, Rad } from '../units';
+import type { Mm, Rad, StopNumber } from '../units';
 import type { Hidden } from './machine';
 
 /** What the simulated feeder hides: its true feed, how it repeats and slips, and how the work lies in it. */
@@ -24,7 +24,7 @@ export interface FeederState {
   readonly hidden: HiddenFeeder;
   readonly strip: number;
   /** Stop the strip stands at. */
-  readonly stop: number;
+  readonly stop: StopNumber;
   /** True feed since it was laid, mm. */
   readonly fed: Mm;
   readonly tries: number;

@@ -21,7 +21,7 @@ import {
 } from '../holding';
 import { GAUGE_STEPS } from '../slotted';
 
-import type { Mm } from '../units';
+import type { Mm, SlotNumber, LoadNumber } from '../units';
 import type { LyingPiece } from './run';
 
 /** Places round an outline at which a real blank differs from its drawing. */
@@ -90,8 +90,8 @@ export const gapOnCard = (seed: number, most: Mm): Mm => {
  */
 export const layToPegs = (
   seed: number,
-  load: number,
-  slot: number,
+  load: LoadNumber,
+  slot: SlotNumber,
   outline: Contour,
   { pegs, seat }: Pick<LineSeat, 'pegs' | 'seat'>,
   sizes: BlankSizes,
@@ -157,7 +157,7 @@ const dotOn = (at: Vec, stands: { angle: number; x: Mm; y: Mm }): Vec =>
 /** How the board lies to the frame for a load, against how it lay when zero was set; bed frame. */
 export const sinceZero = (
   seed: number,
-  load: number,
+  load: LoadNumber,
   settings: Pick<LocatorSettings, 'frame' | 'foot' | 'travel'>,
 ): { angle: number; x: Mm; y: Mm } => {
   const start = frameBack(seed, 0, settings);
@@ -173,7 +173,7 @@ export const repeatedDot = (seed: number, time: number, locator: Locator, settin
 };
 
 /** A piece laid to two grid lines by eye: two places of its front edge, one of its left. */
-export const layToGrid = (seed: number, load: number, slot: number, sizes: BlankSizes, eye: Mm): LyingPiece => {
+export const layToGrid = (seed: number, load: LoadNumber, slot: SlotNumber, sizes: BlankSizes, eye: Mm): LyingPiece => {
   const r = seeded(seed * 7919 + load * 104_729 + slot * 131);
   const length = sizes.length.mean + sizes.length.spread * r.normal();
   const width = sizes.width.mean + sizes.width.spread * r.normal();

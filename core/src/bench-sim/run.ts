@@ -16,7 +16,7 @@ import { bedToFile, type Machine } from '../burn';
 import { maxYaw, slotTransform, turnedSize, type BlankSizes, type Pocket, type Slot } from '../holding';
 import type { PieceShapes } from '../artwork';
 import { ok, type Result } from '../result';
-import type { Mm, Rad } from '../units';
+import type { Mm, Rad, SlotNumber, LoadNumber } from '../units';
 import { truePose, type Hidden } from './machine';
 
 /** A real piece in a real pocket: its own size and where it came to lie. Piece frame to slot frame. */
@@ -39,7 +39,7 @@ export interface Seating {
 
 interface Held {
   readonly hidden: Hidden;
-  readonly load: number;
+  readonly load: LoadNumber;
   readonly sizes: BlankSizes;
   readonly pocket: Pocket;
 }
@@ -110,7 +110,7 @@ export const laidSo = (lies: Seating['lies']): Seating => ({ lies, reach: 0, fro
 
 /** What was burned on a piece and how far it is from where it should be. */
 export interface BurnedPiece {
-  readonly slot: number;
+  readonly slot: SlotNumber;
   readonly piece: LyingPiece;
   /** Burned stretches in the piece's frame, flat x0, y0, x1, y1, …, mm. */
   readonly strokes: readonly number[];
@@ -217,7 +217,7 @@ export const runFile = (
     sizes: BlankSizes;
     pocket: Pocket;
     seating: Seating;
-    load: number;
+    load: LoadNumber;
     interval: Mm;
     zero?: Vec;
   },

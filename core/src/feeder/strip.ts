@@ -1,12 +1,12 @@
 import { boxOf, type Box, type Vec } from '../geometry';
 import { fail, ok, type Result } from '../result';
-import type { Mm } from '../units';
+import type { Mm, SlotNumber } from '../units';
 import type { ColumnStep } from './interlock';
 
 /** Where one piece lies on the strip: its middle, and whether it is turned by a quarter. Strip frame, mm. */
 export interface StripPlace {
   /** Slot number on the strip, from 1 at its leading end. */
-  readonly slot: number;
+  readonly slot: SlotNumber;
   readonly centre: Vec;
   readonly turned: boolean;
   /** Turned by half a turn beside, to lie into its neighbours. */

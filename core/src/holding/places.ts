@@ -1,12 +1,12 @@
 import { type Vec, rigid, type Contour, type Transform } from '../geometry';
-import type { Mm, Rad } from '../units';
+import type { Mm, Rad, SlotNumber } from '../units';
 import type { Cell } from './order';
 import type { MarkPlace } from '../marks';
 
 /** One place in a fixture. `centre` is where the middle of a piece lies, board frame, mm. */
 export interface Slot extends Cell {
   /** 1 for the first to be filled. */
-  readonly slot: number;
+  readonly slot: SlotNumber;
   readonly centre: Vec;
   readonly angle: Rad;
 }

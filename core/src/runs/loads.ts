@@ -1,12 +1,12 @@
-import type { Share } from '../units';
+import type { Share, Ordinal, SlotNumber, LoadNumber } from '../units';
 
 /** One blank that was, or is being, engraved. */
 export interface Piece {
   readonly id: string;
   /** Roster line it carries, from 1. */
-  readonly ordinal: number;
-  readonly load: number;
-  readonly slot: number;
+  readonly ordinal: Ordinal;
+  readonly load: LoadNumber;
+  readonly slot: SlotNumber;
   readonly state: 'loaded' | 'done' | 'scrap';
   readonly cause: string | null;
   /** Measured position error, mm and radians; null when not measured. */
@@ -38,12 +38,12 @@ export interface RunSummary {
   readonly done: number;
   readonly scrapped: number;
   /** Roster lines still without a good piece or a place in the load, in order. */
-  readonly waiting: readonly number[];
+  readonly waiting: readonly Ordinal[];
   readonly sparesLeft: number;
   /** Number of the load on the machine; null when none is. */
-  readonly openLoad: number | null;
+  readonly openLoad: LoadNumber | null;
   /** Slot to look at next in the open load. */
-  readonly nextSlot: number | null;
+  readonly nextSlot: SlotNumber | null;
   /** Loads still to come, the open one not counted. */
   readonly loadsLeft: number;
   readonly finished: boolean;
@@ -59,7 +59,7 @@ export const runSummary = (run: RunState): RunSummary => {
   const loaded = run.pieces.filter((p) => p.state === 'loaded');
   const taken = new Set([...good, ...loaded.map((p) => p.ordinal)]);
   const scrapped = run.pieces.filter((p) => p.state === 'scrap');
-  const waiting: number[] = [];
+  const waiting: Ordinal[] = [];
   const again = new Set(scrapped.map((p) => p.ordinal).filter((o) => !taken.has(o)));
   for (let o = 1; o <= run.quantity; o += 1) if (again.has(o)) waiting.push(o);
   for (let o = 1; o <= run.quantity; o += 1) if (!taken.has(o) && !again.has(o)) waiting.push(o);
@@ -84,7 +84,7 @@ export const runSummary = (run: RunState): RunSummary => {
  * there are pockets, in slot order.
  * @example nextLoad({ quantity: 96, capacity: 70, firstApproved: true, … }).length // 70
  */
-export const nextLoad = (run: RunState): { ordinal: number; slot: number }[] => {
+export const nextLoad = (run: RunState): { ordinal: Ordinal; slot: SlotNumber }[] => {
   const { waiting } = runSummary(run);
   const size = run.firstApproved ? run.capacity : Math.min(1, run.capacity);
   return waiting.slice(0, size).map((ordinal, i) => ({ ordinal, slot: i + 1 }));

@@ -2,7 +2,7 @@ import type { Box, Transform } from '../geometry';
 import type { FeedCalibration, Feeder, FeedWorkKind, Index, Misfit, Skew, StripLayout } from '../feeder';
 import type { LongPlan } from '../long';
 import type { Problem } from '../result';
-import type { Mm, Seconds } from '../units';
+import type { Mm, Seconds, Ordinal, SlotNumber } from '../units';
 import type { WorkedLine } from '../working';
 
 /** The mark number of the strip's leading corner at the guide. */
@@ -53,7 +53,7 @@ export interface FeedReckoning {
   /** How stops, strips, lost ends and feeding were counted. */
   readonly counts: readonly WorkedLine[];
   /** Which roster line lies on which place: burned and loaded ones as they are, the rest as they will be. */
-  readonly roster: readonly { readonly slot: number; readonly ordinal: number }[];
+  readonly roster: readonly { readonly slot: SlotNumber; readonly ordinal: Ordinal }[];
   /** Bed to strip at every stop as it is meant, so that the work can be drawn moving. */
   readonly meant: readonly Transform[];
 }

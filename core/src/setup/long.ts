@@ -30,7 +30,7 @@ import {
 } from '../long';
 import type { PointerDoubt } from '../marks';
 import type { Problem } from '../result';
-import type { Mm } from '../units';
+import { type Mm, type Ordinal, nth } from '../units';
 import { fixed } from '../working';
 import { TURNED } from './face';
 import type { BatchInput } from './input';
@@ -63,14 +63,14 @@ export const workShapes = (
   size: { length: Mm; width: Mm },
   art: BatchArt | null,
   zone: Zone | null,
-  ordinal: number,
+  ordinal: Ordinal,
 ): LongShape[] => {
   const drawn = input.setup.art?.shapes ?? [];
   const middle = translation(size.length / 2, size.width / 2);
   const box = contoursBox(drawn.map((s) => s.contour));
   const centre = drawn.length > 0 ? boxCentre(box) : { x: 0, y: 0 };
   const place = translation(size.length / 2 - centre.x, size.width / 2 - centre.y);
-  const piece = art?.pieces[ordinal - 1];
+  const piece = nth(art?.pieces, ordinal);
   const set = art && zone && piece ? pieceShapes(art, zone, piece) : { filled: [], drawn: [] };
   return [
     ...drawn.map((s) => ({ ...s, contour: transformContour(place, s.contour) })),
@@ -83,7 +83,7 @@ export const workShapes = (
 export const reckonLong = (
   input: BatchInput,
   choice: LongSettings & { readonly name: string },
-  art: { readonly art: BatchArt | null; readonly zone: Zone | null; readonly ordinal: number },
+  art: { readonly art: BatchArt | null; readonly zone: Zone | null; readonly ordinal: Ordinal },
   limits: { readonly sigma: Mm; readonly pointer: PointerDoubt },
 ): LongReckoning & { readonly board: Board | null; readonly chain: Chain | null } => {
   const none = { plan: null, current: 1, burned: false, errors: [], board: null, chain: null };

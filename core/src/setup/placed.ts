@@ -4,31 +4,32 @@ import { slotTransform, type Slot } from '../holding';
 import { crossContours } from '../marks';
 import { segmentPoints } from './long';
 import type { BatchReckoning, FreeingCuts } from './reckoned';
+import { type Ordinal, nth } from '../units';
 
 /** The art of the pieces in the given slots: what is engraved on them, or printed on a sheet. */
 export const placedArt = (
   { art, zone }: Pick<BatchReckoning, 'art' | 'zone'>,
-  on: readonly { slot: Slot; ordinal: number }[],
+  on: readonly { slot: Slot; ordinal: Ordinal }[],
 ): PlacedPiece[] =>
   !art || !zone
     ? []
     : on.flatMap(({ slot, ordinal }) => {
-        const piece = art.pieces[ordinal - 1];
+        const piece = nth(art.pieces, ordinal);
         return piece ? [{ slot, label: piece.label, shapes: pieceShapes(art, zone, piece) }] : [];
       });
 
 /** Shapes that are burned on the pieces in the given slots, for drawing, output and simulation. */
 export const placedPieces = (
   reckoning: Pick<BatchReckoning, 'art' | 'zone' | 'own'>,
-  on: readonly { slot: Slot; ordinal: number }[],
+  on: readonly { slot: Slot; ordinal: Ordinal }[],
 ): PlacedPiece[] => {
   const { art } = reckoning;
   const { cutLine } = reckoning.own;
   if (cutLine)
     return on.map(({ slot, ordinal }) => ({
       slot,
-      label: art?.pieces[ordinal - 1]?.label ?? '',
-      shapes: { filled: [], drawn: cutLine[slot.slot - 1] ?? [] },
+      label: nth(art?.pieces, ordinal)?.label ?? '',
+      shapes: { filled: [], drawn: nth(cutLine, slot.slot) ?? [] },
     }));
   return placedArt(reckoning, on);
 };

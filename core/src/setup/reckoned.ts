@@ -25,6 +25,7 @@ import type { LongReckoning } from './long';
 import type { PlaceReckoning } from './place';
 import type { PhotoReckoning } from './photo-reckoned';
 import type { RoundReckoning } from './round-reckoned';
+import type { Ordinal } from '../units';
 
 /** What only some ways reckon; absent from the others, null while it cannot be made. */
 export interface OwnReckoning {
@@ -71,7 +72,7 @@ export interface BatchReckoning {
   readonly budget: Budget;
   readonly run: RunSummary;
   readonly planned: readonly number[];
-  readonly onTheBoard: readonly { readonly slot: Slot; readonly ordinal: number }[];
+  readonly onTheBoard: readonly { readonly slot: Slot; readonly ordinal: Ordinal }[];
   /** The face that lies up. */
   readonly face: Face;
   readonly warnings: readonly { readonly station: string; readonly message: string }[];
@@ -85,7 +86,7 @@ export const piecesOnBoard = (
   input: BatchInput,
   board: Board,
   summary: RunSummary,
-): { slot: Slot; ordinal: number }[] => {
+): { slot: Slot; ordinal: Ordinal }[] => {
   const bySlot = new Map(board.slots.map((s) => [s.slot, s]));
   if (summary.openLoad !== null) {
     return input.pieces

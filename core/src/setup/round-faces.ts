@@ -12,7 +12,7 @@ import {
 import { flatten, type Vec } from '../geometry';
 import type { Blank, Zone } from '../holding';
 import type { Alphabet } from '../lettering';
-import type { Mm } from '../units';
+import { type Mm, type Ordinal, nth } from '../units';
 import type { BatchInput, FaceChoice, PictureOnFace } from './input';
 
 /** Lines and areas of one face in its picture frame (reading direction to the right), mm of surface. */
@@ -116,9 +116,9 @@ export const roundLettering = (
 };
 
 /** What one piece carries on one face. */
-export const shapesOn = (face: PlacedFace, art: BatchArt | null, ordinal: number): FaceShapes => {
+export const shapesOn = (face: PlacedFace, art: BatchArt | null, ordinal: Ordinal): FaceShapes => {
   if (face.art) return face.art;
   if (face.picture) return { filled: [], drawn: [] };
-  const piece = art?.pieces[ordinal - 1];
+  const piece = nth(art?.pieces, ordinal);
   return art && piece ? pieceShapes(art, letteringZone(face), piece) : { filled: [], drawn: [] };
 };

@@ -4,7 +4,7 @@ declare const unit: unique symbol;
  * A number with a unit. A bare number may become any of them, but a length never passes for an
  * angle: the optional tag keeps the kinds apart without wrapping every literal.
  */
-type Tagged<U extends string> = number & { readonly [unit]?: U };
+export type Tagged<U extends string> = number & { readonly [unit]?: U };
 
 export type Mm = Tagged<'mm'>;
 export type Rad = Tagged<'rad'>;

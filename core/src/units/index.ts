@@ -1,3 +1,4 @@
 export * from './brands';
 export * from './parse';
 export * from './format';
+export * from './counts';

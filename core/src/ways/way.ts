@@ -14,6 +14,7 @@ import type {
   Step,
   TimeEstimate,
 } from '../setup';
+import type { Ordinal, SlotNumber } from '../units';
 
 export type State = Omit<StationState, 'id'>;
 
@@ -22,8 +23,8 @@ export type OwnStation = 'hold' | 'drive' | 'feed' | 'place';
 
 /** One piece that goes on next: its line of the roster, from 1, and the place it goes to. */
 export interface Fill {
-  readonly ordinal: number;
-  readonly slot: number;
+  readonly ordinal: Ordinal;
+  readonly slot: SlotNumber;
 }
 
 /** What a run waits for, in words. */

@@ -1,5 +1,5 @@
 import type { api, BodyOf } from '@bistre/contract';
-import { afterStrip } from '@bistre/core';
+import { afterStrip, type Ordinal, type SlotNumber, type LoadNumber } from '@bistre/core';
 import { loadBatch } from '../batches';
 import type { Trx } from '../db/connect';
 import type { LeftBed, UndoStep } from '../db/schema';
@@ -58,12 +58,12 @@ const leaveBed = async (trx: Trx, batchId: string, leaves: 'sheet' | 'strip'): P
 
 interface LoadedPiece {
   readonly id: string;
-  readonly ordinal: number;
-  readonly load: number;
-  readonly slot: number;
+  readonly ordinal: Ordinal;
+  readonly load: LoadNumber;
+  readonly slot: SlotNumber;
 }
 
-const loadedPiece = async (trx: Trx, batchId: string, slot: number): Promise<LoadedPiece> => {
+const loadedPiece = async (trx: Trx, batchId: string, slot: SlotNumber): Promise<LoadedPiece> => {
   const piece = await trx
     .selectFrom('pieces')
     .select(['id', 'ordinal', 'load', 'slot'])

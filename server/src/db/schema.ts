@@ -1,6 +1,6 @@
 import type { ColumnType, Generated } from 'kysely';
 import type { BlankSpec, DriveSpec, FeederSpec, MachineProfile, RecipeSpec, Setup, ShelfKind } from '@bistre/contract';
-import type { Chosen, Dimension, FixtureBasis, FrozenBeside } from '@bistre/core';
+import type { Chosen, Dimension, FixtureBasis, FrozenBeside, Ordinal, SlotNumber, LoadNumber } from '@bistre/core';
 
 type Json<T> = ColumnType<T, string, string>;
 type Time = ColumnType<Date, Date | undefined, Date>;
@@ -119,13 +119,13 @@ export interface Database {
     removed_at: Date | null;
     seq: Generated<number>;
   };
-  roster_rows: { batch_id: string; ordinal: number; fields: Json<Record<string, string>> };
+  roster_rows: { batch_id: string; ordinal: Ordinal; fields: Json<Record<string, string>> };
   pieces: {
     id: Generated<string>;
     batch_id: string;
-    ordinal: number;
-    load: number;
-    slot: number;
+    ordinal: Ordinal;
+    load: LoadNumber;
+    slot: SlotNumber;
     state: 'loaded' | 'done' | 'scrap';
     cause: string | null;
     dx_mm: number | null;
@@ -223,7 +223,12 @@ export type UndoStep =
   | { kind: 'feed-taken'; id: string }
   | { kind: 'feed-dropped'; id: string }
   | { kind: 'fixture'; revisionId: string | null; before?: Partial<Setup>; ticks?: Ticked[] }
-  | { kind: 'verdict'; id: string; again: { ordinal: number; load: number; slot: number } | null; left: LeftBed | null }
+  | {
+      kind: 'verdict';
+      id: string;
+      again: { ordinal: Ordinal; load: LoadNumber; slot: SlotNumber } | null;
+      left: LeftBed | null;
+    }
   | { kind: 'thing'; shelf: ShelfKind; id: string; name: string; document: unknown }
   | { kind: 'sample-added'; id: string }
   | { kind: 'sample-dropped'; id: string };

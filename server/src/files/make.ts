@@ -27,6 +27,7 @@ import {
   type Pictures,
   type ProgramName,
   type Result,
+  type Ordinal,
 } from '@bistre/core';
 import { alphabet, LABELS } from '../alphabets';
 import { needBoard, reckonDocument } from '../batches';
@@ -126,7 +127,7 @@ export const makeFile = async (
       const state = new Map(batch.pieces.map((p) => [p.ordinal, p]));
       // Which face was engraved and what was kept clear of, where anybody looked.
       const looks = new Map(batch.setup.looks.pieces.map((p) => [p.ordinal, p]));
-      const seen = (ordinal: number): string[] => {
+      const seen = (ordinal: Ordinal): string[] => {
         if (looks.size === 0) return [];
         const look = looks.get(ordinal);
         return [

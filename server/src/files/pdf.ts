@@ -18,6 +18,7 @@ import {
   type RoundReckoning,
   type Transform,
   type WorkedLine,
+  nth,
 } from '@bistre/core';
 
 import { bar, COPPER, draw, heading, INK, PAGE, plain, PT, SOFT, start, workings, type Doc } from './paper';
@@ -247,7 +248,7 @@ export const proofSheet = (input: BatchInput, r: BatchReckoning, title: string):
       place,
       { stroke: COPPER, width: 0.35 },
     );
-    const piece = on && r.art?.pieces[on.ordinal - 1];
+    const piece = on && nth(r.art?.pieces, on.ordinal);
     if (piece && r.zone && r.art) {
       const shapes = pieceShapes(r.art, r.zone, piece);
       const asContours = (lines: readonly (readonly { x: number; y: number }[])[], closed: boolean): Contour[] =>

@@ -23,6 +23,7 @@ import {
   type Roster,
   type TimeEstimate,
   type Vec,
+  nth,
 } from '@bistre/core';
 import type { Show } from '../ways/flat/show';
 import { showOf as showOfWay } from '../ways/shows';
@@ -47,7 +48,7 @@ const artShown = (r: BatchReckoning, pieces: ReturnType<Show['drawn']>): ArtShow
   const style = JSON.stringify([r.face.lettering, zone]);
   const paths: Record<number, { fill: string; line: string }> = {};
   for (const { ordinal } of pieces) {
-    const piece = art.pieces[ordinal - 1];
+    const piece = nth(art.pieces, ordinal);
     if (!piece) continue;
     const key = `${style}/${art.lettering.capHeights.join()}/${JSON.stringify([piece.set, piece.shift])}`;
     let path = drawn.get(key);

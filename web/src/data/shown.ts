@@ -1,4 +1,13 @@
-import type { BatchReckoning, loadWords, LongKind, RoundReckoning, StationState, Step, Vec } from '@bistre/core';
+import type {
+  BatchReckoning,
+  loadWords,
+  LongKind,
+  RoundReckoning,
+  StationState,
+  Step,
+  Vec,
+  Ordinal,
+} from '@bistre/core';
 
 /** A batch with one side up: everything reckoned, as plain values and ready paths. */
 export interface SideShown {
@@ -47,7 +56,7 @@ export interface ArtShown {
       : never
     : never;
   readonly capHeights: readonly number[];
-  readonly problems: readonly { readonly piece: number; readonly message: string }[];
+  readonly problems: readonly { readonly piece: Ordinal; readonly message: string }[];
   readonly labels: readonly string[];
   /** Path of each piece on the board, blank frame, y up; by roster line. */
   readonly paths: Readonly<Record<number, { readonly fill: string; readonly line: string }>>;

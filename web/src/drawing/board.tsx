@@ -1,5 +1,5 @@
 import { memo } from 'react';
-import { apply, type Pins as PinPlan, type Transform, type Vec } from '@bistre/core';
+import { apply, type Pins as PinPlan, type Transform, type Vec, type SlotNumber } from '@bistre/core';
 import type { SideShown } from '../data/shown';
 import type { View } from './scale';
 
@@ -79,7 +79,7 @@ export const BoardSize = ({ view, m, width, height }: { view: View; m: Transform
 };
 
 export interface DrawnPiece {
-  readonly slot: number;
+  readonly slot: SlotNumber;
   readonly state: 'done' | 'scrap' | 'next';
 }
 

@@ -1,6 +1,6 @@
 import type { ComponentType, ReactNode } from 'react';
 import type { BatchDocument, FileName, SimRunView } from '@bistre/contract';
-import type { StationId, Step, Vec } from '@bistre/core';
+import type { StationId, Step, Vec, Ordinal, SlotNumber } from '@bistre/core';
 import type { Shown } from '../data/shown';
 import type { BatchHandle } from '../data/use-batch';
 import type { DrawnPiece } from '../drawing/board';
@@ -72,7 +72,7 @@ export interface RunPages {
   readonly elsewhere?: (props: BatchProps) => ReactNode | null;
   /** At the bench: that the work lies there, what is looked at, and how it is burned on the simulated machine. */
   readonly laid: string;
-  readonly place: (slot: number, ordinal: number | undefined) => string;
+  readonly place: (slot: SlotNumber, ordinal: Ordinal | undefined) => string;
   readonly Burn: ComponentType<{ readonly handle: BatchHandle }>;
 }
 

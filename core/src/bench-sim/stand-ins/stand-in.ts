@@ -4,7 +4,7 @@ import type { Board, Side } from '../../holding';
 import type { MarkPlace } from '../../marks';
 import type { GreyPicture } from '../../photo';
 import { placedPieces, type BatchInput, type BatchReckoning } from '../../setup';
-import type { Mm } from '../../units';
+import type { Mm, SlotNumber } from '../../units';
 import type { FeederState } from '../feeder';
 import { layBoard, type SimState } from '../machine';
 import type { Seating, SimRun } from '../run';
@@ -60,7 +60,7 @@ export interface StandIn {
   /** What the machine showed where the file's zero was set; absent where that is the machine's own. */
   readonly zero?: (bench: Bench, state: BenchState) => Vec;
   /** Where print ends on the piece of a slot, piece frame; absent where nothing is printed. */
-  readonly printed?: (bench: Bench, slot: number) => readonly Vec[];
+  readonly printed?: (bench: Bench, slot: SlotNumber) => readonly Vec[];
   /** What a segment's run leaves behind; null where work is not burned in segments. */
   readonly segment?: (bench: Bench, state: BenchState, run: SimRun) => BurnedSegment | null;
   /** What a camera straight above sees; every time it is held a little otherwise. */

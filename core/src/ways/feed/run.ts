@@ -1,6 +1,7 @@
 import type { Board, Slot } from '../../holding';
 import type { Piece, RunSummary } from '../../runs';
 import type { FeedStop } from '../../setup';
+import type { Ordinal, SlotNumber } from '../../units';
 
 /** What is laid on the strip so far: loads on the strip that is in the machine. */
 export const loadsOnStrip = (
@@ -40,9 +41,9 @@ export const stripRoster = (
   pieces: readonly Piece[],
   board: Board | null,
   stop: FeedStop | undefined,
-  on: readonly { slot: Slot; ordinal: number }[],
+  on: readonly { slot: Slot; ordinal: Ordinal }[],
   { waiting, openLoad }: RunSummary,
-): { slot: number; ordinal: number }[] => {
+): { slot: SlotNumber; ordinal: Ordinal }[] => {
   const before = (stop?.first ?? 0) + 1;
   const burned = new Map(
     [...pieces]

@@ -10,7 +10,7 @@ import {
   type Slot,
 } from '../../holding';
 import { errorMap, type ErrorMap } from '../../marks';
-import type { Mm } from '../../units';
+import type { Mm, Ordinal } from '../../units';
 import type { BatchInput, PlaceReckoning } from '../../setup';
 
 /** How much more a model with scales adds to the aiming error over the pieces than a plain turn and shift. */
@@ -42,7 +42,7 @@ export const bleedWarning = (sheet: SheetSettings, predicted: Mm): { station: st
 };
 
 export const cornersOffBed = (
-  on: readonly { slot: Slot; ordinal: number }[],
+  on: readonly { slot: Slot; ordinal: Ordinal }[],
   art: Box,
   boardToBed: Transform,
   input: BatchInput,

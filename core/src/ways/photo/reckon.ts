@@ -38,7 +38,7 @@ import {
 } from '../../photo';
 import type { Problem } from '../../result';
 import { runSummary } from '../../runs';
-import type { Mm } from '../../units';
+import { type Mm, nth } from '../../units';
 import {
   noFixings,
   heldAs,
@@ -88,7 +88,7 @@ const overDefects = (
 ): number[] => {
   const shape = flatten(outline[0]!, 0.2);
   return free.filter((slot) => {
-    const f = blanks[slot - 1]!;
+    const f = nth(blanks, slot)!;
     const m = rigid(f.angle, f.x, f.y);
     const part = shape.map((p) => apply(m, p));
     return offcuts.some((o) => o.defects.some((d) => liesOver(part, d)));

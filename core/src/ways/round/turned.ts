@@ -7,12 +7,13 @@ import { fail, ok, type Result } from '../../result';
 import { type BatchInput, shapesOn, type PlacedFace, type OnDrive, type RoundReckoning, NO_RECIPE } from '../../setup';
 import type { Pictures } from '../way';
 import { laidPictures, PictureLines } from './pictures';
+import type { Ordinal } from '../../units';
 
 /** What a file for a drive needs of a batch's reckoning. */
 export interface TurningNeeds {
   readonly own: { readonly round?: RoundReckoning };
   readonly art: BatchArt | null;
-  readonly onTheBoard: readonly { readonly ordinal: number }[];
+  readonly onTheBoard: readonly { readonly ordinal: Ordinal }[];
 }
 
 export const needDrive = (r: TurningNeeds): Result<{ round: RoundReckoning; on: OnDrive }> => {
@@ -29,7 +30,7 @@ const needRecipe = (input: BatchInput, on: OnDrive): Result<BurnSetting> =>
 const faceLines = (
   face: PlacedFace,
   art: BatchArt | null,
-  ordinal: number,
+  ordinal: Ordinal,
   u: Unrolling,
 ): { filled: Vec[][]; drawn: Vec[][] } => {
   const shapes = shapesOn(face, art, ordinal);

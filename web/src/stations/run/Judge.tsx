@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { api, type BodyOf, type SimRunView } from '@bistre/contract';
-import { SCRAP_CAUSES } from '@bistre/core';
+import { SCRAP_CAUSES, type SlotNumber, nth } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
 import { MeasureField, Select } from '../../parts/fields';
 
@@ -14,7 +14,7 @@ export const Judge = ({
   rest,
 }: {
   handle: BatchHandle;
-  slot: number;
+  slot: SlotNumber;
   run: SimRunView | null;
   rest: readonly number[];
 }) => {
@@ -41,7 +41,8 @@ export const Judge = ({
       <p className="text-[22px] leading-tight font-bold">
         {round ? 'This piece' : `Slot ${slot}`}{' '}
         <span className="text-[15px] font-normal">
-          piece {piece?.ordinal}: {piece ? Object.values(handle.batch.roster[piece.ordinal - 1] ?? {}).join(' · ') : ''}
+          piece {piece?.ordinal}:{' '}
+          {piece ? Object.values(nth(handle.batch.roster, piece.ordinal) ?? {}).join(' · ') : ''}
         </span>
       </p>
       <div className="mt-2 grid grid-cols-[1fr_1fr_1.6fr] gap-2" key={`${slot}-${piece?.id}`}>

@@ -1,11 +1,11 @@
 import { useState, type MouseEvent } from 'react';
-import { screenPath, type PieceLook } from '@bistre/core';
+import { screenPath, type PieceLook, type Ordinal, nth } from '@bistre/core';
 import type { Shown } from '../../data/shown';
 import type { BatchHandle } from '../../data/use-batch';
 import { Choice, MeasureField } from '../../parts/fields';
 import { nominalSize } from '@bistre/core';
 
-const fresh = (ordinal: number): PieceLook => ({ ordinal, side: null, defects: [] });
+const fresh = (ordinal: Ordinal): PieceLook => ({ ordinal, side: null, defects: [] });
 
 /** Faces and defects of the pieces that are laid next: one at a time, its picture to touch. */
 export const Looks = ({ handle, shown, large = false }: { handle: BatchHandle; shown: Shown; large?: boolean }) => {
@@ -45,7 +45,7 @@ export const Looks = ({ handle, shown, large = false }: { handle: BatchHandle; s
     <div className={large ? 'mt-4 max-w-3xl text-lg' : ''}>
       <p className="flex items-center justify-between gap-3">
         <span>
-          <b>Piece {ordinal}</b> {Object.values(batch.roster[ordinal - 1] ?? {}).join(' · ')}
+          <b>Piece {ordinal}</b> {Object.values(nth(batch.roster, ordinal) ?? {}).join(' · ')}
         </span>
         <span className="flex gap-2">
           <button className="act" aria-label="piece before" disabled={at === 0} onClick={() => setAt(at - 1)}>

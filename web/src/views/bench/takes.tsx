@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { api } from '@bistre/contract';
-import { firstIsApproved, type RunSummary, type Step } from '@bistre/core';
+import { firstIsApproved, type RunSummary, type Step, nth } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
 import { MeasureField } from '../../parts/fields';
 import { useSimulated } from '../../parts/use-simulated';
@@ -115,7 +115,7 @@ export const RunStep = ({
     <div className="mt-5">
       <p className="text-[40px] leading-tight font-bold">{pages.place(nextSlot ?? 0, piece?.ordinal)}</p>
       <pages.Burn key={piece?.id} handle={handle} />
-      <p className="text-2xl">{piece ? Object.values(batch.roster[piece.ordinal - 1] ?? {}).join(' · ') : ''}</p>
+      <p className="text-2xl">{piece ? Object.values(nth(batch.roster, piece.ordinal) ?? {}).join(' · ') : ''}</p>
       <p className="mt-4 flex flex-wrap gap-3">
         <button
           className={`${big} act-main`}

@@ -13,6 +13,7 @@ import {
   type Box,
   type FeedReckoning,
   type Transform,
+  type StopNumber,
 } from '@bistre/core';
 import type { Shown } from '../../data/shown';
 import { Drawing, fitView, Hatch, Legend, matrix, ScaleBar, useSize, type View } from '../../drawing/scale';
@@ -31,7 +32,7 @@ const rectOf = (b: Box): { x: number; y: number; width: number; height: number }
 });
 
 /** The strip with everything on it, in its own frame. */
-const Strip = ({ batch, shown, stop }: { batch: BatchDocument; shown: Shown; stop: number }) => {
+const Strip = ({ batch, shown, stop }: { batch: BatchDocument; shown: Shown; stop: StopNumber }) => {
   const { reckoning } = shown;
   const feed = reckoning.own.feed!;
   const { size, feeder } = feed;

@@ -1,11 +1,11 @@
 import type { BatchDocument } from '@bistre/contract';
-import type { BatchReckoning } from '@bistre/core';
+import type { BatchReckoning, Ordinal } from '@bistre/core';
 import type { LongPaths, OwnShown } from '../../data/shown';
 
 /** What of a reckoning crosses from the worker to the page, and in which form: only what a way has of its own. */
 export interface Show {
   /** The pieces whose art is drawn flat, by their line of the roster. */
-  readonly drawn: (r: BatchReckoning) => readonly { readonly ordinal: number }[];
+  readonly drawn: (r: BatchReckoning) => readonly { readonly ordinal: Ordinal }[];
   /** What is not plain data, or too much of it, in the form the page draws. */
   readonly own: (r: BatchReckoning, batch: BatchDocument) => OwnShown;
   /** Shapes of work that is burned in segments. */
