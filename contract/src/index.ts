@@ -1,4 +1,5 @@
 export * from './limits';
+export * from './fields';
 export * from './geometry';
 export * from './ways';
 export * from './feeder';

@@ -1,27 +1,75 @@
 import { z } from 'zod';
 
+/** How a number is read from what is typed, and written again. */
+export type Reads = 'length' | 'speed' | 'interval' | 'angle' | 'percent' | 'count' | 'number';
+
+/** What a form says beside a field. It stands on the field's schema as Zod's `.meta`. */
+export interface Says {
+  /** The field's label, where it is not its name. */
+  readonly label?: string;
+  /** What helps to fill it in. */
+  readonly hint?: string;
+  /** Unit as it is shown, where nothing else says it. */
+  readonly unit?: string;
+  readonly reads?: Reads;
+  /** Places behind the point that are shown. */
+  readonly digits?: number;
+  /** What may be chosen, and the words for each. */
+  readonly options?: readonly (readonly [string, string])[];
+  /** What an empty field means, where it may be left empty. */
+  readonly empty?: string;
+}
+
+const UNIT_READS: Readonly<Record<string, Reads>> = { mm: 'length', 'mm/s': 'speed', rad: 'angle' };
+/** What a number is multiplied by to be shown, and its unit then. */
+export const SHOWN: Readonly<Partial<Record<Reads, { readonly times: number; readonly unit: string }>>> = {
+  percent: { times: 100, unit: '%' },
+  angle: { times: 180 / Math.PI, unit: '°' },
+};
+
+const round = (value: number): number => Number(value.toFixed(6));
+
 const message = (name: string, low: number, high: number, unit: string): string =>
-  `${name} must be a number between ${low} and ${high}${unit === '' ? '' : ` ${unit}`}.`;
+  `${name} must be a number between ${round(low)} and ${round(high)}${unit === '' ? '' : ` ${unit}`}.`;
 
-/** A finite number in a range, with a sentence that names it. */
-export const inRange = (name: string, low: number, high: number, unit = ''): z.ZodNumber =>
-  z
-    .number({ error: message(name, low, high, unit) })
-    .min(low, message(name, low, high, unit))
-    .max(high, message(name, low, high, unit));
+const number = (name: string, low: number, high: number, unit: string, reads: Reads): z.ZodNumber => {
+  const { times, unit: shown } = SHOWN[reads] ?? { times: 1, unit };
+  const words = message(name, low * times, high * times, shown);
+  return z.number({ error: words }).min(low, words).max(high, words);
+};
 
-export const wholeNumber = (name: string, low: number, high: number): z.ZodNumber =>
-  inRange(name, low, high).int(`${name} must be a whole number.`);
+/**
+ * A finite number in a range, with a sentence that names it as the form does.
+ * @param unit millimetres, millimetres a second and radians say how the number is read from what is typed
+ */
+export const inRange = (name: string, low: number, high: number, unit = '', says: Says = {}): z.ZodNumber => {
+  const reads = says.reads ?? UNIT_READS[unit] ?? 'number';
+  return number(name, low, high, unit, reads).meta({ label: name, unit, ...says, reads });
+};
+
+export const wholeNumber = (name: string, low: number, high: number, says: Says = {}): z.ZodNumber =>
+  number(name, low, high, '', 'count')
+    .int(`${name} must be a whole number.`)
+    .meta({ label: name, unit: '', reads: 'count', ...says });
 
 /** Printable text in one line. */
-export const line = (name: string, least: number, most: number): z.ZodString =>
+export const line = (name: string, least: number, most: number, says: Says = {}): z.ZodString =>
   z
     .string()
     .trim()
     .min(least, `${name} is empty.`)
     .max(most, `${name} is longer than ${most} characters.`)
+    .regex(/^[^\u0000-\u001f\u007f]*$/u, `${name} has a character that cannot be printed.`)
+    .meta({ label: name, ...says });
 
-    .regex(/^[^\u0000-\u001f\u007f]*$/u, `${name} has a character that cannot be printed.`);
+/** One of a few words, with what the form calls each. */
+export const oneOf = <const T extends Readonly<Record<string, string>>>(name: string, words: T, says: Says = {}) =>
+  z
+    .enum(Object.keys(words) as [keyof T & string, ...(keyof T & string)[]])
+    .meta({ label: name, options: Object.entries(words), ...says });
+
+/** Yes or no. */
+export const yesNo = (name: string, says: Says = {}): z.ZodBoolean => z.boolean().meta({ label: name, ...says });
 
 export const id = z.uuid();
 export const time = z.iso.datetime();
