@@ -1,18 +1,24 @@
-/** Unit tests beside the code, and the server's against a real PostgreSQL when DATABASE_URL is set. */
-export default {
+/** The core's own libraries and others that ship as modules only. */
+const MODULES =
+  'clipper2-ts|uqr|nudged|saxes|kysely|d3-[a-z]+|internmap|delaunator|robust-predicates|idb|comlink|radix-ui|@radix-ui';
+
+const shared = {
   rootDir: '.',
-  testEnvironment: 'node',
-  globalSetup: '<rootDir>/jest.setup.mjs',
-  roots: ['<rootDir>/core/src', '<rootDir>/contract/src', '<rootDir>/server/src', '<rootDir>/scripts'],
-  testMatch: ['**/*.test.ts'],
   setupFiles: ['<rootDir>/jest.properties.mjs'],
   transform: {
     '^.+\\.[cm]?[jt]sx?$': [
       '@swc/jest',
-      { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022' }, module: { type: 'commonjs' } },
+      {
+        jsc: {
+          parser: { syntax: 'typescript', tsx: true },
+          transform: { react: { runtime: 'automatic' } },
+          target: 'es2022',
+        },
+        module: { type: 'commonjs' },
+      },
     ],
   },
-  transformIgnorePatterns: ['/node_modules/(?!(clipper2-ts|uqr|nudged|saxes|kysely|d3-contour|d3-array|internmap)/)'],
+  transformIgnorePatterns: [`/node_modules/(?!(${MODULES})/)`],
   moduleNameMapper: {
     '^@bistre/core$': '<rootDir>/core/src/index.ts',
     '^@bistre/core/load$': '<rootDir>/core/src/lettering/load.ts',
@@ -30,6 +36,31 @@ export default {
     'Float64Array',
     'Uint8Array',
     'Int32Array',
+  ],
+};
+
+/**
+ * Unit tests beside the code: the server's against a real PostgreSQL when DATABASE_URL is set, the pages' in a
+ * simulated browser.
+ */
+export default {
+  projects: [
+    {
+      ...shared,
+      displayName: 'core and server',
+      testEnvironment: 'node',
+      globalSetup: '<rootDir>/jest.setup.mjs',
+      roots: ['<rootDir>/core/src', '<rootDir>/contract/src', '<rootDir>/server/src', '<rootDir>/scripts'],
+      testMatch: ['**/*.test.ts'],
+    },
+    {
+      ...shared,
+      displayName: 'pages',
+      testEnvironment: 'jsdom',
+      setupFiles: [...shared.setupFiles, '<rootDir>/web/src/testing/browser.ts'],
+      roots: ['<rootDir>/web/src'],
+      testMatch: ['**/*.test.{ts,tsx}'],
+    },
   ],
   testTimeout: 60_000,
   // Both cores of a small machine: by default one is left idle.

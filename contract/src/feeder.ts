@@ -1,35 +1,38 @@
 import { z } from 'zod';
-import { id, inRange, time } from './limits';
+import { id, inRange, oneOf, time } from './limits';
 
 /** A feeder as its maker and the operator describe it. */
 export const feederSpec = z
   .object({
-    widest: inRange('Widest work', 10, 5_000, 'mm'),
-    narrowest: inRange('Narrowest work', 1, 5_000, 'mm'),
-    thickest: inRange('Thickest work', 0.1, 200, 'mm'),
+    widest: inRange('Widest', 10, 5_000, 'mm'),
+    narrowest: inRange('Narrowest', 1, 5_000, 'mm'),
+    thickest: inRange('Thickest', 0.1, 200, 'mm'),
     longest: inRange('Longest without rails', 50, 10_000, 'mm'),
-    longestOnRails: inRange('Longest on rails', 50, 10_000, 'mm').nullable(),
-    shortest: inRange('Shortest it grips', 10, 2_000, 'mm'),
-    along: z.enum(['x', 'y']),
+    longestOnRails: inRange('Longest on rails', 50, 10_000, 'mm', { empty: 'Empty: it has no rails.' }).nullable(),
+    shortest: inRange('Shortest that two rollers hold', 10, 2_000, 'mm'),
+    along: oneOf('The work moves', { x: 'right to left', y: 'front to back' }),
     window: z.object({
       from: inRange('Window from', 0, 10_000, 'mm'),
       to: inRange('Window to', 0, 10_000, 'mm'),
     }),
-    guideAt: inRange('Guide', 0, 10_000, 'mm'),
-    deadFront: inRange('Dead band in front', 0, 1_000, 'mm'),
-    deadBack: inRange('Dead band behind', 0, 1_000, 'mm'),
+    guideAt: inRange('Guide edge, across', 0, 10_000, 'mm'),
+    deadFront: inRange('Dead band, leading end', 0, 1_000, 'mm'),
+    deadBack: inRange('Dead band, trailing end', 0, 1_000, 'mm'),
     rollers: z
       .array(inRange('Roller', -2_000, 12_000, 'mm'))
       .min(1, 'Say where its rollers are.')
       .max(12),
     supports: z
-      .array(z.object({ at: inRange('Support', -2_000, 12_000, 'mm'), width: inRange('Support width', 1, 500, 'mm') }))
+      .array(z.object({ at: inRange('Bar', -2_000, 12_000, 'mm'), width: inRange('Bar width', 1, 500, 'mm') }))
       .max(30),
-    feedPerStep: inRange('Feed of a step', 0.00001, 10, 'mm'),
-    speed: inRange('Feed speed', 0.5, 2_000, 'mm/s'),
-    settle: inRange('Settling', 0, 30, 's'),
-    repeats: inRange('Repeats within', 0.001, 5, 'mm'),
-    word: z.enum(['U', 'V', 'W', 'A', 'B', 'C']).nullable(),
+    feedPerStep: inRange('Feed of one step', 0.00001, 10, 'mm', { reads: 'number' }),
+    speed: inRange('Speed', 0.5, 2_000, 'mm/s'),
+    settle: inRange('Lies still after', 0, 30, 's'),
+    repeats: inRange('Repeats within ±, by its maker', 0.001, 5, 'mm'),
+    word: z
+      .enum(['U', 'V', 'W', 'A', 'B', 'C'])
+      .meta({ label: 'Word by which a file feeds it, in mm', empty: 'none: no file can' })
+      .nullable(),
   })
   .refine((f) => f.window.to - f.window.from >= 60, {
     path: ['window', 'to'],

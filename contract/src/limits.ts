@@ -71,6 +71,14 @@ export const oneOf = <const T extends Readonly<Record<string, string>>>(name: st
 /** Yes or no. */
 export const yesNo = (name: string, says: Says = {}): z.ZodBoolean => z.boolean().meta({ label: name, ...says });
 
+/** The corners of a bed or a board, in words. */
+export const CORNERS = {
+  'front-left': 'front left',
+  'front-right': 'front right',
+  'back-left': 'back left',
+  'back-right': 'back right',
+} as const;
+
 export const id = z.uuid();
 export const time = z.iso.datetime();
 /** Two marks a seam, and no more seams than 10 m of work can have. */

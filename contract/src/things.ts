@@ -4,7 +4,7 @@ import { faces } from './faces';
 import { looks, pinSettings, standSettings, stockSettings } from './fixings';
 import { contour, tooManyPoints } from './geometry';
 import { keptCamera } from './photo';
-import { HIGHEST_MARK, id, inRange, line, time, wholeNumber } from './limits';
+import { CORNERS, HIGHEST_MARK, id, inRange, line, oneOf, time, wholeNumber, yesNo } from './limits';
 import { heldSection } from './ways';
 
 const size = (name: string): z.ZodNumber => inRange(name, 0.5, 5_000, 'mm');
@@ -34,16 +34,16 @@ export const blankShape = z.discriminatedUnion('kind', [
         if (!checked.ok) context.addIssue({ code: 'custom', message: checked.problem.message });
       }),
     wall: inRange('Wall', 0.05, 500, 'mm'),
-    material: z.enum(['steel', 'aluminium', 'glass', 'wood', 'plastic']),
-    filled: z.boolean(),
-    lid: z.boolean(),
-    capacity: inRange('Capacity', 0.001, 500, 'l').nullable(),
+    material: z.enum(['steel', 'aluminium', 'glass', 'wood', 'plastic']).meta({ label: 'Material' }),
+    filled: yesNo('Filled'),
+    lid: yesNo('Has a lid'),
+    capacity: inRange('Stated capacity', 0.001, 500, 'l', { empty: 'Empty: not stated.' }).nullable(),
     feature: z
       .object({
         kind: z.enum(['handle', 'existing logo', 'seam weld']),
         reach: inRange('Reach', 0, 500, 'mm'),
-        from: inRange('Feature from', 0, 5_000, 'mm'),
-        to: inRange('Feature to', 0, 5_000, 'mm'),
+        from: inRange('From', 0, 5_000, 'mm'),
+        to: inRange('To', 0, 5_000, 'mm'),
         mass: inRange('Mass', 0, 50, 'kg'),
       })
       .nullable(),
@@ -59,32 +59,32 @@ export const rect = z.object({
 
 export const zone = rect.extend({
   id: line('Zone id', 1, 40),
-  name: line('Zone name', 1, 60),
+  name: line('Zone', 1, 60),
   margin: inRange('Margin', 0, 500, 'mm'),
-  across: z.enum(['left', 'centre', 'right']),
-  down: z.enum(['top', 'middle', 'bottom']),
+  across: z.enum(['left', 'centre', 'right']).meta({ label: 'Across' }),
+  down: z.enum(['top', 'middle', 'bottom']).meta({ label: 'Down' }),
   keepOuts: z.array(rect).max(20),
-  side: z.enum(['front', 'back']).optional(),
+  side: z.enum(['front', 'back']).meta({ label: 'Face', empty: 'either' }).optional(),
   angle: inRange('Angle', -7, 7, 'rad').optional(),
 });
 
 export const hole = z.object({
-  x: inRange('Hole x', -5_000, 5_000, 'mm'),
-  y: inRange('Hole y', -5_000, 5_000, 'mm'),
-  diameter: inRange('Hole diameter', 0.1, 1_000, 'mm'),
+  x: inRange('x', -5_000, 5_000, 'mm'),
+  y: inRange('y', -5_000, 5_000, 'mm'),
+  diameter: inRange('Diameter', 0.1, 1_000, 'mm'),
 });
 
 export const direction = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('none') }),
   z.object({ kind: z.literal('hole') }),
-  z.object({ kind: z.literal('clipped-corner'), size: inRange('Clipped corner', 0.5, 500, 'mm') }),
+  z.object({ kind: z.literal('clipped-corner'), size: inRange('Legs of the clipped corner', 0.5, 500, 'mm') }),
 ]);
 
 /** What a person edits of a blank; its samples are separate readings. */
 export const blankSpec = z.object({
   shape: blankShape,
   thickness: inRange('Thickness', 0.05, 500, 'mm'),
-  catalogueTolerance: inRange('Catalogue tolerance', 0, 20, 'mm'),
+  catalogueTolerance: inRange('Catalogue tolerance, ±', 0, 20, 'mm'),
   holes: z.array(hole).max(50),
   direction,
   zones: z.array(zone).max(20),
@@ -96,58 +96,50 @@ export const dimension = z.enum(['length', 'width', 'thickness', 'diameter', 'ta
 export const sample = z.object({ id, dimension, value: z.number(), at: time, by: z.string() });
 export type Sample = z.infer<typeof sample>;
 
+const pointerAt = z.object({
+  x: inRange('Pointer offset x', -50, 50, 'mm'),
+  y: inRange('Pointer offset y', -50, 50, 'mm'),
+  height: inRange('On a surface over the focus by', -200, 200, 'mm', { hint: 'negative below it' }),
+});
+
 export const machineProfile = z.object({
-  source: z.enum(['gas tube', 'diode', 'fibre']),
+  source: z.enum(['gas tube', 'diode', 'fibre']).meta({ label: 'Source' }),
   power: inRange('Power', 0.1, 20_000, 'W'),
   bed: z.object({ width: inRange('Bed width', 20, 10_000, 'mm'), height: inRange('Bed height', 20, 10_000, 'mm') }),
-  zeroCorner: z.enum(['front-left', 'front-right', 'back-left', 'back-right']),
-  yRuns: z.enum(['away', 'toward']),
+  zeroCorner: oneOf('Zero corner', CORNERS),
+  yRuns: oneOf('y runs in its files', { away: 'away from the operator', toward: 'towards the operator' }),
   kerf: inRange('Kerf', 0, 2, 'mm'),
   kerfMeasuredAt: time.nullable(),
-  pointerOffset: z
-    .object({
-      x: inRange('Pointer offset x', -50, 50, 'mm'),
-      y: inRange('Pointer offset y', -50, 50, 'mm'),
-      height: inRange('Height over the focus', -200, 200, 'mm'),
-      second: z
-        .object({
-          x: inRange('Pointer offset x', -50, 50, 'mm'),
-          y: inRange('Pointer offset y', -50, 50, 'mm'),
-          height: inRange('Height over the focus', -200, 200, 'mm'),
-        })
-        .nullable(),
-      measuredAt: time,
-    })
-    .nullable(),
+  pointerOffset: pointerAt.extend({ second: pointerAt.nullable(), measuredAt: time }).nullable(),
   jogSteps: z.tuple([
     inRange('Coarse jog', 0.01, 100, 'mm'),
     inRange('Fine jog', 0.005, 50, 'mm'),
     inRange('Finest jog', 0.001, 10, 'mm'),
   ]),
-  eye: inRange('Eye or loupe', 0, 1, 'mm'),
-  spot: inRange('Pointer spot', 0, 2, 'mm'),
-  repeatability: inRange('Return', 0, 2, 'mm'),
+  eye: inRange('Eye or loupe, standard', 0, 1, 'mm'),
+  spot: inRange('Pointer spot, standard', 0, 2, 'mm'),
+  repeatability: inRange('Return to a place, ±', 0, 2, 'mm'),
   nozzleGap: inRange('Nozzle gap', 0, 500, 'mm'),
   headRadius: inRange('Head radius', 0, 300, 'mm'),
   bedLowest: inRange('Nozzle to the bed at its lowest', 0, 3_000, 'mm'),
-  withoutBed: inRange('Nozzle to the floor', 0, 3_000, 'mm').nullable(),
-  focusRange: inRange('Focus range', 0.01, 100, 'mm'),
+  withoutBed: inRange('Nozzle to the floor, bed out', 0, 3_000, 'mm', { empty: 'Empty: the bed stays in.' }).nullable(),
+  focusRange: inRange('Focus range, in total', 0.01, 100, 'mm'),
   camera: keptCamera.nullable(),
   acceleration: inRange('Acceleration', 10, 100_000, 'mm/s²'),
   rapidSpeed: inRange('Rapid speed', 1, 10_000, 'mm/s'),
   dialect: z.object({
-    powerMax: wholeNumber('Power word at full power', 1, 100_000),
-    laserOn: z.enum(['M3', 'M4']),
-    arcs: z.boolean(),
-    decimals: z.union([z.literal(2), z.literal(3), z.literal(4)]),
+    powerMax: wholeNumber('S word at full power', 1, 100_000),
+    laserOn: oneOf('Beam on by', { M4: 'M4, power follows speed', M3: 'M3, constant power' }),
+    arcs: yesNo('Arcs as G2 and G3'),
+    decimals: z.union([z.literal(2), z.literal(3), z.literal(4)]).meta({ label: 'Decimals' }),
   }),
 });
 export type MachineProfile = z.infer<typeof machineProfile>;
 
 const burnSetting = z.object({
-  power: inRange('Power', 0, 1),
+  power: inRange('Power', 0, 1, '', { reads: 'percent' }),
   speed: inRange('Speed', 0.1, 10_000, 'mm/s'),
-  interval: inRange('Interval', 0.005, 5, 'mm'),
+  interval: inRange('Line interval (or 254 lpi)', 0.005, 5, 'mm', { reads: 'interval' }),
   passes: wholeNumber('Passes', 1, 50),
 });
 
@@ -155,33 +147,37 @@ export const recipeSpec = z.object({
   material: line('Material', 1, 100),
   engrave: burnSetting,
   cut: burnSetting,
-  proof: line('Proof', 0, 300),
+  proof: line('The trial that proved it: what, when, on which piece', 0, 300, { hint: 'empty while untried' }),
 });
 export type RecipeSpec = z.infer<typeof recipeSpec>;
 
+const wasThere = (most: number) => inRange('Stands there without it; put back to', 0, most);
 const driveCommon = {
   stepsPerTurn: inRange('Steps of one motor turn', 1, 10_000_000),
-  reduction: inRange('Reduction', 0.01, 1_000),
-  motorSide: z.enum(['left', 'right']),
+  reduction: inRange('Reduction, motor turns to one', 0.01, 1_000),
+  motorSide: z.enum(['left', 'right']).meta({ label: 'Motor side' }),
   height: inRange('Height of its axis', 0, 500, 'mm'),
   room: inRange('Length it takes', 10, 5_000, 'mm'),
   axis: z.object({ letter: z.enum(['Y', 'A', 'B', 'C']), unit: z.enum(['mm', 'degrees']) }),
   control: z.discriminatedUnion('kind', [
-    z.object({ kind: z.literal('travel-per-turn'), was: inRange('Value to return to', 0, 10_000_000) }),
-    z.object({ kind: z.literal('steps-per-turn'), was: inRange('Value to return to', 0, 10_000_000) }),
-    z.object({ kind: z.literal('steps-per-blank-turn'), was: inRange('Value to return to', 0, 10_000_000) }),
-    z.object({ kind: z.literal('axis-steps'), was: inRange('Value to return to', 0, 1_000_000) }),
-    z.object({ kind: z.literal('scale-art'), stepsPerMm: inRange('Steps to the millimetre', 0.1, 1_000_000) }),
+    z.object({ kind: z.literal('travel-per-turn'), was: wasThere(10_000_000) }),
+    z.object({ kind: z.literal('steps-per-turn'), was: wasThere(10_000_000) }),
+    z.object({ kind: z.literal('steps-per-blank-turn'), was: wasThere(10_000_000) }),
+    z.object({ kind: z.literal('axis-steps'), was: wasThere(1_000_000) }),
+    z.object({ kind: z.literal('scale-art'), stepsPerMm: inRange('The axis is set to', 0.1, 1_000_000, 'steps/mm') }),
   ]),
-  topMoves: z.enum(['toward', 'away']),
+  topMoves: oneOf('On a growing value the top moves', {
+    toward: 'towards the operator',
+    away: 'away from the operator',
+  }),
   risers: z.array(z.object({ name: line('Riser', 1, 40), height: inRange('Riser height', 0.1, 500, 'mm') })).max(8),
-  axisAcceleration: inRange('Axis acceleration', 1, 200_000, 'mm/s²'),
+  axisAcceleration: inRange('Axis acceleration as it is', 1, 200_000, 'mm/s²'),
   backlash: inRange('Play', 0, 20, '°'),
 };
 const rollers = {
   rollerDiameter: inRange('Roller diameter', 2, 500, 'mm'),
-  centreDistance: inRange('Distance of the axes', 4, 1_000, 'mm'),
-  friction: inRange('Friction', 0.02, 2),
+  centreDistance: inRange('Distance of their axes', 4, 1_000, 'mm'),
+  friction: inRange('Friction (rubber on steel about 0.5)', 0.02, 2, 'μ'),
 };
 /** A rotary as its maker and the operator describe it. */
 export const driveSpec = z.discriminatedUnion('kind', [
@@ -189,11 +185,17 @@ export const driveSpec = z.discriminatedUnion('kind', [
     kind: z.literal('roller'),
     ...driveCommon,
     ...rollers,
-    driven: z.union([z.literal(1), z.literal(2)]),
-    bandThickness: inRange('Band', 0, 20, 'mm'),
+    driven: z.union([z.literal(1), z.literal(2)]).meta({
+      label: 'Driven',
+      options: [
+        ['1', 'one roller'],
+        ['2', 'both rollers'],
+      ],
+    }),
+    bandThickness: inRange('Traction band on the blank', 0, 20, 'mm'),
   }),
   z.object({ kind: z.literal('wheel'), ...driveCommon, ...rollers, driven: z.literal(2), bandThickness: z.literal(0) }),
-  z.object({ kind: z.literal('chuck'), ...driveCommon, jaws: inRange('Jaws', 1, 1_000, 'mm') }),
+  z.object({ kind: z.literal('chuck'), ...driveCommon, jaws: inRange('Largest the jaws take', 1, 1_000, 'mm') }),
 ]);
 export type DriveSpec = z.infer<typeof driveSpec>;
 

@@ -2,10 +2,13 @@ import { useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
+import type { FieldValues } from 'react-hook-form';
+import type { z } from 'zod';
 import { api, type AwayKind } from '@bistre/contract';
 import { call, messageOf } from '../../data/api';
 import { queryClient } from '../../data/queries';
 import { takeBack } from '../../data/undo';
+import { DraftFields, firstError, useDraftForm } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
 import { PutAway } from '../../parts/PutAway';
 import { refusedField } from '../../parts/refused';
@@ -76,67 +79,66 @@ export const Group = ({ title, children }: { title: string; children: ReactNode 
   </section>
 );
 
-/** Runs a save, says how it went. */
-export const useSave = (): {
-  busy: boolean;
-  problem: string | null;
-  save: (job: () => Promise<unknown>, after: string) => void;
-} => {
-  const navigate = useNavigate();
-  const [busy, setBusy] = useState(false);
-  const [problem, setProblem] = useState<string | null>(null);
-  return {
-    busy,
-    problem,
-    save: (job, after) => {
-      setBusy(true);
-      setProblem(null);
-      job()
-        .then(async () => {
-          await queryClient.invalidateQueries();
-          toast('Saved.');
-          void navigate(after);
-        })
-        .catch((error: unknown) => setProblem(messageOf(error)))
-        .finally(() => setBusy(false));
-    },
-  };
-};
-
-/** Save, or leave without saving. */
-export const Buttons = ({
-  busy,
-  problem,
+/**
+ * A thing of the Shelf as it is filled in: saved when every field was taken and the whole is one that the server takes.
+ */
+export const ShelfForm = <T extends FieldValues>({
+  kind,
+  thing,
+  fresh,
+  schema,
+  start,
   onSave,
-  back,
+  children,
 }: {
-  busy: boolean;
-  problem: string | null;
-  onSave: () => void;
-  back: string;
+  kind: AwayKind;
+  thing: { readonly id: string; readonly name: string } | null;
+  /** What a new one is called in the heading. */
+  fresh: string;
+  schema: z.ZodType<T, T>;
+  start: T;
+  onSave: (body: T) => Promise<unknown>;
+  children: ReactNode;
 }) => {
   const navigate = useNavigate();
-  const [refused, setRefused] = useState<string | null>(null);
-  const said = refused ?? problem;
+  const form = useDraftForm(schema, start);
+  const [said, setSaid] = useState<string | null>(null);
+  const { isSubmitting } = form.formState;
+  const save = async (body: T): Promise<void> => {
+    try {
+      await onSave(body);
+      await queryClient.invalidateQueries();
+      toast('Saved.');
+      await navigate(`/shelf/${kind}`);
+    } catch (error) {
+      setSaid(messageOf(error));
+    }
+  };
   return (
-    <>
+    <Page kind={kind} subject={thing?.id} title={thing ? thing.name : fresh}>
+      <DraftFields form={form} schema={schema}>
+        {children}
+      </DraftFields>
       {said && <Finding tone="out">{said}</Finding>}
       <p className="mt-3 flex gap-3">
         <button
           className="act act-main"
-          disabled={busy}
+          disabled={isSubmitting}
           onClick={(event) => {
             const wrong = refusedField(event.currentTarget.closest('main')!);
-            setRefused(wrong);
-            if (wrong === null) onSave();
+            setSaid(wrong);
+            if (wrong === null) void form.handleSubmit(save, (errors) => setSaid(firstError(errors)))();
           }}
         >
           Save
         </button>
-        <button className="act" onClick={() => void navigate(back)}>
+        <button className="act" onClick={() => void navigate(`/shelf/${kind}`)}>
           Leave it
         </button>
       </p>
-    </>
+    </Page>
   );
 };
+
+/** Something that was measured before, by date. */
+export const onDate = (at: string): string => new Date(at).toLocaleDateString('en-GB');

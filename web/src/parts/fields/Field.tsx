@@ -1,0 +1,73 @@
+import { useController } from 'react-hook-form';
+import { fieldAt } from '@bistre/contract';
+import { Choice, Select, Tick } from './choices';
+import { useHere } from './Form';
+import { NumberInput, type NumberInputProps } from './NumberInput';
+import { TextInput } from './TextInput';
+
+/** How a field looks where it stands; what it is says its contract. */
+type Look = Pick<NumberInputProps, 'hint' | 'hideLabel' | 'autoFocus' | 'placeholder'> & {
+  readonly label?: string;
+  /** All that may be chosen is visible at once. */
+  readonly open?: boolean;
+};
+
+/**
+ * A field by its place in the form’s schema, '' for all of what it stands in: label, unit, limits, words and help come from there.
+ * @example <Field at="bed.width" />
+ */
+export const Field = ({
+  at,
+  label: own,
+  hint,
+  hideLabel,
+  autoFocus,
+  placeholder,
+  open = false,
+}: Look & { at: string }) => {
+  const { schema, form, taken, prefix } = useHere();
+  const name = (prefix + at).replace(/\.$/, '');
+  const { field, fieldState } = useController({ control: form.control, name });
+  const spec = fieldAt(schema, name, form.getValues());
+  const label = own ?? spec.label;
+  const give = (value: unknown): void => {
+    field.onChange(value);
+    taken();
+  };
+  const error = fieldState.error?.message;
+  switch (spec.kind) {
+    case 'number':
+      return (
+        <NumberInput
+          field={spec}
+          value={field.value as number | null}
+          onCommit={give}
+          {...{ label, hint, hideLabel, autoFocus, placeholder, error }}
+        />
+      );
+    case 'text':
+      return (
+        <TextInput
+          field={spec}
+          value={(field.value as string | undefined) ?? ''}
+          onCommit={give}
+          {...{ label, error }}
+        />
+      );
+    case 'tick':
+      return <Tick label={label} checked={field.value === true} onChange={give} />;
+    case 'choice': {
+      const value = field.value === null || field.value === undefined ? '' : String(field.value);
+      const Chosen = open ? Choice : Select;
+      return (
+        <Chosen
+          label={label}
+          value={value}
+          options={spec.options}
+          onChange={(v: string) => give(spec.valueOf(v))}
+          {...(open ? {} : { hideLabel })}
+        />
+      );
+    }
+  }
+};
