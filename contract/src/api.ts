@@ -71,9 +71,9 @@ const batchFields = {
   name: line('Name', 1, 80),
   customer: line('Customer', 0, 80),
   quantity: wholeNumber('Quantity', 1, 20_000),
-  spares: wholeNumber('Spares', 0, 20_000),
-  tolerance: inRange('Tolerance', 0.01, 50, 'mm'),
-  dueAt: time.nullable(),
+  spares: wholeNumber('Spare blanks', 0, 20_000),
+  tolerance: inRange('Tolerance', 0.01, 50, 'mm', { hint: 'How far any point of the art may be off on its piece.' }),
+  dueAt: time.meta({ label: 'Due' }).nullable(),
 };
 const section = <K extends keyof typeof setupSections>(key: K) =>
   z.object({ section: z.literal(key), value: setupSections[key], version });

@@ -19,6 +19,7 @@ const plaque = z.object({
   face: oneOf('Face', { front: 'front', back: 'back' }, { empty: 'either' }).optional(),
   driven: z.union([z.literal(1), z.literal(2)]).meta({ label: 'Driven', options: [['1', 'one'], ['2', 'both']] }), // prettier-ignore
   arcs: yesNo('Arcs'),
+  due: z.iso.datetime().meta({ label: 'Due' }).nullable(),
 });
 const both = plaque.and(z.object({ left: z.array(shape).readonly() }));
 const value = { shape: { kind: 'bar', size: 300 }, left: [{ kind: 'disc', size: 20 }] };
@@ -40,8 +41,8 @@ describe('a field as its contract says it', () => {
     ['holes.0.x', -5.01, 'Hole x must be a number between -5 and 5 mm.'],
     ['power', 1.2, 'Power must be a number between 0 and 100 %.'],
     ['turn', 4, 'Angle must be a number between -180 and 180 °.'],
-    ['passes', 51, 'Passes must be a number between 1 and 50.'],
-    ['passes', 1.5, 'Passes must be a whole number.'],
+    ['passes', 51, 'Passes must be a whole number between 1 and 50.'],
+    ['passes', 1.5, 'Passes must be a whole number between 1 and 50.'],
     ['name', '  ', 'Name is empty.'],
     ['name', 'x'.repeat(25), 'Name is longer than 24 characters.'],
   ])('%s refuses %p in the units of the page', (path, wrong, words) => {
@@ -87,7 +88,8 @@ describe('a field as its contract says it', () => {
     expect(face.options.map(([v]) => v)).toEqual(['', 'front', 'back']);
     expect([face.options[0]![1], face.valueOf(''), face.valueOf('back')]).toEqual(['either', undefined, 'back']);
     expect([driven.valueOf('2'), driven.options[1]]).toEqual([2, ['2', 'both']]);
-    expect(at('arcs').kind).toBe('tick');
+    expect([at('arcs').kind, at('due').kind, at('due').problem(null)]).toEqual(['tick', 'time', null]);
+    expect(at('due').problem('next week')).not.toBeNull();
   });
 
   it.each(['depth', 'holes.first.x', 'shape.width', 'name.first', 'shape'])('there is no field %s', (path) => {

@@ -31,7 +31,11 @@ export interface TextField extends Common {
 export interface TickField extends Common {
   readonly kind: 'tick';
 }
-export type Field = NumberField | ChoiceField | TextField | TickField;
+/** A day and an hour, or none. */
+export interface TimeField extends Common {
+  readonly kind: 'time';
+}
+export type Field = NumberField | ChoiceField | TextField | TickField | TimeField;
 
 /** A field of a form that its schema does not have: a mistake in the page, not in what was typed. */
 class NoSuchField extends Error {
@@ -125,6 +129,7 @@ export const fieldAt = (schema: z.ZodType, path: string, value: unknown): Field 
     return { ...common, kind: 'number', reads, unit, digits: says.digits, empty };
   }
   if (inner instanceof z.ZodBoolean) return { ...common, kind: 'tick' };
+  if (inner instanceof z.ZodISODateTime) return { ...common, kind: 'time' };
   if (inner instanceof z.ZodString)
     return { ...common, kind: 'text', most: inner.maxLength ?? 200, mayBeEmpty: (inner.minLength ?? 0) === 0 };
   const values = literals(inner);

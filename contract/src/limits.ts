@@ -29,12 +29,12 @@ export const SHOWN: Readonly<Partial<Record<Reads, { readonly times: number; rea
 
 const round = (value: number): number => Number(value.toFixed(6));
 
-const message = (name: string, low: number, high: number, unit: string): string =>
-  `${name} must be a number between ${round(low)} and ${round(high)}${unit === '' ? '' : ` ${unit}`}.`;
+const message = (name: string, low: number, high: number, unit: string, whole: boolean): string =>
+  `${name} must be a ${whole ? 'whole ' : ''}number between ${round(low)} and ${round(high)}${unit === '' ? '' : ` ${unit}`}.`;
 
 const number = (name: string, low: number, high: number, unit: string, reads: Reads): z.ZodNumber => {
   const { times, unit: shown } = SHOWN[reads] ?? { times: 1, unit };
-  const words = message(name, low * times, high * times, shown);
+  const words = message(name, low * times, high * times, shown, reads === 'count');
   return z.number({ error: words }).min(low, words).max(high, words);
 };
 
@@ -49,7 +49,7 @@ export const inRange = (name: string, low: number, high: number, unit = '', says
 
 export const wholeNumber = (name: string, low: number, high: number, says: Says = {}): z.ZodNumber =>
   number(name, low, high, '', 'count')
-    .int(`${name} must be a whole number.`)
+    .int(message(name, low, high, '', true))
     .meta({ label: name, unit: '', reads: 'count', ...says });
 
 /** Printable text in one line. */

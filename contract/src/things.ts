@@ -7,7 +7,11 @@ import { keptCamera } from './photo';
 import { CORNERS, HIGHEST_MARK, id, inRange, line, oneOf, time, wholeNumber, yesNo } from './limits';
 import { heldSection } from './ways';
 
-const size = (name: string): z.ZodNumber => inRange(name, 0.5, 5_000, 'mm');
+/** How large flat work is one way. */
+export const size = (name: string): z.ZodNumber => inRange(name, 0.5, 5_000, 'mm');
+
+/** How thick round work is somewhere. */
+export const diameterAt = (name: string): z.ZodNumber => inRange(name, 1, 1_000, 'mm');
 
 export const blankShape = z.discriminatedUnion('kind', [
   z
@@ -26,7 +30,7 @@ export const blankShape = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('round'),
     profile: z
-      .array(z.object({ at: inRange('Place', 0, 5_000, 'mm'), diameter: inRange('Diameter', 1, 1_000, 'mm') }))
+      .array(z.object({ at: inRange('Place', 0, 5_000, 'mm'), diameter: diameterAt('Diameter') }))
       .min(2, 'A profile needs the diameter at the rim and at the base.')
       .max(MOST_POINTS)
       .superRefine((points, context) => {

@@ -1,5 +1,5 @@
 import { test, type Page } from '@playwright/test';
-import { openBatch, placeBoard } from '../tests/helpers';
+import { choose, openBatch, placeBoard } from '../tests/helpers';
 
 /** A picture of the current view once it has settled. */
 const take = async (page: Page, name: string): Promise<void> => {
@@ -55,7 +55,7 @@ test('pictures of the main views', async ({ page }) => {
   await take(page, 'bench');
   await page.setViewportSize({ width: 1280, height: 800 });
   await page.goto('/log');
-  await page.getByLabel('batch').selectOption({ label: 'Bag tags, junior crews' });
+  await choose(page.getByLabel('batch'), 'Bag tags, junior crews');
   await take(page, 'log');
   await page.goto('/shelf/machines');
   await take(page, 'shelf');

@@ -2,14 +2,14 @@ import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
 import { findRound } from '../../core/src/photo';
-import { openBatch, placeBoard } from './helpers';
+import { choose, openBatch, placeBoard } from './helpers';
 
 test('gulls on a printed sheet of marks: printed, photographed, aimed at, the first burned', async ({ page }) => {
   test.setTimeout(240_000);
   await openBatch(page, 'Gulls, lying anywhere', 'Hold');
   // A file is made from what is saved.
   const saved = page.waitForResponse((r) => r.url().endsWith('/setup') && r.ok());
-  await page.getByLabel('Marks', { exact: true }).selectOption('printed sheet');
+  await choose(page.getByLabel('Marks', { exact: true }), 'printed sheet');
   await saved;
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Sheet of marks, PDF' }).click();
@@ -36,7 +36,7 @@ test('gulls on a printed sheet of marks: printed, photographed, aimed at, the fi
   await page.getByRole('button', { name: 'Again', exact: true }).click();
   await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: /Hold/ }).click();
   const back = page.waitForResponse((r) => r.url().endsWith('/setup') && r.ok());
-  await page.getByLabel('Marks', { exact: true }).selectOption('burned on paper');
+  await choose(page.getByLabel('Marks', { exact: true }), 'burned on paper');
   await back;
   await expect(page.getByText('Lay the blanks between them')).toBeVisible();
 });

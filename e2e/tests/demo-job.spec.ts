@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { openBatch, placeBoard } from './helpers';
+import { choose, openBatch, placeBoard } from './helpers';
 
 test('the demo batch goes from the marks to the Log on the simulated machine', async ({ page }) => {
   test.setTimeout(240_000);
@@ -24,7 +24,7 @@ test('the demo batch goes from the marks to the Log on the simulated machine', a
   await page.getByRole('button', { name: 'Run the file on the simulated machine' }).click();
   await expect(page.getByText(/48: [\d.]+ (in|out)/)).toBeVisible({ timeout: 30_000 });
   // One piece is scrapped; its name goes back to the roster. A lost tab changes nothing.
-  await page.getByLabel('cause, when scrapped').selectOption('blank flawed');
+  await choose(page.getByLabel('cause, when scrapped'), 'blank flawed');
   await page.getByRole('button', { name: 'Scrap', exact: true }).click();
   await expect(page.getByText('Slot 2', { exact: false }).first()).toBeVisible();
   await page.reload();

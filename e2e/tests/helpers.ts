@@ -1,4 +1,10 @@
-import { expect, type Page } from '@playwright/test';
+import { expect, type Locator, type Page } from '@playwright/test';
+
+/** Chooses from a list that opens: by its words. */
+export const choose = async (list: Locator, words: string): Promise<void> => {
+  await list.click();
+  await list.page().getByRole('option', { name: words, exact: true }).click();
+};
 
 /** Opens a batch of the Board by name. */
 export const openBatch = async (page: Page, name: string, station: string): Promise<void> => {

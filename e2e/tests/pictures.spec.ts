@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { openBatch } from './helpers';
+import { choose, openBatch } from './helpers';
 
 test('a picture round a glass: taken in, seen close up, written with progress, stopped and written again', async ({
   page,
@@ -13,7 +13,7 @@ test('a picture round a glass: taken in, seen close up, written with progress, s
   await file.setInputFiles({ name: 'torn.png', mimeType: 'image/png', buffer: Buffer.from('not a picture') });
   await expect(page.getByText(/torn\.png is not a PNG file/)).toBeVisible();
   await expect(page.getByRole('img', { name: 'The middle of the picture as it will look' })).toBeVisible();
-  await page.getByLabel('shades as dots').selectOption('stucki');
+  await choose(page.getByLabel('shades as dots'), 'Stucki: even, crisper');
   await page.getByRole('button', { name: 'Close' }).click();
   await page.getByRole('button', { name: 'Burn the F on tape' }).click();
   await page.getByRole('button', { name: 'F upright', exact: true }).click();

@@ -7,6 +7,7 @@ import { call, messageOf } from '../data/api';
 import { useBatches } from '../data/queries';
 import { CalibrationChart } from '../parts/CalibrationChart';
 import { OffsetChart } from '../parts/OffsetChart';
+import { Select } from '../parts/fields';
 import { TopBar } from '../parts/TopBar';
 
 const KINDS = [
@@ -97,27 +98,18 @@ export const Log = () => {
               placeholder="scrapped, mark 2, slate …"
             />
           </label>
-          <label className="text-[13px] text-soft">
-            batch
-            <select className="field" value={batch} onChange={(e) => set('batch', e.target.value)}>
-              <option value="">all</option>
-              {[...open, ...closed].map((b) => (
-                <option key={b.id} value={b.id}>
-                  {b.name}
-                </option>
-              ))}
-            </select>
-          </label>
-          <label className="text-[13px] text-soft">
-            kind
-            <select className="field" value={kind} onChange={(e) => set('kind', e.target.value)}>
-              {KINDS.map((k) => (
-                <option key={k} value={k}>
-                  {k || 'all'}
-                </option>
-              ))}
-            </select>
-          </label>
+          <Select
+            label="Batch"
+            value={batch}
+            options={[['', 'all'], ...[...open, ...closed].map((b) => [b.id, b.name] as const)]}
+            onChange={(v) => set('batch', v)}
+          />
+          <Select
+            label="Kind"
+            value={kind}
+            options={KINDS.map((k) => [k, k || 'all'] as const)}
+            onChange={(v) => set('kind', v)}
+          />
         </form>
         {batch && <Chart batchId={batch} />}
         {!batch && kind === 'calibration' && <CalibrationChart />}

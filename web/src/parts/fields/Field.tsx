@@ -4,6 +4,7 @@ import { Choice, Select, Tick } from './choices';
 import { useHere } from './Form';
 import { NumberInput, type NumberInputProps } from './NumberInput';
 import { TextInput } from './TextInput';
+import { TimeInput } from './TimeInput';
 
 /** How a field looks where it stands; what it is says its contract. */
 type Look = Pick<NumberInputProps, 'hint' | 'hideLabel' | 'autoFocus' | 'placeholder'> & {
@@ -54,6 +55,8 @@ export const Field = ({
           {...{ label, error }}
         />
       );
+    case 'time':
+      return <TimeInput label={label} value={field.value as string | null} onCommit={give} error={error} />;
     case 'tick':
       return <Tick label={label} checked={field.value === true} onChange={give} />;
     case 'choice': {

@@ -36,7 +36,7 @@ export const FieldList = <T,>({
           {all.length > least && (
             <button
               type="button"
-              className="act mt-[1.3rem] justify-center !px-0"
+              className="act mt-[1.3rem] min-w-9 justify-center !px-0"
               aria-label={`Take out ${one} ${i + 1}`}
               onClick={() => put(all.filter((_, k) => k !== i))}
             >

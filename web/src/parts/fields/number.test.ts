@@ -39,7 +39,7 @@ describe('a number as it is typed', () => {
     ['gap', '-1', 'Gap must be a number between 0 and 200 mm.'],
     ['gap', '2 furlongs', /furlongs/],
     ['power', '135', 'Power must be a number between 0 and 100 %.'],
-    ['passes', '2.5', 'Passes must be a whole number.'],
+    ['passes', '2.5', 'Passes must be a whole number between 1 and 50.'],
     ['steps', 'many', '“many” is not a number.'],
   ] as const)('%s refuses “%s” and says why', (name, text, why) => {
     const taken = takeNumber(field(name), text);

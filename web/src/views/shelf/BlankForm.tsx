@@ -184,7 +184,7 @@ const ZoneFields = () => {
       className="mb-2 grid grid-cols-[1fr_2.2rem] items-start gap-2"
       row={() => (
         <div>
-          <div className="grid grid-cols-[1.2fr_repeat(5,1fr)_1.2fr_1.2fr_1.1fr] items-start gap-2 max-[800px]:grid-cols-3">
+          <div className="grid grid-cols-6 items-start gap-2 max-[800px]:grid-cols-3">
             <Field at="name" />
             <ZonePlaces round={round} />
             <Field at="across" />

@@ -31,24 +31,26 @@ const FeatureFields = () => {
   const [feature, put] = usePart<Feature>('feature');
   return (
     <>
-      <Select
-        label="Angles from"
-        value={feature?.kind ?? ''}
-        options={[
-          ['', 'nothing: it is alike all round'],
-          ['handle', 'handle'],
-          ['existing logo', 'existing logo'],
-          ['seam weld', 'seam weld'],
-        ]}
-        onChange={(kind) => {
-          const handle = kind === 'handle';
-          put(
-            kind === ''
-              ? null
-              : { kind: kind as 'handle', reach: handle ? 35 : 0, from: 20, to: 100, mass: handle ? 0.04 : 0 },
-          );
-        }}
-      />
+      <div className="col-span-3">
+        <Select
+          label="Angles from"
+          value={feature?.kind ?? ''}
+          options={[
+            ['', 'nothing: it is alike all round'],
+            ['handle', 'handle'],
+            ['existing logo', 'existing logo'],
+            ['seam weld', 'seam weld'],
+          ]}
+          onChange={(kind) => {
+            const handle = kind === 'handle';
+            put(
+              kind === ''
+                ? null
+                : { kind: kind as 'handle', reach: handle ? 35 : 0, from: 20, to: 100, mass: handle ? 0.04 : 0 },
+            );
+          }}
+        />
+      </div>
       {feature?.kind === 'handle' && (
         <div className="col-span-3 grid grid-cols-4 gap-2">
           <Field at="feature.reach" />
