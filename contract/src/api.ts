@@ -62,10 +62,7 @@ const version = wholeNumber('Version', 0, 2_147_483_647);
 /** The change that is meant, and whether it is taken back although something builds on it or another made it. */
 const undoOf = z.object({ event: wholeNumber('Event', 1, Number.MAX_SAFE_INTEGER), sure: z.boolean().optional() });
 const created = z.object({ id });
-const reading = z
-  .number({ error: 'A reading must be a number.' })
-  .min(-20_000, 'The reading is out of range.')
-  .max(20_000, 'The reading is out of range.');
+const reading = inRange('The reading', -20_000, 20_000, 'mm', { digits: 2 });
 
 const batchFields = {
   name: line('Name', 1, 80),
@@ -183,8 +180,8 @@ export const api = {
             slot: wholeNumber('Slot', 1, 2_000),
             state: z.enum(['done', 'scrap', 'again']),
             cause: line('Cause', 0, 100).nullable(),
-            dx: inRange('dx', -50, 50, 'mm').nullable().optional(),
-            dy: inRange('dy', -50, 50, 'mm').nullable().optional(),
+            dx: inRange('The offset', -50, 50, 'mm', { digits: 2 }).nullable().optional(),
+            dy: inRange('The offset', -50, 50, 'mm', { digits: 2 }).nullable().optional(),
             yaw: inRange('yaw', -1, 1, 'rad').nullable().optional(),
           }),
         )
@@ -227,7 +224,7 @@ export const api = {
     params: byId,
     body: z.object({
       value: inRange('Value', 0, 100_000_000).optional(),
-      acceleration: inRange('Acceleration', 1, 200_000).optional(),
+      acceleration: inRange('Acceleration', 1, 200_000, 'mm/s²').optional(),
     }),
     reply: cupView,
   }),

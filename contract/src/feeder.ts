@@ -9,15 +9,15 @@ export const feederSpec = z
     thickest: inRange('Thickest', 0.1, 200, 'mm'),
     longest: inRange('Longest without rails', 50, 10_000, 'mm'),
     longestOnRails: inRange('Longest on rails', 50, 10_000, 'mm', { empty: 'Empty: it has no rails.' }).nullable(),
-    shortest: inRange('Shortest that two rollers hold', 10, 2_000, 'mm'),
+    shortest: inRange('Shortest', 10, 2_000, 'mm', { label: 'Shortest that two rollers hold' }),
     along: oneOf('The work moves', { x: 'right to left', y: 'front to back' }),
     window: z.object({
       from: inRange('Window from', 0, 10_000, 'mm'),
       to: inRange('Window to', 0, 10_000, 'mm'),
     }),
-    guideAt: inRange('Guide edge, across', 0, 10_000, 'mm'),
-    deadFront: inRange('Dead band, leading end', 0, 1_000, 'mm'),
-    deadBack: inRange('Dead band, trailing end', 0, 1_000, 'mm'),
+    guideAt: inRange('Guide edge', 0, 10_000, 'mm', { label: 'Guide edge, across' }),
+    deadFront: inRange('Dead band in front', 0, 1_000, 'mm', { label: 'Dead band, leading end' }),
+    deadBack: inRange('Dead band behind', 0, 1_000, 'mm', { label: 'Dead band, trailing end' }),
     rollers: z
       .array(inRange('Roller', -2_000, 12_000, 'mm'))
       .min(1, 'Say where its rollers are.')
@@ -27,8 +27,8 @@ export const feederSpec = z
       .max(30),
     feedPerStep: inRange('Feed of one step', 0.00001, 10, 'mm', { reads: 'number' }),
     speed: inRange('Speed', 0.5, 2_000, 'mm/s'),
-    settle: inRange('Lies still after', 0, 30, 's'),
-    repeats: inRange('Repeats within ±, by its maker', 0.001, 5, 'mm'),
+    settle: inRange('Settling', 0, 30, 's', { label: 'Lies still after' }),
+    repeats: inRange('Repeats within', 0.001, 5, 'mm', { label: 'Repeats within ±, by its maker' }),
     word: z
       .enum(['U', 'V', 'W', 'A', 'B', 'C'])
       .meta({ label: 'Word by which a file feeds it, in mm', empty: 'none: no file can' })

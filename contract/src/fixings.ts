@@ -2,16 +2,19 @@ import { z } from 'zod';
 import { inRange, wholeNumber } from './limits';
 
 export const pinSettings = z.object({
-  cell: inRange('Cell', 2, 60, 'mm'),
+  cell: inRange('Across a cell', 2, 60, 'mm'),
   depth: inRange('Depth of the bed', 5, 200, 'mm'),
   shank: inRange('Shank', 1, 60, 'mm').nullable(),
-  head: inRange('Head of a pin', 1, 50, 'mm'),
+  head: inRange('Head over the work', 1, 50, 'mm'),
   stock: inRange('Board for the pins', 0.5, 30, 'mm'),
-  scrap: z.object({ width: inRange('Scrap width', 20, 5_000, 'mm'), height: inRange('Scrap height', 20, 5_000, 'mm') }),
+  scrap: z.object({
+    width: inRange('Scrap width', 20, 5_000, 'mm', { label: 'Scrap, across' }),
+    height: inRange('Scrap height', 20, 5_000, 'mm', { label: 'Scrap, deep' }),
+  }),
 });
 
 export const stockSettings = z.object({
-  thickness: inRange('Board thickness', 0.3, 50, 'mm'),
+  thickness: inRange('Thickness of the board', 0.3, 50, 'mm', { label: 'Its board, as sold' }),
   readings: z
     .array(inRange('Thickness', 0.2, 60, 'mm'))
     .max(40)
@@ -20,9 +23,9 @@ export const stockSettings = z.object({
 });
 
 export const standSettings = z.object({
-  width: inRange('Stand width', 30, 2_000, 'mm'),
-  depth: inRange('Stand depth', 30, 2_000, 'mm'),
-  height: inRange('Stand height', 2, 300, 'mm'),
+  width: inRange('Stand width', 30, 2_000, 'mm', { label: 'Stand, across' }),
+  depth: inRange('Stand depth', 30, 2_000, 'mm', { label: 'Stand, deep' }),
+  height: inRange('Lift', 2, 300, 'mm', { label: 'It lifts by' }),
 });
 
 export const looks = z.object({
@@ -36,7 +39,7 @@ export const looks = z.object({
             z.object({
               x: inRange('x', -5_000, 5_000, 'mm'),
               y: inRange('y', -5_000, 5_000, 'mm'),
-              diameter: inRange('Defect', 0.5, 500, 'mm'),
+              diameter: inRange('Defect', 0.5, 500, 'mm', { label: 'Defect, across' }),
             }),
           )
           .max(20)

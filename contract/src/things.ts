@@ -88,7 +88,7 @@ export const direction = z.discriminatedUnion('kind', [
 export const blankSpec = z.object({
   shape: blankShape,
   thickness: inRange('Thickness', 0.05, 500, 'mm'),
-  catalogueTolerance: inRange('Catalogue tolerance, ±', 0, 20, 'mm'),
+  catalogueTolerance: inRange('Catalogue tolerance', 0, 20, 'mm', { label: 'Catalogue tolerance, ±' }),
   holes: z.array(hole).max(50),
   direction,
   zones: z.array(zone).max(20),
@@ -103,7 +103,10 @@ export type Sample = z.infer<typeof sample>;
 const pointerAt = z.object({
   x: inRange('Pointer offset x', -50, 50, 'mm'),
   y: inRange('Pointer offset y', -50, 50, 'mm'),
-  height: inRange('On a surface over the focus by', -200, 200, 'mm', { hint: 'negative below it' }),
+  height: inRange('Height over the focus', -200, 200, 'mm', {
+    label: 'On a surface over the focus by',
+    hint: 'negative below it',
+  }),
 });
 
 export const machineProfile = z.object({
@@ -120,14 +123,17 @@ export const machineProfile = z.object({
     inRange('Fine jog', 0.005, 50, 'mm'),
     inRange('Finest jog', 0.001, 10, 'mm'),
   ]),
-  eye: inRange('Eye or loupe, standard', 0, 1, 'mm'),
-  spot: inRange('Pointer spot, standard', 0, 2, 'mm'),
-  repeatability: inRange('Return to a place, ±', 0, 2, 'mm'),
+  eye: inRange('Eye or loupe', 0, 1, 'mm', { label: 'Eye or loupe, standard' }),
+  spot: inRange('Pointer spot', 0, 2, 'mm', { label: 'Pointer spot, standard' }),
+  repeatability: inRange('Return', 0, 2, 'mm', { label: 'Return to a place, ±' }),
   nozzleGap: inRange('Nozzle gap', 0, 500, 'mm'),
   headRadius: inRange('Head radius', 0, 300, 'mm'),
   bedLowest: inRange('Nozzle to the bed at its lowest', 0, 3_000, 'mm'),
-  withoutBed: inRange('Nozzle to the floor, bed out', 0, 3_000, 'mm', { empty: 'Empty: the bed stays in.' }).nullable(),
-  focusRange: inRange('Focus range, in total', 0.01, 100, 'mm'),
+  withoutBed: inRange('Nozzle to the floor', 0, 3_000, 'mm', {
+    label: 'Nozzle to the floor, bed out',
+    empty: 'Empty: the bed stays in.',
+  }).nullable(),
+  focusRange: inRange('Focus range', 0.01, 100, 'mm', { label: 'Focus range, in total' }),
   camera: keptCamera.nullable(),
   acceleration: inRange('Acceleration', 10, 100_000, 'mm/s²'),
   rapidSpeed: inRange('Rapid speed', 1, 10_000, 'mm/s'),
@@ -143,7 +149,7 @@ export type MachineProfile = z.infer<typeof machineProfile>;
 const burnSetting = z.object({
   power: inRange('Power', 0, 1, '', { reads: 'percent' }),
   speed: inRange('Speed', 0.1, 10_000, 'mm/s'),
-  interval: inRange('Line interval (or 254 lpi)', 0.005, 5, 'mm', { reads: 'interval' }),
+  interval: inRange('Line interval', 0.005, 5, 'mm', { label: 'Line interval (or 254 lpi)', reads: 'interval' }),
   passes: wholeNumber('Passes', 1, 50),
 });
 
@@ -151,14 +157,18 @@ export const recipeSpec = z.object({
   material: line('Material', 1, 100),
   engrave: burnSetting,
   cut: burnSetting,
-  proof: line('The trial that proved it: what, when, on which piece', 0, 300, { hint: 'empty while untried' }),
+  proof: line('Proof', 0, 300, {
+    label: 'The trial that proved it: what, when, on which piece',
+    hint: 'empty while untried',
+  }),
 });
 export type RecipeSpec = z.infer<typeof recipeSpec>;
 
-const wasThere = (most: number) => inRange('Stands there without it; put back to', 0, most);
+const wasThere = (most: number) =>
+  inRange('Value to return to', 0, most, '', { label: 'Stands there without it; put back to' });
 const driveCommon = {
   stepsPerTurn: inRange('Steps of one motor turn', 1, 10_000_000),
-  reduction: inRange('Reduction, motor turns to one', 0.01, 1_000),
+  reduction: inRange('Reduction', 0.01, 1_000, '', { label: 'Reduction, motor turns to one' }),
   motorSide: z.enum(['left', 'right']).meta({ label: 'Motor side' }),
   height: inRange('Height of its axis', 0, 500, 'mm'),
   room: inRange('Length it takes', 10, 5_000, 'mm'),
@@ -168,20 +178,23 @@ const driveCommon = {
     z.object({ kind: z.literal('steps-per-turn'), was: wasThere(10_000_000) }),
     z.object({ kind: z.literal('steps-per-blank-turn'), was: wasThere(10_000_000) }),
     z.object({ kind: z.literal('axis-steps'), was: wasThere(1_000_000) }),
-    z.object({ kind: z.literal('scale-art'), stepsPerMm: inRange('The axis is set to', 0.1, 1_000_000, 'steps/mm') }),
+    z.object({
+      kind: z.literal('scale-art'),
+      stepsPerMm: inRange('Steps to the millimetre', 0.1, 1_000_000, 'steps/mm', { label: 'The axis is set to' }),
+    }),
   ]),
   topMoves: oneOf('On a growing value the top moves', {
     toward: 'towards the operator',
     away: 'away from the operator',
   }),
   risers: z.array(z.object({ name: line('Riser', 1, 40), height: inRange('Riser height', 0.1, 500, 'mm') })).max(8),
-  axisAcceleration: inRange('Axis acceleration as it is', 1, 200_000, 'mm/s²'),
+  axisAcceleration: inRange('Axis acceleration', 1, 200_000, 'mm/s²', { label: 'Axis acceleration as it is' }),
   backlash: inRange('Play', 0, 20, '°'),
 };
 const rollers = {
   rollerDiameter: inRange('Roller diameter', 2, 500, 'mm'),
   centreDistance: inRange('Distance of their axes', 4, 1_000, 'mm'),
-  friction: inRange('Friction (rubber on steel about 0.5)', 0.02, 2, 'μ'),
+  friction: inRange('Friction', 0.02, 2, 'μ', { label: 'Friction (rubber on steel about 0.5)' }),
 };
 /** A rotary as its maker and the operator describe it. */
 export const driveSpec = z.discriminatedUnion('kind', [
@@ -199,7 +212,11 @@ export const driveSpec = z.discriminatedUnion('kind', [
     bandThickness: inRange('Traction band on the blank', 0, 20, 'mm'),
   }),
   z.object({ kind: z.literal('wheel'), ...driveCommon, ...rollers, driven: z.literal(2), bandThickness: z.literal(0) }),
-  z.object({ kind: z.literal('chuck'), ...driveCommon, jaws: inRange('Largest the jaws take', 1, 1_000, 'mm') }),
+  z.object({
+    kind: z.literal('chuck'),
+    ...driveCommon,
+    jaws: inRange('Jaws', 1, 1_000, 'mm', { label: 'Largest the jaws take' }),
+  }),
 ]);
 export type DriveSpec = z.infer<typeof driveSpec>;
 
@@ -218,11 +235,11 @@ export const ringEntry = z.object({
 export const beside = z.object({
   coverage: inRange('Share of pieces', 0.5, 0.999),
   confidence: inRange('Confidence', 0.5, 0.999),
-  boardWarp: inRange('Warp', 0, 50, 'mm'),
+  boardWarp: inRange('Warp of the board', 0, 50, 'mm'),
   tallThings: z
     .array(
       z.object({
-        label: line('Name of the tall thing', 1, 40),
+        label: line('Name of the tall thing', 1, 40, { label: 'Name' }),
         x: inRange('x', -2_000, 10_000, 'mm'),
         y: inRange('y', -2_000, 10_000, 'mm'),
         radius: inRange('Radius', 0, 500, 'mm'),
@@ -259,7 +276,7 @@ export const setupSections = {
   lettering,
   back: lettering.extend({
     recipeId: id.nullable(),
-    deeper: inRange('Deeper', 0.1, 10),
+    deeper: inRange('Energy on the back', 0.1, 10, '×', { hint: '1.2 burns a fifth darker' }),
   }),
   art: z
     .object({

@@ -1,23 +1,26 @@
 import { z } from 'zod';
 import { FEWEST_MARKS, MOST_MARKS } from '@bistre/core';
-import { inRange, line, wholeNumber } from '../limits';
+import { CORNERS, inRange, line, oneOf, wholeNumber, yesNo } from '../limits';
 
 /** The name that is engraved on a board or sheet and used for its files. */
 export const name = line('Board name', 1, 24);
+/** The same on work that has no board. */
+export const workName = line('Name of the work', 1, 24);
+export const sheetName = line('Name of the sheet', 1, 24);
 
 export const order = z.object({
-  corner: z.enum(['front-left', 'front-right', 'back-left', 'back-right']),
+  corner: oneOf('Slot 1 at', CORNERS),
   first: z.enum(['rows', 'columns']),
   serpentine: z.boolean(),
 });
-const turned = z.enum(['auto', 'along', 'across']);
+const turned = oneOf('Pieces lie', { auto: 'as fits best', along: 'along the board', across: 'across the board' });
 const marks = wholeNumber('Marks', FEWEST_MARKS, MOST_MARKS);
 export const boardThickness = inRange('Board thickness', 0.3, 50, 'mm');
 
 /** What is chosen of a board that is cut. */
 export const boardChoice = z.object({
   boardThickness,
-  wall: inRange('Wall', 0, 200, 'mm'),
+  wall: inRange('Wall between pockets', 0, 200, 'mm'),
   extent: z.discriminatedUnion('kind', [
     z.object({
       kind: z.literal('board'),
@@ -28,9 +31,9 @@ export const boardChoice = z.object({
     z.object({ kind: z.literal('count'), count: wholeNumber('Pockets', 1, 2_000) }),
   ]),
   turned,
-  notches: z.enum(['none', 'one', 'both']),
+  notches: oneOf('Finger notches', { one: 'one, front side', both: 'both sides', none: 'none' }),
   notchRadius: inRange('Notch radius', 3, 30, 'mm'),
-  slotNumbers: z.boolean(),
+  slotNumbers: yesNo('Slot numbers in the walls'),
   marks,
   order,
   name,

@@ -1,20 +1,27 @@
 import { z } from 'zod';
-import { id, inRange } from '../limits';
-import { name, way } from './board';
+import { id, inRange, yesNo } from '../limits';
+import { way, workName as name } from './board';
 import { pushRoom } from './fence';
 import { longChoice } from './long';
 
 /** A row of blanks, parts cut from a strip, or one long piece. */
 const work = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('row'), laid: inRange('Laid within', 0, 10, 'mm'), pushRoom }),
-  z.object({ kind: z.literal('parts'), interlock: z.boolean() }),
+  z.object({
+    kind: z.literal('row'),
+    laid: inRange('Room to lay', 0, 10, 'mm', { label: 'Blanks are laid within ±' }),
+    pushRoom,
+  }),
+  z.object({
+    kind: z.literal('parts'),
+    interlock: yesNo('Parts lie into each other, every second one turned round where that saves'),
+  }),
   z.object({ kind: z.literal('long'), long: longChoice }),
 ]);
 
 const squaring = z.object({
-  apart: inRange('Distance of the stations', 50, 5_000, 'mm'),
-  first: inRange('Offset at the first station', -20, 50, 'mm'),
-  second: inRange('Offset at the second station', -20, 50, 'mm'),
+  apart: inRange('Stations apart', 50, 5_000, 'mm'),
+  first: inRange('Offset in front', -20, 50, 'mm', { label: 'Leading, off guide' }),
+  second: inRange('Offset behind', -20, 50, 'mm', { label: 'Behind, off guide' }),
 });
 
 export const feed = way(
@@ -22,13 +29,13 @@ export const feed = way(
   z.object({
     name,
     feederId: id.nullable(),
-    rails: z.boolean(),
+    rails: yesNo('On rails'),
     turned: z.boolean(),
-    pitch: inRange('Pitch', 1, 5_000, 'mm').nullable(),
-    gap: inRange('Gap', 0, 500, 'mm'),
+    pitch: inRange('Pitch', 1, 5_000, 'mm', { label: 'Pitch, piece to piece' }).nullable(),
+    gap: inRange('Gap between parts', 0, 500, 'mm', { hint: 'kerf and a little' }),
     strip: z.object({
-      length: inRange('Strip length', 20, 10_000, 'mm'),
-      width: inRange('Strip width', 5, 5_000, 'mm'),
+      length: inRange('Strip length', 20, 10_000, 'mm', { label: 'Strip, length' }),
+      width: inRange('Strip width', 5, 5_000, 'mm', { label: 'Strip, width' }),
     }),
     aimEvery: inRange('Aim every', 0, 399).int('Aim every so many stops, a whole number.').nullable(),
     work,
@@ -39,10 +46,10 @@ export const feed = way(
     used: z
       .array(
         z.object({
-          x: inRange('x', -100, 10_000, 'mm'),
-          y: inRange('y', -100, 5_000, 'mm'),
-          width: inRange('Width', 1, 5_000, 'mm'),
-          height: inRange('Height', 1, 5_000, 'mm'),
+          x: inRange('From the end', -100, 10_000, 'mm'),
+          y: inRange('From the guide', -100, 5_000, 'mm'),
+          width: inRange('Long', 1, 5_000, 'mm'),
+          height: inRange('Across', 1, 5_000, 'mm'),
         }),
       )
       .max(60)

@@ -1,3 +1,4 @@
+import type { WayId } from '@bistre/core';
 import { z } from 'zod';
 import { cradle } from './cradle';
 import { drive } from './drive';
@@ -30,6 +31,15 @@ export const held = z.discriminatedUnion('way', [
 
 /** How a batch is held, with the ways that were tried and left, as they stood. */
 export const heldSection = held.and(z.object({ left: z.array(held).max(held.options.length).readonly() }));
+
+/** The schema of what is decided of one way. */
+export const choiceOf = (way: WayId) => {
+  const found = held.options.find((o) => o.shape.way.value === way);
+  if (!found) throw new Error(`No way is called ${way}.`);
+  return found.shape.choice;
+};
+/** The schema of what is seen at the bench of one way. */
+export const findingsOf = (way: WayId) => held.options.find((o) => o.shape.way.value === way)!.shape.found;
 
 /** What is decided alone: what a fixture's revision keeps. */
 export const chosen = z.discriminatedUnion('way', [

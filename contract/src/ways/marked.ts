@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { MARK_KINDS, MOST_MARKS } from '@bistre/core';
-import { inRange } from '../limits';
-import { name, nothing, way } from './board';
+import { MARK_KINDS, MARK_WORDS, MOST_MARKS } from '@bistre/core';
+import { inRange, yesNo } from '../limits';
+import { nothing, way, workName as name } from './board';
 
 export const marked = way(
   'marked',
@@ -13,12 +13,17 @@ export const marked = way(
           z.object({
             x: inRange('x', -10_000, 10_000, 'mm'),
             y: inRange('y', -10_000, 10_000, 'mm'),
-            look: z.object({ kind: z.enum(MARK_KINDS), size: inRange('Mark', 0.1, 500, 'mm') }),
+            look: z.object({
+              kind: z
+                .enum(MARK_KINDS)
+                .meta({ label: 'Mark', options: MARK_KINDS.map((k): [string, string] => [k, MARK_WORDS[k]]) }),
+              size: inRange('Mark', 0.1, 500, 'mm'),
+            }),
           }),
         )
         .max(MOST_MARKS)
         .readonly(),
-      stretches: z.boolean(),
+      stretches: yesNo('It may be stretched (print, cloth, leather)'),
     }),
   }),
   nothing,

@@ -1,25 +1,30 @@
 import { z } from 'zod';
-import { id, inRange, time, wholeNumber } from '../limits';
+import { id, inRange, oneOf, time, wholeNumber } from '../limits';
 import { points } from '../photo';
-import { name, way } from './board';
+import { way, workName as name } from './board';
 
 /** Blanks that lie anywhere, and what the last photograph showed of them. */
 export const photo = way(
   'photo',
   z.object({
     name,
-    use: z.enum(['blanks', 'offcuts']),
-    gap: inRange('Gap', 0, 100, 'mm'),
-    grain: z.enum(['along', 'any']),
+    use: oneOf('On the bed lie', {
+      blanks: 'blanks, engraved as they lie',
+      offcuts: 'offcuts, parts are cut from them',
+    }),
+    gap: inRange('Free between parts', 0, 100, 'mm', { hint: 'beside the kerf' }),
+    grain: oneOf('Grain', { along: 'parts along it', any: 'any way' }),
     also: z.array(id).max(20).readonly(),
-    marksOn: z.enum(['bed', 'sheet', 'own']),
+    marksOn: oneOf('Marks', { bed: 'burned on paper', sheet: 'printed sheet', own: 'the bed’s own' }),
     sheet: z.enum(['A4', 'A3', 'Letter']),
     own: z
       .array(z.object({ x: inRange('x', -1_000, 11_000, 'mm'), y: inRange('y', -1_000, 11_000, 'mm') }))
       .max(40)
       .readonly(),
-    cameraHeight: inRange('Height of the camera', 100, 5_000, 'mm'),
-    inset: inRange('Marks from the edge', 8, 300, 'mm'),
+    cameraHeight: inRange('Camera over the bed', 100, 5_000, 'mm', {
+      hint: 'takes the blanks’ thickness into account',
+    }),
+    inset: inRange('Marks from the edges', 8, 300, 'mm', { label: 'Marks, from the bed’s edges' }),
   }),
   z.object({
     offcuts: z

@@ -8,7 +8,7 @@ export const pockets = way(
     clearance: z.discriminatedUnion('school', [
       z.object({ school: z.literal('loose') }),
       z.object({ school: z.literal('snug') }),
-      z.object({ school: z.literal('own'), total: inRange('Clearance', 0, 20, 'mm') }),
+      z.object({ school: z.literal('own'), total: inRange('Own clearance', 0, 20, 'mm') }),
     ]),
   }),
   nothing,

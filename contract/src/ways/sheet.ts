@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { MARK_KINDS, MOST_TRACED, TRACED_ROLES } from '@bistre/core';
 import { tooManyPoints, vertex } from '../geometry';
-import { inRange, line } from '../limits';
+import { inRange, line, oneOf, yesNo } from '../limits';
 import { nothing, sheetChoice, way } from './board';
 
 const tracedLine = z.object({ closed: z.boolean(), vertices: z.array(vertex).min(2).max(20_000).readonly() });
@@ -38,18 +38,21 @@ export const tracedSheet = z.object({
 export const sheet = way(
   'sheet',
   sheetChoice.extend({
-    paper: z.enum(['A4', 'A3', 'Letter', 'own']),
+    paper: oneOf('Sheet', { A4: 'A4', A3: 'A3', Letter: 'Letter', own: 'own size' }),
     landscape: z.boolean(),
     own: z.object({
       width: inRange('Sheet width', 60, 5_000, 'mm'),
       height: inRange('Sheet height', 40, 5_000, 'mm'),
     }),
-    bleed: inRange('Bleed', 0, 20, 'mm'),
-    inset: inRange('Inset', -20, 20, 'mm'),
-    gap: inRange('Gap', 0, 50, 'mm'),
+    bleed: inRange('Bleed', 0, 20, 'mm', { label: 'Bleed: print beyond the outline' }),
+    inset: inRange('Inset', -20, 20, 'mm', {
+      label: 'Inset: cut inside the outline',
+      hint: 'negative cuts outside it',
+    }),
+    gap: inRange('Gap between the bleeds', 0, 50, 'mm'),
     ground: z.string().regex(/^#[0-9a-f]{6}$/i, 'The ground is a colour like #f0d9a8.'),
     traced: tracedSheet.nullable(),
-    inner: z.boolean(),
+    inner: yesNo('Cut holes in the pieces out too'),
   }),
   nothing,
 );

@@ -5,7 +5,7 @@ import { toast } from 'sonner';
 import { api, type BatchDocument, type Sample } from '@bistre/contract';
 import { degrees, ENOUGH_SAMPLES, fixed, halfAngle, mm, worked, type GoverningSize } from '@bistre/core';
 import { call, messageOf } from '../data/api';
-import { Choice, MeasureField } from '../parts/fields';
+import { Choice, Measure } from '../parts/fields';
 import { Finding, Part } from '../parts/Part';
 import { Reading } from '../parts/Reading';
 import { Steps } from '../parts/Steps';
@@ -30,12 +30,11 @@ const SampleList = ({
   const mine = samples.filter((s) => s.dimension === dimension);
   return (
     <div className="min-w-0">
-      <MeasureField
+      <Measure
+        of={api.addSample.body}
+        at="value"
         list
         label={`${dimension}, reading ${mine.length + 1}`}
-        value={null}
-        min={0.01}
-        max={5000}
         placeholder="then Enter"
         draft={`sample.${blankId}.${dimension}`}
         onCommit={add}

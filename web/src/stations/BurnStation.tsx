@@ -1,10 +1,10 @@
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
-import { api } from '@bistre/contract';
+import { api, setupSections } from '@bistre/contract';
 import { CAUTIONS, duration, fixed, fluence, mm, worked, type TimeEstimate } from '@bistre/core';
 import { useRecipes } from '../data/queries';
 import { reckoner } from '../data/worker';
-import { Choice, MeasureField, Select } from '../parts/fields';
+import { Choice, Measure, Select } from '../parts/fields';
 import { Caution, Finding, Part } from '../parts/Part';
 import { Reading } from '../parts/Reading';
 import { Steps } from '../parts/Steps';
@@ -75,15 +75,11 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
                 handle.update('back', { ...batch.setup.back, recipeId: recipeId === '' ? null : recipeId })
               }
             />
-            <MeasureField
-              kind="number"
-              unit="×"
-              label="energy on the back"
+            <Measure
+              of={setupSections.back}
+              at="deeper"
               value={batch.setup.back.deeper}
-              min={0.1}
-              max={10}
               onCommit={(deeper) => handle.update('back', { ...batch.setup.back, deeper })}
-              hint="1.2 burns a fifth darker"
             />
           </div>
         )}

@@ -9,7 +9,7 @@ import {
   type Step,
   RADIAL_95,
 } from '@bistre/core';
-import { Choice, MeasureField, Select } from '../parts/fields';
+import { Choice, Measure, Select } from '../parts/fields';
 import { FileLinks } from '../parts/FileLinks';
 import { Finding, Part } from '../parts/Part';
 import { Reading } from '../parts/Reading';
@@ -60,23 +60,25 @@ const MarkRow = ({
         {mark}
         {role === 'check' ? ' check' : ''}
       </b>
-      <MeasureField
+      <Measure
+        of={api.takeReading.body}
+        at="x"
         key={`${key}x`}
         hideLabel
         label={`mark ${mark}, x on the machine`}
         value={x ?? last?.x ?? null}
-        digits={2}
         draft={`mark.${batch.id}.${mark}.x`}
         onCommit={(v) => {
           if (v !== last?.x) setX(v);
         }}
       />
-      <MeasureField
+      <Measure
+        of={api.takeReading.body}
+        at="y"
         key={`${key}y`}
         hideLabel
         label={`mark ${mark}, y on the machine`}
         value={y ?? last?.y ?? null}
-        digits={2}
         draft={`mark.${batch.id}.${mark}.y`}
         onCommit={(v) => {
           if (v !== last?.y) setY(v);
@@ -376,8 +378,22 @@ const ReRead = ({
         }}
       >
         <span className="pt-2">Mark {mark} again</span>
-        <MeasureField key={`x${round}`} hideLabel label={`mark ${mark} again, x`} value={null} onCommit={setX} />
-        <MeasureField key={`y${round}`} hideLabel label={`mark ${mark} again, y`} value={null} onCommit={setY} />
+        <Measure
+          of={api.takeReading.body}
+          at="x"
+          key={`x${round}`}
+          hideLabel
+          label={`mark ${mark} again, x`}
+          onCommit={setX}
+        />
+        <Measure
+          of={api.takeReading.body}
+          at="y"
+          key={`y${round}`}
+          hideLabel
+          label={`mark ${mark} again, y`}
+          onCommit={setY}
+        />
         <button className="act justify-center !px-1" disabled={x === null || y === null} onClick={take}>
           keep
         </button>

@@ -11,6 +11,8 @@ type Look = Pick<NumberInputProps, 'hint' | 'hideLabel' | 'autoFocus' | 'placeho
   readonly label?: string;
   /** All that may be chosen is visible at once. */
   readonly open?: boolean;
+  /** What else changes with what was typed or chosen. */
+  readonly then?: (value: unknown) => void;
 };
 
 /**
@@ -25,6 +27,7 @@ export const Field = ({
   autoFocus,
   placeholder,
   open = false,
+  then,
 }: Look & { at: string }) => {
   const { schema, form, taken, prefix } = useHere();
   const name = (prefix + at).replace(/\.$/, '');
@@ -33,6 +36,7 @@ export const Field = ({
   const label = own ?? spec.label;
   const give = (value: unknown): void => {
     field.onChange(value);
+    then?.(value);
     taken();
   };
   const error = fieldState.error?.message;

@@ -70,7 +70,7 @@ const Live = ({ seen }: { seen: (value: Value) => void }) => {
   );
 };
 const live = () => {
-  const seen = jest.fn<void, [Value]>();
+  const seen = jest.fn((_value: Value) => undefined);
   render(<Live seen={seen} />);
   return { seen, user: userEvent.setup(), last: () => seen.mock.calls.at(-1)?.[0] };
 };

@@ -4,4 +4,4 @@ export * from './Form';
 export * from './List';
 export * from './NumberInput';
 export * from './TextInput';
-export * from './old';
+export * from './Measure';

@@ -1,12 +1,19 @@
 import { besideOf } from '../../ways/held';
 import type { ReactNode } from 'react';
 import { toast } from 'sonner';
-import { api } from '@bistre/contract';
+import { z } from 'zod';
+import { api, wholeNumber } from '@bistre/contract';
 import { freshPins, GAUGE_STEPS, mm, roomFromGauge, shankFromGauge, SHANK_STEPS } from '@bistre/core';
 import { call, messageOf } from '../../data/api';
 import type { BatchHandle } from '../../data/use-batch';
-import { MeasureField } from '../../parts/fields';
+import { Measure } from '../../parts/fields';
 import { useSimulated } from '../../parts/use-simulated';
+
+/** How many dots stand under what went in. */
+const DOTS = z.object({
+  shank: wholeNumber('The number of dots', 1, SHANK_STEPS.length),
+  fit: wholeNumber('The number of dots', 1, GAUGE_STEPS.length),
+});
 
 /** A finding that is typed, or read off the simulated bench. */
 export const Take = ({
@@ -15,8 +22,8 @@ export const Take = ({
   time = 0,
   label,
   words,
-  kind = 'length',
-  max,
+  of,
+  at,
   onTake,
 }: {
   handle: BatchHandle;
@@ -24,8 +31,9 @@ export const Take = ({
   time?: number;
   label: string;
   words: ReactNode;
-  kind?: 'length' | 'count';
-  max: number;
+  /** What may be typed, in the contract. */
+  of: z.ZodType;
+  at: string;
   onTake: (value: number) => void;
 }) => {
   const [simulated, setSimulated] = useSimulated();
@@ -44,15 +52,7 @@ export const Take = ({
           Read the simulated bench
         </button>
       ) : (
-        <MeasureField
-          list
-          kind={kind}
-          label={label}
-          value={null}
-          min={kind === 'count' ? 1 : 0}
-          max={max}
-          onCommit={onTake}
-        />
+        <Measure of={of} at={at} list label={label} onCommit={onTake} />
       )}
       <button className="link col-span-2 justify-self-end" onClick={() => setSimulated(!simulated)}>
         {simulated ? 'type it' : 'use the simulated bench'}
@@ -72,9 +72,9 @@ export const ShankCheck = ({ handle }: { handle: BatchHandle }) => {
     <Take
       handle={handle}
       what="shank"
-      kind="count"
+      of={DOTS}
+      at="shank"
       label="dots, then Enter"
-      max={SHANK_STEPS.length}
       words={
         <>
           Widest shank of the gauge that goes into a cell by hand:{' '}
@@ -98,9 +98,9 @@ export const FitCheck = ({ handle }: { handle: BatchHandle }) => {
     <Take
       handle={handle}
       what="fit"
-      kind="count"
+      of={DOTS}
+      at="fit"
       label="dots, then Enter"
-      max={GAUGE_STEPS.length}
       words={
         <>
           Narrowest slot of the gauge that an offcut goes into and stays:{' '}

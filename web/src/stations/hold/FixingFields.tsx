@@ -1,9 +1,10 @@
 import { StockFields } from './StockFields';
+import { BesideFields } from '../../ways/fields';
 import { besideOf } from '../../ways/held';
 import { freshPins } from '@bistre/core';
 import type { Shown } from '../../data/shown';
 import type { BatchHandle } from '../../data/use-batch';
-import { MeasureField, Tick } from '../../parts/fields';
+import { Field, Tick } from '../../parts/fields';
 import { FileLinks } from '../../parts/FileLinks';
 import { Reading, ROW_SIZE } from '../../parts/Reading';
 import { FitCheck, ShankCheck } from './Findings';
@@ -13,7 +14,6 @@ const PinFields = ({ handle, shown }: { handle: BatchHandle; shown: Shown }) => 
   const { beside, put: set } = besideOf(handle);
   const { pins } = beside;
   const made = shown.reckoning.fixings.pins;
-  const put = (part: Partial<NonNullable<typeof pins>>): void => set({ pins: { ...(pins ?? freshPins), ...part } });
   return (
     <div className="col-span-2">
       <Tick
@@ -23,42 +23,14 @@ const PinFields = ({ handle, shown }: { handle: BatchHandle; shown: Shown }) => 
       />
       {pins && (
         <div className="mt-2 grid grid-cols-3 gap-x-3 gap-y-2 border-l-4 border-hairline pl-3">
-          <MeasureField label="Across a cell" value={pins.cell} min={2} max={60} onCommit={(cell) => put({ cell })} />
-          <MeasureField
-            label="Depth of the bed"
-            value={pins.depth}
-            min={5}
-            max={200}
-            onCommit={(depth) => put({ depth })}
-          />
-          <MeasureField
-            label="Head over the work"
-            value={pins.head}
-            min={1}
-            max={50}
-            onCommit={(head) => put({ head })}
-          />
-          <MeasureField
-            label="Scrap, across"
-            value={pins.scrap.width}
-            min={20}
-            max={5000}
-            onCommit={(width) => put({ scrap: { ...pins.scrap, width } })}
-          />
-          <MeasureField
-            label="Scrap, deep"
-            value={pins.scrap.height}
-            min={20}
-            max={5000}
-            onCommit={(height) => put({ scrap: { ...pins.scrap, height } })}
-          />
-          <MeasureField
-            label="Warp of the work"
-            value={beside.boardWarp}
-            min={0}
-            max={50}
-            onCommit={(boardWarp) => set({ boardWarp })}
-          />
+          <BesideFields handle={handle}>
+            <Field at="pins.cell" />
+            <Field at="pins.depth" />
+            <Field at="pins.head" />
+            <Field at="pins.scrap.width" />
+            <Field at="pins.scrap.height" />
+            <Field at="boardWarp" label="Warp of the work" />
+          </BesideFields>
           {made && (
             <>
               <Reading
@@ -118,27 +90,11 @@ const StandFields = ({ handle, shown }: { handle: BatchHandle; shown: Shown }) =
       />
       {stand && (
         <div className="mt-2 grid grid-cols-3 gap-x-3 gap-y-2 border-l-4 border-hairline pl-3">
-          <MeasureField
-            label="Stand, across"
-            value={stand.width}
-            min={30}
-            max={2000}
-            onCommit={(width) => put({ stand: { ...stand, width } })}
-          />
-          <MeasureField
-            label="Stand, deep"
-            value={stand.depth}
-            min={30}
-            max={2000}
-            onCommit={(depth) => put({ stand: { ...stand, depth } })}
-          />
-          <MeasureField
-            label="It lifts by"
-            value={stand.height}
-            min={2}
-            max={300}
-            onCommit={(height) => put({ stand: { ...stand, height } })}
-          />
+          <BesideFields handle={handle}>
+            <Field at="stand.width" />
+            <Field at="stand.depth" />
+            <Field at="stand.height" />
+          </BesideFields>
           <div className="col-span-3">
             <StockFields handle={handle} />
           </div>

@@ -1,11 +1,13 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import { api } from '@bistre/contract';
+import { z } from 'zod';
+import { api, wholeNumber } from '@bistre/contract';
 import { gaugeStrip, kerfFromGauge, mm, thicknessOf } from '@bistre/core';
 import { call, messageOf } from '../../data/api';
 import type { BatchHandle } from '../../data/use-batch';
-import { MeasureField } from '../../parts/fields';
+import { Measure } from '../../parts/fields';
 
+const ANSWER = z.object({ slot: wholeNumber('The slot', 1, 11) });
 const EMPTY_ALPHABET = { id: '', name: '', kind: 'stroke' as const, licence: '', glyphs: {}, kern: {} };
 
 /** The gauge strip's answer, typed back: corrects the machine's kerf with today's date. */
@@ -49,15 +51,7 @@ export const KerfCheck = ({ handle }: { handle: BatchHandle }) => {
         </a>
         ; which is the narrowest slot its tongue enters?
       </p>
-      <MeasureField
-        list
-        kind="count"
-        label="slot, then Enter"
-        value={null}
-        min={1}
-        max={11}
-        onCommit={(slot) => void take(slot)}
-      />
+      <Measure of={ANSWER} at="slot" list label="slot, then Enter" onCommit={(slot) => void take(slot)} />
     </div>
   );
 };

@@ -1,4 +1,5 @@
-import { MeasureField } from '../../parts/fields';
+import { setupSections } from '@bistre/contract';
+import { Measure } from '../../parts/fields';
 import type { BatchHandle } from '../../data/use-batch';
 import { besideOf } from '../../ways/held';
 
@@ -8,19 +9,17 @@ export const StockFields = ({ handle }: { handle: BatchHandle }) => {
   const { stock } = beside;
   return (
     <div className="grid grid-cols-[1fr_1fr_1.6fr] items-end gap-3">
-      <MeasureField
-        label="Its board, as sold"
+      <Measure
+        of={setupSections.beside}
+        at="stock.thickness"
         value={stock.thickness}
-        min={0.3}
-        max={50}
         onCommit={(thickness) => put({ stock: { ...stock, thickness } })}
       />
-      <MeasureField
+      <Measure
+        of={setupSections.beside}
+        at="stock.readings.0"
         list
         label="Measured; then Enter"
-        value={null}
-        min={0.2}
-        max={60}
         onCommit={(mm) => put({ stock: { ...stock, readings: [...stock.readings, mm] } })}
       />
       <p className="pb-1.5 text-[13px]">

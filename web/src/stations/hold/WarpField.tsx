@@ -1,17 +1,10 @@
-import { MeasureField } from '../../parts/fields';
 import type { BatchHandle } from '../../data/use-batch';
-import { besideOf } from '../../ways/held';
+import { Field } from '../../parts/fields';
+import { BesideFields } from '../../ways/fields';
 
 /** How far the board or the work is bowed. */
-export const WarpField = ({ handle, of }: { handle: BatchHandle; of: 'board' | 'work' }) => {
-  const { beside, put } = besideOf(handle);
-  return (
-    <MeasureField
-      label={`Warp of the ${of}`}
-      value={beside.boardWarp}
-      min={0}
-      max={50}
-      onCommit={(boardWarp) => put({ boardWarp })}
-    />
-  );
-};
+export const WarpField = ({ handle, of }: { handle: BatchHandle; of: 'board' | 'work' }) => (
+  <BesideFields handle={handle}>
+    <Field at="boardWarp" label={`Warp of the ${of}`} />
+  </BesideFields>
+);

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { api, type BodyOf, type SimRunView } from '@bistre/contract';
 import { SCRAP_CAUSES, type SlotNumber, nth } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
-import { MeasureField, Select } from '../../parts/fields';
+import { Measure, Select } from '../../parts/fields';
 
 type Verdict = BodyOf<typeof api.judgePieces>['pieces'][number];
 
@@ -46,24 +46,18 @@ export const Judge = ({
         </span>
       </p>
       <div className="mt-2 grid grid-cols-[1fr_1fr_1.6fr] gap-2" key={`${slot}-${piece?.id}`}>
-        <MeasureField
-          kind="number"
-          unit="mm"
+        <Measure
+          of={api.judgePieces.body}
+          at="pieces.0.dx"
           label={round ? 'around, right' : 'off to the right'}
           value={typed.dx ?? (simulated?.dx ? Number(simulated.dx.toFixed(2)) : null)}
-          min={-50}
-          max={50}
-          digits={2}
           onCommit={(dx) => setTyped((t) => ({ ...t, dx }))}
         />
-        <MeasureField
-          kind="number"
-          unit="mm"
+        <Measure
+          of={api.judgePieces.body}
+          at="pieces.0.dy"
           label={round ? 'along, to rim' : 'off away from you'}
           value={typed.dy ?? (simulated?.dy ? Number(simulated.dy.toFixed(2)) : null)}
-          min={-50}
-          max={50}
-          digits={2}
           onCommit={(dy) => setTyped((t) => ({ ...t, dy }))}
         />
         <p className="pt-5 text-[13px] text-soft">

@@ -1,8 +1,8 @@
-import type { Setup } from '@bistre/contract';
+import { type Setup, setupSections } from '@bistre/contract';
 import { fixed } from '@bistre/core';
 import type { Shown } from '../../data/shown';
 import { useAlphabets } from '../../data/queries';
-import { MeasureField, Select } from '../../parts/fields';
+import { Measure, Select } from '../../parts/fields';
 import type { StationProps } from '../../ways/pages';
 
 /** The art of a face, whichever side lies up. */
@@ -49,12 +49,11 @@ export const LetteringTable = ({
             options={alphabets.map((a) => [a.id, a.name] as const)}
             onChange={(alphabet) => change(i, { alphabet })}
           />
-          <MeasureField
+          <Measure
+            of={setupSections.lettering}
+            at={`lines.${i}.capHeight`}
             hideLabel={i > 0}
-            label="cap height"
             value={l.capHeight}
-            min={0.5}
-            max={200}
             onCommit={(capHeight) => change(i, { capHeight })}
           />
           <span className="pb-2 text-[13px]">{heights[i] !== undefined ? `set ${fixed(heights[i])}` : ''}</span>

@@ -1,8 +1,9 @@
+import { setupSections } from '@bistre/contract';
 import { useState, type MouseEvent } from 'react';
 import { screenPath, type PieceLook, type Ordinal, nth } from '@bistre/core';
 import type { Shown } from '../../data/shown';
 import type { BatchHandle } from '../../data/use-batch';
-import { Choice, MeasureField } from '../../parts/fields';
+import { Choice, Measure } from '../../parts/fields';
 import { nominalSize } from '@bistre/core';
 
 const fresh = (ordinal: Ordinal): PieceLook => ({ ordinal, side: null, defects: [] });
@@ -101,7 +102,7 @@ export const Looks = ({ handle, shown, large = false }: { handle: BatchHandle; s
           onChange={(side) => put({ side: side === 'none' ? null : side })}
         />
         <div className="w-32">
-          <MeasureField label="a defect, across" value={across} min={0.5} max={500} onCommit={setAcross} />
+          <Measure of={setupSections.looks} at="pieces.0.defects.0.diameter" value={across} onCommit={setAcross} />
         </div>
         <p className="pb-2 text-[13px] text-soft">
           Touch the picture where a knot or dark streak lies; touch it again to take it out.

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { api } from '@bistre/contract';
 import { firstIsApproved, type RunSummary, type Step, nth } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
-import { MeasureField } from '../../parts/fields';
+import { Measure } from '../../parts/fields';
 import { useSimulated } from '../../parts/use-simulated';
 import { SimPanel } from '../../stations/sim/SimPanel';
 import type { RunPages } from '../../ways/pages';
@@ -55,16 +55,18 @@ export const TakeReading = ({
             if (e.key === 'Enter' && x !== null && y !== null) void take(x, y, 'typed');
           }}
         >
-          <MeasureField
+          <Measure
+            of={api.takeReading.body}
+            at="x"
             label={`mark ${mark}, x on the machine`}
-            value={null}
             draft={`bench.${handle.batch.id}.${step.id}.x`}
             onCommit={setX}
             autoFocus
           />
-          <MeasureField
+          <Measure
+            of={api.takeReading.body}
+            at="y"
             label={`mark ${mark}, y on the machine`}
-            value={null}
             draft={`bench.${handle.batch.id}.${step.id}.y`}
             onCommit={setY}
           />

@@ -7,7 +7,7 @@ import type { BatchHandle } from '../../data/use-batch';
 import type { RoundShown } from '../../data/shown';
 import { call, messageOf } from '../../data/api';
 import { showReply } from '../../data/show';
-import { MeasureField } from '../../parts/fields';
+import { Measure } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
 
 /** Strokes on the blank near a place, to scale, with a rule beside them. */
@@ -87,23 +87,19 @@ export const CupPanel = ({ handle, round }: { handle: BatchHandle; round: RoundS
       </p>
       <div className="grid grid-cols-2 gap-3">
         {data.typed && (
-          <MeasureField
-            kind="number"
-            unit={data.unit}
+          <Measure
+            of={api.cupSet.body}
+            at="value"
             label={`panel: ${data.where.replace('rotary axis, ', '')}`}
             value={data.value}
-            min={0}
-            max={100_000_000}
             onCommit={(value) => void set({ value })}
           />
         )}
-        <MeasureField
-          kind="number"
-          unit="mm/s²"
+        <Measure
+          of={api.cupSet.body}
+          at="acceleration"
           label="panel: axis acceleration"
           value={data.acceleration}
-          min={1}
-          max={200_000}
           onCommit={(acceleration) => void set({ acceleration })}
         />
       </div>

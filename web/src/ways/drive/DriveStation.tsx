@@ -1,11 +1,11 @@
+import { ChoiceFields } from '../fields';
 import { heldIn } from '../held';
 import { RoundMeasure } from '../round/RoundMeasure';
 import { SeamFields } from './SeamFields';
 import { Link } from 'react-router';
-import {} from '@bistre/contract';
+import { choiceOf } from '@bistre/contract';
 import { degrees, fixed, percent } from '@bistre/core';
-import {} from '../../data/queries';
-import { MeasureField, Select, Tick } from '../../parts/fields';
+import { Field, Measure, Select } from '../../parts/fields';
 import { FileLinks } from '../../parts/FileLinks';
 import { Finding, Part } from '../../parts/Part';
 import { Reading } from '../../parts/Reading';
@@ -14,7 +14,6 @@ import { Steps } from '../../parts/Steps';
 import type { StationProps } from '../pages';
 import { LetterStep, NumberStep, RingStep, RunOutStep, SlowStep } from './checks';
 import { CupPanel } from './CupPanel';
-import {} from '../round/FacesDialog';
 
 const small = 'text-[17px]';
 const large = 'text-[21px] lg:text-[27px]';
@@ -61,11 +60,11 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
                   update({ stand: { bed, riser: riser || null } });
                 }}
               />
-              <MeasureField
+              <Measure
+                of={choiceOf('drive')}
+                at="contactAt"
                 label={`Contact circle from the rim${settings.contactAt === null ? ', the widest' : ''}`}
                 value={settings.contactAt ?? on.seat.contactAt}
-                min={0}
-                max={5000}
                 onCommit={(contactAt) =>
                   update({ contactAt: Math.abs(contactAt - on.seat.contactAt) < 1e-9 ? settings.contactAt : contactAt })
                 }
@@ -78,13 +77,9 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
           on.drive.kind !== 'chuck' &&
           round.shape.feature?.kind === 'handle' && (
             <div className="mt-2 w-64">
-              <MeasureField
-                label="rim end hangs over the rollers by"
-                value={settings.overhang}
-                min={0}
-                max={5000}
-                onCommit={(overhang) => update({ overhang })}
-              />
+              <ChoiceFields handle={handle} way="drive">
+                <Field at="overhang" />
+              </ChoiceFields>
             </div>
           )
         }
@@ -234,11 +229,9 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
             />
             <Steps handle={handle} steps={shown.steps.filter((s) => !s.takes)} station="drive" part="check" />
             <div className="mt-2 flex flex-wrap items-center gap-5 text-[13px]">
-              <Tick
-                label="rows there and back"
-                checked={settings.bothWays}
-                onChange={(bothWays) => update({ bothWays })}
-              />
+              <ChoiceFields handle={handle} way="drive">
+                <Field at="bothWays" />
+              </ChoiceFields>
               <Link className="link" to={`/shelf/drives/${on.drive.id}`}>
                 {on.drive.name} on the Shelf
               </Link>

@@ -1,10 +1,11 @@
+import { FoundFields } from '../fields';
 import { heldIn } from '../held';
 import { useState } from 'react';
 import { api } from '@bistre/contract';
 import { afterLetter, correctionWords, type Orientation } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
 import type { RoundShown } from '../../data/shown';
-import { MeasureField } from '../../parts/fields';
+import { Field, Measure } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
 import { LetterPictures } from './LetterPictures';
 
@@ -73,21 +74,19 @@ export const RingStep = ({ handle, on, large = false }: { handle: BatchHandle; o
   return (
     <div className={large ? 'mt-5 max-w-2xl text-lg' : ''}>
       <div className="grid grid-cols-2 gap-3">
-        <MeasureField
+        <Measure
+          of={api.takeRing.body}
+          at="overlap"
           list
           label="the line overlaps by, then Enter"
-          value={null}
-          min={0}
-          max={2000}
           draft={`ring.${handle.batch.id}.over`}
           onCommit={(v) => void take(v)}
         />
-        <MeasureField
+        <Measure
+          of={api.takeRing.body}
+          at="overlap"
           list
           label="or a gap is left of, then Enter"
-          value={null}
-          min={0}
-          max={2000}
           draft={`ring.${handle.batch.id}.gap`}
           onCommit={(v) => void take(-v)}
         />
@@ -156,17 +155,10 @@ export const LetterStep = ({ handle, large = false }: { handle: BatchHandle; lar
 };
 
 /** Dial reading of a chucked blank. */
-export const RunOutStep = ({ handle }: { handle: BatchHandle }) => {
-  const { found, note } = heldIn(handle, 'drive');
-  return (
-    <div className="w-56">
-      <MeasureField
-        label="dial, lowest to highest"
-        value={found.runOut}
-        min={0}
-        max={20}
-        onCommit={(runOut) => note({ runOut })}
-      />
-    </div>
-  );
-};
+export const RunOutStep = ({ handle }: { handle: BatchHandle }) => (
+  <div className="w-56">
+    <FoundFields handle={handle} way="drive">
+      <Field at="runOut" />
+    </FoundFields>
+  </div>
+);

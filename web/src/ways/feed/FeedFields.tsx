@@ -1,153 +1,137 @@
+import { ChoiceFields, FoundFields } from '../fields';
 import { heldIn } from '../held';
 import { useState } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import { api, type Setup } from '@bistre/contract';
-import { adopt, nominalSize, otherWork, WAYS, type UsedPatch } from '@bistre/core';
+import { api, choiceOf, findingsOf, type Setup } from '@bistre/contract';
+import { adopt, nominalSize, otherWork, WAYS, type FeedSettings } from '@bistre/core';
 import { call, messageOf } from '../../data/api';
 import { useFeeders } from '../../data/queries';
 import type { BatchHandle } from '../../data/use-batch';
-import { Choice, MeasureField, Select, TextField, Tick } from '../../parts/fields';
+import { Choice, Field, FieldList, Measure, Select, Within } from '../../parts/fields';
 import { LongFields } from '../segments/LongFields';
+
+type Work = FeedSettings['work'];
+
+/** A row or a strip: how large, and how the pieces follow each other. */
+const StripFields = ({ handle, row }: { handle: BatchHandle; row: boolean }) => {
+  const { choice: feed, put: set } = heldIn(handle, 'feed');
+  const { length, width } = nominalSize(handle.batch.blank.spec.shape);
+  const along = feed.turned ? width : length;
+  const pitch = feed.pitch ?? along + feed.gap;
+  return (
+    <>
+      <Field at="strip.length" label={row ? 'Row in the feeder, length' : 'Strip, length'} />
+      <Field at="strip.width" label={row ? 'Row or carrier, width' : 'Strip, width'} />
+      {row ? (
+        <Measure
+          of={choiceOf('feed')}
+          at="pitch"
+          value={pitch}
+          hint={`a piece and ${Math.max(0, pitch - along).toFixed(1)} mm`}
+          onCommit={(v) => set({ pitch: v })}
+        />
+      ) : (
+        <Field at="gap" />
+      )}
+      <Choice
+        label="Along the feed lies"
+        value={feed.turned ? 'width' : 'length'}
+        options={[
+          ['length', `length ${length.toFixed(0)}`],
+          ['width', `width ${width.toFixed(0)}`],
+        ]}
+        onChange={(v) => set({ turned: v === 'width', pitch: null })}
+      />
+    </>
+  );
+};
+
+/** What is asked of the work itself, once more is wanted. */
+const MoreOfWork = ({ handle, work }: { handle: BatchHandle; work: Work }) => {
+  switch (work.kind) {
+    case 'row':
+      return <Field at="work.laid" />;
+    case 'parts':
+      return handle.batch.blank.spec.shape.kind === 'outline' ? <Field at="work.interlock" /> : null;
+    case 'long':
+      return (
+        <>
+          <Within at="work.long">
+            <LongFields handle={handle} fed />
+          </Within>
+          <Field at="name" />
+        </>
+      );
+  }
+};
 
 /** What goes into which feeder, and how it lies there. */
 export const FeedFields = ({ handle, more }: { handle: BatchHandle; more: boolean }) => {
   const { batch } = handle;
-  const { choice: feed, found, put: set, note, renew } = heldIn(handle, 'feed');
+  const { choice: feed, put: set, renew } = heldIn(handle, 'feed');
   const { work } = feed;
   const { data: feeders = [] } = useFeeders();
-  const { length, width } = nominalSize(batch.blank.spec.shape);
-  const along = feed.turned ? width : length;
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-2">
-      <Select
-        label="Feeder"
-        value={feed.feederId ?? ''}
-        options={[['', 'none: on the bed'], ...feeders.map((f) => [f.id, f.name] as const)]}
-        onChange={(id) =>
-          id === ''
-            ? handle.update('held', adopt(batch.setup.held, WAYS.pockets) as Setup['held'])
-            : renew({ feederId: id }, { squaring: null })
-        }
-      />
-      <div className="mt-5">
-        <Tick label="on rails" checked={feed.rails} onChange={(rails) => set({ rails })} />
-      </div>
-      <div className="col-span-2">
-        <Choice
-          label="Work"
-          value={work.kind}
-          options={[
-            ['row', 'blanks in a row'],
-            ['parts', 'parts of a strip'],
-            ['long', 'one long piece'],
-          ]}
-          onChange={(kind) => set(otherWork(feed, kind))}
+      <ChoiceFields handle={handle} way="feed">
+        <Select
+          label="Feeder"
+          value={feed.feederId ?? ''}
+          options={[['', 'none: on the bed'], ...feeders.map((f) => [f.id, f.name] as const)]}
+          onChange={(id) =>
+            id === ''
+              ? handle.update('held', adopt(batch.setup.held, WAYS.pockets) as Setup['held'])
+              : renew({ feederId: id }, { squaring: null })
+          }
         />
-      </div>
-      {work.kind === 'long' ? (
-        more && (
-          <>
-            <LongFields
-              handle={handle}
-              long={work.long}
-              set={(part) => set({ work: { ...work, long: { ...work.long, ...part } } })}
-              fed
-            />
-            <TextField label="Name of the work" value={feed.name} most={24} onCommit={(name) => set({ name })} />
-          </>
-        )
-      ) : (
-        <>
-          <MeasureField
-            label={work.kind === 'row' ? 'Row in the feeder, length' : 'Strip, length'}
-            value={feed.strip.length}
-            min={20}
-            max={10_000}
-            onCommit={(v) => set({ strip: { ...feed.strip, length: v } })}
-          />
-          <MeasureField
-            label={work.kind === 'row' ? 'Row or carrier, width' : 'Strip, width'}
-            value={feed.strip.width}
-            min={5}
-            max={5_000}
-            onCommit={(v) => set({ strip: { ...feed.strip, width: v } })}
-          />
-          <MeasureField
-            label={work.kind === 'row' ? 'Pitch, piece to piece' : 'Gap between parts'}
-            value={work.kind === 'row' ? (feed.pitch ?? along + feed.gap) : feed.gap}
-            min={work.kind === 'row' ? 1 : 0}
-            max={5_000}
-            hint={
-              work.kind === 'row'
-                ? `a piece and ${Math.max(0, (feed.pitch ?? along + feed.gap) - along).toFixed(1)} mm`
-                : 'kerf and a little'
-            }
-            onCommit={(v) => set(work.kind === 'row' ? { pitch: v } : { gap: v })}
-          />
+        <div className="mt-5">
+          <Field at="rails" />
+        </div>
+        <div className="col-span-2">
           <Choice
-            label="Along the feed lies"
-            value={feed.turned ? 'width' : 'length'}
+            label="Work"
+            value={work.kind}
             options={[
-              ['length', `length ${length.toFixed(0)}`],
-              ['width', `width ${width.toFixed(0)}`],
+              ['row', 'blanks in a row'],
+              ['parts', 'parts of a strip'],
+              ['long', 'one long piece'],
             ]}
-            onChange={(v) => set({ turned: v === 'width', pitch: null })}
+            onChange={(kind) => set(otherWork(feed, kind))}
           />
-        </>
-      )}
-      {more && (
-        <>
-          {work.kind === 'row' && (
-            <MeasureField
-              label="Blanks are laid within ±"
-              value={work.laid}
-              min={0}
-              max={10}
-              onCommit={(laid) => set({ work: { ...work, laid } })}
-            />
-          )}
-          {work.kind === 'parts' && batch.blank.spec.shape.kind === 'outline' && (
-            <Tick
-              label="parts lie into each other, every second one turned round where that saves"
-              checked={work.interlock}
-              onChange={(interlock) => set({ work: { ...work, interlock } })}
-            />
-          )}
-          {work.kind !== 'long' && <UsedPatches used={found.used} set={(used) => note({ used })} />}
-        </>
-      )}
+        </div>
+        {work.kind !== 'long' && <StripFields handle={handle} row={work.kind === 'row'} />}
+        {more && <MoreOfWork handle={handle} work={work} />}
+      </ChoiceFields>
+      {more && work.kind !== 'long' && <UsedPatches handle={handle} />}
     </div>
   );
 };
 
 /** Places of the strip that were burned before. */
-const UsedPatches = ({ used, set }: { used: readonly UsedPatch[]; set: (used: readonly UsedPatch[]) => void }) => (
+const UsedPatches = ({ handle }: { handle: BatchHandle }) => (
   <div className="col-span-2">
     <p className="text-[13px] text-soft">
       Used places of the strip: from its leading end and from the guide, and their size
     </p>
-    {used.map((u, i) => {
-      const change = (part: Partial<typeof u>): void => set(used.map((v, k) => (k === i ? { ...v, ...part } : v)));
-      return (
-        <div key={i} className="mt-1 grid grid-cols-[1fr_1fr_1fr_1fr_2.2rem] gap-1.5">
-          <MeasureField label="from the end" value={u.x} onCommit={(x) => change({ x })} />
-          <MeasureField label="from the guide" value={u.y} onCommit={(y) => change({ y })} />
-          <MeasureField label="long" value={u.width} min={1} max={5_000} onCommit={(w) => change({ width: w })} />
-          <MeasureField label="across" value={u.height} min={1} max={5_000} onCommit={(h) => change({ height: h })} />
-          <button
-            className="act mt-[1.3rem] justify-center !px-0"
-            aria-label={`Take out used place ${i + 1}`}
-            onClick={() => set(used.filter((_, k) => k !== i))}
-          >
-            ✕
-          </button>
-        </div>
-      );
-    })}
-    <button className="link mt-1" onClick={() => set([...used, { x: 40, y: 5, width: 40, height: 30 }])}>
-      add one
-    </button>
+    <FoundFields handle={handle} way="feed">
+      <FieldList
+        at="used"
+        one="used place"
+        add="add one"
+        most={60}
+        fresh={() => ({ x: 40, y: 5, width: 40, height: 30 })}
+        className="mt-1 grid grid-cols-[1fr_1fr_1fr_1fr_2.2rem] gap-1.5"
+        row={() => (
+          <>
+            <Field at="x" />
+            <Field at="y" />
+            <Field at="width" />
+            <Field at="height" />
+          </>
+        )}
+      />
+    </FoundFields>
   </div>
 );
 
@@ -222,18 +206,20 @@ const FeedEntryFields = ({ handle, simulated }: { handle: BatchHandle; simulated
         if (e.key === 'Enter' && measured !== null) void take(measured, missed);
       }}
     >
-      <MeasureField label="told to feed" value={commanded} min={50} max={10_000} onCommit={setCommanded} />
-      <MeasureField
+      <Measure of={api.simDo.body} at="commanded" label="told to feed" value={commanded} onCommit={setCommanded} />
+      <Measure
+        of={api.takeFeed.body}
+        at="measured"
         key={`m${round}`}
         label="tape shows"
-        value={null}
         draft={`feed.${batch.id}.measured`}
         onCommit={setMeasured}
       />
-      <MeasureField
+      <Measure
+        of={api.takeFeed.body}
+        at="missed"
         key={`b${round}`}
         label="back, missed by"
-        value={null}
         draft={`feed.${batch.id}.missed`}
         onCommit={setMissed}
       />
@@ -291,9 +277,9 @@ export const SquareFields = ({
   };
   return (
     <div className={`grid grid-cols-[1fr_1fr_1fr_auto] items-start gap-2 ${large ? 'mt-5 max-w-2xl text-lg' : ''}`}>
-      <MeasureField label="stations apart" value={apart} min={50} max={5_000} onCommit={(v) => set({ apart: v })} />
-      <MeasureField label="leading, off guide" value={first} min={-20} max={50} onCommit={(v) => set({ first: v })} />
-      <MeasureField label="behind, off guide" value={second} min={-20} max={50} onCommit={(v) => set({ second: v })} />
+      <Measure of={findingsOf('feed')} at="squaring.apart" value={apart} onCommit={(v) => set({ apart: v })} />
+      <Measure of={findingsOf('feed')} at="squaring.first" value={first} onCommit={(v) => set({ first: v })} />
+      <Measure of={findingsOf('feed')} at="squaring.second" value={second} onCommit={(v) => set({ second: v })} />
       {simulated && (
         <button className="act mt-5" onClick={() => void simulate()}>
           Measure it

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { api } from '@bistre/contract';
 import { feedMarkWords, windowLength, type FeedReckoning } from '@bistre/core';
 import type { Shown } from '../../data/shown';
-import { Choice, MeasureField, Select } from '../../parts/fields';
+import { Choice, Measure, Select } from '../../parts/fields';
 import { FileLinks } from '../../parts/FileLinks';
 import { BurnCaution, Finding, Part } from '../../parts/Part';
 import { Reading, ROW_SIZE } from '../../parts/Reading';
@@ -200,8 +200,20 @@ const FeedAim = ({
               if (e.key === 'Enter' && x !== null && y !== null) take(next, x, y, 'typed');
             }}
           >
-            <MeasureField label="x on the machine" value={null} draft={`feed.${batch.id}.${next}.x`} onCommit={setX} />
-            <MeasureField label="y on the machine" value={null} draft={`feed.${batch.id}.${next}.y`} onCommit={setY} />
+            <Measure
+              of={api.takeReading.body}
+              at="x"
+              label="x on the machine"
+              draft={`feed.${batch.id}.${next}.x`}
+              onCommit={setX}
+            />
+            <Measure
+              of={api.takeReading.body}
+              at="y"
+              label="y on the machine"
+              draft={`feed.${batch.id}.${next}.y`}
+              onCommit={setY}
+            />
             <button
               className="act mt-5"
               disabled={x === null || y === null}

@@ -1,27 +1,113 @@
 import { useState, type ReactNode } from 'react';
-import type { BoardSettings } from '@bistre/core';
-import { Choice, MeasureField, Select, TextField, Tick } from '../../parts/fields';
-import { CornerSelect } from './CornerSelect';
+import type { BoardSettings, FillOrder } from '@bistre/core';
+import { Choice, Field, Select, usePart } from '../../parts/fields';
 
-const MARK_WORDS = [
-  ['2', '2, no check'],
-  ['3', '3, one to check'],
-  ['4', '4, a misread one is named'],
-  ['5', '5'],
-  ['6', '6'],
+const MARK_WORDS: Readonly<Record<string, string>> = {
+  '2': '2, no check',
+  '3': '3, one to check',
+  '4': '4, a misread one is named',
+};
+
+/** How many marks, with what more of them tell. */
+export const MarksSelect = ({
+  most = 6,
+  words = MARK_WORDS,
+}: {
+  most?: number;
+  words?: Readonly<Record<string, string>>;
+}) => {
+  const [marks, put] = usePart<number>('marks');
+  return (
+    <Select
+      label="Marks"
+      value={String(marks)}
+      options={Array.from({ length: most - 1 }, (_, i) => String(i + 2)).map((n) => [n, words[n] ?? n] as const)}
+      onChange={(n) => put(Number(n))}
+    />
+  );
+};
+
+const ORDERS = [
+  ['rows', 'rows'],
+  ['columns', 'columns'],
+  ['rows-serpentine', 'rows, there and back'],
+  ['columns-serpentine', 'columns, there and back'],
 ] as const;
 
-/** The settings of a board: its size, name, walls, order and marks. */
+const OrderFields = () => {
+  const [order, put] = usePart<FillOrder>('order');
+  return (
+    <>
+      <Field at="order.corner" />
+      <Select
+        label="Filled by"
+        value={`${order.first}${order.serpentine ? '-serpentine' : ''}`}
+        options={ORDERS}
+        onChange={(v) =>
+          put({ ...order, first: v.startsWith('rows') ? 'rows' : 'columns', serpentine: v.endsWith('serpentine') })
+        }
+      />
+    </>
+  );
+};
+
+type Extent = BoardSettings['extent'];
+const freshExtent = (kind: Extent['kind']): Extent => {
+  switch (kind) {
+    case 'count':
+      return { kind, count: 24 };
+    case 'board':
+      return { kind, width: 400, height: 300 };
+    case 'bed':
+      return { kind };
+  }
+};
+
+/** How large the board is: for a count, given, or as large as the bed. */
+const ExtentFields = ({ places }: { places: string }) => {
+  const [extent, put] = usePart<Extent>('extent');
+  return (
+    <>
+      <div className="col-span-2 flex items-end gap-3">
+        <Choice
+          label="Board"
+          value={extent.kind}
+          options={[
+            ['count', 'for a count'],
+            ['board', 'given size'],
+            ['bed', 'fills the bed'],
+          ]}
+          onChange={(kind) => put(freshExtent(kind))}
+        />
+        {extent.kind === 'count' && (
+          <div className="w-24">
+            <Field at="extent.count" label={places} />
+          </div>
+        )}
+      </div>
+      {extent.kind === 'board' && (
+        <>
+          <Field at="extent.width" />
+          <Field at="extent.height" />
+        </>
+      )}
+    </>
+  );
+};
+
+const WallField = ({ label }: { label: string }) => {
+  const [wall] = usePart<number>('wall');
+  const [thickness] = usePart<number>('boardThickness');
+  const least = Math.max(thickness, 2);
+  return <Field at="wall" label={label} hint={wall < least ? `at least ${least} mm is used` : undefined} />;
+};
+
+/** The settings of a board: its size, name, walls, order and marks; within a way's choice. */
 export const BoardFields = ({
-  hold,
-  update,
   places = 'pockets',
   notches = true,
   warp,
 }: {
-  hold: BoardSettings;
-  update: (part: Partial<BoardSettings>) => void;
-
   /** What the board has for its pieces. */
   places?: 'pockets' | 'places';
   /** Whether fingers need notches to lift pieces out. */
@@ -32,139 +118,20 @@ export const BoardFields = ({
   const [more, setMore] = useState(false);
   return (
     <>
-      <div className="col-span-2 flex items-end gap-3">
-        <Choice
-          label="Board"
-          value={hold.extent.kind}
-          options={[
-            ['count', 'for a count'],
-            ['board', 'given size'],
-            ['bed', 'fills the bed'],
-          ]}
-          onChange={(kind) =>
-            update({
-              extent:
-                kind === 'count'
-                  ? { kind, count: 24 }
-                  : kind === 'board'
-                    ? { kind, width: 400, height: 300 }
-                    : { kind },
-            })
-          }
-        />
-        {hold.extent.kind === 'count' && (
-          <div className="w-24">
-            <MeasureField
-              kind="count"
-              label={places}
-              value={hold.extent.count}
-              min={1}
-              max={2000}
-              onCommit={(count) => update({ extent: { kind: 'count', count } })}
-            />
-          </div>
-        )}
-      </div>
-      {hold.extent.kind === 'board' && (
+      <ExtentFields places={places} />
+      <Field at="boardThickness" />
+      <Field at="name" label="Name engraved on it" />
+      {more && (
         <>
-          <MeasureField
-            label="Board width"
-            value={hold.extent.width}
-            min={60}
-            max={5000}
-            onCommit={(width) =>
-              update({ extent: { ...(hold.extent as { kind: 'board'; width: number; height: number }), width } })
-            }
-          />
-          <MeasureField
-            label="Board height"
-            value={hold.extent.height}
-            min={40}
-            max={5000}
-            onCommit={(height) =>
-              update({ extent: { ...(hold.extent as { kind: 'board'; width: number; height: number }), height } })
-            }
-          />
+          <WallField label={places === 'places' ? 'Room between places' : 'Wall between pockets'} />
+          {warp}
+          <Field at="turned" />
+          {notches && <Field at="notches" />}
+          <OrderFields />
+          <MarksSelect />
+          <Field at="slotNumbers" />
         </>
       )}
-      <MeasureField
-        label="Board thickness"
-        value={hold.boardThickness}
-        min={0.3}
-        max={50}
-        onCommit={(boardThickness) => update({ boardThickness })}
-      />
-      <TextField label="Name engraved on it" value={hold.name} most={24} onCommit={(name) => update({ name })} />
-      {more ? (
-        <>
-          <MeasureField
-            label={places === 'places' ? 'Room between places' : 'Wall between pockets'}
-            value={hold.wall}
-            min={0}
-            max={200}
-            onCommit={(wall) => update({ wall })}
-            hint={
-              hold.wall < Math.max(hold.boardThickness, 2)
-                ? `at least ${Math.max(hold.boardThickness, 2)} mm is used`
-                : undefined
-            }
-          />
-          {warp}
-          <Select
-            label="Pieces lie"
-            value={hold.turned}
-            options={[
-              ['auto', 'as fits best'],
-              ['along', 'along the board'],
-              ['across', 'across the board'],
-            ]}
-            onChange={(turned) => update({ turned: turned as BoardSettings['turned'] })}
-          />
-          {notches && (
-            <Select
-              label="Finger notches"
-              value={hold.notches}
-              options={[
-                ['one', 'one, front side'],
-                ['both', 'both sides'],
-                ['none', 'none'],
-              ]}
-              onChange={(notches) => update({ notches: notches as BoardSettings['notches'] })}
-            />
-          )}
-          <CornerSelect label="Slot 1 at" order={hold.order} onChange={(order) => update({ order })} />
-          <Select
-            label="Filled by"
-            value={`${hold.order.first}${hold.order.serpentine ? '-serpentine' : ''}`}
-            options={[
-              ['rows', 'rows'],
-              ['columns', 'columns'],
-              ['rows-serpentine', 'rows, there and back'],
-              ['columns-serpentine', 'columns, there and back'],
-            ]}
-            onChange={(v) =>
-              update({
-                order: {
-                  ...hold.order,
-                  first: v.startsWith('rows') ? 'rows' : 'columns',
-                  serpentine: v.endsWith('serpentine'),
-                },
-              })
-            }
-          />
-          <Select
-            label="Marks"
-            value={String(hold.marks)}
-            options={MARK_WORDS}
-            onChange={(marks) => update({ marks: Number(marks) })}
-          />
-          <Tick
-            label="Slot numbers in the walls"
-            checked={hold.slotNumbers}
-            onChange={(slotNumbers) => update({ slotNumbers })}
-          />
-        </>
-      ) : null}
       <button className="link col-span-2 justify-self-start text-[13px]" onClick={() => setMore(!more)}>
         {more ? 'fewer settings' : `more: ${notches ? 'walls, notches' : `room between ${places}`}, warp, order, marks`}
       </button>

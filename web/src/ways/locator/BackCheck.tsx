@@ -1,3 +1,4 @@
+import { findingsOf } from '@bistre/contract';
 import { heldIn } from '../held';
 import type { BatchHandle } from '../../data/use-batch';
 import { Take } from '../../stations/hold/Findings';
@@ -13,7 +14,8 @@ export const BackCheck = ({ handle }: { handle: BatchHandle }) => {
       what="back"
       time={back.length}
       label="distance, then Enter"
-      max={20}
+      of={findingsOf('locator')}
+      at="back.0"
       words={
         <>
           Dot and repeat apart:{' '}

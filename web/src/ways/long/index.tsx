@@ -1,5 +1,5 @@
-import { TextField } from '../../parts/fields';
-import { heldIn } from '../held';
+import { Field } from '../../parts/fields';
+import { ChoiceFields } from '../fields';
 import { AimedPlace } from '../../stations/PlaceStation';
 import { FlatDrawing } from '../flat/FlatDrawing';
 import type { BatchProps, DrawingProps, StationProps, WayPages } from '../pages';
@@ -9,15 +9,12 @@ import { LongFields } from '../segments/LongFields';
 import { LongReckon } from '../segments/LongReckon';
 import { ofSegment, SegmentBurn, SegmentPlace } from '../segments/SegmentPlace';
 
-const Settings = ({ handle }: BatchProps) => {
-  const { choice, put } = heldIn(handle, 'long');
-  return (
-    <>
-      <LongFields handle={handle} long={choice} set={put} />
-      <TextField label="Name of the work" value={choice.name} most={24} onCommit={(name) => put({ name })} />
-    </>
-  );
-};
+const Settings = ({ handle }: BatchProps) => (
+  <ChoiceFields handle={handle} way="long">
+    <LongFields handle={handle} />
+    <Field at="name" />
+  </ChoiceFields>
+);
 const Reckon = ({ handle, shown }: BatchProps) => <LongReckon handle={handle} shown={shown} />;
 
 /** All of the work with its seams; the bed where a segment of it is aimed at. */

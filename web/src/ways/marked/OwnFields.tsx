@@ -2,103 +2,81 @@ import { useState } from 'react';
 import {
   errorMap,
   fixed,
-  MARK_KINDS,
-  MARK_WORDS,
   markReach,
   MOST_MARKS,
   NEAR_MARKS,
   parseMarkTable,
   worked,
   heldAs,
-  type MarkKind,
-  type OwnMark,
   type OwnMarks,
   PLANE_95,
 } from '@bistre/core';
-import { heldIn } from '../held';
+import { ChoiceFields } from '../fields';
 import type { BatchProps } from '../pages';
-import { MeasureField, Select, TextField, Tick } from '../../parts/fields';
+import { Field, FieldList, usePart } from '../../parts/fields';
 import { Reading, ROW_SIZE } from '../../parts/Reading';
 import { TableBox } from '../../parts/TableBox';
 
-/** Marks that pieces carry already: where they are on the piece, typed or from a table. */
-export const OwnFields = ({ handle }: BatchProps) => {
-  const { choice, put: set } = heldIn(handle, 'marked');
-  const { own } = choice;
+/** The marks one by one, or from a table. */
+const Marks = ({ draft }: { draft: string }) => {
+  const [marks, put] = usePart<OwnMarks['marks']>('own.marks');
   const [table, setTable] = useState(false);
-  const put = (part: Partial<OwnMarks>): void => set({ own: { ...own, ...part } });
-  const change = (i: number, part: Partial<OwnMark>): void =>
-    put({ marks: own.marks.map((m, k) => (k === i ? { ...m, ...part } : m)) });
   return (
     <>
-      <div className="col-span-2">
-        <p className="mb-1 text-[13px] text-soft">
-          Where the marks are on a piece, from its front left corner: holes, crosses, printed corners, anything with a
-          middle.
-        </p>
-        {own.marks.length > 0 && (
-          <div className="grid grid-cols-[1.2rem_1fr_1fr_9.6rem_1.2rem] items-start gap-2">
-            {own.marks.map((m, i) => (
-              <div key={i} className="contents">
-                <b className="pt-2">{i + 1}</b>
-                <MeasureField hideLabel label={`mark ${i + 1}, x`} value={m.x} onCommit={(x) => change(i, { x })} />
-                <MeasureField hideLabel label={`mark ${i + 1}, y`} value={m.y} onCommit={(y) => change(i, { y })} />
-                <Select
-                  hideLabel
-                  label={`mark ${i + 1} is a`}
-                  value={m.look.kind}
-                  options={MARK_KINDS.map((k) => [k, MARK_WORDS[k]] as const)}
-                  onChange={(kind) => change(i, { look: { ...m.look, kind: kind as MarkKind } })}
-                />
-                <button
-                  className="link pt-2"
-                  aria-label={`take out mark ${i + 1}`}
-                  onClick={() => put({ marks: own.marks.filter((_, k) => k !== i) })}
-                >
-                  ✕
-                </button>
-              </div>
-            ))}
-          </div>
+      <FieldList
+        at="own.marks"
+        one="mark"
+        add="one more mark"
+        most={MOST_MARKS}
+        fresh={(all: OwnMarks['marks']) => ({
+          x: 10 + 20 * all.length,
+          y: 10,
+          look: { kind: 'ring' as const, size: 6 },
+        })}
+        className="mt-1 grid grid-cols-[1.2rem_1fr_1fr_9.6rem_2.2rem] items-start gap-2"
+        row={(i) => (
+          <>
+            <b className="pt-6">{i + 1}</b>
+            <Field at="x" label={`Mark ${i + 1}, x`} />
+            <Field at="y" label={`Mark ${i + 1}, y`} />
+            <Field at="look.kind" label={`Mark ${i + 1} is a`} />
+          </>
         )}
-        <p className="mt-1 flex gap-4">
-          <button
-            className="act"
-            disabled={own.marks.length >= MOST_MARKS}
-            onClick={() =>
-              put({
-                marks: [...own.marks, { x: 10 + 20 * own.marks.length, y: 10, look: { kind: 'ring', size: 6 } }],
-              })
-            }
-          >
-            One more mark
-          </button>
-          <button className="link" onClick={() => setTable(!table)}>
-            from a table
-          </button>
-        </p>
-        {table && (
-          <TableBox
-            draft={`own.${handle.batch.id}`}
-            label="A line each: x, y, form, size"
-            example={'12.5; 10; hole; 6\n87.5; 10; hole; 6\n50; 60; cross'}
-            read={parseMarkTable}
-            onRead={(marks) => {
-              put({ marks: marks.slice(0, MOST_MARKS) });
-              setTable(false);
-            }}
-          />
-        )}
-      </div>
-      <Tick
-        label="it may be stretched (print, cloth, leather)"
-        checked={own.stretches}
-        onChange={(stretches) => put({ stretches })}
       />
-      <TextField label="Name of the work" value={choice.name} most={24} onCommit={(name) => set({ name })} />
+      <button className="link ml-4" onClick={() => setTable(!table)}>
+        from a table
+      </button>
+      {table && (
+        <TableBox
+          draft={draft}
+          label="A line each: x, y, form, size"
+          example={'12.5; 10; hole; 6\n87.5; 10; hole; 6\n50; 60; cross'}
+          read={parseMarkTable}
+          onRead={(read) => {
+            put(read.slice(0, MOST_MARKS));
+            setTable(false);
+          }}
+        />
+      )}
+      {marks.length === 0 && <p className="text-ochre">Two at least.</p>}
     </>
   );
 };
+
+/** Marks that pieces carry already: where they are on the piece, typed or from a table. */
+export const OwnFields = ({ handle }: BatchProps) => (
+  <ChoiceFields handle={handle} way="marked">
+    <div className="col-span-2">
+      <p className="mb-1 text-[13px] text-soft">
+        Where the marks are on a piece, from its front left corner: holes, crosses, printed corners, anything with a
+        middle.
+      </p>
+      <Marks draft={`own.${handle.batch.id}`} />
+    </div>
+    <Field at="own.stretches" />
+    <Field at="name" />
+  </ChoiceFields>
+);
 
 /** What follows from a piece's own marks: how far apart they lie, and how well they will place it. */
 export const OwnReckon = ({ handle, shown }: BatchProps) => {

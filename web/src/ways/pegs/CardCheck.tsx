@@ -1,3 +1,4 @@
+import { findingsOf } from '@bistre/contract';
 import { heldIn } from '../held';
 import type { BatchHandle } from '../../data/use-batch';
 import { sure, Take } from '../../stations/hold/Findings';
@@ -10,7 +11,8 @@ export const CardCheck = ({ handle, onTaken }: { handle: BatchHandle; onTaken?: 
       handle={handle}
       what="card"
       label="widest gap, then Enter"
-      max={10}
+      of={findingsOf('pegs')}
+      at="card"
       words={<>A blank laid on the card: widest gap {sure(found.card)}.</>}
       onTake={(card) => {
         note({ card });

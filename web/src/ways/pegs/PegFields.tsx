@@ -1,36 +1,16 @@
 import { FocusReading } from '../flat/FocusReading';
-import { fixed, worked, heldAs, type LinesSettings, AXIS_95 } from '@bistre/core';
-import { MeasureField } from '../../parts/fields';
+import { fixed, worked, heldAs, AXIS_95 } from '@bistre/core';
+import { Field } from '../../parts/fields';
 import { Reading, ROW_SIZE } from '../../parts/Reading';
 import type { BatchProps } from '../pages';
 
-/** Pegs, the eye and the blank's edge: what witness lines are reckoned from. */
-export const LinesFields = ({ lines, put }: { lines: LinesSettings; put: (part: Partial<LinesSettings>) => void }) => (
+/** Pegs, the eye and the blank's edge: what witness lines are reckoned from; within a way's choice. */
+export const LinesFields = () => (
   <>
-    <MeasureField label="Pegs, across" value={lines.peg} min={1} max={50} onCommit={(peg) => put({ peg })} />
-    <MeasureField
-      label="They stand over the board"
-      value={lines.pegHeight}
-      min={0.5}
-      max={100}
-      onCommit={(pegHeight) => put({ pegHeight })}
-    />
-    <MeasureField
-      label="Rounding of the blank’s edge"
-      value={lines.shoulder}
-      min={0}
-      max={200}
-      onCommit={(shoulder) => put({ shoulder })}
-      hint="its radius; 0 for a square edge"
-    />
-    <MeasureField
-      label="Eye to a line, either way"
-      value={lines.eye}
-      min={0.01}
-      max={5}
-      onCommit={(eye) => put({ eye })}
-      hint="0.2 mm by eye, 0.1 with a loupe"
-    />
+    <Field at="peg" />
+    <Field at="pegHeight" />
+    <Field at="shoulder" />
+    <Field at="eye" />
   </>
 );
 

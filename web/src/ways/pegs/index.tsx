@@ -1,5 +1,6 @@
 import { heldAs } from '@bistre/core';
 import { WarpField } from '../../stations/hold/WarpField';
+import { ChoiceFields } from '../fields';
 import { heldIn } from '../held';
 import { FileLinks } from '../../parts/FileLinks';
 import { BoardFields } from '../flat/BoardFields';
@@ -12,21 +13,12 @@ import { CardCheck } from './CardCheck';
 import { LinesFields, LinesReckon } from './PegFields';
 import { SeatDrawing } from './SeatDrawing';
 
-const Settings = ({ handle }: BatchProps) => {
-  const { choice, put } = heldIn(handle, 'pegs');
-  return (
-    <>
-      <LinesFields lines={choice} put={put} />
-      <BoardFields
-        hold={choice}
-        update={put}
-        places="places"
-        notches={false}
-        warp={<WarpField handle={handle} of="board" />}
-      />
-    </>
-  );
-};
+const Settings = ({ handle }: BatchProps) => (
+  <ChoiceFields handle={handle} way="pegs">
+    <LinesFields />
+    <BoardFields places="places" notches={false} warp={<WarpField handle={handle} of="board" />} />
+  </ChoiceFields>
+);
 
 const Files = (props: BatchProps) => (
   <>

@@ -1,8 +1,9 @@
 import { fixed, heldAs, mm, worked } from '@bistre/core';
 import { shots } from './photo';
+import { ChoiceFields } from '../fields';
 import { heldIn } from '../held';
 import type { BatchProps } from '../pages';
-import { Choice, MeasureField, TextField } from '../../parts/fields';
+import { Choice, Field } from '../../parts/fields';
 import { Reading, ROW_SIZE } from '../../parts/Reading';
 import { AlsoFields, KeepRemains, LayAgain, ShelfWould } from './OffcutFields';
 import { KeepCamera, MarkFields } from './PhotoMarks';
@@ -10,9 +11,9 @@ import { PhotoAsks, PhotoTake } from './PhotoTake';
 
 /** Settings of blanks that lie anywhere under a camera. */
 export const PhotoFields = ({ handle }: BatchProps) => {
-  const { choice: photo, put, renew } = heldIn(handle, 'photo');
+  const { choice: photo, renew } = heldIn(handle, 'photo');
   return (
-    <>
+    <ChoiceFields handle={handle} way="photo">
       <div className="col-span-2">
         <Choice
           label="On the bed lie"
@@ -28,39 +29,17 @@ export const PhotoFields = ({ handle }: BatchProps) => {
         <>
           <AlsoFields handle={handle} />
           <ShelfWould handle={handle} />
-          <MeasureField
-            label="Free between parts"
-            value={photo.gap}
-            min={0}
-            max={100}
-            hint="beside the kerf"
-            onCommit={(gap) => put({ gap })}
-          />
-          <Choice
-            label="Grain"
-            value={photo.grain}
-            options={[
-              ['along', 'parts along it'],
-              ['any', 'any way'],
-            ]}
-            onChange={(grain) => put({ grain })}
-          />
+          <Field at="gap" />
+          <Field at="grain" open />
         </>
       )}
-      <MeasureField
-        label="Camera over the bed"
-        value={photo.cameraHeight}
-        min={100}
-        max={5_000}
-        hint="takes the blanks’ thickness into account"
-        onCommit={(cameraHeight) => put({ cameraHeight })}
-      />
+      <Field at="cameraHeight" />
       <MarkFields handle={handle} />
-      <TextField label="Name of the work" value={photo.name} most={24} onCommit={(name) => put({ name })} />
+      <Field at="name" />
       <div className="col-span-2">
         <PhotoTake handle={handle} />
       </div>
-    </>
+    </ChoiceFields>
   );
 };
 

@@ -1,12 +1,12 @@
 import { heldIn } from '../held';
 import { useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import { api } from '@bistre/contract';
+import { api, choiceOf } from '@bistre/contract';
 import { heldAs, MARK_SHEETS, parseMarkTable, type MarkSheet } from '@bistre/core';
 import { call, messageOf } from '../../data/api';
 import { shots } from './photo';
 import type { BatchHandle } from '../../data/use-batch';
-import { MeasureField, Select } from '../../parts/fields';
+import { Measure, Select } from '../../parts/fields';
 import { TableBox } from '../../parts/TableBox';
 
 /** Where the marks come from: burned, printed, or on the bed already. */
@@ -32,13 +32,7 @@ export const MarkFields = ({ handle }: { handle: BatchHandle }) => {
         onChange={(marksOn) => put({ marksOn: marksOn as typeof photo.marksOn })}
       />
       {photo.marksOn === 'bed' && (
-        <MeasureField
-          label="Marks, from the bed’s edges"
-          value={photo.inset}
-          min={8}
-          max={300}
-          onCommit={(inset) => put({ inset })}
-        />
+        <Measure of={choiceOf('photo')} at="inset" value={photo.inset} onCommit={(inset) => put({ inset })} />
       )}
       {photo.marksOn === 'sheet' && (
         <Select

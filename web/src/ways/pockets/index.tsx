@@ -5,19 +5,16 @@ import { FlatDrawing } from '../flat/FlatDrawing';
 import { FLAT_RUN } from '../flat/FlatRun';
 import { POCKET_HOLD } from '../flat/pocket-pages';
 import { WarpField } from '../../stations/hold/WarpField';
-import { heldIn } from '../held';
+import { ChoiceFields } from '../fields';
 import type { BatchProps, WayPages } from '../pages';
 import { ClearanceFields } from './ClearanceFields';
 
-const Settings = ({ handle }: BatchProps) => {
-  const { choice, put } = heldIn(handle, 'pockets');
-  return (
-    <>
-      <ClearanceFields clearance={choice.clearance} onChange={(clearance) => put({ clearance })} />
-      <BoardFields hold={choice} update={put} warp={<WarpField handle={handle} of="board" />} />
-    </>
-  );
-};
+const Settings = ({ handle }: BatchProps) => (
+  <ChoiceFields handle={handle} way="pockets">
+    <ClearanceFields />
+    <BoardFields warp={<WarpField handle={handle} of="board" />} />
+  </ChoiceFields>
+);
 
 /** How a kept board was cut. */
 const words = (batch: BatchDocument): string => {

@@ -1,10 +1,10 @@
 import { useState, type ReactNode } from 'react';
-import { api, LARGEST_PICTURE, type Setup } from '@bistre/contract';
+import { api, LARGEST_PICTURE, type Setup, setupSections } from '@bistre/contract';
 import { FRESH_TREATMENT, GLASS_TREATMENT, type FaceChoice } from '@bistre/core';
 import type { RoundShown } from '../../data/shown';
 import type { BatchHandle } from '../../data/use-batch';
 import { call, messageOf, sendPicture } from '../../data/api';
-import { MeasureField, Select, Tick } from '../../parts/fields';
+import { Measure, Select, Tick } from '../../parts/fields';
 import { Modal } from '../../parts/Modal';
 import { Finding } from '../../parts/Part';
 import { PictureFields } from './PictureFields';
@@ -114,12 +114,10 @@ export const FacesDialog = ({
               ]}
               onChange={(reads) => change(i, { reads: reads as FaceChoice['reads'] })}
             />
-            <MeasureField
-              kind="count"
-              label="times round"
+            <Measure
+              of={setupSections.faces}
+              at={`${i}.repeats`}
               value={f.repeats}
-              min={1}
-              max={24}
               onCommit={(repeats) => change(i, { repeats })}
             />
             <button

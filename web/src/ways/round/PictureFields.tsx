@@ -1,6 +1,8 @@
+import { z } from 'zod';
+import { inRange } from '@bistre/contract';
 import { KERNELS, type Kernel, type PictureOnFace } from '@bistre/core';
 import { CloseUp } from '../../parts/CloseUp';
-import { MeasureField, Select, Tick } from '../../parts/fields';
+import { Measure, Select, Tick } from '../../parts/fields';
 
 const KERNEL_WORDS: Readonly<Record<Kernel, string>> = {
   'floyd-steinberg': 'Floyd–Steinberg: sharp',
@@ -8,6 +10,12 @@ const KERNEL_WORDS: Readonly<Record<Kernel, string>> = {
   stucki: 'Stucki: even, crisper',
   half: 'dark or not, no shades',
 };
+
+/** How dark it becomes, as it is asked: middle tones are kept as the gamma that makes them. */
+const SHADES = z.object({
+  densest: inRange('Densest', 0.05, 1, '', { reads: 'percent', digits: 0 }),
+  middle: inRange('Middle tones', 0.2, 5, '', { reads: 'percent', digits: 0 }),
+});
 
 /** How a picture becomes dots, with its middle as it will look. */
 export const PictureFields = ({
@@ -40,21 +48,12 @@ export const PictureFields = ({
           onChange={(kernel) => change({ kernel: kernel as Kernel })}
         />
         <div className="grid grid-cols-2 gap-3">
-          <MeasureField
-            kind="count"
-            label="densest, %"
-            value={Math.round(100 * treatment.densest)}
-            min={5}
-            max={100}
-            onCommit={(percent) => change({ densest: percent / 100 })}
-          />
-          <MeasureField
-            kind="count"
-            label="middle tones, %"
-            value={Math.round(100 / treatment.gamma)}
-            min={20}
-            max={500}
-            onCommit={(percent) => change({ gamma: 100 / percent })}
+          <Measure of={SHADES} at="densest" value={treatment.densest} onCommit={(densest) => change({ densest })} />
+          <Measure
+            of={SHADES}
+            at="middle"
+            value={1 / treatment.gamma}
+            onCommit={(middle) => change({ gamma: 1 / middle })}
           />
         </div>
         <Tick

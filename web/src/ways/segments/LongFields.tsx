@@ -3,7 +3,7 @@ import { api, type Setup } from '@bistre/contract';
 import { flatten, polygonArea, type LongArt, type LongKind, type LongSettings } from '@bistre/core';
 import { call, messageOf } from '../../data/api';
 import type { BatchHandle } from '../../data/use-batch';
-import { Choice, MeasureField, Select } from '../../parts/fields';
+import { Field, Select, usePart } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
 
 /** The shape that encloses most: the piece’s own outline, when the file carries it. */
@@ -12,16 +12,26 @@ const outermost = ({ shapes }: LongArt): number => {
   return areas.indexOf(Math.max(...areas));
 };
 
-/** The settings of work that is longer than the bed. */
+/** How the work gets under the head: through a front door only lengthwise. */
+const LoadingFields = () => {
+  const [loading] = usePart<LongSettings['loading']>('loading');
+  const [, putFeed] = usePart<LongSettings['feed']>('feed');
+  return (
+    <>
+      <div className="col-span-2">
+        <Field at="loading" open then={(chosen) => chosen === 'front' && putFeed('y')} />
+      </div>
+      {loading !== 'front' && <Field at="feed" open />}
+    </>
+  );
+};
+
+/** The settings of work that is longer than the bed; within the choice that has them. */
 export const LongFields = ({
   handle,
-  long,
-  set,
   fed = false,
 }: {
   handle: BatchHandle;
-  long: LongSettings;
-  set: (part: Partial<LongSettings>) => void;
   /** On a feeder: how it gets under the head is settled. */
   fed?: boolean;
 }) => {
@@ -106,60 +116,11 @@ export const LongFields = ({
           />
         </>
       )}
-      {!fed && (
-        <div className="col-span-2">
-          <Choice
-            label="How the work gets under the head"
-            value={long.loading}
-            options={[
-              ['front', 'front door: turned once'],
-              ['through', 'passes through'],
-              ['moves', 'machine or work moved on'],
-            ]}
-            onChange={(loading) => set({ loading, ...(loading === 'front' ? { feed: 'y' as const } : {}) })}
-          />
-        </div>
-      )}
-      {!fed && long.loading !== 'front' && (
-        <Choice
-          label="Its length lies"
-          value={long.feed}
-          options={[
-            ['y', 'front to back'],
-            ['x', 'left to right'],
-          ]}
-          onChange={(feed) => set({ feed })}
-        />
-      )}
-      <MeasureField
-        label="Left free at both ends of the travel"
-        value={long.margin}
-        min={0}
-        max={500}
-        onCommit={(margin) => set({ margin })}
-      />
-      <MeasureField
-        label="Overlap at a seam"
-        value={long.overlap}
-        min={0}
-        max={20}
-        onCommit={(overlap) => set({ overlap })}
-      />
-      <MeasureField
-        label="Marks, from the long edges"
-        value={long.markInset}
-        min={0}
-        max={500}
-        onCommit={(markInset) => set({ markInset })}
-      />
-      <MeasureField
-        label="Lettering is lower than"
-        value={long.smallText}
-        min={0}
-        max={500}
-        hint="no seam goes through it where that can be helped"
-        onCommit={(smallText) => set({ smallText })}
-      />
+      {!fed && <LoadingFields />}
+      <Field at="margin" />
+      <Field at="overlap" />
+      <Field at="markInset" />
+      <Field at="smallText" />
     </>
   );
 };

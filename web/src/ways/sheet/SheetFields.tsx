@@ -1,109 +1,68 @@
+import { useState } from 'react';
+import { Choice, Field, usePart } from '../../parts/fields';
+import { ChoiceFields } from '../fields';
+import { MarksSelect } from '../flat/BoardFields';
 import { heldIn } from '../held';
 import type { BatchProps } from '../pages';
-import type { SheetSettings } from '@bistre/core';
-import { useState } from 'react';
 import { TracedFields } from './TracedFields';
-import { Choice, MeasureField, Select, TextField } from '../../parts/fields';
 
-/** The settings of a sheet that is laid out here. */
-const LaidFields = ({ handle }: Pick<BatchProps, 'handle'>) => {
-  const { choice: sheet, put: set } = heldIn(handle, 'sheet');
+const MARKS = { '2': '2: stretch is not told from a misreading', '4': '4: stretch both ways is proved' };
+
+/** The paper, and how it lies where it has a size of its own. */
+const PaperFields = () => {
+  const [paper] = usePart<string>('paper');
+  const [landscape, put] = usePart<boolean>('landscape');
   return (
     <>
-      <Select
-        label="Sheet"
-        value={sheet.paper}
-        options={[
-          ['A4', 'A4'],
-          ['A3', 'A3'],
-          ['Letter', 'Letter'],
-          ['own', 'own size'],
-        ]}
-        onChange={(paper) => set({ paper: paper as SheetSettings['paper'] })}
-      />
-      {sheet.paper === 'own' ? (
+      <Field at="paper" />
+      {paper === 'own' ? (
         <div className="grid grid-cols-2 gap-2">
-          <MeasureField
-            label="Width"
-            value={sheet.own.width}
-            min={60}
-            max={5000}
-            onCommit={(width) => set({ own: { ...sheet.own, width } })}
-          />
-          <MeasureField
-            label="Height"
-            value={sheet.own.height}
-            min={40}
-            max={5000}
-            onCommit={(height) => set({ own: { ...sheet.own, height } })}
-          />
+          <Field at="own.width" label="Width" />
+          <Field at="own.height" label="Height" />
         </div>
       ) : (
         <Choice
           label="It lies"
-          value={sheet.landscape ? 'across' : 'upright'}
+          value={landscape ? 'across' : 'upright'}
           options={[
             ['across', 'across'],
             ['upright', 'upright'],
           ]}
-          onChange={(lies) => set({ landscape: lies === 'across' })}
+          onChange={(lies) => put(lies === 'across')}
         />
       )}
-      <MeasureField
-        label="Bleed: print beyond the outline"
-        value={sheet.bleed}
-        min={0}
-        max={20}
-        onCommit={(bleed) => set({ bleed })}
-      />
-      <MeasureField
-        label="Inset: cut inside the outline"
-        value={sheet.inset}
-        min={0}
-        max={20}
-        onCommit={(inset) => set({ inset })}
-      />
-      <MeasureField
-        label="Gap between the bleeds"
-        value={sheet.gap}
-        min={0}
-        max={50}
-        onCommit={(gap) => set({ gap })}
-      />
-      <label className="block text-[13px] text-soft">
-        Ground printed behind the pieces
-        <input
-          type="color"
-          className="block h-9 w-full border border-hairline bg-sheet"
-          value={sheet.ground}
-          onChange={(e) => set({ ground: e.target.value })}
-        />
-      </label>
-      <Select
-        label="Pieces lie"
-        value={sheet.turned}
-        options={[
-          ['auto', 'as fits best'],
-          ['along', 'along the sheet'],
-          ['across', 'across the sheet'],
-        ]}
-        onChange={(turned) => set({ turned: turned as typeof sheet.turned })}
-      />
-      <Select
-        label="Marks"
-        value={String(sheet.marks)}
-        options={[
-          ['2', '2: stretch is not told from a misreading'],
-          ['3', '3'],
-          ['4', '4: stretch both ways is proved'],
-          ...Array.from({ length: 8 }, (_, i) => [String(i + 5), String(i + 5)] as const),
-        ]}
-        onChange={(marks) => set({ marks: Number(marks) })}
-      />
-      <TextField label="Name printed on it" value={sheet.name} most={24} onCommit={(name) => set({ name })} />
     </>
   );
 };
+
+const GroundField = () => {
+  const [ground, put] = usePart<string>('ground');
+  return (
+    <label className="block text-[13px] text-soft">
+      Ground printed behind the pieces
+      <input
+        type="color"
+        className="block h-9 w-full border border-hairline bg-sheet"
+        value={ground}
+        onChange={(e) => put(e.target.value)}
+      />
+    </label>
+  );
+};
+
+/** The settings of a sheet that is laid out here. */
+const LaidFields = () => (
+  <>
+    <PaperFields />
+    <Field at="bleed" />
+    <Field at="inset" hint="how far inside the printed outline" />
+    <Field at="gap" />
+    <GroundField />
+    <Field at="turned" />
+    <MarksSelect most={12} words={MARKS} />
+    <Field at="name" label="Name printed on it" />
+  </>
+);
 
 /** The settings of a printed sheet: laid out here, or found in somebody else's picture. */
 export const SheetFields = ({ handle }: BatchProps) => {
@@ -126,7 +85,9 @@ export const SheetFields = ({ handle }: BatchProps) => {
           }}
         />
       </div>
-      {from === 'picture' ? <TracedFields handle={handle} /> : <LaidFields handle={handle} />}
+      <ChoiceFields handle={handle} way="sheet" without="traced">
+        {from === 'picture' ? <TracedFields handle={handle} /> : <LaidFields />}
+      </ChoiceFields>
     </>
   );
 };

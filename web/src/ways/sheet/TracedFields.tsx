@@ -15,11 +15,21 @@ import {
   type TracedSheet,
   type TracedShape,
 } from '@bistre/core';
-import { SAMPLE_SHEET } from '@bistre/contract';
+import { inRange, SAMPLE_SHEET, yesNo } from '@bistre/contract';
+import { z } from 'zod';
 import { messageOf } from '../../data/api';
 import { Tracer } from './trace';
-import { MeasureField, Select, TextField, Tick } from '../../parts/fields';
+import { Field, LiveFields, Measure, Select } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
+
+/** How outlines are made of a picture: asked here alone, nothing of it is kept. */
+const TRACE_CHOICES = z.object({
+  smallest: inRange('Smallest piece', 0.5, 500, 'mm'),
+  smooth: inRange('Smoothed over', 0, 3, 'mm'),
+  neck: inRange('A neck is narrower than', 0.1, 20, 'mm'),
+  apart: yesNo('Cut touching pieces apart at their necks'),
+});
+const TRACE = z.object({ dotsPerInch: inRange('Dots to the inch', 30, 4_800, '', { digits: 1 }) });
 
 /** The paper a sheet of this size was, when it is one. */
 const paperOfSize = (width: number, height: number): string => {
@@ -100,8 +110,7 @@ export const TracedFields = ({ handle }: Pick<BatchProps, 'handle'>) => {
     const response = await fetch(SAMPLE_SHEET);
     if (response.ok) await take(new File([await response.blob()], 'crew-badges.png', { type: 'image/png' }));
   };
-  const change = (part: Partial<TraceChoices>): void => {
-    const next = { ...choices, ...part };
+  const change = (next: TraceChoices): void => {
     setChoices(next);
     if (head && dpi) void find(dpi, next);
   };
@@ -165,13 +174,10 @@ export const TracedFields = ({ handle }: Pick<BatchProps, 'handle'>) => {
       )}
       {head && (
         <>
-          <MeasureField
-            kind="number"
-            label="Dots to the inch"
+          <Measure
+            of={TRACE}
+            at="dotsPerInch"
             value={dpi}
-            min={30}
-            max={4800}
-            digits={1}
             hint={
               dpi
                 ? `${((head.width * 25.4) / dpi).toFixed(1)} × ${((head.height * 25.4) / dpi).toFixed(1)} mm`
@@ -182,34 +188,14 @@ export const TracedFields = ({ handle }: Pick<BatchProps, 'handle'>) => {
               void find(value, choices);
             }}
           />
-          <MeasureField
-            label="Smallest piece"
-            value={choices.smallest}
-            min={0.5}
-            max={500}
-            onCommit={(smallest) => change({ smallest })}
-          />
-          <MeasureField
-            label="Smoothed over"
-            value={choices.smooth}
-            min={0}
-            max={3}
-            onCommit={(smooth) => change({ smooth })}
-          />
-          <MeasureField
-            label="A neck is narrower than"
-            value={choices.neck}
-            min={0.1}
-            max={20}
-            onCommit={(neck) => change({ neck })}
-          />
-          <div className="col-span-2">
-            <Tick
-              label="cut touching pieces apart at their necks"
-              checked={choices.apart}
-              onChange={(apart) => change({ apart })}
-            />
-          </div>
+          <LiveFields schema={TRACE_CHOICES} value={choices} onChange={change}>
+            <Field at="smallest" />
+            <Field at="smooth" />
+            <Field at="neck" />
+            <div className="col-span-2">
+              <Field at="apart" />
+            </div>
+          </LiveFields>
         </>
       )}
       {notes.map((n) => (
@@ -249,18 +235,11 @@ export const TracedFields = ({ handle }: Pick<BatchProps, 'handle'>) => {
               })}
             </tbody>
           </table>
-          <Tick label="cut holes in the pieces out too" checked={sheet.inner} onChange={(inner) => set({ inner })} />
+          <Field at="inner" />
         </div>
       )}
-      <MeasureField
-        label="Inset: cut inside the outline"
-        value={sheet.inset}
-        min={-20}
-        max={20}
-        hint="negative cuts outside it"
-        onCommit={(inset) => set({ inset })}
-      />
-      <TextField label="Name of the sheet" value={sheet.name} most={24} onCommit={(name) => set({ name })} />
+      <Field at="inset" />
+      <Field at="name" label="Name of the sheet" />
     </>
   );
 };
