@@ -15,7 +15,9 @@ const held = <K extends WayId>(
   found: Partial<Ways[K]['found']> = {},
 ): BatchInput => inWay(testBatch(change), way, choice, found);
 
-const feeder: Feeder = { id: 'f', name: 'Feeder', ...freshFeeder, longest: 2000 };
+const FEEDER = 'f0000000-0000-4000-8000-000000000001';
+const DRIVE = 'd0000000-0000-4000-8000-000000000001';
+const feeder: Feeder = { id: FEEDER, name: 'Feeder', ...freshFeeder, longest: 2000 };
 const unmeasured = { length: [], width: [], thickness: [] };
 const seen = (x: number, y: number) => ({ x, y, angle: 0.2, ask: false, why: '', doubt: 0.1, turn: 0.002 });
 
@@ -88,7 +90,7 @@ const OWN: { readonly [K in WayId]?: BatchInput } = {
   feed: held(
     'feed',
     {
-      feederId: 'f',
+      feederId: FEEDER,
       strip: { length: 1900, width: 60 },
       gap: 15,
       aimEvery: 0,
@@ -97,9 +99,13 @@ const OWN: { readonly [K in WayId]?: BatchInput } = {
     { feeder, feeders: [feeder] },
   ),
   photo: held('photo', {}, {}, { blanks: [seen(80, 90), seen(160, 120), seen(240, 200)] }),
-  drive: inWay(round({ ...freshDrive, id: 'd', name: 'Rollers', centreDistance: 40, axisAcceleration: 50 }), 'drive', {
-    driveId: 'd',
-  }),
+  drive: inWay(
+    round({ ...freshDrive, id: DRIVE, name: 'Rollers', centreDistance: 40, axisAcceleration: 50 }),
+    'drive',
+    {
+      driveId: DRIVE,
+    },
+  ),
   cradle: inWay(round(null), 'cradle'),
 };
 

@@ -1,3 +1,4 @@
+import { useEffect } from 'react';
 import { useController } from 'react-hook-form';
 import { fieldAt } from '@bistre/contract';
 import { Choice, Select, Tick } from './choices';
@@ -29,9 +30,13 @@ export const Field = ({
   open = false,
   then,
 }: Look & { at: string }) => {
-  const { schema, form, taken, prefix } = useHere();
+  const { schema, form, taken, names, prefix } = useHere();
   const name = (prefix + at).replace(/\.$/, '');
   const { field, fieldState } = useController({ control: form.control, name });
+  useEffect(() => {
+    names.add(name);
+    return () => void names.delete(name);
+  }, [names, name]);
   const spec = fieldAt(schema, name, form.getValues());
   const label = own ?? spec.label;
   const give = (value: unknown): void => {

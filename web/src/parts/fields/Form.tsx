@@ -1,5 +1,5 @@
-import { createContext, useContext, useEffect, useRef, type ReactNode } from 'react';
-import { useForm, useWatch, type FieldValues, type UseFormReturn } from 'react-hook-form';
+import { createContext, useContext, useEffect, useRef, useState, type ReactNode } from 'react';
+import { useForm, useWatch, type FieldPath, type FieldValues, type UseFormReturn } from 'react-hook-form';
 import { zodResolver } from '@hookform/resolvers/zod';
 import type { z } from 'zod';
 
@@ -8,6 +8,8 @@ interface Here {
   readonly form: UseFormReturn;
   /** Called when a field took a value. */
   readonly taken: () => void;
+  /** Names of the fields that are on the page. */
+  readonly names: Set<string>;
   /** What stands before the names of the fields. */
   readonly prefix: string;
 }
@@ -58,6 +60,7 @@ export const DraftFields = <T extends FieldValues>({
   children: ReactNode;
 }) => {
   const { trigger } = form;
+  const [names] = useState(() => new Set<string>());
   return (
     <Context
       value={{
@@ -65,6 +68,7 @@ export const DraftFields = <T extends FieldValues>({
         form: form as unknown as UseFormReturn,
         // A field may be wrong beside another that was just changed.
         taken: () => (form.formState.isValid ? NOTHING() : void trigger()),
+        names,
         prefix: '',
       }}
     >
@@ -74,8 +78,8 @@ export const DraftFields = <T extends FieldValues>({
 };
 
 /**
- * Fields that take effect as they are typed: what the schema takes as a whole is handed on, what it refuses stays in
- * its field with the reason.
+ * Fields that take effect as they are typed. What is wrong with one that is on the page stays in it with the reason,
+ * and nothing is handed on; what is wrong elsewhere is said by the server, which names the place.
  */
 export const LiveFields = <T extends FieldValues>({
   schema,
@@ -89,15 +93,16 @@ export const LiveFields = <T extends FieldValues>({
   children: ReactNode;
 }) => {
   const form = useForm<T>({ values: value, resolver: resolverOf(schema), mode: 'onChange' });
+  const [names] = useState(() => new Set<string>());
   const latest = useRef(onChange);
   useEffect(() => {
     latest.current = onChange;
   });
   const taken = async (): Promise<void> => {
-    if (await form.trigger()) latest.current(form.getValues());
+    if (await form.trigger([...names] as FieldPath<T>[])) latest.current(form.getValues());
   };
   return (
-    <Context value={{ schema, form: form as unknown as UseFormReturn, taken: () => void taken(), prefix: '' }}>
+    <Context value={{ schema, form: form as unknown as UseFormReturn, taken: () => void taken(), names, prefix: '' }}>
       {children}
     </Context>
   );

@@ -150,6 +150,19 @@ describe('fields that take effect as they are typed', () => {
   });
 });
 
+describe('what is wrong where no field shows it', () => {
+  it('does not hold back what is typed: the server names the place', async () => {
+    const seen = jest.fn();
+    render(
+      <LiveFields schema={schema} value={{ ...START, name: '' }} onChange={seen}>
+        <Field at="size.length" />
+      </LiveFields>,
+    );
+    await type(userEvent.setup(), 'Length', '75');
+    await waitFor(() => expect(seen).toHaveBeenLastCalledWith({ ...START, name: '', size: { length: 75, radius: 3 } }));
+  });
+});
+
 describe('a field that another changed', () => {
   it('shows what is stored now, unless it is being typed in', async () => {
     const Shared = () => {
