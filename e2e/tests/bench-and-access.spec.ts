@@ -115,7 +115,7 @@ test('a new batch from first measurement to a cut file', async ({ page }) => {
   await expect(page.getByLabel('What is it called?')).toHaveValue('Locker plates');
   await page.getByLabel('Quantity').fill('12');
   await page.getByLabel('Name of the blank').fill('Locker plate');
-  await page.getByLabel('Length, mm').fill('3 in');
+  await page.getByLabel('Length').fill('3 in');
   await page.getByRole('button', { name: 'Begin' }).click();
   await expect(page.getByRole('heading', { name: 'Locker plates' })).toBeVisible();
   await page.keyboard.press(']');

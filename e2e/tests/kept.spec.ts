@@ -7,12 +7,12 @@ const as = (page: Page, name: string): Promise<void> =>
 test('a form with a refused field does not save: the field is shown, and what was typed stays', async ({ page }) => {
   await page.goto('/shelf/machines');
   await page.getByRole('link', { name: /Bench C/ }).click();
-  const kerf = page.getByLabel(/^kerf/);
+  const kerf = page.getByLabel(/^Kerf/);
   const before = await kerf.inputValue();
   await kerf.fill('5');
   await page.getByLabel('nozzle gap').fill('7');
   await page.getByRole('button', { name: 'Save' }).click();
-  await expect(page.getByText(/Nothing was saved\. kerf, assumed must be between 0 and 2 mm/)).toBeVisible();
+  await expect(page.getByText(/Nothing was saved\. Kerf must be a number between 0 and 2 mm/)).toBeVisible();
   await expect(kerf).toBeFocused();
   await expect(kerf).toHaveValue('5');
   await expect(page.getByRole('heading', { name: 'Bench C' })).toBeVisible();
@@ -25,7 +25,7 @@ test('a form with a refused field does not save: the field is shown, and what wa
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('Saved.')).toBeVisible();
   await page.getByRole('link', { name: /Bench C/ }).click();
-  await expect(page.getByLabel(/^kerf/)).toHaveValue('0.12');
+  await expect(page.getByLabel(/^Kerf/)).toHaveValue('0.12');
   await expect(page.getByLabel('nozzle gap')).toHaveValue('7');
   expect(before).not.toBe('0.12');
   // A blank's dialog does the same.

@@ -21,7 +21,7 @@ test('a printed sheet: saved, printed, aimed at, its stretch told, and cut on th
   await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: /Place/ }).click();
   await placeBoard(page, [1, 2, 3, 4]);
   await expect(page.getByText(/\+0\.3\d % along and [+−]0\.0\d % across/).first()).toBeVisible();
-  await expect(page.getByLabel('The print is fitted to its marks')).toHaveValue('auto');
+  await expect(page.getByLabel('The print is fitted to its marks')).toHaveText(/as proposed/);
   await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: /Run/ }).click();
   await page.getByRole('button', { name: /^Load the next/ }).click();
   await page.getByRole('button', { name: 'Run the file on the simulated machine' }).click();

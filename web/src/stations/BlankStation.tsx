@@ -66,7 +66,9 @@ const Size = ({ size, label }: { size: GoverningSize; label: string }) => (
     note={
       size.assumed
         ? 'assumed'
-        : `mean\u00a0${size.mean.toFixed(2)} s\u00a0${size.spread.toFixed(3)} n\u00a0${size.stats?.n}`
+        : size.stats
+          ? `mean\u00a0${size.mean.toFixed(2)} s\u00a0${size.spread.toFixed(3)} n\u00a0${size.stats.n}`
+          : 'as it is drawn'
     }
   />
 );

@@ -13,9 +13,25 @@ class NoObserver {
     /* Nothing is watched. */
   }
 }
+/** Work is done where the test is: what a worker would answer is asked of its service directly. */
+class NoWorker extends EventTarget {
+  postMessage(): void {
+    /* Nobody listens. */
+  }
+  terminate(): void {
+    /* Nothing runs. */
+  }
+}
 Object.assign(globalThis, {
+  Worker: NoWorker,
   TextEncoder,
   TextDecoder,
+  matchMedia: (media: string) => ({
+    media,
+    matches: false,
+    addEventListener: () => undefined,
+    removeEventListener: () => undefined,
+  }),
   structuredClone: globalThis.structuredClone ?? ((value: unknown) => JSON.parse(JSON.stringify(value)) as unknown),
   ResizeObserver: NoObserver,
 });
@@ -31,3 +47,5 @@ Object.assign(Element.prototype, {
     /* One pointer only. */
   },
 });
+/** Nothing is painted: what a canvas shows is looked at in a real browser. */
+HTMLCanvasElement.prototype.getContext = (() => null) as never;

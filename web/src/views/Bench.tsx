@@ -37,7 +37,8 @@ export const Bench = () => {
   );
 };
 
-const BenchSteps = ({ handle, shown }: BatchProps) => {
+/** The steps of a batch, one at a time. */
+export const BenchSteps = ({ handle, shown }: BatchProps) => {
   const [params, setParams] = useSearchParams();
   const [head, setHead] = useState<{ x: number; y: number } | undefined>();
   const { batch } = handle;

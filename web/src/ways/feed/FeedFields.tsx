@@ -206,7 +206,7 @@ const FeedEntryFields = ({ handle, simulated }: { handle: BatchHandle; simulated
         if (e.key === 'Enter' && measured !== null) void take(measured, missed);
       }}
     >
-      <Measure of={api.simDo.body} at="commanded" label="told to feed" value={commanded} onCommit={setCommanded} />
+      <Measure of={api.takeFeed.body} at="commanded" label="told to feed" value={commanded} onCommit={setCommanded} />
       <Measure
         of={api.takeFeed.body}
         at="measured"

@@ -1,0 +1,61 @@
+import { lazy, Suspense, type ComponentType } from 'react';
+import type { StationId } from '@bistre/core';
+import type { Shown } from '../data/shown';
+import type { BatchHandle } from '../data/use-batch';
+import type { DrawnPiece } from '../drawing/board';
+import { useWayPages } from '../ways';
+import type { BatchProps, Picture, StationProps } from '../ways/pages';
+
+/** The sheets of stations; a way may have one of its own in place of these. */
+const SHEETS: { readonly [S in StationId]?: ComponentType<StationProps> } = {
+  blank: lazy(async () => ({ default: (await import('../stations/BlankStation')).BlankStation })),
+  hold: lazy(async () => ({ default: (await import('../stations/hold/HoldStation')).HoldStation })),
+  place: lazy(async () => ({ default: (await import('../stations/PlaceStation')).AimedPlace })),
+  burn: lazy(async () => ({ default: (await import('../stations/BurnStation')).BurnStation })),
+  run: lazy(async () => ({ default: (await import('../stations/run/RunStation')).RunStation })),
+  close: lazy(async () => ({ default: (await import('../stations/CloseStation')).CloseStation })),
+};
+
+const NO_STATES: readonly DrawnPiece[] = [];
+
+const runStates = (handle: BatchHandle, shown: Shown): readonly DrawnPiece[] => {
+  const open = shown.reckoning.run.openLoad;
+  if (open === null) return NO_STATES;
+  return handle.batch.pieces
+    .filter((p) => p.load === open)
+    .map((p) => ({ slot: p.slot, state: p.state === 'loaded' ? ('next' as const) : p.state }))
+    .filter((p) => p.state !== 'next' || p.slot === shown.reckoning.run.nextSlot);
+};
+
+/** The drawing pinned left, the station's sheet right. */
+export const AtStation = ({
+  handle,
+  shown,
+  current,
+  picture,
+  draw,
+}: BatchProps & { current: StationId; picture: Picture | null; draw: (picture: Picture | null) => void }) => {
+  const pages = useWayPages(handle.batch);
+  const Sheet = pages.stations?.[current] ?? SHEETS[current];
+  return (
+    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,58fr)_minmax(0,42fr)] max-[900px]:grid-cols-1 max-[900px]:overflow-auto">
+      <div className="min-h-[300px] border-r border-hairline max-[900px]:h-[420px]">
+        {(current === 'run' ? picture?.node : null) ?? (
+          <pages.Drawing
+            handle={handle}
+            shown={shown}
+            station={current}
+            step={null}
+            states={current === 'run' ? runStates(handle, shown) : NO_STATES}
+            head={current === 'place' ? picture?.head : undefined}
+          />
+        )}
+      </div>
+      <div key={current} className="overflow-y-auto bg-sheet px-5 pt-3" tabIndex={-1}>
+        <Suspense fallback={<p className="text-soft">Opening …</p>}>
+          {Sheet && <Sheet handle={handle} shown={shown} pages={pages} draw={draw} />}
+        </Suspense>
+      </div>
+    </main>
+  );
+};

@@ -1,0 +1,71 @@
+import { act, screen } from '@testing-library/react';
+import { reckonBatch, routeOf, STATION_NAMES, WAY_IDS, type BatchInput, type StationId } from '@bistre/core';
+import { testAlphabets } from '../../../core/src/test-alphabets';
+import { loadedPieces } from '../../../core/src/test-batch';
+import { EXAMPLES } from '../../../core/src/test-ways';
+import { documentOf } from '../testing/batch';
+import { wrongOn } from '../testing/looks';
+import { showPage } from '../testing/page';
+import { reckonShown } from '../testing/reckon';
+import { AtStation } from './AtStation';
+
+const LANDED = { source: 'typed', at: '2026-11-20T08:00:00.000Z', by: 'Odile', purpose: 'place' } as const;
+
+/** Read where the marks would be if the work lay 100 mm in and 80 up, straight. */
+const aimed = (input: BatchInput): BatchInput => {
+  const { board } = reckonBatch(input, {
+    now: new Date(LANDED.at),
+    alphabets: testAlphabets,
+    labels: 'readability',
+    simulatedPieces: 10,
+  });
+  const down = input.machine.bed.height;
+  return {
+    ...input,
+    readings: (board?.marks ?? []).map((m, i) => ({
+      ...LANDED,
+      id: `r${i}`,
+      mark: i + 1,
+      // The test machine's zero is in the back left corner, y towards the operator.
+      x: 100 + m.at.x,
+      y: down - 80 - m.at.y,
+    })),
+  };
+};
+const STATES: readonly (readonly [string, (input: BatchInput) => BatchInput])[] = [
+  ['bare', (input) => input],
+  ['aimed at', aimed],
+  ['loaded', (input) => ({ ...aimed(input), pieces: loadedPieces([1]) })],
+];
+const CASES = WAY_IDS.flatMap((way) =>
+  STATES.flatMap(([state, change]) => {
+    const batch = documentOf(change(EXAMPLES[way]));
+    return routeOf(batch).map((station) => ({ way, state, station, batch }));
+  }),
+);
+
+const at = async (batch: (typeof CASES)[number]['batch'], station: StationId) => {
+  const shown = await reckonShown(batch, 200);
+  const page = await showPage(batch, (handle) => (
+    <AtStation handle={handle} shown={shown} current={station} picture={null} draw={() => undefined} />
+  ));
+  // Sheets and pages of a way are fetched when they are first shown.
+  for (let i = 0; i < 50 && /^…|Opening …/.test(page.container.textContent ?? ''); i += 1)
+    await act(() => new Promise((done) => setTimeout(done, 10)));
+  return { page, shown };
+};
+
+describe('every station of every way', () => {
+  it.each(CASES)('$way, $state: $station shows its parts, and no figure that is none', async ({ batch, station }) => {
+    const { page, shown } = await at(batch, station);
+    expect(wrongOn(page.container)).toEqual([]);
+    expect(screen.getAllByRole('region').length).toBeGreaterThan(0);
+    // The drawing is there, with a name for those who do not see it.
+    const drawings = page.container.querySelectorAll('svg[role="img"]');
+    expect(drawings.length).toBeGreaterThan(0);
+    for (const svg of drawings) expect(svg.getAttribute('aria-label')).toMatch(/\w/);
+    // What the station says of itself, and its steps, come from the reckoning.
+    expect(shown.stations.map((s) => s.id)).toContain(station);
+    expect(STATION_NAMES[station]).toMatch(/\w/);
+  });
+});
