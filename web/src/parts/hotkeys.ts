@@ -1,8 +1,11 @@
 import { useEffect, useLayoutEffect, useRef } from 'react';
 
+/** Parts that keys belong to while they have the focus: letters choose in a list, arrows go through choices. */
+const KEYS_TAKEN =
+  'input, textarea, select, [contenteditable="true"], [role="combobox"], [role="radio"], [role="option"]';
+
 const typing = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement &&
-  (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
+  target instanceof HTMLElement && target.closest(KEYS_TAKEN) !== null;
 
 /** A key that works anywhere on the page except while somebody types or a dialog is open. */
 export const useHotkey = (key: string, action: () => void): void => {
@@ -14,7 +17,7 @@ export const useHotkey = (key: string, action: () => void): void => {
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       if (event.key !== key || event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
-      if (document.querySelector('[role="dialog"]')) return;
+      if (document.querySelector('[role="dialog"], [role="alertdialog"], [role="listbox"]')) return;
       event.preventDefault();
       latest.current();
     };
