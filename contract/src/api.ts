@@ -370,7 +370,7 @@ export const api = {
     body: z.object({
       commanded: inRange('The command', 0, 10_000, 'mm'),
       measured: inRange('The reading', -10_000, 10_000, 'mm'),
-      missed: inRange('The miss', -10_000, 10_000, 'mm').nullable(),
+      missed: inRange('The miss', -10_000, 10_000, 'mm', { empty: 'Empty: not fed back.' }).nullable(),
     }),
     reply: batchDocument,
   }),

@@ -119,7 +119,9 @@ test('two who type into the same part: the second is asked, and neither is overw
   await expect(page.getByText('Odile changed this too')).toBeVisible();
   await expect(page.getByLabel('Notes for the log')).toHaveValue('mine');
   // Another write does not send it after all.
+  const ticked = page.waitForResponse((r) => r.url().includes('/ticks/') && r.ok());
   await page.getByLabel(/Drive back on its shelf/).check();
+  await ticked;
   await other.reload();
   await expect(other.getByLabel(/Drive back on its shelf/)).toBeChecked();
   await expect(other.getByLabel('Notes for the log')).toHaveValue('theirs');

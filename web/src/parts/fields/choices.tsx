@@ -65,8 +65,11 @@ export const Select = ({
         {label}
       </label>
       <Radix.Root value={value || NOTHING} onValueChange={(v) => onChange(v === NOTHING ? '' : v)}>
-        <Radix.Trigger id={id} className="field flex items-center justify-between gap-2 text-left">
-          <span className="min-w-0 truncate">
+        <Radix.Trigger
+          id={id}
+          className="field flex !h-auto min-h-9 items-center justify-between gap-2 !py-1 text-left leading-tight"
+        >
+          <span className="min-w-0">
             <Radix.Value />
           </span>
           <Radix.Icon className="text-soft">▾</Radix.Icon>

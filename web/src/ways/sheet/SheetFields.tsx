@@ -6,7 +6,7 @@ import { heldIn } from '../held';
 import type { BatchProps } from '../pages';
 import { TracedFields } from './TracedFields';
 
-const MARKS = { '2': '2: stretch is not told from a misreading', '4': '4: stretch both ways is proved' };
+const MARKS = { '2': '2, no check', '4': '4, stretch is proved' };
 
 /** The paper, and how it lies where it has a size of its own. */
 const PaperFields = () => {
