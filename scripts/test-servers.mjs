@@ -12,6 +12,21 @@ export const throwAway = async (name, { demo = true, server = true, env = {} } =
   const url = cluster.database('bistre');
   let child;
   let address = '';
+  let settings = {};
+  const launch = async () => {
+    ({ child, address } = await startServer(settings, { quiet: true, onSpawn: (spawned) => (child = spawned) }));
+  };
+  /** Ends the server as a power cut would; the database stays. */
+  const kill = () =>
+    new Promise((done) => {
+      child.on('exit', done);
+      child.kill('SIGKILL');
+    });
+  /** Starts it again at the same address. */
+  const again = async () => {
+    settings = { ...settings, PORT: new URL(address).port };
+    await launch();
+  };
   const stop = async () => {
     await stopChild(child);
     cluster.stop();
@@ -20,7 +35,7 @@ export const throwAway = async (name, { demo = true, server = true, env = {} } =
   try {
     if (server) {
       ensureBuilt();
-      const settings = {
+      settings = {
         DATABASE_URL: url,
         PORT: '0',
         BISTRE_LOG: 'error',
@@ -28,11 +43,11 @@ export const throwAway = async (name, { demo = true, server = true, env = {} } =
         ...(demo ? {} : { BISTRE_EMPTY: '1' }),
         ...env,
       };
-      ({ child, address } = await startServer(settings, { quiet: true, onSpawn: (spawned) => (child = spawned) }));
+      await launch();
     }
   } catch (error) {
     await stop();
     throw error;
   }
-  return { address, url, cluster, stop };
+  return { address, url, cluster, stop, kill, again };
 };

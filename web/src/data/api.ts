@@ -45,28 +45,49 @@ const AWAY: ApiProblem = {
   message: 'Bistre’s server does not answer. What you typed is kept here; it is saved when the server is back.',
 };
 
-/** Calls one endpoint. A write that got no answer is sent again under the same key, so that it counts once. */
-export const call = async <E extends AnyEndpoint>(endpoint: E, input: Input<E> = {}): Promise<ReplyOf<E>> => {
-  const key = endpoint.method === 'GET' ? undefined : crypto.randomUUID();
-  const send = (): Promise<Response> =>
-    fetch(address(endpoint.path, input.params, input.query), {
-      method: endpoint.method,
-      headers: {
-        'bistre-operator': encodeURIComponent(operatorName()),
-        ...(input.body === undefined ? {} : { 'content-type': 'application/json' }),
-        ...(key ? { 'idempotency-key': key } : {}),
-      },
-      ...(input.body === undefined ? {} : { body: JSON.stringify(input.body) }),
-    });
-  let response: Response | null = null;
-  for (let attempt = 0; attempt < 3 && !response; attempt += 1) {
-    response = await send().catch(() => null);
-    if (!response) await new Promise((done) => setTimeout(done, 400 * (attempt + 1)));
-  }
+/** A key under which a write happens once; also where the browser has no `randomUUID`, on a plain address of the shop's net. */
+export const newKey = (): string =>
+  typeof crypto.randomUUID === 'function'
+    ? crypto.randomUUID()
+    : Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16).padStart(2, '0')).join('');
+
+/** Sends one call once. @throws CallFailed with status 0 when there is no answer */
+export const sendOnce = async <E extends AnyEndpoint>(
+  endpoint: E,
+  input: Input<E>,
+  key?: string,
+  by = operatorName(),
+): Promise<ReplyOf<E>> => {
+  const response = await fetch(address(endpoint.path, input.params, input.query), {
+    method: endpoint.method,
+    headers: {
+      'bistre-operator': encodeURIComponent(by),
+      ...(input.body === undefined ? {} : { 'content-type': 'application/json' }),
+      ...(key ? { 'idempotency-key': key } : {}),
+    },
+    ...(input.body === undefined ? {} : { body: JSON.stringify(input.body) }),
+  }).catch(() => null);
   if (!response) throw new CallFailed(0, AWAY);
-  const body: unknown = await response.json().catch(() => AWAY);
+  const body: unknown = await response.json().catch(() => null);
+  // Half an answer, or one that is not Bistre's: the server went while it spoke.
+  if (body === null) throw new CallFailed(0, AWAY);
   if (!response.ok) throw new CallFailed(response.status, body as ApiProblem);
   return body as ReplyOf<E>;
+};
+
+const pause = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
+
+/** Calls one endpoint. A call that got no answer is sent again, a write under the same key, so that it counts once. */
+export const call = async <E extends AnyEndpoint>(endpoint: E, input: Input<E> = {}): Promise<ReplyOf<E>> => {
+  const key = endpoint.method === 'GET' ? undefined : newKey();
+  for (let attempt = 1; ; attempt += 1) {
+    try {
+      return await sendOnce(endpoint, input, key);
+    } catch (error) {
+      if (attempt === 3 || !(error instanceof CallFailed) || error.status !== 0) throw error;
+      await pause(400 * attempt);
+    }
+  }
 };
 
 /** Sends a picture as it is; the server makes it plain and says its size. */

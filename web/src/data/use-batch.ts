@@ -1,9 +1,8 @@
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import {
   api,
-  carriesVersion,
   draftsEarlier,
   type AnyEndpoint,
   type BatchDocument,
@@ -12,8 +11,8 @@ import {
   type SectionName,
   type Setup,
 } from '@bistre/contract';
-import { call, CallFailed, messageOf } from './api';
-import { showReply } from './show';
+import { call, CallFailed, messageOf, operatorName } from './api';
+import { contested, laidOver, manyWords, nameOf, outbox, useWaiting, wordsOf, type Kept, type Outcome } from './outbox';
 import { takeBack } from './undo';
 import { reckoner } from './worker';
 import type { Shown } from './shown';
@@ -21,199 +20,156 @@ import type { Shown } from './shown';
 export type SaveState =
   | { readonly kind: 'saved'; readonly at: string }
   | { readonly kind: 'saving' }
-  /** `contested`: the part that another changed meanwhile, where that is why. */
-  | { readonly kind: 'unsaved'; readonly why: string; readonly contested?: SectionName };
-
-const draftKey = (id: string): string => `bistre.unsaved.${id}`;
-const readDrafts = (id: string): Partial<Setup> => {
-  try {
-    return JSON.parse(localStorage.getItem(draftKey(id)) ?? '{}') as Partial<Setup>;
-  } catch {
-    return {};
-  }
-};
+  /** Kept in this browser: the server does not take it at the moment. */
+  | { readonly kind: 'waits'; readonly count: number; readonly words: string; readonly why: string }
+  /** A part that the server does not take as it is; contested where another changed it meanwhile. */
+  | { readonly kind: 'unsaved'; readonly why: string; readonly section: SectionName; readonly contested: boolean };
 
 export interface BatchHandle {
   readonly batch: BatchDocument;
   readonly save: SaveState;
-  /** Changes a part of the setup: shown at once, saved shortly after, kept in the browser until it is. */
+  /** Changes a part of the setup: shown and kept at once, sent when typing rests. */
   readonly update: <K extends SectionName>(section: K, value: Setup[K]) => void;
-  /** Any other write that answers with the batch. Resolves to whether it was taken. */
+  /**
+   * Any other write that answers with the batch. Resolves to whether it was taken, or is kept to be sent when the
+   * server is back.
+   */
   readonly act: <E extends AnyEndpoint>(
     endpoint: E,
     input?: { params?: Partial<ParamsOf<E>>; body?: Unversioned<BodyOf<E>> },
   ) => Promise<boolean>;
   /** Takes the latest change back; asks first where something builds on it or another made it. */
   readonly undo: () => void;
-  /** Answers a part that another changed meanwhile: save what was typed here all the same, or take theirs. */
+  /** Answers a part that was not taken: send what was typed here again, over what is stored now, or let it go. */
   readonly settle: (section: SectionName, whose: 'mine' | 'theirs') => void;
 }
 
-/** A body without the version: that is the one the page shows when the write leaves. */
+/** A body without the version: the outbox knows over which one it is laid. */
 type Unversioned<B> = B extends { version: number } ? Omit<B, 'version'> : B;
 
-/** A batch as it is being worked on: server state with what was typed since laid over it. */
+const clock = (at: string): string => new Date(at).toTimeString().slice(0, 5);
+
+const saveState = (waiting: readonly Kept[], away: string | null, typing: boolean, batch: BatchDocument): SaveState => {
+  const stuck = waiting.find(contested) ?? waiting.find((k) => k.refused);
+  if (stuck?.refused && stuck.section)
+    return {
+      kind: 'unsaved',
+      why: stuck.refused.problem.message,
+      section: stuck.section,
+      contested: contested(stuck),
+    };
+  if (waiting.length === 0) return typing ? { kind: 'saving' } : { kind: 'saved', at: clock(batch.updatedAt) };
+  return away === null
+    ? { kind: 'saving' }
+    : { kind: 'waits', count: waiting.length, words: manyWords(waiting), why: away };
+};
+
+/** Takes what an earlier page kept in its own way into the outbox, in the form of now. */
+const takeEarlier = (batch: BatchDocument): void => {
+  const key = `bistre.unsaved.${batch.id}`;
+  const stored = localStorage.getItem(key);
+  if (stored === null) return;
+  localStorage.removeItem(key);
+  try {
+    const drafts = JSON.parse(stored) as Record<string, unknown>;
+    const now = draftsEarlier(drafts, batch.setup, batch.blank.spec.shape.kind === 'round') as Partial<Setup>;
+    for (const [section, value] of Object.entries(now)) void revise(batch, section as SectionName, value);
+  } catch {
+    // What is no JSON was nobody's draft.
+  }
+};
+
+const revise = (batch: BatchDocument, section: SectionName, value: unknown): Promise<void> => {
+  const body = { section, value };
+  return outbox.revise({
+    scope: batch.id,
+    call: 'saveSection',
+    section,
+    params: { id: batch.id },
+    body,
+    base: batch.version,
+    words: wordsOf('saveSection', body),
+    by: operatorName(),
+  });
+};
+
+const NOTHING_TYPED: Partial<Setup> = {};
+
+/** A batch as it is being worked on: server state with what waits laid over it. */
 export const useBatch = (id: string): { handle: BatchHandle | null; error: unknown } => {
   const client = useQueryClient();
-  const key = ['batch', id];
   const query = useQuery({
-    queryKey: key,
+    queryKey: ['batch', id],
     queryFn: () => call(api.getBatch, { params: { id } }),
     refetchInterval: 20_000,
   });
-  const [drafts, setDrafts] = useState<Partial<Setup>>(() => readDrafts(id));
-  const [save, setSave] = useState<SaveState>({ kind: 'saved', at: '' });
-  const draftsRef = useRef(drafts);
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const busy = useRef(false);
-  /** Parts that another changed while they were typed here: not sent again before somebody has chosen. */
-  const contested = useRef(new Map<SectionName, string>());
-  /** Writes leave one after the other, so that each knows the version the one before it made. */
-  const line = useRef<Promise<unknown>>(Promise.resolve());
-
-  const keep = useCallback(
-    (next: Partial<Setup>) => {
-      draftsRef.current = next;
-      setDrafts(next);
-      try {
-        if (Object.keys(next).length === 0) localStorage.removeItem(draftKey(id));
-        else localStorage.setItem(draftKey(id), JSON.stringify(next));
-      } catch {
-        // The browser's store is full (large art): the server takes it in half a second all the same.
-      }
-    },
-    [id],
-  );
-
-  /** Shows what is stored now, where another was quicker. */
-  const showNow = useCallback(
-    async ({ problem }: CallFailed): Promise<void> => {
-      if (problem.now) await showReply(client, ['batch', id], problem.now as BatchDocument);
-      else void client.invalidateQueries({ queryKey: ['batch', id] });
-    },
-    [client, id],
-  );
-
-  /** How saving stands: not saved while a part is contested, else saved just now, or not for the reason given. */
-  const standing = useCallback((why?: string): SaveState => {
-    const [first] = contested.current;
-    if (first) return { kind: 'unsaved', why: first[1], contested: first[0] };
-    return why ? { kind: 'unsaved', why } : { kind: 'saved', at: new Date().toTimeString().slice(0, 5) };
-  }, []);
-
-  const flush = useCallback(async () => {
-    if (busy.current) return;
-    busy.current = true;
-    let section: SectionName | undefined;
-    try {
-      for (;;) {
-        section = (Object.keys(draftsRef.current) as SectionName[]).find((s) => !contested.current.has(s));
-        if (!section) break;
-        const value = draftsRef.current[section];
-        const known = client.getQueryData<BatchDocument>(key);
-        if (!known) break;
-        setSave({ kind: 'saving' });
-        const reply = await call(api.saveSection, {
-          params: { id },
-          body: { section, value, version: known.version } as BodyOf<typeof api.saveSection>,
-        });
-        await showReply(client, key, reply);
-        if (draftsRef.current[section] === value) {
-          const { [section]: _saved, ...rest } = draftsRef.current;
-          keep(rest);
-        }
-        setSave(standing());
-      }
-    } catch (error) {
-      setSave({ kind: 'unsaved', why: messageOf(error) });
-      if (error instanceof CallFailed && error.status === 409) {
-        if (section && error.problem.code === 'stale') contested.current.set(section, error.message);
-        setSave(standing(messageOf(error)));
-        await showNow(error);
-      } else if (error instanceof CallFailed && error.status === 0)
-        timer.current = setTimeout(() => void flush(), 4_000);
-    } finally {
-      busy.current = false;
-    }
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the key is made of the id
-  }, [client, id, keep, showNow, standing]);
-
+  const { kept, away } = useWaiting();
+  /** What was typed in this very moment: shown before the outbox has it. */
+  const [typed, setTyped] = useState(NOTHING_TYPED);
+  const stored = query.data;
+  const waiting = useMemo(() => kept.filter((k) => k.scope === id), [kept, id]);
+  const batch = useMemo(() => {
+    if (!stored) return null;
+    const over = laidOver(stored, waiting);
+    return typed === NOTHING_TYPED ? over : { ...over, setup: { ...over.setup, ...typed } };
+  }, [stored, waiting, typed]);
+  const arrived = stored !== undefined;
   useEffect(() => {
-    if (query.data) {
-      // A draft that an earlier page kept is laid over what is stored in the form of now.
-      const { setup, blank } = query.data;
-      const now = draftsEarlier(draftsRef.current, setup, blank.spec.shape.kind === 'round') as Partial<Setup>;
-      if (now !== draftsRef.current) keep(now);
-    }
-    if (query.data && Object.keys(draftsRef.current).length > 0) timer.current = setTimeout(() => void flush(), 300);
-    return () => clearTimeout(timer.current);
-    // Only when the batch first arrives: later edits schedule their own saving.
+    if (stored) takeEarlier(stored);
+    // Once, when the batch first arrives.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [query.data === undefined, flush]);
+  }, [arrived]);
 
-  const sendWrite = async (endpoint: AnyEndpoint, input: { params?: object; body?: unknown }): Promise<true> => {
-    const version = client.getQueryData<BatchDocument>(key)?.version;
-    const reply = (await call(endpoint, {
+  if (!batch || !stored) return { handle: null, error: query.error };
+  /** As the page shows it now, though a render may be under way. */
+  const known = (): BatchDocument => client.getQueryData<BatchDocument>(['batch', id]) ?? stored;
+  const add = (endpoint: AnyEndpoint, input: { params?: object; body?: unknown }): Promise<Outcome> => {
+    const name = nameOf(endpoint);
+    return outbox.add({
+      scope: id,
+      call: name,
       params: { id, ...input.params },
-      body: carriesVersion(endpoint) ? { ...(input.body as object), version } : input.body,
-    })) as BatchDocument;
-    await showReply(client, key, reply);
-    return true;
+      body: input.body,
+      base: known().version,
+      words: wordsOf(name, input.body),
+      by: operatorName(),
+    });
   };
-
-  /** Runs a write after those before it; says how it went. */
-  const write = (job: () => Promise<boolean>): Promise<boolean> => {
-    const run = async (): Promise<boolean> => {
-      try {
-        clearTimeout(timer.current);
-        await flush();
-        setSave({ kind: 'saving' });
-        const good = await job();
-        setSave(standing());
-        void client.invalidateQueries({ queryKey: ['batches'] });
-        return good;
-      } catch (error) {
-        setSave({ kind: 'unsaved', why: messageOf(error) });
-        toast.error(messageOf(error), { duration: 12_000 });
-        if (error instanceof CallFailed && error.status === 409) await showNow(error);
-        return false;
-      }
-    };
-    const done = line.current.then(run);
-    line.current = done;
-    return done;
+  const act: BatchHandle['act'] = async (endpoint, input = {}) => {
+    const outcome = await add(endpoint, input);
+    if (outcome.kind !== 'refused') return true;
+    toast.error(outcome.refusal.problem.message, { duration: 12_000 });
+    return false;
   };
-
-  if (!query.data) return { handle: null, error: query.error };
-  const batch: BatchDocument = { ...query.data, setup: { ...query.data.setup, ...drafts } };
+  const undo = async (): Promise<void> => {
+    if (!batch.canUndo) return;
+    try {
+      await takeBack(batch.canUndo, async (body) => {
+        const outcome = await add(api.undo, { body });
+        if (outcome.kind === 'refused') throw new CallFailed(outcome.refusal.status, outcome.refusal.problem);
+      });
+    } catch (error) {
+      toast.error(messageOf(error), { duration: 12_000 });
+    }
+  };
   return {
     error: query.error,
     handle: {
       batch,
-      save:
-        save.kind === 'saved' && save.at === ''
-          ? { kind: 'saved', at: new Date(batch.updatedAt).toTimeString().slice(0, 5) }
-          : save,
+      save: saveState(waiting, away, typed !== NOTHING_TYPED, batch),
       update: (section, value) => {
-        keep({ ...draftsRef.current, [section]: value });
-        setSave({ kind: 'saving' });
-        clearTimeout(timer.current);
-        timer.current = setTimeout(() => void flush(), 500);
+        setTyped((old) => ({ ...old, [section]: value }));
+        void revise(known(), section, value).then(() =>
+          setTyped((old) => {
+            if (old[section] !== value) return old;
+            const { [section]: _kept, ...rest } = old;
+            return Object.keys(rest).length === 0 ? NOTHING_TYPED : rest;
+          }),
+        );
       },
-      settle: (section, whose) => {
-        contested.current.delete(section);
-        if (whose === 'theirs') {
-          const { [section]: _mine, ...rest } = draftsRef.current;
-          keep(rest);
-        }
-        setSave(standing());
-        void flush();
-      },
-      act: (endpoint, input = {}) => write(() => sendWrite(endpoint, input)),
-      undo: () => {
-        const last = batch.canUndo;
-        if (last) void write(() => takeBack(last, (body) => sendWrite(api.undo, { body })));
-      },
+      settle: (section, whose) => void outbox.settle(id, section, whose, known().version),
+      act,
+      undo: () => void undo(),
     },
   };
 };

@@ -1,4 +1,4 @@
-import { lazy, Suspense, type ComponentType } from 'react';
+import { lazy, Suspense, useEffect, type ComponentType } from 'react';
 import type { StationId } from '@bistre/core';
 import type { Shown } from '../data/shown';
 import type { BatchHandle } from '../data/use-batch';
@@ -6,14 +6,28 @@ import type { DrawnPiece } from '../drawing/board';
 import { useWayPages } from '../ways';
 import type { BatchProps, Picture, StationProps } from '../ways/pages';
 
+/** How the sheets of stations are fetched. */
+const FETCH: { readonly [S in StationId]?: () => Promise<{ default: ComponentType<StationProps> }> } = {
+  blank: async () => ({ default: (await import('../stations/BlankStation')).BlankStation }),
+  hold: async () => ({ default: (await import('../stations/hold/HoldStation')).HoldStation }),
+  place: async () => ({ default: (await import('../stations/PlaceStation')).AimedPlace }),
+  burn: async () => ({ default: (await import('../stations/BurnStation')).BurnStation }),
+  run: async () => ({ default: (await import('../stations/run/RunStation')).RunStation }),
+  close: async () => ({ default: (await import('../stations/CloseStation')).CloseStation }),
+};
 /** The sheets of stations; a way may have one of its own in place of these. */
-const SHEETS: { readonly [S in StationId]?: ComponentType<StationProps> } = {
-  blank: lazy(async () => ({ default: (await import('../stations/BlankStation')).BlankStation })),
-  hold: lazy(async () => ({ default: (await import('../stations/hold/HoldStation')).HoldStation })),
-  place: lazy(async () => ({ default: (await import('../stations/PlaceStation')).AimedPlace })),
-  burn: lazy(async () => ({ default: (await import('../stations/BurnStation')).BurnStation })),
-  run: lazy(async () => ({ default: (await import('../stations/run/RunStation')).RunStation })),
-  close: lazy(async () => ({ default: (await import('../stations/CloseStation')).CloseStation })),
+const SHEETS = Object.fromEntries(Object.entries(FETCH).map(([id, fetch]) => [id, lazy(fetch)])) as {
+  readonly [S in StationId]?: ComponentType<StationProps>;
+};
+
+let fetched = false;
+/** Fetches the other stations and the bench view once a batch is open: the server may be away when they are asked for. */
+const fetchAhead = (): void => {
+  if (fetched) return;
+  fetched = true;
+  const all = [...Object.values(FETCH), () => import('./Bench')];
+  // What could not be fetched now is fetched when it is shown.
+  void Promise.allSettled(all.map((fetch) => fetch()));
 };
 
 const NO_STATES: readonly DrawnPiece[] = [];
@@ -36,6 +50,10 @@ export const AtStation = ({
   draw,
 }: BatchProps & { current: StationId; picture: Picture | null; draw: (picture: Picture | null) => void }) => {
   const pages = useWayPages(handle.batch);
+  useEffect(() => {
+    const soon = setTimeout(fetchAhead, 500);
+    return () => clearTimeout(soon);
+  }, []);
   const Sheet = pages.stations?.[current] ?? SHEETS[current];
   return (
     <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,58fr)_minmax(0,42fr)] max-[900px]:grid-cols-1 max-[900px]:overflow-auto">

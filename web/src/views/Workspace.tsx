@@ -25,24 +25,28 @@ const SaveNote = ({ handle }: { handle: BatchHandle }) => {
         saved {save.at}
       </span>
     );
-  const { contested } = save;
-  if (contested)
+  if (save.kind === 'waits')
     return (
-      <span role="status" className="flex items-baseline gap-3">
-        <b className="text-oxide" title={save.why}>
-          {save.why.replace(/ at .*$/, '')} too
-        </b>
-        <button className="link" onClick={() => handle.settle(contested, 'mine')}>
-          save mine
-        </button>
-        <button className="link" onClick={() => handle.settle(contested, 'theirs')}>
-          take theirs
-        </button>
+      <span
+        role="status"
+        className="max-w-80 truncate font-bold text-ochre"
+        title={`${save.why} Waiting: ${save.words}.`}
+      >
+        {save.count} {save.count === 1 ? 'change waits' : 'changes wait'}: {save.words}
       </span>
     );
+  const { contested, why, section } = save;
   return (
-    <span role="status" className="max-w-60 truncate font-bold text-oxide" title={save.why}>
-      not saved: {save.why}
+    <span role="status" className="flex min-w-0 items-baseline gap-3">
+      <b className="max-w-60 truncate text-oxide" title={why}>
+        {contested ? `${why.replace(/ at .*$/, '')} too` : `not saved: ${why}`}
+      </b>
+      <button className="link" onClick={() => handle.settle(section, 'mine')}>
+        {contested ? 'save mine' : 'try again'}
+      </button>
+      <button className="link" onClick={() => handle.settle(section, 'theirs')}>
+        {contested ? 'take theirs' : 'let it go'}
+      </button>
     </span>
   );
 };

@@ -21,6 +21,8 @@ export interface Kept {
   readonly body: unknown;
   /** The version that was shown when it was made, raised by answers to the writes before it. */
   readonly base: number;
+  /** Who made it. */
+  readonly by: string;
   /** What it does, for people. */
   readonly words: string;
   /** Which part of a setup it replaces; another value for the same part takes its place. */

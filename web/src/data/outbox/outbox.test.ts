@@ -13,6 +13,7 @@ const kept = (part: Partial<Kept> = {}): Kept => ({
   body: { section: 'held', value: 1 },
   base: 7,
   words: 'held',
+  by: 'Odile',
   tried: false,
   refused: null,
   madeAt: 0,
@@ -43,7 +44,7 @@ const shop = () => {
     send: (write): Promise<Answer> => {
       server.sent.push(write);
       const plan = server.plan.shift();
-      if (plan === 'away') return Promise.resolve({ kind: 'away' });
+      if (plan === 'away') return Promise.resolve({ kind: 'away', why: 'No answer.' });
       if (plan === 'stale' || plan === 'bad') {
         const problem = plan === 'stale' ? stale : { code: 'bad-input', message: 'Wall must be a number.' };
         return Promise.resolve({ kind: 'refused', refusal: { status: plan === 'stale' ? 409 : 400, problem } });
@@ -53,7 +54,7 @@ const shop = () => {
         server.done.set(write.key, { call: write.call, body: write.body, version: write.base });
       }
       // Its answer is lost on the way: it did what was asked.
-      if (plan === 'lost') return Promise.resolve({ kind: 'away' });
+      if (plan === 'lost') return Promise.resolve({ kind: 'away', why: 'No answer.' });
       return Promise.resolve({ kind: 'taken', reply: { version: server.version }, version: server.version });
     },
     alone: async (scope, job) => {
@@ -86,6 +87,7 @@ const tick = (step: string): Draft => ({
   body: { done: true },
   base: 7,
   words: `tick ${step}`,
+  by: 'Odile',
 });
 const part = (section: 'held' | 'beside', value: unknown, base = 7) => ({
   scope: 'b',
@@ -95,6 +97,7 @@ const part = (section: 'held' | 'beside', value: unknown, base = 7) => ({
   body: { section, value },
   base,
   words: section,
+  by: 'Odile',
 });
 const bodies = (server: ReturnType<typeof shop>['server']): unknown[] => [...server.done.values()].map((d) => d.body);
 
@@ -147,10 +150,10 @@ describe('the outbox', () => {
     const box = tab();
     expect(await box.add(tick('home'))).toEqual({ kind: 'kept' });
     expect((await store.all()).map((k) => k.words)).toEqual(['tick home']);
-    expect(box.get().away).toBe(true);
+    expect(box.get().away).toBe('No answer.');
     await box.flush('b');
     expect(await store.all()).toEqual([]);
-    expect(box.get()).toEqual({ kept: [], away: false });
+    expect(box.get()).toEqual({ kept: [], away: null });
     expect(server.done.size).toBe(1);
   });
 

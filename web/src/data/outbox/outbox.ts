@@ -6,13 +6,13 @@ import type { Store } from './store';
 export type Answer =
   | { readonly kind: 'taken'; readonly reply: unknown; readonly version: number | null }
   | { readonly kind: 'refused'; readonly refusal: Refusal }
-  | { readonly kind: 'away' };
+  | { readonly kind: 'away'; readonly why: string };
 
 /** What became of a write as far as its maker waits for it: kept means that it will be sent. */
 export type Outcome = Exclude<Answer, { kind: 'away' }> | { readonly kind: 'kept' };
 
 /** What is written, by its maker. */
-export type Draft = Pick<Kept, 'scope' | 'call' | 'params' | 'body' | 'base' | 'words'>;
+export type Draft = Pick<Kept, 'scope' | 'call' | 'params' | 'body' | 'base' | 'words' | 'by'>;
 
 /** What an outbox needs of the browser. */
 export interface World {
@@ -29,10 +29,10 @@ export interface World {
   readonly answered: (kept: Kept, answer: Exclude<Answer, { kind: 'away' }>, waitedFor: boolean) => Promise<void>;
 }
 
-/** What waits, and whether the server answered when it was last asked. */
+/** What waits, and why the server did not take it when it was last asked; null when it did. */
 export interface Waiting {
   readonly kept: readonly Kept[];
-  readonly away: boolean;
+  readonly away: string | null;
 }
 
 /** How long typing rests before a part of the setup is sent, ms. */
@@ -51,7 +51,7 @@ export const contested = ({ refused }: Kept): boolean => refused?.problem.code =
  * until the server has answered it.
  */
 export class Outbox {
-  #waiting: Waiting = { kept: [], away: false };
+  #waiting: Waiting = { kept: [], away: null };
   readonly #listeners = new Set<() => void>();
   readonly #makers = new Map<number, (outcome: Outcome) => void>();
   readonly #under = new Map<string, Promise<void>>();
@@ -216,13 +216,13 @@ export class Outbox {
     if (!sent) return { kind: 'taken', reply: null, version: null };
     const answer = await this.world.send(sent);
     if (answer.kind === 'away') {
-      this.#show({ away: true });
+      this.#show({ away: answer.why });
       return answer;
     }
     await this.#inLine(() => this.#settleAnswer(sent, answer));
     await this.world.answered(sent, answer, this.#makers.has(sent.seq));
     this.#tellMaker(sent.seq, answer);
-    this.#show({ away: false });
+    this.#show({ away: null });
     await this.#changed();
     return answer;
   }

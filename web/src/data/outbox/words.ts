@@ -1,0 +1,46 @@
+import type { SectionName } from '@bistre/contract';
+
+const SECTIONS: Readonly<Record<SectionName, string>> = {
+  held: 'how it is held',
+  beside: 'what stands beside it',
+  lettering: 'lettering',
+  back: 'lettering of the back',
+  art: 'art',
+  faces: 'what goes where',
+  place: 'how marks are used',
+  burn: 'order of burning',
+  looks: 'looks of pieces',
+  close: 'notes',
+};
+
+const CALLS: Readonly<Record<string, string>> = {
+  takeReading: 'reading of mark',
+  takeReadings: 'table of readings',
+  dropReading: 'reading taken out',
+  tick: 'tick',
+  judgePieces: 'verdict',
+  loadNext: 'next load',
+  takeRing: 'reading of a ring',
+  takeFeed: 'reading of a feed',
+  saveRoster: 'roster',
+  chooseRecipe: 'recipe',
+  chooseDrive: 'drive',
+  setOnMachine: 'number on the machine',
+  approveFirst: 'approval',
+};
+
+/** What a write does, in words for the header. */
+export const wordsOf = (call: string, body: unknown): string => {
+  const { section, mark, pieces } = (body ?? {}) as { section?: SectionName; mark?: number; pieces?: unknown[] };
+  if (section) return SECTIONS[section];
+  const words = CALLS[call] ?? 'change';
+  if (call === 'takeReading' && mark) return `${words} ${mark}`;
+  return call === 'judgePieces' && pieces && pieces.length > 1 ? `${pieces.length} verdicts` : words;
+};
+
+/** Several writes together: how many, and of what. */
+export const manyWords = (all: readonly { readonly words: string }[]): string => {
+  const count = new Map<string, number>();
+  for (const { words } of all) count.set(words, (count.get(words) ?? 0) + 1);
+  return [...count].map(([words, n]) => (n > 1 ? `${n} × ${words}` : words)).join(', ');
+};
