@@ -190,6 +190,10 @@ export const useShown = (batch: BatchDocument | null): Shown | null => {
     batch?.machine.version,
     batch?.drive?.version,
     batch?.rings.length,
+    // What waits to be sent has no version yet.
+    batch?.readings.map((r) => r.id),
+    batch?.ticks.length,
+    batch?.pieces.map((p) => p.state),
   ]);
   useEffect(() => {
     if (!batch) return;

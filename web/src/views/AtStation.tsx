@@ -51,7 +51,7 @@ export const AtStation = ({
 }: BatchProps & { current: StationId; picture: Picture | null; draw: (picture: Picture | null) => void }) => {
   const pages = useWayPages(handle.batch);
   useEffect(() => {
-    const soon = setTimeout(fetchAhead, 500);
+    const soon = setTimeout(fetchAhead, 50);
     return () => clearTimeout(soon);
   }, []);
   const Sheet = pages.stations?.[current] ?? SHEETS[current];
