@@ -9,4 +9,5 @@ export * from './things';
 export * from './documents';
 export * from './api';
 export * from './input';
+export * from './parts';
 export * from './earlier';

@@ -1,9 +1,10 @@
-import { existsSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
-import { api } from '@bistre/contract';
+import { api, PAGES } from '@bistre/contract';
 import { sql } from 'kysely';
 import { fileRoutes } from './files';
 import { answerProblems, loopbackHost, requestLog, sameOrigin } from './http/guards';
@@ -21,6 +22,14 @@ import { logRoutes } from './routes/log';
 import { sampleRoutes } from './routes/samples';
 import { shelfRoutes, thingRoutes } from './routes/shelf';
 import { simRoutes } from './routes/sim';
+
+/** Which build of the pages there is; null where there are none. Their front page names every file of them. */
+const buildOf = (pages: string | undefined): string | null => {
+  const front = pages && join(pages, 'index.html');
+  return front && existsSync(front)
+    ? createHash('sha1').update(readFileSync(front)).digest('base64url').slice(0, 16)
+    : null;
+};
 
 /** The whole server as one handler; it keeps no state of its own. `pages` is the built web folder. */
 export const createApp = (room: Room, log: Logger, pages?: string): Express => {
@@ -46,6 +55,11 @@ export const createApp = (room: Room, log: Logger, pages?: string): Express => {
     }),
   );
   app.use(loopbackHost, sameOrigin);
+  const build = buildOf(pages);
+  app.use('/api', (_request, response, next) => {
+    if (build) response.set(PAGES, build);
+    next();
+  });
   app.use('/api', express.json({ limit: '8mb' }));
   serve(app, room, api.health, async ({ trx }) => {
     await sql`select 1`.execute(trx);

@@ -1,9 +1,19 @@
 import { createHash } from 'node:crypto';
 import type { Express, Request, Response } from 'express';
-import type { AnyEndpoint, BodyOf, ParamsOf, QueryOf, ReplyOf } from '@bistre/contract';
+import {
+  batchDocument,
+  HAVE,
+  PARTS,
+  type AnyEndpoint,
+  type BodyOf,
+  type ParamsOf,
+  type QueryOf,
+  type ReplyOf,
+} from '@bistre/contract';
 import type { ZodError, ZodType } from 'zod';
 import { reading, type Db, type Trx } from '../db/connect';
 import type { Workers } from '../work/pool';
+import { onlyNew } from './parts';
 import { HttpProblem, Overtaken } from './problem';
 
 /** What every route works with. */
@@ -208,6 +218,11 @@ export const serve = <E extends AnyEndpoint, A = undefined>(
       const job = (trx: Trx): Promise<unknown> => then({ ...asked, trx }, ready);
       return endpoint.method === 'GET' ? JSON.stringify(await reading(db, job)) : write(db, once, job);
     });
-    response.type('json').send(body);
+    if (endpoint.reply !== batchDocument) {
+      response.type('json').send(body);
+      return;
+    }
+    const answer = onlyNew(body, request.get(HAVE));
+    response.set(PARTS, answer.parts).type('json').send(answer.body);
   });
 };

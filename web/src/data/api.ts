@@ -1,4 +1,7 @@
 import {
+  api,
+  batchDocument,
+  PAGES,
   PICTURES,
   pictureInfo,
   type AnyEndpoint,
@@ -9,6 +12,8 @@ import {
   type QueryOf,
   type ReplyOf,
 } from '@bistre/contract';
+import { haveOf, wholeOf } from './parts';
+import { create } from './store';
 
 /** What the server said no to, or that it could not be reached. */
 export class CallFailed extends Error {
@@ -19,6 +24,17 @@ export class CallFailed extends Error {
     super(problem.message);
   }
 }
+
+/** The build of the pages that the server had when this page first heard of it. */
+let mine: string | null = null;
+/** Whether the server has newer pages than this one. */
+export const newerPages = create(false);
+
+const watchPages = (build: string | null): void => {
+  if (build === null) return;
+  mine ??= build;
+  if (build !== mine) newerPages.set(true);
+};
 
 const OPERATOR = 'bistre.operator';
 export const operatorName = (): string => localStorage.getItem(OPERATOR) ?? 'operator';
@@ -58,10 +74,12 @@ export const sendOnce = async <E extends AnyEndpoint>(
   key?: string,
   by = operatorName(),
 ): Promise<ReplyOf<E>> => {
+  const batch = endpoint.reply === batchDocument ? (input.params as { id: string }).id : null;
   const response = await fetch(address(endpoint.path, input.params, input.query), {
     method: endpoint.method,
     headers: {
       'bistre-operator': encodeURIComponent(by),
+      ...(batch === null ? {} : haveOf(batch)),
       ...(input.body === undefined ? {} : { 'content-type': 'application/json' }),
       ...(key ? { 'idempotency-key': key } : {}),
     },
@@ -71,8 +89,11 @@ export const sendOnce = async <E extends AnyEndpoint>(
   const body: unknown = await response.json().catch(() => null);
   // Half an answer, or one that is not Bistre's: the server went while it spoke.
   if (body === null) throw new CallFailed(0, AWAY);
+  watchPages(response.headers.get(PAGES));
   if (!response.ok) throw new CallFailed(response.status, body as ApiProblem);
-  return body as ReplyOf<E>;
+  if (batch === null) return body as ReplyOf<E>;
+  const whole = wholeOf(batch, response.headers, body as Record<string, unknown>);
+  return (whole ?? (await sendOnce(api.getBatch, { params: { id: batch } }))) as ReplyOf<E>;
 };
 
 const pause = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));

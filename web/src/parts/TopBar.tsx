@@ -1,6 +1,6 @@
 import { useState, type ReactNode } from 'react';
 import { Link, NavLink, useOutletContext } from 'react-router';
-import { operatorName, setOperatorName } from '../data/api';
+import { newerPages, operatorName, setOperatorName } from '../data/api';
 
 const place = ({ isActive }: { isActive: boolean }): string => `px-1 ${isActive ? 'font-bold text-ink' : 'text-blue'}`;
 
@@ -20,6 +20,11 @@ export const TopBar = ({ children, alarm, saved }: { children?: ReactNode; alarm
         Bistre
       </Link>
       <div className="min-w-0 flex-1 truncate text-soft">{children}</div>
+      {newerPages.use() && (
+        <button className="link font-bold" onClick={() => location.reload()} title="Nothing that was typed is lost.">
+          a newer Bistre is there: renew the page
+        </button>
+      )}
       {alarm}
       {saved}
       <nav className="flex gap-3" aria-label="Main">

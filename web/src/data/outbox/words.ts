@@ -1,4 +1,4 @@
-import type { SectionName } from '@bistre/contract';
+import type { api, SectionName } from '@bistre/contract';
 
 const SECTIONS: Readonly<Record<SectionName, string>> = {
   held: 'how it is held',
@@ -13,27 +13,26 @@ const SECTIONS: Readonly<Record<SectionName, string>> = {
   close: 'notes',
 };
 
-const CALLS: Readonly<Record<string, string>> = {
+const CALLS: { readonly [C in keyof typeof api]?: string } = {
   takeReading: 'reading of mark',
   takeReadings: 'table of readings',
   dropReading: 'reading taken out',
   tick: 'tick',
   judgePieces: 'verdict',
-  loadNext: 'next load',
+  startLoad: 'next load',
   takeRing: 'reading of a ring',
   takeFeed: 'reading of a feed',
   saveRoster: 'roster',
   chooseRecipe: 'recipe',
   chooseDrive: 'drive',
   setOnMachine: 'number on the machine',
-  approveFirst: 'approval',
 };
 
 /** What a write does, in words for the header. */
 export const wordsOf = (call: string, body: unknown): string => {
   const { section, mark, pieces } = (body ?? {}) as { section?: SectionName; mark?: number; pieces?: unknown[] };
   if (section) return SECTIONS[section];
-  const words = CALLS[call] ?? 'change';
+  const words = CALLS[call as keyof typeof api] ?? 'change';
   if (call === 'takeReading' && mark) return `${words} ${mark}`;
   return call === 'judgePieces' && pieces && pieces.length > 1 ? `${pieces.length} verdicts` : words;
 };
