@@ -12,7 +12,7 @@ import {
   type Setup,
 } from '@bistre/contract';
 import { call, CallFailed, messageOf, operatorName } from './api';
-import { contested, laidOver, manyWords, nameOf, outbox, useWaiting, wordsOf, type Kept, type Outcome } from './outbox';
+import { contested, laidOver, nameOf, outbox, useWaiting, wordsOf, type Kept, type Outcome } from './outbox';
 import { takeBack } from './undo';
 import { reckoner } from './worker';
 import type { Shown } from './shown';
@@ -20,8 +20,8 @@ import type { Shown } from './shown';
 export type SaveState =
   | { readonly kind: 'saved'; readonly at: string }
   | { readonly kind: 'saving' }
-  /** Kept in this browser: the server does not take it at the moment. */
-  | { readonly kind: 'waits'; readonly count: number; readonly words: string; readonly why: string }
+  /** Kept in this browser: the server does not take it at the moment. The header says what waits. */
+  | { readonly kind: 'waits' }
   /** A part that the server does not take as it is; contested where another changed it meanwhile. */
   | { readonly kind: 'unsaved'; readonly why: string; readonly section: SectionName; readonly contested: boolean };
 
@@ -59,9 +59,7 @@ const saveState = (waiting: readonly Kept[], away: string | null, typing: boolea
       contested: contested(stuck),
     };
   if (waiting.length === 0) return typing ? { kind: 'saving' } : { kind: 'saved', at: clock(batch.updatedAt) };
-  return away === null
-    ? { kind: 'saving' }
-    : { kind: 'waits', count: waiting.length, words: manyWords(waiting), why: away };
+  return { kind: away === null ? 'saving' : 'waits' };
 };
 
 /** Takes what an earlier page kept in its own way into the outbox, in the form of now. */

@@ -1,5 +1,6 @@
 import { useState, type ReactNode } from 'react';
 import { Link, NavLink, useOutletContext } from 'react-router';
+import { Waits } from './Waits';
 import { newerPages, operatorName, setOperatorName } from '../data/api';
 
 const place = ({ isActive }: { isActive: boolean }): string => `px-1 ${isActive ? 'font-bold text-ink' : 'text-blue'}`;
@@ -25,6 +26,7 @@ export const TopBar = ({ children, alarm, saved }: { children?: ReactNode; alarm
           a newer Bistre is there: renew the page
         </button>
       )}
+      <Waits />
       {alarm}
       {saved}
       <nav className="flex gap-3" aria-label="Main">

@@ -25,16 +25,7 @@ const SaveNote = ({ handle }: { handle: BatchHandle }) => {
         saved {save.at}
       </span>
     );
-  if (save.kind === 'waits')
-    return (
-      <span
-        role="status"
-        className="max-w-80 truncate font-bold text-ochre"
-        title={`${save.why} Waiting: ${save.words}.`}
-      >
-        {save.count} {save.count === 1 ? 'change waits' : 'changes wait'}: {save.words}
-      </span>
-    );
+  if (save.kind === 'waits') return null;
   const { contested, why, section } = save;
   return (
     <span role="status" className="flex min-w-0 items-baseline gap-3">
