@@ -54,8 +54,8 @@ describe('what it needs', () => {
   it('of the Shelf is a drive or a feeder, and only where it turns or feeds', () => {
     const needing = WAY_IDS.filter((way) => Object.values(needsOf(EXAMPLES[way].setup.held)).some((id) => id !== null));
     expect(needing.sort()).toEqual(['drive', 'feed']);
-    expect(needsOf(EXAMPLES.drive.setup.held)).toEqual({ driveId: 'd', feederId: null });
-    expect(needsOf(EXAMPLES.feed.setup.held)).toEqual({ driveId: null, feederId: 'f' });
+    expect(needsOf(EXAMPLES.drive.setup.held)).toEqual({ driveId: EXAMPLES.drive.drive!.id, feederId: null });
+    expect(needsOf(EXAMPLES.feed.setup.held)).toEqual({ driveId: null, feederId: EXAMPLES.feed.feeder!.id });
   });
 
   it('of board is that it is cut from, else that for cradles and stands', () => {
