@@ -33,3 +33,19 @@ export const wrongOn = (page: Element): string[] => {
     }
   return wrong;
 };
+
+/** Pixels to a millimetre as a drawing's scale bar says it, and as what is drawn is scaled; null without a bar. */
+export const scalesOf = (svg: Element): { readonly bar: number; readonly drawn: number[] } | null => {
+  for (const path of svg.querySelectorAll('path')) {
+    const [, from, to] = /^M([-\d.]+) [-\d.]+V[-\d.]+H([-\d.]+)V[-\d.]+$/.exec(path.getAttribute('d') ?? '') ?? [];
+    const words = path.nextElementSibling?.textContent;
+    if (!from || !to || !words?.endsWith(' mm')) continue;
+    const drawn = [...svg.querySelectorAll('g')]
+      .map((g) =>
+        /^translate\([-\d.e]+ [-\d.e]+\) scale\(([-\d.e]+) -([-\d.e]+)\)$/.exec(g.getAttribute('transform') ?? ''),
+      )
+      .flatMap((m) => (m ? [Number(m[1]), Number(m[2])] : []));
+    return { bar: (Number(to) - Number(from)) / Number.parseFloat(words), drawn };
+  }
+  return null;
+};

@@ -4,7 +4,7 @@ import { testAlphabets } from '../../../core/src/test-alphabets';
 import { loadedPieces } from '../../../core/src/test-batch';
 import { EXAMPLES } from '../../../core/src/test-ways';
 import { documentOf } from '../testing/batch';
-import { wrongOn } from '../testing/looks';
+import { scalesOf, wrongOn } from '../testing/looks';
 import { showPage } from '../testing/page';
 import { reckonShown } from '../testing/reckon';
 import { AtStation } from './AtStation';
@@ -64,6 +64,13 @@ describe('every station of every way', () => {
     const drawings = page.container.querySelectorAll('svg[role="img"]');
     expect(drawings.length).toBeGreaterThan(0);
     for (const svg of drawings) expect(svg.getAttribute('aria-label')).toMatch(/\w/);
+    // Its scale bar says the scale that it has, the same both ways.
+    for (const svg of drawings) {
+      const scales = scalesOf(svg);
+      // A feeder's has the room around it small above the strip.
+      if (scales && scales.drawn.length > 0)
+        expect(scales.drawn.some((drawn) => Math.abs(drawn / scales.bar - 1) < 1e-6)).toBe(true);
+    }
     // What the station says of itself, and its steps, come from the reckoning.
     expect(shown.stations.map((s) => s.id)).toContain(station);
     expect(STATION_NAMES[station]).toMatch(/\w/);
