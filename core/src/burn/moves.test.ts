@@ -1,0 +1,123 @@
+import { circle, polyline } from '../geometry';
+import { testMachine } from '../test-batch';
+import { restToRest, Moves, planTime } from './moves';
+import { addFill, addLines, addRow, ordered, runUp } from './toolpath';
+
+const SETTING = { power: 0.35, speed: 200, interval: 1, passes: 1 };
+const listed = (m: Moves): number[][] =>
+  Array.from({ length: m.count }, (_, i) => [m.x[i]!, m.y[i]!, m.speed[i]!, m.power[i]!, m.bulge[i]!]);
+const made = (add: (m: Moves) => void): number[][] => {
+  const moves = new Moves();
+  add(moves);
+  return listed(moves);
+};
+const RAPID = -1;
+
+describe('a filled line, move by move', () => {
+  // v²/2a: 200² / (2 · 5000) = 4 mm to reach 200 mm/s at 5000 mm/s².
+  it('runs up as far as it takes to reach the speed', () => expect(runUp(SETTING, 5000)).toBe(4));
+
+  const row = { spans: [10, 12, 15, 20], grid: null, y: 7, setting: SETTING, lead: 4 };
+  it('begins before its first stretch, burns the stretches only, and runs out behind its last', () => {
+    expect(made((m) => addRow(m, { ...row, forward: true }))).toEqual([
+      [6, 7, RAPID, 0, 0],
+      [10, 7, 200, 0, 0],
+      [12, 7, 200, 0.35, 0],
+      [15, 7, 200, 0, 0],
+      [20, 7, 200, 0.35, 0],
+      [24, 7, 200, 0, 0],
+    ]);
+  });
+  it('goes the same way back', () => {
+    expect(made((m) => addRow(m, { ...row, forward: false }))).toEqual([
+      [24, 7, RAPID, 0, 0],
+      [20, 7, 200, 0, 0],
+      [15, 7, 200, 0.35, 0],
+      [12, 7, 200, 0, 0],
+      [10, 7, 200, 0.35, 0],
+      [6, 7, 200, 0, 0],
+    ]);
+  });
+  it('counts in steps of a grid where it has one', () => {
+    const stepped = { ...row, spans: [4, 8], grid: { pitch: 0.25, first: 4, last: 8 } };
+    expect(made((m) => addRow(m, { ...stepped, forward: true })).map(([x]) => x)).toEqual([-3, 1, 2, 6]);
+  });
+
+  const square = [[{ x: 0, y: 0 }, { x: 10, y: 0 }, { x: 10, y: 3 }, { x: 0, y: 3 }]]; // prettier-ignore
+  const firsts = (bothWays: boolean, passes = 1): number[] =>
+    made((m) => addFill(m, square, { ...SETTING, passes }, 5000, bothWays))
+      .filter(([, , speed]) => speed === RAPID)
+      .map(([x]) => x!);
+  it('is followed by the next the other way, or the same way where that is asked; all of it once a pass', () => {
+    expect(firsts(true)).toEqual([-4, 14, -4]);
+    expect(firsts(false)).toEqual([-4, -4, -4]);
+    expect(firsts(true, 2)).toEqual([-4, 14, -4, -4, 14, -4]);
+  });
+});
+
+describe('lines, move by move', () => {
+  it('go to the start of each with the beam off; what is closed goes round again without', () => {
+    const open = polyline([{ x: 1, y: 1 }, { x: 5, y: 1 }]); // prettier-ignore
+    const twice = { ...SETTING, passes: 2 };
+    expect(made((m) => addLines(m, [open], twice))).toEqual([
+      [1, 1, RAPID, 0, 0],
+      [5, 1, 200, 0.35, 0],
+      [1, 1, RAPID, 0, 0],
+      [5, 1, 200, 0.35, 0],
+    ]);
+    const round = made((m) => addLines(m, [circle({ x: 0, y: 0 }, 2)], twice));
+    expect(round.filter(([, , speed]) => speed === RAPID)).toHaveLength(1);
+    expect(round.slice(1).map(([x, y, , , bulge]) => [x, y, bulge])).toEqual([[-2, 0, 1], [2, 0, 1], [-2, 0, 1], [2, 0, 1]]); // prettier-ignore
+  });
+  it('follow from the end of what is open, from the start of what is closed', () => {
+    const to = (x: number) => polyline([{ x: 20, y: 0 }, { x, y: 0 }]); // prettier-ignore
+    const near = circle({ x: 22, y: 0 }, 1);
+    const far = circle({ x: 99, y: 0 }, 1);
+    const starts = (first: number) => ordered([far, near, to(first)], { x: 19, y: 0 }).map((c) => c.vertices[0]!.x);
+    expect(starts(90)).toEqual([20, 100, 23]);
+    expect(starts(21)).toEqual([20, 23, 100]);
+  });
+});
+
+describe('the time of moves', () => {
+  const time = (list: readonly (readonly [number, number, number, number, number?])[]) => {
+    const moves = new Moves();
+    for (const [x, y, speed, power, bulge = 0] of list) moves.push(x, y, speed, power, bulge);
+    return planTime(moves, testMachine);
+  };
+  const a = testMachine.acceleration;
+
+  it('is that of a trapezoid from rest to rest, beam on or off', () => {
+    // l / v + v / a: 200/400 + 400/5000.
+    expect(restToRest(200, 400, 5000)).toBeCloseTo(0.58, 12);
+    expect(restToRest(8, 400, 5000)).toBeCloseTo(2 * Math.sqrt(8 / 5000), 12);
+    const burned = time([[100, 0, 100, 0.5]]);
+    expect(burned.total).toBeCloseTo(100 / 100 + 100 / a, 12);
+    expect(burned.burning).toBe(burned.total);
+    const rapid = time([[100, 0, RAPID, 0]]);
+    expect(rapid.total).toBeCloseTo(100 / testMachine.rapidSpeed + testMachine.rapidSpeed / a, 12);
+    expect(rapid.burning).toBe(0);
+  });
+  it('of a slow move is slow: only what is marked so goes at the machine’s own speed', () => {
+    expect(time([[10, 0, 0.5, 0.5]]).total).toBeCloseTo(10 / 0.5 + 0.5 / a, 9);
+  });
+  it('of an arc is that of its length', () => {
+    // Half a turn of radius 50: 157.08 mm.
+    expect(time([[100, 0, 100, 0.5, 1]]).total).toBeCloseTo((Math.PI * 50) / 100 + 100 / a, 9);
+  });
+  it('has no stop where the way goes straight on, and one where it turns back', () => {
+    expect(time([[50, 0, 100, 0.5], [100, 0, 100, 0.5]]).total).toBeCloseTo(1 + 100 / a, 12); // prettier-ignore
+    const back = time([[50, 0, 100, 0.5], [0, 0, 100, 0.5]]); // prettier-ignore
+    expect(back.total).toBeCloseTo(2 * (50 / 100 + 100 / a), 9);
+  });
+  it('slows at a right angle to what its acceleration allows over 0.02 mm', () => {
+    // Junction deviation: v² = a · d · s / (1 − s) with s = sin(half the angle between the ways) = √½.
+    const s = Math.SQRT1_2;
+    const corner = Math.sqrt((a * 0.02 * s) / (1 - s));
+    const leg = (v0: number, v1: number): number => {
+      const away = (100 ** 2 - v0 ** 2) / (2 * a) + (100 ** 2 - v1 ** 2) / (2 * a);
+      return (2 * 100 - v0 - v1) / a + (50 - away) / 100;
+    };
+    expect(time([[50, 0, 100, 0.5], [50, 50, 100, 0.5]]).total).toBeCloseTo(leg(0, corner) + leg(corner, 0), 9); // prettier-ignore
+  });
+});
