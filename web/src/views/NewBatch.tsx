@@ -15,7 +15,7 @@ import {
 } from '@bistre/contract';
 import { call, messageOf } from '../data/api';
 import { queryClient, useBlanks, useMachines } from '../data/queries';
-import { DraftFields, Field, Select, useDraftForm, usePart } from '../parts/fields';
+import { DraftFields, Field, Fields, Select, useDraftForm, usePart } from '../parts/fields';
 import { Modal } from '../parts/Modal';
 import { refusedField } from '../parts/refused';
 import { FRESH_ROUND, ROUND_ZONES } from './shelf/RoundFields';
@@ -195,11 +195,7 @@ const BatchForm = ({
           <div className="col-span-2">
             <Field at="name" label="What is it called?" />
           </div>
-          <Field at="customer" />
-          <Field at="dueAt" />
-          <Field at="quantity" />
-          <Field at="spares" />
-          <Field at="tolerance" />
+          <Fields at="customer dueAt quantity spares tolerance" />
           <MachineSelect machines={machines} />
           <BlankFields blanks={blanks} />
         </DraftFields>

@@ -83,3 +83,10 @@ export const Field = ({
     }
   }
 };
+
+/**
+ * Several fields, one after the other, as they are.
+ * @param at their paths, with spaces between
+ * @example <Fields at="bed.width bed.height zeroCorner" />
+ */
+export const Fields = ({ at }: { at: string }) => at.split(' ').map((one) => <Field key={one} at={one} />);

@@ -4,7 +4,7 @@ import { besideOf } from '../../ways/held';
 import { freshPins } from '@bistre/core';
 import type { Shown } from '../../data/shown';
 import type { BatchHandle } from '../../data/use-batch';
-import { Field, Tick } from '../../parts/fields';
+import { Field, Fields, Tick } from '../../parts/fields';
 import { FileLinks } from '../../parts/FileLinks';
 import { Reading, ROW_SIZE } from '../../parts/Reading';
 import { FitCheck, ShankCheck } from './Findings';
@@ -24,11 +24,7 @@ const PinFields = ({ handle, shown }: { handle: BatchHandle; shown: Shown }) => 
       {pins && (
         <div className="mt-2 grid grid-cols-3 gap-x-3 gap-y-2 border-l-4 border-hairline pl-3">
           <BesideFields handle={handle}>
-            <Field at="pins.cell" />
-            <Field at="pins.depth" />
-            <Field at="pins.head" />
-            <Field at="pins.scrap.width" />
-            <Field at="pins.scrap.height" />
+            <Fields at="pins.cell pins.depth pins.head pins.scrap.width pins.scrap.height" />
             <Field at="boardWarp" label="Warp of the work" />
           </BesideFields>
           {made && (
@@ -91,9 +87,7 @@ const StandFields = ({ handle, shown }: { handle: BatchHandle; shown: Shown }) =
       {stand && (
         <div className="mt-2 grid grid-cols-3 gap-x-3 gap-y-2 border-l-4 border-hairline pl-3">
           <BesideFields handle={handle}>
-            <Field at="stand.width" />
-            <Field at="stand.depth" />
-            <Field at="stand.height" />
+            <Fields at="stand.width stand.depth stand.height" />
           </BesideFields>
           <div className="col-span-3">
             <StockFields handle={handle} />

@@ -1,5 +1,5 @@
 import type { BatchHandle } from '../../data/use-batch';
-import { Field, FieldList } from '../../parts/fields';
+import { FieldList, Fields } from '../../parts/fields';
 import { BesideFields } from '../../ways/fields';
 
 /** What stands above the bed and may meet the head. */
@@ -18,11 +18,7 @@ export const TallThings = ({ handle }: { handle: BatchHandle }) => (
         className="mt-1 grid grid-cols-[1.4fr_1fr_1fr_1fr_1fr_2.2rem] gap-1.5"
         row={() => (
           <>
-            <Field at="label" />
-            <Field at="x" />
-            <Field at="y" />
-            <Field at="radius" />
-            <Field at="height" />
+            <Fields at="label x y radius height" />
           </>
         )}
       />

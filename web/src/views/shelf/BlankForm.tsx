@@ -13,6 +13,7 @@ import {
   DraftFields,
   Field,
   FieldList,
+  Fields,
   firstError,
   Select,
   useDraftForm,
@@ -88,9 +89,7 @@ const ShapeFields = () => {
       <Within at="spec.shape">
         {shape.kind === 'rectangle' && (
           <div className="grid grid-cols-3 gap-2">
-            <Field at="length" />
-            <Field at="width" />
-            <Field at="cornerRadius" />
+            <Fields at="length width cornerRadius" />
           </div>
         )}
         {shape.kind === 'disc' && <Field at="diameter" />}
@@ -152,11 +151,7 @@ const ZonePlaces = ({ round }: { round: boolean }) =>
     </>
   ) : (
     <>
-      <Field at="x" />
-      <Field at="y" />
-      <Field at="width" />
-      <Field at="height" />
-      <Field at="margin" />
+      <Fields at="x y width height margin" />
     </>
   );
 
@@ -221,9 +216,7 @@ const HoleFields = () => (
       fresh={() => ({ x: 0, y: 0, diameter: 4 })}
       row={() => (
         <>
-          <Field at="x" />
-          <Field at="y" />
-          <Field at="diameter" />
+          <Fields at="x y diameter" />
         </>
       )}
     />

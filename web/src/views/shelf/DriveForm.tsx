@@ -1,7 +1,7 @@
 import { api, driveSpec, type DriveDocument, type DriveSpec } from '@bistre/contract';
 import { freshDrive, mm, reckonTravel, type Drive } from '@bistre/core';
 import { call } from '../../data/api';
-import { Choice, Field, Select, usePart, Within } from '../../parts/fields';
+import { Choice, Field, Fields, Select, usePart, Within } from '../../parts/fields';
 import { Reading } from '../../parts/Reading';
 import { Group, onDate, ShelfForm } from './form';
 
@@ -71,9 +71,7 @@ const Turns = () => {
             <Field at="jaws" />
           ) : (
             <>
-              <Field at="rollerDiameter" />
-              <Field at="centreDistance" />
-              <Field at="friction" />
+              <Fields at="rollerDiameter centreDistance friction" />
             </>
           )}
           {spec.kind === 'roller' && (
@@ -140,9 +138,7 @@ export const DriveForm = ({ drive }: { drive: DriveDocument | null }) => {
     >
       <Turns />
       <Group title="Motor and axis">
-        <Field at="spec.stepsPerTurn" />
-        <Field at="spec.reduction" />
-        <Field at="spec.motorSide" />
+        <Fields at="spec.stepsPerTurn spec.reduction spec.motorSide" />
         <Axis />
         <Field at="spec.topMoves" />
         <Field at="spec.axisAcceleration" />

@@ -1,7 +1,7 @@
 import { api, type FeederDocument, type FeederSpec } from '@bistre/contract';
 import { calibrateFeed, freshFeeder } from '@bistre/core';
 import { call } from '../../data/api';
-import { Field, FieldList, usePart, Within } from '../../parts/fields';
+import { Field, FieldList, Fields, usePart, Within } from '../../parts/fields';
 import { Reading } from '../../parts/Reading';
 import { Group, ShelfForm } from './form';
 
@@ -65,11 +65,7 @@ const ROWS = 'flex w-44 items-start gap-1';
 /** Where window, guide, rollers and bars are, on the bed. */
 const Places = () => (
   <Group title="Where things are, on the bed">
-    <Field at="window.from" />
-    <Field at="window.to" />
-    <Field at="guideAt" />
-    <Field at="deadFront" />
-    <Field at="deadBack" />
+    <Fields at="window.from window.to guideAt deadFront deadBack" />
     <div className="col-span-3">
       <p className="text-[13px] text-soft">Rollers, along the travel</p>
       <div className="mt-1 flex flex-wrap items-start gap-2">
@@ -131,21 +127,12 @@ export const FeederForm = ({ feeder }: { feeder: FeederDocument | null }) => {
       </Group>
       <Within at="spec">
         <Group title="What it takes">
-          <Field at="widest" />
-          <Field at="narrowest" />
-          <Field at="thickest" />
-          <Field at="longest" />
-          <Field at="longestOnRails" />
-          <Field at="shortest" />
+          <Fields at="widest narrowest thickest longest longestOnRails shortest" />
         </Group>
         <Places />
       </Within>
       <Group title="How it feeds">
-        <Field at="spec.feedPerStep" />
-        <Field at="spec.speed" />
-        <Field at="spec.settle" />
-        <Field at="spec.repeats" />
-        <Field at="spec.word" />
+        <Fields at="spec.feedPerStep spec.speed spec.settle spec.repeats spec.word" />
       </Group>
       {feeder && feeder.readings.length > 0 && <Measured feeder={feeder} />}
     </ShelfForm>

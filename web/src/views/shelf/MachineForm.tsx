@@ -1,7 +1,7 @@
 import { api, type MachineDocument, type MachineProfile } from '@bistre/contract';
 import { freshMachine, POINTER_STALE_DAYS } from '@bistre/core';
 import { call } from '../../data/api';
-import { Field, usePart, Within } from '../../parts/fields';
+import { Field, Fields, usePart, Within } from '../../parts/fields';
 import { Group, onDate, ShelfForm } from './form';
 
 const freshProfile: MachineProfile = { ...freshMachine, jogSteps: [...freshMachine.jogSteps] };
@@ -83,43 +83,24 @@ export const MachineForm = ({ machine }: { machine: MachineDocument | null }) =>
       }}
     >
       <Group title="Machine">
-        <Field at="name" />
-        <Field at="profile.source" />
-        <Field at="profile.power" />
+        <Fields at="name profile.source profile.power" />
       </Group>
       <Within at="profile">
         <Group title="Bed and coordinates">
-          <Field at="bed.width" />
-          <Field at="bed.height" />
-          <Field at="zeroCorner" />
-          <Field at="yRuns" />
+          <Fields at="bed.width bed.height zeroCorner yRuns" />
         </Group>
         <Group title="Aiming">
-          <Field at="jogSteps.0" />
-          <Field at="jogSteps.1" />
-          <Field at="jogSteps.2" />
-          <Field at="eye" />
-          <Field at="spot" />
-          <Field at="repeatability" />
+          <Fields at="jogSteps.0 jogSteps.1 jogSteps.2 eye spot repeatability" />
         </Group>
         <Group title="Pointer offset: dot minus beam">
           <PointerOffset />
         </Group>
         <Group title="Cutting and heights">
           <Field at="kerf" hint={kerfMeasuredAt ? `measured ${onDate(kerfMeasuredAt)}` : 'assumed'} />
-          <Field at="nozzleGap" />
-          <Field at="bedLowest" />
-          <Field at="withoutBed" />
-          <Field at="headRadius" />
-          <Field at="focusRange" />
+          <Fields at="nozzleGap bedLowest withoutBed headRadius focusRange" />
         </Group>
         <Group title="Motion and file dialect">
-          <Field at="acceleration" />
-          <Field at="rapidSpeed" />
-          <Field at="dialect.powerMax" />
-          <Field at="dialect.laserOn" />
-          <Field at="dialect.decimals" />
-          <Field at="dialect.arcs" />
+          <Fields at="acceleration rapidSpeed dialect.powerMax dialect.laserOn dialect.decimals dialect.arcs" />
         </Group>
       </Within>
     </ShelfForm>

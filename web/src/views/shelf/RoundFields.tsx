@@ -1,6 +1,6 @@
 import type { BlankSpec } from '@bistre/contract';
 import { checkProfile, freshCup, MOST_POINTS } from '@bistre/core';
-import { Field, FieldList, Select, usePart } from '../../parts/fields';
+import { Field, FieldList, Fields, Select, usePart } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
 
 type Round = Extract<BlankSpec['shape'], { kind: 'round' }>;
@@ -53,10 +53,7 @@ const FeatureFields = () => {
       </div>
       {feature?.kind === 'handle' && (
         <div className="col-span-3 grid grid-cols-4 gap-2">
-          <Field at="feature.reach" />
-          <Field at="feature.from" />
-          <Field at="feature.to" />
-          <Field at="feature.mass" />
+          <Fields at="feature.reach feature.from feature.to feature.mass" />
         </div>
       )}
     </>
@@ -89,11 +86,7 @@ export const RoundFields = () => {
       />
       {!checked.ok && <Finding tone="out">{checked.problem.message}</Finding>}
       <div className="grid grid-cols-3 gap-2">
-        <Field at="material" />
-        <Field at="wall" />
-        <Field at="capacity" />
-        <Field at="lid" />
-        <Field at="filled" />
+        <Fields at="material wall capacity lid filled" />
         <FeatureFields />
       </div>
     </>

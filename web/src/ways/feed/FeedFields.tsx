@@ -8,7 +8,7 @@ import { adopt, nominalSize, otherWork, WAYS, type FeedSettings } from '@bistre/
 import { call, messageOf } from '../../data/api';
 import { useFeeders } from '../../data/queries';
 import type { BatchHandle } from '../../data/use-batch';
-import { Choice, Field, FieldList, Measure, Select, Within } from '../../parts/fields';
+import { Choice, Field, FieldList, Fields, Measure, Select, Within } from '../../parts/fields';
 import { LongFields } from '../segments/LongFields';
 
 type Work = FeedSettings['work'];
@@ -124,10 +124,7 @@ const UsedPatches = ({ handle }: { handle: BatchHandle }) => (
         className="mt-1 grid grid-cols-[1fr_1fr_1fr_1fr_2.2rem] gap-1.5"
         row={() => (
           <>
-            <Field at="x" />
-            <Field at="y" />
-            <Field at="width" />
-            <Field at="height" />
+            <Fields at="x y width height" />
           </>
         )}
       />

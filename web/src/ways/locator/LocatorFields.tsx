@@ -1,6 +1,6 @@
 import { AXIS_95 } from '@bistre/core';
 import type { Shown } from '../../data/shown';
-import { Field } from '../../parts/fields';
+import { Field, Fields } from '../../parts/fields';
 import { Reading, ROW_SIZE } from '../../parts/Reading';
 import { ChoiceFields } from '../fields';
 import type { BatchProps } from '../pages';
@@ -12,16 +12,7 @@ export const LocatorFields = ({ handle }: BatchProps) => (
       Measure the machine where it stands: over the outsides of its feet, one foot, and from the front left foot to
       where the head’s travel begins.
     </p>
-    <Field at="frame.width" />
-    <Field at="frame.depth" />
-    <Field at="foot.width" />
-    <Field at="foot.depth" />
-    <Field at="travel.x" />
-    <Field at="travel.y" />
-    <Field at="margin" />
-    <Field at="boardThickness" />
-    <Field at="pitch" />
-    <Field at="gap" />
+    <Fields at="frame.width frame.depth foot.width foot.depth travel.x travel.y margin boardThickness pitch gap" />
     <Field at="order.corner" label="Piece 1 at" />
     <Field at="name" label="Name of the board" />
   </ChoiceFields>

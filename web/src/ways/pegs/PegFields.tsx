@@ -1,16 +1,13 @@
 import { FocusReading } from '../flat/FocusReading';
 import { fixed, worked, heldAs, AXIS_95 } from '@bistre/core';
-import { Field } from '../../parts/fields';
+import { Fields } from '../../parts/fields';
 import { Reading, ROW_SIZE } from '../../parts/Reading';
 import type { BatchProps } from '../pages';
 
 /** Pegs, the eye and the blank's edge: what witness lines are reckoned from; within a way's choice. */
 export const LinesFields = () => (
   <>
-    <Field at="peg" />
-    <Field at="pegHeight" />
-    <Field at="shoulder" />
-    <Field at="eye" />
+    <Fields at="peg pegHeight shoulder eye" />
   </>
 );
 

@@ -3,7 +3,7 @@ import { api, type Setup } from '@bistre/contract';
 import { flatten, polygonArea, type LongArt, type LongKind, type LongSettings } from '@bistre/core';
 import { call, messageOf } from '../../data/api';
 import type { BatchHandle } from '../../data/use-batch';
-import { Field, Select, usePart } from '../../parts/fields';
+import { Field, Fields, Select, usePart } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
 
 /** The shape that encloses most: the piece’s own outline, when the file carries it. */
@@ -117,10 +117,7 @@ export const LongFields = ({
         </>
       )}
       {!fed && <LoadingFields />}
-      <Field at="margin" />
-      <Field at="overlap" />
-      <Field at="markInset" />
-      <Field at="smallText" />
+      <Fields at="margin overlap markInset smallText" />
     </>
   );
 };

@@ -19,7 +19,7 @@ import { inRange, SAMPLE_SHEET, yesNo } from '@bistre/contract';
 import { z } from 'zod';
 import { messageOf } from '../../data/api';
 import { Tracer } from './trace';
-import { Field, LiveFields, Measure, Select } from '../../parts/fields';
+import { Field, Fields, LiveFields, Measure, Select } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
 
 /** How outlines are made of a picture: asked here alone, nothing of it is kept. */
@@ -189,9 +189,7 @@ export const TracedFields = ({ handle }: Pick<BatchProps, 'handle'>) => {
             }}
           />
           <LiveFields schema={TRACE_CHOICES} value={choices} onChange={change}>
-            <Field at="smallest" />
-            <Field at="smooth" />
-            <Field at="neck" />
+            <Fields at="smallest smooth neck" />
             <div className="col-span-2">
               <Field at="apart" />
             </div>
