@@ -104,6 +104,7 @@ for (const name of [
 for (const path of ['server/src', 'web/src/testing', 'scripts']) mkdirSync(join(copy, path), { recursive: true });
 writeFileSync(join(copy, 'web/src/testing/browser.ts'), '');
 symlinkSync(join(root, 'node_modules'), join(copy, 'node_modules'));
+for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => process.exit(1));
 process.on('exit', () => rmSync(copy, { recursive: true, force: true }));
 
 /** Whether the tests of these folders notice that something is wrong. */
