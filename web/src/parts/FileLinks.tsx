@@ -1,6 +1,7 @@
 import { toast } from 'sonner';
 import type { ApiProblem, FileName } from '@bistre/contract';
 import { operatorName } from '../data/api';
+import { manyWords, outbox } from '../data/outbox';
 
 /** Saves bytes as the browser saves files. */
 export const handToBrowser = (blob: Blob, name: string): void => {
@@ -11,8 +12,23 @@ export const handToBrowser = (blob: Blob, name: string): void => {
   setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
 };
 
+/** How long a file waits for what was typed just before, ms. */
+const PATIENCE = 3_000;
+
+/** What of a batch is shown here but not stored, so that no file would have it; null when all is stored. */
+const unstored = async (batchId: string): Promise<string | null> => {
+  await Promise.race([outbox.flush(batchId), new Promise((done) => setTimeout(done, PATIENCE))]);
+  const waiting = outbox.get().kept.filter((k) => k.scope === batchId);
+  return waiting.length === 0 ? null : manyWords(waiting);
+};
+
 /** Fetches a file and hands it to the browser; a refusal is said in words instead of a broken page. */
 const save = async (batchId: string, file: FileName): Promise<void> => {
+  const missing = await unstored(batchId);
+  if (missing !== null) {
+    toast.error(`Not saved yet: ${missing}. The file would be made without it.`, { duration: 10_000 });
+    return;
+  }
   const response = await fetch(`/api/batches/${batchId}/files/${file}`, {
     headers: { 'bistre-operator': encodeURIComponent(operatorName()) },
   }).catch(() => null);

@@ -18,6 +18,7 @@ import { queryClient, useBlanks, useMachines } from '../data/queries';
 import { DraftFields, Field, Fields, Select, useDraftForm, usePart } from '../parts/fields';
 import { Modal } from '../parts/Modal';
 import { refusedField } from '../parts/refused';
+import { freshFlat, freshZone } from './shelf/fresh';
 import { FRESH_ROUND, ROUND_ZONES } from './shelf/RoundFields';
 
 const blankName = line('Name of the blank', 1, 80);
@@ -47,27 +48,8 @@ type NewBlank = Values['blank'];
 const FLAT: NewBlank = { kind: 'flat', name: '', length: 60, width: 25, thickness: 1.5 };
 const ROUND: NewBlank = { kind: 'round', name: '', length: 95, rim: 82, base: 78 };
 
-const flatSpec = ({ length, width, thickness }: Extract<NewBlank, { kind: 'flat' }>): BlankSpec => ({
-  shape: { kind: 'rectangle', length, width, cornerRadius: 0 },
-  thickness,
-  catalogueTolerance: 0.3,
-  holes: [],
-  direction: { kind: 'none' },
-  zones: [
-    {
-      id: 'face',
-      name: 'face',
-      x: 0,
-      y: 0,
-      width: Math.max(0.5, length - 4),
-      height: Math.max(0.5, width - 4),
-      margin: 1,
-      across: 'centre',
-      down: 'middle',
-      keepOuts: [],
-    },
-  ],
-});
+const flatSpec = ({ length, width, thickness }: Extract<NewBlank, { kind: 'flat' }>): BlankSpec =>
+  freshFlat([length, width, thickness], freshZone(Math.max(0.5, length - 4), Math.max(0.5, width - 4)));
 
 /** A steel cup of the typed diameters, one zone in the middle of its side. */
 const roundSpec = ({ length, rim, base }: Extract<NewBlank, { kind: 'round' }>): BlankSpec => ({

@@ -171,6 +171,18 @@ describe('the outbox', () => {
     for (const step of ['a', 'b', 'c']) expect(new Set(of(step).map((k) => k.key)).size).toBe(1);
   });
 
+  it('lets nobody wait for the next attempt once the server is known to be away', async () => {
+    const { server, tab } = shop();
+    server.plan = Array.from({ length: 9 }, () => 'away' as const);
+    const box = tab();
+    await box.add(tick('a'));
+    const sent = server.sent.length;
+    expect(await box.add(tick('b'))).toEqual({ kind: 'kept' });
+    expect(server.sent.length).toBeLessThanOrEqual(sent + 1);
+    await box.flush('b');
+    expect(server.done.size).toBe(2);
+  });
+
   it('goes on after a reload where it stood', async () => {
     const { server, tab, answered } = shop();
     server.plan = Array.from({ length: 3 }, () => 'away' as const);

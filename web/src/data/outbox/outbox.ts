@@ -83,6 +83,8 @@ export class Outbox {
     this.#hurry.add(draft.scope);
     await this.#changed();
     void this.#deliver(draft.scope);
+    // Known to be away: nobody waits for the next attempt.
+    if (this.#waiting.away !== null) this.#tellMaker(kept.seq, { kind: 'kept' });
     return outcome;
   }
 

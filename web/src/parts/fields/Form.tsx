@@ -47,8 +47,6 @@ export const firstError = (errors: object): string => {
   return '';
 };
 
-const NOTHING = (): void => undefined;
-
 /** Fields of a form that is saved by a button. */
 export const DraftFields = <T extends FieldValues>({
   form,
@@ -66,8 +64,11 @@ export const DraftFields = <T extends FieldValues>({
       value={{
         schema,
         form: form as unknown as UseFormReturn,
-        // A field may be wrong beside another that was just changed.
-        taken: () => (form.formState.isValid ? NOTHING() : void trigger()),
+        // What was wrong beside another may be right now; what nobody typed in yet is not complained of.
+        taken: () => {
+          const wrong = [...names].filter((name) => form.getFieldState(name as FieldPath<T>).error);
+          if (wrong.length > 0) void trigger(wrong as FieldPath<T>[]);
+        },
         names,
         prefix: '',
       }}

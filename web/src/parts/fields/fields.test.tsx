@@ -211,6 +211,21 @@ describe('a form that is saved by a button', () => {
     expect(saved.mock.calls[0]![0]).toEqual({ ...START, name: 'Fob', size: { length: 80, radius: 3 } });
   });
 
+  it('complains of nothing that nobody typed in yet', async () => {
+    const Empty = () => {
+      const form = useDraftForm(schema, { ...START, name: '' });
+      return (
+        <DraftFields form={form} schema={schema}>
+          <All />
+        </DraftFields>
+      );
+    };
+    render(<Empty />);
+    await type(userEvent.setup(), 'Length', '80');
+    await new Promise((done) => setTimeout(done, 50));
+    expect(screen.queryByText('Name is empty.')).toBeNull();
+  });
+
   it('is not saved while the whole is wrong, and says what is', async () => {
     const saved = jest.fn();
     const refused = jest.fn();

@@ -23,31 +23,11 @@ import {
 import { Finding } from '../../parts/Part';
 import { Modal } from '../../parts/Modal';
 import { refusedField } from '../../parts/refused';
+import { freshFlat, freshZone } from './fresh';
 import { OutlineFile } from './OutlineFile';
 import { FRESH_ROUND, ROUND_ZONES, RoundFields } from './RoundFields';
 
-const FRESH: BlankSpec = {
-  shape: { kind: 'rectangle', length: 60, width: 25, cornerRadius: 0 },
-  thickness: 1.5,
-  catalogueTolerance: 0.3,
-  holes: [],
-  direction: { kind: 'none' },
-  zones: [
-    {
-      id: 'face',
-      name: 'face',
-      x: 0,
-      y: 0,
-      width: 54,
-      height: 21,
-      margin: 1,
-      across: 'centre',
-      down: 'middle',
-      keepOuts: [],
-    },
-  ],
-};
-
+const FRESH = freshFlat([60, 25, 1.5], freshZone(54, 21));
 const NO_STROKES = new Float32Array(0);
 const NO_PICTURES: readonly PictureCells[] = [];
 
@@ -165,16 +145,10 @@ const ZoneFields = () => {
       one="zone"
       most={20}
       fresh={(all: readonly BlankSpec['zones'][number][]) => ({
+        ...freshZone(20, 10),
         id: `zone-${Date.now().toString(36)}`,
         name: `zone ${all.length + 1}`,
         x: round ? nominalSize(shape).length / 2 : 0,
-        y: 0,
-        width: 20,
-        height: 10,
-        margin: 1,
-        across: 'centre' as const,
-        down: 'middle' as const,
-        keepOuts: [],
       })}
       className="mb-2 grid grid-cols-[1fr_2.2rem] items-start gap-2"
       row={() => (

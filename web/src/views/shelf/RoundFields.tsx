@@ -2,27 +2,14 @@ import type { BlankSpec } from '@bistre/contract';
 import { checkProfile, freshCup, MOST_POINTS } from '@bistre/core';
 import { Field, FieldList, Fields, Select, usePart } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
+import { freshZone } from './fresh';
 
 type Round = Extract<BlankSpec['shape'], { kind: 'round' }>;
 
 export const FRESH_ROUND: Round = { ...freshCup, profile: freshCup.profile.map((p) => ({ ...p })) };
 
 /** A zone to begin with: the middle of the side, away from the feature. */
-export const ROUND_ZONES: BlankSpec['zones'] = [
-  {
-    id: 'face',
-    name: 'face',
-    x: 75,
-    y: 0,
-    width: 50,
-    height: 70,
-    margin: 2,
-    across: 'centre',
-    down: 'middle',
-    keepOuts: [],
-    angle: Math.PI / 2,
-  },
-];
+export const ROUND_ZONES: BlankSpec['zones'] = [{ ...freshZone(50, 70), x: 75, margin: 2, angle: Math.PI / 2 }];
 
 type Feature = Round['feature'];
 
