@@ -62,6 +62,8 @@ const version = wholeNumber('Version', 0, 2_147_483_647);
 /** The change that is meant, and whether it is taken back although something builds on it or another made it. */
 const undoOf = z.object({ event: wholeNumber('Event', 1, Number.MAX_SAFE_INTEGER), sure: z.boolean().optional() });
 const created = z.object({ id });
+/** What is made may come with its name for machines, so that what follows from it can be written before the answer. */
+const named = { id: id.optional() };
 const reading = inRange('The reading', -20_000, 20_000, 'mm', { digits: 2 });
 
 const batchFields = {
@@ -89,7 +91,7 @@ export const api = {
     reply: z.array(batchRow),
   }),
   createBatch: make('POST', '/api/batches', {
-    body: z.object({ ...batchFields, machineId: id, blankId: id }),
+    body: z.object({ ...batchFields, ...named, machineId: id, blankId: id }),
     reply: created,
   }),
   getBatch: make('GET', '/api/batches/:id', { params: byId, reply: batchDocument }),
@@ -133,6 +135,7 @@ export const api = {
   takeReading: make('POST', '/api/batches/:id/readings', {
     params: byId,
     body: z.object({
+      ...named,
       mark: wholeNumber('Mark', 1, HIGHEST_MARK),
       x: reading,
       y: reading,
@@ -279,7 +282,7 @@ export const api = {
 
   listBlanks: make('GET', '/api/blanks', { reply: z.array(blankDocument) }),
   createBlank: make('POST', '/api/blanks', {
-    body: z.object({ name: line('Name', 1, 80), spec: blankSpec }),
+    body: z.object({ ...named, name: line('Name', 1, 80), spec: blankSpec }),
     reply: created,
   }),
   saveBlank: make('PUT', '/api/blanks/:id', {
@@ -289,7 +292,7 @@ export const api = {
   }),
   addSample: make('POST', '/api/blanks/:id/samples', {
     params: byId,
-    body: z.object({ dimension, value: inRange('The reading', 0.01, 5_000, 'mm') }),
+    body: z.object({ ...named, dimension, value: inRange('The reading', 0.01, 5_000, 'mm') }),
     reply: blankDocument,
   }),
   dropSample: make('DELETE', '/api/blanks/:id/samples/:sample', {
@@ -423,6 +426,9 @@ export const carriesVersion = ({ body }: AnyEndpoint): boolean =>
   body instanceof z.ZodDiscriminatedUnion
     ? body.options.every((o) => o instanceof z.ZodObject && 'version' in o.shape)
     : body instanceof z.ZodObject && 'version' in body.shape;
+
+/** Whether what a call makes may come with its id. */
+export const carriesId = ({ body }: AnyEndpoint): boolean => body instanceof z.ZodObject && 'id' in body.shape;
 
 export type ParamsOf<E extends AnyEndpoint> = z.infer<E['params']>;
 export type QueryOf<E extends AnyEndpoint> = z.infer<E['query']>;

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import type { ShelfKind } from '@bistre/contract';
 import { loadBlank, loadDrive, loadFeeder, loadMachine, loadRecipe } from '../batches';
@@ -72,7 +73,7 @@ export const openBatchOf = async (trx: Trx, blankId: string): Promise<string | n
 export const createThing = async (
   trx: Trx,
   kind: ShelfKind,
-  thing: { name: string; document: unknown; by: string; machineId?: string },
+  thing: { id?: string | undefined; name: string; document: unknown; by: string; machineId?: string },
 ): Promise<{ id: string }> => {
   const { word, document } = THINGS[kind];
   const same = await sql<{ away: boolean }>`
@@ -88,12 +89,12 @@ export const createThing = async (
       },
       409,
     );
+  const { id = randomUUID() } = thing;
   const machine = thing.machineId ? sql`, machine_id` : sql``;
   const machineValue = thing.machineId ? sql`, ${thing.machineId}` : sql``;
-  const made = await sql<{ id: string }>`
-    insert into ${sql.table(kind)} (name, ${sql.ref(document)}${machine})
-    values (${thing.name}, ${JSON.stringify(thing.document)}${machineValue}) returning id`.execute(trx);
-  const { id } = made.rows[0]!;
+  await sql`
+    insert into ${sql.table(kind)} (id, name, ${sql.ref(document)}${machine})
+    values (${id}, ${thing.name}, ${JSON.stringify(thing.document)}${machineValue})`.execute(trx);
   await record(trx, {
     by: thing.by,
     kind: 'shelf',

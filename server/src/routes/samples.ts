@@ -25,7 +25,14 @@ export const sampleRoutes = (app: Express, room: Room): void => {
       });
     const row = await trx
       .insertInto('blank_samples')
-      .values({ blank_id: params.id, dimension: body.dimension, value_mm: body.value, by, removed_at: null })
+      .values({
+        ...(body.id === undefined ? {} : { id: body.id }),
+        blank_id: params.id,
+        dimension: body.dimension,
+        value_mm: body.value,
+        by,
+        removed_at: null,
+      })
       .returning('id')
       .executeTakeFirstOrThrow();
     await record(trx, {

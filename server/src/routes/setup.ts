@@ -89,11 +89,28 @@ const keepReading = async (
   trx: Trx,
   batchId: string,
   by: string,
-  { mark, x, y, source, purpose }: Pick<MarkReading, 'mark' | 'x' | 'y' | 'source' | 'purpose'>,
+  {
+    id,
+    mark,
+    x,
+    y,
+    source,
+    purpose,
+  }: Pick<MarkReading, 'mark' | 'x' | 'y' | 'source' | 'purpose'> & { id?: string | undefined },
 ): Promise<void> => {
   const row = await trx
     .insertInto('mark_readings')
-    .values({ batch_id: batchId, mark, x_mm: x, y_mm: y, source, purpose, by, removed_at: null })
+    .values({
+      ...(id === undefined ? {} : { id }),
+      batch_id: batchId,
+      mark,
+      x_mm: x,
+      y_mm: y,
+      source,
+      purpose,
+      by,
+      removed_at: null,
+    })
     .returning('id')
     .executeTakeFirstOrThrow();
   await record(trx, {
@@ -144,6 +161,7 @@ const batchRoutes = (app: Express, room: Room): void => {
     const row = await trx
       .insertInto('batches')
       .values({
+        ...(body.id === undefined ? {} : { id: body.id }),
         name,
         customer,
         quantity,

@@ -34,7 +34,7 @@ const driveOf = async (trx: Trx, id: string): Promise<DriveDocument> => (await l
 export const thingRoutes = (app: Express, room: Room): void => {
   serve(app, room, api.listBlanks, ({ trx }) => listed(trx, 'blanks', loadBlank));
   serve(app, room, api.createBlank, ({ body, by, trx }) =>
-    createThing(trx, 'blanks', { name: body.name, document: body.spec, by }),
+    createThing(trx, 'blanks', { id: body.id, name: body.name, document: body.spec, by }),
   );
   serve(app, room, api.saveBlank, async ({ params, body, by, trx }) => {
     await saveThing(trx, 'blanks', params.id, { ...body, document: body.spec, by });

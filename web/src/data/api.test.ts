@@ -1,5 +1,5 @@
 import { api, HAVE, PAGES, PARTS, writeMarks } from '@bistre/contract';
-import { call, CallFailed, newerPages, newKey, operatorName, sendOnce, setOperatorName } from './api';
+import { call, CallFailed, newerPages, newId, newKey, operatorName, sendOnce, setOperatorName } from './api';
 
 const params = { id: 'b1' };
 interface Sent {
@@ -62,10 +62,26 @@ describe('a call', () => {
   });
 
   it('asks only for what a page needs of a list', async () => {
-    const sent = server({ body: [] });
+    const sent = server({ body: { rows: [], next: null } });
     await call(api.listLog, { query: { q: 'mark 2', batch: '' } as never });
     expect(sent[0]!.url).toBe('/api/log?q=mark+2');
     expect(sent[0]!.headers['idempotency-key']).toBeUndefined();
+  });
+
+  it('whose answer is none of the contract says where, and asks for a new page', async () => {
+    const sent = server({ body: [{ id: 'b1' }] });
+    const { status, problem } = await failed(call(api.listBatches));
+    expect([sent.length, status, problem.code]).toEqual([1, 200, 'not-understood']);
+    expect(problem.message).toMatch(/\(0\.id\)\. Renew the page/);
+  });
+
+  it('names what it makes as the database would, also where the browser makes no names', () => {
+    const keep = crypto.randomUUID;
+    const version4 = /^[0-9a-f]{8}-[0-9a-f]{4}-4[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/;
+    expect(newId()).toMatch(version4);
+    Object.defineProperty(crypto, 'randomUUID', { value: undefined, configurable: true });
+    expect(newId()).toMatch(version4);
+    Object.defineProperty(crypto, 'randomUUID', { value: keep, configurable: true });
   });
 
   it('has a key also where the browser makes none', () => {
@@ -81,15 +97,16 @@ describe('a batch in parts', () => {
   const marks = (m: Record<string, string>) => ({ [PARTS]: writeMarks(m) });
   it('is put together of what was answered and what was there, which stays the very same value', async () => {
     const roster = [{ name: 'PUFFIN' }];
+    const tick = { step: 'place.home', at: '2026-11-20T08:00:00.000Z', by: 'Odile' };
     const sent = server(
       { body: { version: 1, roster, ticks: [] }, headers: marks({ roster: 'r1' }) },
-      { body: { version: 2, ticks: ['a'] }, headers: marks({ roster: 'r1' }) },
-      { body: { version: 3, ticks: ['a'], roster: [{ name: 'GULL' }] }, headers: marks({ roster: 'r2' }) },
+      { body: { version: 2, ticks: [tick] }, headers: marks({ roster: 'r1' }) },
+      { body: { version: 3, ticks: [tick], roster: [{ name: 'GULL' }] }, headers: marks({ roster: 'r2' }) },
     );
     const ask = () => sendOnce(api.getBatch, { params: { id: 'p1' } }) as unknown as Promise<Record<string, unknown>>;
     const [first, second, third] = [await ask(), await ask(), await ask()];
     expect(sent.map((s) => s.headers[HAVE])).toEqual([undefined, 'roster=r1', 'roster=r1']);
-    expect(second).toEqual({ version: 2, ticks: ['a'], roster });
+    expect(second).toEqual({ version: 2, ticks: [tick], roster });
     expect(second!['roster']).toBe(first!['roster']);
     expect(third!['roster']).toEqual([{ name: 'GULL' }]);
   });
@@ -107,7 +124,10 @@ describe('a batch in parts', () => {
 
 describe('a page that is older than its server', () => {
   it('hears of it by the first answer of the new one', async () => {
-    server({ headers: { [PAGES]: 'a' } }, { headers: { [PAGES]: 'a' } }, {}, { headers: { [PAGES]: 'b' } });
+    const body = { ok: true, name: 'bistre' };
+    server(
+      ...['a', 'a', null, 'b'].map((build) => ({ body, ...(build === null ? {} : { headers: { [PAGES]: build } }) })),
+    );
     const seen: boolean[] = [];
     for (let i = 0; i < 4; i += 1) {
       await call(api.health);

@@ -12,6 +12,7 @@ import {
   type QueryOf,
   type ReplyOf,
 } from '@bistre/contract';
+import type { z } from 'zod';
 import { haveOf, wholeOf } from './parts';
 import { create } from './store';
 
@@ -24,6 +25,25 @@ export class CallFailed extends Error {
     super(problem.message);
   }
 }
+
+/** An answer that is none of the contract: of a newer server, or a mistake of this page's or the server's. */
+export class NotUnderstood extends CallFailed {
+  constructor(where: string) {
+    super(200, {
+      code: 'not-understood',
+      message: `The server’s answer is not one that this page understands (${where}). Renew the page; nothing is lost by it.`,
+    });
+  }
+}
+
+/** An answer as the contract has it. @throws NotUnderstood naming the place */
+const understood = <S extends z.ZodType>(schema: S, body: unknown): z.infer<S> => {
+  const read = schema.safeParse(body);
+  if (read.success) return read.data;
+  throw new NotUnderstood(read.error.issues[0]!.path.join('.') || 'all of it');
+};
+/** What of a batch comes in one answer: the parts that the page does not have. */
+const someOfBatch = batchDocument.partial();
 
 /** The build of the pages that the server had when this page first heard of it. */
 let mine: string | null = null;
@@ -67,6 +87,14 @@ export const newKey = (): string =>
     ? crypto.randomUUID()
     : Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16).padStart(2, '0')).join('');
 
+/** A name for machines, as the database makes them (RFC 9562, version 4). */
+export const newId = (): string => {
+  const hex = newKey().replaceAll('-', '').split('');
+  hex[12] = '4';
+  hex[16] = '89ab'[parseInt(hex[16]!, 16) % 4]!;
+  return hex.join('').replace(/^(.{8})(.{4})(.{4})(.{4})/, '$1-$2-$3-$4-');
+};
+
 /** Sends one call once. @throws CallFailed with status 0 when there is no answer */
 export const sendOnce = async <E extends AnyEndpoint>(
   endpoint: E,
@@ -91,8 +119,8 @@ export const sendOnce = async <E extends AnyEndpoint>(
   if (body === null) throw new CallFailed(0, AWAY);
   watchPages(response.headers.get(PAGES));
   if (!response.ok) throw new CallFailed(response.status, body as ApiProblem);
-  if (batch === null) return body as ReplyOf<E>;
-  const whole = wholeOf(batch, response.headers, body as Record<string, unknown>);
+  if (batch === null) return understood(endpoint.reply, body) as ReplyOf<E>;
+  const whole = wholeOf(batch, response.headers, understood(someOfBatch, body));
   return (whole ?? (await sendOnce(api.getBatch, { params: { id: batch } }))) as ReplyOf<E>;
 };
 
@@ -121,7 +149,7 @@ export const sendPicture = async (file: File): Promise<PictureInfo> => {
   if (!response) throw new CallFailed(0, AWAY);
   const body: unknown = await response.json().catch(() => AWAY);
   if (!response.ok) throw new CallFailed(response.status, body as ApiProblem);
-  return pictureInfo.parse(body);
+  return understood(pictureInfo, body);
 };
 
 export const messageOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));

@@ -2,7 +2,7 @@ import { useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, type AwayKind, type AwayRow } from '@bistre/contract';
 import { call, messageOf } from './api';
-import { queryClient } from './queries';
+import { KEPT, write } from './write';
 
 /** What was put away and can be brought back. */
 export const useAway = (): UseQueryResult<AwayRow[]> =>
@@ -11,9 +11,9 @@ export const useAway = (): UseQueryResult<AwayRow[]> =>
 /** Puts a batch or a thing of the Shelf away, or brings it back; says how it went. */
 export const setAway = async (kind: AwayKind, id: string, name: string, away: boolean): Promise<boolean> => {
   try {
-    await call(api.setAway, { params: { kind, id }, body: { away } });
-    await queryClient.invalidateQueries();
-    toast(away ? `${name} is put away; it can be brought back.` : `${name} is back.`);
+    const answer = await write({ endpoint: api.setAway, params: { kind, id }, body: { away }, scope: id });
+    if (answer === null) toast(KEPT);
+    else toast(away ? `${name} is put away; it can be brought back.` : `${name} is back.`);
     return true;
   } catch (error) {
     toast.error(messageOf(error), { duration: 12_000 });

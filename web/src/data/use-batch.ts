@@ -3,6 +3,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import {
   api,
+  carriesId,
   draftsEarlier,
   type AnyEndpoint,
   type BatchDocument,
@@ -11,9 +12,10 @@ import {
   type SectionName,
   type Setup,
 } from '@bistre/contract';
-import { call, CallFailed, messageOf, operatorName } from './api';
+import { call, CallFailed, messageOf, newId, operatorName } from './api';
 import { contested, laidOver, nameOf, outbox, useWaiting, wordsOf, type Kept, type Outcome } from './outbox';
 import { takeBack } from './undo';
+import type { Unversioned } from './write';
 import { reckoner } from './worker';
 import type { Shown } from './shown';
 
@@ -43,9 +45,6 @@ export interface BatchHandle {
   /** Answers a part that was not taken: send what was typed here again, over what is stored now, or let it go. */
   readonly settle: (section: SectionName, whose: 'mine' | 'theirs') => void;
 }
-
-/** A body without the version: the outbox knows over which one it is laid. */
-type Unversioned<B> = B extends { version: number } ? Omit<B, 'version'> : B;
 
 const clock = (at: string): string => new Date(at).toTimeString().slice(0, 5);
 
@@ -123,11 +122,13 @@ export const useBatch = (id: string): { handle: BatchHandle | null; error: unkno
   const known = (): BatchDocument => client.getQueryData<BatchDocument>(['batch', id]) ?? stored;
   const add = (endpoint: AnyEndpoint, input: { params?: object; body?: unknown }): Promise<Outcome> => {
     const name = nameOf(endpoint);
+    // Named from birth: what is made can be taken out again before the server has it.
+    const body = carriesId(endpoint) ? { id: newId(), ...(input.body as object) } : input.body;
     return outbox.add({
       scope: id,
       call: name,
       params: { id, ...input.params },
-      body: input.body,
+      body,
       base: known().version,
       words: wordsOf(name, input.body),
       by: operatorName(),

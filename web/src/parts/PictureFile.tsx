@@ -1,8 +1,9 @@
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { api, type BatchDocument } from '@bistre/contract';
-import { call, messageOf } from '../data/api';
+import { messageOf } from '../data/api';
 import { warmPictures, writePictures } from '../data/picture-worker';
+import { write } from '../data/write';
 import { handToBrowser } from './FileLinks';
 
 /** Writes the G-code of a piece with pictures here in the browser, with how far it is and a way to stop. */
@@ -13,7 +14,7 @@ export const PictureFile = ({ batch }: { batch: BatchDocument }) => {
   const ids = batch.setup.faces.flatMap((f) => (f.content.kind === 'picture' ? [f.content.pictureId] : []));
   const key = [...new Set(ids)].join();
   useEffect(() => warmPictures(key.split(',')), [key]);
-  const write = async (): Promise<void> => {
+  const make = async (): Promise<void> => {
     stop.current = new AbortController();
     setShare(0);
     try {
@@ -22,7 +23,7 @@ export const PictureFile = ({ batch }: { batch: BatchDocument }) => {
       const name = `${batch.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}-load.gcode`;
       handToBrowser(written.file, name);
       toast.success(`${name}: ${(written.file.size / 1e6).toFixed(1)} MB in ${written.seconds.toFixed(1)} s`);
-      await call(api.wroteFile, { params: { id: batch.id }, body: { file: name } });
+      await write({ endpoint: api.wroteFile, params: { id: batch.id }, body: { file: name }, scope: batch.id });
     } catch (error) {
       toast.error(messageOf(error), { duration: 10_000 });
     } finally {
@@ -33,7 +34,7 @@ export const PictureFile = ({ batch }: { batch: BatchDocument }) => {
     return (
       <p className="my-1.5">
         <span className="mr-1">This piece, with its pictures:</span>
-        <button className="act !min-h-8 !px-2.5" onClick={() => void write()}>
+        <button className="act !min-h-8 !px-2.5" onClick={() => void make()}>
           Write the G-code
         </button>
       </p>

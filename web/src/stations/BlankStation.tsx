@@ -1,10 +1,7 @@
 import { besideOf } from '../ways/held';
 import { useState } from 'react';
-import { useQueryClient } from '@tanstack/react-query';
-import { toast } from 'sonner';
-import { api, type BatchDocument, type Sample } from '@bistre/contract';
+import { api, type Sample } from '@bistre/contract';
 import { degrees, ENOUGH_SAMPLES, fixed, halfAngle, mm, worked, type GoverningSize } from '@bistre/core';
-import { call, messageOf } from '../data/api';
 import { Choice, Measure } from '../parts/fields';
 import { Finding, Part } from '../parts/Part';
 import { Reading } from '../parts/Reading';
@@ -76,21 +73,12 @@ const Size = ({ size, label }: { size: GoverningSize; label: string }) => (
 /** Blank: measure real pieces; the sizes to allow for follow. */
 export const BlankStation = ({ handle, shown }: StationProps) => {
   const { batch } = handle;
-  const client = useQueryClient();
   const [editing, setEditing] = useState(false);
   const { sizes, questions } = shown.reckoning;
-  const write = async (job: Promise<BatchDocument['blank']>): Promise<void> => {
-    try {
-      const blank = await job;
-      client.setQueryData<BatchDocument>(['batch', batch.id], (old) => (old ? { ...old, blank } : old));
-      await client.invalidateQueries({ queryKey: ['batch', batch.id] });
-    } catch (error) {
-      toast.error(messageOf(error));
-    }
-  };
+  const at = { id: batch.blank.id };
   const add = (dimension: Dimension, value: number): void =>
-    void write(call(api.addSample, { params: { id: batch.blank.id }, body: { dimension, value } }));
-  const drop = (s: Sample): void => void write(call(api.dropSample, { params: { id: batch.blank.id, sample: s.id } }));
+    void handle.act(api.addSample, { params: at, body: { dimension, value } });
+  const drop = ({ id: sample }: Sample): void => void handle.act(api.dropSample, { params: { ...at, sample } });
   const disc = batch.blank.spec.shape.kind === 'disc';
   const { beside, put } = besideOf(handle);
   const { round } = shown.reckoning.own;
@@ -204,15 +192,7 @@ export const BlankStation = ({ handle, shown }: StationProps) => {
           </Finding>
         )}
       </Part>
-      {editing && (
-        <BlankForm
-          blank={batch.blank}
-          onClose={() => {
-            setEditing(false);
-            void client.invalidateQueries({ queryKey: ['batch', batch.id] });
-          }}
-        />
-      )}
+      {editing && <BlankForm blank={batch.blank} onClose={() => setEditing(false)} />}
     </>
   );
 };

@@ -1,10 +1,18 @@
-import type { BatchDocument } from '@bistre/contract';
+import { batchDocument, type BatchDocument } from '@bistre/contract';
 import type { BatchInput, WayId } from '@bistre/core';
 import { EXAMPLES } from '../../../core/src/test-ways';
 
+/** An id as the database makes them, always the same for the same words. */
+export const idOf = (words: string): string => {
+  let h = 0;
+  for (const c of words) h = (Math.imul(h, 31) + c.charCodeAt(0)) >>> 0;
+  const hex = h.toString(16).padStart(8, '0');
+  return `${hex}-0000-4000-8000-${hex}0000`;
+};
+
 const AT = '2026-11-20T08:00:00.000Z';
 const named = <T extends { readonly id: string; readonly name: string }>({ id, name, ...spec }: T) => ({
-  id,
+  id: idOf(id),
   name,
   version: 1,
   spec,
@@ -15,8 +23,8 @@ export const documentOf = (input: BatchInput): BatchDocument => {
   const { blank, machine, recipe, drive, feeder } = input;
   const { id: blankId, name: blankName, samples, ...spec } = blank;
   const { id: machineId, name: machineName, ...profile } = machine;
-  const recipeOf = (r: BatchInput['recipe']) => r && { ...named(r), machineId: r.machineId };
-  return {
+  const recipeOf = (r: BatchInput['recipe']) => r && { ...named(r), machineId: idOf(r.machineId) };
+  return batchDocument.parse({
     ...input,
     id: 'b0000000-0000-4000-8000-000000000001',
     customer: 'Rowing club',
@@ -27,26 +35,28 @@ export const documentOf = (input: BatchInput): BatchDocument => {
     updatedAt: AT,
     updatedBy: 'Odile',
     blank: {
-      id: blankId,
+      id: idOf(blankId),
       name: blankName,
       version: 1,
       spec,
       usedBy: [],
       samples: Object.entries(samples).flatMap(([dimension, values]) =>
-        values.map((value, i) => ({ id: `${dimension}-${i}`, dimension, value, at: AT, by: 'Odile' })),
+        values.map((value, i) => ({ id: idOf(`${dimension}-${i}`), dimension, value, at: AT, by: 'Odile' })),
       ),
     },
-    machine: { id: machineId, name: machineName, version: 1, profile },
+    machine: { id: idOf(machineId), name: machineName, version: 1, profile },
     recipe: recipeOf(recipe),
     backRecipe: recipeOf(input.backRecipe),
+    readings: input.readings.map((r) => ({ ...r, id: idOf(r.id) })),
+    pieces: input.pieces.map((p) => ({ ...p, id: idOf(p.id) })),
     columns: Object.keys(input.roster[0] ?? {}),
     ticks: input.ticks.map((step) => ({ step, at: AT, by: 'Odile' })),
     drive: drive && { ...named(drive), history: [] },
     feeder: feeder && { ...named(feeder), readings: input.feedReadings },
-    feeders: input.feeders.map(({ id, name, ...f }) => ({ id, name, spec: f })),
+    feeders: input.feeders.map(({ id, name, ...f }) => ({ id: idOf(id), name, spec: f })),
     canUndo: null,
     simulated: true,
-  } as unknown as BatchDocument;
+  });
 };
 
 /** A batch of every way of holding, before anything was done at the bench. */

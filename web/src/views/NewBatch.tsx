@@ -1,4 +1,3 @@
-import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { z } from 'zod';
@@ -13,12 +12,14 @@ import {
   type BlankSpec,
   type MachineDocument,
 } from '@bistre/contract';
-import { call, messageOf } from '../data/api';
-import { queryClient, useBlanks, useMachines } from '../data/queries';
+import { messageOf, newId } from '../data/api';
+import { useBlanks, useMachines } from '../data/queries';
+import { KEPT, useWrite } from '../data/write';
 import { DraftFields, Field, Fields, Select, useDraftForm, usePart } from '../parts/fields';
 import { Modal } from '../parts/Modal';
 import { refusedField } from '../parts/refused';
 import { freshFlat, freshZone } from './shelf/fresh';
+import { NotTaken } from './shelf/NotTaken';
 import { FRESH_ROUND, ROUND_ZONES } from './shelf/RoundFields';
 
 const blankName = line('Name of the blank', 1, 80);
@@ -114,6 +115,8 @@ const BlankFields = ({ blanks }: { blanks: readonly BlankDocument[] }) => {
   );
 };
 
+const FRESH = { name: '', customer: '', quantity: 24, spares: 2, tolerance: 0.5, dueAt: null };
+
 const BatchForm = ({
   onClose,
   machines,
@@ -124,37 +127,26 @@ const BatchForm = ({
   blanks: readonly BlankDocument[];
 }) => {
   const navigate = useNavigate();
-  const form = useDraftForm<Values>(schema, {
-    name: '',
-    customer: '',
-    quantity: 24,
-    spares: 2,
-    tolerance: 0.5,
-    dueAt: null,
-    machineId: machines[0]?.id ?? '',
-    blank: FLAT,
-  });
-  /** A blank that was made already, though the batch then was not taken. */
-  const made = useRef<{ blank: NewBlank; id: string }>(undefined);
-  const [busy, setBusy] = useState(false);
-  const blankIdOf = async (blank: NewBlank): Promise<string> => {
-    if (blank.kind === 'kept') return blank.id;
-    if (JSON.stringify(made.current?.blank) === JSON.stringify(blank)) return made.current!.id;
-    const spec = blank.kind === 'flat' ? flatSpec(blank) : roundSpec(blank);
-    const { id } = await call(api.createBlank, { body: { name: blank.name, spec } });
-    made.current = { blank, id };
-    return id;
-  };
+  const form = useDraftForm<Values>(schema, { ...FRESH, machineId: machines[0]?.id ?? '', blank: FLAT });
+  const writing = useWrite();
   const submit = async ({ blank, ...batch }: Values): Promise<void> => {
-    setBusy(true);
+    const [id, blankId] = [newId(), blank.kind === 'kept' ? blank.id : newId()];
     try {
-      const { id } = await call(api.createBatch, { body: { ...batch, blankId: await blankIdOf(blank) } });
-      await queryClient.invalidateQueries();
-      void navigate(`/batches/${id}/blank`);
+      if (blank.kind !== 'kept') {
+        const spec = blank.kind === 'flat' ? flatSpec(blank) : roundSpec(blank);
+        const body = { id: blankId, name: blank.name, spec };
+        await writing.mutateAsync({ endpoint: api.createBlank, body, scope: 'new', whole: true });
+        // Made, whatever becomes of the batch: the next attempt takes it from the Shelf.
+        form.setValue('blank', { kind: 'kept', id: blankId });
+      }
+      const body = { ...batch, id, blankId };
+      const answer = await writing.mutateAsync({ endpoint: api.createBatch, body, scope: 'new', whole: true });
+      if (answer === null) {
+        toast(KEPT);
+        onClose();
+      } else void navigate(`/batches/${id}/blank`);
     } catch (error) {
       toast.error(messageOf(error));
-    } finally {
-      setBusy(false);
     }
   };
   return (
@@ -181,11 +173,22 @@ const BatchForm = ({
           <MachineSelect machines={machines} />
           <BlankFields blanks={blanks} />
         </DraftFields>
+        <div className="col-span-2">
+          <NotTaken
+            scope="new"
+            call="createBatch"
+            schema={api.createBatch.body}
+            stored={{ ...FRESH, machineId: '', blankId: '' }}
+            onTake={({ blankId, ...batch }) =>
+              form.reset({ ...form.getValues(), ...batch, blank: { kind: 'kept', id: blankId } })
+            }
+          />
+        </div>
         <p className="col-span-2 mt-2 flex justify-end gap-3">
           <button type="button" className="act" onClick={onClose}>
             Leave it
           </button>
-          <button className="act act-main" disabled={busy}>
+          <button className="act act-main" disabled={writing.isPending}>
             Begin
           </button>
         </p>

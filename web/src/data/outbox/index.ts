@@ -1,7 +1,7 @@
 import { useSyncExternalStore } from 'react';
 import { toast } from 'sonner';
 import { api, carriesVersion, type AnyEndpoint, type BatchDocument } from '@bistre/contract';
-import { CallFailed, newKey, sendOnce } from '../api';
+import { CallFailed, newKey, NotUnderstood, sendOnce } from '../api';
 import { queryClient } from '../queries';
 import { showReply } from '../show';
 import type { Kept } from './kept';
@@ -30,10 +30,13 @@ const send = async (kept: Kept): Promise<Answer> => {
   const body = carriesVersion(endpoint) ? { ...(kept.body as object), version: kept.base } : kept.body;
   try {
     const reply: unknown = await sendOnce(endpoint, { params: kept.params, body } as never, kept.key, kept.by);
-    const { version } = (reply ?? {}) as { version?: number };
-    return { kind: 'taken', reply, version: version ?? null };
+    const { id, version } = (reply ?? {}) as { id?: string; version?: number };
+    // Only what the write was about has the version that later writes are laid over.
+    return { kind: 'taken', reply, version: id === kept.scope ? (version ?? null) : null };
   } catch (error) {
     if (!(error instanceof CallFailed)) throw error;
+    // It was taken; only its answer is beyond this page.
+    if (error instanceof NotUnderstood) return { kind: 'taken', reply: null, version: null };
     const { status, problem } = error;
     return LATER.has(status) || problem.code === 'overtaken'
       ? { kind: 'away', why: problem.message }
@@ -41,13 +44,35 @@ const send = async (kept: Kept): Promise<Answer> => {
   }
 };
 
+/** The things of the Shelf, as the calls that make and change them name them, and where they are listed. */
+const LISTS = { Blank: 'blanks', Machine: 'machines', Recipe: 'recipes', Drive: 'drives', Feeder: 'feeders' };
+const listOf = (call: string): string | undefined => LISTS[call.replace(/^(save|create)/, '') as keyof typeof LISTS];
+
+/** What is to be fetched again after a write that answers with no batch; everything where that is not known. */
+const touched = ({ call, scope }: Kept): readonly (readonly string[])[] => {
+  const list = listOf(call);
+  if (list) return [[list], ['batch'], ['shelf-undo', scope]];
+  if (call === 'addSample' || call === 'dropSample') return [['batch', scope], ['blanks']];
+  if (call === 'keepOffcuts') return [['offcuts']];
+  if (call === 'createBatch') return [['batches']];
+  return call === 'wroteFile' ? [['log']] : [[]];
+};
+
 /** Shows what is stored now, and says what nobody waits for any more. */
 const answered = async (kept: Kept, answer: Exclude<Answer, { kind: 'away' }>, waitedFor: boolean): Promise<void> => {
   const key = ['batch', kept.scope];
   const now = answer.kind === 'taken' ? answer.reply : answer.refusal.problem.now;
   if (now && typeof now === 'object' && 'setup' in now) await showReply(queryClient, key, now as BatchDocument);
-  else void queryClient.invalidateQueries({ queryKey: key });
-  void queryClient.invalidateQueries({ queryKey: ['batches'] });
+  else {
+    const list = listOf(kept.call);
+    // What is listed is right at once; the rest follows.
+    if (list && now && typeof now === 'object' && 'version' in now)
+      queryClient.setQueryData<{ id: string }[]>([list], (old) =>
+        old?.map((t) => (t.id === kept.scope ? (now as unknown as typeof t) : t)),
+      );
+    for (const queryKey of touched(kept)) void queryClient.invalidateQueries({ queryKey });
+  }
+  if (kept.params['id'] === kept.scope) void queryClient.invalidateQueries({ queryKey: ['batches'] });
   if (answer.kind === 'refused' && !waitedFor && !kept.section)
     toast.error(`Not taken, ${kept.words}: ${answer.refusal.problem.message}`, { duration: 20_000 });
 };

@@ -27,6 +27,8 @@ export interface Kept {
   readonly words: string;
   /** Which part of a setup it replaces; another value for the same part takes its place. */
   readonly section?: SectionName | undefined;
+  /** Whether it makes or replaces a thing as a whole: refused when nobody waits for it any more, it waits for somebody. */
+  readonly whole?: boolean | undefined;
   /** Whether it may have reached the server: then nothing in it changes any more. */
   readonly tried: boolean;
   /** Why it was not taken; it waits for somebody to decide. */

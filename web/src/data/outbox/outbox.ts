@@ -12,7 +12,7 @@ export type Answer =
 export type Outcome = Exclude<Answer, { kind: 'away' }> | { readonly kind: 'kept' };
 
 /** What is written, by its maker. */
-export type Draft = Pick<Kept, 'scope' | 'call' | 'params' | 'body' | 'base' | 'words' | 'by'>;
+export type Draft = Pick<Kept, 'scope' | 'call' | 'params' | 'body' | 'base' | 'words' | 'by' | 'whole'>;
 
 /** What an outbox needs of the browser. */
 export interface World {
@@ -119,6 +119,15 @@ export class Outbox {
     this.#hurry.add(scope);
     await this.#changed();
     await this.#deliver(scope);
+  }
+
+  /** Lets a refused write go: somebody took up what was typed in it, or gave it up. */
+  async letGo({ seq }: Kept): Promise<void> {
+    await this.#inLine(async () => {
+      const all = await this.world.store.all();
+      if (all.some((k) => k.seq === seq && k.refused)) await this.world.store.remove(seq);
+    });
+    await this.#changed();
   }
 
   /** Sends what waits for a scope now, and resolves when nothing more can be sent. */
@@ -232,7 +241,7 @@ export class Outbox {
   /** What the store keeps after an answer: what was taken goes, what was refused waits under a new key. */
   async #settleAnswer(sent: Kept, answer: Exclude<Answer, { kind: 'away' }>): Promise<void> {
     const { store } = this.world;
-    if (answer.kind === 'refused' && sent.section) {
+    if (answer.kind === 'refused' && (sent.section || (sent.whole && !this.#makers.has(sent.seq)))) {
       await store.put({ ...sent, tried: false, key: this.world.key(), refused: answer.refusal });
       return;
     }

@@ -4,7 +4,10 @@ import type { Kept } from './kept';
 interface Bodies {
   readonly saveSection: { readonly section: keyof BatchDocument['setup']; readonly value: unknown };
   readonly tick: { readonly done: boolean };
-  readonly takeReading: Pick<BatchDocument['readings'][number], 'mark' | 'x' | 'y' | 'source' | 'purpose'>;
+  readonly takeReading: Pick<BatchDocument['readings'][number], 'id' | 'mark' | 'x' | 'y' | 'source' | 'purpose'>;
+  readonly dropReading: undefined;
+  readonly addSample: Pick<BatchDocument['blank']['samples'][number], 'id' | 'dimension' | 'value'>;
+  readonly dropSample: undefined;
   readonly judgePieces: {
     readonly pieces: readonly {
       readonly slot: number;
@@ -22,9 +25,24 @@ const SHOWS: { readonly [C in keyof Bodies]: (batch: BatchDocument, body: Bodies
     const others = batch.ticks.filter((t) => t.step !== step);
     return { ...batch, ticks: done ? [...others, { step, by, at: new Date(madeAt).toISOString() }] : others };
   },
-  takeReading: (batch, reading, { key, by, madeAt }) => ({
+  takeReading: (batch, reading, { by, madeAt }) => ({
     ...batch,
-    readings: [...batch.readings, { ...reading, id: key, by, at: new Date(madeAt).toISOString() }],
+    readings: [...batch.readings, { ...reading, by, at: new Date(madeAt).toISOString() }],
+  }),
+  dropReading: (batch, _body, { params }) => ({
+    ...batch,
+    readings: batch.readings.filter((r) => r.id !== params['reading']),
+  }),
+  addSample: (batch, sample, { by, madeAt }) => ({
+    ...batch,
+    blank: {
+      ...batch.blank,
+      samples: [...batch.blank.samples, { ...sample, by, at: new Date(madeAt).toISOString() }],
+    },
+  }),
+  dropSample: (batch, _body, { params }) => ({
+    ...batch,
+    blank: { ...batch.blank, samples: batch.blank.samples.filter((s) => s.id !== params['sample']) },
   }),
   judgePieces: (batch, { pieces }) => ({
     ...batch,

@@ -26,14 +26,37 @@ const CALLS: { readonly [C in keyof typeof api]?: string } = {
   chooseRecipe: 'recipe',
   chooseDrive: 'drive',
   setOnMachine: 'number on the machine',
+  addSample: 'piece measured',
+  dropSample: 'measuring taken out',
+  createBatch: 'new batch',
+  createBlank: 'new blank',
+  saveBlank: 'blank',
+  createMachine: 'new machine',
+  saveMachine: 'machine',
+  createRecipe: 'new recipe',
+  saveRecipe: 'recipe',
+  createDrive: 'new drive',
+  saveDrive: 'drive',
+  createFeeder: 'new feeder',
+  saveFeeder: 'feeder',
+  keepOffcuts: 'offcuts kept',
+  setAway: 'put away or brought back',
+  undoShelf: 'taking back',
+  wroteFile: 'file written',
 };
 
 /** What a write does, in words for the header. */
 export const wordsOf = (call: string, body: unknown): string => {
-  const { section, mark, pieces } = (body ?? {}) as { section?: SectionName; mark?: number; pieces?: unknown[] };
+  const { section, mark, pieces, name } = (body ?? {}) as {
+    section?: SectionName;
+    mark?: number;
+    pieces?: unknown[];
+    name?: string;
+  };
   if (section) return SECTIONS[section];
   const words = CALLS[call as keyof typeof api] ?? 'change';
   if (call === 'takeReading' && mark) return `${words} ${mark}`;
+  if (name && /^(create|save)[A-Z]/.test(call) && call !== 'saveRoster') return `${words} ${name}`;
   return call === 'judgePieces' && pieces && pieces.length > 1 ? `${pieces.length} verdicts` : words;
 };
 

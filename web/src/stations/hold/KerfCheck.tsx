@@ -1,10 +1,10 @@
-import { useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { z } from 'zod';
 import { api, wholeNumber } from '@bistre/contract';
 import { gaugeStrip, kerfFromGauge, mm, thicknessOf } from '@bistre/core';
-import { call, messageOf } from '../../data/api';
+import { messageOf } from '../../data/api';
 import type { BatchHandle } from '../../data/use-batch';
+import { KEPT, write } from '../../data/write';
 import { Measure } from '../../parts/fields';
 
 const ANSWER = z.object({ slot: wholeNumber('The slot', 1, 11) });
@@ -12,7 +12,6 @@ const EMPTY_ALPHABET = { id: '', name: '', kind: 'stroke' as const, licence: '',
 
 /** The gauge strip's answer, typed back: corrects the machine's kerf with today's date. */
 export const KerfCheck = ({ handle }: { handle: BatchHandle }) => {
-  const client = useQueryClient();
   const { machine } = handle.batch;
   const take = async (slot: number): Promise<void> => {
     const found = kerfFromGauge(gaugeStrip(thicknessOf(handle.batch), EMPTY_ALPHABET), slot);
@@ -21,16 +20,17 @@ export const KerfCheck = ({ handle }: { handle: BatchHandle }) => {
       return;
     }
     try {
-      await call(api.saveMachine, {
+      const answer = await write({
+        endpoint: api.saveMachine,
         params: { id: machine.id },
         body: {
           name: machine.name,
-          version: machine.version,
           profile: { ...machine.profile, kerf: found.kerf, kerfMeasuredAt: new Date().toISOString() },
         },
+        scope: machine.id,
+        base: machine.version,
       });
-      await client.invalidateQueries({ queryKey: ['batch', handle.batch.id] });
-      toast(`Kerf of ${machine.name} is now ${mm(found.kerf)}, measured today.`);
+      toast(answer === null ? KEPT : `Kerf of ${machine.name} is now ${mm(found.kerf)}, measured today.`);
     } catch (error) {
       toast.error(messageOf(error));
     }

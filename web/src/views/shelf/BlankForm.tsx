@@ -1,28 +1,12 @@
-import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
-import { toast } from 'sonner';
 import { api, type BlankDocument, type BlankSpec } from '@bistre/contract';
 import { checkProfile, nominalSize } from '@bistre/core';
 import { BlankDrawing, nominalPath } from '../../drawing/BlankDrawing';
 import { TurningView } from '../../drawing/round/WrapDrawing';
 import type { PictureCells } from '../../drawing/round/pictures';
-import { call, messageOf } from '../../data/api';
-import { queryClient } from '../../data/queries';
-import {
-  Choice,
-  DraftFields,
-  Field,
-  FieldList,
-  Fields,
-  firstError,
-  Select,
-  useDraftForm,
-  usePart,
-  Within,
-} from '../../parts/fields';
-import { Finding } from '../../parts/Part';
+import { Choice, DraftFields, Field, FieldList, Fields, Select, usePart, Within } from '../../parts/fields';
 import { Modal } from '../../parts/Modal';
-import { refusedField } from '../../parts/refused';
+import { useThing } from './form';
 import { freshFlat, freshZone } from './fresh';
 import { OutlineFile } from './OutlineFile';
 import { FRESH_ROUND, ROUND_ZONES, RoundFields } from './RoundFields';
@@ -201,20 +185,15 @@ const HoleFields = () => (
 export const BlankForm = ({ blank, onClose }: { blank: BlankDocument | null; onClose: () => void }) => {
   const { name = '', spec = FRESH } = blank ?? {};
   const schema = api.createBlank.body;
-  const form = useDraftForm(schema, { name, spec });
-  const [problem, setProblem] = useState<string | null>(null);
+  const calls = { create: api.createBlank, save: api.saveBlank };
+  const { form, submit, findings, busy } = useThing({
+    thing: blank,
+    start: { name, spec },
+    schema,
+    calls,
+    onSaved: onClose,
+  });
   const round = useWatch({ control: form.control, name: 'spec.shape.kind' }) === 'round';
-  const save = async (body: { name: string; spec: BlankSpec }): Promise<void> => {
-    try {
-      if (blank) await call(api.saveBlank, { params: { id: blank.id }, body: { ...body, version: blank.version } });
-      else await call(api.createBlank, { body });
-      await queryClient.invalidateQueries();
-      toast('Saved.');
-      onClose();
-    } catch (error) {
-      setProblem(messageOf(error));
-    }
-  };
   return (
     <Modal
       open
@@ -244,22 +223,15 @@ export const BlankForm = ({ blank, onClose }: { blank: BlankDocument | null; onC
         <h3 className="part-title mt-4">Zones</h3>
         <ZoneFields />
       </DraftFields>
-      {problem && (
-        <div className="mt-3">
-          <Finding tone="out">{problem}</Finding>
-        </div>
-      )}
+      <div className="mt-3">{findings}</div>
       <p className="mt-4 flex justify-end gap-3">
         <button className="act" onClick={onClose}>
           Leave it
         </button>
         <button
           className="act act-main"
-          onClick={(event) => {
-            const wrong = refusedField(event.currentTarget.closest('[role="dialog"]')!);
-            setProblem(wrong);
-            if (wrong === null) void form.handleSubmit(save, (errors) => setProblem(firstError(errors)))();
-          }}
+          disabled={busy}
+          onClick={(event) => submit(event.currentTarget.closest('[role="dialog"]')!)}
         >
           Save
         </button>

@@ -1,6 +1,5 @@
 import { api, driveSpec, type DriveDocument, type DriveSpec } from '@bistre/contract';
 import { freshDrive, mm, reckonTravel, type Drive } from '@bistre/core';
-import { call } from '../../data/api';
 import { Choice, Field, Fields, Select, usePart, Within } from '../../parts/fields';
 import { Reading } from '../../parts/Reading';
 import { Group, onDate, ShelfForm } from './form';
@@ -130,11 +129,7 @@ export const DriveForm = ({ drive }: { drive: DriveDocument | null }) => {
       fresh="New drive"
       schema={api.createDrive.body}
       start={{ name, spec }}
-      onSave={(body) =>
-        drive
-          ? call(api.saveDrive, { params: { id: drive.id }, body: { ...body, version: drive.version } })
-          : call(api.createDrive, { body })
-      }
+      calls={{ create: api.createDrive, save: api.saveDrive }}
     >
       <Turns />
       <Group title="Motor and axis">

@@ -1,6 +1,5 @@
 import { api, type FeederDocument, type FeederSpec } from '@bistre/contract';
 import { calibrateFeed, freshFeeder } from '@bistre/core';
-import { call } from '../../data/api';
 import { Field, FieldList, Fields, usePart, Within } from '../../parts/fields';
 import { Reading } from '../../parts/Reading';
 import { Group, ShelfForm } from './form';
@@ -114,11 +113,7 @@ export const FeederForm = ({ feeder }: { feeder: FeederDocument | null }) => {
       fresh="New feeder"
       schema={api.createFeeder.body}
       start={{ name, spec }}
-      onSave={(body) =>
-        feeder
-          ? call(api.saveFeeder, { params: { id: feeder.id }, body: { ...body, version: feeder.version } })
-          : call(api.createFeeder, { body })
-      }
+      calls={{ create: api.createFeeder, save: api.saveFeeder }}
     >
       <Group title="Feeder">
         <Field at="name" />

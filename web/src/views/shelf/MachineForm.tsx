@@ -1,6 +1,5 @@
 import { api, type MachineDocument, type MachineProfile } from '@bistre/contract';
 import { freshMachine, POINTER_STALE_DAYS } from '@bistre/core';
-import { call } from '../../data/api';
 import { Field, Fields, usePart, Within } from '../../parts/fields';
 import { Group, onDate, ShelfForm } from './form';
 
@@ -75,11 +74,10 @@ export const MachineForm = ({ machine }: { machine: MachineDocument | null }) =>
       fresh="New machine"
       schema={api.createMachine.body}
       start={{ name, profile }}
-      onSave={(typed) => {
-        const body = { ...typed, profile: dated(profile, typed.profile) };
-        return machine
-          ? call(api.saveMachine, { params: { id: machine.id }, body: { ...body, version: machine.version } })
-          : call(api.createMachine, { body });
+      calls={{
+        create: api.createMachine,
+        save: api.saveMachine,
+        bodyOf: (typed) => ({ ...typed, profile: dated(profile, typed.profile) }),
       }}
     >
       <Group title="Machine">

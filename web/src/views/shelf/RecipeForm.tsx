@@ -1,5 +1,4 @@
 import { api, type RecipeDocument, type RecipeSpec } from '@bistre/contract';
-import { call } from '../../data/api';
 import { useMachines } from '../../data/queries';
 import { Field, Select, usePart, Within } from '../../parts/fields';
 import { Group, ShelfForm } from './form';
@@ -36,11 +35,11 @@ export const RecipeForm = ({ recipe }: { recipe: RecipeDocument | null }) => {
       fresh="New recipe"
       schema={api.createRecipe.body}
       start={{ name, machineId, spec }}
-      onSave={({ machineId, ...body }) =>
-        recipe
-          ? call(api.saveRecipe, { params: { id: recipe.id }, body: { ...body, version: recipe.version } })
-          : call(api.createRecipe, { body: { ...body, machineId } })
-      }
+      calls={{
+        create: api.createRecipe,
+        save: api.saveRecipe,
+        bodyOf: ({ machineId, ...body }, making) => (making ? { ...body, machineId } : body),
+      }}
     >
       <Group title="Recipe">
         <Field at="name" />

@@ -4,15 +4,17 @@ import { useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import type { FieldValues } from 'react-hook-form';
 import type { z } from 'zod';
-import { api, type AwayKind } from '@bistre/contract';
-import { call, messageOf } from '../../data/api';
-import { queryClient } from '../../data/queries';
+import { api, type AnyEndpoint, type AwayKind, type BodyOf } from '@bistre/contract';
+import { call, CallFailed, messageOf } from '../../data/api';
+import { nameOf } from '../../data/outbox';
 import { takeBack } from '../../data/undo';
+import { KEPT, useWrite, write } from '../../data/write';
 import { DraftFields, firstError, useDraftForm } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
 import { PutAway } from '../../parts/PutAway';
 import { refusedField } from '../../parts/refused';
 import { TopBar } from '../../parts/TopBar';
+import { Differences, NotTaken } from './NotTaken';
 
 const TakeBack = ({ subject }: { subject: string }) => {
   const navigate = useNavigate();
@@ -24,8 +26,9 @@ const TakeBack = ({ subject }: { subject: string }) => {
   const { change } = data;
   const undo = async (): Promise<void> => {
     try {
-      if (!(await takeBack(change, (body) => call(api.undoShelf, { params: { id: subject }, body })))) return;
-      await queryClient.invalidateQueries();
+      const send = (body: BodyOf<typeof api.undoShelf>) =>
+        write({ endpoint: api.undoShelf, params: { id: subject }, body, scope: subject });
+      if (!(await takeBack(change, send))) return;
       toast('Taken back.');
       await navigate(-1);
     } catch (error) {
@@ -79,6 +82,99 @@ export const Group = ({ title, children }: { title: string; children: ReactNode 
   </section>
 );
 
+/** What a form of the Shelf edits, as far as all of them are alike. */
+interface Thing {
+  readonly id: string;
+  readonly name: string;
+  readonly version: number;
+}
+
+/** How a thing of the Shelf is made and changed. */
+export interface Calls<T> {
+  readonly create: AnyEndpoint;
+  readonly save: AnyEndpoint;
+  /** What is sent of what was typed. */
+  readonly bodyOf?: ((typed: T, making: boolean) => object) | undefined;
+}
+
+/**
+ * A form of a thing, saved through the outbox. Where somebody else saved meanwhile, both values are shown and saving
+ * again means mine.
+ */
+export const useThing = <T extends FieldValues>({
+  thing,
+  start,
+  schema,
+  calls: { create, save, bodyOf = (typed) => typed },
+  onSaved,
+}: {
+  thing: Thing | null;
+  start: T;
+  schema: z.ZodType<T, T>;
+  calls: Calls<T>;
+  onSaved: () => void;
+}) => {
+  const form = useDraftForm(schema, start);
+  const [said, setSaid] = useState<string | null>(null);
+  const [theirs, setTheirs] = useState<T | null>(null);
+  const writing = useWrite();
+  const scope = thing?.id ?? 'new';
+  const call = nameOf(thing ? save : create);
+  const put = async (typed: T): Promise<void> => {
+    try {
+      const answer = await writing.mutateAsync({
+        endpoint: thing ? save : create,
+        params: thing ? { id: thing.id } : {},
+        body: bodyOf(typed, thing === null),
+        scope,
+        base: thing?.version ?? 0,
+        whole: true,
+      });
+      toast(answer === null ? KEPT : 'Saved.');
+      onSaved();
+    } catch (error) {
+      setSaid(messageOf(error));
+      const now = error instanceof CallFailed ? (error.problem.now as T | undefined) : undefined;
+      setTheirs(now ? (Object.fromEntries(Object.keys(start).map((k) => [k, now[k] as unknown])) as T) : null);
+    }
+  };
+  /** Saves what is in the form, unless a field of it was refused. */
+  const submit = (page: HTMLElement): void => {
+    const wrong = refusedField(page);
+    setSaid(wrong);
+    if (wrong === null) void form.handleSubmit(put, (errors) => setSaid(firstError(errors)))();
+  };
+  const findings = (
+    <>
+      <NotTaken
+        scope={scope}
+        call={call}
+        schema={schema}
+        stored={start}
+        onTake={(typed) => form.reset(typed, { keepDefaultValues: true })}
+      />
+      {said && <Finding tone="out">{said}</Finding>}
+      {said && theirs && (
+        <div className="my-2">
+          <Differences schema={schema} theirs={theirs} mine={form.getValues()} />
+          <button
+            type="button"
+            className="act mt-2"
+            onClick={() => {
+              form.reset(theirs);
+              setTheirs(null);
+              setSaid(null);
+            }}
+          >
+            Take what is stored
+          </button>
+        </div>
+      )}
+    </>
+  );
+  return { form, submit, findings, busy: writing.isPending };
+};
+
 /**
  * A thing of the Shelf as it is filled in: saved when every field was taken and the whole is one that the server takes.
  */
@@ -88,51 +184,36 @@ export const ShelfForm = <T extends FieldValues>({
   fresh,
   schema,
   start,
-  onSave,
+  calls,
   children,
 }: {
   kind: AwayKind;
-  thing: { readonly id: string; readonly name: string } | null;
+  thing: Thing | null;
   /** What a new one is called in the heading. */
   fresh: string;
   schema: z.ZodType<T, T>;
   start: T;
-  onSave: (body: T) => Promise<unknown>;
+  calls: Calls<T>;
   children: ReactNode;
 }) => {
   const navigate = useNavigate();
-  const form = useDraftForm(schema, start);
-  const [said, setSaid] = useState<string | null>(null);
-  const { isSubmitting } = form.formState;
-  const save = async (body: T): Promise<void> => {
-    try {
-      await onSave(body);
-      await queryClient.invalidateQueries();
-      toast('Saved.');
-      await navigate(`/shelf/${kind}`);
-    } catch (error) {
-      setSaid(messageOf(error));
-    }
-  };
+  const leave = (): void => void navigate(`/shelf/${kind}`);
+  const { form, submit, findings, busy } = useThing({ thing, start, schema, calls, onSaved: leave });
   return (
     <Page kind={kind} subject={thing?.id} title={thing ? thing.name : fresh}>
       <DraftFields form={form} schema={schema}>
         {children}
       </DraftFields>
-      {said && <Finding tone="out">{said}</Finding>}
+      {findings}
       <p className="mt-3 flex gap-3">
         <button
           className="act act-main"
-          disabled={isSubmitting}
-          onClick={(event) => {
-            const wrong = refusedField(event.currentTarget.closest('main')!);
-            setSaid(wrong);
-            if (wrong === null) void form.handleSubmit(save, (errors) => setSaid(firstError(errors)))();
-          }}
+          disabled={busy}
+          onClick={(event) => submit(event.currentTarget.closest('main')!)}
         >
           Save
         </button>
-        <button className="act" onClick={() => void navigate(`/shelf/${kind}`)}>
+        <button className="act" onClick={leave}>
           Leave it
         </button>
       </p>

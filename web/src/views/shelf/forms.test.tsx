@@ -15,50 +15,59 @@ import {
   type RecipeDocument,
 } from '@bistre/contract';
 import { freshDrive, freshFeeder, freshMachine } from '@bistre/core';
-import { queryClient } from '../../data/queries';
-import { DOCUMENTS } from '../../testing/batch';
+import { newId } from '../../data/api';
+import { outbox } from '../../data/outbox';
+import { queryClient, useMachines } from '../../data/queries';
+import { DOCUMENTS, idOf } from '../../testing/batch';
 import { wrongOn } from '../../testing/looks';
+import { pretend, type Plan, type Sent } from '../../testing/server';
 import { BlankForm } from './BlankForm';
 import { DriveForm } from './DriveForm';
 import { FeederForm } from './FeederForm';
 import { MachineForm } from './MachineForm';
 import { RecipeForm } from './RecipeForm';
 
-const ID = 'a0000000-0000-4000-8000-000000000001';
+const [ID, RECIPE, DRIVE, FEEDER, BLANK] = ['m', 'r', 'd', 'f', 'b'].map(idOf) as [
+  string,
+  string,
+  string,
+  string,
+  string,
+];
 const machine = { id: ID, name: 'Bench A', version: 3, profile: machineProfile.parse(freshMachine) } as MachineDocument;
-const recipe = { ...DOCUMENTS.pockets.recipe!, id: ID, machineId: ID, version: 4 } as RecipeDocument;
+const recipe = { ...DOCUMENTS.pockets.recipe!, id: RECIPE, machineId: ID, version: 4 } as RecipeDocument;
 const drive = {
-  id: ID,
+  id: DRIVE,
   name: 'Rollers',
   version: 5,
   spec: driveSpec.parse({ ...freshDrive, risers: [] }),
   history: [],
 } as unknown as DriveDocument;
 const feeder = {
-  id: ID,
+  id: FEEDER,
   name: 'Pass-through',
   version: 6,
   spec: feederSpec.parse(freshFeeder),
   readings: [],
 } as unknown as FeederDocument;
-const blank = { ...DOCUMENTS.pockets.blank, id: ID, version: 2 } as BlankDocument;
+const blank = { ...DOCUMENTS.pockets.blank, id: BLANK, version: 2 } as BlankDocument;
+const THINGS = { machines: machine, recipes: recipe, drives: drive, feeders: feeder, blanks: blank };
 
-interface Write {
-  readonly method: string;
-  readonly path: string;
-  readonly body: Record<string, unknown>;
-}
-const show = (form: ReactNode, answer: { status?: number; body?: unknown } = {}): Write[] => {
-  const writes: Write[] = [];
-  globalThis.fetch = ((path: string, init: { method: string; body?: string }) => {
-    if (init.method !== 'GET')
-      writes.push({ method: init.method, path, body: JSON.parse(init.body!) as Record<string, unknown> });
-    if (path === api.listMachines.path && init.method === 'GET')
-      return Promise.resolve({ ok: true, status: 200, headers: new Headers(), json: () => Promise.resolve([machine]) });
-    const { status = 200, body = init.method === 'GET' ? { change: null } : { id: ID } } = answer;
-    return Promise.resolve({ ok: status < 400, status, headers: new Headers(), json: () => Promise.resolve(body) });
-  }) as unknown as typeof fetch;
-  queryClient.setQueryData(['machines'], [machine]);
+/** The Shelf with a form open; what was written, and what the server does with the next writes. */
+const show = (form: ReactNode, ...more: (Plan | MachineDocument)[]): Sent[] => {
+  const machines = [machine, ...more.filter((m) => typeof m === 'object' && 'profile' in m)];
+  const plan = more.filter((m) => typeof m === 'string' || 'status' in m);
+  const later = plan.flatMap((p) => (typeof p === 'object' && p.now ? [p.now as MachineDocument] : []));
+  const server = pretend(({ method, path, body }) => {
+    if (path === api.listMachines.path && method === 'GET')
+      return server.writes.length > 0 ? machines.map((m) => later.find((l) => l.id === m.id) ?? m) : machines;
+    if (method === 'GET') return { change: null };
+    if (method === 'POST') return { id: ID };
+    const kind = path.split('/')[2] as keyof typeof THINGS;
+    return { ...THINGS[kind], ...body, id: path.split('/')[3], version: Number(body['version']) + 1 };
+  });
+  server.plan.push(...plan);
+  queryClient.setQueryData(['machines'], machines);
   render(
     <QueryClientProvider client={queryClient}>
       <MemoryRouter>
@@ -71,8 +80,10 @@ const show = (form: ReactNode, answer: { status?: number; body?: unknown } = {})
       </MemoryRouter>
     </QueryClientProvider>,
   );
-  return writes;
+  return server.writes;
 };
+/** A machine's form with what the Shelf has of it now. */
+const FromShelf = ({ id }: { id: string }) => <MachineForm machine={useMachines().data!.find((m) => m.id === id)!} />;
 const fill = async (user: ReturnType<typeof userEvent.setup>, label: string, text: string): Promise<void> => {
   const input = screen.getByLabelText(label);
   await user.clear(input);
@@ -81,7 +92,12 @@ const fill = async (user: ReturnType<typeof userEvent.setup>, label: string, tex
 const save = (user: ReturnType<typeof userEvent.setup>): Promise<void> =>
   user.click(screen.getByRole('button', { name: 'Save' }));
 
-afterEach(() => queryClient.clear());
+afterEach(async () => {
+  for (const kept of outbox.get().kept) await outbox.letGo(kept);
+  queryClient.clear();
+});
+
+const STALE = { status: 409, code: 'stale', message: 'Odile changed this at 09:12.' };
 
 const leaves = (v: unknown, path = ''): [string, unknown][] =>
   typeof v === 'object' && v !== null ? Object.entries(v).flatMap(([k, x]) => leaves(x, `${path}.${k}`)) : [[path, v]];
@@ -100,7 +116,7 @@ const KEPT: readonly (readonly [string, ReactNode, string, string, string, (body
   ['feeders', <FeederForm key="f" feeder={feeder} />, 'Bar 1, width', '25', '/api/feeders/', (b: { spec: FeederDocument['spec'] }) => b.spec.supports[0]!.width, 25, 6],
 ]; // prettier-ignore
 
-describe.each(KEPT)('a form of %s', (_kind, form, label, typed, path, read, value, version) => {
+describe.each(KEPT)('a form of %s', (kind, form, label, typed, path, read, value, version) => {
   it('saves what was typed, in the unit that is stored, over the version it showed, and nothing else', async () => {
     const writes = show(form);
     expect(wrongOn(document.body)).toEqual([]);
@@ -110,9 +126,9 @@ describe.each(KEPT)('a form of %s', (_kind, form, label, typed, path, read, valu
     await screen.findByText('the Shelf again');
     expect(writes).toHaveLength(1);
     const { method, path: sent, body } = writes[0]!;
-    expect([method, sent, body['version']]).toEqual(['PUT', `${path}${ID}`, version]);
+    const was = THINGS[kind as keyof typeof THINGS];
+    expect([method, sent, body['version']]).toEqual(['PUT', `${path}${was.id}`, version]);
     expect(read(body as never)).toBeCloseTo(value as number, 9);
-    const was = [machine, recipe, drive, feeder].find((d) => d.version === version)!;
     const { name, profile, spec } = was as unknown as Record<string, unknown>;
     const changes = changed(
       { name, profile, spec },
@@ -131,13 +147,83 @@ describe.each(KEPT)('a form of %s', (_kind, form, label, typed, path, read, valu
     expect(writes).toEqual([]);
   });
 
+  it('is kept while the server is away, and is on its way when it is back', async () => {
+    const writes = show(form, 'away');
+    const user = userEvent.setup();
+    await fill(user, label, typed);
+    await save(user);
+    await screen.findByText('the Shelf again');
+    expect(outbox.get().kept.map((k) => [k.scope, k.refused])).toEqual([
+      [THINGS[kind as keyof typeof THINGS].id, null],
+    ]);
+    await waitFor(() => expect(outbox.get().kept).toEqual([]), { timeout: 4000 });
+    expect(new Set(writes.map((w) => w.key)).size).toBe(1);
+  });
+
   it('stays open with what was typed where the server refuses', async () => {
-    show(form, { status: 409, body: { code: 'stale', message: 'Odile changed this at 09:12.' } });
+    show(form, STALE);
     const user = userEvent.setup();
     await fill(user, label, typed);
     await save(user);
     expect(await screen.findByText('Odile changed this at 09:12.')).toBeTruthy();
     expect(screen.getByLabelText<HTMLInputElement>(label).value).toBe(typed);
+  });
+});
+
+describe('what another saved meanwhile', () => {
+  const user = userEvent.setup();
+  /** A machine that was not saved here before. */
+  const fresh = () => {
+    const mine = { ...machine, id: newId() };
+    const theirs = { ...mine, version: 9, profile: { ...machine.profile, nozzleGap: 8 } };
+    return { mine, stale: { ...STALE, now: theirs } };
+  };
+
+  it('is shown beside what was typed; saving again means mine, over theirs', async () => {
+    const { mine, stale } = fresh();
+    const writes = show(<FromShelf id={mine.id} />, mine, stale);
+    await fill(user, 'Bed width', '800');
+    await save(user);
+    expect(await screen.findByText('stored now')).toBeTruthy();
+    const rows = screen.getAllByRole('row').map((r) => r.textContent);
+    expect(rows.slice(1)).toEqual([
+      `Bed width${machine.profile.bed.width} mm800 mm`,
+      `Nozzle gap8 mm${machine.profile.nozzleGap} mm`,
+    ]);
+    await save(user);
+    await screen.findByText('the Shelf again');
+    expect(writes.map((w) => w.body['version'])).toEqual([3, 9]);
+    expect(writes[1]!.body['profile']).toMatchObject({ bed: { width: 800 }, nozzleGap: machine.profile.nozzleGap });
+  });
+
+  it('can be taken instead', async () => {
+    const { mine, stale } = fresh();
+    const writes = show(<FromShelf id={mine.id} />, mine, stale);
+    await fill(user, 'Bed width', '800');
+    await save(user);
+    await user.click(await screen.findByRole('button', { name: 'Take what is stored' }));
+    expect(screen.getByLabelText<HTMLInputElement>('Nozzle gap').value).toBe('8');
+    expect(screen.getByLabelText<HTMLInputElement>('Bed width').value).toBe(String(machine.profile.bed.width));
+    expect(screen.queryByText('stored now')).toBeNull();
+    expect(writes).toHaveLength(1);
+  });
+
+  it('is heard of later where the server was away: what was typed waits, to be put in the form or let go', async () => {
+    const { mine, stale } = fresh();
+    show(<FromShelf id={mine.id} />, mine, 'away', stale);
+    await fill(user, 'Bed width', '800');
+    await save(user);
+    await screen.findByText('the Shelf again');
+    await waitFor(() => expect(outbox.get().kept.map((k) => k.refused?.status)).toEqual([409]), { timeout: 4000 });
+    document.body.innerHTML = '';
+    const writes = show(<FromShelf id={mine.id} />, mine);
+    expect(await screen.findByText(/What operator typed at \d\d:\d\d was not taken: Odile changed/)).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Put it in the form' }));
+    expect(screen.getByLabelText<HTMLInputElement>('Bed width').value).toBe('800');
+    await waitFor(() => expect(outbox.get().kept).toEqual([]));
+    await save(user);
+    await waitFor(() => expect(writes).toHaveLength(1));
+    expect(writes[0]!.body).toMatchObject({ version: 3, profile: { bed: { width: 800 } } });
   });
 });
 
@@ -150,7 +236,7 @@ describe('a machine', () => {
     await fill(user, 'Nozzle gap', '7');
     await save(user);
     await waitFor(() => expect(writes).toHaveLength(1));
-    const offset = (w: Write) => (w.body['profile'] as MachineDocument['profile']).pointerOffset!;
+    const offset = (w: Sent) => (w.body['profile'] as MachineDocument['profile']).pointerOffset!;
     expect(offset(writes[0]!).measuredAt).toBe(measured.measuredAt);
     document.body.innerHTML = '';
     const again = show(<MachineForm machine={known} />);

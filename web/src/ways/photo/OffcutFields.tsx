@@ -1,6 +1,6 @@
 import { heldIn } from '../held';
 import { useEffect, useRef, useState } from 'react';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, type BatchDocument } from '@bistre/contract';
 import { heldAs, partOutline, remainsOf, stockArea } from '@bistre/core';
@@ -10,6 +10,7 @@ import { layParts, sharesStock } from './lay-parts';
 import { PhotoLook } from './photo';
 import { useOffcuts } from '../../data/queries';
 import type { BatchHandle } from '../../data/use-batch';
+import { KEPT, write } from '../../data/write';
 import { Tick } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
 
@@ -94,7 +95,6 @@ export const LayAgain = ({ handle }: { handle: BatchHandle }) => {
 /** What is left of the stock when the parts are cut, put on the Shelf for the next time. */
 export const KeepRemains = ({ handle }: { handle: BatchHandle }) => {
   const { batch } = handle;
-  const client = useQueryClient();
   const [busy, setBusy] = useState(false);
   const { found: photo } = heldAs(batch, 'photo');
   const cut = batch.pieces.filter((p) => p.load > photo.afterLoad && p.state !== 'loaded').map((p) => p.slot);
@@ -118,8 +118,10 @@ export const KeepRemains = ({ handle }: { handle: BatchHandle }) => {
         return;
       }
       const day = new Date().toLocaleDateString('en-GB', { day: '2-digit', month: 'short' });
-      const { kept } = await call(api.keepOffcuts, {
+      const answer = await write({
+        endpoint: api.keepOffcuts,
         params: { id: batch.id },
+        scope: batch.id,
         body: {
           offcuts: left.map((o, i) => ({
             name: `${(batch.recipe?.spec.material ?? batch.blank.name).split(/[ ,]/)[0]} ${day} ${String.fromCharCode(65 + (i % 26))}`,
@@ -130,9 +132,10 @@ export const KeepRemains = ({ handle }: { handle: BatchHandle }) => {
           })),
         },
       });
-      await client.invalidateQueries({ queryKey: ['offcuts'] });
       toast(
-        `${kept} ${kept === 1 ? 'offcut is' : 'offcuts are'} on the Shelf, ${(left.reduce((s, o) => s + stockArea(o), 0) / 1e4).toFixed(1)} dm². Write their names on them.`,
+        answer === null
+          ? KEPT
+          : `${answer.kept} ${answer.kept === 1 ? 'offcut is' : 'offcuts are'} on the Shelf, ${(left.reduce((s, o) => s + stockArea(o), 0) / 1e4).toFixed(1)} dm². Write their names on them.`,
       );
     } catch (error) {
       toast.error(messageOf(error));

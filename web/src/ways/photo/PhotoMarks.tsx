@@ -1,11 +1,11 @@
 import { heldIn } from '../held';
-import { useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, choiceOf } from '@bistre/contract';
 import { heldAs, MARK_SHEETS, parseMarkTable, type MarkSheet } from '@bistre/core';
-import { call, messageOf } from '../../data/api';
+import { messageOf } from '../../data/api';
 import { shots } from './photo';
 import type { BatchHandle } from '../../data/use-batch';
+import { KEPT, write } from '../../data/write';
 import { Measure, Select } from '../../parts/fields';
 import { TableBox } from '../../parts/TableBox';
 
@@ -67,22 +67,25 @@ export const MarkFields = ({ handle }: { handle: BatchHandle }) => {
 /** Keeps the camera of the last photograph as the machine's own, fixed one. */
 export const KeepCamera = ({ handle }: { handle: BatchHandle }) => {
   const { batch } = handle;
-  const client = useQueryClient();
   const shot = shots.use()[batch.id];
   const { machine } = batch;
   const kept = machine.profile.camera;
   if (heldAs(batch, 'photo').choice.marksOn !== 'bed') return null;
   const save = async (camera: typeof kept): Promise<void> => {
     try {
-      await call(api.saveMachine, {
+      const answer = await write({
+        endpoint: api.saveMachine,
         params: { id: machine.id },
-        body: { name: machine.name, version: machine.version, profile: { ...machine.profile, camera } },
+        body: { name: machine.name, profile: { ...machine.profile, camera } },
+        scope: machine.id,
+        base: machine.version,
       });
-      await client.invalidateQueries({ queryKey: ['batch', batch.id] });
       toast(
-        camera
-          ? `The camera is kept as ${machine.name}’s own. Leave two or more marks in its sight: they tell whether it moved.`
-          : `${machine.name} has no fixed camera any more.`,
+        answer === null
+          ? KEPT
+          : camera
+            ? `The camera is kept as ${machine.name}’s own. Leave two or more marks in its sight: they tell whether it moved.`
+            : `${machine.name} has no fixed camera any more.`,
       );
     } catch (error) {
       toast.error(messageOf(error));

@@ -18,6 +18,7 @@ import {
 import { call } from '../../data/api';
 import { PhotoLook } from './photo';
 import type { BatchHandle } from '../../data/use-batch';
+import { write } from '../../data/write';
 
 /** A batch held by photograph: as it is, or as it would be. */
 const byPhoto = ({ setup }: BatchDocument): Held<'photo'> & HeldSection => {
@@ -119,11 +120,13 @@ export const layParts = async (
     const theirs = byPhoto(other);
     const { gap, grain, marksOn, inset, cameraHeight } = wanted.choice;
     const { offcuts, spread, marks, takenAt, seenBy } = found;
-    await call(api.saveSection, {
+    await write({
+      endpoint: api.saveSection,
       params: { id: other.id },
+      scope: other.id,
+      base: other.version,
       body: {
         section: 'held',
-        version: other.version,
         value: {
           ...theirs,
           choice: { ...theirs.choice, use: 'offcuts', gap, grain, marksOn, inset, cameraHeight },
