@@ -3,7 +3,7 @@ import { circle, polyline, type Contour } from '../geometry';
 import type { Pass } from '../holding';
 import { writeDxf } from './dxf';
 import { MOST_DOTS, rasterize } from './raster';
-import { svgPath } from './svg';
+import { svgPath, writeSvg } from './svg';
 
 const closed = (...vertices: Contour['vertices']): Contour => ({ closed: true, vertices });
 
@@ -25,6 +25,23 @@ describe('a path in an SVG', () => {
   });
   it('closes with an arc where the last side is one', () => {
     expect(svgPath(closed({ x: 0, y: 0 }, { x: 2, y: 0, bulge: 1 }))).toBe('M0 0L2 0A1 1 0 0 1 0 0Z');
+  });
+});
+
+describe('the passes of an SVG', () => {
+  const two = [closed({ x: 0, y: 0 }, { x: 4, y: 0 }, { x: 4, y: 3 }), closed({ x: 1, y: 1 }, { x: 2, y: 1 }, { x: 2, y: 2 })]; // prettier-ignore
+  it('fill what they fill together, so that holes stay open, and draw lines one by one', () => {
+    const text = writeSvg('tag <1>', 10, 5, [
+      { name: 'fill', kind: 'fill', contours: two },
+      { name: 'cut', kind: 'cut', contours: two },
+    ]);
+    expect(text.match(/<path d="[^"]*"/g)).toEqual([
+      '<path d="M0 5L4 5L4 2ZM1 4L2 4L2 3Z"',
+      '<path d="M0 5L4 5L4 2Z"',
+      '<path d="M1 4L2 4L2 3Z"',
+    ]);
+    expect(text).toContain('width="10mm" height="5mm" viewBox="0 0 10 5"');
+    expect(text).toContain('<title>tag &lt;1&gt;</title>');
   });
 });
 
@@ -73,6 +90,10 @@ describe('dots', () => {
     const { pixels } = rasterize(square, { width: 4, height: 4 }, 1);
     const rows = Array.from({ length: 4 }, (_, r) => [...pixels.slice(4 * r, 4 * r + 4)].map((p) => (p === 0 ? '#' : '.')).join('')); // prettier-ignore
     expect(rows).toEqual(['....', '....', '.##.', '....']);
+  });
+  it('are one where only one middle is inside', () => {
+    const one = [[{ x: 1.2, y: 1.2 }, { x: 1.8, y: 1.2 }, { x: 1.8, y: 1.8 }, { x: 1.2, y: 1.8 }]]; // prettier-ignore
+    expect([...rasterize(one, { width: 3, height: 3 }, 1).pixels].indexOf(0)).toBe(4);
   });
   it('are cut at the edges of the picture', () => {
     const over = [[{ x: -5, y: -5 }, { x: 2.2, y: -5 }, { x: 2.2, y: 9 }, { x: -5, y: 9 }]]; // prettier-ignore

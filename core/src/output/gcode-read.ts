@@ -87,6 +87,7 @@ export const readGcode = (text: string, powerMax: number, turning: 'Y' | 'A' | '
         return fail('not-gcode', `Line ${lineNumber}: “${text[i]}” is not a word of G-code.`, `line ${lineNumber}`);
       i += 1;
       let sign = 1;
+      while (text.charCodeAt(i) === 32) i += 1;
       let d = text.charCodeAt(i);
       if (d === 45) {
         sign = -1;

@@ -100,7 +100,7 @@ export class LineBuffer {
     const size = Math.abs(units);
     if (size > LARGEST || decimals > 4) {
       this.at = at;
-      this.text((size / SCALES[decimals]!).toFixed(decimals).replace(/\.?0+$/, ''));
+      this.text((size / SCALES[decimals]!).toFixed(decimals).replace(/\.0+$|(\.\d*?)0+$/, '$1'));
       return;
     }
     const left = size | 0;

@@ -107,6 +107,18 @@ describe('every number of a flat program', () => {
     ]);
   });
 
+  it('goes the arc’s own way round also in a file of another scale', () => {
+    const half = moves([0, 0, RAPID, 0], [10, 0, 50, 0.2, 1]);
+    expect(body(half, { toFile: { ...identity, a: 0.5, d: 0.5 } })[1]).toBe('G3X5Y0I2.5J0F3000S200');
+  });
+
+  it('says the least power again after a wait', () => {
+    const made = moves([1, 0, 100, 0.001], [2, 0, 100, 0.001]);
+    expect(body(made, { pauses: [{ at: 1, lines: ['G4P1'] }] }).slice(0, 6)).toEqual([
+      'G1X1Y0F6000S1', 'S0', 'M5', 'G4P1', 'M4 S0', 'G1X2Y0F6000S1',
+    ]); // prettier-ignore
+  });
+
   it('goes nowhere where the file’s digits show no way, and burns nothing there', () => {
     expect(body(moves([1, 1, RAPID, 0], [1.0001, 1, 100, 0.5], [2, 1, 100, 0.5]))[1]).toBe('G1X2F6000S500');
   });
