@@ -105,6 +105,34 @@ describe('the time of moves', () => {
     // Half a turn of radius 50: 157.08 mm.
     expect(time([[100, 0, 100, 0.5, 1]]).total).toBeCloseTo((Math.PI * 50) / 100 + 100 / a, 9);
   });
+  it('does not slow where an arc leaves and takes up the way it came, and does where it turns off', () => {
+    // 50 mm, a quarter of a circle of radius 50 to the left, 50 mm on: one way of 100 + 25 π mm.
+    const quarter = Math.tan(Math.PI / 8);
+    const smooth = time([[50, 0, 100, 0.5], [100, 50, 100, 0.5, quarter], [100, 100, 100, 0.5]]); // prettier-ignore
+    expect(smooth.total).toBeCloseTo((100 + 25 * Math.PI) / 100 + 100 / a, 9);
+    const clockwise = time([[50, 0, 100, 0.5], [100, -50, 100, 0.5, -quarter], [100, -100, 100, 0.5]]); // prettier-ignore
+    expect(clockwise.total).toBeCloseTo(smooth.total, 9);
+    const off = time([[50, 0, 100, 0.5], [100, 50, 100, 0.5, -quarter], [100, 100, 100, 0.5]]); // prettier-ignore
+    expect(off.total).toBeGreaterThan(smooth.total + 0.01);
+  });
+  it('of a move too short for its speed ends at the peak it can reach', () => {
+    // From 50 mm/s over 4 mm to rest: v² = 50² / 2 + a · 4, and no cruise.
+    const peak = Math.sqrt(50 ** 2 / 2 + a * 4);
+    const slow = (50 - 50 ** 2 / (2 * a)) / 50 + 50 / a;
+    const both = time([[50, 0, 50, 0.5], [54, 0, 800, 0.5]]); // prettier-ignore
+    expect(both.total).toBeCloseTo(slow + (2 * peak - 50) / a, 9);
+  });
+  it('is never short by the choice of restToRest, where trapezoid and triangle meet', () => {
+    const meet = 400 ** 2 / 5000;
+    expect(restToRest(meet, 400, 5000)).toBeCloseTo(2 * Math.sqrt(meet / 5000), 12);
+  });
+  it('of two lists one after the other is that of all of their moves', () => {
+    const [one, two] = [new Moves(), new Moves()];
+    for (let i = 1; i <= 5; i += 1) one.push(10 * i, i, 100, 0.1 * i, 0.01 * i);
+    two.rapid(3, 4);
+    two.append(one);
+    expect(listed(two)).toEqual([[3, 4, RAPID, 0, 0], ...listed(one)]);
+  });
   it('has no stop where the way goes straight on, and one where it turns back', () => {
     expect(time([[50, 0, 100, 0.5], [100, 0, 100, 0.5]]).total).toBeCloseTo(1 + 100 / a, 12); // prettier-ignore
     const back = time([[50, 0, 100, 0.5], [0, 0, 100, 0.5]]); // prettier-ignore

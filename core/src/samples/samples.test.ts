@@ -65,6 +65,28 @@ describe('governing size', () => {
     expect(size.upper).toBeCloseTo(60 + 4.2027 * Math.sqrt(0.025 / 4), 3);
     expect(size.working.at(-1)!.result).toBe(`${size.upper.toFixed(3)} mm`);
   });
+  it('says what was done in every line of its working', () => {
+    // Σ(x − 60)² = 0.02, so that s = √(0.02 / 2) = 0.1; k₁(3, 0.95, 0.95) is 7.656 (NBS Handbook 91, from memory).
+    const size = governingSize({ ...base, samples: [60, 60.1, 59.9] });
+    expect(size.assumed).toBe(false);
+    expect(size.working.map((w) => [w.label, w.substituted, w.result])).toEqual([
+      ['length: mean of 3', '3 readings, 59.90 to 60.10', '60.000 mm'],
+      ['spread', 'n = 3', '0.100 mm'],
+      ['factor', 'k₁(3, 0.95, 0.95)', '7.656'],
+      ['size 95 % stay below', '60.000 + 7.656 × 0.100', '60.766 mm'],
+    ]);
+    expect(governingSize({ ...base, samples: [] }).working.map((w) => [w.label, w.substituted, w.result])).toEqual([
+      ['length: largest expected', '60.00 + 0.30', '60.30 mm'],
+      ['spread', '0.30 / √3', '0.173 mm'],
+    ]);
+  });
+  it('gives the chance of the next piece by Student’s t with the spread of a prediction', () => {
+    const size = governingSize({ ...base, samples: [60, 60.1, 59.9] });
+    for (const t of [-3, -1, 0.4, 2, 5])
+      expect(chanceBelow(size, 60 + t * 0.1 * Math.sqrt(1 + 1 / 3))).toBeCloseTo(jStat.studentt.cdf(t, 2), 9);
+    const alike = governingSize({ ...base, samples: [60, 60, 60] });
+    expect([59.9, 60, 60.1].map((limit) => chanceBelow(alike, limit))).toEqual([0, 1, 1]);
+  });
   it.each([[[]], [[60.02]], [[60, 60.1]]])('is an assumption with samples %j', (samples) => {
     const size = governingSize({ ...base, samples });
     expect(size.assumed).toBe(true);
@@ -78,7 +100,9 @@ describe('governing size', () => {
     expect(chanceBelow(size, 61)).toBeGreaterThan(0.999);
     const assumed = governingSize({ ...base, samples: [] });
     expect(chanceBelow(assumed, 60.3)).toBeCloseTo(1, 9);
-    expect(chanceBelow(assumed, 60.15)).toBeCloseTo(0.75, 9);
+    expect([59, 59.7, 60.15, 62].map((limit) => chanceBelow(assumed, limit))).toEqual(
+      [0, 0, 0.75, 1].map((c) => expect.closeTo(c, 9)),
+    );
   });
 });
 
@@ -90,6 +114,27 @@ describe('plausibility', () => {
   });
   it('points at a reading that stands apart', () => {
     expect(dimensionQuestions('width', 25, [25, 25.02, 24.98, 25.01, 26.4], 900)[0]!.message).toContain('reading 5');
+  });
+  it.each([
+    // The other four: mean 10, s = √(0.02 / 3) = 0.0816, six of which are 0.49.
+    [[10, 10.1, 9.9, 10], 10.48, 10.5],
+    // All alike at 100: two parts in a thousand.
+    [[100, 100, 100, 100], 100.19, 100.21],
+    // All alike at 2: what a caliper is off by.
+    [[2, 2, 2, 2], 2.019, 2.021],
+  ])('has room for what is usual among %j: %d is silent, %d is not', (others, near, far) => {
+    const about = (last: number) =>
+      dimensionQuestions('width', others[0]!, [...others, last], 900).map((q) => q.message);
+    expect(about(near)).toEqual([]);
+    expect(about(far)).toHaveLength(1);
+    expect(about(far)[0]).toMatch(/^width reading 5 .* stands apart/);
+  });
+  it('says that the catalogue is off by more than a twentieth, once three pieces say so', () => {
+    expect(dimensionQuestions('width', 20, [21.1, 21.1], 900)).toEqual([]);
+    expect(dimensionQuestions('width', 20, [20.9, 20.9, 20.9], 900)).toEqual([]);
+    expect(dimensionQuestions('width', 20, [21.1, 21.1, 21.1], 900)[0]!.message).toBe(
+      'The pieces measure 21.10 mm but the catalogue says 20.00 mm. Bistre uses the measured size.',
+    );
   });
   it('is silent about sound readings', () =>
     expect(dimensionQuestions('width', 25, [25, 25.02, 24.98, 25.01], 900)).toEqual([]));
