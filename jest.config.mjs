@@ -20,6 +20,8 @@ const shared = {
   },
   transformIgnorePatterns: [`/node_modules/(?!(${MODULES})/)`],
   moduleNameMapper: {
+    // Its package names an .mjs only.
+    '^d3-time-format$': '<rootDir>/node_modules/d3-time-format/dist/d3-time-format.js',
     '^@bistre/core$': '<rootDir>/core/src/index.ts',
     '^@bistre/core/load$': '<rootDir>/core/src/lettering/load.ts',
     '^@bistre/core/bench-sim$': '<rootDir>/core/src/bench-sim/index.ts',

@@ -1,9 +1,10 @@
-import { createBrowserRouter } from 'react-router';
+import { createBrowserRouter, type RouteObject } from 'react-router';
 import { Shell } from './parts/Shell';
 import { Board } from './views/Board';
 import { Failed, NotHere } from './views/Failed';
 
-export const router = createBrowserRouter([
+/** Every address of the pages. */
+export const routes: RouteObject[] = [
   {
     element: <Shell />,
     errorElement: <Failed />,
@@ -20,4 +21,6 @@ export const router = createBrowserRouter([
       { path: '*', element: <NotHere /> },
     ],
   },
-]);
+];
+
+export const router = createBrowserRouter(routes);

@@ -12,7 +12,7 @@ export const useAway = (): UseQueryResult<AwayRow[]> =>
 export const setAway = async (kind: AwayKind, id: string, name: string, away: boolean): Promise<boolean> => {
   try {
     const answer = await write({ endpoint: api.setAway, params: { kind, id }, body: { away }, scope: id });
-    if (answer === null) toast(KEPT);
+    if (answer.kept) toast(KEPT);
     else toast(away ? `${name} is put away; it can be brought back.` : `${name} is back.`);
     return true;
   } catch (error) {

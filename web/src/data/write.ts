@@ -19,9 +19,11 @@ export interface Write<E extends AnyEndpoint> {
   readonly whole?: boolean;
 }
 
+/** What became of a write: kept, to be sent by itself when the server is back, or taken, with the answer. */
+export type Written<R> = { readonly kept: true } | { readonly kept: false; readonly reply: R | null };
+
 /**
  * Writes through the outbox.
- * @returns the answer; null while the server is away: the write is kept and is sent by itself
  * @throws CallFailed where it was refused
  */
 export const write = async <E extends AnyEndpoint>({
@@ -31,7 +33,7 @@ export const write = async <E extends AnyEndpoint>({
   scope,
   base = 0,
   whole = false,
-}: Write<E>): Promise<ReplyOf<E> | null> => {
+}: Write<E>): Promise<Written<ReplyOf<E>>> => {
   const call = nameOf(endpoint);
   const outcome = await outbox.add({
     scope,
@@ -44,14 +46,14 @@ export const write = async <E extends AnyEndpoint>({
     whole,
   });
   if (outcome.kind === 'refused') throw new CallFailed(outcome.refusal.status, outcome.refusal.problem);
-  return outcome.kind === 'taken' ? (outcome.reply as ReplyOf<E>) : null;
+  return outcome.kind === 'taken' ? { kept: false, reply: outcome.reply as ReplyOf<E> | null } : { kept: true };
 };
 
 /**
  * A write and how it goes, for a form. The order is the outbox's, by its scopes: a scope of the mutation itself would
  * hold a write back before it is kept.
  */
-export const useWrite = (): UseMutationResult<unknown, Error, Write<AnyEndpoint>> => useMutation({ mutationFn: write });
+export const useWrite = (): UseMutationResult<Written<unknown>, Error, Write<AnyEndpoint>> => useMutation({ mutationFn: write });
 
 /** What is said of a write that is kept. */
 export const KEPT = 'The server does not answer. It is kept here and sent when it does.';

@@ -22,8 +22,21 @@ class NoWorker extends EventTarget {
     /* Nothing runs. */
   }
 }
+/** What the router notes of a page that is asked for. */
+class Asked {
+  readonly method = 'GET';
+  readonly headers = new Headers();
+  readonly signal: unknown;
+  constructor(
+    readonly url: string,
+    { signal }: { signal?: unknown } = {},
+  ) {
+    this.signal = signal;
+  }
+}
 Object.assign(globalThis, {
   Worker: NoWorker,
+  Request: Asked,
   TextEncoder,
   TextDecoder,
   matchMedia: (media: string) => ({

@@ -141,7 +141,7 @@ const BatchForm = ({
       }
       const body = { ...batch, id, blankId };
       const answer = await writing.mutateAsync({ endpoint: api.createBatch, body, scope: 'new', whole: true });
-      if (answer === null) {
+      if (answer.kept) {
         toast(KEPT);
         onClose();
       } else void navigate(`/batches/${id}/blank`);

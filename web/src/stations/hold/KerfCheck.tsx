@@ -30,7 +30,7 @@ export const KerfCheck = ({ handle }: { handle: BatchHandle }) => {
         scope: machine.id,
         base: machine.version,
       });
-      toast(answer === null ? KEPT : `Kerf of ${machine.name} is now ${mm(found.kerf)}, measured today.`);
+      toast(answer.kept ? KEPT : `Kerf of ${machine.name} is now ${mm(found.kerf)}, measured today.`);
     } catch (error) {
       toast.error(messageOf(error));
     }

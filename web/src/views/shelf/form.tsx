@@ -130,7 +130,7 @@ export const useThing = <T extends FieldValues>({
         base: thing?.version ?? 0,
         whole: true,
       });
-      toast(answer === null ? KEPT : 'Saved.');
+      toast(answer.kept ? KEPT : 'Saved.');
       onSaved();
     } catch (error) {
       setSaid(messageOf(error));

@@ -133,9 +133,9 @@ export const KeepRemains = ({ handle }: { handle: BatchHandle }) => {
         },
       });
       toast(
-        answer === null
+        answer.kept
           ? KEPT
-          : `${answer.kept} ${answer.kept === 1 ? 'offcut is' : 'offcuts are'} on the Shelf, ${(left.reduce((s, o) => s + stockArea(o), 0) / 1e4).toFixed(1)} dm². Write their names on them.`,
+          : `${left.length} ${left.length === 1 ? 'offcut is' : 'offcuts are'} on the Shelf, ${(left.reduce((s, o) => s + stockArea(o), 0) / 1e4).toFixed(1)} dm². Write their names on them.`,
       );
     } catch (error) {
       toast.error(messageOf(error));

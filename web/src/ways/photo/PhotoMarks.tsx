@@ -81,7 +81,7 @@ export const KeepCamera = ({ handle }: { handle: BatchHandle }) => {
         base: machine.version,
       });
       toast(
-        answer === null
+        answer.kept
           ? KEPT
           : camera
             ? `The camera is kept as ${machine.name}’s own. Leave two or more marks in its sight: they tell whether it moved.`
