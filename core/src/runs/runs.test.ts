@@ -1,6 +1,6 @@
 import { capability } from './capability';
 import { decodeRoster, readRoster, safeCell } from './roster';
-import { nextLoad, plannedLoads, runSummary, type Piece, type RunState } from './loads';
+import { nextLoad, plannedLoads, plannedSheets, runSummary, type Piece, type RunState } from './loads';
 
 const read = (text: string) => {
   const r = readRoster(text);
@@ -77,6 +77,38 @@ const run = (change: Partial<RunState>): RunState => ({
   ...change,
 });
 
+describe('the edges of a roster', () => {
+  const cells = (n: number, text = 'A'): string => Array(n).fill(text).join(',');
+  it.each([
+    [`${cells(40)}\n${cells(40, 'B')}`, 40],
+    [cells(41), 'The list has 41 columns; at most 40 are read.'],
+    [`name\n${'x'.repeat(200)}`, 1],
+    [`name\n${'x'.repeat(201)}`, 'Row 2, name: 201 characters; at most 200 are engraved.'],
+    [`name\n${'x'.repeat(8_000_001)}`, 'The list is 8.0 MB; at most 8 MB are read.'],
+  ])('%#', (text, expected) => {
+    const r = readRoster(text);
+    expect(r.ok ? r.value.columns.length : r.problem.message).toBe(expected);
+  });
+  it('take headings only where every cell is one, none twice, and one is known', () => {
+    const columns = (first: string) => read(`${first}\nA,B`).columns;
+    expect(columns('name,boat')).toEqual(['name', 'boat']);
+    expect(columns('name,')).toEqual(['column 1', 'column 2']);
+    expect(columns('name,Name')).toEqual(['column 1', 'column 2']);
+    expect(columns('boat,oar')).toEqual(['column 1', 'column 2']);
+    expect(read('KNOT,B\nname,lane').rows).toHaveLength(2);
+  });
+  it('note rows that are short, five by name and the rest by number', () => {
+    const short = (n: number) => read(`name,lane\n${'A\n'.repeat(n)}B,1`).notes;
+    expect(short(0)).toEqual([]);
+    expect(short(5)).toEqual([2, 3, 4, 5, 6].map((row) => `Row ${row} has 1 of 2 cells.`));
+    expect(short(6)).toEqual([...short(5), 'and 1 more short rows.']);
+    expect(short(8).at(-1)).toBe('and 3 more short rows.');
+    expect(read('KNOT,B\nA').notes).toEqual(['Row 2 has 1 of 2 cells.']);
+  });
+  it('put rows without a slot behind those with one, in their order', () =>
+    expect(read('slot,name\n,X\n10,J\n2,B\n,Y').rows.map((r) => r.name)).toEqual(['B', 'J', 'X', 'Y']));
+});
+
 describe('loads', () => {
   it('hold the rest until the first piece is approved', () => {
     expect(nextLoad(run({ firstApproved: false }))).toEqual([{ ordinal: 1, slot: 1 }]);
@@ -107,7 +139,29 @@ describe('loads', () => {
     const state = run({ pieces: [piece(1, 1, 1, 'done'), piece(2, 1, 2, 'loaded'), piece(3, 1, 3, 'loaded')] });
     expect(runSummary(state)).toMatchObject({ openLoad: 1, nextSlot: 2 });
   });
+  it('count what is left: the first piece alone, then full fixtures', () => {
+    const left = (change: Partial<RunState>) => runSummary(run(change)).loadsLeft;
+    // 10 pieces, 4 pockets: 1, then 9 in three; all approved: 10 in three.
+    expect(left({ firstApproved: false })).toBe(4);
+    expect(left({})).toBe(3);
+    expect(left({ firstApproved: false, quantity: 9 })).toBe(3);
+    expect(left({ firstApproved: false, pieces: [piece(1, 1, 1, 'loaded')] })).toBe(3);
+    expect(left({ quantity: 0, firstApproved: false })).toBe(0);
+    expect(left({ capacity: 0 })).toBe(0);
+    expect(runSummary(run({})).yield).toBeNull();
+    expect(runSummary(run({ quantity: 1, pieces: [piece(1, 1, 1, 'done')] }))).toMatchObject({ finished: true, waiting: [], openLoad: null }); // prettier-ignore
+  });
+  it('name the open one by the highest number, its next slot by the lowest', () =>
+    expect(runSummary(run({ pieces: [piece(3, 2, 4, 'loaded'), piece(2, 2, 2, 'loaded')] }))).toMatchObject({ openLoad: 2, nextSlot: 2 })); // prettier-ignore
+  it('of sheets begin full', () => {
+    expect(plannedSheets(96, 48)).toEqual([48, 48]);
+    expect(plannedSheets(97, 48)).toEqual([48, 48, 1]);
+    expect(plannedSheets(5, 48)).toEqual([5]);
+    expect(plannedSheets(5, 0)).toEqual([]);
+  });
   it('end part-filled', () => {
+    expect(plannedLoads(49, 48)).toEqual([1, 48]);
+    expect(plannedLoads(0, 48)).toEqual([]);
     expect(plannedLoads(96, 48)).toEqual([1, 48, 47]);
     expect(plannedLoads(1, 48)).toEqual([1]);
     expect(plannedLoads(5, 0)).toEqual([]);
@@ -147,6 +201,22 @@ describe('capability', () => {
     expect(c.s).toBeCloseTo(2, 9);
     expect(c.cp).toBeCloseTo(1, 9);
     expect(c.cpk).toBeCloseTo(0.667, 3);
+  });
+  it('says what it rests on: limits that are not about nought, a mean on either side', () => {
+    // Mean 9, s = 1 (n = 3): Cp = 6 / 6, Cpk = min(12 − 9, 9 − 6) / 3; t(0.975, 2) = 4.303 (handbook table, from memory).
+    const c = capability([8, 9, 10], 6, 12)!;
+    expect([c.n, c.mean, c.s, c.cp, c.cpk, c.correction]).toEqual([3, 9, 1, 1, 1, null]);
+    expect(c.working.map((w) => [w.label, w.substituted, w.result])).toEqual([
+      ['capability', '(12.00 − 6.00) / (6 × 1.000)', '1.00'],
+      ['mean shift', '9.000 ± 2.484', 'may be noise: leave it'],
+    ]);
+    const low = capability([6.9, 7, 7.1], 6, 12)!;
+    expect(low.cpk).toBeCloseTo(1 / 0.3, 9);
+    expect(low.correction).toBeCloseTo(2, 9);
+    expect(low.working[1]!.result).toBe('correct by 2.000');
+    // Noise is ± 0.248 here: a shift of 0.24 is left alone, one of 0.26 is not.
+    expect(capability([9.14, 9.24, 9.34], 6, 12)!.correction).toBeNull();
+    expect(capability([9.16, 9.26, 9.36], 6, 12)!.correction).toBeCloseTo(-0.26, 9);
   });
   it('does not chase noise, but corrects a shift', () => {
     expect(capability([0.1, -0.1, 0.12, -0.08, 0.02], -0.5, 0.5)!.correction).toBeNull();
