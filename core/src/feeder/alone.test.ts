@@ -1,0 +1,198 @@
+import type { Box } from '../geometry';
+import { calibrateFeed, checkFeedReading, commandFor, reckonSkew } from './calibrate';
+import { chainOf, cornerUncertainty, proposeAiming, scaleFeedErrors, simulateFeed, stopError, type FeedErrors } from './errors'; // prettier-ignore
+import { CutProfile, freePatch, placeBox, type StripPlace } from './strip';
+
+const NONE: FeedErrors = { factor: 0, repeat: 0, skew: 0, aim: 0, pointer: 0, back: 0, laid: 0, spread: { along: 0, across: 0 } }; // prettier-ignore
+const BOX: Box = { minX: 10, maxX: 40, minY: -25, maxY: 5 };
+/** Aimed at once, then fed twice; burned at the second stop after it. */
+const CHAINS = chainOf(
+  [
+    { fed: 100, boxes: [] },
+    { fed: 250, boxes: [] },
+    { fed: 400, boxes: [BOX] },
+  ],
+  0,
+);
+const meanSquare = (e: Partial<FeedErrors>, worst = false): number => {
+  const out = simulateFeed(CHAINS, { ...NONE, ...e }, 40_000, 5, worst);
+  return out.reduce((s, v) => s + v * v, 0) / out.length;
+};
+
+describe('feeds since the last aim', () => {
+  const stops = [100, 250, 400, 550, 700].map((fed) => ({ fed, boxes: [] }));
+  const told = (every: number) => chainOf(stops, every).map(({ feeds, fed }) => [feeds, fed]);
+  it('are counted from the first stop where it is aimed at once', () =>
+    expect(told(0)).toEqual([[0, 0], [1, 150], [2, 300], [3, 450], [4, 600]])); // prettier-ignore
+  it('and from every second where it is aimed at every second', () =>
+    expect(told(2)).toEqual([[0, 0], [1, 150], [0, 0], [1, 150], [0, 0]])); // prettier-ignore
+});
+
+// Each source alone has a mean square in closed form: 2σ² for a normal in the plane, 2·a²/3 for ± a both ways, and the
+// lever of the farthest corner for a turn. 40,000 pieces know it within about 1 %; two in a hundred are asked for.
+describe('each source of a fed strip alone', () => {
+  const lever = Math.max(
+    ...[BOX.minX, BOX.maxX].flatMap((x) => [BOX.minY, BOX.maxY].map((y) => (300 + x) ** 2 + y ** 2)),
+  );
+  it.each<[string, Partial<FeedErrors>, number]>([
+    ['aiming', { aim: 0.1 }, 2 * 0.1 ** 2],
+    ['pointer', { pointer: 0.1 }, 2 * 0.1 ** 2],
+    ['return', { back: 0.1 }, (2 * 0.1 ** 2) / 3],
+    ['laid', { laid: 0.3 }, (2 * 0.3 ** 2) / 3],
+    ['size', { spread: { along: 0.2, across: 0.1 } }, 0.1 ** 2 + 0.05 ** 2],
+    ['feed', { factor: 0.001 }, (0.001 * 300) ** 2],
+    ['feed-repeat', { repeat: 0.1 }, 2 * 0.1 ** 2],
+    ['skew', { skew: 0.001 }, 0.001 ** 2 * lever],
+  ])('%s', (id, e, expected) => {
+    expect(meanSquare(e) / expected).toBeCloseTo(1, 1.4);
+    // Twice the source is four times the square, of this source and of no other.
+    const all = { ...NONE, ...e };
+    expect(meanSquare(scaleFeedErrors(all, id, 2)) / meanSquare(e)).toBeCloseTo(4, 6);
+    for (const other of ['aiming', 'pointer', 'return', 'laid', 'size', 'feed', 'feed-repeat', 'skew'])
+      if (other !== id) expect(scaleFeedErrors(all, other, 2)).toEqual(all);
+  });
+
+  it('goes the way it should: a turn moves what is ahead across, and what is across back', () => {
+    const { along, across } = cornerUncertainty(CHAINS[2]!, { ...NONE, skew: 0.001 });
+    expect(along).toBeCloseTo(0.001 * 25, 12);
+    expect(across).toBeCloseTo(0.001 * (300 + 40), 12);
+    const sizes = cornerUncertainty(CHAINS[2]!, {
+      ...NONE,
+      spread: { along: 0.2, across: 0.1 },
+      aim: 0.03,
+      pointer: 0.04,
+    });
+    expect(sizes.along).toBeCloseTo(Math.hypot(0.05, 0.1), 12);
+    expect(sizes.across).toBeCloseTo(Math.hypot(0.05, 0.05), 12);
+    const fed = cornerUncertainty(CHAINS[2]!, { ...NONE, factor: 0.001, repeat: 0.1, back: 0.3 });
+    expect(fed.along).toBeCloseTo(Math.hypot(0.3, 0.1 * Math.SQRT2, 0.3 / Math.sqrt(3)), 12);
+    expect(fed.across).toBeCloseTo(0.3 / Math.sqrt(3), 12);
+    expect(cornerUncertainty({ feeds: 0, fed: 0, boxes: [] }, { ...NONE, skew: 1 })).toEqual({ along: 0, across: 0 });
+  });
+
+  it('all together add in squares; of one work the worst piece counts', () => {
+    const e = { ...NONE, aim: 0.05, pointer: 0.04, factor: 0.0005, repeat: 0.06 };
+    expect(meanSquare(e) / (2 * 0.05 ** 2 + 2 * 0.04 ** 2 + 0.15 ** 2 + 2 * 0.06 ** 2)).toBeCloseTo(1, 1.4);
+    const two = chainOf([{ fed: 0, boxes: [BOX] }, { fed: 500, boxes: [BOX, BOX] }], 0); // prettier-ignore
+    const square = (worst: boolean): number => simulateFeed(two, { ...NONE, factor: 0.001 }, 40_000, 5, worst).reduce((s, v) => s + v * v, 0) / 40_000; // prettier-ignore
+    // Two of three pieces lie where 500 mm were fed.
+    expect(square(true) / 0.5 ** 2).toBeCloseTo(1, 1.4);
+    expect(square(false) / ((2 / 3) * 0.5 ** 2)).toBeCloseTo(1, 1.4);
+    expect([...simulateFeed([], NONE, 3, 1, true)]).toEqual([0, 0, 0]);
+  });
+});
+
+describe('how often it is aimed', () => {
+  const stops = Array.from({ length: 6 }, (_, i) => ({ fed: 100 * i, boxes: [] }));
+  // Along one way only a normal stays within 1.960σ in 95 of 100: after 200 mm, 0.392 mm.
+  const e = { ...NONE, factor: 0.001 };
+  it.each([
+    [1, 0],
+    [0.98, 0],
+    [0.79, 5],
+    [0.45, 3],
+    [0.39, 2],
+    [0.19, 1],
+  ])('for a tolerance of %d mm: every %d', (tolerance, every) =>
+    expect(proposeAiming(stops, e, tolerance)).toBe(every),
+  );
+  it('is never enough where aiming itself is worse', () => {
+    expect(proposeAiming(stops, { ...e, aim: 0.2 }, 0.3)).toBeNull();
+    // √(−2 ln 0.05) = 2.448.
+    expect(stopError({ feeds: 0, fed: 0, boxes: [] }, { ...NONE, aim: 0.2 })).toBeCloseTo(0.2 * 2.4477, 3);
+  });
+});
+
+describe('a feed that was read with a tape', () => {
+  const refused = (commanded: number, measured: number, missed: number | null = null): string | null => {
+    const r = checkFeedReading({ commanded, measured, missed });
+    return r.ok ? null : r.problem.code;
+  };
+  it.each([
+    [50, 50, null, null],
+    [49.9, 50, null, 'feed-short'],
+    [100, 0, null, 'feed-zero'],
+    [100, -99, null, 'feed-backwards'],
+    [500, 549, null, null],
+    [500, 551, null, 'feed-doubtful'],
+    [500, 451, null, null],
+    [500, 449, null, 'feed-doubtful'],
+    [500, 500, 125, null],
+    [500, 500, -125.1, 'missed-far'],
+  ])('%d commanded, %d measured, %s missed: %s', (commanded, measured, missed, code) =>
+    expect(refused(commanded, measured, missed)).toBe(code),
+  );
+
+  const feeder = { repeats: 0.1, feedPerStep: 0.01 };
+  it('gives a factor by length squared, and what to command', () => {
+    // (500·502 + 1000·1002) / (500² + 1000²) = 1.0024.
+    const two = calibrateFeed([{ commanded: 500, measured: 502, missed: 0.2 }, { commanded: 1000, measured: 1002, missed: -0.4 }], feeder); // prettier-ignore
+    expect(two.factor).toBeCloseTo(1.0024, 12);
+    expect(two.feedPerStep).toBeCloseTo(0.010024, 12);
+    expect(commandFor(two, 1002.4)).toBeCloseTo(1000, 9);
+    expect(two.slip).toBeCloseTo(-0.1, 12);
+    // The tape ± 0.5 and the maker's ± 0.1, each over √3, over the root of Σc².
+    expect(two.uncertainty).toBeCloseTo(Math.hypot(0.5, 0.1) / Math.sqrt(3) / Math.sqrt(1_250_000), 12);
+    expect(two.working.map((w) => [w.substituted, w.result])).toEqual([
+      ['502.0 / 500.0, 1002.0 / 1000.0', '1.00240'],
+      ['0.294 / 1118', '0.000263'],
+      ['± 0.10 / √3', '0.058 mm'],
+      ['0.20, −0.40', '−0.10 mm'],
+    ]);
+  });
+  it('is nothing but what is assumed before, and shows the last four of many', () => {
+    const none = calibrateFeed([], feeder);
+    expect([none.factor, none.readings, none.slip]).toEqual([1, 0, null]);
+    // ± 0.5 % either way [assumed].
+    expect(none.uncertainty).toBeCloseTo(0.005 / Math.sqrt(3), 12);
+    const five = calibrateFeed([1, 2, 3, 4, 5].map((i) => ({ commanded: 500, measured: 500 + i, missed: null })), feeder); // prettier-ignore
+    expect(five.working[0]!.substituted).toBe('502.0 / 500.0, 503.0 / 500.0, 504.0 / 500.0, 505.0 / 500.0');
+    // s = √2.5 about the mean 503; less the tape's 0.289.
+    expect(five.repeatability).toBeCloseTo(Math.sqrt(2.5 - 0.25 / 3), 9);
+    expect(five.repeatabilityFrom).toBe('repeats');
+  });
+  it('lies askew by two offsets, and drifts over its length', () => {
+    const skew = reckonSkew({ apart: 300, first: 1, second: 1.6 }, 1500, 0.5);
+    expect(skew.angle).toBeCloseTo(0.002, 8);
+    expect(skew.drift).toBeCloseTo(3, 9);
+    expect(skew.longest).toBeCloseTo(250, 9);
+    expect(skew.uncertainty).toBeCloseTo((Math.SQRT2 * 0.1) / Math.sqrt(3) / 300, 12);
+    expect(reckonSkew({ apart: 300, first: 1, second: 1 }, 1500, 0.5).longest).toBe(Infinity);
+    expect(reckonSkew(null, 1500, 0.5).uncertainty).toBeCloseTo(0.5 / Math.sqrt(3) / 300, 12);
+  });
+});
+
+describe('cut lines over bars', () => {
+  const profile = new CutProfile(
+    [[{ x: 10, y: 0 }, { x: 20, y: 0 }], [{ x: 15.5, y: 0 }, { x: 15.5, y: 7 }, { x: 12.5, y: 7 }]], // prettier-ignore
+    100,
+  );
+  it.each([
+    [10, 20, 20],
+    [0, 100, 20],
+    [15, 16, 8.5],
+    [12, 13, 1.5],
+    [13, 15, 4],
+    [20, 100, 0],
+    [16, 15, 0],
+    [-5, 500, 20],
+  ])('from %d to %d: %d mm', (from, to, length) => expect(profile.between(from, to)).toBeCloseTo(length, 9));
+  it('leave out what lies beyond the strip', () =>
+    expect(new CutProfile([[{ x: -5, y: 0 }, { x: 5, y: 0 }]], 100).between(0, 100)).toBeCloseTo(5, 9)); // prettier-ignore
+});
+
+describe('room on a strip', () => {
+  const strip = { length: 200, width: 60 };
+  const patch = (taken: Box[], from = 0, to = 200) => freePatch(strip, taken, { width: 20, height: 30 }, from, to);
+  it('for a patch is the nearest to its beginning, then to its edge', () => {
+    expect(patch([])).toEqual({ minX: 0, maxX: 20, minY: 0, maxY: 30 });
+    expect(patch([{ minX: 0, maxX: 50, minY: 0, maxY: 30 }])).toEqual({ minX: 0, maxX: 20, minY: 30, maxY: 60 });
+    expect(patch([{ minX: 0, maxX: 50, minY: 0, maxY: 31 }])).toEqual({ minX: 50, maxX: 70, minY: 0, maxY: 30 });
+    expect(patch([], 180)).toEqual({ minX: 180, maxX: 200, minY: 0, maxY: 30 });
+    expect(patch([], 181)).toBeNull();
+    expect(patch([], 0, 19)).toBeNull();
+    expect(freePatch(strip, [], { width: 20, height: 61 }, 0, 200)).toBeNull();
+  });
+  it('that a piece takes lies about its middle', () =>
+    expect(placeBox({ centre: { x: 100, y: 30 } } as StripPlace, 60, 25)).toEqual({ minX: 70, maxX: 130, minY: 17.5, maxY: 42.5 })); // prettier-ignore
+});
