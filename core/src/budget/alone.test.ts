@@ -3,7 +3,7 @@ import { markSpread } from '../marks';
 import { testBlank } from '../test-batch';
 import { reckonBudget } from './budget';
 import type { BudgetInput, SourceId } from './input';
-import { simulatePieces } from './simulate';
+import { simulatePieces, worstCorner } from './simulate';
 
 // Each source alone, against what is known of its law: two equal normal errors make a Rayleigh radius, two uniform ones
 // a square. Variances add, so that the mean square of the radius is their sum.
@@ -114,6 +114,98 @@ describe('a source by itself', () => {
   it('lies the same way on a piece that lies turned', () => {
     const turned = (angle: number) => meanSquare({ sigma: 0.05, slots: at(100, 40, angle) });
     near(turned(Math.PI / 2), turned(0), 2);
+  });
+});
+
+describe('pieces that lie turned, off the middle, with art off theirs', () => {
+  const c = { x: 20, y: 5 };
+  const art = { minX: c.x, maxX: c.x, minY: c.y, maxY: c.y };
+  const angle = 0.7;
+  /** The art’s place from the marks’ middle, for a piece at (x, y). */
+  const from = (x: number, y: number) => ({
+    x: x + c.x * Math.cos(angle) - c.y * Math.sin(angle),
+    y: y + c.x * Math.sin(angle) + c.y * Math.cos(angle),
+  });
+
+  it('a turn that is left moves the art by its own distance from the marks’ middle', () => {
+    const b = from(60, 30);
+    near(within95({ leftoverAngle: 0.002, art, slots: at(60, 30, angle) }), 0.002 * Math.hypot(b.x, b.y), 0.01);
+  });
+  it('a turn of the piece and one of the burn undo each other', () => {
+    // In the middle of the marks: |a − ψ| · |c| with ψ anywhere in ± f.
+    const pocket = { ...quiet.pocket, yaw: 0.01 };
+    const [a, f] = [0.01, 0.01];
+    near(meanSquare({ lies: 'loose', art, pocket, leftoverAngle: a, slots: at(0, 0, angle) }), (a ** 2 + f ** 2 / 3) * (c.x ** 2 + c.y ** 2)); // prettier-ignore
+  });
+  it('a shift of the marks and a size go each their own way', () => {
+    near(
+      meanSquare({ lies: 'against', sizes: still(0.2), sigma: 0.05, art, slots: at(0, 0, angle) }),
+      2 * 0.1 ** 2 + 0.05 ** 2 * (2 / 4 + (c.x ** 2 + c.y ** 2) / marks.spread),
+    );
+  });
+});
+
+describe('a piece laid to three points', () => {
+  // What a contact that is off by 1 mm does to the piece, mm and rad: given, not found here.
+  const response = [
+    { x: 0.9, y: 0.1, turn: 0.004 },
+    { x: 0.05, y: 0.6, turn: -0.02 },
+    { x: -0.05, y: 0.4, turn: 0.02 },
+  ];
+  const points = [
+    { at: { x: -30, y: 0 }, normal: { x: 1, y: 0 }, by: 'line' },
+    { at: { x: -20, y: -12.5 }, normal: { x: 0, y: 1 }, by: 'line' },
+    { at: { x: 20, y: -12.5 }, normal: { x: 0, y: 1 }, by: 'pin' },
+  ];
+  const laid = (change: object): Partial<BudgetInput> => ({
+    lies: 'against',
+    laid: {
+      eye: 0,
+      outline: { error: 0 },
+      returns: null,
+      seat: { points, response },
+      ...change,
+    } as unknown as BudgetInput['laid'],
+  });
+  const c = { x: 20, y: 5 };
+  const art = { minX: c.x, maxX: c.x, minY: c.y, maxY: c.y };
+  const moved = (r: (typeof response)[number], x: number, y: number): number =>
+    Math.hypot(r.x - r.turn * y, r.y + r.turn * x);
+
+  it('by eye is off where there is a line to lay it to, and nowhere else', () => {
+    const sum = moved(response[0]!, c.x, c.y) ** 2 + moved(response[1]!, c.x, c.y) ** 2;
+    near(meanSquare({ ...laid({ eye: 0.2 }), art }), (0.2 ** 2 / 3) * sum);
+  });
+  it('by a card that was cut is off at every point', () => {
+    const sum = response.reduce((s, r) => s + moved(r, c.x, c.y) ** 2, 0);
+    near(meanSquare({ ...laid({ outline: { error: 0.2 } }), art }), (0.2 ** 2 / 3) * sum);
+  });
+  it('of another size moves by what each point stands off the middle', () => {
+    // Longer: the first point −30 · 1 a length; wider: the others −12.5 a width.
+    const longer = response[0]!;
+    const [b, d] = [response[1]!, response[2]!];
+    const wider = { x: b.x + d.x, y: b.y + d.y, turn: b.turn + d.turn };
+    near(
+      meanSquare({ ...laid({}), sizes: still(0.2), art }),
+      (30 * (0.2 / 60) * moved(longer, c.x, c.y)) ** 2 + (12.5 * (0.2 / 25) * moved(wider, c.x, c.y)) ** 2,
+    );
+  });
+  it('in a frame that goes back to its stops: by Student’s t, about the machine’s zero', () => {
+    const place = { x: marks.centre.x + 60 + c.x, y: marks.centre.y + 30 + c.y };
+    const sum = response.reduce((s, r) => s + moved(r, place.x, place.y) ** 2, 0);
+    // The variance of t is ν / (ν − 2).
+    near(meanSquare({ ...laid({ returns: { u: 0.05, dof: 12, seat: { response } } }), art, slots: at(60, 30) }), (0.05 ** 2 * 12 * sum) / 10); // prettier-ignore
+  });
+});
+
+describe('a piece that was measured', () => {
+  it('is off at its worst corner by its shift and its turn together', () => {
+    const art = { minX: -20, maxX: 30, minY: -5, maxY: 10 };
+    expect(worstCorner(art, 0.3, 0, 0)).toBeCloseTo(0.3, 12);
+    // Corner (30, −5): 0.1 + 0.01 · 5 across its length, 0.2 + 0.01 · 30 up.
+    expect(worstCorner(art, 0.1, 0.2, 0.01)).toBeCloseTo(Math.hypot(0.15, 0.5), 12);
+    // Turned the other way, corner (−20, 10).
+    expect(worstCorner(art, 0.1, 0.2, -0.01)).toBeCloseTo(Math.hypot(0.2, 0.4), 12);
   });
 });
 
