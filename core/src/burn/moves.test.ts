@@ -108,11 +108,11 @@ describe('the time of moves', () => {
   it('does not slow where an arc leaves and takes up the way it came, and does where it turns off', () => {
     // 50 mm, a quarter of a circle of radius 50 to the left, 50 mm on: one way of 100 + 25 π mm.
     const quarter = Math.tan(Math.PI / 8);
-    const smooth = time([[50, 0, 100, 0.5], [100, 50, 100, 0.5, quarter], [100, 100, 100, 0.5]]); // prettier-ignore
-    expect(smooth.total).toBeCloseTo((100 + 25 * Math.PI) / 100 + 100 / a, 9);
-    const clockwise = time([[50, 0, 100, 0.5], [100, -50, 100, 0.5, -quarter], [100, -100, 100, 0.5]]); // prettier-ignore
+    const smooth = time([[50, 0, 400, 0.5], [100, 50, 400, 0.5, quarter], [100, 100, 400, 0.5]]); // prettier-ignore
+    expect(smooth.total).toBeCloseTo((100 + 25 * Math.PI) / 400 + 400 / a, 9);
+    const clockwise = time([[50, 0, 400, 0.5], [100, -50, 400, 0.5, -quarter], [100, -100, 400, 0.5]]); // prettier-ignore
     expect(clockwise.total).toBeCloseTo(smooth.total, 9);
-    const off = time([[50, 0, 100, 0.5], [100, 50, 100, 0.5, -quarter], [100, 100, 100, 0.5]]); // prettier-ignore
+    const off = time([[50, 0, 400, 0.5], [100, 50, 400, 0.5, -quarter], [100, 100, 400, 0.5]]); // prettier-ignore
     expect(off.total).toBeGreaterThan(smooth.total + 0.01);
   });
   it('of a move too short for its speed ends at the peak it can reach', () => {
