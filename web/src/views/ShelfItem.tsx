@@ -1,3 +1,4 @@
+import { useEffect } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { useBlanks, useDrives, useFeeders, useMachines, useRecipes } from '../data/queries';
 import { BlankForm } from './shelf/BlankForm';
@@ -9,6 +10,8 @@ import { RecipeForm } from './shelf/RecipeForm';
 
 /** One thing of the Shelf. */
 export const ShelfItem = () => {
+  // Where it leads back to, also when the server has gone meanwhile.
+  useEffect(() => void import('./Shelf'), []);
   const { kind = '', id = '' } = useParams();
   const navigate = useNavigate();
   const machines = useMachines().data;

@@ -135,7 +135,11 @@ export const useThing = <T extends FieldValues>({
     } catch (error) {
       setSaid(messageOf(error));
       const now = error instanceof CallFailed ? (error.problem.now as T | undefined) : undefined;
-      setTheirs(now ? (Object.fromEntries(Object.keys(start).map((k) => [k, now[k] as unknown])) as T) : null);
+      if (!now) return setTheirs(null);
+      const stored = Object.fromEntries(Object.keys(start).map((k) => [k, now[k] as unknown])) as T;
+      setTheirs(stored);
+      // Only what was typed here is mine: the rest is as it is stored now.
+      form.reset(stored, { keepDirtyValues: true });
     }
   };
   /** Saves what is in the form, unless a field of it was refused. */
