@@ -53,7 +53,8 @@ export const write = async <E extends AnyEndpoint>({
  * A write and how it goes, for a form. The order is the outbox's, by its scopes: a scope of the mutation itself would
  * hold a write back before it is kept.
  */
-export const useWrite = (): UseMutationResult<Written<unknown>, Error, Write<AnyEndpoint>> => useMutation({ mutationFn: write });
+export const useWrite = (): UseMutationResult<Written<unknown>, Error, Write<AnyEndpoint>> =>
+  useMutation({ mutationFn: write });
 
 /** What is said of a write that is kept. */
 export const KEPT = 'The server does not answer. It is kept here and sent when it does.';
