@@ -66,13 +66,7 @@ const Turns = () => {
       </Group>
       <Group title={spec.kind === 'chuck' ? 'Jaws' : 'Rollers'}>
         <Within at="spec">
-          {spec.kind === 'chuck' ? (
-            <Field at="jaws" />
-          ) : (
-            <>
-              <Fields at="rollerDiameter centreDistance friction" />
-            </>
-          )}
+          {spec.kind === 'chuck' ? <Field at="jaws" /> : <Fields at="rollerDiameter centreDistance friction" />}
           {spec.kind === 'roller' && (
             <>
               <Field at="driven" />
