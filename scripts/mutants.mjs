@@ -117,7 +117,7 @@ const noticed = (...where) =>
     {
       cwd: copy,
       env: { ...process.env, DATABASE_URL: '' },
-      timeout: 120_000,
+      timeout: 400_000,
       killSignal: 'SIGKILL',
     },
   ).status !== 0;

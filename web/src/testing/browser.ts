@@ -1,6 +1,10 @@
 /** What a browser has and the simulated one lacks. */
 import 'fake-indexeddb/auto';
 import { TextDecoder, TextEncoder } from 'node:util';
+import { configure } from '@testing-library/dom';
+
+// A busy machine is not a wrong page.
+configure({ asyncUtilTimeout: 5_000 });
 
 class NoObserver {
   observe(): void {
@@ -13,13 +17,17 @@ class NoObserver {
     /* Nothing is watched. */
   }
 }
-/** Work is done where the test is: what a worker would answer is asked of its service directly. */
-class NoWorker extends EventTarget {
+/** Work is done where the test is: what a worker would answer is asked of its service (`workers.ts`). */
+class WorkerHere extends EventTarget {
+  ended = false;
+  constructor(readonly url: URL) {
+    super();
+  }
   postMessage(): void {
     /* Nobody listens. */
   }
   terminate(): void {
-    /* Nothing runs. */
+    this.ended = true;
   }
 }
 /** What the router notes of a page that is asked for. */
@@ -35,7 +43,7 @@ class Asked {
   }
 }
 Object.assign(globalThis, {
-  Worker: NoWorker,
+  Worker: WorkerHere,
   Request: Asked,
   TextEncoder,
   TextDecoder,

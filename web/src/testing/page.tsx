@@ -10,10 +10,15 @@ export interface Written {
   readonly acts: { readonly method: string; readonly path: string; readonly input: unknown }[];
 }
 
-/** A page in a browser without a server: what it would write is kept, and shown as if it were saved. */
+/**
+ * A page in a browser without a server: what it would write is kept, and shown as if it were saved.
+ *
+ * @param known lists that the server would answer, by name
+ */
 export const showPage = async (
   start: BatchDocument,
   page: (handle: BatchHandle) => ReactNode,
+  known: Readonly<Record<string, unknown>> = {},
 ): Promise<RenderResult & Written & { readonly batch: () => BatchDocument }> => {
   const written: Written = { updates: [], acts: [] };
   let now = start;
@@ -37,6 +42,7 @@ export const showPage = async (
     return <>{page(handle)}</>;
   };
   const client = new QueryClient({ defaultOptions: { queries: { retry: false, enabled: false } } });
+  for (const [name, list] of Object.entries(known)) client.setQueryData([name], list);
   let result: RenderResult | undefined;
   await act(async () => {
     result = render(

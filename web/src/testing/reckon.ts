@@ -2,15 +2,7 @@ import type { BatchDocument } from '@bistre/contract';
 import { testAlphabets } from '../../../core/src/test-alphabets';
 import type { ReckonService } from '../data/reckon.worker';
 import type { Shown } from '../data/shown';
-
-let service: ReckonService | undefined;
-jest.mock('comlink', () => ({
-  expose: (exposed: ReckonService) => {
-    service = exposed;
-  },
-  wrap: () => service,
-  proxy: (value: unknown) => value,
-}));
+import { serviceOf } from './workers';
 
 /** The alphabets that ship, answered as the server would. */
 const answerAlphabets = (): void => {
@@ -20,14 +12,10 @@ const answerAlphabets = (): void => {
   }) as unknown as typeof fetch;
 };
 
+export const worker = (): Promise<ReckonService> => {
+  answerAlphabets();
+  return serviceOf('reckon.worker.ts');
+};
 /** What the worker answers, crossed over as a worker's answers cross: by structured clone. */
-export const reckonShown = async (batch: BatchDocument, pieces = 500): Promise<Shown> => {
-  answerAlphabets();
-  await import('../data/reckon.worker');
-  return structuredClone(await service!.reckon(batch, pieces));
-};
-export const worker = async (): Promise<ReckonService> => {
-  answerAlphabets();
-  await import('../data/reckon.worker');
-  return service!;
-};
+export const reckonShown = async (batch: BatchDocument, pieces = 500): Promise<Shown> =>
+  structuredClone(await (await worker()).reckon(batch, pieces));

@@ -1,13 +1,11 @@
-import { act, screen } from '@testing-library/react';
-import { reckonBatch, routeOf, STATION_NAMES, WAY_IDS, type BatchInput, type StationId } from '@bistre/core';
+import { screen } from '@testing-library/react';
+import { reckonBatch, routeOf, STATION_NAMES, WAY_IDS, type BatchInput } from '@bistre/core';
 import { testAlphabets } from '../../../core/src/test-alphabets';
 import { loadedPieces } from '../../../core/src/test-batch';
 import { EXAMPLES } from '../../../core/src/test-ways';
 import { documentOf } from '../testing/batch';
 import { scalesOf, wrongOn } from '../testing/looks';
-import { showPage } from '../testing/page';
-import { reckonShown } from '../testing/reckon';
-import { AtStation } from './AtStation';
+import { showStation } from '../testing/station';
 
 const LANDED = { source: 'typed', at: '2026-11-20T08:00:00.000Z', by: 'Odile', purpose: 'place' } as const;
 
@@ -44,20 +42,9 @@ const CASES = WAY_IDS.flatMap((way) =>
   }),
 );
 
-const at = async (batch: (typeof CASES)[number]['batch'], station: StationId) => {
-  const shown = await reckonShown(batch, 200);
-  const page = await showPage(batch, (handle) => (
-    <AtStation handle={handle} shown={shown} current={station} picture={null} draw={() => undefined} />
-  ));
-  // Sheets and pages of a way are fetched when they are first shown.
-  for (let i = 0; i < 50 && /^…|Opening …/.test(page.container.textContent ?? ''); i += 1)
-    await act(() => new Promise((done) => setTimeout(done, 10)));
-  return { page, shown };
-};
-
 describe('every station of every way', () => {
   it.each(CASES)('$way, $state: $station shows its parts, and no figure that is none', async ({ batch, station }) => {
-    const { page, shown } = await at(batch, station);
+    const { shown, ...page } = await showStation(batch, station);
     expect(wrongOn(page.container)).toEqual([]);
     expect(screen.getAllByRole('region').length).toBeGreaterThan(0);
     // The drawing is there, with a name for those who do not see it.

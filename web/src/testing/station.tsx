@@ -1,0 +1,34 @@
+import { act } from '@testing-library/react';
+import type { BatchDocument } from '@bistre/contract';
+import type { StationId } from '@bistre/core';
+import type { Shown } from '../data/shown';
+import { AtStation } from '../views/AtStation';
+import { showPage, type Written } from './page';
+import { reckonShown } from './reckon';
+
+/** Waits until what is fetched when it is first shown is there. */
+export const settled = async (page: Element): Promise<void> => {
+  for (let i = 0; i < 100 && /^…|Opening …/.test(page.textContent ?? ''); i += 1)
+    await act(() => new Promise((done) => setTimeout(done, 10)));
+};
+
+/**
+ * A station of a batch as the workspace shows it: drawing and sheet. What is written is kept; what was reckoned
+ * stays as it was for the batch at first.
+ *
+ * @param known lists that the server would answer, by name
+ */
+export const showStation = async (
+  batch: BatchDocument,
+  station: StationId,
+  known: Readonly<Record<string, unknown>> = {},
+): Promise<Awaited<ReturnType<typeof showPage>> & Written & { readonly shown: Shown }> => {
+  const shown = await reckonShown(batch, 200);
+  const page = await showPage(
+    batch,
+    (handle) => <AtStation handle={handle} shown={shown} current={station} picture={null} draw={() => undefined} />,
+    known,
+  );
+  await settled(page.container);
+  return { ...page, shown };
+};
