@@ -14,11 +14,13 @@ export interface Written {
  * A page in a browser without a server: what it would write is kept, and shown as if it were saved.
  *
  * @param known lists that the server would answer, by name
+ * @param asks whether its questions reach a server; without, they wait
  */
 export const showPage = async (
   start: BatchDocument,
   page: (handle: BatchHandle) => ReactNode,
   known: Readonly<Record<string, unknown>> = {},
+  asks = false,
 ): Promise<RenderResult & Written & { readonly batch: () => BatchDocument }> => {
   const written: Written = { updates: [], acts: [] };
   let now = start;
@@ -41,7 +43,7 @@ export const showPage = async (
     };
     return <>{page(handle)}</>;
   };
-  const client = new QueryClient({ defaultOptions: { queries: { retry: false, enabled: false } } });
+  const client = new QueryClient({ defaultOptions: { queries: { retry: false, enabled: asks } } });
   for (const [name, list] of Object.entries(known)) client.setQueryData([name], list);
   let result: RenderResult | undefined;
   await act(async () => {

@@ -1,38 +1,15 @@
 import { screen } from '@testing-library/react';
-import { reckonBatch, routeOf, STATION_NAMES, WAY_IDS, type BatchInput } from '@bistre/core';
-import { testAlphabets } from '../../../core/src/test-alphabets';
+import { routeOf, STATION_NAMES, WAY_IDS, type BatchInput } from '@bistre/core';
 import { loadedPieces } from '../../../core/src/test-batch';
 import { EXAMPLES } from '../../../core/src/test-ways';
+import { aimed } from '../testing/aim';
 import { documentOf } from '../testing/batch';
 import { scalesOf, wrongOn } from '../testing/looks';
 import { showStation } from '../testing/station';
 
-const LANDED = { source: 'typed', at: '2026-11-20T08:00:00.000Z', by: 'Odile', purpose: 'place' } as const;
-
-/** Read where the marks would be if the work lay 100 mm in and 80 up, straight. */
-const aimed = (input: BatchInput): BatchInput => {
-  const { board } = reckonBatch(input, {
-    now: new Date(LANDED.at),
-    alphabets: testAlphabets,
-    labels: 'readability',
-    simulatedPieces: 10,
-  });
-  const down = input.machine.bed.height;
-  return {
-    ...input,
-    readings: (board?.marks ?? []).map((m, i) => ({
-      ...LANDED,
-      id: `r${i}`,
-      mark: i + 1,
-      // The test machine's zero is in the back left corner, y towards the operator.
-      x: 100 + m.at.x,
-      y: down - 80 - m.at.y,
-    })),
-  };
-};
 const STATES: readonly (readonly [string, (input: BatchInput) => BatchInput])[] = [
   ['bare', (input) => input],
-  ['aimed at', aimed],
+  ['aimed at', (input) => aimed(input)],
   ['loaded', (input) => ({ ...aimed(input), pieces: loadedPieces([1]) })],
 ];
 const CASES = WAY_IDS.flatMap((way) =>

@@ -1,0 +1,240 @@
+import { fireEvent, screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { BatchDocument } from '@bistre/contract';
+import type { BatchInput } from '@bistre/core';
+import { testBatch } from '../../../../core/src/test-batch';
+import { documentOf, idOf } from '../../testing/batch';
+import { enter, pick, press, readingOf } from '../../testing/pick';
+import { pretend } from '../../testing/server';
+import { showStation } from '../../testing/station';
+
+type Piece = BatchInput['pieces'][number];
+const piece = (slot: number, part: Partial<Piece> = {}): Piece => ({
+  id: String(slot),
+  ordinal: slot,
+  load: 1,
+  slot,
+  state: 'loaded',
+  cause: null,
+  dx: null,
+  dy: null,
+  yaw: null,
+  ...part,
+});
+const batchOf = (change: Partial<BatchInput>): BatchDocument => documentOf(testBatch(change));
+const show = (change: Partial<BatchInput> = {}, known = {}) => showStation(batchOf(change), 'run', known);
+const calls = (page: Awaited<ReturnType<typeof show>>) => page.acts.map((a) => [a.path.split('/').at(-1), (a.input as { body?: unknown }).body]); // prettier-ignore
+
+afterEach(() => sessionStorage.clear());
+
+describe('judging', () => {
+  const loaded = { pieces: [2, 1, 3].map((slot) => piece(slot)) };
+
+  it('names the slot and the name that is next, and takes it as done with what was typed', async () => {
+    const page = await show(loaded);
+    const check = screen.getByRole('region', { name: 'Check' });
+    expect(check.textContent).toContain('Slot 1 piece 1: KESTREL · LANE 1');
+    await enter(within(check).getByLabelText('off to the right'), '0,25');
+    await press('Done', within(check));
+    // What was not typed is nought, not nothing: a place has two numbers.
+    expect(calls(page)).toEqual([
+      ['pieces', { pieces: [{ slot: 1, state: 'done', cause: null, dx: 0.25, dy: 0, yaw: 0 }] }],
+    ]);
+    // What was typed belongs to that piece.
+    await waitFor(() => expect(within(check).getByLabelText<HTMLInputElement>('off to the right').value).toBe(''));
+  });
+
+  it('scraps only with a cause, in the shop’s words or one’s own', async () => {
+    const page = await show(loaded);
+    const scrap = screen.getByRole<HTMLButtonElement>('button', { name: 'Scrap' });
+    expect(scrap.disabled).toBe(true);
+    await pick('cause, when scrapped', 'other');
+    expect(scrap.disabled).toBe(true);
+    await userEvent.type(screen.getByLabelText('in words'), ' slipped off the pins ');
+    await press('Scrap');
+    expect(calls(page)).toEqual([['pieces', { pieces: [{ slot: 1, state: 'scrap', cause: 'slipped off the pins' }] }]]);
+    await waitFor(() => expect(scrap.disabled).toBe(true));
+  });
+
+  it('gives a name back to the roster, and all that are left are done at once', async () => {
+    const page = await show(loaded);
+    await press('Again');
+    await press('All 3 done');
+    expect(calls(page)).toEqual([
+      ['pieces', { pieces: [{ slot: 1, state: 'again', cause: null }] }],
+      ['pieces', { pieces: [1, 2, 3].map((slot) => ({ slot, state: 'done', cause: null })) }],
+    ]);
+  });
+
+  it('takes the places that the simulated machine measured', async () => {
+    sessionStorage.setItem('bistre.sim', 'yes');
+    const page = await show(loaded);
+    const at = (slot: number, dx: number, worst: number) => ({
+      ...{ slot, length: 60, width: 25, seatX: 0, seatY: 0, seatYaw: 0, strokes: [], margin: null },
+      ...{ dx, dy: -dx / 2, yaw: 0.001, worst },
+    });
+    pretend(() => ({
+      ...{ stray: 0, landed: [], lines: 3, predicted: 0.4, tolerance: 0.6 },
+      pieces: [at(1, 0.2, 0.31), at(2, 0.5, 0.7), at(3, -0.1, 0.2)],
+    }));
+    await press(/^Run the file on the simulated machine/);
+    await screen.findByText(/0\.31 mm/);
+    expect(screen.getByLabelText<HTMLInputElement>('off to the right').value).toBe('0.2');
+    await press('All 3 done');
+    expect(calls(page).at(-1)).toEqual([
+      'pieces',
+      {
+        pieces: [
+          { slot: 1, state: 'done', cause: null, dx: 0.2, dy: -0.1, yaw: 0.001 },
+          { slot: 2, state: 'done', cause: null, dx: 0.5, dy: -0.25, yaw: 0.001 },
+          { slot: 3, state: 'done', cause: null, dx: -0.1, dy: 0.05, yaw: 0.001 },
+        ],
+      },
+    ]);
+  });
+});
+
+describe('the pieces so far', () => {
+  const done = [
+    [0, -1],
+    [2, 0],
+    [4, 1],
+  ].map(([dx, dy], i) => piece(i + 1, { state: 'done', dx: dx!, dy: dy!, yaw: 0 }));
+
+  it('have the capability of the handbook’s own example', async () => {
+    // [NIST/SEMATECH e-Handbook 6.1.6: USL 20, LSL 8, mean 16, s 2 → Cp 1.0, Cpk 0.667], counted from the middle, 14.
+    await show({ pieces: done, tolerance: 6 });
+    expect(readingOf('mean of 3, x and y')).toMatch(/^2\.00, 0\.00mm/);
+    expect(readingOf('spread, x and y')).toBe('2.00, 1.00mm');
+    expect(readingOf('capability Cpk')).toMatch(/^0\.67.*Cp 1\.00$/);
+    // t(0.975, 2) = 4.303 [NIST/SEMATECH e-Handbook 1.3.6.7.2]: ± 4.97 of a mean of 2 is noise.
+    expect(screen.getByText('The mean may be noise: do not chase it.')).toBeTruthy();
+  });
+
+  it('ask for a correction where the mean is off beyond noise, the other way', async () => {
+    const off = [0.41, 0.4, 0.39, 0.4].map((dx, i) => piece(i + 1, { state: 'done', dx, dy: i % 2 ? 0.1 : -0.1, yaw: 0 })); // prettier-ignore
+    await show({ pieces: off });
+    expect(screen.getByText('The mean is shifted beyond noise: correct x by −0.40 mm.')).toBeTruthy();
+  });
+
+  it('are counted: done, scrapped, the blanks that are left', async () => {
+    const page = await show({
+      pieces: [...done, piece(4, { state: 'scrap', cause: 'mirrored' })],
+      spares: 2,
+    });
+    expect(readingOf('done')).toBe('3of 24');
+    expect(readingOf('scrapped')).toBe('1yield 75 %');
+    expect(readingOf('spare blanks')).toBe('1');
+    expect(page.shown.reckoning.run.openLoad).toBeNull();
+  });
+});
+
+describe('the first piece', () => {
+  it('holds the rest until it is approved', async () => {
+    const page = await show({ firstApproved: false, pieces: [piece(1, { state: 'done' })] });
+    expect(screen.queryByText(/^Take the next load/)).toBeNull();
+    await press('Approve the first piece');
+    await press('Make another first piece');
+    expect(calls(page)).toEqual([['approve', { approved: true }], ['loads', undefined]]); // prettier-ignore
+  });
+  it('is taken alone before that', async () => {
+    const page = await show({ firstApproved: false });
+    expect(screen.getByText('the rest is held until it is approved')).toBeTruthy();
+    await press(page.shown.load.take);
+    expect(calls(page)).toEqual([['loads', undefined]]);
+  });
+});
+
+describe('the roster', () => {
+  const bring = async (change: Partial<BatchInput> = { roster: [] }) => {
+    const page = await show(change);
+    await press(/^Bring in the roster|^bring in another/);
+    return { page, dialog: await screen.findByRole('dialog', { name: 'Bring in the roster' }) };
+  };
+  const paste = (text: string) => fireEvent.change(screen.getByLabelText('or paste the rows here'), { target: { value: text } }); // prettier-ignore
+
+  it('is read as it is pasted, shown, and kept only when it is used', async () => {
+    const { page, dialog } = await bring();
+    const use = within(dialog).getByRole<HTMLButtonElement>('button', { name: /^Use these/ });
+    expect(use.disabled).toBe(true);
+    paste('name\tlane\nKESTREL\t1\n"PUFFIN, small"\t2');
+    await waitFor(() => expect(use.textContent).toBe('Use these 2 rows'));
+    expect(dialog.textContent).toContain('The batch has 24 pieces.');
+    const cells = within(dialog).getAllByRole('cell').map((c) => c.textContent); // prettier-ignore
+    expect(cells).toEqual(['1', 'KESTREL', '1', '2', 'PUFFIN, small', '2']);
+    expect(page.acts).toEqual([]);
+    await press(/^Use these/);
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
+    expect(calls(page)).toEqual([
+      ['roster', { columns: ['name', 'lane'], rows: [{ name: 'KESTREL', lane: '1' }, { name: 'PUFFIN, small', lane: '2' }] }],
+    ]); // prettier-ignore
+    expect(sessionStorage.getItem(`bistre.roster.${idOf('x')}`)).toBeNull();
+  });
+
+  it('that is left half pasted is there when it is opened again', async () => {
+    const { dialog } = await bring();
+    paste('name,lane\nKESTREL,1');
+    await within(dialog).findByText('1 rows');
+    await press('Leave it', within(dialog));
+    await press('Bring in the roster');
+    expect(screen.getByLabelText<HTMLTextAreaElement>('or paste the rows here').value).toBe('name,lane\nKESTREL,1');
+  });
+
+  it('of a file is read in the letters it was written in', async () => {
+    const { dialog } = await bring();
+    const file = (bytes: number[], name: string, size?: number) => {
+      const made = new File([new Uint8Array(bytes)], name);
+      Object.assign(made, { arrayBuffer: () => Promise.resolve(new Uint8Array(bytes).buffer) });
+      if (size) Object.defineProperty(made, 'size', { value: size });
+      return made;
+    };
+    const take = (f: File) => fireEvent.change(within(dialog).getByLabelText('CSV file'), { target: { files: [f] } });
+    take(file([], 'long.csv', 9_500_000));
+    expect(await within(dialog).findByText('long.csv is 9.5 MB; at most 8 MB are read.')).toBeTruthy();
+    // MÖWE in Windows-1252: Ö is one byte, D6 [WHATWG Encoding Standard, index windows-1252].
+    take(file([...'name\nM'].map((c) => c.charCodeAt(0)).concat(0xd6, 0x57, 0x45, 0x0a), 'birds.csv'));
+    expect(await within(dialog).findByText('MÖWE')).toBeTruthy();
+    expect(dialog.textContent).toContain('Windows-1252');
+  });
+
+  it('with a row too short is refused by its line, and cannot be used', async () => {
+    const { dialog } = await bring();
+    paste('name,lane\n"KESTREL,1\nPUFFIN,2');
+    const found = await within(dialog).findByText(/Wrong:/);
+    expect(found.parentElement!.textContent).toMatch(/line \d|row \d/i);
+    expect(within(dialog).getByRole<HTMLButtonElement>('button', { name: /^Use these/ }).disabled).toBe(true);
+  });
+});
+
+describe('the lettering', () => {
+  const known = {
+    alphabets: [
+      { id: 'b612-bold', name: 'B612 Bold', kind: 'outline', licence: '' },
+      { id: 'readability', name: 'Readability', kind: 'stroke', licence: '' },
+    ],
+  };
+  it('says of each line its column, alphabet and height, and the height it can be set in', async () => {
+    const page = await show({}, known);
+    const lines = () => page.batch().setup.lettering.lines;
+    // 6 mm and 3 mm fit a zone 22 mm high with nothing to spare away.
+    expect(screen.getByText('set 6.00')).toBeTruthy();
+    await pick('alphabet', 'Readability');
+    expect(lines()[0]).toEqual({ column: 'name', alphabet: 'readability', capHeight: 6 });
+    const heights = screen.getAllByRole('textbox').filter((e) => (e as HTMLInputElement).value === '3');
+    await enter(heights[0]!, '4,5');
+    expect(lines().map((l) => l.capHeight)).toEqual([6, 4.5]);
+    fireEvent.click(screen.getByText('add a line'));
+    expect(lines()[2]).toEqual({ column: 'name', alphabet: 'b612-bold', capHeight: 4 });
+    await press('Take out line 1');
+    expect(lines().map((l) => l.column)).toEqual(['seat', 'name']);
+    expect(page.updates.every((u) => u.section === 'lettering')).toBe(true);
+  });
+
+  it('of a batch begun stands behind a link, its heights still said', async () => {
+    await show({ pieces: [piece(1)] }, known);
+    expect(screen.getByText(/24 names in name 6\.00 mm, seat 3\.00 mm\./)).toBeTruthy();
+    expect(screen.queryByText('add a line')).toBeNull();
+    fireEvent.click(screen.getByText('change the lettering'));
+    expect(screen.getByText('add a line')).toBeTruthy();
+  });
+});

@@ -1,0 +1,320 @@
+import { fireEvent, screen, waitFor, within } from '@testing-library/react';
+import { Toaster } from 'sonner';
+import type { SimView } from '@bistre/contract';
+import type { BatchInput, StationId } from '@bistre/core';
+import { testBatch, testMachine, testRecipe } from '../../../core/src/test-batch';
+import { AskHost } from '../parts/ask';
+import { aimed } from '../testing/aim';
+import { documentOf, idOf } from '../testing/batch';
+import { showPage, type Written } from '../testing/page';
+import { enter, pick, press, readingOf } from '../testing/pick';
+import { reckonShown } from '../testing/reckon';
+import { pretend } from '../testing/server';
+import { settled, showStation } from '../testing/station';
+import { AtStation } from '../views/AtStation';
+
+const show = (input: BatchInput, station: StationId, known = {}) => showStation(documentOf(input), station, known);
+const calls = (page: Written) =>
+  page.acts.map(({ method, path, input }) => [method, path.replace('/api/batches/:id/', ''), input]);
+const typed = (label: string): HTMLInputElement => screen.getByLabelText<HTMLInputElement>(label);
+
+afterEach(() => sessionStorage.clear());
+
+describe('Blank', () => {
+  it('takes a reading into the list of its dimension, and out again', async () => {
+    const input = testBatch({ blank: { ...testBatch().blank, samples: { length: [60.1], width: [], thickness: [] } } });
+    const page = await show(input, 'blank');
+    const { id } = page.batch().blank;
+    expect(within(screen.getByRole('list', { name: 'length readings' })).getAllByRole('button')).toHaveLength(1);
+    const field = typed('length, reading 2');
+    fireEvent.change(field, { target: { value: '60,08' } });
+    fireEvent.keyDown(field, { key: 'Enter' });
+    await press('60.10');
+    expect(calls(page)).toEqual([
+      ['POST', '/api/blanks/:id/samples', { params: { id }, body: { dimension: 'length', value: 60.08 } }],
+      ['DELETE', '/api/blanks/:id/samples/:sample', { params: { id, sample: idOf('length-0') } }],
+    ]);
+    // One reading is no spread: what the catalogue says is allowed for, 60 + 0.3.
+    expect(readingOf('length to allow for')).toMatch(/^60\.30mm.*assumed$/);
+    expect(screen.getByText(/the catalogue’s ± 0\.3 mm is assumed/)).toBeTruthy();
+  });
+
+  it('of a disc and of a cup measures what those have', async () => {
+    const disc = testBatch({ blank: { ...testBatch().blank, shape: { kind: 'disc', diameter: 50 }, holes: [] } });
+    const page = await show(disc, 'blank');
+    expect([...page.container.querySelectorAll('ol')].map((l) => l.getAttribute('aria-label'))).toEqual(['length readings', 'thickness readings']); // prettier-ignore
+    expect(screen.queryByTitle('width to allow for')).toBeNull();
+    fireEvent.click(screen.getByRole('radio', { name: '99 %' }));
+    await waitFor(() => expect(page.batch().setup.beside.coverage).toBe(0.99));
+  });
+});
+
+describe('Place', () => {
+  const turned = 0.02;
+  it('says how the work lies, from readings alone', async () => {
+    const page = await show(aimed(testBatch(), turned), 'place');
+    // 0.02 rad × 180 / π
+    expect(readingOf('board turned')).toMatch(/^1\.15°/);
+    expect(readingOf('mark distance')).toMatch(/^(\d+\.\d\d)mm.*drawn \1$/);
+    expect(screen.getAllByText(/^off by 0\.00/)).toHaveLength(3);
+    // 95 % of a Rayleigh distribution lie within √(−2 ln 0.05) of its σ.
+    const { u } = page.shown.reckoning.budget.sources.find((source) => source.id === 'aiming')!;
+    expect(readingOf('aiming at the pieces')).toMatch(
+      new RegExp(`^${(u * Math.sqrt(-2 * Math.log(0.05))).toFixed(2)}mm`),
+    );
+  });
+
+  it('takes a pair with Enter, in either order, and keeps half a pair until then', async () => {
+    const page = await show(testBatch(), 'place');
+    const [x, y] = [typed('mark 2, x on the machine'), typed('mark 2, y on the machine')];
+    await enter(y, '143,02');
+    fireEvent.keyDown(y, { key: 'Enter' });
+    expect(page.acts).toEqual([]);
+    await enter(x, '714.7');
+    fireEvent.keyDown(x, { key: 'Enter' });
+    expect(calls(page)).toEqual([
+      ['POST', 'readings', { body: { mark: 2, x: 714.7, y: 143.02, source: 'typed', purpose: 'place' } }],
+    ]);
+  });
+
+  it('takes a reading out, or one of the pair anew', async () => {
+    const page = await show(aimed(testBatch()), 'place');
+    await press('take out reading of mark 1');
+    await enter(typed('mark 2, x on the machine'), '500');
+    await press('keep (Enter)');
+    const [out, again] = calls(page);
+    expect(out).toEqual(['DELETE', 'readings/:reading', { params: { reading: idOf('r0') } }]);
+    expect((again![2] as { body: unknown }).body).toMatchObject({ mark: 2, x: 500 });
+  });
+
+  it('takes a table whole, or says the line that is wrong', async () => {
+    const page = await show(testBatch(), 'place');
+    fireEvent.click(screen.getByText('readings from a table'));
+    const box = screen.getByLabelText(/^A line each: mark, x, y/);
+    for (const [text, words] of [
+      ['1; 1; 1\n7; 2; 2', 'Line 2: there is no mark “7”; marks are 1, 2'],
+      ['1; 1; 1\n1; 2; 2', 'Line 2: mark 1 stands in the table twice.'],
+    ] as const) {
+      fireEvent.change(box, { target: { value: text } });
+      await press('Take the table');
+      expect(screen.getByText(/^Wrong:/).parentElement!.textContent).toContain(words);
+    }
+    fireEvent.change(box, { target: { value: '1; 166,84; 110,13\n2; 714,70; 143,02' } });
+    await press('Take the table');
+    expect(calls(page)).toEqual([
+      ['POST', 'readings/table', { body: { readings: [{ mark: 1, x: 166.84, y: 110.13 }, { mark: 2, x: 714.7, y: 143.02 }] } }],
+    ]); // prettier-ignore
+  });
+
+  it('has the first mark read again, and says when it came back elsewhere', async () => {
+    const input = aimed(testBatch());
+    const first = input.readings[0]!;
+    const moved = { ...first, id: 'again', purpose: 'reread', x: first.x + 3, at: '2026-11-20T09:00:00.000Z' } as const;
+    await show({ ...input, readings: [...input.readings, moved] }, 'place');
+    expect(screen.getByText(/Mark 1 is 3\.00 mm from its first reading: the work or the head has moved/)).toBeTruthy();
+  });
+
+  it('takes that reading only when both numbers are there', async () => {
+    const page = await show(aimed(testBatch()), 'place');
+    const keep = screen.getByRole<HTMLButtonElement>('button', { name: 'keep' });
+    await enter(typed('mark 1 again, x'), '100');
+    expect(keep.disabled).toBe(true);
+    await enter(typed('mark 1 again, y'), '520');
+    await press('keep');
+    expect((calls(page)[0]![2] as { body: unknown }).body).toEqual({ mark: 1, x: 100, y: 520, source: 'typed', purpose: 'reread' }); // prettier-ignore
+    expect(typed('mark 1 again, x').value).toBe('');
+  });
+
+  it('waits for two marks, and warns of a pointer that was never measured', async () => {
+    const bare = testBatch({ machine: { ...testMachine, pointerOffset: null } });
+    await show({ ...aimed(bare), readings: aimed(bare).readings.slice(0, 1) }, 'place');
+    expect(readingOf('board turned')).toBe('–°needs two marks');
+    expect(readingOf('mark distance')).toMatch(/^–mmdrawn/);
+    expect(screen.getByText('After two marks, read mark 1 again.')).toBeTruthy();
+    expect(screen.getByText(/^The pointer offset is unmeasured: ± 1\.5 mm is carried|^The pointer offset is unmeasured/)).toBeTruthy(); // prettier-ignore
+  });
+
+  it('with the work turned instead of the file says which way to turn it', async () => {
+    const input = aimed(testBatch(), turned);
+    const page = await show({ ...input, setup: { ...input.setup, place: { school: 'work', model: 'auto' } } }, 'place');
+    // Turned back about the first mark, by hand.
+    const [one, two] = page.shown.reckoning.board!.marks;
+    const [x, y] = [two!.at.x - one!.at.x, two!.at.y - one!.at.y];
+    const [cos, sin] = [Math.cos(turned), Math.sin(turned)];
+    const [towards, right] = [y - (cos * y - sin * x), cos * x + sin * y - x];
+    const words = `Hold the board at mark 1. Move mark 2 ${towards.toFixed(1)} mm towards you and ${right.toFixed(1)} mm to the right.`;
+    expect(screen.getAllByText(new RegExp(words)).length).toBeGreaterThan(0);
+    fireEvent.click(screen.getByRole('radio', { name: 'turn the file' }));
+    await waitFor(() => expect(page.batch().setup.place.school).toBe('file'));
+  });
+});
+
+describe('the simulated machine', () => {
+  const view = (part: Partial<SimView> = {}): SimView => ({
+    homed: true,
+    display: { x: 120, y: 480 },
+    head: { x: 120, y: 120 },
+    boardCorners: [],
+    marksSeen: [{ id: 1, at: { x: 111, y: 92 } }],
+    loupe: { radius: 4, lines: [{ kind: 'mark', points: [{ x: -1, y: 0 }, { x: 1, y: 0 }] }] }, // prettier-ignore
+    dots: 0,
+    landed: [],
+    feeder: null,
+    ...part,
+  });
+  const switchOn = async (input: BatchInput, answers: (body: Record<string, unknown>) => SimView) => {
+    sessionStorage.setItem('bistre.sim', 'yes');
+    const batch = documentOf(input);
+    const shown = await reckonShown(batch, 200);
+    const server = pretend((sent) => answers(sent.body));
+    const page = await showPage(batch, (handle) => (
+      <>
+        <AtStation handle={handle} shown={shown} current="place" picture={null} draw={() => undefined} />
+        <Toaster />
+      </>
+    ), {}, true); // prettier-ignore
+    await settled(page.container);
+    const panel = await screen.findByRole('group', { name: 'Simulated machine' });
+    return { page, panel, server };
+  };
+
+  it('is homed before anything else', async () => {
+    let homed = false;
+    const { panel, server } = await switchOn(testBatch(), ({ act }) => {
+      homed ||= act === 'home';
+      return view({ homed });
+    });
+    expect(panel.textContent).toContain('Simulated machine: not homed. Display:120.00, 480.00');
+    expect(within(panel).getByRole<HTMLButtonElement>('button', { name: 'jog left' }).disabled).toBe(true);
+    expect(within(panel).queryByText(/^Take reading/)).toBeNull();
+    await press('Home it', within(panel));
+    await within(panel).findByText(/^Take reading of mark 1/);
+    expect(server.writes.map((w) => w.body)).toEqual([{ act: 'home' }]);
+  });
+
+  it('jogs by its step with buttons and arrow keys, away from the operator is up', async () => {
+    const { panel, server } = await switchOn(testBatch(), () => view());
+    const [coarse, fine] = testMachine.jogSteps;
+    await press('jog left', within(panel));
+    fireEvent.click(within(panel).getByRole('radio', { name: String(coarse) }));
+    fireEvent.keyDown(panel, { key: 'ArrowUp' });
+    await waitFor(() => expect(server.writes).toHaveLength(2));
+    expect(server.writes.map((w) => w.body)).toEqual([
+      { act: 'jog', dx: -fine, dy: expect.closeTo(0, 9) },
+      { act: 'jog', dx: expect.closeTo(0, 9), dy: coarse },
+    ]);
+  });
+
+  it('is pushed near the mark that is next, in the display’s own numbers, and gives what the display says', async () => {
+    const { page, panel, server } = await switchOn(testBatch(), () => view());
+    await press('Push the head near mark 1', within(panel));
+    // Zero back left, y towards the operator: 92 mm up from the front of a bed of 600 is 508 on the display.
+    expect(server.writes[0]!.body).toEqual({ act: 'goto', x: 111, y: 508 });
+    await press('Take reading of mark 1', within(panel));
+    expect((calls(page)[0]![2] as { body: unknown }).body).toEqual({ mark: 1, x: 120, y: 480, source: 'simulated machine', purpose: 'place' }); // prettier-ignore
+  });
+
+  it('has the first mark once more when all are read; an offset only once a dot is burned', async () => {
+    const { page, panel, server } = await switchOn(aimed(testBatch()), ({ act }) => view({ dots: act === 'dot' ? 1 : 0 })); // prettier-ignore
+    expect(within(panel).getByRole<HTMLButtonElement>('button', { name: /take the pointer offset$/ }).disabled).toBe(true); // prettier-ignore
+    await press('burn a test dot here', within(panel));
+    await press(/take the pointer offset$/, within(panel));
+    await press('Mark 1 is under the dot again', within(panel));
+    expect(server.writes.map((w) => w.body)).toEqual([{ act: 'dot' }]);
+    expect(calls(page).map(([method, path]) => `${String(method)} ${String(path)}`)).toEqual(['POST sim/pointer', 'POST readings']); // prettier-ignore
+    expect(await screen.findByText('Pointer offset measured.')).toBeTruthy();
+  });
+});
+
+describe('Burn', () => {
+  const recipe = { id: idOf('r'), name: 'Slate', machineId: idOf('m'), version: 1, spec: { ...testRecipe } };
+  const known = { recipes: [recipe, { ...recipe, id: idOf('other'), name: 'Elsewhere', machineId: idOf('x') }] };
+
+  it('says the energy on the surface and the run-up by their formulas, and the time of every move', async () => {
+    await show(testBatch(), 'burn', known);
+    // 60 W × 0.35 / (400 mm/s × 0.1 mm)
+    expect(readingOf('energy on the surface')).toMatch(/^0\.5[23]J\/mm²/);
+    expect(readingOf('engrave')).toBe('35 %at 400 mm/s0.1 mm lines, 1 × ');
+    expect(readingOf('cut')).toBe('70 %at 12 mm/s1 × ');
+    // v² / 2a = 400² / 10 000
+    await waitFor(() => expect(readingOf('run-up each end')).toMatch(/^16\.0mm/), { timeout: 8_000 });
+    const load = screen.getByTitle(/^these \d+ pieces$/);
+    expect(load.parentElement!.textContent).toMatch(/beam on \d/);
+  });
+
+  it('offers the recipes of this machine, none as well, and asks for a proof where there is none', async () => {
+    const page = await show(testBatch({ recipe: { ...testRecipe, proof: '' } }), 'burn', known);
+    expect(screen.getByText(/^none\. Try it on a spoiled piece of the same material first/)).toBeTruthy();
+    await pick('Recipe for Bench A', 'none yet');
+    expect(calls(page)).toEqual([['PUT', 'recipe', { body: { recipeId: null } }]]);
+    fireEvent.click(screen.getByRole('combobox', { name: 'Recipe for Bench A' }));
+    expect(screen.queryByText(/Elsewhere/)).toBeNull();
+  });
+
+  it('without a recipe says where one comes from', async () => {
+    await show(testBatch({ recipe: null }), 'burn', { recipes: [] });
+    expect(screen.getByText('Put one on the Shelf.').getAttribute('href')).toBe('/shelf/recipes');
+    expect(screen.getByText('Power, speed and interval come from the recipe.')).toBeTruthy();
+  });
+});
+
+describe('Close', () => {
+  const putback = { id: idOf('p'), setting: 'steps to the mm', was: '80', now: '16.168', restoredAt: null };
+  const withHost = async (input: BatchInput) => {
+    const batch = documentOf(input);
+    const shown = await reckonShown(batch, 200);
+    const page = await showPage(batch, (handle) => (
+      <>
+        <AtStation handle={handle} shown={shown} current="close" picture={null} draw={() => undefined} />
+        <AskHost />
+      </>
+    )); // prettier-ignore
+    await settled(page.container);
+    return page;
+  };
+
+  it('keeps a batch open while a setting is not put back', async () => {
+    const page = await withHost(testBatch({ putbacks: [putback] }));
+    expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Close the batch' }).disabled).toBe(true);
+    expect(screen.getByText('Put back 1 first.')).toBeTruthy();
+    fireEvent.click(screen.getByRole('checkbox', { name: 'steps to the mm: 16.168 back to 80' }));
+    expect(calls(page)).toEqual([
+      ['PUT', 'putbacks/:putback', { params: { putback: putback.id }, body: { restored: true } }],
+    ]);
+  });
+
+  it('takes a setting with both its values', async () => {
+    const page = await withHost(testBatch());
+    const add = screen.getByRole<HTMLButtonElement>('button', { name: 'Add' });
+    for (const [label, value] of [
+      ['setting', 'focus'],
+      ['it was', '0'],
+      ['it is now', '1.5'],
+    ] as const) {
+      // prettier-ignore
+      expect(add.disabled).toBe(true);
+      fireEvent.change(screen.getByLabelText(label), { target: { value } });
+    }
+    await press('Add');
+    expect(calls(page)).toEqual([['POST', 'putbacks', { body: { setting: 'focus', was: '0', now: '1.5' } }]]);
+    await waitFor(() => expect(typed('setting').value).toBe(''));
+  });
+
+  it('asks before it is closed short, and goes on only with yes', async () => {
+    const page = await withHost(testBatch());
+    expect(screen.getByText(/^24 pieces are not done/)).toBeTruthy();
+    await press('Close the batch');
+    await press('Leave it open');
+    expect(page.acts).toEqual([]);
+    await press('Close the batch');
+    await press('Close it');
+    expect(calls(page)).toEqual([['POST', 'close', {}]]);
+  });
+
+  it('keeps what was learned with the batch, for the next time', async () => {
+    const page = await withHost(testBatch());
+    fireEvent.change(screen.getByLabelText('Notes for the log'), { target: { value: 'slate chips at the hole' } });
+    fireEvent.change(screen.getByLabelText('What to keep for the next time'), { target: { value: 'tape under' } });
+    expect(page.batch().setup.close).toEqual({ notes: 'slate chips at the hole', keep: 'tape under' });
+  });
+});
