@@ -57,11 +57,9 @@ describe('Place', () => {
     expect(readingOf('board turned')).toMatch(/^1\.15°/);
     expect(readingOf('mark distance')).toMatch(/^(\d+\.\d\d)mm.*drawn \1$/);
     expect(screen.getAllByText(/^off by 0\.00/)).toHaveLength(3);
-    // 95 % of a Rayleigh distribution lie within √(−2 ln 0.05) of its σ.
+    // A plane normal error of root mean square u: 95 % lie within √(−ln 0.05) of it (Rayleigh’s distribution).
     const { u } = page.shown.reckoning.budget.sources.find((source) => source.id === 'aiming')!;
-    expect(readingOf('aiming at the pieces')).toMatch(
-      new RegExp(`^${(u * Math.sqrt(-2 * Math.log(0.05))).toFixed(2)}mm`),
-    );
+    expect(readingOf('aiming at the pieces')).toMatch(new RegExp(`^${(u * Math.sqrt(-Math.log(0.05))).toFixed(2)}mm`));
   });
 
   it('takes a pair with Enter, in either order, and keeps half a pair until then', async () => {
@@ -141,7 +139,7 @@ describe('Place', () => {
     const [one, two] = page.shown.reckoning.board!.marks;
     const [x, y] = [two!.at.x - one!.at.x, two!.at.y - one!.at.y];
     const [cos, sin] = [Math.cos(turned), Math.sin(turned)];
-    const [towards, right] = [y - (cos * y - sin * x), cos * x + sin * y - x];
+    const [towards, right] = [sin * x + cos * y - y, x - cos * x + sin * y];
     const words = `Hold the board at mark 1. Move mark 2 ${towards.toFixed(1)} mm towards you and ${right.toFixed(1)} mm to the right.`;
     expect(screen.getAllByText(new RegExp(words)).length).toBeGreaterThan(0);
     fireEvent.click(screen.getByRole('radio', { name: 'turn the file' }));
