@@ -1,0 +1,229 @@
+import { fireEvent, screen, waitFor, within } from '@testing-library/react';
+import type { BatchDocument, CupRunView } from '@bistre/contract';
+import type { BatchInput } from '@bistre/core';
+import { EXAMPLES } from '../../../../core/src/test-ways';
+import { inWay } from '../../../../core/src/test-held';
+import { loadedPieces } from '../../../../core/src/test-batch';
+import { documentOf, DOCUMENTS, idOf } from '../../testing/batch';
+import { showPage } from '../../testing/page';
+import { enter, pick, press, readingOf } from '../../testing/pick';
+import { reckonShown } from '../../testing/reckon';
+import { pretend } from '../../testing/server';
+import { settled, showStation } from '../../testing/station';
+import { AtStation } from '../../views/AtStation';
+
+const input = EXAMPLES.drive;
+const show = (change: (i: BatchInput) => BatchInput = (i) => i, station: 'drive' | 'run' = 'drive', known = {}) => showStation(documentOf(change(input)), station, known); // prettier-ignore
+const slower = (i: BatchInput): BatchInput => ({ ...i, drive: { ...i.drive!, axisAcceleration: 90_000 } });
+const calls = (page: { acts: readonly { method: string; path: string; input: unknown }[] }) => page.acts.map((a) => [a.path.replace('/api/batches/:id/', ''), a.input]); // prettier-ignore
+/** A field of a list: taken with Enter. */
+const take = (label: string, value: string): void => {
+  const field = screen.getByLabelText(label);
+  fireEvent.change(field, { target: { value } });
+  fireEvent.keyDown(field, { key: 'Enter' });
+};
+
+afterEach(() => sessionStorage.clear());
+
+describe('what the drive is told', () => {
+  it('follows from its roller by hand: a cup of 92 on rollers of 20, 40 apart', async () => {
+    await show();
+    // 3200 steps turn a roller of 20 mm once: 3200 / (π × 20) to the mm of surface.
+    expect((3200 / (Math.PI * 20)).toFixed(2)).toBe('50.93');
+    expect(readingOf('rotary axis, steps/mm')).toMatch(/^50\.93.*type it; it was 80$/);
+    expect(readingOf('travel of one turn')).toBe('62.83mmworking50.930 steps/mm');
+    // A whole number of steps nearest to 0.1 mm: five of π × 20 / 3200.
+    expect(readingOf('rows every')).toMatch(/^0\.09817mm.*5 steps; wanted 0\.1 is 5\.09$/);
+    // atan((92 − 70) / 2 / 130) levels its side.
+    expect(readingOf('raise the base by')).toMatch(/^4\.84°/);
+    // asin(20 / (46 + 10)) from the vertical to each contact.
+    const drawing = screen.getByRole('img', { name: 'Rollers with the blank on it, end view and side view' });
+    expect(drawing.textContent).toContain('θ 20.9°, axes 40 mm apart');
+    expect(drawing.textContent).toContain('130 mm long, motor left');
+  });
+
+  it('is kept as what was really typed in, and remarked on while it is another', async () => {
+    const page = await show();
+    await press('50.93 stands in the machine');
+    expect(calls(page)).toEqual([['drive/set', { body: { what: 'number', value: 50.93 } }]]);
+  });
+  it.each([
+    [50.93, 'typed in; back to 80 at the end'],
+    [49, 'now 49: type the new number'],
+  ])('%s: %s', async (numberSet, words) => {
+    await show((i) => inWay(i, 'drive', {}, { numberSet }));
+    expect(screen.getByText(words)).toBeTruthy();
+  });
+
+  it('asks for a slower axis where it would slip or throw, until it is set', async () => {
+    const page = await show(slower);
+    const wanted = Math.floor(page.shown.reckoning.own.round!.on!.throwing.recommended);
+    expect(screen.getByText('it stands at 90000')).toBeTruthy();
+    await press(`${wanted} mm/s² is set`);
+    expect(calls(page)).toEqual([['drive/set', { body: { what: 'acceleration', value: wanted } }]]);
+  });
+  it('says nothing of it where the axis is slow enough', async () => {
+    await show();
+    expect(screen.queryByText(/mm\/s² is set/)).toBeNull();
+  });
+
+  it('changes with the drive: another, or none', async () => {
+    const page = await show(undefined, 'drive', { drives: [{ id: idOf('d'), name: 'Chuck', version: 1, spec: {} }] });
+    await pick('Drive', 'Chuck');
+    await pick('Drive', 'none: it lies still, in a cradle');
+    expect(calls(page)).toEqual([
+      ['drive', { body: { driveId: idOf('d') } }],
+      ['drive', { body: { driveId: null } }],
+    ]);
+    fireEvent.click(screen.getByRole('radio', { name: 'left' }));
+    await waitFor(() => expect(page.batch().setup.held.choice).toMatchObject({ rimFaces: 'left' }));
+  });
+
+  it('keeps the contact circle at the widest until another is typed', async () => {
+    const page = await show();
+    const field = screen.getByLabelText<HTMLInputElement>(/^Contact circle from the rim/);
+    expect(field.value).toBe('0');
+    await enter(field, '0');
+    expect(page.batch().setup.held.choice).toMatchObject({ contactAt: null });
+    await enter(field, '12,5');
+    expect(page.batch().setup.held.choice).toMatchObject({ contactAt: 12.5 });
+  });
+});
+
+describe('the ring', () => {
+  it('overlaps or leaves a gap, each in a field of its own', async () => {
+    const page = await show();
+    take('the line overlaps by, then Enter', '0,8');
+    take('or a gap is left of, then Enter', '1.2');
+    expect(calls(page)).toEqual([
+      ['rings', { body: { overlap: 0.8 } }],
+      ['rings', { body: { overlap: -1.2 } }],
+    ]);
+  });
+
+  it('of more than a quarter turn is asked about, and may have been the other field', async () => {
+    // π × 81.85 mm round where it is burned: a quarter is 64.3 mm.
+    const page = await show();
+    take('the line overlaps by, then Enter', '64');
+    take('the line overlaps by, then Enter', '65');
+    expect(screen.getByText(/65 mm is more than a quarter turn/)).toBeTruthy();
+    await press('It is a gap');
+    expect(screen.queryByText(/more than a quarter turn/)).toBeNull();
+    take('the line overlaps by, then Enter', '65');
+    await press('it is as I typed it');
+    expect(calls(page).map((c) => (c[1] as { body: unknown }).body)).toEqual([
+      { overlap: 64 },
+      { overlap: -65, sure: true },
+      { overlap: 65, sure: true },
+    ]);
+  });
+
+  it('corrects the steps by what one turn of the surface missed, and can be taken out', async () => {
+    const page = await show((i) => ({
+      ...i,
+      // One part in a hundred too far: 257.13 mm were asked for, 259.70 were turned.
+      rings: [
+        {
+          ...{ id: idOf('ring'), overlap: 2.57, circumference: 257.13, correction: 1, readingError: 0.2 },
+          ...{ at: '2026-11-20T08:00:00.000Z', by: 'Odile', batchId: idOf('earlier') },
+        },
+      ],
+    }));
+    const list = screen.getByRole('list', { name: 'ring readings' });
+    expect(list.textContent).toMatch(/^ring 1: overlap 2\.57 mm \(earlier batch\) ✕$/);
+    expect(screen.getByText(/^Steps × 0\.990\d\d; the next ring closes to ±/)).toBeTruthy();
+    expect(readingOf('seam')).toMatch(/1 ring$/);
+    await press('take ring 1 out');
+    expect(calls(page)).toEqual([['rings/:ring', { params: { ring: expect.any(String) } }]]);
+  });
+});
+
+describe('the F', () => {
+  it('is one of eight pictures, all different, and says what is put right', async () => {
+    const page = await show();
+    const eight = within(screen.getByRole('group', { name: 'Which picture looks like the F?' })).getAllByRole('button');
+    expect(new Set(eight.map((b) => b.querySelector('g')!.innerHTML)).size).toBe(8);
+    await press('F turned a quarter to the left');
+    expect(page.batch().setup.held.found).toMatchObject({ letter: { quarters: 1, mirrored: false } });
+    expect(screen.getByText(/Burn it once more to see it upright\.$/)).toBeTruthy();
+    // Burned with that put right it stands upright: nothing more is turned.
+    await press('F upright');
+    expect(page.batch().setup.held.found).toMatchObject({ letter: { quarters: 1, mirrored: false } });
+    expect(screen.queryByText(/Burn it once more/)).toBeNull();
+    // A second quarter adds to the first.
+    await press('F turned a quarter to the left');
+    expect(page.batch().setup.held.found).toMatchObject({ letter: { quarters: 2, mirrored: false } });
+  });
+});
+
+describe('the simulated drive', () => {
+  const burned = (part: Partial<CupRunView> = {}): CupRunView => ({
+    ...{ thrown: false, strokes: [-3, -60, 3, -60], overlap: 0.84, dx: 0.1, dy: -0.2, lines: 40 },
+    ...part,
+  });
+  const on = async (batch: BatchDocument, run: CupRunView, station: 'drive' | 'run' = 'drive') => {
+    sessionStorage.setItem('bistre.sim', 'yes');
+    const shown = await reckonShown(batch, 200);
+    const server = pretend(({ path, body }) =>
+      path.endsWith('/burn') ? run : { where: 'rotary axis, steps/mm', unit: 'steps/mm', typed: true, value: 80, acceleration: 1000, ...body }); // prettier-ignore
+    const page = await showPage(batch, (handle) => (
+      <AtStation handle={handle} shown={shown} current={station} picture={null} draw={() => undefined} />
+    ), {}, true); // prettier-ignore
+    await settled(page.container);
+    return { page, server };
+  };
+
+  it('shows what stands in it and takes what is typed at its panel', async () => {
+    const { server } = await on(DOCUMENTS.drive, burned());
+    const panel = within(await screen.findByRole('region', { name: 'Simulated drive' }));
+    expect(panel.getByLabelText<HTMLInputElement>('panel: steps/mm').value).toBe('80');
+    await enter(panel.getByLabelText('panel: steps/mm'), '50.93');
+    await enter(panel.getByLabelText('panel: axis acceleration'), '400');
+    await waitFor(() => expect(server.writes.map((w) => w.body)).toEqual([{ value: 50.93 }, { acceleration: 400 }]));
+  });
+
+  it.each([
+    [0.84, 'By the rule the line overlaps its start by 0.84 mm.'],
+    [-1.3, 'By the rule a gap of 1.30 mm is left.'],
+    [0.004, 'By the rule the ring closes.'],
+  ])('has a ring that closes to %s mm read off a rule: %s', async (overlap, words) => {
+    await on(DOCUMENTS.drive, burned({ overlap }));
+    await press('Burn a ring on tape');
+    expect(await screen.findByText(words)).toBeTruthy();
+    // Once for where it begins, and once a turn on each way, where the ends meet.
+    const tape = screen.getByRole('img', { name: 'The tape where the ring meets itself' });
+    expect(tape.querySelector('path')!.getAttribute('d')!.match(/M/g)).toHaveLength(3);
+    expect(tape.querySelectorAll('line')).toHaveLength(17);
+  });
+
+  it('says why a blank left the rollers, and what to set', async () => {
+    await on(documentOf(slower(input)), burned({ thrown: true, strokes: [], overlap: null }));
+    await press('Burn the F on tape');
+    const found = await screen.findByText(/^The blank left the rollers|The blank left the rollers/);
+    expect(found.textContent).toMatch(/accelerates at 1000 mm\/s². Set at most \d+\. Lay it on again\./);
+  });
+
+  it('burns the piece that lies on it, which is then judged by where its art came', async () => {
+    const piece = documentOf({ ...input, pieces: loadedPieces([1]) });
+    const { page } = await on(piece, burned({ dx: 0.3, dy: -0.4 }), 'run');
+    await press('Run the file on the simulated drive');
+    // √(0.3² + 0.4²) of the tolerance.
+    expect((await screen.findByText('0.50 mm')).parentElement!.textContent).toBe('worst corner 0.50 mm of 0.60');
+    expect(screen.queryByText(/^Slot 1/)).toBeNull();
+    await press('Done');
+    expect(calls(page)).toEqual([
+      ['pieces', { body: { pieces: [{ slot: 1, state: 'done', cause: null, dx: 0.3, dy: -0.4, yaw: 0 }] } }],
+    ]);
+  });
+});
+
+describe('a cup in a cradle', () => {
+  it('says how far beside the crest it stays in focus', async () => {
+    await showStation(DOCUMENTS.cradle, 'drive');
+    const { focusRange } = DOCUMENTS.cradle.machine.profile;
+    // √(2rs − s²) of a chord: r from the widest place, 92 mm; s half the focus range.
+    const [r, s] = [92 / 2, focusRange / 2];
+    expect(readingOf('without a drive: in focus beside the crest')).toMatch(new RegExp(`^± ${Math.sqrt(2 * r * s - s * s).toFixed(2)}mm`)); // prettier-ignore
+    expect(screen.getByRole('button', { name: 'Cradle, SVG' })).toBeTruthy();
+  });
+});
