@@ -47,6 +47,15 @@ describe('a number as it is typed', () => {
     expect(taken.kind === 'refused' && taken.why).toMatch(why);
   });
 
+  it.each([
+    ['length', '3 in', 76.2],
+    ['length', '2 1/8"', 53.975],
+    ['percent', '70', 0.7],
+    ['percent', '14', 0.14],
+  ] as const)('%s “%s” leaves nothing of binary fractions behind', (reads, text, value) => {
+    expect(readNumber(reads, text)).toEqual({ ok: true, value });
+  });
+
   it('is nothing in an empty field, where nothing is a value', () => {
     expect(takeNumber(field('gap'), '  ')).toEqual({ kind: 'empty' });
     expect(takeNumber(field('floor'), '')).toEqual({ kind: 'value', value: null, note: 'Empty: it stays.' });

@@ -13,15 +13,21 @@ const plain = (text: string, sign: RegExp): Result<number> => {
 const times = (result: Result<number>, factor: number): Result<number> =>
   result.ok ? { ok: true, value: result.value * factor } : result;
 
+/** Without the last digits that binary fractions leave behind: 3 in are 76.2 mm, 70 % are 0.7. */
+const tidy = (value: number): number => Number(value.toPrecision(12));
+
 const READ: Readonly<Record<Reads, (text: string) => Result<number>>> = {
   length: (text) => {
     const result = parseLength(text);
-    return result.ok ? { ok: true, value: result.value.mm } : result;
+    return result.ok ? { ok: true, value: tidy(result.value.mm) } : result;
   },
   speed: parseSpeed,
   interval: parseInterval,
   angle: (text) => times(plain(text, /\s*°$/), DEGREE),
-  percent: (text) => times(plain(text, /\s*%$/), 1 / 100),
+  percent: (text) => {
+    const result = plain(text, /\s*%$/);
+    return result.ok ? { ok: true, value: tidy(result.value / 100) } : result;
+  },
   count: (text) => plain(text, /$^/),
   number: (text) => plain(text, /$^/),
 };
