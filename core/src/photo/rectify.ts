@@ -44,7 +44,8 @@ export const rectify = (
   const ox = camera ? camera.x * (1 - one) : 0;
   const oy = camera ? camera.y * (1 - one) : 0;
   for (let row = 0; row < height; row += 1) {
-    const by = (field.maxY - (row + 0.5) * dot) * one + oy;
+    // Counted from the lower edge, as its dots are read: a field is seldom a whole number of dots high.
+    const by = (field.minY + (height - row - 0.5) * dot) * one + oy;
     for (let column = 0; column < width; column += 1) {
       const bx = (field.minX + (column + 0.5) * dot) * one + ox;
       const z = 1 / (h6 * bx + h7 * by + h8);
