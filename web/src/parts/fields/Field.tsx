@@ -35,8 +35,12 @@ export const Field = ({
   const { field, fieldState } = useController({ control: form.control, name });
   useEffect(() => {
     names.add(name);
-    return () => void names.delete(name);
-  }, [names, name]);
+    return () => {
+      names.delete(name);
+      // A row that was taken out is not brought back, empty, when the form is given its value anew.
+      form.unregister(name, { keepValue: true, keepDefaultValue: true, keepDirty: true });
+    };
+  }, [form, names, name]);
   const spec = fieldAt(schema, name, form.getValues());
   const label = own ?? spec.label;
   const give = (value: unknown): void => {

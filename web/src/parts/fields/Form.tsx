@@ -1,5 +1,6 @@
 import { createContext, useContext, useEffect, useRef, useState, type ReactNode } from 'react';
 import { useForm, useWatch, type FieldPath, type FieldValues, type UseFormReturn } from 'react-hook-form';
+import { replaceEqualDeep } from '@tanstack/react-query';
 import { zodResolver } from '@hookform/resolvers/zod';
 import type { z } from 'zod';
 
@@ -28,6 +29,8 @@ export const Within = ({ at, children }: { at: string; children: ReactNode }) =>
   const here = useHere();
   return <Context value={{ ...here, prefix: `${here.prefix}${at}.` }}>{children}</Context>;
 };
+
+const same = (a: unknown, b: unknown): boolean => replaceEqualDeep(a, b) === a;
 
 const resolverOf = <T extends FieldValues>(schema: z.ZodType<T, T>) => zodResolver<T, unknown, T>(schema);
 
@@ -93,14 +96,28 @@ export const LiveFields = <T extends FieldValues>({
   onChange: (value: T) => void;
   children: ReactNode;
 }) => {
-  const form = useForm<T>({ values: value, resolver: resolverOf(schema), mode: 'onChange' });
+  const form = useForm<T>({ defaultValues: value as never, resolver: resolverOf(schema), mode: 'onChange' });
   const [names] = useState(() => new Set<string>());
   const latest = useRef(onChange);
   useEffect(() => {
     latest.current = onChange;
   });
+  // What was handed on comes back a little later: more may have been typed by then, and must not go back to it.
+  const outside = useRef({ seen: value, given: [] as T[] });
+  useEffect(() => {
+    const now = outside.current;
+    if (same(now.seen, value)) return;
+    now.seen = value;
+    const own = now.given.findIndex((given) => same(given, value));
+    now.given = own < 0 ? [] : now.given.slice(own + 1);
+    if (own < 0) form.reset(value);
+  }, [form, value]);
   const taken = async (): Promise<void> => {
-    if (await form.trigger([...names] as FieldPath<T>[])) latest.current(form.getValues());
+    if (!(await form.trigger([...names] as FieldPath<T>[]))) return;
+    // The form goes on with its own; what was handed on stays as it was.
+    const given = structuredClone(form.getValues());
+    outside.current.given.push(given);
+    latest.current(given);
   };
   return (
     <Context value={{ schema, form: form as unknown as UseFormReturn, taken: () => void taken(), names, prefix: '' }}>

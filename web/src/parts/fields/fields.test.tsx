@@ -1,4 +1,4 @@
-import { render, screen, waitFor } from '@testing-library/react';
+import { act, render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { z } from 'zod';
@@ -235,5 +235,80 @@ describe('a form that is saved by a button', () => {
     await user.click(screen.getByText('Save'));
     await waitFor(() => expect(refused).toHaveBeenCalledWith('The corner radius is more than half the length.'));
     expect(saved).not.toHaveBeenCalled();
+  });
+});
+
+describe('a value that comes back a while after it was handed on', () => {
+  const places = z.object({
+    used: z.array(z.object({ x: inRange('From the end', 0, 100, 'mm'), y: inRange('From the guide', 0, 100, 'mm') })),
+    gap: inRange('Gap', 0, 100, 'mm'),
+  });
+  type Places = z.infer<typeof places>;
+  const show = (after: number) => {
+    const told: Places[] = [];
+    let setFromOutside: (value: Places) => void = () => undefined;
+    const Slow = () => {
+      const [value, setValue] = useState<Places>({ used: [{ x: 1, y: 2 }], gap: 5 });
+      setFromOutside = setValue;
+      return (
+        <LiveFields
+          schema={places}
+          value={value}
+          onChange={(next) => {
+            told.push(next);
+            setTimeout(() => setValue(next), after);
+          }}
+        >
+          <Field at="gap" />
+          <FieldList
+            at="used"
+            one="place"
+            fresh={() => ({ x: 40, y: 5 })}
+            row={() => (
+              <>
+                <Field at="x" />
+                <Field at="y" />
+              </>
+            )}
+          />
+        </LiveFields>
+      );
+    };
+    render(<Slow />);
+    return { told, user: userEvent.setup(), outside: (value: Places) => act(() => setFromOutside(value)) };
+  };
+  const gap = (): HTMLInputElement => screen.getByLabelText('Gap');
+
+  it.each([0, 40])('loses nothing that is typed meanwhile: %d ms', async (after) => {
+    const { told, user } = show(after);
+    await user.clear(gap());
+    await user.type(gap(), '12.345');
+    await act(() => new Promise((done) => setTimeout(done, 4 * after + 20)));
+    expect([gap().value, told.at(-1)!.gap]).toEqual(['12.345', 12.345]);
+  });
+
+  it.each([0, 40])('has a row that was taken out gone, now and after the next change: %d ms', async (after) => {
+    const { told, user } = show(after);
+    await user.click(screen.getByText('add a place'));
+    await user.click(screen.getByLabelText('Take out place 2'));
+    await user.click(screen.getByLabelText('Take out place 1'));
+    await act(() => new Promise((done) => setTimeout(done, 4 * after + 20)));
+    await user.type(gap(), '0');
+    await act(() => new Promise((done) => setTimeout(done, 4 * after + 20)));
+    expect(told.at(-1)).toStrictEqual({ used: [], gap: 50 });
+    // What was handed on stays as it was then.
+    expect(told[0]).toStrictEqual({ used: [{ x: 1, y: 2 }, { x: 40, y: 5 }], gap: 5 }); // prettier-ignore
+    expect(screen.queryByLabelText('From the end')).toBeNull();
+  });
+
+  it('shows what somebody else changed it to', async () => {
+    const { told, user, outside } = show(0);
+    await user.type(gap(), '1');
+    await waitFor(() => expect(told.at(-1)!.gap).toBe(51));
+    // While it is typed in it keeps what is typed.
+    await user.tab();
+    outside({ used: [{ x: 7, y: 8 }], gap: 33 });
+    await waitFor(() => expect(gap().value).toBe('33'));
+    expect(screen.getByLabelText<HTMLInputElement>('From the end').value).toBe('7');
   });
 });
