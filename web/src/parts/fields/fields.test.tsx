@@ -309,6 +309,6 @@ describe('a value that comes back a while after it was handed on', () => {
     await user.tab();
     outside({ used: [{ x: 7, y: 8 }], gap: 33 });
     await waitFor(() => expect(gap().value).toBe('33'));
-    expect(screen.getByLabelText<HTMLInputElement>('From the end').value).toBe('7');
+    expect(screen.getByLabelText<HTMLInputElement>('From the guide').value).toBe('8');
   });
 });
