@@ -1,0 +1,227 @@
+import { benchSteps, reckonBatch, stationStates } from '../../batch';
+import { heldAs, type BatchInput, type FeedEntry } from '../../setup';
+import { testAlphabets } from '../../test-alphabets';
+import { loadedPieces } from '../../test-batch';
+import { inWay } from '../../test-held';
+import { EXAMPLES } from '../../test-ways';
+import { apply } from '../../geometry';
+import { looseStops, stripAt } from './place';
+import { loadsOnStrip, plannedOf } from './run';
+
+// A row of 60 × 25 tags, 15 apart, on a strip of 1900 in a feeder whose window is 600 long and begins 150 from the left of
+// a bed of 900, guide at 80: every figure here follows from those by hand.
+const options = { now: new Date('2026-11-20T00:00:00Z'), alphabets: testAlphabets, labels: 'readability', simulatedPieces: 200 }; // prettier-ignore
+const exact: BatchInput = {
+  ...EXAMPLES.feed,
+  blank: { ...EXAMPLES.feed.blank, samples: { length: [], width: [], thickness: [] } },
+};
+const AT = '2026-11-20T08:00:00.000Z';
+const fed = (commanded: number, measured: number): FeedEntry => ({ id: `${measured}`, at: AT, by: 'Odile', commanded, measured, missed: null }); // prettier-ignore
+const reckon = (input: BatchInput) => ({ input, r: reckonBatch(input, options) });
+const feedOf = (input: BatchInput) => reckon(input).r.own.feed!;
+const step = (input: BatchInput, id: string) => benchSteps(input, reckon(input).r).find((s) => s.id === id);
+const told = (input: BatchInput) => reckon(input).r.warnings.map((w) => w.message);
+const aimEvery = (every: number | null, input = exact): BatchInput => inWay(input, 'feed', { aimEvery: every });
+const waits = (input: BatchInput, id: string) => stationStates(input, reckon(input).r).find((s) => s.id === id)!;
+/** Pieces that were burned at their stops, and those that are on. */
+const run = (done: number, on: readonly number[] = []): BatchInput['pieces'] => [
+  ...loadedPieces(Array.from({ length: done }, (_, i) => i + 1)).map((p) => ({ ...p, load: Math.ceil(p.slot / 8), state: 'done' as const })), // prettier-ignore
+  ...loadedPieces(on).map((p) => ({ ...p, load: Math.ceil(done / 8) + 1 })),
+];
+
+describe('a row on its strip', () => {
+  it('stops where the next piece that does not fit the window begins', () => {
+    const { stops, layout, strips, room } = feedOf(exact);
+    // 600 / 75: eight, the eighth ending 585 on. The first lies 30 in, the ninth 8 · 75 on.
+    expect(stops.map((s) => [s.fed, s.from, s.to, s.first, s.count])).toEqual([
+      [30, 30, 615, 0, 8],
+      [630, 630, 1215, 8, 8],
+      [1230, 1230, 1815, 16, 8],
+    ]);
+    expect([strips, layout!.pitch, layout!.lostFront, layout!.lostBack]).toEqual([1, 75, 30, 85]);
+    expect(layout!.filled).toBeCloseTo((24 * 60 * 25) / (1900 * 60), 12);
+    // At the first stop its end lies at 150 − 30 + 1900; at the last its beginning 1230 before 150.
+    expect(room).toEqual({ before: 150 - 30 + 1900 - 900, behind: 1230 - 150 });
+  });
+
+  it('is fed by what the tape says, and takes its time', () => {
+    const { stops, calibration, feeding } = feedOf({ ...exact, feedReadings: [fed(500, 505), fed(1000, 1010)] });
+    // It goes 1 % too far: less is asked for.
+    expect(stops.map((s) => s.command)).toEqual([30, 600, 600].map((v) => expect.closeTo(v / 1.01, 1)));
+    expect(calibration.factor).toBeCloseTo(1.01, 6);
+    // 60 mm a second, 0.8 s to settle at each of three stops.
+    expect(feeding).toBeCloseTo((1230 / 1.01 / 60) + 3 * 0.8, 1); // prettier-ignore
+  });
+
+  it('counts further strips for what the one that is in has no place for', () => {
+    expect(feedOf({ ...exact, quantity: 25 }).strips).toBe(2);
+    expect(feedOf({ ...exact, quantity: 48 }).strips).toBe(2);
+    expect(feedOf({ ...exact, quantity: 49 }).strips).toBe(3);
+    // Eight are burned: sixteen places are left for what waits.
+    expect(feedOf({ ...exact, quantity: 24, pieces: run(8) }).strips).toBe(1);
+    expect(feedOf({ ...exact, quantity: 25, pieces: run(8) }).strips).toBe(2);
+  });
+
+  it('lies on the bed as it was fed: from the window’s way out, against the guide, askew by what was measured', () => {
+    const askew = inWay(exact, 'feed', {}, { squaring: { apart: 400, first: 2, second: 3.2 } });
+    const { meant } = feedOf(exact);
+    expect(apply(meant[1]!, { x: 630, y: 0 })).toEqual({ x: 150, y: 80 });
+    expect(apply(meant[2]!, { x: 1290, y: 25 })).toEqual({ x: 210, y: 105 });
+    // 1.2 over 400 mm; the leading end 2 off the guide. Its point 400 on lies 1.2 farther from it.
+    const { skew, meant: turned } = feedOf(askew);
+    expect(Math.abs(skew.angle)).toBeCloseTo(Math.atan(1.2 / 400), 4);
+    const [a, b] = [0, 400].map((x) => apply(turned[0]!, { x, y: 0 }));
+    expect(Math.abs(b!.y - a!.y)).toBeCloseTo(1.2, 3);
+    expect(a!.y).toBeCloseTo(82, 9);
+  });
+
+  it('puts names on its places in their order, past those that are burned or on', () => {
+    const now = { ...exact, pieces: run(8, [9, 10, 11]) };
+    const { roster, current } = feedOf(now);
+    expect(current).toBe(2);
+    // Three were laid at this stop and no more: the next stop goes on at the twelfth place.
+    expect(roster.map((p) => [p.slot, p.ordinal])).toEqual(Array.from({ length: 24 }, (_, i) => [i + 1, i + 1]));
+    // A piece that was spoilt is burned again: its name goes to the first free place, before those that wait.
+    const spoilt = run(8).map((p) => (p.slot === 3 ? { ...p, state: 'scrap' as const, cause: 'mirrored' } : p));
+    const again = feedOf({ ...exact, pieces: spoilt }).roster.filter((p) => p.slot > 8);
+    expect(again.slice(0, 2).map((p) => [p.slot, p.ordinal])).toEqual([[9, 3], [10, 9]]); // prettier-ignore
+  });
+});
+
+describe('where the strip lies, by readings', () => {
+  const { feeder } = exact;
+  const stops = feedOf(aimEvery(1)).stops;
+  const skew = { angle: 0, measured: false } as never;
+  const read = (mark: number, x: number, y: number) => ({ id: `${mark}`, mark, x, y: 600 - y, source: 'typed', at: AT, by: 'Odile', purpose: 'place' }) as const; // prettier-ignore
+  const at = (readings: BatchInput['readings'], index: number, points: [number, { x: number; y: number }][], of = stops) => stripAt({ ...exact, readings }, feeder!, skew, of, index, new Map(points)); // prettier-ignore
+
+  it('one corner shifts it by what it was off, there and at the stops after it', () => {
+    // The first blank’s corner of stop 1 is meant at 150, 80; it is seen at 150.7, 79.2.
+    const points: [number, { x: number; y: number }][] = [[1, { x: 30, y: 0 }], [2, { x: 630, y: 0 }]]; // prettier-ignore
+    const one = at([read(1, 150.7, 79.2)], 1, points);
+    expect([one.known, one.from]).toEqual([true, 1]);
+    expect(apply(one.map, { x: 90, y: 25 })).toEqual({ x: expect.closeTo(210.7, 9), y: expect.closeTo(104.2, 9) });
+    // At stop 2 its own corner is not read yet: it lies as it is meant.
+    const unread = at([read(1, 150.7, 79.2)], 2, points);
+    expect([unread.known, unread.from, apply(unread.map, { x: 630, y: 0 })]).toEqual([false, 2, { x: 150, y: 80 }]);
+  });
+
+  it('where only the first stop is aimed at, it is fed on from there', () => {
+    const once = feedOf(aimEvery(0)).stops;
+    expect(once.map((s) => [s.aimed, s.marks])).toEqual([[true, [1]], [false, []], [false, []]]); // prettier-ignore
+    const on = at([read(1, 150.7, 79.2)], 3, [[1, { x: 30, y: 0 }]], once);
+    expect([on.known, on.from]).toEqual([true, 1]);
+    expect(apply(on.map, { x: 1230, y: 0 })).toEqual({ x: expect.closeTo(150.7, 9), y: expect.closeTo(79.2, 9) });
+  });
+
+  it('two marks turn it too, about their middle', () => {
+    const two = [{ ...stops[0]!, marks: [1, 2] }];
+    const drawn: [number, { x: number; y: number }][] = [[1, { x: 30, y: 10 }], [2, { x: 30, y: 50 }]]; // prettier-ignore
+    // Drawn 40 apart across; seen turned by 0.1 rad about 200, 110.
+    const [s, c] = [Math.sin(0.1), Math.cos(0.1)];
+    const turned = at([read(1, 200 + 20 * s, 110 - 20 * c), read(2, 200 - 20 * s, 110 + 20 * c)], 1, drawn, two);
+    expect(apply(turned.map, { x: 30, y: 30 })).toEqual({ x: expect.closeTo(200, 9), y: expect.closeTo(110, 9) });
+    expect(apply(turned.map, { x: 40, y: 30 })).toEqual({ x: expect.closeTo(200 + 10 * c, 9), y: expect.closeTo(110 + 10 * s, 9) }); // prettier-ignore
+  });
+
+  it('is held by no roller where none has 5 mm of it', () => {
+    const stop = (at: number) => [{ index: 1, fed: at } as never];
+    // Rollers at 110 and 790 are 40 before and 640 behind the way out: −40 + fed and 640 + fed from its leading end.
+    const loose = (at: number, length: number) => looseStops(feeder!, length, stop(at)).length === 1;
+    expect([loose(44, 300), loose(45, 300), loose(335, 300), loose(336, 300)]).toEqual([true, false, false, true]);
+    expect([loose(0, 640), loose(0, 646)]).toEqual([true, false]);
+  });
+});
+
+describe('loads on strips', () => {
+  const at = (load: number, slots: readonly number[], state: 'done' | 'loaded' = 'done') => loadedPieces(slots).map((p) => ({ ...p, load, state })); // prettier-ignore
+  it('go on where the last ended, and on a new strip where places come again or the strip is full', () => {
+    expect(loadsOnStrip([], 24)).toEqual({ strip: 1, sizes: [], used: 0 });
+    expect(loadsOnStrip(at(1, [1, 2, 3]), 24)).toEqual({ strip: 1, sizes: [3], used: 3 });
+    expect(loadsOnStrip([...at(1, [1, 2, 3]), ...at(2, [4, 5], 'loaded')], 24)).toEqual({ strip: 1, sizes: [3, 2], used: 5 }); // prettier-ignore
+    expect(loadsOnStrip([...at(1, [1, 2, 3]), ...at(2, [1, 2])], 24)).toEqual({ strip: 2, sizes: [2], used: 2 });
+    // Full and judged: the next is laid in. Full and still on: not yet.
+    expect(loadsOnStrip(at(1, [1, 2, 3]), 3)).toEqual({ strip: 2, sizes: [], used: 0 });
+    expect(loadsOnStrip(at(1, [1, 2, 3], 'loaded'), 3)).toEqual({ strip: 1, sizes: [3], used: 3 });
+  });
+  it('are planned stop by stop until all are burned', () => {
+    const stops = [{ count: 8 }, { count: 5 }] as never;
+    expect([plannedOf(24, stops, false), plannedOf(3, stops, true), plannedOf(9, [], false)]).toEqual([[8, 5, 8, 3], [1, 1, 1], []]); // prettier-ignore
+  });
+});
+
+describe('what is read at the feeder', () => {
+  it('says lengths, places and commands', () => {
+    expect(step(exact, 'feed.room')!.detail).toMatch(/^112 cm where it goes in, 108 cm where it comes out\./);
+    expect(step(exact, 'feed.room')!.figure!.value).toBe('112');
+    expect(step(exact, 'feed.material')!.detail).toMatch(/^1\.90 m of it/);
+    expect(step(exact, 'feed.lay')!.detail).toBe('24 places, 75.0 mm from one to the next, the first 30 mm from the leading end. Then feed on 30.00 mm.'); // prettier-ignore
+    expect(step(exact, 'feed.lay')!.figure!.value).toBe('75.0');
+    // Where nothing else comes: beyond the dead band and the row, against its far edge; 20 × 12 at most.
+    expect(step(exact, 'feed.patch')!.detail).toMatch(
+      /^20 × 12 mm at 30 mm from the leading end and 25 from the guide/,
+    );
+    expect(step(exact, 'feed.calibrate')!.detail).toContain('command at least 500 mm');
+    expect(step(exact, 'run.load-next')).toMatchObject({ title: 'Begin with the first place', detail: 'places 1 to 8. From the leading end feed 30.00 mm.', figure: { value: '30.00' } }); // prettier-ignore
+  });
+  it('once it is measured says the factor, and that it lies askew', () => {
+    const measured = inWay({ ...exact, feedReadings: [fed(500, 505)] }, 'feed', {}, { squaring: { apart: 400, first: 2, second: 3.2 } }); // prettier-ignore
+    expect(step(measured, 'feed.calibrate')).toMatchObject({ title: 'The feed is measured', done: true });
+    expect(step(measured, 'feed.calibrate')!.detail).toMatch(/^Factor 1\.0100 ± 0\.\d{4} from 1 reading\./);
+    expect(step(measured, 'feed.square')!.detail).toMatch(/^It lies askew by −?3\.00 mm a metre|^It lies askew by -?3\.00 mm a metre/); // prettier-ignore
+    // 3 mm a metre over 1900 are more than the tolerance of 0.6; that much stays within 200 mm.
+    expect(told(measured).join()).toContain('only 200 mm would stay in the tolerance');
+  });
+  it('goes on from stop to stop, the first piece alone until it is approved', () => {
+    const next = { ...exact, pieces: run(8) };
+    expect(step(next, 'run.load-next')).toMatchObject({ title: 'Feed on to stop 2: places 9 to 16', figure: { value: '600.00' } }); // prettier-ignore
+    expect(step(next, 'run.load-next')!.detail).toMatch(/^The strip moves 600\.00 mm\./);
+    const on = { ...aimEvery(1), pieces: run(8, [9, 10, 11, 12, 13, 14, 15, 16]) };
+    expect(step(on, 'feed.aim-2')!.detail).toMatch(/^Stop 2\. Where its two edges would meet/);
+    expect(step(on, 'feed.walk-2')).toBeTruthy();
+    expect(step(on, 'run.load-2')).toMatchObject({ title: 'Burn stop 2: places 9 to 16', figure: { value: '2 / 3', label: 'stop on strip 1' } }); // prettier-ignore
+    const first = { ...exact, firstApproved: false };
+    expect(step(first, 'run.load-next')!.detail).toBe('One piece alone, until it is approved. From the leading end feed 30.00 mm.'); // prettier-ignore
+    expect(step({ ...first, pieces: loadedPieces([1]) }, 'run.load-1')).toMatchObject({ title: 'Burn stop 1: place 1', detail: 'The rest is held until the first is approved.' }); // prettier-ignore
+    const burned = { ...first, pieces: loadedPieces([1]).map((p) => ({ ...p, state: 'done' as const })) };
+    expect(benchSteps(burned, reckon(burned).r).some((s) => s.title === 'Look at the first piece, then approve it')).toBe(true); // prettier-ignore
+    const strips = { ...exact, quantity: 48, pieces: run(24) };
+    expect(step(strips, 'run.load-next')!.title).toBe('Lay in strip 2 of 2');
+  });
+  it('waits at the feeder for what is not there: the feeder, a place for the work, its measures', () => {
+    expect(waits({ ...exact, feeder: null }, 'feed').waits).toMatch(/\w/);
+    const wide = inWay(exact, 'feed', { strip: { length: 1900, width: 500 } });
+    expect(feedOf(wide).misfits[0]!.message).toContain('470');
+    expect(feedOf(wide).stops).toEqual([]);
+    const long = { ...exact, blank: { ...exact.blank, shape: { kind: 'rectangle', length: 610, width: 25, cornerRadius: 0 } } } as BatchInput; // prettier-ignore
+    expect(feedOf(long).problem).toMatchObject({ code: 'piece-too-long', message: expect.stringMatching(/takes 610\.0 mm along the feed; the head reaches 600 mm/) }); // prettier-ignore
+  });
+  it('is aimed at as often as the tolerance asks: never, at every stop, or not even that is enough', () => {
+    const measured = { ...aimEvery(null), feedReadings: [fed(1000, 1000), fed(1000, 1000.1), fed(1000, 999.9)] };
+    const proposed = (tolerance: number) => feedOf({ ...measured, tolerance }).proposed;
+    expect(proposed(50)).toBe(0);
+    expect(proposed(0.05)).toBeNull();
+    expect(told({ ...measured, tolerance: 0.05 }).join()).toContain('Even aimed at every stop a piece may miss its tolerance'); // prettier-ignore
+    const all = [50, 10, 5, 2, 1.5, 1, 0.8].map(proposed);
+    // Tighter never means more seldom.
+    const rank = (p: number | null): number => (p === null ? 0 : p === 0 ? 99 : p);
+    for (let i = 1; i < all.length; i += 1) expect(rank(all[i]!)).toBeLessThanOrEqual(rank(all[i - 1]!));
+  });
+});
+
+describe('parts of a strip', () => {
+  const parts = inWay(exact, 'feed', { work: { kind: 'parts', interlock: false }, gap: 2 });
+  it('fill it in rows, cut out where they are engraved, aimed at once', () => {
+    const { layout, stops, proposed } = feedOf(parts);
+    // Two rows of 25 in a width of 60; 62 mm from one to the next on 1900 − 30 − 30.
+    expect([layout!.places.length, proposed]).toEqual([2 * Math.floor((1900 - 60 + 2) / 62), 0]);
+    expect(stops.every((s, i) => s.aimed === (i === 0))).toBe(true);
+    expect(reckon(parts).r.own.cutOut).toMatchObject({ when: 'at once' });
+    expect(heldAs(parts, 'feed').choice.work.kind).toBe('parts');
+  });
+  it('whose gap is less than the feed may miss are remarked on', () => {
+    const tight = inWay(parts, 'feed', { gap: 0.2 });
+    expect(told(tight).join()).toMatch(/From stop to stop the feed may be off by \d+\.\d\d mm, the gap is 0\.20/);
+    expect(told(inWay(parts, 'feed', { gap: 30 })).join()).not.toContain('From stop to stop');
+  });
+});
