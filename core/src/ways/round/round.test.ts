@@ -1,0 +1,232 @@
+import { benchSteps, reckonBatch, stationStates } from '../../batch';
+import { contoursBox } from '../../geometry';
+import type { BatchInput } from '../../setup';
+import { testAlphabets } from '../../test-alphabets';
+import { loadedPieces } from '../../test-batch';
+import { inWay } from '../../test-held';
+import { EXAMPLES } from '../../test-ways';
+import { artOnBlank, letterGcode, ringGcode, templatePasses, turnedOutline, turnedTime, turnedWalk, unrolledPasses } from './output'; // prettier-ignore
+
+// A cup of 92 at the rim and 70 at its base, 130 tall, on rollers of 20 mm, 40 apart, 3200 steps a turn, a name about 60 mm
+// from the rim: every figure here follows from those by hand.
+const options = { now: new Date('2026-11-20T00:00:00Z'), alphabets: testAlphabets, labels: 'readability', simulatedPieces: 200 }; // prettier-ignore
+const proved = inWay(EXAMPLES.drive, 'drive', {}, { letter: { quarters: 0, mirrored: false }, numberSet: 50.93 });
+const cup: BatchInput = { ...proved, pieces: loadedPieces([1]) };
+const reckon = (input: BatchInput) => reckonBatch(input, options);
+const on = (input: BatchInput) => reckon(input).own.round!.on!;
+const step = (input: BatchInput, id: string) => benchSteps(input, reckon(input)).find((s) => s.id === id);
+const told = (input: BatchInput): string => reckon(input).warnings.map((w) => w.message).join('\n'); // prettier-ignore
+const zoned = (part: object, face: object = {}): BatchInput => ({
+  ...cup,
+  blank: { ...cup.blank, zones: [{ ...cup.blank.zones[0]!, ...part }] },
+  setup: { ...cup.setup, faces: [{ ...cup.setup.faces[0]!, ...face }] as never },
+});
+const drive = (part: object): BatchInput => ({ ...cup, drive: { ...cup.drive!, ...part } as never });
+const shape = (part: object): BatchInput => ({ ...cup, blank: { ...cup.blank, shape: { ...cup.blank.shape, ...part } as never } }); // prettier-ignore
+const at = (along: number): number => 92 - (22 * along) / 130;
+const ok = <T>(result: { ok: true; value: T } | { ok: false; problem: { message: string } }): T => {
+  if (!result.ok) throw new Error(result.problem.message);
+  return result.value;
+};
+/** Places of a file, as far as it says them. */
+const placesOf = (text: string): { x: number; y: number; s: number }[] => {
+  let [x, y, s] = [0, 0, 0];
+  return text.split('\n').flatMap((l) => {
+    if (/^M5\b/.test(l)) s = 0;
+    if (/^[(;]/.test(l) || !/[XY]/.test(l)) return [];
+    x = Number(/X(-?[\d.]+)/.exec(l)?.[1] ?? x);
+    y = Number(/Y(-?[\d.]+)/.exec(l)?.[1] ?? y);
+    s = Number(/S([\d.]+)/.exec(l)?.[1] ?? s);
+    return [{ x, y, s }];
+  });
+};
+
+describe('a cup on its drive', () => {
+  it('turns by whole steps of its rollers, and one turn is its circumference where they bear', () => {
+    const { travel, interval, circumference, ring, seat, taper } = on(cup);
+    expect(travel.step).toBeCloseTo((Math.PI * 20) / 3200, 12);
+    expect(interval).toMatchObject({ wanted: 0.1, used: expect.closeTo((5 * Math.PI * 20) / 3200, 12) });
+    expect(circumference).toBeCloseTo(Math.PI * 92, 9);
+    expect(ring.circumference).toBeCloseTo(Math.PI * at(60), 9);
+    expect(seat.theta).toBeCloseTo(Math.asin(20 / (46 + 10)), 12);
+    expect(taper.tilt).toBeCloseTo(Math.atan(11 / 130), 9);
+    expect(taper.raise).toBe('base');
+  });
+
+  it('has its art between the ends of its zone, within the blank', () => {
+    const spans = (x: number, width: number) => { const r = reckon(zoned({ x, width })).own.round!; return [r.artFrom, r.artTo]; }; // prettier-ignore
+    expect([spans(60, 40), spans(10, 40), spans(120, 40)]).toEqual([[40, 80], [0, 30], [100, 130]]); // prettier-ignore
+  });
+
+  it('misses the seam by what rings say, or by what nobody has measured', () => {
+    // Rollers nobody calibrated: 1 % of the way round [assumed].
+    const { seam } = on(cup);
+    expect(seam.spread / (Math.PI * 92)).toBeCloseTo(0.01, 9);
+    const read = { ...cup, rings: [{ id: 'r', overlap: 1, circumference: Math.PI * 92, correction: 1, readingError: 0.2, at: '2026-11-20T08:00:00Z', by: 'Odile', batchId: 'b' }] }; // prettier-ignore
+    expect(on(read).seam.spread).toBeLessThan(seam.spread);
+    expect(on(read).rings.correction).toBeCloseTo((Math.PI * 92) / (Math.PI * 92 + 1), 4);
+    expect(on(inWay(cup, 'drive', { seam: { kind: 'gapped', gap: 1.5 } })).seam.gap).toBe(1.5);
+    expect(on(inWay(cup, 'drive', { seam: { kind: 'seamless', gap: 1.5 } })).seam.gap).toBe(0);
+  });
+
+  it('leaves the focus by the bow of its profile, and on a chuck by half of its run-out', () => {
+    expect(on(cup).focusFall.fall).toBeCloseTo(0, 9);
+    const bowed = shape({ profile: [{ at: 0, diameter: 92 }, { at: 60, diameter: 96 }, { at: 130, diameter: 70 }] }); // prettier-ignore
+    const { fall, ok: inside } = on(bowed).focusFall;
+    expect([fall > 0.5, inside]).toEqual([true, fall <= cup.machine.focusRange / 2]);
+    if (!inside) expect(told(bowed)).toMatch(/^The surface leaves the focus by/m);
+  });
+
+  it('grows with what the caliper says of it', () => {
+    const wider = { ...cup, blank: { ...cup.blank, samples: { ...cup.blank.samples, diameter: Array.from({ length: 12 }, (_, i) => 93 + (i % 2) * 0.02 - 0.01) } } }; // prettier-ignore
+    const { shape: grown, diameter } = reckon(wider).own.round!;
+    expect(diameter.mean).toBeCloseTo(93, 9);
+    expect(grown.profile.map((p) => p.diameter)).toEqual([expect.closeTo(93, 9), expect.closeTo(71, 9)]);
+  });
+});
+
+describe('what will not go', () => {
+  it.each([
+    ['wider than a turn there', zoned({ height: 260 }), /face is 260\.00 mm wide; one turn there is 257\.13 mm/],
+    ['as wide as a turn and no more', zoned({ height: 257 }), null],
+    ['too often round', zoned({ height: 90 }, { repeats: 3 }), /3 times face do not go round: 270\.00 mm of 257\.13/],
+    ['often enough to fill it', zoned({ height: 85 }, { repeats: 3 }), null],
+    ['over its rim', zoned({ x: 19, width: 40 }), /face runs over the end of the blank/],
+    ['up to its rim', zoned({ x: 20, width: 40 }), null],
+    ['over its base', zoned({ x: 111, width: 40 }), /face runs over the end of the blank/],
+    ['up to its base', zoned({ x: 110, width: 40 }), null],
+    [
+      'too fast an axis',
+      drive({ axisAcceleration: 90_000 }),
+      /set to 90000 mm\/s²; this blank follows up to \d+ safely/,
+    ],
+  ] as const)('%s', (_, input, words) => {
+    if (words) expect(told(input)).toMatch(words);
+    else expect(told(input)).not.toMatch(/wide; one turn|do not go round|runs over the end/);
+  });
+
+  it('is said with what would: how tall it stands, and what fits', () => {
+    const low = { ...cup, machine: { ...cup.machine, bedLowest: 60 } };
+    const { standing } = on(low);
+    if (standing.left < 0) expect(told(low)).toMatch(/mm too tall on the bed\./);
+    expect(on(cup).standing.left).toBeGreaterThan(standing.left);
+  });
+
+  it('a handle that comes to the top takes the zone there with it', () => {
+    const handled = (angle: number): BatchInput => ({
+      ...zoned({ angle }),
+      blank: { ...zoned({ angle }).blank, shape: { ...cup.blank.shape, feature: { kind: 'handle', from: 20, to: 100, reach: 40, width: 12 } } as never }, // prettier-ignore
+    });
+    expect(told(handled(0))).toMatch(/face at 0° cannot come to the top: the handle is in the way/);
+  });
+});
+
+describe('what is read at the drive', () => {
+  it('says heights, numbers and lifts', () => {
+    expect(step(cup, 'drive.number')).toMatchObject({ figure: { value: '50.93', unit: 'steps/mm' }, done: true });
+    expect(step(inWay(cup, 'drive', {}, { numberSet: 80 }), 'drive.number')!.done).toBe(false);
+    expect(step(cup, 'drive.lay')!.detail).toBe('Contact circle 0 mm from the rim, 92.0 mm across.');
+    // sin of the tilt over 130 mm.
+    expect(step(cup, 'drive.tilt')!.figure!.value).toBe((Math.sin(Math.atan(11 / 130)) * 130).toFixed(1));
+    expect(step(cup, 'drive.focus')!.detail).toBe('60 mm from the rim.');
+    expect(step(cup, 'drive.plug')!.detail).toContain('The plug of the y motor goes to Rollers.');
+    const own = drive({ axis: { letter: 'A', unit: 'mm' } });
+    expect(step(own, 'drive.plug')).toBeUndefined();
+    expect(step(cup, 'drive.slow')).toBeUndefined();
+    expect(step(drive({ axisAcceleration: 90_000 }), 'drive.slow')).toMatchObject({ title: 'Lower the turning axis’s acceleration', done: false }); // prettier-ignore
+    expect(step(shape({ lid: true }), 'drive.lid')).toBeTruthy();
+    expect(step(cup, 'drive.lid')).toBeUndefined();
+    expect(step(shape({ material: 'glass' }), 'drive.lay')!.caution).not.toBe(step(cup, 'drive.lay')!.caution);
+  });
+  it('waits for the number, a ring and the F, in that order', () => {
+    const waits = (input: BatchInput): string => stationStates(input, reckon(input)).find((s) => s.id === 'drive')!.waits; // prettier-ignore
+    expect(waits({ ...EXAMPLES.drive, drive: null })).toMatch(/drive/);
+    const bare = waits(EXAMPLES.drive);
+    expect(bare).toMatch(/\w/);
+    expect(waits(proved)).not.toBe(bare);
+  });
+});
+
+describe('files for the drive', () => {
+  it('a ring is one turn of line at the art’s middle, ticks on opposite sides at its ends', () => {
+    const text = ok(ringGcode(cup, reckon(cup)));
+    const places = placesOf(text);
+    const burned = places.filter((p) => p.s > 0);
+    const turn = Math.PI * 92;
+    const x = burned[0]!.x;
+    expect(text).toContain(`one turn of ${turn.toFixed(2)} mm`);
+    // Rim to the right: 60 from it is −60 from the zero at the rim.
+    expect(Math.abs(x)).toBeCloseTo(60, 3);
+    expect(burned.map((p) => [p.x - x, p.y])).toEqual([
+      [0, 0],
+      [0, expect.closeTo(turn, 2)],
+      [expect.closeTo(4, 3), expect.closeTo(turn, 2)],
+    ]);
+    const start = places[places.indexOf(burned[0]!) - 1]!;
+    expect([start.x - x, start.y]).toEqual([expect.closeTo(-4, 3), 0]);
+  });
+
+  it('an F is 10 × 14 mm on the tape where it lies', () => {
+    const burned = placesOf(ok(letterGcode(cup, reckon(cup)))).filter((p) => p.x !== 0);
+    const xs = burned.map((p) => p.x);
+    const ys = burned.map((p) => p.y);
+    // Along as it is; around as much farther at the rollers as they bear on a larger circle.
+    expect(Math.max(...xs) - Math.min(...xs)).toBeCloseTo(14, 1);
+    expect((Math.max(...xs) + Math.min(...xs)) / 2).toBeCloseTo(-60, 1);
+    expect(Math.max(...ys) - Math.min(...ys)).toBeGreaterThan((10 * 92) / at(53) - 0.2);
+    expect(Math.max(...ys) - Math.min(...ys)).toBeLessThan((10 * 92) / at(67) + 0.2);
+  });
+
+  it('a walk goes once round everything that is burned, slowly and dark', () => {
+    const text = ok(turnedWalk(cup, reckon(cup)));
+    expect(text).not.toMatch(/M[34]|S[1-9]/);
+    const hull = turnedOutline(cup, reckon(cup));
+    const walked = placesOf(text);
+    const box = (v: readonly { x: number; y: number }[]) => [Math.min(...v.map((p) => p.x)), Math.max(...v.map((p) => p.x)), Math.min(...v.map((p) => p.y)), Math.max(...v.map((p) => p.y))]; // prettier-ignore
+    // Then back to its zero.
+    expect(walked.at(-1)).toMatchObject({ x: 0, y: 0 });
+    box(walked.slice(0, hull.length)).forEach((v, i) => expect(v).toBeCloseTo(box(hull)[i]!, 2));
+    // 20 mm/s.
+    expect(text).toMatch(/F1200\b/);
+  });
+
+  it('the template is the ring’s sector of its cone, 5 mm in from its paper’s corner', () => {
+    const { width, height, passes } = templatePasses(reckon(cup))!;
+    const box = contoursBox(passes[0]!.contours);
+    expect([box.minX, box.minY]).toEqual([expect.closeTo(5, 3), expect.closeTo(5, 3)]);
+    expect([width - box.maxX, height - box.maxY]).toEqual([expect.closeTo(5, 3), expect.closeTo(5, 3)]);
+    // Cone of half angle α = atan(11/130): radius of an arc r / sin α, angle 2π sin α; from 40 to 80 mm of its height.
+    const sine = Math.sin(Math.atan(11 / 130));
+    const [outer, inner] = [at(40) / 2 / sine, at(80) / 2 / sine];
+    const half = Math.PI * sine;
+    expect(box.maxX - box.minX).toBeCloseTo(2 * outer * Math.sin(half), 1);
+    expect(box.maxY - box.minY).toBeCloseTo(outer - inner * Math.cos(half), 1);
+  });
+
+  it('the art laid flat is as large as it is on the blank', () => {
+    const r = reckon(cup);
+    const { filled } = artOnBlank(r);
+    const along = filled.flat().map((p) => p.along);
+    const flat = contoursBox(unrolledPasses(r).find((p) => p.name === 'engrave-fill')!.contours);
+    const slant = Math.hypot(130, 11) / 130;
+    expect(flat.maxY - flat.minY).toBeGreaterThan((Math.max(...along) - Math.min(...along)) * slant - 0.5);
+    expect((Math.max(...along) + Math.min(...along)) / 2).toBeCloseTo(60, 0);
+    expect(unrolledPasses(r).map((p) => p.name)).toEqual(['engrave-fill', 'engrave-line']);
+  });
+
+  it('takes as long for the batch as for one, so many times', () => {
+    const time = turnedTime(cup, reckon(cup))!;
+    expect(time.batch).toBeCloseTo(time.load * cup.quantity, 9);
+    expect(time.pieces).toBe(1);
+    // v² / 2a of 400 mm/s at 5000 mm/s².
+    expect(time.runUp).toBeCloseTo(400 ** 2 / 10_000, 9);
+    expect(time.burning).toBeLessThan(time.load);
+  });
+
+  it('none without a drive, art or recipe, each said', () => {
+    const none = { ...cup, drive: null };
+    expect(ringGcode(none, reckon(none))).toMatchObject({ ok: false, problem: { code: 'no-drive' } });
+    const empty = { ...cup, roster: [], setup: { ...cup.setup, faces: [] } };
+    expect(turnedWalk(empty, reckon(empty))).toMatchObject({ ok: false, problem: { code: 'no-art' } });
+  });
+});
