@@ -1,0 +1,211 @@
+import { batchDrawing, benchSteps, reckonBatch, stationStates } from '../../batch';
+import { apply, contoursBox, segment } from '../../geometry';
+import type { BatchInput, BatchReckoning } from '../../setup';
+import { testAlphabets } from '../../test-alphabets';
+import { loadedPieces } from '../../test-batch';
+import { inWay } from '../../test-held';
+import { EXAMPLES } from '../../test-ways';
+
+// Boat tags of 60 × 25, 1.5 thick, on a bed of 900 × 600 whose zero is back left with y towards the operator: every figure
+// here follows from those by hand.
+const options = { now: new Date('2026-11-20T00:00:00Z'), alphabets: testAlphabets, labels: 'readability', simulatedPieces: 200 }; // prettier-ignore
+const exactly = (input: BatchInput): BatchInput => ({ ...input, blank: { ...input.blank, samples: { length: [], width: [], thickness: [] } } }); // prettier-ignore
+const reckon = (input: BatchInput): BatchReckoning => reckonBatch(input, options);
+const steps = (input: BatchInput) => benchSteps(input, reckon(input));
+const step = (input: BatchInput, id: string) => steps(input).find((s) => s.id === id);
+const told = (input: BatchInput): string => reckon(input).warnings.map((w) => w.message).join('\n'); // prettier-ignore
+const waits = (input: BatchInput, id: string): string => stationStates(input, reckon(input)).find((s) => s.id === id)!.waits; // prettier-ignore
+
+describe('a board on the bed', () => {
+  const board = exactly(EXAMPLES.pockets);
+  it('lies in the middle until its marks say where', () => {
+    const r = reckon(board);
+    const at = apply(r.boardToBed, { x: 0, y: 0 });
+    expect(at).toEqual({ x: (900 - r.board!.width) / 2, y: (600 - r.board!.height) / 2 });
+    expect([r.placed, r.place.placement]).toEqual([false, null]);
+  });
+  it('has art in its zone while nothing is lettered, and the whole piece while there is no zone', () => {
+    const bare = { ...board, roster: [], setup: { ...board.setup, lettering: { ...board.setup.lettering, lines: [] } } }; // prettier-ignore
+    // A zone of 50 × 22 about 3.5, 0, its margin 1.5.
+    expect(reckon(bare).artBox).toEqual({ minX: -20, maxX: 27, minY: -9.5, maxY: 9.5 });
+    const none = { ...bare, blank: { ...bare.blank, zones: [] } };
+    expect(reckon(none).artBox).toEqual({ minX: -30, maxX: 30, minY: -12.5, maxY: 12.5 });
+  });
+  it('is focused on a blank: the bed goes by what that is higher or lower than the board', () => {
+    expect(step(board, 'place.focus')!.figure).toMatchObject({ value: '1.50', unit: 'mm up' });
+    const thick = { ...board, blank: { ...board.blank, thickness: 4 } };
+    expect(step(thick, 'place.focus')!.figure).toMatchObject({ value: '1.00', unit: 'mm down' });
+    // Laid on the board instead of in it, the blank is always higher.
+    expect(step(exactly(EXAMPLES.pegs), 'place.focus')!.figure).toMatchObject({ value: '1.50', unit: 'mm down' });
+  });
+  it('names what stands in the head’s path, and the questions its samples raise', () => {
+    const tall = { ...board, setup: { ...board.setup, beside: { ...board.setup.beside, tallThings: [{ label: 'magnet', x: 60, y: 60, radius: 8, height: 30 }] } } }; // prettier-ignore
+    expect(told(tall)).toContain('magnet stands in the head’s path: it would be hit.');
+    const low = { ...tall, setup: { ...tall.setup, beside: { ...tall.setup.beside, tallThings: [{ label: 'magnet', x: 60, y: 60, radius: 8, height: 1 }] } } }; // prettier-ignore
+    expect(told(low)).not.toContain('magnet');
+    const odd = { ...board, blank: { ...board.blank, samples: { length: [60, 60.1, 25], width: [25], thickness: [1.5] } } }; // prettier-ignore
+    expect(reckon(odd).questions.length).toBeGreaterThan(0);
+  });
+  it('counts its loads: so many at once until all are burned', () => {
+    const few = inWay({ ...board, quantity: 24 }, 'pockets', { extent: { kind: 'count', count: 10 } });
+    const r = reckon(few);
+    // The first alone.
+    expect(r.planned).toEqual([1, 10, 10, 3]);
+    expect(step(few, 'run.load-next')!.title).toBe('Load 10 pieces');
+    const first = { ...few, firstApproved: false };
+    expect(reckon(first).onTheBoard).toHaveLength(1);
+  });
+  it('is cut by a drawing of its own size', () => {
+    const r = reckon(board);
+    const drawing = batchDrawing(board, r, 'board');
+    if (!drawing.ok) throw new Error(drawing.problem.message);
+    const edge = contoursBox(drawing.value.passes.flatMap((p) => p.contours));
+    expect(edge.maxX - edge.minX).toBeCloseTo(r.board!.width + board.machine.kerf, 1);
+  });
+});
+
+describe('work longer than the bed', () => {
+  const long = exactly(EXAMPLES.long);
+  it('is laid so that its first segment’s middle is the bed’s, and pushed on by what lies between middles', () => {
+    // 570 of 600: 15 left at the front, so that y towards the operator begins at 15; 300 wide from 300 on.
+    expect(step(long, 'place.segment-1-lay')!.detail).toMatch(/^Its corner at the beginning comes to 300, 15;/);
+    const ends = reckon(long).own.long!.plan!.segments.map((s) => [s.from, s.to] as const);
+    const middle = ([from, to]: readonly [number, number]): number => (from + to) / 2;
+    ends.slice(1).forEach((end, i) => {
+      const by = (middle(end) - middle(ends[i]!)).toFixed(0);
+      expect(step({ ...long, pieces: loadedPieces([1]) }, `place.segment-${i + 2}-lay`)!.title).toBe(`Push the work on by ${by} mm`); // prettier-ignore
+    });
+    const moved = inWay({ ...long, pieces: loadedPieces([1]) }, 'long', { loading: 'moves' });
+    expect(step(moved, 'place.segment-2-lay')!.title).toBe(`Move the work on by ${(middle(ends[1]!) - middle(ends[0]!)).toFixed(0)} mm`); // prettier-ignore
+  });
+  it('says its seams, what they cross, and the room it takes', () => {
+    expect(step(long, 'hold.seams')!.figure).toMatchObject({ value: '4', unit: 'segments' });
+    expect(step(long, 'hold.seams')!.detail).toMatch(/They cross 3 lines and cut through 0\.0 mm of filled shapes\.$/);
+    // 2000 − 585 of it stand out at either end.
+    expect(step(long, 'hold.room')!.detail).toMatch(/^142 cm in front, 142 cm behind\./);
+    const short = { ...long, blank: { ...long.blank, shape: { kind: 'rectangle', length: 500, width: 300, cornerRadius: 0 } } } as BatchInput; // prettier-ignore
+    expect(step(short, 'hold.seams')).toMatchObject({ detail: 'It fits as it is: no seam is needed.', figure: { value: '1', unit: 'segment' } }); // prettier-ignore
+    const one = { ...long, setup: { ...long.setup, art: { name: 'one', shapes: [{ kind: 'line', contour: segment({ x: 10, y: 25 }, { x: 700, y: 25 }) }] } } } as BatchInput; // prettier-ignore
+    expect(step(one, 'hold.seams')!.detail).toContain('They cross 1 line and');
+  });
+  it('through a front door is turned round once, end for end', () => {
+    const door = inWay({ ...long, pieces: loadedPieces([1]), blank: { ...long.blank, shape: { kind: 'rectangle', length: 1100, width: 300, cornerRadius: 0 } } } as BatchInput, 'long', { loading: 'front' }); // prettier-ignore
+    expect(step(door, 'place.segment-2-lay')!.title).toBe('Turn the work round, end for end');
+    const [first, second] = reckon(door).own.long!.plan!.segments;
+    expect(Math.abs(first!.angle - second!.angle)).toBeCloseTo(Math.PI, 9);
+  });
+  it('goes segment by segment: its marks, then its files, each only when it is its turn', () => {
+    const on = { ...long, pieces: loadedPieces([1]) };
+    const second = { ...on, ticks: ['run.segment-1'] };
+    const files = (input: BatchInput, id: string) => step(input, id)!.files?.map(([f]) => f);
+    expect([files(on, 'run.segment-1'), files(on, 'run.segment-2')]).toEqual([['load.gcode'], []]);
+    expect([files(second, 'run.segment-1'), files(second, 'run.segment-2')]).toEqual([[], ['load.gcode']]);
+    expect(step(second, 'place.mark-1')!.done).toBe(false);
+    expect(step(second, 'run.segment-4')!.detail).toMatch(/to 2000 mm: the last one\.$/);
+    expect(reckon(second).board!.marks).toHaveLength(2);
+    expect(reckon(on).placed).toBe(true);
+    expect(reckon(second).placed).toBe(false);
+    const burned = { ...on, ticks: [1, 2, 3, 4].map((i) => `run.segment-${i}`) };
+    expect(reckon(burned).own.long!.burned).toBe(true);
+  });
+});
+
+describe('a sheet on both faces', () => {
+  const panel = exactly(EXAMPLES.panel);
+  const corner = (zeroCorner: BatchInput['machine']['zeroCorner'], yRuns: BatchInput['machine']['yRuns']) => step({ ...panel, machine: { ...panel.machine, zeroCorner, yRuns } }, 'place.lay')!.detail; // prettier-ignore
+  it('lies in the middle; its corner nearest the machine’s zero is told in the machine’s numbers', () => {
+    // 300 × 200 on 900 × 600: 300 and 200 from each edge.
+    expect(corner('back-left', 'toward')).toMatch(/its back left corner at 300, 200\./);
+    expect(corner('front-left', 'away')).toMatch(/its front left corner at 300, 200\./);
+    const wide = inWay(panel, 'panel', { width: 400 });
+    expect(step(wide, 'place.lay')!.detail).toMatch(/at 250, 200\./);
+  });
+  it('has its marks where they lie once it is turned', () => {
+    const words = (turn: 'page' | 'over') => ['1', '2', '3'].map((i) => /^It lies (.*) now\./.exec(step(inWay(panel, 'panel', { turn }), `place.mark-${i}`)!.detail!)![1]); // prettier-ignore
+    // Front left, back right, front right before; a page turn changes left and right, over front and back.
+    expect(words('page')).toEqual(['front right', 'back left', 'front left']);
+    expect(words('over')).toEqual(['back left', 'front right', 'back right']);
+    expect(step(panel, 'place.turned')!.detail).toMatch(/^Like a page of a book/);
+    expect(step(inWay(panel, 'panel', { turn: 'over' }), 'place.turned')!.detail).toMatch(/^Over: its front edge/);
+  });
+  it('counts what is taken, and what is cut out how far apart', () => {
+    expect(step(panel, 'run.load-next')!.title).toBe('Take the next sheet: 24 pieces');
+    expect(step({ ...panel, quantity: 5 }, 'run.load-next')!.title).toBe('Take the next sheet: 5 pieces');
+    expect(step(panel, 'hold.material')!.detail).toMatch(/^\d+ pieces are cut out of it, 1 mm apart\./);
+    const on = { ...panel, pieces: loadedPieces([1, 2]) };
+    expect(step(on, 'place.side-one')!.files!.map(([f]) => f)).toEqual(['load.gcode']);
+    const turned = { ...on, ticks: ['place.turned'] };
+    expect(step(turned, 'place.side-one')).toMatchObject({ done: true, files: [] });
+    expect(step(turned, 'run.load-1')!.title).toBe('Burn the second file: side two and the outlines');
+    const holes = inWay(on, 'panel', { carry: 'holes' });
+    expect(step(holes, 'place.turned')!.title).toBe('Turn every piece in its own hole');
+    expect(step(holes, 'place.mark-1')).toBeUndefined();
+  });
+});
+
+describe('blanks that a photograph found', () => {
+  const photo = exactly(EXAMPLES.photo);
+  const seen = (part: object) => inWay(photo, 'photo', {}, part);
+  const blank = (x: number, part: object = {}) => ({ x, y: 100, angle: 0, ask: false, why: '', doubt: 0.1, turn: 0.002, ...part }); // prettier-ignore
+  it('are burned where they lie, those first that were not yet', () => {
+    const r = reckon({ ...photo, pieces: loadedPieces([1]).map((p) => ({ ...p, state: 'done' as const })) });
+    expect([r.own.photo!.found, r.own.photo!.free]).toEqual([3, 2]);
+    expect(r.onTheBoard.map((o) => o.slot.slot)).toEqual([2, 3]);
+    // Before the last photograph: its places are new.
+    const again = reckon({ ...seen({ afterLoad: 1 }), pieces: loadedPieces([1]).map((p) => ({ ...p, state: 'done' as const })) }); // prettier-ignore
+    expect(again.own.photo!.free).toBe(3);
+  });
+  it('wait for answers, and for a photograph', () => {
+    const asks = seen({ blanks: [blank(80, { ask: true }), blank(200)] });
+    expect([reckon(asks).placed, step(asks, 'hold.photo-ask')!.title]).toEqual([false, 'Answer for one blank']);
+    expect(step(seen({ blanks: [blank(80, { ask: true }), blank(200, { ask: true })] }), 'hold.photo-ask')!.title).toBe('Answer for 2 blanks'); // prettier-ignore
+    expect(step(photo, 'hold.photo-ask')).toBeUndefined();
+    expect(waits(asks, 'hold')).toMatch(/answer for 1 of the blanks|answer/);
+    const none = seen({ blanks: [] });
+    expect(reckon(none).boardProblem!.code).toBe('no-photo');
+    expect(step(none, 'hold.photo-take')).toMatchObject({ title: 'Take a photograph of the whole bed', done: false, detail: expect.stringContaining('about 700 mm over the bed') }); // prettier-ignore
+  });
+  it('are off by what the picture leaves: the middle’s doubt, and the turn’s at the art’s corner', () => {
+    const r = reckon(seen({ blanks: [blank(80, { doubt: 0.1, turn: 0.004 }), blank(200, { doubt: 0.02, turn: 0 })] }));
+    const { minX, maxX, minY, maxY } = r.artBox;
+    const reach = Math.hypot(Math.max(maxX, -minX), Math.max(maxY, -minY));
+    const u = Math.hypot(0.1, (reach * 0.004) / Math.SQRT2);
+    expect(r.budget.sources.find((s) => s.id === 'outline')!.u).toBeCloseTo(Math.SQRT2 * u, 9);
+    // Nothing is seen better than 0.05, and 0.2 is taken before anything was.
+    const sharp = reckon(seen({ blanks: [blank(80, { doubt: 0.001, turn: 0 })] }));
+    expect(sharp.budget.sources.find((s) => s.id === 'outline')!.u).toBeCloseTo(Math.SQRT2 * 0.05, 9);
+    const unseen = reckon(seen({ blanks: [] }));
+    expect(unseen.budget.sources.find((s) => s.id === 'outline')!.u).toBeCloseTo(Math.SQRT2 * 0.2, 9);
+    // The bed’s corner, 541 mm out, 1.5 mm up, under a camera 700 high.
+    expect(r.own.photo!.forgotten).toBeCloseTo((Math.hypot(450, 300) * 1.5) / (700 - 1.5), 9);
+  });
+  it('on a printed sheet are aimed at by its crosses, 43 in and 15 up from its corners', () => {
+    const sheet = inWay(photo, 'photo', { marksOn: 'sheet', sheet: 'A3' });
+    const { board } = reckon(sheet);
+    expect(board!.marks.map((m) => [m.at.x, m.at.y])).toEqual([[43, 15], [420 - 43, 297 - 15], [420 - 43, 15]]); // prettier-ignore
+    expect([board!.width, board!.height]).toEqual([420, 297]);
+    expect(apply(reckon(sheet).boardToBed, { x: 0, y: 0 })).toEqual({ x: 240, y: 151.5 });
+    expect(reckon(sheet).placed).toBe(false);
+  });
+});
+
+describe('pieces by their own marks, printed sheets, locators', () => {
+  it('a piece’s own marks are read on it alone', () => {
+    const r = reckon(exactly(EXAMPLES.marked));
+    expect([r.board!.width, r.board!.height, r.board!.slots.length]).toEqual([60, 25, 1]);
+    expect(r.planned.every((n) => n === 1)).toBe(true);
+  });
+  it('a locator’s frame is set by its grid: zero at the first intersection, no mark aimed at', () => {
+    const r = reckon(exactly(EXAMPLES.locator));
+    expect([r.placed, r.board!.marks.length]).toEqual([true, expect.any(Number)]);
+    expect(apply(r.boardToBed, { x: 10, y: 10 })).toEqual({ x: expect.closeTo(10, 9), y: expect.closeTo(10, 9) });
+    expect(step(exactly(EXAMPLES.locator), 'hold.glue-front')!.detail).toMatch(/^Left: 25 mm from the left edge, 5 mm from the front\. Right: 545 mm from the left edge, 5 mm from the front\./); // prettier-ignore
+    // The grid’s far corner from its zero: a tenth of a degree over 380 · √2.
+    expect(step(exactly(EXAMPLES.locator), 'hold.back')!.detail).toContain(`as ${((0.1 * Math.PI) / 180 * 380 * Math.SQRT2).toFixed(1)} mm`); // prettier-ignore
+  });
+  it('a printed sheet’s pieces are as large as they are drawn, whatever the samples say', () => {
+    const r = reckon(EXAMPLES.sheet);
+    expect([r.sizes.length.mean, r.sizes.width.mean]).toEqual([60, 25]);
+    expect(step(EXAMPLES.sheet, 'burn.set')!.detail).toBe('Cutting: 70 % at 12 mm/s, 1 pass. The file carries it.');
+  });
+});
