@@ -1,3 +1,4 @@
+import { many, within } from '../test-many';
 import { heldAs } from '../setup';
 import { inWay, savedAs } from '../test-held';
 import { seeded, worstCorner } from '../budget';
@@ -14,6 +15,7 @@ import { gapOnCard, layToGrid, layToPegs, repeatedDot, sinceZero } from './lay';
 import { home, layBoard, moveTo } from './machine';
 import { runFile, laidSo } from './run';
 
+const BENCHES = many(120, 40);
 const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 1_500 };
 const SLOTS = [1, 4, 6];
@@ -59,7 +61,7 @@ const shareInside = (worst: readonly number[], predicted: readonly number[]): nu
   worst.filter((w, i) => w <= predicted[i]!).length / worst.length;
 
 describe('closed loop, pieces laid to lines', () => {
-  it('pegs and witness lines: over 120 benches with blanks unlike their drawing, 95 ± 3 % land within the prediction', () => {
+  it(`pegs and witness lines: over ${BENCHES} benches with blanks unlike their drawing, ${within(BENCHES).words} land within the prediction`, () => {
     const input = boatBatch();
     const first = reckonBatch(input, options);
     const { lines } = first.own;
@@ -71,7 +73,7 @@ describe('closed loop, pieces laid to lines', () => {
     );
     const worst: number[] = [];
     const predicted: number[] = [];
-    for (let seed = 1; seed <= 120; seed += 1) {
+    for (let seed = 1; seed <= BENCHES; seed += 1) {
       const r = seeded(seed + 77);
       const most = 0.1 + 0.3 * r.uniform();
       const laid = home(layBoard(seed, testMachine, first.board), testMachine);
@@ -102,13 +104,13 @@ describe('closed loop, pieces laid to lines', () => {
         predicted.push(reckoning.budget.predicted);
       }
     }
-    expect(worst.length).toBeGreaterThan(300);
+    expect(worst.length).toBeGreaterThan(2.5 * BENCHES);
     const share = shareInside(worst, predicted);
-    expect(share).toBeGreaterThan(0.92);
-    expect(share).toBeLessThan(0.98);
+    expect(share).toBeGreaterThan(within(BENCHES).low);
+    expect(share).toBeLessThan(within(BENCHES).high);
   });
 
-  it('locator board: over 120 frames lifted off and put back, 95 ± 3 % land within the prediction', () => {
+  it(`locator board: over ${BENCHES} frames lifted off and put back, ${within(BENCHES).words} land within the prediction`, () => {
     const worst: number[] = [];
     const predicted: number[] = [];
     const input = onLocator();
@@ -116,7 +118,7 @@ describe('closed loop, pieces laid to lines', () => {
     const { locator } = first.own;
     if (!locator) throw new Error(first.boardProblem?.message);
     const settings = heldAs(input, 'locator').choice;
-    for (let seed = 1; seed <= 120; seed += 1) {
+    for (let seed = 1; seed <= BENCHES; seed += 1) {
       const r = seeded(seed + 99);
       const laid = home(layBoard(seed, testMachine, { width: 100, height: 100 }), testMachine);
       const measured = measurePointer(input, laid, r, now);
@@ -156,9 +158,9 @@ describe('closed loop, pieces laid to lines', () => {
       }
     }
     const share = shareInside(worst, predicted);
-    expect(worst.length).toBe(360);
-    expect(share).toBeGreaterThan(0.92);
-    expect(share).toBeLessThan(0.98);
+    expect(worst.length).toBe(3 * BENCHES);
+    expect(share).toBeGreaterThan(within(BENCHES).low);
+    expect(share).toBeLessThan(within(BENCHES).high);
   });
 });
 
