@@ -6,7 +6,7 @@ const only = (allowed, message) => ({
   'no-restricted-imports': ['error', { patterns: [{ regex: `^@bistre/(?!(${allowed})(/|$))`, message }] }],
 });
 export default tseslint.config(
-  { ignores: ['**/dist/**', '**/node_modules/**', 'docs/**', 'web/public/**', 'test-results/**'] },
+  { ignores: ['**/dist/**', '**/node_modules/**', 'docs/**', 'web/public/**', 'test-results/**', 'bench/.out/**'] },
   ...tseslint.configs.strict,
   {
     linterOptions: { reportUnusedDisableDirectives: 'error' },

@@ -27,7 +27,7 @@ import {
   type Vec,
 } from '@bistre/core';
 import { photograph, someCamera } from '@bistre/core/bench-sim';
-import { median, table, type Row } from './table';
+import { SHORT, median, table, type Row } from './table';
 
 const rows: Row[] = [];
 
@@ -166,7 +166,7 @@ const plain: Offcut = {
 const area = parts.reduce((s, p) => s + p.count * Math.abs(polygonArea(p.outline)), 0);
 let most = 0;
 const start = performance.now();
-const lies = nest([plain], parts, rules, () => performance.now() - start < 10_000);
+const lies = nest([plain], parts, rules, () => performance.now() - start < (SHORT ? 500 : 10_000));
 if (!lies.ok) throw new Error(lies.problem.message);
 for (const l of lies.value.laid) {
   const box = boxOf(parts[l.part]!.outline.map((p) => apply(rigid(l.angle, l.x, l.y), p)));

@@ -3,12 +3,12 @@ import sharp from 'sharp';
 import { batchInput, type BatchDocument, type BlankSpec } from '@bistre/contract';
 import { Halftone, reckonBatch, turnedGcode, type Grey } from '@bistre/core';
 import { launch } from './browser';
-import { median, table } from './table';
+import { SHORT, median, table } from './table';
 
 // A wrap of 21 million dots: Ø 88 tapering to 80, 300 mm high, 400 lines to the inch or as near as whole steps allow.
 const base = process.env.BISTRE_URL!;
-const WIDTH = 4354;
-const HEIGHT = 4724;
+const WIDTH = SHORT ? 2177 : 4354;
+const HEIGHT = SHORT ? 2362 : 4724;
 const pixels = new Uint8Array(WIDTH * HEIGHT);
 for (let y = 0; y < HEIGHT; y += 1)
   for (let x = 0; x < WIDTH; x += 1)

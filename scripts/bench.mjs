@@ -1,4 +1,5 @@
-// npm run bench: every benchmark prints one table, with the reference it is measured against.
+// npm run bench [-- name] [-- short=1]: every benchmark prints one table, with the reference it is measured against. Short:
+// each thing once, to see that all of them run. Fails when one does not run to its end; figures never fail it.
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, readdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
@@ -7,7 +8,10 @@ import { root, say } from './lib/say.mjs';
 
 ensurePackages();
 const { throwAway } = await import('./test-servers.mjs');
-const only = process.argv[2];
+const words = process.argv.slice(2);
+const short = words.includes('short=1');
+const only = words.find((w) => !w.includes('='));
+const broken = [];
 const { build } = await import('esbuild');
 const out = join(root, 'bench', '.out');
 mkdirSync(out, { recursive: true });
@@ -38,14 +42,26 @@ for (const file of readdirSync(join(root, 'bench')).filter(
   (f) => f.endsWith('.bench.ts') && (!only || f.includes(only)),
 )) {
   say(`\n── ${file}`);
+  const start = Date.now();
   const bistre = /beside|log|marks|pages|picture/.test(file) ? await throwAway('bench') : null;
   if (bistre) ensureBuilt();
   const env = {
     ...process.env,
     ...(bistre ? { BISTRE_URL: bistre.address, DATABASE_URL: bistre.url } : {}),
     ...(/marks|pages|picture/.test(file) ? { BISTRE_CHROMIUM: ensureChromium() } : {}),
+    ...(short ? { BISTRE_SHORT: 'yes' } : {}),
   };
-  spawnSync(process.execPath, ['--expose-gc', await bundled(file)], { cwd: root, stdio: 'inherit', env });
+  const { status } = spawnSync(process.execPath, ['--expose-gc', await bundled(file)], {
+    cwd: root,
+    stdio: 'inherit',
+    env,
+  });
+  if (status !== 0) broken.push(file);
   await bistre?.stop();
+  say(`── ${file}: ${((Date.now() - start) / 1000).toFixed(0)} s`);
 }
 rmSync(out, { recursive: true, force: true });
+if (broken.length > 0) {
+  say(`\nDid not run to the end: ${broken.join(', ')}`);
+  process.exitCode = 1;
+}

@@ -1,4 +1,5 @@
-// npm test: set-up, formatting, lint, rooms and circles, types, unit, server against PostgreSQL, end to end in Chromium.
+// npm test: set-up, formatting, lint, rooms and circles, types, unit, server against PostgreSQL, end to end in Chromium, and
+// whether the benchmarks run.
 import { spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -23,7 +24,7 @@ for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void cleanU
 
 const command = (name, args, env = {}) =>
   new Promise((done) => {
-    const child = spawn(join(root, 'node_modules', '.bin', name), args, {
+    const child = spawn(name === 'node' ? process.execPath : join(root, 'node_modules', '.bin', name), args, {
       cwd: root,
       stdio: 'inherit',
       env: { ...process.env, ...env },
@@ -122,6 +123,8 @@ try {
   });
   // By themselves: a page that is busy moves under the pointer, and a walk fails that a hand would not.
   await walks();
+  // Each thing once: what they measure is told by npm run bench.
+  await check('benchmarks run to their end', 'node', ['scripts/bench.mjs', 'short=1']);
 } catch (error) {
   process.stderr.write(`${error.stack ?? error}\n`);
   count(0, 1);

@@ -44,6 +44,13 @@ const save = async (batchId: string, file: FileName): Promise<void> => {
   handToBrowser(await response.blob(), name);
 };
 
+/** One file within a sentence. */
+export const FileLink = ({ batchId, file, word }: { batchId: string; file: FileName; word: string }) => (
+  <button className="link" onClick={() => void save(batchId, file)}>
+    {word}
+  </button>
+);
+
 export const FileLinks = ({
   batchId,
   files,

@@ -18,6 +18,9 @@ const NAMES = new Map(Object.entries(CALLS).map(([name, endpoint]) => [endpoint,
 /** The name of a call in the contract. */
 export const nameOf = (endpoint: AnyEndpoint): string => NAMES.get(endpoint)!;
 
+const sayForbidden = (): void =>
+  void toast.error('This browser lets nothing be kept: what waits is lost when this page is closed or renewed.', { duration: Infinity }); // prettier-ignore
+
 /** Answers by which a server says that it cannot at the moment, or that a proxy before it could not reach it. */
 const LATER = new Set([0, 408, 425, 429, 502, 503, 504, 507]);
 
@@ -87,7 +90,7 @@ const alone = async (scope: string, job: () => Promise<void>): Promise<void> => 
 
 /** The outbox of this browser. */
 export const outbox = new Outbox({
-  store: openStore(),
+  store: openStore(undefined, sayForbidden),
   send,
   alone,
   tell: () => channel?.postMessage('changed'),

@@ -157,6 +157,25 @@ describe('the outbox', () => {
     expect(server.done.size).toBe(1);
   });
 
+  it('keeps writes as long as the page is open where the browser forbids more, and says so once', async () => {
+    const forbidden = jest.spyOn(indexedDB, 'open').mockImplementation(() => {
+      throw new Error('SecurityError');
+    });
+    const said = jest.fn();
+    const store = openStore('forbidden', said);
+    const one = await store.add(kept({ words: 'wall' }));
+    await store.add(kept({ words: 'gap' }));
+    expect((await store.all()).map((k) => k.words)).toEqual(['wall', 'gap']);
+    expect(await store.change(one.seq, (k) => ({ ...k, tried: true }))).toMatchObject({ words: 'wall', tried: true });
+    expect(await store.change(99, (k) => k)).toBeNull();
+    await store.put({ ...one, base: 9 });
+    expect((await store.all())[0]).toMatchObject({ base: 9 });
+    await store.remove(one.seq);
+    expect((await store.all()).map((k) => k.words)).toEqual(['gap']);
+    expect(said).toHaveBeenCalledTimes(1);
+    forbidden.mockRestore();
+  });
+
   it('sends in order, each once, though answers are lost on the way', async () => {
     const { server, tab } = shop();
     server.plan = ['lost', 'away', 'lost', 'lost'];

@@ -6,6 +6,7 @@ import { messageOf } from '../../data/api';
 import type { BatchHandle } from '../../data/use-batch';
 import { KEPT, write } from '../../data/write';
 import { Measure } from '../../parts/fields';
+import { FileLink } from '../../parts/FileLinks';
 
 const ANSWER = z.object({ slot: wholeNumber('The slot', 1, 11) });
 const EMPTY_ALPHABET = { id: '', name: '', kind: 'stroke' as const, licence: '', glyphs: {}, kern: {} };
@@ -45,11 +46,8 @@ export const KerfCheck = ({ handle }: { handle: BatchHandle }) => {
         ) : (
           <span className="text-ochre">assumed</span>
         )}
-        . Cut the{' '}
-        <a className="link" href={`/api/batches/${handle.batch.id}/files/gauge.svg`}>
-          gauge strip
-        </a>
-        ; which is the narrowest slot its tongue enters?
+        . Cut the <FileLink batchId={handle.batch.id} file="gauge.svg" word="gauge strip" />; which is the narrowest
+        slot its tongue enters?
       </p>
       <Measure of={ANSWER} at="slot" list label="slot, then Enter" onCommit={(slot) => void take(slot)} />
     </div>
