@@ -1,7 +1,7 @@
 import type { Box } from '../geometry';
 import { calibrateFeed, checkFeedReading, commandFor, reckonSkew } from './calibrate';
 import { chainOf, cornerUncertainty, proposeAiming, scaleFeedErrors, simulateFeed, stopError, type FeedErrors } from './errors'; // prettier-ignore
-import { CutProfile, freePatch, placeBox, type StripPlace } from './strip';
+import { CutProfile, freePatch, layStrip, placeBox, type StripPlace, type StripRules } from './strip';
 
 const NONE: FeedErrors = { factor: 0, repeat: 0, skew: 0, aim: 0, pointer: 0, back: 0, laid: 0, spread: { along: 0, across: 0 } }; // prettier-ignore
 const BOX: Box = { minX: 10, maxX: 40, minY: -25, maxY: 5 };
@@ -195,4 +195,35 @@ describe('room on a strip', () => {
   });
   it('that a piece takes lies about its middle', () =>
     expect(placeBox({ centre: { x: 100, y: 30 } } as StripPlace, 60, 25)).toEqual({ minX: 70, maxX: 130, minY: 17.5, maxY: 42.5 })); // prettier-ignore
+});
+
+describe('a strip laid by hand', () => {
+  const rules = { strip: { length: 500, width: 60 }, piece: { length: 60, width: 25 }, turned: false, pitch: null, gap: 15, rows: null, deadFront: 30, deadBack: 20, used: [] } as StripRules; // prettier-ignore
+  const laid = (change: Partial<StripRules> = {}) => {
+    const made = layStrip({ ...rules, ...change });
+    if (!made.ok) throw new Error(made.problem.message);
+    return made.value;
+  };
+  it('has columns a pitch apart between its dead bands, rows in its middle, and says what is lost', () => {
+    const { places, pitch, rows, lostFront, lostBack, filled } = laid();
+    // 30, 105, … while 60 more end by 480; one row of 25 with 15 between: (60 + 15) / 40.
+    expect([pitch, rows, lostFront, lostBack]).toEqual([75, 1, 30, 500 - 465]);
+    expect(places.map((p) => p.centre.x)).toEqual([60, 135, 210, 285, 360, 435]);
+    expect(places.every((p) => p.centre.y === 30)).toBe(true);
+    expect(filled).toBeCloseTo((6 * 60 * 25) / (500 * 60), 12);
+    // Two rows where the gap is 10: (60 − 2 · 25 − 10) / 2 from the edge.
+    expect([...new Set(laid({ gap: 10 }).places.map((p) => p.centre.y))]).toEqual([12.5, 47.5]);
+  });
+  it('says the mean of two steps that take turns', () => {
+    const steps = [{ pitch: 70, half: false }, { pitch: 66, half: true }]; // prettier-ignore
+    const { places, pitch } = laid({ steps });
+    expect(pitch).toBe(68);
+    expect(places.map((p) => [p.centre.x, p.half]).slice(0, 4)).toEqual([[60, false], [130, true], [196, false], [266, true]]); // prettier-ignore
+  });
+  it('goes on right behind a used place, and keeps the row beside it', () => {
+    const used = [{ minX: 90, maxX: 140, minY: 0, maxY: 60 }];
+    expect(laid({ used }).places.map((p) => p.centre.x).slice(0, 2)).toEqual([60, 170]); // prettier-ignore
+    const half = laid({ gap: 10, used: [{ minX: 30, maxX: 40, minY: 0, maxY: 20 }] });
+    expect(half.places.slice(0, 3).map((p) => [p.centre.x, p.centre.y])).toEqual([[60, 47.5], [130, 12.5], [130, 47.5]]); // prettier-ignore
+  });
 });

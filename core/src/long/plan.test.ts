@@ -52,6 +52,8 @@ describe('marks at a seam', () => {
     [6.8, 9, -2],
     [-9, -6.8, 2],
     [-1, 40, -8],
+    [3, 9, -4],
+    [1, 9, -6],
   ])('step aside from what is filled from %d to %d of it: by %d', (from, to, step) => {
     // Room of 40 mm at the ends of the travel lets marks lie that far beyond the seam.
     const { seams, marks } = planned([block(520 + from, 2, to - from, 16)], { margin: 40 }, twice(520));
