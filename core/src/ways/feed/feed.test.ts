@@ -209,6 +209,42 @@ describe('what is read at the feeder', () => {
   });
 });
 
+describe('another feeder', () => {
+  it('none has no stops and takes no room', () => {
+    const { stops, room, meant, patch, bars } = feedOf({ ...exact, feeder: null });
+    expect([stops, room, meant, patch, bars]).toEqual([[], { before: 0, behind: 0 }, [], null, []]);
+  });
+  it('that feeds from front to back lies across the bed: way out at the window’s far end', () => {
+    const along = { ...exact, feeder: { ...exact.feeder!, along: 'y' as const, window: { from: 50, to: 550 }, guideAt: 200, rollers: [20, 580] } }; // prettier-ignore
+    const { stops, room, meant } = feedOf(along);
+    // 500 / 75: six and the rest; from its way out at y 550 the strip runs to the front.
+    expect(stops[0]!.count).toBe(6);
+    expect(apply(meant[0]!, { x: 30, y: 0 })).toEqual({ x: expect.closeTo(200, 9), y: expect.closeTo(550, 9) });
+    expect(apply(meant[0]!, { x: 90, y: 25 })).toEqual({ x: expect.closeTo(225, 9), y: expect.closeTo(490, 9) });
+    // Of a bed 600 deep: 50 behind the way out, 550 before it.
+    expect(room.before).toBeCloseTo(1900 - 30 - 550, 9);
+    expect(room.behind).toBeCloseTo(stops.at(-1)!.fed - 50, 9);
+  });
+  it('with no dead bands still keeps 15 mm at its leading corner from the patch', () => {
+    const bare = { ...exact, feeder: { ...exact.feeder!, deadFront: 0, deadBack: 0 } };
+    const narrow = inWay(bare, 'feed', { strip: { length: 1900, width: 60 }, pitch: 75 });
+    const { patch, layout } = feedOf(narrow);
+    expect([layout!.places[0]!.centre.x, patch!.minX, patch!.minY]).toEqual([30, 15, 25]);
+  });
+  it('takes odd parts into each other as they lie, turned as they are turned', () => {
+    const arrow = [{ x: -20, y: -10 }, { x: 10, y: -10 }, { x: 20, y: 0 }, { x: 10, y: 10 }, { x: -20, y: 10 }, { x: -10, y: 0 }]; // prettier-ignore
+    const parts = inWay({ ...exact, blank: { ...exact.blank, shape: { kind: 'outline', source: 'a', contours: [{ closed: true, vertices: arrow }] }, holes: [], zones: [] } } as BatchInput, 'feed', { work: { kind: 'parts', interlock: true }, gap: 2 }); // prettier-ignore
+    // Along the feed each point lies in the notch of the one before: 30 and the gap, square to slanted edges, and the kerf.
+    const pitch = feedOf(parts).layout!.pitch;
+    expect(pitch).toBeGreaterThan(30 + 2);
+    expect(pitch).toBeLessThan(30 + 1.5 * (2 + 2 * parts.machine.kerf));
+    // Turned a quarter they stand side by side: as wide as they are, and the gap.
+    const turned = feedOf(inWay(parts, 'feed', { turned: true })).layout!.pitch;
+    expect(turned).toBeGreaterThanOrEqual(20 + 2);
+    expect(turned).toBeLessThan(20 + 2 + 4 * parts.machine.kerf);
+  });
+});
+
 describe('parts of a strip', () => {
   const parts = inWay(exact, 'feed', { work: { kind: 'parts', interlock: false }, gap: 2 });
   it('fill it in rows, cut out where they are engraved, aimed at once', () => {

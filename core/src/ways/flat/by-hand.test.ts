@@ -1,4 +1,4 @@
-import { batchDrawing, benchSteps, reckonBatch, stationStates } from '../../batch';
+import { batchDrawing, batchProgram, benchSteps, reckonBatch, stationStates } from '../../batch';
 import { apply, contoursBox, segment } from '../../geometry';
 import type { BatchInput, BatchReckoning } from '../../setup';
 import { testAlphabets } from '../../test-alphabets';
@@ -186,6 +186,30 @@ describe('blanks that a photograph found', () => {
     expect([board!.width, board!.height]).toEqual([420, 297]);
     expect(apply(reckon(sheet).boardToBed, { x: 0, y: 0 })).toEqual({ x: 240, y: 151.5 });
     expect(reckon(sheet).placed).toBe(false);
+  });
+});
+
+describe('what stands in the way, and what aiming leaves', () => {
+  it('pegs stand over the bed by the board and their height, and by a stand under it', () => {
+    const tall = inWay(exactly(EXAMPLES.pegs), 'pegs', { pegHeight: 4 });
+    const { boardThickness } = tall.setup.held.choice as { boardThickness: number };
+    const heights = (input: BatchInput) => reckon(input).heights.collisions.filter((c) => /^peg/.test(c.thing.label)).map((c) => c.thing.height); // prettier-ignore
+    expect(new Set(heights(tall))).toEqual(new Set([boardThickness + 4]));
+    const lifted = { ...tall, setup: { ...tall.setup, beside: { ...tall.setup.beside, stand: { width: 200, depth: 150, height: 25 } } } }; // prettier-ignore
+    expect(new Set(heights(lifted))).toEqual(new Set([boardThickness + 4 + 25]));
+  });
+  it('a locator is set by one point of its grid: both axes of one aim', () => {
+    const r = reckon(exactly(EXAMPLES.locator));
+    expect(r.budget.sources.find((s) => s.id === 'aiming')!.u).toBeCloseTo(Math.SQRT2 * r.place.sigma, 9);
+  });
+  it('a cup that lies still is burned about its own zero, which the head goes back to', () => {
+    const still: BatchInput = { ...EXAMPLES.cradle, pieces: loadedPieces([1]) };
+    const made = batchProgram(still, reckon(still), 'load');
+    if (!made.ok) throw new Error(made.problem.message);
+    const text = [...(made.value as Iterable<string>)].join('');
+    const last = text.split('\n').filter((l) => /X|Y/.test(l) && !/^[(;]/.test(l)).at(-1)!; // prettier-ignore
+    expect(last).toMatch(/X0(?!\.?[1-9])/);
+    expect(last).toMatch(/Y0(?!\.?[1-9])/);
   });
 });
 

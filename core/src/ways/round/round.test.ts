@@ -1,4 +1,4 @@
-import { benchSteps, reckonBatch, stationStates } from '../../batch';
+import { batchProgram, benchSteps, reckonBatch, stationStates } from '../../batch';
 import { contoursBox } from '../../geometry';
 import type { BatchInput } from '../../setup';
 import { testAlphabets } from '../../test-alphabets';
@@ -121,6 +121,26 @@ describe('what will not go', () => {
   });
 });
 
+describe('what a handle and a feature do', () => {
+  const handle = { kind: 'handle', from: 20, to: 100, reach: 40, width: 12 };
+  it('a mark to begin at is one more thing to be off by', () => {
+    const ids = (input: BatchInput) => reckon(input).budget.sources.map((s) => s.id);
+    expect(ids(cup)).not.toContain('feature');
+    expect(ids(shape({ feature: { ...handle, reach: 0 } }))).toContain('feature');
+  });
+  it('a wide face meets the handle where a narrow one still comes to the top', () => {
+    const reaches = (degrees: number, height: number): boolean => {
+      const faced = zoned({ angle: (degrees * Math.PI) / 180, height });
+      return !/cannot come to the top/.test(told({ ...faced, blank: { ...faced.blank, shape: { ...cup.blank.shape, feature: handle } as never } })); // prettier-ignore
+    };
+    const free = [60, 75, 90, 105, 120, 135].filter((a) => reaches(a, 4));
+    expect(free.length).toBeGreaterThan(0);
+    expect(free.some((a) => !reaches(a, 110))).toBe(true);
+    // Left and right alike.
+    for (const a of free) expect(reaches(360 - a, 4)).toBe(true);
+  });
+});
+
 describe('what is read at the drive', () => {
   it('says heights, numbers and lifts', () => {
     expect(step(cup, 'drive.number')).toMatchObject({ figure: { value: '50.93', unit: 'steps/mm' }, done: true });
@@ -188,6 +208,16 @@ describe('files for the drive', () => {
     box(walked.slice(0, hull.length)).forEach((v, i) => expect(v).toBeCloseTo(box(hull)[i]!, 2));
     // 20 mm/s.
     expect(text).toMatch(/F1200\b/);
+  });
+
+  it('the outline that is walked is that of all that is burned, from where each stroke begins', () => {
+    const made = batchProgram(cup, reckon(cup), 'load');
+    const text = ok(made as never);
+    const places = placesOf([...(text as Iterable<string>)].join(''));
+    const ends = places.flatMap((p, i) => (p.s > 0 ? [p, places[i - 1]!] : []));
+    const hull = turnedOutline(cup, reckon(cup));
+    const spans = (v: readonly { x: number; y: number }[]) => [Math.min(...v.map((p) => p.x)), Math.max(...v.map((p) => p.x)), Math.min(...v.map((p) => p.y)), Math.max(...v.map((p) => p.y))]; // prettier-ignore
+    spans(ends).forEach((v, i) => expect(v).toBeCloseTo(spans(hull)[i]!, 2));
   });
 
   it('the template is the ring’s sector of its cone, 5 mm in from its paper’s corner', () => {
