@@ -1,5 +1,5 @@
 import { batchDrawing, batchProgram, benchSteps, reckonBatch, stationStates } from '../../batch';
-import { apply, contoursBox, segment } from '../../geometry';
+import { apply, contoursBox, rigid, segment } from '../../geometry';
 import type { BatchInput, BatchReckoning } from '../../setup';
 import { testAlphabets } from '../../test-alphabets';
 import { loadedPieces } from '../../test-batch';
@@ -64,7 +64,70 @@ describe('a board on the bed', () => {
   });
 });
 
+describe('a board and its steps', () => {
+  const board = exactly(EXAMPLES.pockets);
+  it('is cut in the middle of the bed, by a file in the machine’s own numbers', () => {
+    const made = batchProgram(board, reckon(board), 'board');
+    if (!made.ok) throw new Error(made.problem.message);
+    const text = typeof made.value === 'string' ? made.value : [...made.value].join('');
+    const { width, height } = reckon(board).board!;
+    const numbers = (letter: string): number[] => [...text.matchAll(new RegExp(`^(?![(;]).*${letter}(-?[\\d.]+)`, 'gm'))].map((m) => Number(m[1])); // prettier-ignore
+    const ends = (v: number[]): number[] => [Math.min(...v), Math.max(...v)];
+    // Its edge, and half the kerf outside it; the head’s park is elsewhere.
+    const inside = (v: number[], middle: number, size: number): number[] => ends(v.filter((x) => Math.abs(x - middle) < size / 2 + 1)); // prettier-ignore
+    const [x0, x1] = inside(numbers('X'), 450, width);
+    const [y0, y1] = inside(numbers('Y'), 300, height);
+    expect([(x0! + x1!) / 2, (y0! + y1!) / 2]).toEqual([expect.closeTo(450, 2), expect.closeTo(300, 2)]);
+    expect(x1! - x0!).toBeCloseTo(width + board.machine.kerf, 1);
+    expect(y1! - y0!).toBeCloseTo(height + board.machine.kerf, 1);
+  });
+  it('asks for the kerf while nobody measured it, and no longer then', () => {
+    expect([step(board, 'hold.gauge'), step(board, 'hold.kerf')].every(Boolean)).toBe(true);
+    const known = { ...board, machine: { ...board.machine, kerfMeasuredAt: '2026-11-01T00:00:00.000Z' } };
+    expect([step(known, 'hold.gauge'), step(known, 'hold.kerf')]).toEqual([undefined, undefined]);
+  });
+  it('that is as thick as the blank needs no move of the bed', () => {
+    const even = { ...board, blank: { ...board.blank, thickness: 3 } };
+    expect(step(even, 'place.focus')!.detail).toBe('Blank and board stand equally high.');
+    expect(step(even, 'place.focus')!.figure!.value).toBe('0.00');
+  });
+  it('turned as work is turned back by hand, until it lies well', () => {
+    const marks = reckon(board).board!.marks;
+    const readings = (angle: number): BatchInput['readings'] =>
+      marks.map(({ at }, i) => {
+        const p = apply(rigid(angle, 100, 80), at);
+        return { id: `r${i}`, mark: i + 1, x: p.x, y: 600 - p.y, source: 'typed', at: '2026-11-20T08:00:00.000Z', by: 'Odile', purpose: 'place' }; // prettier-ignore
+      });
+    const turned = (angle: number): BatchInput => ({ ...board, readings: readings(angle), setup: { ...board.setup, place: { school: 'work', model: 'auto' } } }); // prettier-ignore
+    const { figure } = step(turned(0.02), 'place.turn')!;
+    const reach = Math.hypot(marks[1]!.at.x - marks[0]!.at.x, marks[1]!.at.y - marks[0]!.at.y);
+    // The chord of 0.02 rad over the marks’ distance.
+    expect(figure!.value).toBe((2 * reach * Math.sin(0.01)).toFixed(1));
+    expect(step(turned(0), 'place.turn')).toBeUndefined();
+    expect(step({ ...turned(0.02), setup: { ...board.setup, place: { school: 'file', model: 'auto' } } }, 'place.turn')).toBeUndefined(); // prettier-ignore
+    // Where the work is turned the files lie straight.
+    const map = reckon(turned(0.02)).boardToBed;
+    expect(Math.atan2(map.b, map.a)).toBeCloseTo(0, 9);
+    expect(reckon(turned(0.02)).budget.sources.some((s) => s.id === 'angle')).toBe(true);
+  });
+  it('leaves free what is rounded out of focus', () => {
+    const rounded = inWay(exactly(EXAMPLES.pegs), 'pegs', { shoulder: 3 });
+    // Rounded by 3, half of 2.4 in focus: 3 − √(3² − 1.8²) = 0.6 from the edge.
+    expect(reckon(rounded).own.usable!.inset).toBeCloseTo(0.6, 6);
+  });
+});
+
 describe('work longer than the bed', () => {
+  it('takes the next name when one is done, and ticks what was read', () => {
+    const three: BatchInput = { ...exactly(EXAMPLES.long), quantity: 3, roster: [{ name: 'A' }, { name: 'B' }, { name: 'C' }] }; // prettier-ignore
+    expect(reckon(three).onTheBoard.map((o) => o.ordinal)).toEqual([1]);
+    const one = { ...three, pieces: loadedPieces([1]).map((p) => ({ ...p, state: 'done' as const })) };
+    expect(reckon(one).onTheBoard.map((o) => o.ordinal)).toEqual([2]);
+    const on = { ...three, pieces: loadedPieces([1]), ticks: ['run.segment-1'] };
+    const read = { id: 'r', mark: 1, x: 100, y: 100, source: 'typed', at: '2026-11-20T08:00:00.000Z', by: 'Odile', purpose: 'place' } as const; // prettier-ignore
+    const done = (input: BatchInput) => ['place.mark-1', 'place.mark-2'].map((id) => step(input, id)!.done);
+    expect([done(on), done({ ...on, readings: [read] }), done({ ...on, readings: [{ ...read, purpose: 'reread' }] })]).toEqual([[false, false], [true, false], [false, false]]); // prettier-ignore
+  });
   const long = exactly(EXAMPLES.long);
   it('is laid so that its first segment’s middle is the bed’s, and pushed on by what lies between middles', () => {
     // 570 of 600: 15 left at the front, so that y towards the operator begins at 15; 300 wide from 300 on.
