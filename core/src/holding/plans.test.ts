@@ -1,7 +1,11 @@
 import { boxCentre, circle, contourBox, contoursBox, flatten, polygonArea, polyline, roundedRectangle, type Contour } from '../geometry'; // prettier-ignore
 import { strokeAlphabet } from '../test-alphabets';
-import { testBlank } from '../test-batch';
+import { testBlank, testMachine } from '../test-batch';
+import { setText } from '../lettering';
 import { blankSizes, type Blank } from './blank';
+import { pocketBoard } from './board';
+import { gaugeStrip } from './gauge';
+import { alongOutline } from './lines';
 import { outOfDate } from './fixture';
 import { maxYaw } from './float';
 import { reckonHeights } from './heights';
@@ -9,7 +13,7 @@ import { layGrid, markPlaces, type GridSettings } from './layout';
 import { freshLocator, reckonLocator } from './locator';
 import { boardOfOne, markReach } from './own';
 import { freshPins, reckonPins } from './pins';
-import { pocketOutline } from './pocket';
+import { loosePocket, pocketOutline } from './pocket';
 import { freshBoard } from './settings';
 import { tracedBoard, tracedPieces, tracedSize } from './traced';
 import type { TracedShape, TracedSheet } from '../trace';
@@ -243,5 +247,53 @@ describe('a board that was cut', () => {
     expect(reasons(60.8)[0]).toMatch(/^By the samples the pocket length should be 60\.80 mm; the board has 60\.50 mm/);
     expect(reasons(60.2)[0]).toMatch(/could be 60\.20 mm; the board has 60\.50 mm, so pieces float more\.$/);
     expect(reasons(60.5, 25.7)[0]).toContain('pocket width');
+  });
+});
+
+describe('small things that are read at the bench', () => {
+  const sizes = blankSizes(testBlank, 0.95, 0.95);
+  const boardOf = (hold: object, blank = testBlank) => {
+    const made = pocketBoard({ blank, sizes, pocket: loosePocket(blank, sizes, { school: 'loose' }), machine: testMachine, revision: 1, labels: strokeAlphabet }, { ...freshBoard('B'), ...hold } as never); // prettier-ignore
+    if (!made.ok) throw new Error(made.problem.message);
+    return made.value;
+  };
+  it('a board for one piece is as wide as its pocket and a wall each side', () => {
+    const pocket = loosePocket(testBlank, sizes, { school: 'loose' });
+    const { width } = boardOf({ extent: { kind: 'count', count: 1 }, wall: 40, turned: 'along', notches: 'none' });
+    expect(width).toBe(Math.ceil(pocket.length + 2 * 40));
+  });
+  it.each([
+    // 30.6 from the middle to the pocket’s end: the number stands there, so that the triangle keeps 5 from it.
+    [-25.5, 0],
+    [-26.5, 5],
+    [20, 0],
+  ])('the triangle in the wall points at the end where the hole goes: at %d, %d on', (x, on) => {
+    const blank = { ...testBlank, holes: [{ x, y: 0, diameter: 4 }] };
+    const pocket = loosePocket(blank, sizes, { school: 'loose' });
+    const board = boardOf({ extent: { kind: 'count', count: 2 }, turned: 'along', notches: 'none' }, blank);
+    const [slot] = board.slots;
+    const tip = { x: slot!.centre.x + x + on, y: slot!.centre.y - pocket.width / 2 - 1 };
+    const triangles = board.passes.flatMap((p) => p.contours).filter((c) => c.closed && c.vertices.length === 3);
+    const found = triangles.find((t) => t.vertices.some((v) => Math.hypot(v.x - tip.x, v.y - tip.y) < 1e-6));
+    expect(found!.vertices.map((v) => [v.x - tip.x, v.y - tip.y])).toEqual([
+      [expect.closeTo(-1.1, 9), expect.closeTo(-1.9, 9)],
+      [expect.closeTo(1.1, 9), expect.closeTo(-1.9, 9)],
+      [expect.closeTo(0, 9), expect.closeTo(0, 9)],
+    ]);
+  });
+  it('a slot of the gauge carries its own number, 4 mm high under its middle', () => {
+    const strip = gaugeStrip(3, strokeAlphabet);
+    const drawn = JSON.stringify(strip.passes);
+    // A pitch of 10 and 4 mm; the comb begins 3 mm before the first.
+    strip.slots.forEach((_, i) => {
+      const at = { x: 3 + 14 * (i + 0.5) - 1.5, y: 4 };
+      for (const stroke of setText(strokeAlphabet, String(i + 1), at, 4))
+        expect(drawn).toContain(JSON.stringify(polyline(stroke).vertices));
+    });
+  });
+  it('a place on an outline is counted along it from where it begins', () => {
+    const square = polyline([{ x: 0, y: 0 }, { x: 100, y: 0 }, { x: 100, y: 100 }, { x: 0, y: 100 }], true); // prettier-ignore
+    const along = (x: number, y: number): number => alongOutline(square, { x, y });
+    expect([along(30, -5), along(105, 40), along(60, 110), along(-2, 75)].map(Math.round)).toEqual([30, 140, 240, 325]);
   });
 });
