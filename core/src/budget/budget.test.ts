@@ -169,6 +169,36 @@ describe('the budget of a round blank', () => {
     // A piece 0.1 mm larger turns less by angle × 0.1 / 2 at its surface.
     expect(rollers.u).toBeCloseTo((Math.PI / 2) * 0.05, 9);
   });
+  it('has each source by its rule: how large, at most, and what it rests on', () => {
+    const told = (change: Partial<RoundBudgetInput> = {}) =>
+      Object.fromEntries(reckonRoundBudget(round({ pieces: 10, ...change })).sources.map((s) => [s.id, [s.u, s.worst, s.working.basis]])); // prettier-ignore
+    const near = (u: number, worst: number, basis: string) => [expect.closeTo(u, 9), expect.closeTo(worst, 9), basis];
+    const anywhere = (a: number, basis: string) => near(a / Math.sqrt(3), a, basis);
+    // The farthest art: a quarter of a turn at 40 mm, and half its own width.
+    const far = (Math.PI / 2) * 40 + 25;
+    expect(told()).toMatchObject({
+      calibration: anywhere(0.01 * far, 'common practice'),
+      slip: near((0.08 * far) / (Math.PI * 80), (0.24 * far) / (Math.PI * 80), 'common practice'),
+      tilt: anywhere(20 * (1 - Math.cos(Math.PI / 360)), 'common practice'),
+      straight: anywhere((0.2 * 100) / 300, 'common practice'),
+      feature: anywhere(0.2, 'common practice'),
+      rim: anywhere(0.2, 'common practice'),
+      pointer: near(Math.SQRT2 * 0.05, 3 * Math.SQRT2 * 0.05, 'statistics'),
+      return: anywhere(0.04, 'assumed'),
+      step: near(0.02 / Math.sqrt(12), 0.01, 'geometry'),
+      diameter: near((Math.PI / 2) * 0.05, (3 * Math.PI * 0.05) / 2, 'statistics'),
+    });
+    expect(told({ calibration: 0.0006 })['calibration']).toEqual(near(0.0006 * far, 0.0018 * far, 'statistics'));
+    // ± a on both axes, unmeasured: √2 · u, at most √3 times that.
+    expect(told({ pointer: { status: 'unmeasured', uncertainty: 0.05 } })['pointer']).toEqual(near(Math.SQRT2 * 0.05, Math.sqrt(6) * 0.05, 'common practice')); // prettier-ignore
+    expect(told({ taper: 0.02 })['taper']).toEqual(anywhere(0.5, 'geometry'));
+    expect(told({ chuck: true })).toMatchObject({
+      calibration: anywhere(0.001 * far, 'common practice'),
+      'run-out': near(0.1 / Math.SQRT2, (0.1 * Math.sqrt(3)) / Math.SQRT2, 'common practice'),
+      diameter: near((25 * 0.1) / 88, (75 * 0.1) / 88, 'statistics'),
+    });
+    expect(told({ chuck: true, runOut: 0.4 })['run-out']).toEqual(near(0.2 / Math.SQRT2, (0.2 * Math.sqrt(3)) / Math.SQRT2, 'measured here')); // prettier-ignore
+  });
   it('agrees with the sum where everything is small and alike', () => {
     const budget = reckonRoundBudget(round({ calibration: 0.0006, hasFeature: false }));
     expect(budget.predicted / budget.expanded).toBeGreaterThan(0.75);
