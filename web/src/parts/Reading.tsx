@@ -77,9 +77,9 @@ export const Reading = ({
     <p className="truncate text-[13px] text-soft" title={label}>
       {label}
     </p>
-    <p className={`${size} leading-tight font-bold whitespace-nowrap ${TONES[tone]}`}>
-      {value}
-      {unit && <span className="ml-1 text-[15px] font-normal">{unit}</span>}
+    <p className={`${size} leading-tight font-bold ${TONES[tone]}`}>
+      <span className="whitespace-nowrap">{value}</span>
+      {unit && <span className="ml-1 inline-block text-[15px] font-normal">{unit}</span>}
     </p>
     <p className="flex flex-wrap gap-x-2 text-[13px] text-soft">
       {working && working.length > 0 && <Working lines={working} title={label} />}

@@ -1,6 +1,7 @@
 import { useState, type ReactNode } from 'react';
 import { api } from '@bistre/contract';
 import {
+  fixed,
   degrees,
   distance,
   MODEL_WORDS,
@@ -221,7 +222,7 @@ export const AimedPlace = ({
         <div className="grid grid-cols-3 gap-3">
           <Reading
             label={`${work} turned`}
-            value={place.placement ? ((place.placement.angle * 180) / Math.PI).toFixed(2).replace('-', '−') : '–'}
+            value={place.placement ? fixed((place.placement.angle * 180) / Math.PI) : '–'}
             unit="°"
             working={place.turn?.working ?? []}
             note={place.placement ? `± ${degrees((place.sigma * Math.SQRT2) / drawn, 2)}` : 'needs two marks'}

@@ -1,7 +1,7 @@
 import { heldIn } from '../held';
 import { useState } from 'react';
 import { api } from '@bistre/contract';
-import { feedMarkWords, windowLength, type FeedReckoning } from '@bistre/core';
+import { fixed, feedMarkWords, windowLength, type FeedReckoning } from '@bistre/core';
 import type { Shown } from '../../data/shown';
 import { Choice, Measure, Select } from '../../parts/fields';
 import { FileLinks } from '../../parts/FileLinks';
@@ -38,7 +38,7 @@ const FeedReckon = ({ shown, feed }: { shown: Shown; feed: FeedReckoning }) => {
       <Reading
         label="skew"
         size={ROW_SIZE}
-        value={(skew.angle * 1000).toFixed(2).replace('-', '−')}
+        value={fixed(skew.angle * 1000)}
         unit="mm/m"
         note={skew.measured ? `${Math.abs(skew.drift).toFixed(1)} mm over the work, turned out` : 'not measured'}
         tone={skew.measured ? 'plain' : 'attention'}

@@ -1,6 +1,6 @@
 import { memo, useState } from 'react';
 import type { MachineDocument } from '@bistre/contract';
-import { angleOf, apply, slotTransform, SLOT_NUMBER_HEIGHT, type Vec } from '@bistre/core';
+import { fixed, angleOf, apply, slotTransform, SLOT_NUMBER_HEIGHT, type Vec } from '@bistre/core';
 import type { Shown, SideShown } from '../../data/shown';
 import { BedRulers, Head } from '../../drawing/bed';
 import { BoardPaths, BoardSize, Marks, Piece, Pins, SlotSigns, type DrawnPiece } from '../../drawing/board';
@@ -69,7 +69,7 @@ export const BedDrawing = memo(
     const placed =
       lies?.(shown, shown === up.other) ??
       (reckoning.placed
-        ? `${noun} lies turned ${angle.toFixed(2)}°, from its marks.${map ? ' Dotted: lines of equal aiming error over it, ± mm at 95 %.' : ''}`
+        ? `${noun} lies turned ${fixed(angle)}°, from its marks.${map ? ' Dotted: lines of equal aiming error over it, ± mm at 95 %.' : ''}`
         : `${noun} drawn square in the middle; its marks are not read yet.`);
     const legible = view.k * SLOT_NUMBER_HEIGHT >= LEGIBLE;
     const b0 = view.at(0, bed.height);

@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import { angleOf, heldAs } from '@bistre/core';
+import { fixed, angleOf, heldAs } from '@bistre/core';
 import type { SideShown } from '../../data/shown';
 import { AimedPlace } from '../../stations/PlaceStation';
 import { FlatDrawing } from '../flat/FlatDrawing';
@@ -14,7 +14,7 @@ const lies = ({ reckoning: { face, place, boardToBed } }: SideShown, other: bool
   const back = face.side === 'back';
   const turned = (angleOf(boardToBed) * 180) / Math.PI;
   return `Side ${back ? 'two' : 'one'} up${other ? (back ? ', as it will lie' : ', as it lay') : ''}. ${
-    place.placement ? `It lies turned ${turned.toFixed(2)}°, from its marks.` : 'Drawn square in the middle.'
+    place.placement ? `It lies turned ${fixed(turned)}°, from its marks.` : 'Drawn square in the middle.'
   }`;
 };
 
