@@ -4,7 +4,8 @@ import { testAlphabets } from '../../test-alphabets';
 import { loadedPieces } from '../../test-batch';
 import { inWay } from '../../test-held';
 import { EXAMPLES } from '../../test-ways';
-import { apply } from '../../geometry';
+import { apply, segment } from '../../geometry';
+import { freshLong } from '../../long';
 import { looseStops, stripAt } from './place';
 import { loadsOnStrip, plannedOf } from './run';
 
@@ -242,6 +243,40 @@ describe('another feeder', () => {
     const turned = feedOf(inWay(parts, 'feed', { turned: true })).layout!.pitch;
     expect(turned).toBeGreaterThanOrEqual(20 + 2);
     expect(turned).toBeLessThan(20 + 2 + 4 * parts.machine.kerf);
+  });
+});
+
+describe('one long piece through a feeder', () => {
+  const work = (along: 'x' | 'y'): BatchInput => ({
+    ...inWay(exact, 'feed', { work: { kind: 'long', long: freshLong }, aimEvery: 1 }),
+    ...{ quantity: 1, roster: [] },
+    feeder: { ...exact.feeder!, along, ...(along === 'y' ? { window: { from: 25, to: 575 }, rollers: [10, 590], guideAt: 100 } : {}) }, // prettier-ignore
+    blank: { ...exact.blank, shape: { kind: 'rectangle', length: 1500, width: 60, cornerRadius: 0 }, holes: [], zones: [] }, // prettier-ignore
+    setup: {
+      ...inWay(exact, 'feed', { work: { kind: 'long', long: freshLong }, aimEvery: 1 }).setup,
+      art: { name: 'a line', shapes: [{ kind: 'line', contour: segment({ x: 5, y: 30 }, { x: 1495, y: 30 }) }] },
+    },
+  });
+  it.each([
+    ['x', 600],
+    ['y', 550],
+  ] as const)('goes in windows no longer than its own, whichever way it is fed: %s', (along, window) => {
+    const { stops } = feedOf(work(along));
+    expect(stops.length).toBe(Math.ceil(1500 / (window - 2 * freshLong.margin)));
+    expect([stops[0]!.from, stops.at(-1)!.to]).toEqual([0, 1500]);
+    for (const s of stops) expect(s.to - s.from).toBeLessThanOrEqual(window - 2 * freshLong.margin);
+    // Each is aimed at by the two marks of the seam before it.
+    expect(stops.slice(0, 3).map((s) => s.marks)).toEqual([[101], [1, 2], [3, 4]].map((m, i) => (i === 0 ? stops[0]!.marks : m))); // prettier-ignore
+  });
+  it('is taken, fed on and burned stop by stop', () => {
+    const on = { ...work('x'), pieces: loadedPieces([1]) };
+    expect(step(work('x'), 'run.load-next')!.title).toBe('Take the work');
+    const { stops } = feedOf(on);
+    expect(step(on, 'feed.on-2')!.detail).toMatch(new RegExp(`^The work moves ${(stops[1]!.fed - stops[0]!.fed).toFixed(2)} mm;`)); // prettier-ignore
+    expect(step(on, 'run.segment-1')).toMatchObject({ title: `Burn stop 1 of ${stops.length}`, files: [['load.gcode', 'G-code']] }); // prettier-ignore
+    const second = { ...on, ticks: ['run.segment-1'] };
+    expect([feedOf(second).current, step(second, 'run.segment-1')!.files, step(second, 'feed.walk-2')?.title]).toEqual([2, [], 'Walk stop 2 with the beam off']); // prettier-ignore
+    expect(reckon(second).r.planned).toEqual([1]);
   });
 });
 

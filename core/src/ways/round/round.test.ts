@@ -158,6 +158,24 @@ describe('what is read at the drive', () => {
     expect(step(cup, 'drive.lid')).toBeUndefined();
     expect(step(shape({ material: 'glass' }), 'drive.lay')!.caution).not.toBe(step(cup, 'drive.lay')!.caution);
   });
+  it('is proved: a ring, the number once more by it, the F; a chuck by a dial too, in its jaws', () => {
+    const ring = { id: 'r', overlap: 1, circumference: Math.PI * 92, correction: 1, readingError: 0.2, at: '2026-11-20T08:00:00Z', by: 'Odile', batchId: 'b' }; // prettier-ignore
+    expect([step(cup, 'drive.ring')!.done, step(cup, 'drive.number-again')]).toEqual([false, undefined]);
+    const read = { ...cup, rings: [ring] };
+    expect(step(read, 'drive.ring')!.done).toBe(true);
+    // It turned 1 mm of 289 too far: so many steps less to the millimetre, and not typed in yet.
+    expect(step(read, 'drive.number-again')).toMatchObject({ figure: { value: ((3200 / (Math.PI * 20)) / (1 + 1 / (Math.PI * 92))).toFixed(3) }, done: false }); // prettier-ignore
+    expect([step(EXAMPLES.drive, 'drive.letter')!.done, step(cup, 'drive.letter')!.done]).toEqual([false, true]);
+    expect(step(cup, 'drive.runout')).toBeUndefined();
+    const chuck = drive({ kind: 'chuck', jaws: 120 });
+    expect(step(chuck, 'drive.runout')!.done).toBe(false);
+    expect(step(inWay(chuck, 'drive', {}, { runOut: 0.3 }), 'drive.runout')!.done).toBe(true);
+    expect(step(chuck, 'drive.lay')!.detail).toMatch(/^In the jaws/);
+    expect(on(inWay(chuck, 'drive', {}, { runOut: 0.3 })).focusFall.fall).toBeCloseTo(0.15, 9);
+    expect(on(chuck).focusFall.fall).toBeCloseTo(0.1, 9);
+    // A chuck’s gearing is ten times surer than rollers nobody calibrated.
+    expect(on(chuck).seam.spread / on(chuck).circumference).toBeCloseTo(0.001, 9);
+  });
   it('waits for the number, a ring and the F, in that order', () => {
     const waits = (input: BatchInput): string => stationStates(input, reckon(input)).find((s) => s.id === 'drive')!.waits; // prettier-ignore
     expect(waits({ ...EXAMPLES.drive, drive: null })).toMatch(/drive/);
