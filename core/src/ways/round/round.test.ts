@@ -262,6 +262,23 @@ describe('files for the drive', () => {
     expect(unrolledPasses(r).map((p) => p.name)).toEqual(['engrave-fill', 'engrave-line']);
   });
 
+  it('burns every row from the first edge of the art to its last', () => {
+    const r = reckon(cup);
+    const file = ok(batchProgram(cup, r, 'load') as never) as Iterable<string>;
+    const rows = placesOf([...file].join('')).filter((p) => p.s > 0).map((p) => p.y); // prettier-ignore
+    // What the rollers turn for an angle of the blank: its radius where they bear.
+    const travel = artOnBlank(r).filled.flat().map((p) => p.angle * 46); // prettier-ignore
+    const ends = (v: number[]): [number, number] => [Math.min(...v), Math.max(...v)];
+    const sign = Math.abs(ends(rows)[1] - ends(travel)[1]) < 0.2 ? 1 : -1;
+    const [first, last] = ends(travel.map((t) => sign * t));
+    const interval = (5 * Math.PI * 20) / 3200;
+    expect(ends(rows)[0] - first).toBeGreaterThanOrEqual(-1e-3);
+    expect(ends(rows)[0] - first).toBeLessThan(interval + 1e-3);
+    expect(last - ends(rows)[1]).toBeGreaterThanOrEqual(-1e-3);
+    expect(last - ends(rows)[1]).toBeLessThan(interval + 1e-3);
+    expect(r.onTheBoard).toEqual([{ slot: { slot: 1, row: 0, column: 0, angle: 0, centre: { x: 0, y: 0 } }, ordinal: 1 }]); // prettier-ignore
+  });
+
   it('takes as long for the batch as for one, so many times', () => {
     const time = turnedTime(cup, reckon(cup))!;
     expect(time.batch).toBeCloseTo(time.load * cup.quantity, 9);

@@ -38,7 +38,7 @@ export const Field = ({
     return () => {
       names.delete(name);
       // A row that was taken out is not brought back, empty, when the form is given its value anew.
-      form.unregister(name, { keepValue: true, keepDefaultValue: true, keepDirty: true });
+      form.unregister(name, { keepValue: true, keepDefaultValue: true, keepDirty: true, keepIsValid: true });
     };
   }, [form, names, name]);
   const spec = fieldAt(schema, name, form.getValues());
