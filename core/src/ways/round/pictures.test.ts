@@ -7,6 +7,7 @@ import { testBatch } from '../../test-batch';
 import { reckonBatch } from '../../batch';
 import { type BatchInput, type FaceChoice } from '../../setup';
 import { turnedGcode } from './output';
+import { laidPictures } from './pictures';
 
 const plain = testBatch();
 const drive: Drive = { ...freshDrive, id: 'd', name: 'Rollers', centreDistance: 40, axisAcceleration: 50 };
@@ -112,6 +113,19 @@ describe('a picture on a cone', () => {
         expect([i, j, isBurned(at)]).toEqual([i, j, u < 0.3 || v > 0.7]);
       }
   });
+});
+
+it('that is wholly dark is burned from its first dot to its last', () => {
+  const input = batch({}, { quarters: 0, mirrored: false }, true);
+  const r = reckon(input);
+  const made = turnedGcode(input, r, 'cup', new Map([['p', picture(() => true)]]));
+  if (!made.ok) throw new Error(made.problem.message);
+  const on = r.own.round!.on!;
+  const [laid] = laidPictures(r.own.round!.faces, on.unrolling, on.interval!.used);
+  const burned = burnedIn([...made.value].join(''), on.control.artScale);
+  const dots = laid!.dots[1] - laid!.dots[0] + 1;
+  expect(Math.max(...burned.map((b) => b.x1 - b.x0))).toBeCloseTo(dots * on.interval!.used, 3);
+  expect(new Set(burned.map((b) => b.y.toFixed(4))).size).toBe(laid!.lines[1] - laid!.lines[0] + 1);
 });
 
 it('is refused without its dots', () => {
