@@ -1,5 +1,5 @@
-// npm test: set-up, formatting, lint, rooms and circles, types, unit, server against PostgreSQL, end to end in Chromium, and
-// whether the benchmarks run.
+// npm test [-- bench=1]: set-up, formatting, lint, rooms and circles, types, unit, server against PostgreSQL, end to end in
+// Chromium; and whether the benchmarks run, when asked.
 import { spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -124,7 +124,8 @@ try {
   // By themselves: a page that is busy moves under the pointer, and a walk fails that a hand would not.
   await walks();
   // Each thing once: what they measure is told by npm run bench.
-  await check('benchmarks run to their end', 'node', ['scripts/bench.mjs', 'short=1']);
+  if (process.argv.includes('bench=1'))
+    await check('benchmarks run to their end', 'node', ['scripts/bench.mjs', 'short=1']);
 } catch (error) {
   process.stderr.write(`${error.stack ?? error}\n`);
   count(0, 1);

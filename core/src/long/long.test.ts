@@ -90,6 +90,14 @@ describe('cutting shapes at seams', () => {
     expect(areaOf([...betweenSeams(l!, -1, 33), ...betweenSeams(l!, 33, 99)])).toBeCloseTo(80 * 10 + 12 * 80, 6);
   });
 
+  it('keeps a filled corner of three', () => {
+    const [triangle] = measureShapes([{ kind: 'fill', contour: polyline([{ x: 0, y: 0 }, { x: 10, y: 0 }, { x: 0, y: 10 }], true) }]); // prettier-ignore
+    const [corner, ...others] = betweenSeams(triangle!, 6, 99);
+    expect(others).toEqual([]);
+    expect(corner!.contour.vertices).toHaveLength(3);
+    expect(areaOf([corner!])).toBeCloseTo((4 * 4) / 2, 9);
+  });
+
   it('overlaps by as much as it is told to', () => {
     const plan = planLong(
       [line({ x: 0, y: 50 }, { x: 1500, y: 50 })],

@@ -54,6 +54,14 @@ describe('every number of a flat program', () => {
     ]);
   });
 
+  it('lies where the map to the file puts it, both parts of each number', () => {
+    // x of the file is y and 5, y is twice x and 7: a map that turns, unlike those of a bed.
+    const toFile = { a: 0, b: 2, c: 1, d: 0, e: 5, f: 7 };
+    const text = body(moves([3, 4, RAPID, 0], [10, 4, 0.5, 0.35]), { toFile });
+    // Half a millimetre a second is slow, and a feed all the same.
+    expect(text.slice(0, 2)).toEqual(['G0X9Y13', 'G1Y27F30S350']);
+  });
+
   it('follows the machine’s own full power, digits and word for the beam', () => {
     const dialect = { powerMax: 255, laserOn: 'M3', arcs: true, decimals: 2 } as const;
     const text = [...gcodeChunks(moves([1.2345, 0, RAPID, 0], [2.3456, 0, 7.891, 0.5]), job({ dialect }))].join('');

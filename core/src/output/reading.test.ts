@@ -77,8 +77,9 @@ describe('a program is read as RS-274 says', () => {
     ]));
 
   it('under G93 a move takes its share of a minute, until G94', () =>
-    expect(moves('G93\nG1 A30 X40 F60\nG94\nG1 X60 F60', 'A')).toEqual([
-      [40, 30, 50, 0, 0],
+    // 50 mm twice a second.
+    expect(moves('G93\nG1 A30 X40 F120\nG94\nG1 X60 F60', 'A')).toEqual([
+      [40, 30, 100, 0, 0],
       [60, 30, 1, 0, 0],
     ]));
 
