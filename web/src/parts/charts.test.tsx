@@ -1,13 +1,11 @@
 import { render, screen } from '@testing-library/react';
 import type { BatchInput } from '@bistre/core';
-import { testBatch } from '../../../core/src/test-batch';
+import { loadedPieces, testBatch } from '../../../core/src/test-batch';
 import { documentOf } from '../testing/batch';
 import { OffsetChart } from './OffsetChart';
 
 const pieces = (offsets: readonly (readonly [number, number, ('done' | 'scrap')?])[]): BatchInput['pieces'] =>
-  offsets.map(([dx, dy, state = 'done'], i) => ({
-    ...{ id: String(i), ordinal: i + 1, load: 1, slot: i + 1, state, cause: null, dx, dy, yaw: 0 },
-  }));
+  offsets.map(([dx, dy, state = 'done'], i) => ({ ...loadedPieces([i + 1])[0]!, state, dx, dy, yaw: 0 }));
 const show = (offsets: Parameters<typeof pieces>[0], tolerance = 0.6) => {
   const { container } = render(<OffsetChart batch={documentOf(testBatch({ pieces: pieces(offsets), tolerance }))} />);
   return container;

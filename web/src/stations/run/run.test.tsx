@@ -2,25 +2,14 @@ import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { BatchDocument } from '@bistre/contract';
 import type { BatchInput } from '@bistre/core';
-import { testBatch } from '../../../../core/src/test-batch';
+import { loadedPieces, testBatch } from '../../../../core/src/test-batch';
 import { documentOf, idOf } from '../../testing/batch';
 import { enter, pick, press, readingOf } from '../../testing/pick';
 import { pretend } from '../../testing/server';
 import { showStation } from '../../testing/station';
 
 type Piece = BatchInput['pieces'][number];
-const piece = (slot: number, part: Partial<Piece> = {}): Piece => ({
-  id: String(slot),
-  ordinal: slot,
-  load: 1,
-  slot,
-  state: 'loaded',
-  cause: null,
-  dx: null,
-  dy: null,
-  yaw: null,
-  ...part,
-});
+const piece = (slot: number, part: Partial<Piece> = {}): Piece => ({ ...loadedPieces([slot])[0]!, ...part });
 const batchOf = (change: Partial<BatchInput>): BatchDocument => documentOf(testBatch(change));
 const show = (change: Partial<BatchInput> = {}, known = {}) => showStation(batchOf(change), 'run', known);
 const calls = (page: Awaited<ReturnType<typeof show>>) => page.acts.map((a) => [a.path.split('/').at(-1), (a.input as { body?: unknown }).body]); // prettier-ignore
