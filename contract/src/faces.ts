@@ -1,13 +1,34 @@
 import { z } from 'zod';
-import { FEWEST_PICTURE_DOTS, KERNELS } from '@bistre/core';
+import { FEWEST_PICTURE_DOTS } from '@bistre/core';
 import { contour, tooManyPoints } from './geometry';
-import { id, inRange, line, wholeNumber } from './limits';
+import { id, inRange, line, oneOf, wholeNumber, yesNo } from './limits';
+
+/** How the shades of a picture become dots. */
+export const pictureTreatment = z.object({
+  kernel: oneOf('Shades as dots', {
+    'floyd-steinberg': 'Floyd–Steinberg: sharp',
+    'jarvis-judice-ninke': 'Jarvis–Judice–Ninke: even',
+    stucki: 'Stucki: even, crisper',
+    half: 'dark or not, no shades',
+  }),
+  densest: inRange('Densest', 0.05, 1, '', { reads: 'percent', digits: 0 }),
+  gamma: inRange('Middle tones', 0.2, 5),
+  negative: yesNo('burn the light parts (the material turns light)'),
+});
+
+/** Where a face lies and how it reads, whatever it carries. */
+export const faceFields = z.object({
+  zoneId: line('Zone', 1, 40),
+  reads: oneOf('Reads', { around: 'around, rim up', down: 'down, rim to base' }),
+  repeats: wholeNumber('Times round', 1, 24),
+  wraps: yesNo('all the way round, meeting itself'),
+});
 
 /** What goes where on a round blank. */
 export const faces = z
   .array(
     z.object({
-      zoneId: line('Zone', 1, 40),
+      ...faceFields.shape,
       content: z.discriminatedUnion('kind', [
         z.object({ kind: z.literal('lettering') }),
         z.object({ kind: z.literal('art'), name: line('Art', 1, 120), contours: z.array(contour).min(1).max(2_000) }),
@@ -18,17 +39,9 @@ export const faces = z
           width: wholeNumber('Dots across', FEWEST_PICTURE_DOTS, 100_000),
           height: wholeNumber('Dots down', FEWEST_PICTURE_DOTS, 100_000),
           darkness: inRange('Darkness', 0, 1),
-          treatment: z.object({
-            kernel: z.enum(KERNELS),
-            densest: inRange('Densest', 0.05, 1),
-            gamma: inRange('Middle tones', 0.2, 5),
-            negative: z.boolean(),
-          }),
+          treatment: pictureTreatment,
         }),
       ]),
-      reads: z.enum(['around', 'down']),
-      repeats: wholeNumber('Times round', 1, 24),
-      wraps: z.boolean(),
     }),
   )
   .max(12)

@@ -44,7 +44,8 @@ test('undo says whose change it takes back, and asks', async ({ page }) => {
   await page.getByLabel('Notes for the log').fill('Odile’s words');
   await expect(page.getByText(/saved \d\d:\d\d/)).toBeVisible();
   const undo = page.getByRole('button', { name: 'undo' });
-  await expect(undo).toHaveAttribute('title', /Closing notes changed \(Odile\)/);
+  await undo.hover();
+  await expect(page.getByRole('tooltip')).toHaveText('Take back: Closing notes changed (Odile)');
   await as(page, 'Imre');
   await undo.click();
   const asked = page.getByRole('alertdialog');

@@ -1,6 +1,7 @@
 import { Popover } from 'radix-ui';
 import type { ReactNode } from 'react';
 import type { WorkedLine } from '@bistre/core';
+import { OneLine } from './Tip';
 
 /** Of readings that stand three in a row. */
 export const ROW_SIZE = 'text-[16px] lg:text-[17px]';
@@ -74,8 +75,8 @@ export const Reading = ({
   size?: string;
 }) => (
   <div className="min-w-0">
-    <p className="truncate text-[13px] text-soft" title={label}>
-      {label}
+    <p className="text-[13px] text-soft">
+      <OneLine text={label} />
     </p>
     <p className={`${size} leading-tight font-bold ${TONES[tone]}`}>
       <span className="whitespace-nowrap">{value}</span>

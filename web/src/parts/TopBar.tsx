@@ -2,6 +2,7 @@ import { useState, type ReactNode } from 'react';
 import { Link, NavLink, useOutletContext } from 'react-router';
 import { Waits } from './Waits';
 import { newerPages, operatorName, setOperatorName } from '../data/api';
+import { Tip } from './Tip';
 
 const place = ({ isActive }: { isActive: boolean }): string => `px-1 ${isActive ? 'font-bold text-ink' : 'text-blue'}`;
 
@@ -22,9 +23,11 @@ export const TopBar = ({ children, alarm, saved }: { children?: ReactNode; alarm
       </Link>
       <div className="min-w-0 flex-1 truncate text-soft">{children}</div>
       {newerPages.use() && (
-        <button className="link font-bold" onClick={() => location.reload()} title="Nothing that was typed is lost.">
-          a newer Bistre is there: renew the page
-        </button>
+        <Tip says="Nothing that was typed is lost.">
+          <button className="link font-bold" onClick={() => location.reload()}>
+            a newer Bistre is there: renew the page
+          </button>
+        </Tip>
       )}
       <Waits />
       {alarm}

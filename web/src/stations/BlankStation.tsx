@@ -8,6 +8,7 @@ import { Reading } from '../parts/Reading';
 import { Steps } from '../parts/Steps';
 import { BlankForm } from '../views/shelf/BlankForm';
 import type { StationProps } from '../ways/pages';
+import { Tip } from '../parts/Tip';
 
 type Dimension = Sample['dimension'];
 
@@ -39,13 +40,11 @@ const SampleList = ({
       <ol className="mt-1 flex max-h-[55px] flex-wrap gap-x-2 overflow-y-auto" aria-label={`${dimension} readings`}>
         {mine.map((s, i) => (
           <li key={s.id}>
-            <button
-              className="text-[13px] hover:text-oxide hover:line-through"
-              title={`Reading ${i + 1}, ${s.by}. Press to take it out.`}
-              onClick={() => drop(s)}
-            >
-              {s.value.toFixed(2)}
-            </button>
+            <Tip says={`Reading ${i + 1}, ${s.by}. Press to take it out.`}>
+              <button className="text-[13px] hover:text-oxide hover:line-through" onClick={() => drop(s)}>
+                {s.value.toFixed(2)}
+              </button>
+            </Tip>
           </li>
         ))}
       </ol>

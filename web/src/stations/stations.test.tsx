@@ -1,4 +1,5 @@
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
 import { Toaster } from 'sonner';
 import type { SimView } from '@bistre/contract';
 import type { BatchInput, StationId } from '@bistre/core';
@@ -236,8 +237,8 @@ describe('Burn', () => {
     expect(readingOf('cut')).toBe('70 %at 12 mm/s1 × ');
     // v² / 2a = 400² / 10 000
     await waitFor(() => expect(readingOf('run-up each end')).toMatch(/^16\.0mm/), { timeout: 8_000 });
-    const load = screen.getByTitle(/^these \d+ pieces$/);
-    expect(load.parentElement!.textContent).toMatch(/beam on \d/);
+    const load = screen.getByText(/^these \d+ pieces$/);
+    expect(load.closest('div')!.textContent).toMatch(/beam on \d/);
   });
 
   it('offers the recipes of this machine, none as well, and asks for a proof where there is none', async () => {
@@ -245,7 +246,7 @@ describe('Burn', () => {
     expect(screen.getByText(/^none\. Try it on a spoiled piece of the same material first/)).toBeTruthy();
     await pick('Recipe for Bench A', 'none yet');
     expect(calls(page)).toEqual([['PUT', 'recipe', { body: { recipeId: null } }]]);
-    fireEvent.click(screen.getByRole('combobox', { name: 'Recipe for Bench A' }));
+    await userEvent.click(screen.getByRole('combobox', { name: 'Recipe for Bench A' }));
     expect(screen.queryByText(/Elsewhere/)).toBeNull();
   });
 

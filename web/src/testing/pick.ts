@@ -18,6 +18,15 @@ export const press = async (name: string | RegExp, within: BoundFunctions<typeof
   });
 };
 
+/** Ticks a box, or takes the tick off. */
+export const tick = async (name: string | RegExp): Promise<void> => {
+  const box = screen.getByRole('checkbox', { name });
+  await act(async () => {
+    fireEvent.click(box);
+    await new Promise((done) => setTimeout(done, 0));
+  });
+};
+
 /** Types a number into a field and leaves it. */
 export const enter = async (field: HTMLElement, value: string): Promise<void> => {
   await act(async () => {
@@ -30,4 +39,4 @@ export const enter = async (field: HTMLElement, value: string): Promise<void> =>
 
 /** A reading by its label: its value, unit and note as they are read. */
 export const readingOf = (label: string): string =>
-  screen.getByTitle(label, { exact: true }).parentElement!.textContent.slice(label.length);
+  screen.getByText(label, { selector: 'p > span' }).closest('div')!.textContent.slice(label.length);

@@ -10,6 +10,7 @@ import { ClosedNote } from '../parts/ClosedNote';
 import { useHotkey } from '../parts/hotkeys';
 import { Rule } from '../parts/Rule';
 import { TopBar } from '../parts/TopBar';
+import { OneLine, Tip } from '../parts/Tip';
 
 const SaveNote = ({ handle }: { handle: BatchHandle }) => {
   const { save } = handle;
@@ -29,8 +30,8 @@ const SaveNote = ({ handle }: { handle: BatchHandle }) => {
   const { contested, why, section } = save;
   return (
     <span role="status" className="flex min-w-0 items-baseline gap-3">
-      <b className="max-w-60 truncate text-oxide" title={why}>
-        {contested ? `${why.replace(/ at .*$/, '')} too` : `not saved: ${why}`}
+      <b className="max-w-60 text-oxide">
+        <OneLine text={contested ? `${why.replace(/ at .*$/, '')} too` : `not saved: ${why}`} />
       </b>
       <button className="link" onClick={() => handle.settle(section, 'mine')}>
         {contested ? 'save mine' : 'try again'}
@@ -92,13 +93,11 @@ export const Workspace = () => {
           <>
             <SaveNote handle={handle} />
             {batch.canUndo && (
-              <button
-                className="text-blue"
-                title={`Take back: ${batch.canUndo.summary} (${batch.canUndo.by})`}
-                onClick={handle.undo}
-              >
-                undo
-              </button>
+              <Tip says={`Take back: ${batch.canUndo.summary} (${batch.canUndo.by})`}>
+                <button className="text-blue" onClick={handle.undo}>
+                  undo
+                </button>
+              </Tip>
             )}
           </>
         }

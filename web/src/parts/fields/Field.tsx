@@ -12,6 +12,8 @@ type Look = Pick<NumberInputProps, 'hint' | 'hideLabel' | 'autoFocus' | 'placeho
   readonly label?: string;
   /** All that may be chosen is visible at once. */
   readonly open?: boolean;
+  /** What a text is chosen from, with its words, where only the page knows it: columns, zones, alphabets. */
+  readonly of?: readonly (readonly [string, string])[] | undefined;
   /** What else changes with what was typed or chosen. */
   readonly then?: (value: unknown) => void;
 };
@@ -28,6 +30,7 @@ export const Field = ({
   autoFocus,
   placeholder,
   open = false,
+  of,
   then,
 }: Look & { at: string }) => {
   const { schema, form, taken, names, prefix } = useHere();
@@ -60,7 +63,9 @@ export const Field = ({
         />
       );
     case 'text':
-      return (
+      return of ? (
+        <Select label={label} value={field.value as string} options={of} onChange={give} hideLabel={hideLabel} />
+      ) : (
         <TextInput
           field={spec}
           value={(field.value as string | undefined) ?? ''}

@@ -1,5 +1,6 @@
-import { useId, type ReactNode } from 'react';
+import { useId, useState, type ReactNode } from 'react';
 import { Checkbox, RadioGroup, Select as Radix } from 'radix-ui';
+import { FieldLabel } from './Labelled';
 
 type Options<T extends string> = readonly (readonly [T, string])[];
 
@@ -59,15 +60,14 @@ export const Select = ({
   hideLabel?: boolean | undefined;
 }) => {
   const id = useId();
+  const [focused, setFocused] = useState(false);
   return (
-    <div className="min-w-0">
-      <label htmlFor={id} title={label} className={hideLabel ? 'sr-only' : 'block truncate text-[13px] text-soft'}>
-        {label}
-      </label>
+    <div className="min-w-0" onFocus={() => setFocused(true)} onBlur={() => setFocused(false)}>
+      <FieldLabel id={id} label={label} hidden={hideLabel} focused={focused} />
       <Radix.Root value={value || NOTHING} onValueChange={(v) => onChange(v === NOTHING ? '' : v)}>
         <Radix.Trigger
           id={id}
-          className="field flex !h-auto min-h-9 items-center justify-between gap-2 !py-1 text-left leading-tight"
+          className="field flex !h-auto min-h-[36px] items-center justify-between gap-2 !py-1 text-left leading-tight"
         >
           <span className="min-w-0">
             <Radix.Value />

@@ -3,6 +3,7 @@ import { api, type BodyOf, type SimRunView } from '@bistre/contract';
 import { SCRAP_CAUSES, type SlotNumber, nth } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
 import { Measure, Select } from '../../parts/fields';
+import { Tip } from '../../parts/Tip';
 
 type Verdict = BodyOf<typeof api.judgePieces>['pieces'][number];
 
@@ -106,13 +107,11 @@ export const Judge = ({
         >
           Scrap
         </button>
-        <button
-          className="act"
-          title="Not burned, or burned on nothing: the name goes back to the roster, no blank is lost"
-          onClick={() => void judge([{ slot, state: 'again', cause: null }])}
-        >
-          Again
-        </button>
+        <Tip says="Not burned, or burned on nothing: the name goes back to the roster, no blank is lost">
+          <button className="act" onClick={() => void judge([{ slot, state: 'again', cause: null }])}>
+            Again
+          </button>
+        </Tip>
         {rest.length > 1 && (
           <button
             className="act"

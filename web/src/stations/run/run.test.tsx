@@ -207,12 +207,12 @@ describe('the lettering', () => {
     const lines = () => page.batch().setup.lettering.lines;
     // 6 mm and 3 mm fit a zone 22 mm high with nothing to spare away.
     expect(screen.getByText('set 6.00')).toBeTruthy();
-    await pick('alphabet', 'Readability');
+    await pick('Alphabet', 'Readability');
     expect(lines()[0]).toEqual({ column: 'name', alphabet: 'readability', capHeight: 6 });
     const heights = screen.getAllByRole('textbox').filter((e) => (e as HTMLInputElement).value === '3');
     await enter(heights[0]!, '4,5');
     expect(lines().map((l) => l.capHeight)).toEqual([6, 4.5]);
-    fireEvent.click(screen.getByText('add a line'));
+    await press('add a line');
     expect(lines()[2]).toEqual({ column: 'name', alphabet: 'b612-bold', capHeight: 4 });
     await press('Take out line 1');
     expect(lines().map((l) => l.column)).toEqual(['seat', 'name']);

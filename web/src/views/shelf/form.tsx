@@ -15,6 +15,7 @@ import { PutAway } from '../../parts/PutAway';
 import { refusedField } from '../../parts/refused';
 import { TopBar } from '../../parts/TopBar';
 import { Differences, NotTaken } from './NotTaken';
+import { Tip } from '../../parts/Tip';
 
 const TakeBack = ({ subject }: { subject: string }) => {
   const navigate = useNavigate();
@@ -36,9 +37,11 @@ const TakeBack = ({ subject }: { subject: string }) => {
     }
   };
   return (
-    <button className="act" title={change.summary} onClick={() => void undo()}>
-      Take the last change back
-    </button>
+    <Tip says={change.summary}>
+      <button className="act" onClick={() => void undo()}>
+        Take the last change back
+      </button>
+    </Tip>
   );
 };
 

@@ -1,13 +1,16 @@
 import { useState, type ReactNode } from 'react';
-import { api, LARGEST_PICTURE, type Setup, setupSections } from '@bistre/contract';
-import { FRESH_TREATMENT, GLASS_TREATMENT, type FaceChoice } from '@bistre/core';
+import { api, faceFields, LARGEST_PICTURE, type Setup } from '@bistre/contract';
+import { fixed, FRESH_TREATMENT, GLASS_TREATMENT, type FaceChoice } from '@bistre/core';
 import type { RoundShown } from '../../data/shown';
 import type { BatchHandle } from '../../data/use-batch';
 import { call, messageOf, sendPicture } from '../../data/api';
-import { Measure, Select, Tick } from '../../parts/fields';
+import { Field, LiveFields, Select } from '../../parts/fields';
 import { Modal } from '../../parts/Modal';
 import { Finding } from '../../parts/Part';
 import { PictureFields } from './PictureFields';
+
+/** Of a face, what the form holds: not what it carries, which can be large. */
+const placed = ({ zoneId, reads, repeats, wraps }: FaceChoice) => ({ zoneId, reads, repeats, wraps });
 
 /** What goes where on a round blank: art or names, in which zone, how often, how it meets itself. */
 export const FacesDialog = ({
@@ -84,66 +87,47 @@ export const FacesDialog = ({
       {faces.length === 0 && <p className="mb-2 text-soft">Nothing is engraved yet. Add a face.</p>}
       {faces.map((f, i) => (
         <div key={i} className="mb-3 border border-hairline p-3">
-          <div className="grid grid-cols-[1.3fr_1.3fr_1.2fr_0.8fr_2rem] items-end gap-3 max-[800px]:grid-cols-2">
-            <Select
-              label="zone"
-              value={f.zoneId}
-              options={zones.map(
-                (z) => [z.id, `${z.name}, ${(((z.angle ?? 0) * 180) / Math.PI).toFixed(0)}°`] as const,
-              )}
-              onChange={(zoneId) => change(i, { zoneId })}
-            />
-            <Select
-              label="carries"
-              value={f.content.kind === 'lettering' ? 'lettering' : 'art'}
-              options={[
-                ['lettering', 'names from the roster'],
-                ['art', f.content.kind === 'lettering' ? 'art or a picture from a file' : f.content.name],
-              ]}
-              onChange={(kind) => {
-                if (kind === 'lettering') change(i, { content: { kind: 'lettering' } });
-                else document.getElementById(`art-${i}`)?.click();
-              }}
-            />
-            <Select
-              label="reads"
-              value={f.reads}
-              options={[
-                ['around', 'around, rim up'],
-                ['down', 'down, rim to base'],
-              ]}
-              onChange={(reads) => change(i, { reads: reads as FaceChoice['reads'] })}
-            />
-            <Measure
-              of={setupSections.faces}
-              at={`${i}.repeats`}
-              value={f.repeats}
-              onCommit={(repeats) => change(i, { repeats })}
-            />
-            <button
-              className="pb-2 text-blue"
-              aria-label={`Take out face ${i + 1}`}
-              onClick={() => put(faces.filter((_, k) => k !== i))}
-            >
-              ✕
-            </button>
-          </div>
-          <div className="flex flex-wrap items-center gap-5">
-            <Tick
-              label="all the way round, meeting itself"
-              checked={f.wraps}
-              onChange={(wraps) => change(i, { wraps })}
-            />
-            <label className="text-[13px] text-soft">
-              art (SVG, DXF) or a picture (PNG){' '}
-              <input
-                id={`art-${i}`}
-                type="file"
-                accept=".svg,.dxf,.png"
-                onChange={(e) => void readArt(i, e.target.files?.[0])}
+          <LiveFields schema={faceFields} value={placed(f)} onChange={(part) => change(i, part)}>
+            <div className="grid grid-cols-[1.3fr_1.3fr_1.2fr_0.8fr_2rem] items-end gap-3 max-[800px]:grid-cols-2">
+              <Field
+                at="zoneId"
+                of={zones.map((z) => [z.id, `${z.name}, ${fixed(((z.angle ?? 0) * 180) / Math.PI, 0)}°`] as const)}
               />
-            </label>
-          </div>
+              <Select
+                label="Carries"
+                value={f.content.kind === 'lettering' ? 'lettering' : 'art'}
+                options={[
+                  ['lettering', 'names from the roster'],
+                  ['art', f.content.kind === 'lettering' ? 'art or a picture from a file' : f.content.name],
+                ]}
+                onChange={(kind) => {
+                  if (kind === 'lettering') change(i, { content: { kind: 'lettering' } });
+                  else document.getElementById(`art-${i}`)?.click();
+                }}
+              />
+              <Field at="reads" />
+              <Field at="repeats" />
+              <button
+                className="pb-2 text-blue"
+                aria-label={`Take out face ${i + 1}`}
+                onClick={() => put(faces.filter((_, k) => k !== i))}
+              >
+                ✕
+              </button>
+            </div>
+            <div className="flex flex-wrap items-center gap-5">
+              <Field at="wraps" />
+              <label className="text-[13px] text-soft">
+                art (SVG, DXF) or a picture (PNG){' '}
+                <input
+                  id={`art-${i}`}
+                  type="file"
+                  accept=".svg,.dxf,.png"
+                  onChange={(e) => void readArt(i, e.target.files?.[0])}
+                />
+              </label>
+            </div>
+          </LiveFields>
           {f.content.kind === 'picture' && (
             <PictureFields
               content={f.content}

@@ -1,21 +1,11 @@
 import { z } from 'zod';
-import { inRange } from '@bistre/contract';
-import { KERNELS, type Kernel, type PictureOnFace } from '@bistre/core';
+import { inRange, pictureTreatment } from '@bistre/contract';
+import type { PictureOnFace } from '@bistre/core';
 import { CloseUp } from '../../parts/CloseUp';
-import { Measure, Select, Tick } from '../../parts/fields';
+import { Field, LiveFields, Measure } from '../../parts/fields';
 
-const KERNEL_WORDS: Readonly<Record<Kernel, string>> = {
-  'floyd-steinberg': 'Floyd–Steinberg: sharp',
-  'jarvis-judice-ninke': 'Jarvis–Judice–Ninke: even',
-  stucki: 'Stucki: even, crisper',
-  half: 'dark or not, no shades',
-};
-
-/** How dark it becomes, as it is asked: middle tones are kept as the gamma that makes them. */
-const SHADES = z.object({
-  densest: inRange('Densest', 0.05, 1, '', { reads: 'percent', digits: 0 }),
-  middle: inRange('Middle tones', 0.2, 5, '', { reads: 'percent', digits: 0 }),
-});
+/** Middle tones are asked for as how dark they become, and kept as the gamma that makes them so. */
+const SHADES = z.object({ middle: inRange('Middle tones', 0.2, 5, '', { reads: 'percent', digits: 0 }) });
 
 /** How a picture becomes dots, with its middle as it will look. */
 export const PictureFields = ({
@@ -41,26 +31,19 @@ export const PictureFields = ({
         <p className="mb-2 text-[13px] text-soft">
           {content.width} × {content.height} dots, {Math.round(100 * content.darkness)} % dark
         </p>
-        <Select
-          label="shades as dots"
-          value={treatment.kernel}
-          options={KERNELS.map((k) => [k, KERNEL_WORDS[k]] as const)}
-          onChange={(kernel) => change({ kernel: kernel as Kernel })}
-        />
-        <div className="grid grid-cols-2 gap-3">
-          <Measure of={SHADES} at="densest" value={treatment.densest} onCommit={(densest) => change({ densest })} />
-          <Measure
-            of={SHADES}
-            at="middle"
-            value={1 / treatment.gamma}
-            onCommit={(middle) => change({ gamma: 1 / middle })}
-          />
-        </div>
-        <Tick
-          label="burn the light parts (the material turns light)"
-          checked={treatment.negative}
-          onChange={(negative) => change({ negative })}
-        />
+        <LiveFields schema={pictureTreatment} value={treatment} onChange={change}>
+          <Field at="kernel" />
+          <div className="grid grid-cols-2 gap-3">
+            <Field at="densest" />
+            <Measure
+              of={SHADES}
+              at="middle"
+              value={1 / treatment.gamma}
+              onCommit={(middle) => change({ gamma: 1 / middle })}
+            />
+          </div>
+          <Field at="negative" />
+        </LiveFields>
         <p className="mt-1 text-[13px] text-soft">
           Glass: 70 % at most and the light parts, by common practice. Middle tones above 100 % burn darker.
         </p>

@@ -6,7 +6,7 @@ import { inWay } from '../../../../core/src/test-held';
 import { loadedPieces } from '../../../../core/src/test-batch';
 import { documentOf, DOCUMENTS, idOf } from '../../testing/batch';
 import { showPage } from '../../testing/page';
-import { enter, pick, press } from '../../testing/pick';
+import { enter, pick, press, tick } from '../../testing/pick';
 import { dotsOf, greyDots, pictureFile, unpackPictures } from '../../testing/pixels';
 import { reckonShown, worker } from '../../testing/reckon';
 import { pretend } from '../../testing/server';
@@ -57,9 +57,9 @@ describe('what goes where', () => {
     expect(screen.getByText('Nothing is engraved yet. Add a face.')).toBeTruthy();
     await press('Add a face');
     expect(page.faces()).toEqual([{ zoneId: 'face', content: { kind: 'lettering' }, reads: 'around', repeats: 1, wraps: false }]); // prettier-ignore
-    await pick('reads', 'down, rim to base');
-    fireEvent.click(screen.getByRole('checkbox', { name: 'all the way round, meeting itself' }));
-    await enter(screen.getByLabelText(/^(Repeats|times round|how often)/i), '3');
+    await pick('Reads', 'down, rim to base');
+    await tick('all the way round, meeting itself');
+    await enter(screen.getByLabelText('Times round'), '3');
     expect(page.faces()[0]).toMatchObject({ reads: 'down', wraps: true, repeats: 3 });
     await press('Take out face 1');
     expect(page.faces()).toEqual([]);
@@ -79,7 +79,7 @@ describe('what goes where', () => {
     give(textFile('boat.svg', '<svg>…</svg>'));
     await waitFor(() => expect(page.faces()[0]!.content).toEqual({ kind: 'art', name: 'boat.svg', contours }));
     expect(server.writes.map((w) => w.body)).toEqual([{ name: 'boat.svg', text: '<svg/>' }, { name: 'boat.svg', text: '<svg>…</svg>' }]); // prettier-ignore
-    await pick('carries', 'names from the roster');
+    await pick('Carries', 'names from the roster');
     expect(page.faces()[0]!.content).toEqual({ kind: 'lettering' });
   });
 
@@ -124,8 +124,8 @@ describe('a picture’s treatment', () => {
     await enter(screen.getByLabelText('Densest'), '70');
     // Middle tones twice as dark are a gamma of a half.
     await enter(screen.getByLabelText('Middle tones'), '200');
-    await pick('shades as dots', 'Stucki: even, crisper');
-    fireEvent.click(screen.getByRole('checkbox', { name: /^burn the light parts/ }));
+    await pick('Shades as dots', 'Stucki: even, crisper');
+    await tick(/^burn the light parts/);
     expect(now()).toEqual({ kernel: 'stucki', densest: 0.7, gamma: 0.5, negative: true });
   });
 
