@@ -115,6 +115,37 @@ describe('the time of moves', () => {
     const off = time([[50, 0, 400, 0.5], [100, 50, 400, 0.5, -quarter], [100, 100, 400, 0.5]]); // prettier-ignore
     expect(off.total).toBeGreaterThan(smooth.total + 0.01);
   });
+  // A way of 50 mm at 100 mm/s at most, from one speed to another.
+  const leg = (v0: number, v1: number, length = 50): number => {
+    const away = (100 ** 2 - v0 ** 2) / (2 * a) + (100 ** 2 - v1 ** 2) / (2 * a);
+    return (2 * 100 - v0 - v1) / a + (length - away) / 100;
+  };
+  /** Junction deviation: v² = a · d · s / (1 − s) with s the sine of half the angle between the ways. */
+  const cornerSpeed = (turn: number): number => {
+    const s = Math.cos(turn / 2);
+    return Math.sqrt((a * 0.02 * s) / (1 - s));
+  };
+  const eighth = Math.tan(Math.PI / 16);
+  it.each([
+    // An eighth of a circle from (0, 0) ends 45° to the left of how it began; chords lean 22.5°.
+    ['that leaves to the left of its chord', eighth, 45],
+    ['that leaves to the right of it', -eighth, -45],
+  ])('after an arc %s slows for the corner with the way that the arc ends in', (_, bulge, turned) => {
+    const lean = (degrees: number) => ({ x: 50 * Math.cos((degrees * Math.PI) / 180), y: 50 * Math.sin((degrees * Math.PI) / 180) }); // prettier-ignore
+    const half = Math.PI / 8;
+    const arc = 50 / Math.sin(half) * half; // prettier-ignore
+    const chord = lean(turned / 2);
+    for (const on of [0, 60, -70]) {
+      const next = lean(on);
+      const found = time([[chord.x, chord.y, 100, 0.5, bulge], [chord.x + next.x, chord.y + next.y, 100, 0.5]]); // prettier-ignore
+      const v = Math.min(100, cornerSpeed((Math.abs(on - turned) * Math.PI) / 180));
+      expect(found.total).toBeCloseTo(leg(0, v, arc) + leg(v, 0), 9);
+      // The same backwards: the arc begins with the way that it ended in.
+      const back = time([[next.x, next.y, 100, 0.5], [next.x + chord.x, next.y + chord.y, 100, 0.5, bulge]]); // prettier-ignore
+      const w = Math.min(100, cornerSpeed((Math.abs(on) * Math.PI) / 180));
+      expect(back.total).toBeCloseTo(leg(0, w) + leg(w, 0, arc), 9);
+    }
+  });
   it('of a move too short for its speed ends at the peak it can reach', () => {
     // From 50 mm/s over 4 mm to rest: v² = 50² / 2 + a · 4, and no cruise.
     const peak = Math.sqrt(50 ** 2 / 2 + a * 4);
@@ -139,13 +170,7 @@ describe('the time of moves', () => {
     expect(back.total).toBeCloseTo(2 * (50 / 100 + 100 / a), 9);
   });
   it('slows at a right angle to what its acceleration allows over 0.02 mm', () => {
-    // Junction deviation: v² = a · d · s / (1 − s) with s = sin(half the angle between the ways) = √½.
-    const s = Math.SQRT1_2;
-    const corner = Math.sqrt((a * 0.02 * s) / (1 - s));
-    const leg = (v0: number, v1: number): number => {
-      const away = (100 ** 2 - v0 ** 2) / (2 * a) + (100 ** 2 - v1 ** 2) / (2 * a);
-      return (2 * 100 - v0 - v1) / a + (50 - away) / 100;
-    };
+    const corner = cornerSpeed(Math.PI / 2);
     expect(time([[50, 0, 100, 0.5], [50, 50, 100, 0.5]]).total).toBeCloseTo(leg(0, corner) + leg(corner, 0), 9); // prettier-ignore
   });
 });

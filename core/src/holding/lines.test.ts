@@ -35,6 +35,48 @@ describe('witness lines', () => {
     expect(held).toBeGreaterThan(3);
   });
 
+  it('are pushed onto between two contacts of one edge, straight across', () => {
+    // 100 × 40, its outline begun at the front left: the front edge is the first 100 mm of it.
+    const plate = polyline([{ x: 0, y: 0 }, { x: 100, y: 0 }, { x: 100, y: 40 }, { x: 0, y: 40 }], true); // prettier-ignore
+    for (const [from, to] of [
+      [20, 70],
+      [70, 20],
+      [30, 90],
+    ] as const) {
+      // prettier-ignore
+      const made = chooseLines(plate, { ...freshLines, contacts: [from, to] }, art);
+      if (!made.ok) throw new Error(made.problem.message);
+      const { push } = made.value;
+      expect([push.way.x, push.way.y]).toEqual([expect.closeTo(0, 9), -1]);
+      // Places for the thumb are tried every 280 / 110 mm.
+      expect(Math.abs(push.from.x - (from + to) / 2)).toBeLessThan(280 / 110 / 2 + 1e-9);
+      expect(push.from.y).toBeCloseTo(40, 9);
+    }
+  });
+
+  it('are pushed onto, where the edge runs two ways, towards where the two normals meet', () => {
+    // A kite: its point to the left, the edges to the point 40° from its axis, those to the tail 60°.
+    const tan = (degrees: number): number => Math.tan((degrees * Math.PI) / 180);
+    const wide = 40;
+    const [point, tail] = [-wide / tan(40), wide / tan(60)];
+    const kite = polyline([{ x: point, y: 0 }, { x: 0, y: -wide }, { x: tail, y: 0 }, { x: 0, y: wide }], true); // prettier-ignore
+    const side = Math.hypot(point, wide);
+    const length = 2 * side + 2 * Math.hypot(tail, wide);
+    // The last edge runs back to the point: its places count from the end.
+    const made = chooseLines(kite, { ...freshLines, contacts: [0.5 * side, length - 0.6 * side] }, { minX: -10, maxX: 10, minY: -5, maxY: 5 }); // prettier-ignore
+    if (!made.ok) throw new Error(made.problem.message);
+    const { push } = made.value;
+    // Outward normals are (−sin 40°, ∓cos 40°): a push on both goes to the left.
+    expect([push.way.x, push.way.y]).toEqual([-1, expect.closeTo(0, 9)]);
+    // Contacts are (point + f · 40 / tan 40°, ∓ 40 f); their normals meet at a height that Cramer's rule gives.
+    const [sin, cos] = [Math.sin((40 * Math.PI) / 180), Math.cos((40 * Math.PI) / 180)];
+    const at = (f: number, sign: number) => ({ x: point - f * point, y: sign * f * wide });
+    const [a, b] = [at(0.5, -1), at(0.6, 1)];
+    // (a.x − s sin, a.y − s cos) = (b.x − t sin, b.y + t cos)
+    const s = ((a.y - b.y) / cos + (a.x - b.x) / sin) / 2;
+    expect(Math.abs(push.from.y - (a.y - s * cos))).toBeLessThan(length / 110 / 2 + 1e-9);
+  });
+
   it('refuse a contact at a point, and pegs too thick for a hollow', () => {
     // The bow is 12 places on; its point lies 132 mm along from the stern.
     const flat = flatten(boat, 0.01);

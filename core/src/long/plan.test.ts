@@ -92,13 +92,14 @@ describe('marks at a seam', () => {
 describe('art that stands over the edge of the work', () => {
   it.each([
     [-0.02, 10, 100, 20, true],
-    [-0.005, 10, 100, 20, false],
-    [10, -0.02, 100, 20, true],
-    [10, -0.005, 100, 20, false],
-    [900, 10, 100.02, 20, true],
-    [900, 10, 100.005, 20, false],
-    [10, 150, 100, 50.02, true],
-    [10, 150, 100, 50.005, false],
+    [-0.012, 10, 100, 20, true],
+    [-0.01, 10, 100, 20, false],
+    [10, -0.012, 100, 20, true],
+    [10, -0.01, 100, 20, false],
+    [900, 10, 100.012, 20, true],
+    [900, 10, 100.008, 20, false],
+    [10, 150, 100, 50.012, true],
+    [10, 150, 100, 50.008, false],
   ])('from %d, %d and %d × %d mm is remarked on: %s', (x, y, w, h, said) => {
     const { warnings } = planned([block(x, y, w, h)]);
     expect(warnings.some((m) => /stands over the edge of the work/.test(m))).toBe(said);
@@ -141,6 +142,27 @@ describe('what a seam goes through', () => {
     expect(found.seams[0]).toMatchObject({ lines: 3, filled: expect.closeTo(4, 9), words: 0 });
   });
 
+  it.each([
+    [300, 499.9, 0],
+    [300, 500, 1],
+    [500, 700, 1],
+    [500.1, 700, 0],
+  ])('is a word from %d to %d mm where it runs through it: a seam at 500 cuts %d', (from, to, words) => {
+    // A window of half the work leaves one place.
+    const [seam] = findSeams(measureShapes([block(from, 10, to - from, 4)]), { length: 1000, window: 500, smallText: 15, most: 2 })!.seams; // prettier-ignore
+    expect(seam).toMatchObject({ at: 500, words });
+  });
+
+  it.each([
+    [499.25, 500],
+    [500.5, 499.75],
+  ])('is sought at every quarter of a millimetre: a stroke at %d sends it to %d', (x, at) => {
+    // Of 999.75 mm the seam may lie at 499.75 or at 500.
+    const stroke: LongShape = { kind: 'line', contour: segment({ x: x - 0.1, y: 10 }, { x: x + 0.1, y: 20 }) };
+    const [seam] = findSeams(measureShapes([stroke]), { length: 999.75, window: 500, smallText: 15, most: 2 })!.seams;
+    expect(seam!.at).toBe(at);
+  });
+
   it('is a taller word where it must be one of two: the smaller the letters, the more a step shows', () => {
     const words = [block(300, 10, 200, 4), block(500.5, 30, 199.5, 12)];
     const found = findSeams(measureShapes(words), { length: 1000, window: 600, smallText: 15, most: 2 })!;
@@ -155,6 +177,14 @@ describe('what a seam goes through', () => {
     expect(seam!.words).toBe(0);
     expect(seam!.at - 499).toBeGreaterThanOrEqual(0.5);
     expect(501.5 - seam!.at).toBeGreaterThanOrEqual(0.5);
+  });
+
+  it('lies in the middle of a gap too narrow for that, as far from one word as from the other', () => {
+    const words = [block(300, 10, 199.25, 4), block(500.75, 10, 199.25, 4)];
+    const [seam] = findSeams(measureShapes(words), { length: 1000, window: 600, smallText: 15, most: 2 })!.seams;
+    // Places are a quarter of a millimetre apart.
+    expect(Math.abs(seam!.at - 500)).toBeLessThanOrEqual(0.25);
+    expect(seam!.words).toBe(0);
   });
 
   it('letters are one word up to about a third of their height apart, on one line', () => {

@@ -128,6 +128,51 @@ it('that is wholly dark is burned from its first dot to its last', () => {
   expect(new Set(burned.map((b) => b.y.toFixed(4))).size).toBe(laid!.lines[1] - laid!.lines[0] + 1);
 });
 
+it.each([
+  ['another picture', { kind: 'picture' }],
+  ['outlines', { kind: 'art' }],
+] as const)('that shares its lines with %s is burned once where they overlap', (_, { kind }) => {
+  // The second lies 20 mm along from the first, in the same lines: half of one on half of the other.
+  const one = batch({}, { quarters: 0, mirrored: false }, false);
+  const [face] = one.setup.faces;
+  const square = [0, 1, 2, 3].map((i) => ({ x: i > 0 && i < 3 ? 40 : 0, y: i > 1 ? 32 : 0 }));
+  const second = { ...zone, id: 'second', x: zone.x + 20 };
+  const content: FaceChoice['content'] = kind === 'art' ? { kind, name: 'plate', contours: [{ closed: true, vertices: square }] } : face!.content; // prettier-ignore
+  const input = {
+    ...one,
+    blank: { ...one.blank, zones: [zone, second] },
+    setup: { ...one.setup, faces: [face!, { ...face!, zoneId: 'second', content }] },
+  };
+  const stretches = (of: BatchInput): { lines: Map<string, [number, number][]>; burned: number } => {
+    const r = reckon(of);
+    const made = turnedGcode(of, r, 'cup', new Map([['p', picture(() => true)]]));
+    if (!made.ok) throw new Error(made.problem.message);
+    const lines = new Map<string, [number, number][]>();
+    for (const { x0, x1, y } of burnedIn([...made.value].join(''), r.own.round!.on!.control.artScale))
+      lines.set(y.toFixed(4), [...(lines.get(y.toFixed(4)) ?? []), [x0, x1]]);
+    return { lines, burned: [...lines.values()].flat().reduce((sum, [x0, x1]) => sum + x1 - x0, 0) };
+  };
+  const alone = (faces: readonly FaceChoice[]) => stretches({ ...input, setup: { ...input.setup, faces } });
+  const both = stretches(input);
+  for (const spans of both.lines.values()) {
+    const inOrder = [...spans].sort((a, b) => a[0] - b[0]);
+    inOrder.slice(1).forEach(([x0], i) => expect(x0).toBeGreaterThan(inOrder[i]![1]));
+  }
+  const [first, other] = input.setup.faces.map((one) => alone([one]));
+  // What both would burn, less the overlap: where one begins until where the other ends, line by line.
+  let union = 0;
+  for (const y of new Set([...first!.lines.keys(), ...other!.lines.keys()])) {
+    const spans = [...(first!.lines.get(y) ?? []), ...(other!.lines.get(y) ?? [])].sort((a, b) => a[0] - b[0]);
+    let reached = -Infinity;
+    for (const [x0, x1] of spans) {
+      union += Math.max(0, x1 - Math.max(x0, reached));
+      reached = Math.max(reached, x1);
+    }
+  }
+  expect(union).toBeLessThan(0.9 * (first!.burned + other!.burned));
+  expect(both.burned).toBeCloseTo(union, 1);
+});
+
 it('is refused without its dots', () => {
   const input = batch({}, { quarters: 0, mirrored: false }, true);
   const missing = turnedGcode(input, reckon(input), 'cup');
