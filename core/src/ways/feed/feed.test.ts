@@ -1,8 +1,8 @@
-import { benchSteps, reckonBatch, stationStates } from '../../batch';
+import { benchSteps } from '../../batch';
 import { heldAs, type BatchInput, type FeedEntry } from '../../setup';
-import { testAlphabets } from '../../test-alphabets';
 import { loadedPieces } from '../../test-batch';
 import { inWay } from '../../test-held';
+import { exactly, reckon, stepOf, toldOf, waitsOf } from '../../test-reckon';
 import { EXAMPLES } from '../../test-ways';
 import { apply, segment } from '../../geometry';
 import { freshLong } from '../../long';
@@ -11,19 +11,11 @@ import { loadsOnStrip, plannedOf } from './run';
 
 // A row of 60 × 25 tags, 15 apart, on a strip of 1900 in a feeder whose window is 600 long and begins 150 from the left of
 // a bed of 900, guide at 80: every figure here follows from those by hand.
-const options = { now: new Date('2026-11-20T00:00:00Z'), alphabets: testAlphabets, labels: 'readability', simulatedPieces: 200 }; // prettier-ignore
-const exact: BatchInput = {
-  ...EXAMPLES.feed,
-  blank: { ...EXAMPLES.feed.blank, samples: { length: [], width: [], thickness: [] } },
-};
+const exact = exactly(EXAMPLES.feed);
 const AT = '2026-11-20T08:00:00.000Z';
 const fed = (commanded: number, measured: number): FeedEntry => ({ id: `${measured}`, at: AT, by: 'Odile', commanded, measured, missed: null }); // prettier-ignore
-const reckon = (input: BatchInput) => ({ input, r: reckonBatch(input, options) });
-const feedOf = (input: BatchInput) => reckon(input).r.own.feed!;
-const step = (input: BatchInput, id: string) => benchSteps(input, reckon(input).r).find((s) => s.id === id);
-const told = (input: BatchInput) => reckon(input).r.warnings.map((w) => w.message);
+const feedOf = (input: BatchInput) => reckon(input).own.feed!;
 const aimEvery = (every: number | null, input = exact): BatchInput => inWay(input, 'feed', { aimEvery: every });
-const waits = (input: BatchInput, id: string) => stationStates(input, reckon(input).r).find((s) => s.id === id)!;
 /** Pieces that were burned at their stops, and those that are on. */
 const run = (done: number, on: readonly number[] = []): BatchInput['pieces'] => [
   ...loadedPieces(Array.from({ length: done }, (_, i) => i + 1)).map((p) => ({ ...p, load: Math.ceil(p.slot / 8), state: 'done' as const })), // prettier-ignore
@@ -153,44 +145,44 @@ describe('loads on strips', () => {
 
 describe('what is read at the feeder', () => {
   it('says lengths, places and commands', () => {
-    expect(step(exact, 'feed.room')!.detail).toMatch(/^112 cm where it goes in, 108 cm where it comes out\./);
-    expect(step(exact, 'feed.room')!.figure!.value).toBe('112');
-    expect(step(exact, 'feed.material')!.detail).toMatch(/^1\.90 m of it/);
-    expect(step(exact, 'feed.lay')!.detail).toBe('24 places, 75.0 mm from one to the next, the first 30 mm from the leading end. Then feed on 30.00 mm.'); // prettier-ignore
-    expect(step(exact, 'feed.lay')!.figure!.value).toBe('75.0');
+    expect(stepOf(exact, 'feed.room')!.detail).toMatch(/^112 cm where it goes in, 108 cm where it comes out\./);
+    expect(stepOf(exact, 'feed.room')!.figure!.value).toBe('112');
+    expect(stepOf(exact, 'feed.material')!.detail).toMatch(/^1\.90 m of it/);
+    expect(stepOf(exact, 'feed.lay')!.detail).toBe('24 places, 75.0 mm from one to the next, the first 30 mm from the leading end. Then feed on 30.00 mm.'); // prettier-ignore
+    expect(stepOf(exact, 'feed.lay')!.figure!.value).toBe('75.0');
     // Where nothing else comes: beyond the dead band and the row, against its far edge; 20 × 12 at most.
-    expect(step(exact, 'feed.patch')!.detail).toMatch(
+    expect(stepOf(exact, 'feed.patch')!.detail).toMatch(
       /^20 × 12 mm at 30 mm from the leading end and 25 from the guide/,
     );
-    expect(step(exact, 'feed.calibrate')!.detail).toContain('command at least 500 mm');
-    expect(step(exact, 'run.load-next')).toMatchObject({ title: 'Begin with the first place', detail: 'places 1 to 8. From the leading end feed 30.00 mm.', figure: { value: '30.00' } }); // prettier-ignore
+    expect(stepOf(exact, 'feed.calibrate')!.detail).toContain('command at least 500 mm');
+    expect(stepOf(exact, 'run.load-next')).toMatchObject({ title: 'Begin with the first place', detail: 'places 1 to 8. From the leading end feed 30.00 mm.', figure: { value: '30.00' } }); // prettier-ignore
   });
   it('once it is measured says the factor, and that it lies askew', () => {
     const measured = inWay({ ...exact, feedReadings: [fed(500, 505)] }, 'feed', {}, { squaring: { apart: 400, first: 2, second: 3.2 } }); // prettier-ignore
-    expect(step(measured, 'feed.calibrate')).toMatchObject({ title: 'The feed is measured', done: true });
-    expect(step(measured, 'feed.calibrate')!.detail).toMatch(/^Factor 1\.0100 ± 0\.\d{4} from 1 reading\./);
-    expect(step(measured, 'feed.square')!.detail).toMatch(/^It lies askew by −?3\.00 mm a metre|^It lies askew by -?3\.00 mm a metre/); // prettier-ignore
+    expect(stepOf(measured, 'feed.calibrate')).toMatchObject({ title: 'The feed is measured', done: true });
+    expect(stepOf(measured, 'feed.calibrate')!.detail).toMatch(/^Factor 1\.0100 ± 0\.\d{4} from 1 reading\./);
+    expect(stepOf(measured, 'feed.square')!.detail).toMatch(/^It lies askew by −?3\.00 mm a metre|^It lies askew by -?3\.00 mm a metre/); // prettier-ignore
     // 3 mm a metre over 1900 are more than the tolerance of 0.6; that much stays within 200 mm.
-    expect(told(measured).join()).toContain('only 200 mm would stay in the tolerance');
+    expect(toldOf(measured)).toContain('only 200 mm would stay in the tolerance');
   });
   it('goes on from stop to stop, the first piece alone until it is approved', () => {
     const next = { ...exact, pieces: run(8) };
-    expect(step(next, 'run.load-next')).toMatchObject({ title: 'Feed on to stop 2: places 9 to 16', figure: { value: '600.00' } }); // prettier-ignore
-    expect(step(next, 'run.load-next')!.detail).toMatch(/^The strip moves 600\.00 mm\./);
+    expect(stepOf(next, 'run.load-next')).toMatchObject({ title: 'Feed on to stop 2: places 9 to 16', figure: { value: '600.00' } }); // prettier-ignore
+    expect(stepOf(next, 'run.load-next')!.detail).toMatch(/^The strip moves 600\.00 mm\./);
     const on = { ...aimEvery(1), pieces: run(8, [9, 10, 11, 12, 13, 14, 15, 16]) };
-    expect(step(on, 'feed.aim-2')!.detail).toMatch(/^Stop 2\. Where its two edges would meet/);
-    expect(step(on, 'feed.walk-2')).toBeTruthy();
-    expect(step(on, 'run.load-2')).toMatchObject({ title: 'Burn stop 2: places 9 to 16', figure: { value: '2 / 3', label: 'stop on strip 1' } }); // prettier-ignore
+    expect(stepOf(on, 'feed.aim-2')!.detail).toMatch(/^Stop 2\. Where its two edges would meet/);
+    expect(stepOf(on, 'feed.walk-2')).toBeTruthy();
+    expect(stepOf(on, 'run.load-2')).toMatchObject({ title: 'Burn stop 2: places 9 to 16', figure: { value: '2 / 3', label: 'stop on strip 1' } }); // prettier-ignore
     const first = { ...exact, firstApproved: false };
-    expect(step(first, 'run.load-next')!.detail).toBe('One piece alone, until it is approved. From the leading end feed 30.00 mm.'); // prettier-ignore
-    expect(step({ ...first, pieces: loadedPieces([1]) }, 'run.load-1')).toMatchObject({ title: 'Burn stop 1: place 1', detail: 'The rest is held until the first is approved.' }); // prettier-ignore
+    expect(stepOf(first, 'run.load-next')!.detail).toBe('One piece alone, until it is approved. From the leading end feed 30.00 mm.'); // prettier-ignore
+    expect(stepOf({ ...first, pieces: loadedPieces([1]) }, 'run.load-1')).toMatchObject({ title: 'Burn stop 1: place 1', detail: 'The rest is held until the first is approved.' }); // prettier-ignore
     const burned = { ...first, pieces: loadedPieces([1]).map((p) => ({ ...p, state: 'done' as const })) };
-    expect(benchSteps(burned, reckon(burned).r).some((s) => s.title === 'Look at the first piece, then approve it')).toBe(true); // prettier-ignore
+    expect(benchSteps(burned, reckon(burned)).some((s) => s.title === 'Look at the first piece, then approve it')).toBe(true); // prettier-ignore
     const strips = { ...exact, quantity: 48, pieces: run(24) };
-    expect(step(strips, 'run.load-next')!.title).toBe('Lay in strip 2 of 2');
+    expect(stepOf(strips, 'run.load-next')!.title).toBe('Lay in strip 2 of 2');
   });
   it('waits at the feeder for what is not there: the feeder, a place for the work, its measures', () => {
-    expect(waits({ ...exact, feeder: null }, 'feed').waits).toMatch(/\w/);
+    expect(waitsOf({ ...exact, feeder: null }, 'feed')).toMatch(/\w/);
     const wide = inWay(exact, 'feed', { strip: { length: 1900, width: 500 } });
     expect(feedOf(wide).misfits[0]!.message).toContain('470');
     expect(feedOf(wide).stops).toEqual([]);
@@ -202,7 +194,7 @@ describe('what is read at the feeder', () => {
     const proposed = (tolerance: number) => feedOf({ ...measured, tolerance }).proposed;
     expect(proposed(50)).toBe(0);
     expect(proposed(0.05)).toBeNull();
-    expect(told({ ...measured, tolerance: 0.05 }).join()).toContain('Even aimed at every stop a piece may miss its tolerance'); // prettier-ignore
+    expect(toldOf({ ...measured, tolerance: 0.05 })).toContain('Even aimed at every stop a piece may miss its tolerance'); // prettier-ignore
     const all = [50, 10, 5, 2, 1.5, 1, 0.8].map(proposed);
     // Tighter never means more seldom.
     const rank = (p: number | null): number => (p === null ? 0 : p === 0 ? 99 : p);
@@ -270,13 +262,13 @@ describe('one long piece through a feeder', () => {
   });
   it('is taken, fed on and burned stop by stop', () => {
     const on = { ...work('x'), pieces: loadedPieces([1]) };
-    expect(step(work('x'), 'run.load-next')!.title).toBe('Take the work');
+    expect(stepOf(work('x'), 'run.load-next')!.title).toBe('Take the work');
     const { stops } = feedOf(on);
-    expect(step(on, 'feed.on-2')!.detail).toMatch(new RegExp(`^The work moves ${(stops[1]!.fed - stops[0]!.fed).toFixed(2)} mm;`)); // prettier-ignore
-    expect(step(on, 'run.segment-1')).toMatchObject({ title: `Burn stop 1 of ${stops.length}`, files: [['load.gcode', 'G-code']] }); // prettier-ignore
+    expect(stepOf(on, 'feed.on-2')!.detail).toMatch(new RegExp(`^The work moves ${(stops[1]!.fed - stops[0]!.fed).toFixed(2)} mm;`)); // prettier-ignore
+    expect(stepOf(on, 'run.segment-1')).toMatchObject({ title: `Burn stop 1 of ${stops.length}`, files: [['load.gcode', 'G-code']] }); // prettier-ignore
     const second = { ...on, ticks: ['run.segment-1'] };
-    expect([feedOf(second).current, step(second, 'run.segment-1')!.files, step(second, 'feed.walk-2')?.title]).toEqual([2, [], 'Walk stop 2 with the beam off']); // prettier-ignore
-    expect(reckon(second).r.planned).toEqual([1]);
+    expect([feedOf(second).current, stepOf(second, 'run.segment-1')!.files, stepOf(second, 'feed.walk-2')?.title]).toEqual([2, [], 'Walk stop 2 with the beam off']); // prettier-ignore
+    expect(reckon(second).planned).toEqual([1]);
   });
 });
 
@@ -287,12 +279,12 @@ describe('parts of a strip', () => {
     // Two rows of 25 in a width of 60; 62 mm from one to the next on 1900 − 30 − 30.
     expect([layout!.places.length, proposed]).toEqual([2 * Math.floor((1900 - 60 + 2) / 62), 0]);
     expect(stops.every((s, i) => s.aimed === (i === 0))).toBe(true);
-    expect(reckon(parts).r.own.cutOut).toMatchObject({ when: 'at once' });
+    expect(reckon(parts).own.cutOut).toMatchObject({ when: 'at once' });
     expect(heldAs(parts, 'feed').choice.work.kind).toBe('parts');
   });
   it('whose gap is less than the feed may miss are remarked on', () => {
     const tight = inWay(parts, 'feed', { gap: 0.2 });
-    expect(told(tight).join()).toMatch(/From stop to stop the feed may be off by \d+\.\d\d mm, the gap is 0\.20/);
-    expect(told(inWay(parts, 'feed', { gap: 30 })).join()).not.toContain('From stop to stop');
+    expect(toldOf(tight)).toMatch(/From stop to stop the feed may be off by \d+\.\d\d mm, the gap is 0\.20/);
+    expect(toldOf(inWay(parts, 'feed', { gap: 30 }))).not.toContain('From stop to stop');
   });
 });

@@ -1,21 +1,13 @@
-import { batchDrawing, batchProgram, benchSteps, reckonBatch, stationStates } from '../../batch';
+import { batchDrawing, batchProgram } from '../../batch';
 import { apply, contoursBox, rigid, segment } from '../../geometry';
-import type { BatchInput, BatchReckoning } from '../../setup';
-import { testAlphabets } from '../../test-alphabets';
+import type { BatchInput } from '../../setup';
 import { loadedPieces } from '../../test-batch';
 import { inWay } from '../../test-held';
+import { exactly, reckon, stepOf, toldOf, waitsOf } from '../../test-reckon';
 import { EXAMPLES } from '../../test-ways';
 
 // Boat tags of 60 × 25, 1.5 thick, on a bed of 900 × 600 whose zero is back left with y towards the operator: every figure
 // here follows from those by hand.
-const options = { now: new Date('2026-11-20T00:00:00Z'), alphabets: testAlphabets, labels: 'readability', simulatedPieces: 200 }; // prettier-ignore
-const exactly = (input: BatchInput): BatchInput => ({ ...input, blank: { ...input.blank, samples: { length: [], width: [], thickness: [] } } }); // prettier-ignore
-const reckon = (input: BatchInput): BatchReckoning => reckonBatch(input, options);
-const steps = (input: BatchInput) => benchSteps(input, reckon(input));
-const step = (input: BatchInput, id: string) => steps(input).find((s) => s.id === id);
-const told = (input: BatchInput): string => reckon(input).warnings.map((w) => w.message).join('\n'); // prettier-ignore
-const waits = (input: BatchInput, id: string): string => stationStates(input, reckon(input)).find((s) => s.id === id)!.waits; // prettier-ignore
-
 describe('a board on the bed', () => {
   const board = exactly(EXAMPLES.pockets);
   it('lies in the middle until its marks say where', () => {
@@ -32,17 +24,17 @@ describe('a board on the bed', () => {
     expect(reckon(none).artBox).toEqual({ minX: -30, maxX: 30, minY: -12.5, maxY: 12.5 });
   });
   it('is focused on a blank: the bed goes by what that is higher or lower than the board', () => {
-    expect(step(board, 'place.focus')!.figure).toMatchObject({ value: '1.50', unit: 'mm up' });
+    expect(stepOf(board, 'place.focus')!.figure).toMatchObject({ value: '1.50', unit: 'mm up' });
     const thick = { ...board, blank: { ...board.blank, thickness: 4 } };
-    expect(step(thick, 'place.focus')!.figure).toMatchObject({ value: '1.00', unit: 'mm down' });
+    expect(stepOf(thick, 'place.focus')!.figure).toMatchObject({ value: '1.00', unit: 'mm down' });
     // Laid on the board instead of in it, the blank is always higher.
-    expect(step(exactly(EXAMPLES.pegs), 'place.focus')!.figure).toMatchObject({ value: '1.50', unit: 'mm down' });
+    expect(stepOf(exactly(EXAMPLES.pegs), 'place.focus')!.figure).toMatchObject({ value: '1.50', unit: 'mm down' });
   });
   it('names what stands in the head’s path, and the questions its samples raise', () => {
     const tall = { ...board, setup: { ...board.setup, beside: { ...board.setup.beside, tallThings: [{ label: 'magnet', x: 60, y: 60, radius: 8, height: 30 }] } } }; // prettier-ignore
-    expect(told(tall)).toContain('magnet stands in the head’s path: it would be hit.');
+    expect(toldOf(tall)).toContain('magnet stands in the head’s path: it would be hit.');
     const low = { ...tall, setup: { ...tall.setup, beside: { ...tall.setup.beside, tallThings: [{ label: 'magnet', x: 60, y: 60, radius: 8, height: 1 }] } } }; // prettier-ignore
-    expect(told(low)).not.toContain('magnet');
+    expect(toldOf(low)).not.toContain('magnet');
     const odd = { ...board, blank: { ...board.blank, samples: { length: [60, 60.1, 25], width: [25], thickness: [1.5] } } }; // prettier-ignore
     expect(reckon(odd).questions.length).toBeGreaterThan(0);
   });
@@ -51,9 +43,9 @@ describe('a board on the bed', () => {
     const r = reckon(few);
     // The first alone.
     expect(r.planned).toEqual([1, 10, 10, 3]);
-    expect(step(few, 'run.load-next')!.title).toBe('Load 10 pieces');
+    expect(stepOf(few, 'run.load-next')!.title).toBe('Load 10 pieces');
     const first = { ...few, firstApproved: false };
-    expect(step(first, 'run.load-next')!.title).toMatch(/one|1|first/i);
+    expect(stepOf(first, 'run.load-next')!.title).toMatch(/one|1|first/i);
   });
   it('is cut by a drawing of its own size', () => {
     const r = reckon(board);
@@ -82,14 +74,14 @@ describe('a board and its steps', () => {
     expect(y1! - y0!).toBeCloseTo(height + board.machine.kerf, 1);
   });
   it('asks for the kerf while nobody measured it, and no longer then', () => {
-    expect([step(board, 'hold.gauge'), step(board, 'hold.kerf')].every(Boolean)).toBe(true);
+    expect([stepOf(board, 'hold.gauge'), stepOf(board, 'hold.kerf')].every(Boolean)).toBe(true);
     const known = { ...board, machine: { ...board.machine, kerfMeasuredAt: '2026-11-01T00:00:00.000Z' } };
-    expect([step(known, 'hold.gauge'), step(known, 'hold.kerf')]).toEqual([undefined, undefined]);
+    expect([stepOf(known, 'hold.gauge'), stepOf(known, 'hold.kerf')]).toEqual([undefined, undefined]);
   });
   it('that is as thick as the blank needs no move of the bed', () => {
     const even = { ...board, blank: { ...board.blank, thickness: 3 } };
-    expect(step(even, 'place.focus')!.detail).toBe('Blank and board stand equally high.');
-    expect(step(even, 'place.focus')!.figure!.value).toBe('0.00');
+    expect(stepOf(even, 'place.focus')!.detail).toBe('Blank and board stand equally high.');
+    expect(stepOf(even, 'place.focus')!.figure!.value).toBe('0.00');
   });
   it('turned as work is turned back by hand, until it lies well', () => {
     const marks = reckon(board).board!.marks;
@@ -99,12 +91,12 @@ describe('a board and its steps', () => {
         return { id: `r${i}`, mark: i + 1, x: p.x, y: 600 - p.y, source: 'typed', at: '2026-11-20T08:00:00.000Z', by: 'Odile', purpose: 'place' }; // prettier-ignore
       });
     const turned = (angle: number): BatchInput => ({ ...board, readings: readings(angle), setup: { ...board.setup, place: { school: 'work', model: 'auto' } } }); // prettier-ignore
-    const { figure } = step(turned(0.02), 'place.turn')!;
+    const { figure } = stepOf(turned(0.02), 'place.turn')!;
     const reach = Math.hypot(marks[1]!.at.x - marks[0]!.at.x, marks[1]!.at.y - marks[0]!.at.y);
     // The chord of 0.02 rad over the marks’ distance.
     expect(figure!.value).toBe((2 * reach * Math.sin(0.01)).toFixed(1));
-    expect(step(turned(0), 'place.turn')).toBeUndefined();
-    expect(step({ ...turned(0.02), setup: { ...board.setup, place: { school: 'file', model: 'auto' } } }, 'place.turn')).toBeUndefined(); // prettier-ignore
+    expect(stepOf(turned(0), 'place.turn')).toBeUndefined();
+    expect(stepOf({ ...turned(0.02), setup: { ...board.setup, place: { school: 'file', model: 'auto' } } }, 'place.turn')).toBeUndefined(); // prettier-ignore
     // Where the work is turned the files lie straight.
     const map = reckon(turned(0.02)).boardToBed;
     expect(Math.atan2(map.b, map.a)).toBeCloseTo(0, 9);
@@ -125,46 +117,48 @@ describe('work longer than the bed', () => {
     expect(reckon(one).onTheBoard.map((o) => o.ordinal)).toEqual([2]);
     const on = { ...three, pieces: loadedPieces([1]), ticks: ['run.segment-1'] };
     const read = { id: 'r', mark: 1, x: 100, y: 100, source: 'typed', at: '2026-11-20T08:00:00.000Z', by: 'Odile', purpose: 'place' } as const; // prettier-ignore
-    const done = (input: BatchInput) => ['place.mark-1', 'place.mark-2'].map((id) => step(input, id)!.done);
+    const done = (input: BatchInput) => ['place.mark-1', 'place.mark-2'].map((id) => stepOf(input, id)!.done);
     expect([done(on), done({ ...on, readings: [read] }), done({ ...on, readings: [{ ...read, purpose: 'reread' }] })]).toEqual([[false, false], [true, false], [false, false]]); // prettier-ignore
   });
   const long = exactly(EXAMPLES.long);
   it('is laid so that its first segment’s middle is the bed’s, and pushed on by what lies between middles', () => {
     // 570 of 600: 15 left at the front, so that y towards the operator begins at 15; 300 wide from 300 on.
-    expect(step(long, 'place.segment-1-lay')!.detail).toMatch(/^Its corner at the beginning comes to 300, 15;/);
+    expect(stepOf(long, 'place.segment-1-lay')!.detail).toMatch(/^Its corner at the beginning comes to 300, 15;/);
     const ends = reckon(long).own.long!.plan!.segments.map((s) => [s.from, s.to] as const);
     const middle = ([from, to]: readonly [number, number]): number => (from + to) / 2;
     ends.slice(1).forEach((end, i) => {
       const by = (middle(end) - middle(ends[i]!)).toFixed(0);
-      expect(step({ ...long, pieces: loadedPieces([1]) }, `place.segment-${i + 2}-lay`)!.title).toBe(`Push the work on by ${by} mm`); // prettier-ignore
+      expect(stepOf({ ...long, pieces: loadedPieces([1]) }, `place.segment-${i + 2}-lay`)!.title).toBe(`Push the work on by ${by} mm`); // prettier-ignore
     });
     const moved = inWay({ ...long, pieces: loadedPieces([1]) }, 'long', { loading: 'moves' });
-    expect(step(moved, 'place.segment-2-lay')!.title).toBe(`Move the work on by ${(middle(ends[1]!) - middle(ends[0]!)).toFixed(0)} mm`); // prettier-ignore
+    expect(stepOf(moved, 'place.segment-2-lay')!.title).toBe(`Move the work on by ${(middle(ends[1]!) - middle(ends[0]!)).toFixed(0)} mm`); // prettier-ignore
   });
   it('says its seams, what they cross, and the room it takes', () => {
-    expect(step(long, 'hold.seams')!.figure).toMatchObject({ value: '4', unit: 'segments' });
-    expect(step(long, 'hold.seams')!.detail).toMatch(/They cross 3 lines and cut through 0\.0 mm of filled shapes\.$/);
+    expect(stepOf(long, 'hold.seams')!.figure).toMatchObject({ value: '4', unit: 'segments' });
+    expect(stepOf(long, 'hold.seams')!.detail).toMatch(
+      /They cross 3 lines and cut through 0\.0 mm of filled shapes\.$/,
+    );
     // 2000 − 585 of it stand out at either end.
-    expect(step(long, 'hold.room')!.detail).toMatch(/^142 cm in front, 142 cm behind\./);
+    expect(stepOf(long, 'hold.room')!.detail).toMatch(/^142 cm in front, 142 cm behind\./);
     const short = { ...long, blank: { ...long.blank, shape: { kind: 'rectangle', length: 500, width: 300, cornerRadius: 0 } } } as BatchInput; // prettier-ignore
-    expect(step(short, 'hold.seams')).toMatchObject({ detail: 'It fits as it is: no seam is needed.', figure: { value: '1', unit: 'segment' } }); // prettier-ignore
+    expect(stepOf(short, 'hold.seams')).toMatchObject({ detail: 'It fits as it is: no seam is needed.', figure: { value: '1', unit: 'segment' } }); // prettier-ignore
     const one = { ...long, setup: { ...long.setup, art: { name: 'one', shapes: [{ kind: 'line', contour: segment({ x: 10, y: 25 }, { x: 700, y: 25 }) }] } } } as BatchInput; // prettier-ignore
-    expect(step(one, 'hold.seams')!.detail).toContain('They cross 1 line and');
+    expect(stepOf(one, 'hold.seams')!.detail).toContain('They cross 1 line and');
   });
   it('through a front door is turned round once, end for end', () => {
     const door = inWay({ ...long, pieces: loadedPieces([1]), blank: { ...long.blank, shape: { kind: 'rectangle', length: 1100, width: 300, cornerRadius: 0 } } } as BatchInput, 'long', { loading: 'front' }); // prettier-ignore
-    expect(step(door, 'place.segment-2-lay')!.title).toBe('Turn the work round, end for end');
+    expect(stepOf(door, 'place.segment-2-lay')!.title).toBe('Turn the work round, end for end');
     const [first, second] = reckon(door).own.long!.plan!.segments;
     expect(Math.abs(first!.angle - second!.angle)).toBeCloseTo(Math.PI, 9);
   });
   it('goes segment by segment: its marks, then its files, each only when it is its turn', () => {
     const on = { ...long, pieces: loadedPieces([1]) };
     const second = { ...on, ticks: ['run.segment-1'] };
-    const files = (input: BatchInput, id: string) => step(input, id)!.files?.map(([f]) => f);
+    const files = (input: BatchInput, id: string) => stepOf(input, id)!.files?.map(([f]) => f);
     expect([files(on, 'run.segment-1'), files(on, 'run.segment-2')]).toEqual([['load.gcode'], []]);
     expect([files(second, 'run.segment-1'), files(second, 'run.segment-2')]).toEqual([[], ['load.gcode']]);
-    expect(step(second, 'place.mark-1')!.done).toBe(false);
-    expect(step(second, 'run.segment-4')!.detail).toMatch(/to 2000 mm: the last one\.$/);
+    expect(stepOf(second, 'place.mark-1')!.done).toBe(false);
+    expect(stepOf(second, 'run.segment-4')!.detail).toMatch(/to 2000 mm: the last one\.$/);
     expect(reckon(second).board!.marks).toHaveLength(2);
     expect(reckon(on).placed).toBe(true);
     expect(reckon(second).placed).toBe(false);
@@ -175,34 +169,34 @@ describe('work longer than the bed', () => {
 
 describe('a sheet on both faces', () => {
   const panel = exactly(EXAMPLES.panel);
-  const corner = (zeroCorner: BatchInput['machine']['zeroCorner'], yRuns: BatchInput['machine']['yRuns']) => step({ ...panel, machine: { ...panel.machine, zeroCorner, yRuns } }, 'place.lay')!.detail; // prettier-ignore
+  const corner = (zeroCorner: BatchInput['machine']['zeroCorner'], yRuns: BatchInput['machine']['yRuns']) => stepOf({ ...panel, machine: { ...panel.machine, zeroCorner, yRuns } }, 'place.lay')!.detail; // prettier-ignore
   it('lies in the middle; its corner nearest the machine’s zero is told in the machine’s numbers', () => {
     // 300 × 200 on 900 × 600: 300 and 200 from each edge.
     expect(corner('back-left', 'toward')).toMatch(/its back left corner at 300, 200\./);
     expect(corner('front-left', 'away')).toMatch(/its front left corner at 300, 200\./);
     const wide = inWay(panel, 'panel', { width: 400 });
-    expect(step(wide, 'place.lay')!.detail).toMatch(/at 250, 200\./);
+    expect(stepOf(wide, 'place.lay')!.detail).toMatch(/at 250, 200\./);
   });
   it('has its marks where they lie once it is turned', () => {
-    const words = (turn: 'page' | 'over') => ['1', '2', '3'].map((i) => /^It lies (.*) now\./.exec(step(inWay(panel, 'panel', { turn }), `place.mark-${i}`)!.detail!)![1]); // prettier-ignore
+    const words = (turn: 'page' | 'over') => ['1', '2', '3'].map((i) => /^It lies (.*) now\./.exec(stepOf(inWay(panel, 'panel', { turn }), `place.mark-${i}`)!.detail!)![1]); // prettier-ignore
     // Front left, back right, front right before; a page turn changes left and right, over front and back.
     expect(words('page')).toEqual(['front right', 'back left', 'front left']);
     expect(words('over')).toEqual(['back left', 'front right', 'back right']);
-    expect(step(panel, 'place.turned')!.detail).toMatch(/^Like a page of a book/);
-    expect(step(inWay(panel, 'panel', { turn: 'over' }), 'place.turned')!.detail).toMatch(/^Over: its front edge/);
+    expect(stepOf(panel, 'place.turned')!.detail).toMatch(/^Like a page of a book/);
+    expect(stepOf(inWay(panel, 'panel', { turn: 'over' }), 'place.turned')!.detail).toMatch(/^Over: its front edge/);
   });
   it('counts what is taken, and what is cut out how far apart', () => {
-    expect(step(panel, 'run.load-next')!.title).toBe('Take the next sheet: 24 pieces');
-    expect(step({ ...panel, quantity: 5 }, 'run.load-next')!.title).toBe('Take the next sheet: 5 pieces');
-    expect(step(panel, 'hold.material')!.detail).toMatch(/^\d+ pieces are cut out of it, 1 mm apart\./);
+    expect(stepOf(panel, 'run.load-next')!.title).toBe('Take the next sheet: 24 pieces');
+    expect(stepOf({ ...panel, quantity: 5 }, 'run.load-next')!.title).toBe('Take the next sheet: 5 pieces');
+    expect(stepOf(panel, 'hold.material')!.detail).toMatch(/^\d+ pieces are cut out of it, 1 mm apart\./);
     const on = { ...panel, pieces: loadedPieces([1, 2]) };
-    expect(step(on, 'place.side-one')!.files!.map(([f]) => f)).toEqual(['load.gcode']);
+    expect(stepOf(on, 'place.side-one')!.files!.map(([f]) => f)).toEqual(['load.gcode']);
     const turned = { ...on, ticks: ['place.turned'] };
-    expect(step(turned, 'place.side-one')).toMatchObject({ done: true, files: [] });
-    expect(step(turned, 'run.load-1')!.title).toBe('Burn the second file: side two and the outlines');
+    expect(stepOf(turned, 'place.side-one')).toMatchObject({ done: true, files: [] });
+    expect(stepOf(turned, 'run.load-1')!.title).toBe('Burn the second file: side two and the outlines');
     const holes = inWay(on, 'panel', { carry: 'holes' });
-    expect(step(holes, 'place.turned')!.title).toBe('Turn every piece in its own hole');
-    expect(step(holes, 'place.mark-1')).toBeUndefined();
+    expect(stepOf(holes, 'place.turned')!.title).toBe('Turn every piece in its own hole');
+    expect(stepOf(holes, 'place.mark-1')).toBeUndefined();
   });
 });
 
@@ -220,13 +214,13 @@ describe('blanks that a photograph found', () => {
   });
   it('wait for answers, and for a photograph', () => {
     const asks = seen({ blanks: [blank(80, { ask: true }), blank(200)] });
-    expect([reckon(asks).placed, step(asks, 'hold.photo-ask')!.title]).toEqual([false, 'Answer for one blank']);
-    expect(step(seen({ blanks: [blank(80, { ask: true }), blank(200, { ask: true })] }), 'hold.photo-ask')!.title).toBe('Answer for 2 blanks'); // prettier-ignore
-    expect(step(photo, 'hold.photo-ask')).toBeUndefined();
-    expect(waits(asks, 'hold')).toMatch(/answer for 1 of the blanks|answer/);
+    expect([reckon(asks).placed, stepOf(asks, 'hold.photo-ask')!.title]).toEqual([false, 'Answer for one blank']);
+    expect(stepOf(seen({ blanks: [blank(80, { ask: true }), blank(200, { ask: true })] }), 'hold.photo-ask')!.title).toBe('Answer for 2 blanks'); // prettier-ignore
+    expect(stepOf(photo, 'hold.photo-ask')).toBeUndefined();
+    expect(waitsOf(asks, 'hold')).toMatch(/answer for 1 of the blanks|answer/);
     const none = seen({ blanks: [] });
     expect(reckon(none).boardProblem!.code).toBe('no-photo');
-    expect(step(none, 'hold.photo-take')).toMatchObject({ title: 'Take a photograph of the whole bed', done: false, detail: expect.stringContaining('about 700 mm over the bed') }); // prettier-ignore
+    expect(stepOf(none, 'hold.photo-take')).toMatchObject({ title: 'Take a photograph of the whole bed', done: false, detail: expect.stringContaining('about 700 mm over the bed') }); // prettier-ignore
   });
   it('are off by what the picture leaves: the middle’s doubt, and the turn’s at the art’s corner', () => {
     const r = reckon(seen({ blanks: [blank(80, { doubt: 0.1, turn: 0.004 }), blank(200, { doubt: 0.02, turn: 0 })] }));
@@ -286,13 +280,13 @@ describe('pieces by their own marks, printed sheets, locators', () => {
     const r = reckon(exactly(EXAMPLES.locator));
     expect([r.placed, r.board!.marks.length]).toEqual([true, expect.any(Number)]);
     expect(apply(r.boardToBed, { x: 10, y: 10 })).toEqual({ x: expect.closeTo(10, 9), y: expect.closeTo(10, 9) });
-    expect(step(exactly(EXAMPLES.locator), 'hold.glue-front')!.detail).toMatch(/^Left: 25 mm from the left edge, 5 mm from the front\. Right: 545 mm from the left edge, 5 mm from the front\./); // prettier-ignore
+    expect(stepOf(exactly(EXAMPLES.locator), 'hold.glue-front')!.detail).toMatch(/^Left: 25 mm from the left edge, 5 mm from the front\. Right: 545 mm from the left edge, 5 mm from the front\./); // prettier-ignore
     // The grid’s far corner from its zero: a tenth of a degree over 380 · √2.
-    expect(step(exactly(EXAMPLES.locator), 'hold.back')!.detail).toContain(`as ${((0.1 * Math.PI) / 180 * 380 * Math.SQRT2).toFixed(1)} mm`); // prettier-ignore
+    expect(stepOf(exactly(EXAMPLES.locator), 'hold.back')!.detail).toContain(`as ${((0.1 * Math.PI) / 180 * 380 * Math.SQRT2).toFixed(1)} mm`); // prettier-ignore
   });
   it('a printed sheet’s pieces are as large as they are drawn, whatever the samples say', () => {
     const r = reckon(EXAMPLES.sheet);
     expect([r.sizes.length.mean, r.sizes.width.mean]).toEqual([60, 25]);
-    expect(step(EXAMPLES.sheet, 'burn.set')!.detail).toBe('Cutting: 70 % at 12 mm/s, 1 pass. The file carries it.');
+    expect(stepOf(EXAMPLES.sheet, 'burn.set')!.detail).toBe('Cutting: 70 % at 12 mm/s, 1 pass. The file carries it.');
   });
 });

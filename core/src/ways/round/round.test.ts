@@ -1,21 +1,17 @@
-import { batchProgram, benchSteps, reckonBatch, stationStates } from '../../batch';
+import { batchProgram } from '../../batch';
 import { contoursBox } from '../../geometry';
 import type { BatchInput } from '../../setup';
-import { testAlphabets } from '../../test-alphabets';
 import { loadedPieces } from '../../test-batch';
 import { inWay } from '../../test-held';
+import { reckon, stepOf, toldOf, waitsOf } from '../../test-reckon';
 import { EXAMPLES } from '../../test-ways';
 import { artOnBlank, letterGcode, ringGcode, templatePasses, turnedOutline, turnedTime, turnedWalk, unrolledPasses } from './output'; // prettier-ignore
 
 // A cup of 92 at the rim and 70 at its base, 130 tall, on rollers of 20 mm, 40 apart, 3200 steps a turn, a name about 60 mm
 // from the rim: every figure here follows from those by hand.
-const options = { now: new Date('2026-11-20T00:00:00Z'), alphabets: testAlphabets, labels: 'readability', simulatedPieces: 200 }; // prettier-ignore
 const proved = inWay(EXAMPLES.drive, 'drive', {}, { letter: { quarters: 0, mirrored: false }, numberSet: 50.93 });
 const cup: BatchInput = { ...proved, pieces: loadedPieces([1]) };
-const reckon = (input: BatchInput) => reckonBatch(input, options);
 const on = (input: BatchInput) => reckon(input).own.round!.on!;
-const step = (input: BatchInput, id: string) => benchSteps(input, reckon(input)).find((s) => s.id === id);
-const told = (input: BatchInput): string => reckon(input).warnings.map((w) => w.message).join('\n'); // prettier-ignore
 const zoned = (part: object, face: object = {}): BatchInput => ({
   ...cup,
   blank: { ...cup.blank, zones: [{ ...cup.blank.zones[0]!, ...part }] },
@@ -74,7 +70,7 @@ describe('a cup on its drive', () => {
     const bowed = shape({ profile: [{ at: 0, diameter: 92 }, { at: 60, diameter: 96 }, { at: 130, diameter: 70 }] }); // prettier-ignore
     const { fall, ok: inside } = on(bowed).focusFall;
     expect([fall > 0.5, inside]).toEqual([true, fall <= cup.machine.focusRange / 2]);
-    if (!inside) expect(told(bowed)).toMatch(/^The surface leaves the focus by/m);
+    if (!inside) expect(toldOf(bowed)).toMatch(/^The surface leaves the focus by/m);
   });
 
   it('grows with what the caliper says of it', () => {
@@ -101,14 +97,14 @@ describe('what will not go', () => {
       /set to 90000 mm\/s²; this blank follows up to \d+ safely/,
     ],
   ] as const)('%s', (_, input, words) => {
-    if (words) expect(told(input)).toMatch(words);
-    else expect(told(input)).not.toMatch(/wide; one turn|do not go round|runs over the end/);
+    if (words) expect(toldOf(input)).toMatch(words);
+    else expect(toldOf(input)).not.toMatch(/wide; one turn|do not go round|runs over the end/);
   });
 
   it('is said with what would: how tall it stands, and what fits', () => {
     const low = { ...cup, machine: { ...cup.machine, bedLowest: 60 } };
     const { standing } = on(low);
-    if (standing.left < 0) expect(told(low)).toMatch(/mm too tall on the bed\./);
+    if (standing.left < 0) expect(toldOf(low)).toMatch(/mm too tall on the bed\./);
     expect(on(cup).standing.left).toBeGreaterThan(standing.left);
   });
 
@@ -117,7 +113,7 @@ describe('what will not go', () => {
       ...zoned({ angle }),
       blank: { ...zoned({ angle }).blank, shape: { ...cup.blank.shape, feature: { kind: 'handle', from: 20, to: 100, reach: 40, width: 12 } } as never }, // prettier-ignore
     });
-    expect(told(handled(0))).toMatch(/face at 0° cannot come to the top: the handle is in the way/);
+    expect(toldOf(handled(0))).toMatch(/face at 0° cannot come to the top: the handle is in the way/);
   });
 });
 
@@ -131,7 +127,7 @@ describe('what a handle and a feature do', () => {
   it('a wide face meets the handle where a narrow one still comes to the top', () => {
     const reaches = (degrees: number, height: number): boolean => {
       const faced = zoned({ angle: (degrees * Math.PI) / 180, height });
-      return !/cannot come to the top/.test(told({ ...faced, blank: { ...faced.blank, shape: { ...cup.blank.shape, feature: handle } as never } })); // prettier-ignore
+      return !/cannot come to the top/.test(toldOf({ ...faced, blank: { ...faced.blank, shape: { ...cup.blank.shape, feature: handle } as never } })); // prettier-ignore
     };
     const free = [60, 75, 90, 105, 120, 135].filter((a) => reaches(a, 4));
     expect(free.length).toBeGreaterThan(0);
@@ -143,41 +139,41 @@ describe('what a handle and a feature do', () => {
 
 describe('what is read at the drive', () => {
   it('says heights, numbers and lifts', () => {
-    expect(step(cup, 'drive.number')).toMatchObject({ figure: { value: '50.93', unit: 'steps/mm' }, done: true });
-    expect(step(inWay(cup, 'drive', {}, { numberSet: 80 }), 'drive.number')!.done).toBe(false);
-    expect(step(cup, 'drive.lay')!.detail).toBe('Contact circle 0 mm from the rim, 92.0 mm across.');
+    expect(stepOf(cup, 'drive.number')).toMatchObject({ figure: { value: '50.93', unit: 'steps/mm' }, done: true });
+    expect(stepOf(inWay(cup, 'drive', {}, { numberSet: 80 }), 'drive.number')!.done).toBe(false);
+    expect(stepOf(cup, 'drive.lay')!.detail).toBe('Contact circle 0 mm from the rim, 92.0 mm across.');
     // sin of the tilt over 130 mm.
-    expect(step(cup, 'drive.tilt')!.figure!.value).toBe((Math.sin(Math.atan(11 / 130)) * 130).toFixed(1));
-    expect(step(cup, 'drive.focus')!.detail).toBe('60 mm from the rim.');
-    expect(step(cup, 'drive.plug')!.detail).toContain('The plug of the y motor goes to Rollers.');
+    expect(stepOf(cup, 'drive.tilt')!.figure!.value).toBe((Math.sin(Math.atan(11 / 130)) * 130).toFixed(1));
+    expect(stepOf(cup, 'drive.focus')!.detail).toBe('60 mm from the rim.');
+    expect(stepOf(cup, 'drive.plug')!.detail).toContain('The plug of the y motor goes to Rollers.');
     const own = drive({ axis: { letter: 'A', unit: 'mm' } });
-    expect(step(own, 'drive.plug')).toBeUndefined();
-    expect(step(cup, 'drive.slow')).toBeUndefined();
-    expect(step(drive({ axisAcceleration: 90_000 }), 'drive.slow')).toMatchObject({ title: 'Lower the turning axis’s acceleration', done: false }); // prettier-ignore
-    expect(step(shape({ lid: true }), 'drive.lid')).toBeTruthy();
-    expect(step(cup, 'drive.lid')).toBeUndefined();
-    expect(step(shape({ material: 'glass' }), 'drive.lay')!.caution).not.toBe(step(cup, 'drive.lay')!.caution);
+    expect(stepOf(own, 'drive.plug')).toBeUndefined();
+    expect(stepOf(cup, 'drive.slow')).toBeUndefined();
+    expect(stepOf(drive({ axisAcceleration: 90_000 }), 'drive.slow')).toMatchObject({ title: 'Lower the turning axis’s acceleration', done: false }); // prettier-ignore
+    expect(stepOf(shape({ lid: true }), 'drive.lid')).toBeTruthy();
+    expect(stepOf(cup, 'drive.lid')).toBeUndefined();
+    expect(stepOf(shape({ material: 'glass' }), 'drive.lay')!.caution).not.toBe(stepOf(cup, 'drive.lay')!.caution);
   });
   it('is proved: a ring, the number once more by it, the F; a chuck by a dial too, in its jaws', () => {
     const ring = { id: 'r', overlap: 1, circumference: Math.PI * 92, correction: 1, readingError: 0.2, at: '2026-11-20T08:00:00Z', by: 'Odile', batchId: 'b' }; // prettier-ignore
-    expect([step(cup, 'drive.ring')!.done, step(cup, 'drive.number-again')]).toEqual([false, undefined]);
+    expect([stepOf(cup, 'drive.ring')!.done, stepOf(cup, 'drive.number-again')]).toEqual([false, undefined]);
     const read = { ...cup, rings: [ring] };
-    expect(step(read, 'drive.ring')!.done).toBe(true);
+    expect(stepOf(read, 'drive.ring')!.done).toBe(true);
     // It turned 1 mm of 289 too far: so many steps less to the millimetre, and not typed in yet.
-    expect(step(read, 'drive.number-again')).toMatchObject({ figure: { value: ((3200 / (Math.PI * 20)) / (1 + 1 / (Math.PI * 92))).toFixed(3) }, done: false }); // prettier-ignore
-    expect([step(EXAMPLES.drive, 'drive.letter')!.done, step(cup, 'drive.letter')!.done]).toEqual([false, true]);
-    expect(step(cup, 'drive.runout')).toBeUndefined();
+    expect(stepOf(read, 'drive.number-again')).toMatchObject({ figure: { value: ((3200 / (Math.PI * 20)) / (1 + 1 / (Math.PI * 92))).toFixed(3) }, done: false }); // prettier-ignore
+    expect([stepOf(EXAMPLES.drive, 'drive.letter')!.done, stepOf(cup, 'drive.letter')!.done]).toEqual([false, true]);
+    expect(stepOf(cup, 'drive.runout')).toBeUndefined();
     const chuck = drive({ kind: 'chuck', jaws: 120 });
-    expect(step(chuck, 'drive.runout')!.done).toBe(false);
-    expect(step(inWay(chuck, 'drive', {}, { runOut: 0.3 }), 'drive.runout')!.done).toBe(true);
-    expect(step(chuck, 'drive.lay')!.detail).toMatch(/^In the jaws/);
+    expect(stepOf(chuck, 'drive.runout')!.done).toBe(false);
+    expect(stepOf(inWay(chuck, 'drive', {}, { runOut: 0.3 }), 'drive.runout')!.done).toBe(true);
+    expect(stepOf(chuck, 'drive.lay')!.detail).toMatch(/^In the jaws/);
     expect(on(inWay(chuck, 'drive', {}, { runOut: 0.3 })).focusFall.fall).toBeCloseTo(0.15, 9);
     expect(on(chuck).focusFall.fall).toBeCloseTo(0.1, 9);
     // A chuck’s gearing is ten times surer than rollers nobody calibrated.
     expect(on(chuck).seam.spread / on(chuck).circumference).toBeCloseTo(0.001, 9);
   });
   it('waits for the number, a ring and the F, in that order', () => {
-    const waits = (input: BatchInput): string => stationStates(input, reckon(input)).find((s) => s.id === 'drive')!.waits; // prettier-ignore
+    const waits = (input: BatchInput): string => waitsOf(input, 'drive');
     expect(waits({ ...EXAMPLES.drive, drive: null })).toMatch(/drive/);
     const bare = waits(EXAMPLES.drive);
     expect(bare).toMatch(/\w/);
