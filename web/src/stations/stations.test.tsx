@@ -7,16 +7,13 @@ import { testBatch, testMachine, testRecipe } from '../../../core/src/test-batch
 import { AskHost } from '../parts/ask';
 import { aimed } from '../testing/aim';
 import { documentOf, idOf } from '../testing/batch';
-import { showPage, type Written } from '../testing/page';
+import { calls, type Written } from '../testing/page';
 import { enter, pick, press, readingOf } from '../testing/pick';
-import { reckonShown } from '../testing/reckon';
 import { pretend } from '../testing/server';
-import { settled, showStation } from '../testing/station';
-import { AtStation } from '../views/AtStation';
+import { showStation } from '../testing/station';
 
 const show = (input: BatchInput, station: StationId, known = {}) => showStation(documentOf(input), station, known);
-const calls = (page: Written) =>
-  page.acts.map(({ method, path, input }) => [method, path.replace('/api/batches/:id/', ''), input]);
+const sent = (page: Written) => page.acts.map(({ method }, i) => [method, ...calls(page)[i]!]);
 const typed = (label: string): HTMLInputElement => screen.getByLabelText<HTMLInputElement>(label);
 
 afterEach(() => sessionStorage.clear());
@@ -31,7 +28,7 @@ describe('Blank', () => {
     fireEvent.change(field, { target: { value: '60,08' } });
     fireEvent.keyDown(field, { key: 'Enter' });
     await press('60.10');
-    expect(calls(page)).toEqual([
+    expect(sent(page)).toEqual([
       ['POST', '/api/blanks/:id/samples', { params: { id }, body: { dimension: 'length', value: 60.08 } }],
       ['DELETE', '/api/blanks/:id/samples/:sample', { params: { id, sample: idOf('length-0') } }],
     ]);
@@ -71,7 +68,7 @@ describe('Place', () => {
     expect(page.acts).toEqual([]);
     await enter(x, '714.7');
     fireEvent.keyDown(x, { key: 'Enter' });
-    expect(calls(page)).toEqual([
+    expect(sent(page)).toEqual([
       ['POST', 'readings', { body: { mark: 2, x: 714.7, y: 143.02, source: 'typed', purpose: 'place' } }],
     ]);
   });
@@ -81,7 +78,7 @@ describe('Place', () => {
     await press('take out reading of mark 1');
     await enter(typed('mark 2, x on the machine'), '500');
     await press('keep (Enter)');
-    const [out, again] = calls(page);
+    const [out, again] = sent(page);
     expect(out).toEqual(['DELETE', 'readings/:reading', { params: { reading: idOf('r0') } }]);
     expect((again![2] as { body: unknown }).body).toMatchObject({ mark: 2, x: 500 });
   });
@@ -100,7 +97,7 @@ describe('Place', () => {
     }
     fireEvent.change(box, { target: { value: '1; 166,84; 110,13\n2; 714,70; 143,02' } });
     await press('Take the table');
-    expect(calls(page)).toEqual([
+    expect(sent(page)).toEqual([
       ['POST', 'readings/table', { body: { readings: [{ mark: 1, x: 166.84, y: 110.13 }, { mark: 2, x: 714.7, y: 143.02 }] } }],
     ]); // prettier-ignore
   });
@@ -120,7 +117,7 @@ describe('Place', () => {
     expect(keep.disabled).toBe(true);
     await enter(typed('mark 1 again, y'), '520');
     await press('keep');
-    expect((calls(page)[0]![2] as { body: unknown }).body).toEqual({ mark: 1, x: 100, y: 520, source: 'typed', purpose: 'reread' }); // prettier-ignore
+    expect((sent(page)[0]![2] as { body: unknown }).body).toEqual({ mark: 1, x: 100, y: 520, source: 'typed', purpose: 'reread' }); // prettier-ignore
     expect(typed('mark 1 again, x').value).toBe('');
   });
 
@@ -163,16 +160,8 @@ describe('the simulated machine', () => {
   });
   const switchOn = async (input: BatchInput, answers: (body: Record<string, unknown>) => SimView) => {
     sessionStorage.setItem('bistre.sim', 'yes');
-    const batch = documentOf(input);
-    const shown = await reckonShown(batch, 200);
     const server = pretend((sent) => answers(sent.body));
-    const page = await showPage(batch, (handle) => (
-      <>
-        <AtStation handle={handle} shown={shown} current="place" picture={null} draw={() => undefined} />
-        <Toaster />
-      </>
-    ), {}, true); // prettier-ignore
-    await settled(page.container);
+    const page = await showStation(documentOf(input), 'place', {}, { asks: true, beside: <Toaster /> });
     const panel = await screen.findByRole('group', { name: 'Simulated machine' });
     return { page, panel, server };
   };
@@ -210,7 +199,7 @@ describe('the simulated machine', () => {
     // Zero back left, y towards the operator: 92 mm up from the front of a bed of 600 is 508 on the display.
     expect(server.writes[0]!.body).toEqual({ act: 'goto', x: 111, y: 508 });
     await press('Take reading of mark 1', within(panel));
-    expect((calls(page)[0]![2] as { body: unknown }).body).toEqual({ mark: 1, x: 120, y: 480, source: 'simulated machine', purpose: 'place' }); // prettier-ignore
+    expect((sent(page)[0]![2] as { body: unknown }).body).toEqual({ mark: 1, x: 120, y: 480, source: 'simulated machine', purpose: 'place' }); // prettier-ignore
   });
 
   it('has the first mark once more when all are read; an offset only once a dot is burned', async () => {
@@ -220,7 +209,7 @@ describe('the simulated machine', () => {
     await press(/take the pointer offset$/, within(panel));
     await press('Mark 1 is under the dot again', within(panel));
     expect(server.writes.map((w) => w.body)).toEqual([{ act: 'dot' }]);
-    expect(calls(page).map(([method, path]) => `${String(method)} ${String(path)}`)).toEqual(['POST sim/pointer', 'POST readings']); // prettier-ignore
+    expect(sent(page).map(([method, path]) => `${String(method)} ${String(path)}`)).toEqual(['POST sim/pointer', 'POST readings']); // prettier-ignore
     expect(await screen.findByText('Pointer offset measured.')).toBeTruthy();
   });
 });
@@ -245,7 +234,7 @@ describe('Burn', () => {
     const page = await show(testBatch({ recipe: { ...testRecipe, proof: '' } }), 'burn', known);
     expect(screen.getByText(/^none\. Try it on a spoiled piece of the same material first/)).toBeTruthy();
     await pick('Recipe for Bench A', 'none yet');
-    expect(calls(page)).toEqual([['PUT', 'recipe', { body: { recipeId: null } }]]);
+    expect(sent(page)).toEqual([['PUT', 'recipe', { body: { recipeId: null } }]]);
     await userEvent.click(screen.getByRole('combobox', { name: 'Recipe for Bench A' }));
     expect(screen.queryByText(/Elsewhere/)).toBeNull();
   });
@@ -259,25 +248,14 @@ describe('Burn', () => {
 
 describe('Close', () => {
   const putback = { id: idOf('p'), setting: 'steps to the mm', was: '80', now: '16.168', restoredAt: null };
-  const withHost = async (input: BatchInput) => {
-    const batch = documentOf(input);
-    const shown = await reckonShown(batch, 200);
-    const page = await showPage(batch, (handle) => (
-      <>
-        <AtStation handle={handle} shown={shown} current="close" picture={null} draw={() => undefined} />
-        <AskHost />
-      </>
-    )); // prettier-ignore
-    await settled(page.container);
-    return page;
-  };
+  const withHost = (input: BatchInput) => showStation(documentOf(input), 'close', {}, { beside: <AskHost /> });
 
   it('keeps a batch open while a setting is not put back', async () => {
     const page = await withHost(testBatch({ putbacks: [putback] }));
     expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Close the batch' }).disabled).toBe(true);
     expect(screen.getByText('Put back 1 first.')).toBeTruthy();
     fireEvent.click(screen.getByRole('checkbox', { name: 'steps to the mm: 16.168 back to 80' }));
-    expect(calls(page)).toEqual([
+    expect(sent(page)).toEqual([
       ['PUT', 'putbacks/:putback', { params: { putback: putback.id }, body: { restored: true } }],
     ]);
   });
@@ -295,7 +273,7 @@ describe('Close', () => {
       fireEvent.change(screen.getByLabelText(label), { target: { value } });
     }
     await press('Add');
-    expect(calls(page)).toEqual([['POST', 'putbacks', { body: { setting: 'focus', was: '0', now: '1.5' } }]]);
+    expect(sent(page)).toEqual([['POST', 'putbacks', { body: { setting: 'focus', was: '0', now: '1.5' } }]]);
     await waitFor(() => expect(typed('setting').value).toBe(''));
   });
 
@@ -307,7 +285,7 @@ describe('Close', () => {
     expect(page.acts).toEqual([]);
     await press('Close the batch');
     await press('Close it');
-    expect(calls(page)).toEqual([['POST', 'close', {}]]);
+    expect(sent(page)).toEqual([['POST', 'close', {}]]);
   });
 
   it('keeps what was learned with the batch, for the next time', async () => {

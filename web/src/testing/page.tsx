@@ -10,6 +10,10 @@ export interface Written {
   readonly acts: { readonly method: string; readonly path: string; readonly input: unknown }[];
 }
 
+/** What a page asked to be done: the call's path within its batch, and what went with it. */
+export const calls = (page: Pick<Written, 'acts'>) =>
+  page.acts.map(({ path, input }) => [path.replace('/api/batches/:id/', ''), input] as const);
+
 /**
  * A page in a browser without a server: what it would write is kept, and shown as if it were saved.
  *

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { act } from '@testing-library/react';
 import type { BatchDocument } from '@bistre/contract';
 import type { StationId } from '@bistre/core';
@@ -17,17 +18,28 @@ export const settled = async (page: Element): Promise<void> => {
  * stays as it was for the batch at first.
  *
  * @param known lists that the server would answer, by name
+ * @param options whether its questions reach a server; what else is on the page
  */
 export const showStation = async (
   batch: BatchDocument,
   station: StationId,
   known: Readonly<Record<string, unknown>> = {},
+  { asks = false, beside }: { readonly asks?: boolean; readonly beside?: ReactNode } = {},
 ): Promise<Awaited<ReturnType<typeof showPage>> & Written & { readonly shown: Shown }> => {
+  const server = globalThis.fetch;
   const shown = await reckonShown(batch, 200);
+  // The worker asked for its alphabets; from here on the page asks.
+  if (asks) globalThis.fetch = server;
   const page = await showPage(
     batch,
-    (handle) => <AtStation handle={handle} shown={shown} current={station} picture={null} draw={() => undefined} />,
+    (handle) => (
+      <>
+        <AtStation handle={handle} shown={shown} current={station} picture={null} draw={() => undefined} />
+        {beside}
+      </>
+    ),
     known,
+    asks,
   );
   await settled(page.container);
   return { ...page, shown };

@@ -9,9 +9,9 @@ import { documentOf } from '../testing/batch';
 import { enter, pick, press, readingOf } from '../testing/pick';
 import { pretend } from '../testing/server';
 import { showStation } from '../testing/station';
+import { calls } from '../testing/page';
 
 const show = (input: BatchInput, station: StationId = 'hold', part: Partial<BatchDocument> = {}) => showStation({ ...documentOf(input), ...part }, station); // prettier-ignore
-const calls = (page: { acts: readonly { path: string; input: unknown }[] }) => page.acts.map((a) => [a.path.replace('/api/batches/:id/', ''), a.input]); // prettier-ignore
 const take = (field: HTMLElement, value: string): void => {
   fireEvent.change(field, { target: { value } });
   fireEvent.keyDown(field, { key: 'Enter' });

@@ -5,17 +5,14 @@ import { EXAMPLES } from '../../../../core/src/test-ways';
 import { inWay } from '../../../../core/src/test-held';
 import { loadedPieces } from '../../../../core/src/test-batch';
 import { documentOf, DOCUMENTS, idOf } from '../../testing/batch';
-import { showPage } from '../../testing/page';
+import { calls } from '../../testing/page';
 import { enter, pick, press, readingOf } from '../../testing/pick';
-import { reckonShown } from '../../testing/reckon';
 import { pretend } from '../../testing/server';
-import { settled, showStation } from '../../testing/station';
-import { AtStation } from '../../views/AtStation';
+import { showStation } from '../../testing/station';
 
 const input = EXAMPLES.drive;
 const show = (change: (i: BatchInput) => BatchInput = (i) => i, station: 'drive' | 'run' = 'drive', known = {}) => showStation(documentOf(change(input)), station, known); // prettier-ignore
 const slower = (i: BatchInput): BatchInput => ({ ...i, drive: { ...i.drive!, axisAcceleration: 90_000 } });
-const calls = (page: { acts: readonly { method: string; path: string; input: unknown }[] }) => page.acts.map((a) => [a.path.replace('/api/batches/:id/', ''), a.input]); // prettier-ignore
 /** A field of a list: taken with Enter. */
 const take = (label: string, value: string): void => {
   const field = screen.getByLabelText(label);
@@ -163,13 +160,9 @@ describe('the simulated drive', () => {
   });
   const on = async (batch: BatchDocument, run: CupRunView, station: 'drive' | 'run' = 'drive') => {
     sessionStorage.setItem('bistre.sim', 'yes');
-    const shown = await reckonShown(batch, 200);
     const server = pretend(({ path, body }) =>
       path.endsWith('/burn') ? run : { where: 'rotary axis, steps/mm', unit: 'steps/mm', typed: true, value: 80, acceleration: 1000, ...body }); // prettier-ignore
-    const page = await showPage(batch, (handle) => (
-      <AtStation handle={handle} shown={shown} current={station} picture={null} draw={() => undefined} />
-    ), {}, true); // prettier-ignore
-    await settled(page.container);
+    const page = await showStation(batch, station, {}, { asks: true });
     return { page, server };
   };
 

@@ -7,11 +7,11 @@ import { documentOf, idOf } from '../../testing/batch';
 import { enter, pick, press, readingOf } from '../../testing/pick';
 import { pretend } from '../../testing/server';
 import { showStation } from '../../testing/station';
+import { calls } from '../../testing/page';
 
 const input = EXAMPLES.feed;
 const known = { feeders: [{ id: input.feeder!.id, name: 'Feeder', version: 1, spec: {}, readings: [] }] };
 const show = (change: BatchInput = input) => showStation(documentOf(change), 'feed', known);
-const calls = (page: { acts: readonly { path: string; input: unknown }[] }) => page.acts.map((a) => [a.path.replace('/api/batches/:id/', ''), a.input]); // prettier-ignore
 const fed = (commanded: number, measured: number, missed: number | null = null) => ({ id: idOf(`fed ${measured}`), at: '2026-11-20T08:00:00.000Z', by: 'Odile', commanded, measured, missed }); // prettier-ignore
 
 afterEach(() => sessionStorage.clear());
