@@ -1,6 +1,7 @@
 // npm run mutants [-- room …] [count=60] [seed=1] [own=1]: changes one sign, bound or number of the core at a time and
 // sees whether a test says so: one of its room, or else (not with own=1) one of the rooms that use it. In a copy: the
-// tree is left as it is. Prints a line for each that nobody noticed.
+// tree is left as it is. Prints a line for each that nobody noticed, but for those of mutants-equal.json, which change
+// nothing that is put out: they are counted apart.
 import { spawnSync } from 'node:child_process';
 import { cpSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -126,6 +127,11 @@ if (noticed('core/src/units')) {
   console.error('The tests fail as they are, or cannot run here.');
   process.exit(1);
 }
+const equal = new Set(
+  JSON.parse(readFileSync(join(root, 'scripts/mutants-equal.json'), 'utf8')).flatMap(({ changes }) =>
+    changes.map((c) => `${c.file} ${c.change} ${c.line}`),
+  ),
+);
 const table = [];
 for (const room of rooms.length > 0 ? rooms : ROOMS) {
   const random = seeded(seed);
@@ -138,22 +144,23 @@ for (const room of rooms.length > 0 ? rooms : ROOMS) {
     .slice(0, count)
     .map(({ at }) => at);
   let killed = 0;
+  let alike = 0;
   for (const { file, start, end, to } of chosen) {
     const text = readFileSync(file, 'utf8');
+    const line = text.slice(0, start).split('\n').length;
+    const whole = text.split('\n')[line - 1].trim();
+    const change = `${text.slice(start, end)} → ${to}`;
     writeFileSync(file, text.slice(0, start) + to + text.slice(end));
     const seen =
       noticed(`core/src/${room}/`) || (!own && noticed(...ABOVE.filter((above) => above !== `core/src/${room}`)));
     writeFileSync(file, text);
     if (seen) killed += 1;
-    else {
-      const line = text.slice(0, start).split('\n').length;
-      const whole = text.split('\n')[line - 1].trim();
-      console.log(`${relative(copy, file)}:${line} ${text.slice(start, end)} → ${to}   ${whole.slice(0, 120)}`);
-    }
+    else if (equal.has(`${relative(copy, file)} ${change} ${whole}`)) alike += 1;
+    else console.log(`${relative(copy, file)}:${line} ${change}   ${whole.slice(0, 120)}`);
   }
-  table.push({ room, places: all.length, tried: chosen.length, killed });
+  table.push({ tried: chosen.length - alike, killed });
   console.log(
-    `${room}: ${killed} of ${chosen.length} noticed (${Math.round((100 * killed) / chosen.length)} %), of ${all.length} places`,
+    `${room}: ${killed} of ${chosen.length - alike} noticed (${Math.round((100 * killed) / (chosen.length - alike))} %), ${alike} more change nothing; of ${all.length} places`,
   );
 }
 const [tried, killed] = ['tried', 'killed'].map((k) => table.reduce((s, r) => s + r[k], 0));

@@ -11,6 +11,8 @@ import { artOnBlank, letterGcode, ringGcode, templatePasses, turnedOutline, turn
 // from the rim: every figure here follows from those by hand.
 const proved = inWay(EXAMPLES.drive, 'drive', {}, { letter: { quarters: 0, mirrored: false }, numberSet: 50.93 });
 const cup: BatchInput = { ...proved, pieces: loadedPieces([1]) };
+/** One turn where the zone's middle is, 60 mm from the rim. */
+const TURN = Math.PI * (92 - (22 * 60) / 130);
 const on = (input: BatchInput) => reckon(input).own.round!.on!;
 const zoned = (part: object, face: object = {}): BatchInput => ({
   ...cup,
@@ -84,13 +86,19 @@ describe('a cup on its drive', () => {
 describe('what will not go', () => {
   it.each([
     ['wider than a turn there', zoned({ height: 260 }), /face is 260\.00 mm wide; one turn there is 257\.13 mm/],
-    ['as wide as a turn and no more', zoned({ height: 257 }), null],
+    ['as wide as a turn and a hundredth', zoned({ height: TURN + 0.008 }), null],
+    ['as wide as a turn and more', zoned({ height: TURN + 0.012 }), /face is 257\.14 mm wide/],
     ['too often round', zoned({ height: 90 }, { repeats: 3 }), /3 times face do not go round: 270\.00 mm of 257\.13/],
-    ['often enough to fill it', zoned({ height: 85 }, { repeats: 3 }), null],
-    ['over its rim', zoned({ x: 19, width: 40 }), /face runs over the end of the blank/],
-    ['up to its rim', zoned({ x: 20, width: 40 }), null],
-    ['over its base', zoned({ x: 111, width: 40 }), /face runs over the end of the blank/],
-    ['up to its base', zoned({ x: 110, width: 40 }), null],
+    [
+      'a hair too often',
+      zoned({ height: (TURN + 0.012) / 3 }, { repeats: 3 }),
+      /3 times face do not go round: 257\.14 mm/,
+    ],
+    ['often enough to fill it', zoned({ height: (TURN + 0.008) / 3 }, { repeats: 3 }), null],
+    ['over its rim', zoned({ x: 19.988, width: 40 }), /face runs over the end of the blank/],
+    ['up to its rim', zoned({ x: 19.992, width: 40 }), null],
+    ['over its base', zoned({ x: 110.012, width: 40 }), /face runs over the end of the blank/],
+    ['up to its base', zoned({ x: 110.008, width: 40 }), null],
     [
       'too fast an axis',
       drive({ axisAcceleration: 90_000 }),
