@@ -56,7 +56,7 @@ describe('a batch as it goes along', () => {
     expect(time.pieces).toBe(24);
     expect(time.burning).toBeLessThan(time.load);
     const cut = boardGcode(fresh, r.board!);
-    expect(cut.ok && cut.value.split('\n').length).toBeGreaterThan(500);
+    expect(cut.ok && [...cut.value].join('').split('\n').length).toBeGreaterThan(500);
   });
   it('leaves the numbers standing when there is no board, and says why', () => {
     const huge = testBatch({

@@ -1,3 +1,4 @@
+import { contourBox, type Box } from '../geometry';
 import type { Mm, MmPerS, Seconds } from '../units';
 
 /**
@@ -47,6 +48,29 @@ export class Moves {
     }
   }
 }
+
+/** The box of everything that a head passes by these moves, arcs with their bows; mm. */
+export const reachOf = (moves: Moves): Box => {
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  const reach = (x: Mm, y: Mm): void => {
+    if (x < minX) minX = x;
+    if (x > maxX) maxX = x;
+    if (y < minY) minY = y;
+    if (y > maxY) maxY = y;
+  };
+  for (let i = 0; i < moves.count; i += 1) {
+    const x = moves.x[i]!;
+    const y = moves.y[i]!;
+    reach(x, y);
+    const bulge = moves.bulge[i]!;
+    if (bulge === 0 || i === 0) continue;
+    const from = { x: moves.x[i - 1]!, y: moves.y[i - 1]!, bulge };
+    const { minX: a, minY: b, maxX: c, maxY: d } = contourBox({ closed: false, vertices: [from, { x, y }] });
+    reach(a, b);
+    reach(c, d);
+  }
+  return { minX, minY, maxX, maxY };
+};
 
 /**
  * Time for one straight move from rest to rest (trapezoid, or triangle when it is too short).

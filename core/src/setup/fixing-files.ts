@@ -1,11 +1,11 @@
-import { addLines, bedToFile, Moves, ordered, type BurnSetting } from '../burn';
+import { addLines, Moves, ordered, type BurnSetting } from '../burn';
 import { contoursBox, transformContour, translation, type Contour } from '../geometry';
 import { pinGauge, pinsOnScrap, type Pass } from '../holding';
-import { gcodeChunks } from '../output';
 import { fail, ok, type Problem, type Result } from '../result';
 import { fitGauge } from '../slotted';
 import type { BatchInput } from './input';
-import { NO_RECIPE, parkOf } from './moves';
+import { bedProgram } from './bed-program';
+import { NO_RECIPE } from './moves';
 import type { Drawing } from './programs';
 import type { BatchReckoning } from './reckoned';
 
@@ -78,7 +78,7 @@ export const partDrawing = (input: BatchInput, name: string, made: Result<Part>)
   made.ok ? ok({ title: `${input.name}, ${name}`, passes: made.value.passes, sheet: made.value }) : made;
 
 /** A part as G-code: lines with the engraving recipe, cuts with the cutting one. */
-export const partProgram = (input: BatchInput, name: string, made: Result<Part>): Result<string> => {
+export const partProgram = (input: BatchInput, name: string, made: Result<Part>): Result<Generator<string>> => {
   if (!made.ok) return made;
   if (!input.recipe) return NO_RECIPE;
   if (made.value.width > input.machine.bed.width || made.value.height > input.machine.bed.height)
@@ -92,15 +92,9 @@ export const partProgram = (input: BatchInput, name: string, made: Result<Part>)
   const moves = new Moves();
   for (const pass of made.value.passes)
     addLines(moves, ordered(pass.contours, { x: 0, y: 0 }), pass.kind === 'cut' ? cut : line);
-  return ok(
-    [
-      ...gcodeChunks(moves, {
-        title: `${input.name}, ${name}`,
-        toFile: bedToFile(input.machine),
-        dialect: input.machine.dialect,
-        park: parkOf(input),
-        notes: [`${made.value.width.toFixed(1)} x ${made.value.height.toFixed(1)} mm, at the bed's front left`],
-      }),
-    ].join(''),
-  );
+  return bedProgram(input, moves, {
+    title: `${input.name}, ${name}`,
+    mend: { words: 'Take a smaller sheet, or another machine.', field: 'machine.bed' },
+    notes: [`${made.value.width.toFixed(1)} x ${made.value.height.toFixed(1)} mm, at the bed's front left`],
+  });
 };

@@ -12,6 +12,7 @@ export * from './station';
 export * from './photo-reckoned';
 export * from './feed-reckoned';
 export * from './reckoned';
+export * from './bed-program';
 export * from './moves';
 export * from './close-steps';
 export * from './run-steps';

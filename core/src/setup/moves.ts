@@ -1,21 +1,12 @@
 import { engraveLoad, type PlacedPiece } from '../artwork';
-import { addFill, addLines, bedToFile, Moves, ordered, type BurnSetting } from '../burn';
-import { apply, flatten, transformContour, type Contour } from '../geometry';
+import { addFill, addLines, Moves, ordered, type BurnSetting } from '../burn';
+import { flatten, transformContour, type Contour } from '../geometry';
 import type { LongKind } from '../long';
 import { fail, ok, type Result } from '../result';
 import type { BatchInput } from './input';
 import { panelCuts } from './placed';
 import { segmentBurn, type LongReckoning } from './long';
 import type { BatchReckoning } from './reckoned';
-
-/** Where the head is left: at the corner of the machine's zero, in the file's coordinates. */
-export const parkOf = (input: BatchInput): { x: number; y: number } => {
-  const corner = {
-    x: input.machine.zeroCorner.endsWith('left') ? 0 : input.machine.bed.width,
-    y: input.machine.zeroCorner.startsWith('front') ? 0 : input.machine.bed.height,
-  };
-  return apply(bedToFile(input.machine), corner);
-};
 
 export const NO_RECIPE: Result<never> = fail(
   'no-recipe',

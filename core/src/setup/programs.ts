@@ -1,12 +1,12 @@
 import { bedToFile, planTime, runUp, type Moves } from '../burn';
-import { apply, compose, polyline, transformContour, type Contour, type Transform } from '../geometry';
+import { bedProgram, offTravel, type Mend } from './bed-program';
+import { apply, boxOf, compose, polyline, transformContour, type Contour, type Transform } from '../geometry';
 import { slotTransform, type Pass } from '../holding';
-import { gcodeChunks } from '../output';
 import { fail, ok, type Problem, type Result } from '../result';
 import type { Seconds } from '../units';
 import type { BatchInput } from './input';
 import { segmentBurn, type LongReckoning } from './long';
-import { parkOf, pieceMoves, segmentMoves } from './moves';
+import { pieceMoves, segmentMoves } from './moves';
 import { panelCuts, placedPieces, trueOutline } from './placed';
 import type { BatchReckoning } from './reckoned';
 
@@ -37,8 +37,11 @@ export interface LoadWords {
   ) => { readonly toFile: Transform; readonly park: { x: number; y: number } };
 }
 
-const frameOf = (input: BatchInput, r: BatchReckoning, words: LoadWords) =>
-  words.frame?.(input, r) ?? { toFile: bedToFile(input.machine), park: parkOf(input) };
+/** What is done where a load's file would leave the bed. */
+const LAY_FURTHER_IN: Mend = {
+  words: 'Lay the work further in; filled lines need room to run up at their ends, slower ones less.',
+  field: 'place',
+};
 
 /** What stands against burning the load that is on: not placed, marks in doubt, nothing loaded. */
 const against = (r: BatchReckoning, { unplaced }: LoadWords): Problem | null => {
@@ -62,12 +65,12 @@ const written = (
   title: string,
   words: LoadWords,
   moves: Moves,
-): Generator<string> => {
+): Result<Generator<string>> => {
   const { first = [], before = [], after = [] } = words.notes?.(r) ?? {};
-  return gcodeChunks(moves, {
+  return bedProgram(input, moves, {
     title,
-    ...frameOf(input, r, words),
-    dialect: input.machine.dialect,
+    frame: words.frame?.(input, r),
+    mend: LAY_FURTHER_IN,
     notes: [
       ...first,
       `machine ${input.machine.name}, bed ${input.machine.bed.width} x ${input.machine.bed.height} mm`,
@@ -97,7 +100,7 @@ export const pieceProgram = (
   if (pieces.length === 0)
     return fail('no-pieces', 'No piece is waiting. Bring in the roster at the Run station.', 'run');
   const moves = pieceMoves(input, r, pieces, burns);
-  return moves.ok ? ok(written(input, r, title, words, moves.value)) : moves;
+  return moves.ok ? written(input, r, title, words, moves.value) : moves;
 };
 
 /** The G-code of the segment of a long piece that is on, in chunks. */
@@ -112,7 +115,7 @@ export const segmentProgram = (
   if (problem) return { ok: false, problem };
   if (segmentBurn(long).length === 0) return fail('no-pieces', 'There is nothing to burn on this segment.', 'run');
   const moves = segmentMoves(input, r, long);
-  return moves.ok ? ok(written(input, r, title, words, moves.value)) : moves;
+  return moves.ok ? written(input, r, title, words, moves.value) : moves;
 };
 
 /** The walk of the true outline: no line switches the beam on. */
@@ -120,7 +123,9 @@ export const walkProgram = (input: BatchInput, r: BatchReckoning, words: LoadWor
   if (!r.placed) return { ok: false, problem: words.unplaced(r) };
   const hull = trueOutline(r);
   if (hull.length < 2) return fail('no-art', 'There is no art to walk round yet.', 'run');
-  const { toFile } = frameOf(input, r, words);
+  const off = offTravel(input.machine, boxOf(hull), LAY_FURTHER_IN);
+  if (off) return { ok: false, problem: off };
+  const { toFile } = words.frame?.(input, r) ?? { toFile: bedToFile(input.machine) };
   const n = (v: number): string => String(Math.round(v * 1000) / 1000 || 0);
   const points = [...hull, hull[0]!].map((p) => apply(toFile, p));
   const lines = [

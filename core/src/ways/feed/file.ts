@@ -1,13 +1,13 @@
-import { bedToFile, Moves } from '../../burn';
+import { Moves } from '../../burn';
 import { compose, invert } from '../../geometry';
-import { gcodeChunks, type Pause } from '../../output';
-import { fail, ok, type Result } from '../../result';
+import type { Pause } from '../../output';
+import { fail, type Result } from '../../result';
 import {
   heldAs,
   type BatchInput,
   pieceMoves,
   segmentMoves,
-  parkOf,
+  bedProgram,
   placedPieces,
   type BatchReckoning,
 } from '../../setup';
@@ -80,12 +80,9 @@ export const stripGcode = (input: BatchInput, r: BatchReckoning, title: string):
     if (!made.ok) return made;
     moves.append(made.value);
   }
-  return ok(
-    gcodeChunks(moves, {
+  return bedProgram(input, moves, {
       title,
-      toFile: bedToFile(input.machine),
-      dialect: input.machine.dialect,
-      park: parkOf(input),
+      mend: { words: 'Lay the strip further in, or leave a wider margin at its edges.', field: 'feed' },
       notes: [
         `feeder ${feed.feeder.name}, ${word} in mm, from stop ${feed.current} of ${feed.stops.length}, strip ${feed.strip}`,
         `strip ${heldAs(input, 'feed').choice.name}, rapid feed at most ${speed} mm/s as the feeder is set`,
@@ -93,6 +90,5 @@ export const stripGcode = (input: BatchInput, r: BatchReckoning, title: string):
       ],
       before: [`G92 ${word}0`],
       pauses,
-    }),
-  );
+    });
 };

@@ -1,12 +1,11 @@
-import { addFill, addLines, bedToFile, Moves, ordered } from '../../burn';
+import { addFill, addLines, Moves, ordered } from '../../burn';
 import { flatten, rigid, transformContour, type Transform } from '../../geometry';
 import type { Board } from '../../holding';
-import { gcodeChunks } from '../../output';
-import { ok, type Result } from '../../result';
-import { type BatchInput, parkOf, NO_RECIPE } from '../../setup';
+import type { Result } from '../../result';
+import { bedProgram, NO_RECIPE, type BatchInput } from '../../setup';
 
 /** The board's cut file as G-code: marks, code and labels first, pockets next, outline last. */
-export const boardGcode = (input: BatchInput, board: Board): Result<string> => {
+export const boardGcode = (input: BatchInput, board: Board): Result<Generator<string>> => {
   if (!input.recipe) return NO_RECIPE;
   const { engrave, cut } = input.recipe;
   // The board is cut with a small rim to the bed's zero.
@@ -27,15 +26,9 @@ export const boardGcode = (input: BatchInput, board: Board): Result<string> => {
       );
     else addLines(moves, ordered(contours, { x: 0, y: 0 }), pass.kind === 'cut' ? cut : { ...engrave, passes: 1 });
   }
-  return ok(
-    [
-      ...gcodeChunks(moves, {
-        title: `${board.name} r${board.revision}`,
-        toFile: bedToFile(input.machine),
-        dialect: input.machine.dialect,
-        park: parkOf(input),
-        notes: [`board ${board.width} x ${board.height} mm`],
-      }),
-    ].join(''),
-  );
+  return bedProgram(input, moves, {
+    title: `${board.name} r${board.revision}`,
+    mend: { words: 'Hold fewer at once, or have the board cut elsewhere from its drawing.', field: 'hold' },
+    notes: [`board ${board.width} x ${board.height} mm`],
+  });
 };

@@ -1,12 +1,11 @@
-import { addFill, bedToFile, Moves } from '../../burn';
+import { addFill, Moves } from '../../burn';
 import { flatten } from '../../geometry';
-import { gcodeChunks } from '../../output';
 import { fail, ok, type Result } from '../../result';
-import { heldAs, parkOf, type BatchInput, type BatchReckoning, type Drawing, NO_RECIPE } from '../../setup';
+import { bedProgram, heldAs, type BatchInput, type BatchReckoning, type Drawing, NO_RECIPE } from '../../setup';
 import { photoMarkContours } from './reckon';
 
 /** The camera's marks, filled, where the machine's own coordinates say they are. */
-export const photoMarksGcode = (input: BatchInput, r: BatchReckoning): Result<string> => {
+export const photoMarksGcode = (input: BatchInput, r: BatchReckoning): Result<Generator<string>> => {
   if (!r.own.photo) return fail('no-camera', 'This batch is not placed by a photograph.', 'hold');
   if (heldAs(input, 'photo').choice.marksOn !== 'bed')
     return fail(
@@ -23,19 +22,16 @@ export const photoMarksGcode = (input: BatchInput, r: BatchReckoning): Result<st
       input.recipe.engrave,
       input.machine.acceleration,
     );
-  return ok(
-    [
-      ...gcodeChunks(moves, {
-        title: `camera marks of ${input.machine.name}`,
-        toFile: bedToFile(input.machine),
-        dialect: input.machine.dialect,
-        park: parkOf(input),
-        notes: [
-          `${r.own.photo.marks.length} marks, ${heldAs(input, 'photo').choice.inset} mm from the bed's edges, on white paper`,
-        ],
-      }),
-    ].join(''),
-  );
+  return bedProgram(input, moves, {
+    title: `camera marks of ${input.machine.name}`,
+    mend: {
+      words: 'Put the marks further in from the bed’s edges: each needs room to run up beside it.',
+      field: 'hold.photo.inset',
+    },
+    notes: [
+      `${r.own.photo.marks.length} marks, ${heldAs(input, 'photo').choice.inset} mm from the bed's edges, on white paper`,
+    ],
+  });
 };
 
 /** The camera's marks as a drawing of the whole bed. */
