@@ -263,11 +263,10 @@ export const cupRunView = z.object({
 });
 export type CupRunView = z.infer<typeof cupRunView>;
 
-/** A refusal in words. `now` is what is stored, where another was quicker. */
-export const apiProblem = z.object({
-  code: z.string(),
-  message: z.string(),
-  field: z.string().optional(),
+const reason = z.object({ code: z.string(), message: z.string(), field: z.string().optional() });
+/** A refusal in words. `now` is what is stored, where another was quicker; `reasons` are all, this first, where it is more than one. */
+export const apiProblem = reason.extend({
+  reasons: z.array(reason).optional(),
   now: z.unknown().optional(),
 });
 export type ApiProblem = z.infer<typeof apiProblem>;

@@ -3,6 +3,8 @@ export interface Problem {
   readonly code: string;
   readonly message: string;
   readonly field?: string;
+  /** Everything that stands against it, this first, where it is more than one thing. */
+  readonly reasons?: readonly Problem[];
 }
 
 /** Expected failures are values; exceptions are for bugs. */

@@ -3,6 +3,7 @@ import type { Pass } from '../holding';
 import { writeDxf, writeSvg } from '../output';
 import { fail, ok, type Result } from '../result';
 import { fitGaugePart, type BatchInput, type BatchReckoning, type Drawing, type TimeEstimate } from '../setup';
+import { gateOf, passed } from './gate';
 import { wayOf, type DrawingName, type FileKit, type Pictures, type ProgramName } from '../ways';
 
 const NO_PICTURES: Pictures = new Map();
@@ -45,7 +46,7 @@ export const batchDrawing = (
   title = input.name,
 ): Result<Drawing> => {
   const make = wayOf(input).files.drawings[name];
-  return make ? make(input, r, title) : noSuch(input, A_DRAWING[name]);
+  return make ? passed(gateOf(input, r, name), make(input, r, title)) : noSuch(input, A_DRAWING[name]);
 };
 
 /** One of a batch's programs for the machine, at once or in chunks. */
@@ -53,10 +54,12 @@ export const batchProgram = (
   input: BatchInput,
   r: BatchReckoning,
   name: ProgramName,
-  { title = input.name, pictures = NO_PICTURES }: Partial<FileKit> = {},
+  { title = input.name, pictures = NO_PICTURES, ...kit }: Partial<FileKit> = {},
 ): Result<string | Generator<string>> => {
   const make = wayOf(input).files.programs[name];
-  return make ? make(input, r, { title, pictures }) : noSuch(input, A_PROGRAM[name]);
+  return make
+    ? passed(gateOf(input, r, name), make(input, r, { title, pictures, ...kit }))
+    : noSuch(input, A_PROGRAM[name]);
 };
 
 /** The whole of a program, however it is made. */

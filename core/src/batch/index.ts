@@ -2,4 +2,5 @@ export * from './reckon';
 export * from './stations';
 export * from './steps';
 export * from './files';
+export * from './gate';
 export * from './loads';

@@ -22,7 +22,11 @@ export interface Mend {
   readonly field: string;
 }
 
-const place = (v: number): string => v.toFixed(1).replace(/^-(?=0\.0$)/, '').replace('-', '−');
+const place = (v: number): string =>
+  v
+    .toFixed(1)
+    .replace(/^-(?=0\.0$)/, '')
+    .replace('-', '−');
 
 /**
  * What stands against a head going everywhere in a box: a place outside the travel, told in the machine's own numbers.
@@ -33,10 +37,16 @@ const place = (v: number): string => v.toFixed(1).replace(/^-(?=0\.0$)/, '').rep
  */
 export const offTravel = (machine: Machine, reach: Box, { words, field }: Mend): Problem | null => {
   const { width, height } = machine.bed;
-  if (reach.minX >= -ROUNDED && reach.minY >= -ROUNDED && reach.maxX <= width + ROUNDED && reach.maxY <= height + ROUNDED)
+  if (
+    reach.minX >= -ROUNDED &&
+    reach.minY >= -ROUNDED &&
+    reach.maxX <= width + ROUNDED &&
+    reach.maxY <= height + ROUNDED
+  )
     return null;
   const toFile = bedToFile(machine);
-  const told = (b: Box): Box => boxOf([apply(toFile, { x: b.minX, y: b.minY }), apply(toFile, { x: b.maxX, y: b.maxY })]);
+  const told = (b: Box): Box =>
+    boxOf([apply(toFile, { x: b.minX, y: b.minY }), apply(toFile, { x: b.maxX, y: b.maxY })]);
   const [goes, may] = [told(reach), told({ minX: 0, minY: 0, maxX: width, maxY: height })];
   const beyond = (['x', 'y'] as const).flatMap((axis) => {
     const [low, high] = axis === 'x' ? (['minX', 'maxX'] as const) : (['minY', 'maxY'] as const);
@@ -44,7 +54,9 @@ export const offTravel = (machine: Machine, reach: Box, { words, field }: Mend):
       ...(goes[low] < may[low] - ROUNDED ? [place(goes[low])] : []),
       ...(goes[high] > may[high] + ROUNDED ? [place(goes[high])] : []),
     ];
-    return ends.length > 0 ? [`${axis} ${ends.join(' and ')} (${machine.name} goes from ${place(may[low])} to ${place(may[high])})`] : [];
+    return ends.length > 0
+      ? [`${axis} ${ends.join(' and ')} (${machine.name} goes from ${place(may[low])} to ${place(may[high])})`]
+      : [];
   });
   return { code: 'off-travel', message: `The head would have to go to ${beyond.join(', and to ')}. ${words}`, field };
 };

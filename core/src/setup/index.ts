@@ -1,5 +1,6 @@
 export * from './input';
 export * from './face';
+export * from './finding';
 export * from './drive-settings';
 export * from './held';
 export * from './long';

@@ -26,6 +26,7 @@ import type { PlaceReckoning } from './place';
 import type { PhotoReckoning } from './photo-reckoned';
 import type { RoundReckoning } from './round-reckoned';
 import type { Ordinal } from '../units';
+import type { Remark } from './finding';
 
 /** What only some ways reckon; absent from the others, null while it cannot be made. */
 export interface OwnReckoning {
@@ -75,7 +76,7 @@ export interface BatchReckoning {
   readonly onTheBoard: readonly { readonly slot: Slot; readonly ordinal: Ordinal }[];
   /** The face that lies up. */
   readonly face: Face;
-  readonly warnings: readonly { readonly station: string; readonly message: string }[];
+  readonly warnings: readonly Remark[];
   /** Pins and a stand. */
   readonly fixings: Fixings;
   readonly own: OwnReckoning;

@@ -18,6 +18,7 @@ import type { GoverningSize, Question } from '../samples';
 import type { Mm } from '../units';
 import type { WorkedLine } from '../working';
 import type { PlacedFace } from './round-faces';
+import type { Remark } from './finding';
 
 /** Everything that follows once a blank lies on a drive. */
 export interface OnDrive {
@@ -65,5 +66,5 @@ export interface RoundReckoning {
   readonly artFrom: Mm;
   readonly artTo: Mm;
   readonly budget: Budget;
-  readonly warnings: readonly { readonly station: string; readonly message: string }[];
+  readonly warnings: readonly Remark[];
 }

@@ -44,6 +44,8 @@ export type Pictures = ReadonlyMap<string, Grey>;
 export interface FileKit {
   readonly title: string;
   readonly pictures: Pictures;
+  /** Told the share that is written, where that takes long. */
+  readonly progress?: (share: number) => void;
 }
 
 /** Makes a drawing, or says what stands against it and where that is mended. */

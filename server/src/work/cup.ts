@@ -1,11 +1,9 @@
 import type { api, BatchDocument, BodyOf, CupRunView, CupView } from '@bistre/contract';
 import {
+  batchProgram,
   heldAs,
   setOnDrive,
-  letterGcode,
-  ringGcode,
   picturesOf,
-  turnedGcode,
   type BatchInput,
   type BatchReckoning,
   type OnDrive,
@@ -41,12 +39,7 @@ const fileOf = (
   r: BatchReckoning,
   pictures: Pictures,
 ): string => {
-  const made =
-    what === 'ring'
-      ? ringGcode(input, r)
-      : what === 'letter'
-        ? letterGcode(input, r)
-        : turnedGcode(input, r, input.name, pictures);
+  const made = batchProgram(input, r, what === 'piece' ? 'load' : what, { title: input.name, pictures });
   if (!made.ok) throw refused(made.problem);
   return typeof made.value === 'string' ? made.value : [...made.value].join('');
 };

@@ -1,6 +1,6 @@
 import { expose } from 'comlink';
 import type { BatchDocument } from '@bistre/contract';
-import { picturesOf, seenCloseUp, turnedGcode, type Grey, type Treatment } from '@bistre/core';
+import { batchProgram, picturesOf, seenCloseUp, type Grey, type Treatment } from '@bistre/core';
 import { greyOf } from './grey';
 import { prepare } from './prepare';
 
@@ -25,12 +25,16 @@ const service = {
     for (const id of picturesOf(input)) pictures.set(id, await greyOf(id));
     const start = performance.now();
     let told = 0;
-    const made = turnedGcode(input, reckoning, batch.name, pictures, (share) => {
-      if (share - told < 0.01) return;
-      told = share;
-      progress(share);
+    const made = batchProgram(input, reckoning, 'load', {
+      title: batch.name,
+      pictures,
+      progress: (share) => {
+        if (share - told < 0.01) return;
+        told = share;
+        progress(share);
+      },
     });
-    if (!made.ok) throw new Error(made.problem.message);
+    if (!made.ok) throw new Error((made.problem.reasons ?? [made.problem]).map((p) => p.message).join('\n'));
     const parts: Blob[] = [];
     let gathered: string[] = [];
     let length = 0;

@@ -7,6 +7,7 @@ import {
   circle,
   decodeRoster,
   estimateTime,
+  gatesOf,
   loadWords,
   pieceShapes,
   readRoster,
@@ -85,6 +86,7 @@ const shownOf = (batch: BatchDocument, input: BatchInput, reckoning: BatchReckon
       .map((c) => screenPath(c))
       .join(''),
     outline: show.outlined(reckoning) ? trueOutline(reckoning) : [],
+    gates: gatesOf(input, reckoning),
   };
 };
 

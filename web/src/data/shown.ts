@@ -1,5 +1,6 @@
 import type {
   BatchReckoning,
+  gatesOf,
   loadWords,
   LongKind,
   RoundReckoning,
@@ -19,6 +20,8 @@ export interface SideShown {
   readonly boardPaths: readonly { readonly name: string; readonly kind: 'cut' | 'line' | 'fill'; readonly d: string }[];
   readonly blankPath: string;
   readonly outline: readonly Vec[];
+  /** What stands against files, by their names without the ending. */
+  readonly gates: ReturnType<typeof gatesOf>;
 }
 
 /** What only some ways reckon, as it crosses to the page: paths instead of cuts. */

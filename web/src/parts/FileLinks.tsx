@@ -1,5 +1,9 @@
+import { createContext, useContext } from 'react';
+import { Link } from 'react-router';
 import { toast } from 'sonner';
 import type { ApiProblem, FileName } from '@bistre/contract';
+import type { Problem } from '@bistre/core';
+import type { Shown } from '../data/shown';
 import { operatorName } from '../data/api';
 import { manyWords, outbox } from '../data/outbox';
 
@@ -37,7 +41,18 @@ const save = async (batchId: string, file: FileName): Promise<void> => {
     return;
   }
   if (!response.ok) {
-    toast.error(((await response.json()) as ApiProblem).message, { duration: 10_000 });
+    const { message, reasons = [] } = (await response.json()) as ApiProblem;
+    toast.error(message, {
+      duration: 10_000,
+      ...(reasons.length > 1
+        ? {
+            description: reasons
+              .slice(1)
+              .map((r) => r.message)
+              .join(' '),
+          }
+        : {}),
+    });
     return;
   }
   const name = /filename="([^"]+)"/.exec(response.headers.get('content-disposition') ?? '')?.[1] ?? file;
@@ -51,6 +66,39 @@ export const FileLink = ({ batchId, file, word }: { batchId: string; file: FileN
   </button>
 );
 
+const Gates = createContext<Shown['gates']>({});
+/** What stands against files on the page below. */
+export const GatesOf = Gates.Provider;
+
+/** Where a reason is mended, as the rule names it. */
+const STATIONS: Readonly<Record<string, string>> = {
+  blank: 'Blank',
+  hold: 'Hold',
+  drive: 'Drive',
+  feed: 'Feed',
+  place: 'Place',
+  burn: 'Burn',
+  run: 'Run',
+};
+
+/** Why files are held back, each with the way to where it is mended. */
+const Held = ({ batchId, reasons }: { batchId: string; reasons: readonly Problem[] }) => (
+  <ul aria-label="Held back" className="mb-1.5 border-l-4 border-oxide bg-sheet px-3 py-1">
+    {reasons.slice(0, 6).map(({ message, field = '' }) => (
+      <li key={message} className="py-0.5">
+        <b className="mr-2 text-oxide">Held back:</b>
+        {message}{' '}
+        {STATIONS[field] && (
+          <Link className="link whitespace-nowrap" to={`/batches/${batchId}/${field}`}>
+            to {STATIONS[field]}
+          </Link>
+        )}
+      </li>
+    ))}
+    {reasons.length > 6 && <li className="text-oxide">and {reasons.length - 6} more reasons.</li>}
+  </ul>
+);
+
 export const FileLinks = ({
   batchId,
   files,
@@ -59,13 +107,26 @@ export const FileLinks = ({
   batchId: string;
   files: readonly (readonly [FileName, string])[];
   label: string;
-}) => (
-  <p className="my-1.5 flex flex-wrap items-center gap-2">
-    <span className="mr-1">{label}:</span>
-    {files.map(([file, word]) => (
-      <button key={file} className="act !min-h-8 !px-2.5" onClick={() => void save(batchId, file)}>
-        {word}
-      </button>
-    ))}
-  </p>
-);
+}) => {
+  const gates = useContext(Gates);
+  const against = (file: FileName): readonly Problem[] => gates[file.split('.')[0] as keyof typeof gates] ?? [];
+  const reasons = [...new Map(files.flatMap(([file]) => against(file)).map((p) => [p.message, p])).values()];
+  return (
+    <>
+      <p className="my-1.5 flex flex-wrap items-center gap-2">
+        <span className="mr-1">{label}:</span>
+        {files.map(([file, word]) => (
+          <button
+            key={file}
+            className="act !min-h-8 !px-2.5"
+            disabled={against(file).length > 0}
+            onClick={() => void save(batchId, file)}
+          >
+            {word}
+          </button>
+        ))}
+      </p>
+      {reasons.length > 0 && <Held batchId={batchId} reasons={reasons} />}
+    </>
+  );
+};

@@ -3,6 +3,7 @@ import type { StationId } from '@bistre/core';
 import type { Shown } from '../data/shown';
 import type { BatchHandle } from '../data/use-batch';
 import type { DrawnPiece } from '../drawing/board';
+import { GatesOf } from '../parts/FileLinks';
 import { useWayPages } from '../ways';
 import type { BatchProps, Picture, StationProps } from '../ways/pages';
 
@@ -56,24 +57,26 @@ export const AtStation = ({
   }, []);
   const Sheet = pages.stations?.[current] ?? SHEETS[current];
   return (
-    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,58fr)_minmax(0,42fr)] max-[900px]:grid-cols-1 max-[900px]:overflow-auto">
-      <div className="min-h-[300px] border-r border-hairline max-[900px]:h-[420px]">
-        {(current === 'run' ? picture?.node : null) ?? (
-          <pages.Drawing
-            handle={handle}
-            shown={shown}
-            station={current}
-            step={null}
-            states={current === 'run' ? runStates(handle, shown) : NO_STATES}
-            head={current === 'place' ? picture?.head : undefined}
-          />
-        )}
-      </div>
-      <div key={current} className="overflow-y-auto bg-sheet px-5 pt-3" tabIndex={-1}>
-        <Suspense fallback={<p className="text-soft">Opening …</p>}>
-          {Sheet && <Sheet handle={handle} shown={shown} pages={pages} draw={draw} />}
-        </Suspense>
-      </div>
-    </main>
+    <GatesOf value={shown.gates}>
+      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,58fr)_minmax(0,42fr)] max-[900px]:grid-cols-1 max-[900px]:overflow-auto">
+        <div className="min-h-[300px] border-r border-hairline max-[900px]:h-[420px]">
+          {(current === 'run' ? picture?.node : null) ?? (
+            <pages.Drawing
+              handle={handle}
+              shown={shown}
+              station={current}
+              step={null}
+              states={current === 'run' ? runStates(handle, shown) : NO_STATES}
+              head={current === 'place' ? picture?.head : undefined}
+            />
+          )}
+        </div>
+        <div key={current} className="overflow-y-auto bg-sheet px-5 pt-3" tabIndex={-1}>
+          <Suspense fallback={<p className="text-soft">Opening …</p>}>
+            {Sheet && <Sheet handle={handle} shown={shown} pages={pages} draw={draw} />}
+          </Suspense>
+        </div>
+      </main>
+    </GatesOf>
   );
 };

@@ -9,7 +9,7 @@ import { Caution } from '../parts/Part';
 import { FitCheck, ShankCheck } from '../stations/hold/Findings';
 import { Looks } from '../stations/run/Looks';
 import { KerfCheck } from '../stations/hold/KerfCheck';
-import { FileLinks } from '../parts/FileLinks';
+import { FileLinks, GatesOf } from '../parts/FileLinks';
 import { SimulatedBurn } from '../stations/sim/SimulatedBurn';
 import { useWayPages } from '../ways';
 import type { BatchProps } from '../ways/pages';
@@ -132,11 +132,13 @@ export const BenchSteps = ({ handle, shown }: BatchProps) => {
           {takes?.kind === 'look' && <Looks handle={handle} shown={shown} large />}
           {step.files && step.files.length > 0 && (
             <div className="mt-4 text-lg">
-              <FileLinks
-                batchId={batch.id}
-                files={step.files as readonly (readonly [FileName, string])[]}
-                label={step.files.length === 1 ? 'File' : 'Files'}
-              />
+              <GatesOf value={shown.gates}>
+                <FileLinks
+                  batchId={batch.id}
+                  files={step.files as readonly (readonly [FileName, string])[]}
+                  label={step.files.length === 1 ? 'File' : 'Files'}
+                />
+              </GatesOf>
             </div>
           )}
           {takes?.kind === 'save' && (

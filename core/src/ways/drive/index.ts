@@ -39,7 +39,7 @@ export const drive: Way = {
     ...ROUND.files,
     programs: {
       ...ROUND.files.programs,
-      load: (input, r, { title, pictures }) => turnedGcode(input, r, title, pictures),
+      load: (input, r, { title, pictures, progress }) => turnedGcode(input, r, title, pictures, progress),
       ring: ringGcode,
       letter: letterGcode,
     },

@@ -81,14 +81,14 @@ export const stripGcode = (input: BatchInput, r: BatchReckoning, title: string):
     moves.append(made.value);
   }
   return bedProgram(input, moves, {
-      title,
-      mend: { words: 'Lay the strip further in, or leave a wider margin at its edges.', field: 'feed' },
-      notes: [
-        `feeder ${feed.feeder.name}, ${word} in mm, from stop ${feed.current} of ${feed.stops.length}, strip ${feed.strip}`,
-        `strip ${heldAs(input, 'feed').choice.name}, rapid feed at most ${speed} mm/s as the feeder is set`,
-        `recipe ${r.face.recipe.name}`,
-      ],
-      before: [`G92 ${word}0`],
-      pauses,
-    });
+    title,
+    mend: { words: 'Lay the strip further in, or leave a wider margin at its edges.', field: 'feed' },
+    notes: [
+      `feeder ${feed.feeder.name}, ${word} in mm, from stop ${feed.current} of ${feed.stops.length}, strip ${feed.strip}`,
+      `strip ${heldAs(input, 'feed').choice.name}, rapid feed at most ${speed} mm/s as the feeder is set`,
+      `recipe ${r.face.recipe.name}`,
+    ],
+    before: [`G92 ${word}0`],
+    pauses,
+  });
 };

@@ -11,7 +11,7 @@ import {
 } from '../../holding';
 import { errorMap, type ErrorMap } from '../../marks';
 import type { Mm, Ordinal } from '../../units';
-import type { BatchInput, PlaceReckoning } from '../../setup';
+import type { BatchInput, PlaceReckoning, Remark } from '../../setup';
 
 /** How much more a model with scales adds to the aiming error over the pieces than a plain turn and shift. */
 export const aimingGrowth = (board: Board, place: PlaceReckoning): number => {
@@ -27,7 +27,7 @@ export const aimingGrowth = (board: Board, place: PlaceReckoning): number => {
 };
 
 /** Print must go at least as far beyond the cut as the cut may miss it. */
-export const bleedWarning = (sheet: SheetSettings, predicted: Mm): { station: string; message: string }[] => {
+export const bleedWarning = (sheet: SheetSettings, predicted: Mm): Remark[] => {
   const bleed = printBeyond(sheet);
   if (bleed + sheet.inset >= predicted) return [];
   const more = (predicted - bleed - sheet.inset).toFixed(2);
@@ -46,14 +46,23 @@ export const cornersOffBed = (
   art: Box,
   boardToBed: Transform,
   input: BatchInput,
-): { station: string; message: string }[] =>
-  on.flatMap(({ slot }) => {
+): Remark[] =>
+  on.flatMap(({ slot, ordinal }) => {
     const m = compose(boardToBed, slotTransform(slot));
     const outside = boxCorners(art).some((c) => {
       const p = apply(m, c);
       return p.x < 0 || p.y < 0 || p.x > input.machine.bed.width || p.y > input.machine.bed.height;
     });
-    return outside ? [{ station: 'place', message: `Slot ${slot.slot}: the art leaves the bed.` }] : [];
+    return outside
+      ? [
+          {
+            station: 'place',
+            message: `Slot ${slot.slot}: the art leaves the bed.`,
+            danger: 'travel',
+            pieces: [ordinal],
+          },
+        ]
+      : [];
   });
 
 /**

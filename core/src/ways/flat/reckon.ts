@@ -39,11 +39,12 @@ import {
   type Fixings,
   type PlaceReckoning,
   type ReckonOptions,
+  type Remark,
 } from '../../setup';
 import type { Mm } from '../../units';
 import { cornersOffBed } from './parts';
 
-type Warning = BatchReckoning['warnings'][number];
+type Warning = Remark;
 type BudgetInput = Parameters<typeof reckonBudget>[0];
 
 /** What a flat way begins from. */
@@ -207,14 +208,23 @@ const heightWarnings = ({ collisions, warpOk }: BatchReckoning['heights']): Warn
     .map((c) => ({
       station: 'hold',
       message: `${c.thing.label} stands in the head’s path: ${c.room <= 0 ? 'it would be hit' : `only ${c.room.toFixed(1)} mm of air`}.`,
+      ...(c.verdict === 'hits' ? { danger: 'collision' as const } : {}),
     })),
-  ...(warpOk ? [] : [{ station: 'hold', message: 'The board’s warp takes part of the work out of focus.' }]),
+  ...(warpOk
+    ? []
+    : [
+        { station: 'hold', message: 'The board’s warp takes part of the work out of focus.', danger: 'focus' as const },
+      ]),
 ];
 
 /** What is wrong with single pieces’ art, and with the lettering as a whole. */
 export const artWarnings = (art: BatchArt | null): Warning[] => [
-  ...(art?.problems ?? []).slice(0, 200).map((p) => ({ station: 'run', message: p.message })),
-  ...(art?.lettering.problem ? [{ station: 'run', message: art.lettering.problem.message }] : []),
+  ...(art?.problems ?? [])
+    .slice(0, 200)
+    .map((p) => ({ station: 'run', message: p.message, danger: 'zone' as const, pieces: [p.piece] })),
+  ...(art?.lettering.problem
+    ? [{ station: 'run', message: art.lettering.problem.message, danger: 'zone' as const }]
+    : []),
 ];
 
 /** Everything that follows for pieces that lie on a board, or by themselves, on the bed. */

@@ -75,6 +75,8 @@ const turnedOver = (input: BatchInput, { found: { card } }: Pegs, sizes: BlankSi
     : [
         {
           station: 'hold',
+          danger: 'fixture',
+          pieces: over,
           message: `${over.length === 1 ? `Piece ${over[0]} lies` : `Pieces ${over.slice(0, 8).join(', ')} lie`} on side two: turned over, this outline does not meet its pegs and lines. Burn side one, or make a board for the mirrored outline.`,
         },
       ];

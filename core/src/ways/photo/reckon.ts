@@ -48,6 +48,7 @@ import {
   piecesOnBoard,
   type BatchReckoning,
   type ReckonOptions,
+  type Remark,
 } from '../../setup';
 import { aimingGrowth, begin, cornersOffBed, artWarnings, type Begun } from '../flat';
 
@@ -196,13 +197,17 @@ const budgetOf = (
 };
 
 /** What is wrong with how parts and blanks lie. */
-const lyingWarnings = (input: BatchInput, { parts, artBox, outline }: Seen, over: readonly number[]): string[] => [
+const lyingWarnings = (input: BatchInput, { parts, artBox, outline }: Seen, over: readonly number[]): Remark[] => [
   ...(over.length > 0
     ? [
-        `${over.length === 1 ? `Part ${over[0]} lies` : `Parts ${over.slice(0, 8).join(', ')} lie`} over a defect: lay them anew.`,
+        {
+          station: 'hold',
+          message: `${over.length === 1 ? `Part ${over[0]} lies` : `Parts ${over.slice(0, 8).join(', ')} lie`} over a defect: lay them anew.`,
+          danger: 'zone' as const,
+        },
       ]
     : []),
-  ...(parts ? [] : overEdges(input, artBox, outline)),
+  ...(parts ? [] : overEdges(input, artBox, outline)).map((message) => ({ station: 'hold', message })),
 ];
 
 /** Everything that follows where blanks lie anywhere and a photograph says where. */
@@ -256,10 +261,8 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     onTheBoard,
     face,
     warnings: [
-      ...[...lyingWarnings(input, seen, over), ...offBed.map((w) => w.message)].map((message) => ({
-        station: 'hold',
-        message,
-      })),
+      ...lyingWarnings(input, seen, over),
+      ...offBed.map((w) => ({ ...w, station: 'hold' })),
       ...artWarnings(art),
     ],
     fixings: noFixings,

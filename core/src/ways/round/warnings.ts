@@ -1,7 +1,7 @@
 import { driveOf } from './settings';
 import { besideFor, diameterAt, inReach, roundLength, usableHalfWidth, type RoundShape } from '../../drive';
 import { degrees, fixed, mm } from '../../working';
-import type { BatchInput, PlacedFace, OnDrive } from '../../setup';
+import type { BatchInput, Danger, OnDrive, PlacedFace, Remark } from '../../setup';
 
 /** What will not go as it is set up, each with a way on. */
 export const warningsOf = (
@@ -9,84 +9,80 @@ export const warningsOf = (
   faces: readonly PlacedFace[],
   shape: RoundShape,
   on: OnDrive | null,
-): { station: string; message: string }[] => {
-  const out: { station: string; message: string }[] = [];
+): Remark[] => {
+  const out: Remark[] = [];
+  const drive = (message: string, danger?: Danger): void => {
+    out.push({ station: 'drive', message, ...(danger ? { danger } : {}) });
+  };
   for (const face of faces) {
     const { zone, choice } = face;
     const diameter = diameterAt(shape.profile, zone.x);
     const around = choice.wraps ? Math.PI * diameter : zone.height;
     if (around > Math.PI * diameter + 0.01)
-      out.push({
-        station: 'drive',
-        message: `${zone.name} is ${mm(around)} wide; one turn there is ${mm(Math.PI * diameter)}. Make it narrower, or wrap it.`,
-      });
+      drive(
+        `${zone.name} is ${mm(around)} wide; one turn there is ${mm(Math.PI * diameter)}. Make it narrower, or wrap it.`,
+        'zone',
+      );
     if (!choice.wraps && choice.repeats * zone.height > Math.PI * diameter + 0.01)
-      out.push({
-        station: 'drive',
-        message: `${choice.repeats} times ${zone.name} do not go round: ${mm(choice.repeats * zone.height)} of ${mm(Math.PI * diameter)}.`,
-      });
+      drive(
+        `${choice.repeats} times ${zone.name} do not go round: ${mm(choice.repeats * zone.height)} of ${mm(Math.PI * diameter)}.`,
+        'zone',
+      );
     if (zone.x - zone.width / 2 < -0.01 || zone.x + zone.width / 2 > roundLength(shape) + 0.01)
-      out.push({ station: 'drive', message: `${zone.name} runs over the end of the blank.` });
+      drive(`${zone.name} runs over the end of the blank.`, 'zone');
     if (!input.drive && !choice.wraps) {
       const half = usableHalfWidth(diameter / 2, input.machine.focusRange / 2);
       if (besideFor(diameter / 2, face.around / 2) > half)
-        out.push({
-          station: 'drive',
-          message: `${zone.name} reaches ${mm(besideFor(diameter / 2, face.around / 2))} beside the crest; lying still, ${mm(half)} are in focus. Make it narrower, or use a drive.`,
-        });
+        drive(
+          `${zone.name} reaches ${mm(besideFor(diameter / 2, face.around / 2))} beside the crest; lying still, ${mm(half)} are in focus. Make it narrower, or use a drive.`,
+          'focus',
+        );
     }
     if (face.picture) {
       const { content, width, height } = face.picture;
       const dot = Math.max(width / content.width, height / content.height);
       // Three lines to a dot of the picture, and its dots begin to show as squares.
       if (on?.interval && dot > 3 * on.interval.used)
-        out.push({
-          station: 'drive',
-          message: `${content.name} has a dot every ${mm(dot)}, lines are ${mm(on.interval.used)} apart: its dots will show. A picture of ${Math.round(width / on.interval.used)} × ${Math.round(height / on.interval.used)} dots would be as fine as the lines.`,
-        });
+        drive(
+          `${content.name} has a dot every ${mm(dot)}, lines are ${mm(on.interval.used)} apart: its dots will show. A picture of ${Math.round(width / on.interval.used)} × ${Math.round(height / on.interval.used)} dots would be as fine as the lines.`,
+        );
       if (!input.drive)
-        out.push({
-          station: 'drive',
-          message: `${content.name} is a picture: it is engraved on a drive, not on a piece lying still. Choose a drive, or carry art made of lines.`,
-        });
+        drive(
+          `${content.name} is a picture: it is engraved on a drive, not on a piece lying still. Choose a drive, or carry art made of lines.`,
+          'zone',
+        );
     }
     if (!input.drive && (choice.wraps || face.places.some((p) => Math.abs(p.angle) > 1e-6)))
-      out.push({
-        station: 'drive',
-        message: `${zone.name} does not lie at the crest: without a drive only what is at 0° can be engraved.`,
-      });
+      drive(`${zone.name} does not lie at the crest: without a drive only what is at 0° can be engraved.`, 'zone');
     if (on)
       for (const place of face.places)
         if (!inReach(on.sweep, ((place.angle % (2 * Math.PI)) + 2 * Math.PI) % (2 * Math.PI), around / diameter))
-          out.push({
-            station: 'drive',
-            message: `${zone.name} at ${degrees(place.angle, 0)} cannot come to the top: the ${shape.feature?.kind ?? 'handle'} is in the way.`,
-          });
+          drive(
+            `${zone.name} at ${degrees(place.angle, 0)} cannot come to the top: the ${shape.feature?.kind ?? 'handle'} is in the way.`,
+            'collision',
+          );
   }
   if (on) {
     if (on.standing.left < 0) {
       const fits = on.heights.options.find((o) => o.fits);
-      out.push({
-        station: 'drive',
-        message: `${mm(-on.standing.left)} too tall ${on.standing.name}. ${fits ? `It fits ${fits.name}, with ${mm(fits.left)} left.` : 'It does not fit under this head at all.'}`,
-      });
+      drive(
+        `${mm(-on.standing.left)} too tall ${on.standing.name}. ${fits ? `It fits ${fits.name}, with ${mm(fits.left)} left.` : 'It does not fit under this head at all.'}`,
+        'collision',
+      );
     }
     if (!on.focusFall.ok)
-      out.push({
-        station: 'drive',
-        message: `The surface leaves the focus by ${mm(on.focusFall.fall)}; ${mm(input.machine.focusRange / 2)} either way is in it. Engrave a shorter stretch, or level that stretch.`,
-      });
-    for (const finding of on.sweep.findings) out.push({ station: 'drive', message: finding.message });
+      drive(
+        `The surface leaves the focus by ${mm(on.focusFall.fall)}; ${mm(input.machine.focusRange / 2)} either way is in it. Engrave a shorter stretch, or level that stretch.`,
+        'focus',
+      );
+    for (const finding of on.sweep.findings) drive(finding.message);
     if (on.throwing.limit === 0)
-      out.push({
-        station: 'drive',
-        message: 'The handle alone turns this blank over: rollers cannot hold it. Use a chuck, or bands.',
-      });
+      drive('The handle alone turns this blank over: rollers cannot hold it. Use a chuck, or bands.', 'grip');
     if (on.mustSlow)
-      out.push({
-        station: 'drive',
-        message: `The turning axis is set to ${fixed(driveOf(input).accelerationSet ?? on.drive.axisAcceleration, 0)} mm/s²; this blank follows up to ${fixed(on.throwing.recommended, 0)} safely. Lower it for this job.`,
-      });
+      drive(
+        `The turning axis is set to ${fixed(driveOf(input).accelerationSet ?? on.drive.axisAcceleration, 0)} mm/s²; this blank follows up to ${fixed(on.throwing.recommended, 0)} safely. Lower it for this job.`,
+        'grip',
+      );
   }
   return out;
 };

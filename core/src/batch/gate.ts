@@ -1,0 +1,160 @@
+import { asProblem, type BatchInput, type BatchReckoning, type Danger, type Remark } from '../setup';
+import type { Problem, Result } from '../result';
+import { nth } from '../units';
+import { wayOf, type DrawingName, type ProgramName } from '../ways';
+
+/** What a file is for, which says what it must not leave with. */
+export type Use =
+  /** Burns the pieces. */
+  | 'burn'
+  /** Shows with the beam off where that will be. */
+  | 'walk'
+  /** Burns on tape on the piece, to find a number or a turn. */
+  | 'tape'
+  /** Makes something else: a board, pins, marks, a gauge. */
+  | 'stock'
+  /** Is printed, and carries what the pieces will carry. */
+  | 'print';
+
+/** Every file that passes the gate. */
+export type Gated = ProgramName | DrawingName | 'print';
+
+const USES: Readonly<Record<Gated, Use>> = {
+  print: 'print',
+  load: 'burn',
+  strip: 'burn',
+  wrap: 'burn',
+  walk: 'walk',
+  ring: 'tape',
+  letter: 'tape',
+  board: 'stock',
+  marks: 'stock',
+  card: 'stock',
+  grid: 'stock',
+  pins: 'stock',
+  'pin-gauge': 'stock',
+  template: 'stock',
+  cradle: 'stock',
+  locator: 'stock',
+  stand: 'stock',
+};
+
+/**
+ * The gate's table: which uses a danger stops. Where the work lies in doubt, an axis that is set too fast and a number
+ * that is not typed in are found out by the file as it is made; all else is told from the reckoning.
+ */
+export const STOPS: Readonly<Record<Danger, readonly Use[]>> = {
+  travel: ['burn', 'walk'],
+  collision: ['burn', 'walk', 'tape'],
+  grip: ['burn', 'walk', 'tape'],
+  zone: ['burn', 'print'],
+  focus: ['burn'],
+  recipe: ['burn', 'tape', 'stock'],
+  roster: ['burn', 'print'],
+  marks: ['burn', 'walk'],
+  number: ['burn'],
+  fixture: ['burn', 'walk'],
+};
+
+const listed = (words: readonly string[]): string => {
+  const [last, ...others] = [...words].reverse();
+  return others.length === 0 ? (last ?? '') : `${others.reverse().join(', ')} and ${last}`;
+};
+/** Numbers as a sentence names them, the rest of many counted. */
+const named = (numbers: readonly number[]): string =>
+  numbers.length <= 6
+    ? listed(numbers.map(String))
+    : `${numbers.slice(0, 5).join(', ')} and ${numbers.length - 5} more`;
+
+/** Names that pieces on the bed should carry and do not have. */
+const rosterRemarks = (input: BatchInput, r: BatchReckoning): Remark[] => {
+  if (!r.face.zone || !wayOf(input).names(input)) return [];
+  const wanted = [...new Set(r.face.lettering.lines.map((l) => l.column))];
+  if (wanted.length === 0) return [];
+  const run = (message: string): Remark => ({ station: 'run', message, danger: 'roster' });
+  const on = r.onTheBoard.map((o) => o.ordinal);
+  const known = new Set(input.roster.flatMap((row) => Object.keys(row)));
+  const absent = input.roster.length === 0 ? [] : wanted.filter((column) => !known.has(column));
+  if (absent.length > 0)
+    return [
+      run(
+        `The list has no column ${listed(absent.map((c) => `“${c}”`))}, which the lettering takes. Choose a column that it has (${listed([...known])}), or bring in the right list.`,
+      ),
+    ];
+  const without = on.filter((ordinal) => nth(input.roster, ordinal) === undefined);
+  const blank = on.filter((ordinal) => {
+    const row = nth(input.roster, ordinal);
+    return row !== undefined && wanted.every((column) => (row[column] ?? '').trim() === '');
+  });
+  return [
+    ...(without.length > 0
+      ? [
+          run(
+            `The list ends before ${without.length === 1 ? 'piece' : 'pieces'} ${named(without)}. Bring in the whole of it, or make the batch smaller.`,
+          ),
+        ]
+      : []),
+    ...(blank.length > 0
+      ? [
+          run(
+            `${blank.length === 1 ? 'Piece' : 'Pieces'} ${named(blank)} would be blank: ${listed(wanted)} ${wanted.length === 1 ? 'is' : 'are'} empty in the list.`,
+          ),
+        ]
+      : []),
+  ];
+};
+
+/** A recipe that was made for another machine. */
+const recipeRemarks = (input: BatchInput, r: BatchReckoning, use: Use): Remark[] => {
+  const recipe = use === 'burn' ? r.face.recipe : input.recipe;
+  return recipe && recipe.machineId !== input.machine.id
+    ? [
+        {
+          station: 'burn',
+          message: `Recipe ${recipe.name} was made on another machine, not on ${input.machine.name}. Choose one of its own.`,
+          danger: 'recipe',
+        },
+      ]
+    : [];
+};
+
+const fixtureRemarks = (r: BatchReckoning): Remark[] =>
+  r.outOfDate.length > 0
+    ? [{ station: 'hold', message: `The fixture is out of date: ${r.outOfDate.join(' ')}`, danger: 'fixture' }]
+    : [];
+
+/**
+ * What the gate has against a file, all of it: each names the station where it is mended. What is asked of the pieces on
+ * the bed is asked of them alone.
+ *
+ * @returns nothing when it may leave, as far as the reckoning tells; making it can still find more
+ * @example gateOf(input, reckonBatch(input, options), 'load') // [{ code: 'collision', message: 'magnet stands in …', field: 'hold' }]
+ */
+export const gateOf = (input: BatchInput, r: BatchReckoning, file: Gated): readonly Problem[] => {
+  const use = USES[file];
+  const on = new Set(r.onTheBoard.map((o) => o.ordinal));
+  return [...r.warnings, ...fixtureRemarks(r), ...rosterRemarks(input, r), ...recipeRemarks(input, r, use)]
+    .filter((w) => w.danger !== undefined && STOPS[w.danger].includes(use))
+    .filter((w) => w.pieces === undefined || w.pieces.some((p) => on.has(p)))
+    .map(asProblem);
+};
+
+/** What the gate has against each file that a batch has, by the file's name without its ending; what may leave is not in it. */
+export const gatesOf = (input: BatchInput, r: BatchReckoning): Readonly<Partial<Record<Gated, readonly Problem[]>>> => {
+  const { drawings, programs, papers = [] } = wayOf(input).files;
+  const names = new Set([...Object.keys(drawings), ...Object.keys(programs), ...papers.filter((p) => p === 'print')]) as Set<Gated>; // prettier-ignore
+  return Object.fromEntries([...names].map((name) => [name, gateOf(input, r, name)] as const).filter(([, against]) => against.length > 0)); // prettier-ignore
+};
+
+/** One refusal that carries all reasons. */
+export const refusal = (reasons: readonly Problem[]): Problem => {
+  const first = reasons[0]!;
+  return reasons.length === 1 ? first : { ...first, reasons };
+};
+
+/** A file that was made, or all that stands against it: the gate's reasons and its own. */
+export const passed = <T>(against: readonly Problem[], made: Result<T>): Result<T> => {
+  if (against.length === 0) return made;
+  const own = made.ok || against.some((p) => p.message === made.problem.message) ? [] : [made.problem];
+  return { ok: false, problem: refusal([...against, ...own]) };
+};
