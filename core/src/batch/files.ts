@@ -117,11 +117,5 @@ export const loadGcode = (input: BatchInput, r: BatchReckoning, title: string): 
 export const walkGcode = (input: BatchInput, r: BatchReckoning): Result<string> =>
   whole(batchProgram(input, r, 'walk'));
 
-/** The passes of a load: in the bed's frame, or unrolled. */
-export const loadPasses = (input: BatchInput, r: BatchReckoning): readonly Pass[] => {
-  const made = batchDrawing(input, r, 'load');
-  return made.ok ? made.value.passes : [];
-};
-
 /** Time for the pieces on the board now and for the whole batch, by planning every move. */
 export const estimateTime = (input: BatchInput, r: BatchReckoning): TimeEstimate | null => wayOf(input).time(input, r);

@@ -1,4 +1,5 @@
 import { inWay } from '../test-held';
+import { readAt } from '../test-reckon';
 import { seeded, worstCorner } from '../budget';
 import {
   circle,
@@ -12,7 +13,7 @@ import {
 } from '../geometry';
 import { tracedOutline, tracedPieces } from '../holding';
 import type { TracedShape, TracedSheet } from '../trace';
-import { loadGcode, loadPasses, reckonBatch } from '../batch';
+import { batchDrawing, loadGcode, reckonBatch } from '../batch';
 import { placedPieces } from '../setup';
 import { testAlphabets } from '../test-alphabets';
 import { loadedPieces, testBatch, testMachine } from '../test-batch';
@@ -100,7 +101,9 @@ describe('a sheet found in a picture', () => {
   });
 
   it('is cut along each piece’s own outline, inwards by the inset and outwards by half the kerf, holes the other way', () => {
-    const [cut] = loadPasses(base, r);
+    const laid = readAt(base, rigid(0, 100, 100));
+    const made = batchDrawing(laid, reckonBatch(laid, options), 'load');
+    const [cut] = made.ok ? made.value.passes : [];
     const by = testMachine.kerf / 2 - INSET;
     const [disc] = tracedPieces(traced);
     const radii = r.board!.cuts![0]!.map((c) => Math.hypot(flatten(c)[0]!.x, flatten(c)[0]!.y)).sort((a, b) => a - b);

@@ -7,6 +7,17 @@ import { Moves } from './moves';
 export const runUp = (setting: BurnSetting, acceleration: number): Mm => setting.speed ** 2 / (2 * acceleration);
 
 /**
+ * The same burn slow enough to run up within some room, its power lowered with its speed, so that the fluence stays.
+ *
+ * @param room before and behind a line, mm
+ * @example slowedTo({ power: 0.4, speed: 400, … }, 5000, 4) // { power: 0.2, speed: 200, … }: 200² / (2 · 5000) = 4
+ */
+export const slowedTo = (setting: BurnSetting, acceleration: number, room: Mm): BurnSetting => {
+  const speed = Math.min(setting.speed, Math.sqrt(2 * acceleration * Math.max(0, room)));
+  return { ...setting, speed, power: (setting.power * speed) / setting.speed };
+};
+
+/**
  * Adds a filled area as lines along the machine's x axis, there and back, with the beam off in the
  * run-ups, over gaps and between lines.
  * One row is one sweep: the head does not stop at gaps.

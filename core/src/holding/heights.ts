@@ -1,4 +1,4 @@
-import { distance, type Vec } from '../geometry';
+import { convexHull, distance, distanceToSegment, insidePolygon, type Vec } from '../geometry';
 import type { Mm } from '../units';
 import { fixed, mm, worked, type WorkedLine } from '../working';
 import type { TallThing, HeadClearance } from './tall';
@@ -43,12 +43,19 @@ export const bareBed = (beside: Pick<Underneath, 'boardWarp' | 'tallThings' | 's
 /** Least air between a tall thing and the nozzle, mm. */
 const LEAST_AIR: Mm = 1;
 
+/** From a place to an area that the head passes over; 0 within it. */
+const distanceTo = (area: readonly Vec[], p: Vec): Mm => {
+  if (area.length >= 3 && insidePolygon(p, area)) return 0;
+  if (area.length === 1) return distance(area[0]!, p);
+  return area.reduce((least, a, i) => Math.min(least, distanceToSegment(p, a, area[(i + 1) % area.length]!)), Infinity);
+};
+
 /**
  * Heights of a nest: focus belongs on the blank, not on the board, and everything tall is checked
  * against the nozzle along the path the head takes.
  *
  * @param blankThickness mean, mm; blanks stand on the bed inside their cut-through pockets
- * @param path points the head passes, board frame, mm
+ * @param path points the head passes, board frame, mm: it comes by everywhere between them
  * @param more tall things beside those that were typed: pegs and pins
  */
 export const reckonHeights = (
@@ -65,9 +72,10 @@ export const reckonHeights = (
   const board = hold.boardThickness;
   const bedMove = board === null ? null : top - board - lift;
   const nozzle = top + head.nozzleGap;
+  const over = convexHull(path);
   const collisions = [...hold.tallThings, ...more].map((thing): Collision => {
     const room = nozzle - thing.height;
-    const nearest = path.reduce((least, p) => Math.min(least, distance(p, thing)), Infinity);
+    const nearest = distanceTo(over, thing);
     const aside = nearest - head.headRadius - thing.radius;
     const verdict = aside > 0 ? 'clear' : room <= 0 ? 'hits' : room < LEAST_AIR ? 'tight' : 'clear';
     return { thing, room, aside, verdict };

@@ -181,17 +181,29 @@ const onBed = (input: BatchInput, title: string, passes: readonly Pass[]): Drawi
   sheet: { width: input.machine.bed.width, height: input.machine.bed.height },
 });
 
-/** The load as a drawing of the whole bed, art where the work really lies. */
+/** The load as a drawing of the whole bed, art where the work really lies: refused for what its program is refused for. */
 export const pieceDrawing = (
   input: BatchInput,
   r: BatchReckoning,
   title: string,
+  words: LoadWords,
   burns: 'engrave' | 'cut' = 'engrave',
-): Drawing => onBed(input, title, piecePasses(r, burns));
+): Result<Drawing> => {
+  const problem = against(r, words);
+  return problem ? { ok: false, problem } : ok(onBed(input, title, piecePasses(r, burns)));
+};
 
 /** The segment that is on as a drawing of the whole bed. */
-export const segmentDrawing = (input: BatchInput, r: BatchReckoning, long: LongReckoning, title: string): Drawing =>
-  onBed(input, title, segmentPasses(r, long));
+export const segmentDrawing = (
+  input: BatchInput,
+  r: BatchReckoning,
+  long: LongReckoning,
+  title: string,
+  words: LoadWords,
+): Result<Drawing> => {
+  const problem = against(r, words);
+  return problem ? { ok: false, problem } : ok(onBed(input, title, segmentPasses(r, long)));
+};
 
 export interface TimeEstimate {
   readonly load: Seconds;

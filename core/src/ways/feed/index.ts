@@ -1,5 +1,4 @@
 import { freshFeed, newStrip } from '../../feeder';
-import { ok } from '../../result';
 import {
   pieceDrawing,
   pieceProgram,
@@ -92,7 +91,7 @@ export const feed: Way = {
   files: {
     drawings: {
       load: (input, r, title) =>
-        ok(r.own.long ? segmentDrawing(input, r, r.own.long, title) : pieceDrawing(input, r, title)),
+        r.own.long ? segmentDrawing(input, r, r.own.long, title, words) : pieceDrawing(input, r, title, words),
     },
     programs: {
       load: (input, r, { title }) =>

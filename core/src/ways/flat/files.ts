@@ -53,7 +53,7 @@ const AID_DRAWINGS: Partial<WayFiles['drawings']> = {
 
 /** The files of pieces that are burned as they lie, engraved or cut out. */
 export const loadFiles = (words: LoadWords, burns: 'engrave' | 'cut' = 'engrave'): WayFiles => ({
-  drawings: { load: (input, r, title) => ok(pieceDrawing(input, r, title, burns)) },
+  drawings: { load: (input, r, title) => pieceDrawing(input, r, title, words, burns) },
   programs: {
     load: (input, r, { title }) => pieceProgram(input, r, title, words, burns),
     walk: (input, r) => walkProgram(input, r, words),

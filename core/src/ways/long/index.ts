@@ -1,5 +1,5 @@
 import { freshLong } from '../../long';
-import { fail, ok } from '../../result';
+import { fail } from '../../result';
 import {
   recipeSteps,
   segmentDrawing,
@@ -66,7 +66,9 @@ export const long: Way = {
   steps: (input, r) => (r.own.long ? segmentSteps(input, r, r.own.long) : recipeSteps(input)),
   waits: loadWaits('take the first work'),
   files: {
-    drawings: { load: (input, r, title) => (r.own.long ? ok(segmentDrawing(input, r, r.own.long, title)) : NO_PLAN) },
+    drawings: {
+      load: (input, r, title) => (r.own.long ? segmentDrawing(input, r, r.own.long, title, words) : NO_PLAN),
+    },
     programs: {
       load: (input, r, { title }) => (r.own.long ? segmentProgram(input, r, r.own.long, title, words) : NO_PLAN),
       walk: (input, r) => walkProgram(input, r, words),

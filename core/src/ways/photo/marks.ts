@@ -1,5 +1,5 @@
-import { addFill, Moves } from '../../burn';
-import { flatten } from '../../geometry';
+import { addFill, Moves, slowedTo } from '../../burn';
+import { contoursBox, flatten } from '../../geometry';
 import { fail, ok, type Result } from '../../result';
 import { bedProgram, heldAs, type BatchInput, type BatchReckoning, type Drawing, NO_RECIPE } from '../../setup';
 import { photoMarkContours } from './reckon';
@@ -15,13 +15,19 @@ export const photoMarksGcode = (input: BatchInput, r: BatchReckoning): Result<Ge
     );
   if (!input.recipe) return NO_RECIPE;
   const moves = new Moves();
-  for (const mark of r.own.photo.marks)
+  const { acceleration, bed } = input.machine;
+  for (const mark of r.own.photo.marks) {
+    const contours = photoMarkContours([mark]);
+    const { minX, maxX } = contoursBox(contours);
+    // Near the bed's edges there is little room to run up: a mark is burned as slowly as that asks.
+    const setting = slowedTo(input.recipe.engrave, acceleration, Math.min(minX, bed.width - maxX));
     addFill(
       moves,
-      photoMarkContours([mark]).map((c) => flatten(c)),
-      input.recipe.engrave,
-      input.machine.acceleration,
+      contours.map((c) => flatten(c)),
+      setting,
+      acceleration,
     );
+  }
   return bedProgram(input, moves, {
     title: `camera marks of ${input.machine.name}`,
     mend: {

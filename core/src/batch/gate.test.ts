@@ -1,0 +1,162 @@
+import { rigid } from '../geometry';
+import type { BatchInput, Danger, WayId } from '../setup';
+import { loadedPieces } from '../test-batch';
+import { inWay } from '../test-held';
+import { exactly, readAt, reckon, saved } from '../test-reckon';
+import { EXAMPLES } from '../test-ways';
+import { WAY_IDS, wayOf, type DrawingName, type ProgramName } from '../ways';
+import { batchDrawing, batchProgram, gateOf, STOPS, type Use } from '.';
+
+/** Every file of a batch, with all that stands against it, by code. */
+const filesOf = (input: BatchInput): Record<string, string[]> => {
+  const r = reckon(input);
+  const { drawings, programs } = wayOf(input).files;
+  const codes = (made: ReturnType<typeof batchDrawing> | ReturnType<typeof batchProgram>): string[] =>
+    made.ok ? [] : (made.problem.reasons ?? [made.problem]).map((p) => p.code);
+  return {
+    ...Object.fromEntries(Object.keys(drawings).map((n) => [`${n}.svg`, codes(batchDrawing(input, r, n as DrawingName))])), // prettier-ignore
+    ...Object.fromEntries(Object.keys(programs).map((n) => [`${n}.gcode`, codes(batchProgram(input, r, n as ProgramName))])), // prettier-ignore
+  };
+};
+const heldBack = (input: BatchInput, code?: string): string[] =>
+  Object.entries(filesOf(input)).flatMap(([file, codes]) => (code === undefined ? codes.length > 0 : codes.includes(code)) ? [file] : []).sort(); // prettier-ignore
+
+const on = (input: BatchInput): BatchInput => ({ ...input, pieces: loadedPieces([1]) });
+const laid = (input: BatchInput): BatchInput => readAt(input, rigid(0, 120, 90));
+const names = { roster: Array.from({ length: 24 }, () => ({ name: 'KESTREL', seat: 'LANE 1' })) };
+/** Each way as far as its files go out: saved, aimed at, its number typed in, a piece on. */
+const READY: { readonly [K in WayId]: (from: BatchInput) => BatchInput } = {
+  pockets: (from) => on(laid(saved(exactly(from)))),
+  fence: (from) => on(laid(saved(exactly(from)))),
+  pegs: (from) => on(laid(saved(inWay(exactly(from), 'pegs', {}, { card: 0.2 })))),
+  locator: (from) => on(saved(exactly(from))),
+  sheet: (from) => on(laid(saved(exactly(from)))),
+  panel: (from) => on(laid(saved(exactly(from)))),
+  marked: (from) => laid(on(exactly(from))),
+  long: (from) => on(from),
+  feed: (from) => ({ ...on(exactly(from)), readings: [{ id: '1', mark: 1, x: 150, y: 520, source: 'typed', at: '2026-11-20T08:00:00.000Z', by: 'Odile', purpose: 'place' }] }), // prettier-ignore
+  photo: (from) => on(exactly(from)),
+  drive: (from) => on({ ...inWay(from, 'drive', {}, { letter: { quarters: 0, mirrored: false }, numberSet: 50.93 }), ...names }), // prettier-ignore
+  cradle: (from) => on({ ...from, ...names }),
+};
+
+/** What a file is for. */
+const USE: Readonly<Record<string, Use>> = {
+  'load.gcode': 'burn',
+  'load.svg': 'burn',
+  'strip.gcode': 'burn',
+  'wrap.svg': 'burn',
+  'walk.gcode': 'walk',
+  'ring.gcode': 'tape',
+  'letter.gcode': 'tape',
+};
+const useOf = (file: string): Use => USE[file] ?? 'stock';
+/** Aids that were not chosen are no files yet. */
+const AIDS = /^(pins|pin-gauge|stand)\./;
+const ready = Object.fromEntries(WAY_IDS.map((id) => [id, READY[id](EXAMPLES[id])])) as Readonly<
+  Record<WayId, BatchInput>
+>;
+const files = Object.fromEntries(WAY_IDS.map((id) => [id, Object.keys(filesOf(ready[id])).filter((f) => !AIDS.test(f))])) as Readonly<Record<WayId, string[]>>; // prettier-ignore
+
+describe('let out', () => {
+  it.each(WAY_IDS)('%s: every file of work that is ready', (id) => {
+    // A piece that lies still has no walk yet.
+    const missing = id === 'cradle' ? ['walk.gcode'] : [];
+    expect(heldBack(ready[id]).filter((f) => !AIDS.test(f))).toEqual(missing);
+  });
+});
+
+const beside = (input: BatchInput, part: object): BatchInput => ({ ...input, setup: { ...input.setup, beside: { ...input.setup.beside, ...part } } }); // prettier-ignore
+const blank = (input: BatchInput, part: object): BatchInput => ({ ...input, blank: { ...input.blank, ...part } as BatchInput['blank'] }); // prettier-ignore
+const shape = (input: BatchInput, part: object): BatchInput => blank(input, { shape: { ...input.blank.shape, ...part } }); // prettier-ignore
+const machine = (input: BatchInput, part: object): BatchInput => ({ ...input, machine: { ...input.machine, ...part } });
+
+const FLAT = ['pockets', 'fence', 'pegs', 'locator', 'sheet', 'panel', 'marked'] as const satisfies readonly WayId[];
+const ROUND = ['drive', 'cradle'] as const satisfies readonly WayId[];
+const NAMED = WAY_IDS.filter((id) => id !== 'long');
+const handle = { kind: 'handle', from: 20, to: 100, reach: 40, width: 20, mass: 0.1 };
+
+/** Each danger, the ways it is met in, how, and whether before the fixture was saved, which keeps what stands beside it. */
+const DANGERS: readonly (readonly [Danger, string, readonly WayId[], (input: BatchInput) => BatchInput, 'before'?])[] =
+  [
+    ['collision', 'a magnet in the head’s path', FLAT.filter((id) => id !== 'locator'), (b) => beside(b, { tallThings: [{ label: 'magnet', x: reckon(b).board!.slots[0]!.centre.x, y: reckon(b).board!.slots[0]!.centre.y, radius: 8, height: 60 }] }), 'before'], // prettier-ignore
+    ['collision', 'a stack too tall for the head', ['drive'], (b) => machine(b, { bedLowest: 60 })],
+    ['collision', 'a handle that comes under the nozzle', ['drive'], (b) => shape(b, { feature: handle })],
+    ['grip', 'an axis set too fast', ['drive'], (b) => ({ ...b, drive: { ...b.drive!, axisAcceleration: 90_000 } })],
+    ['zone', 'a name longer than its zone', NAMED.filter((id) => id !== 'sheet'), (b) => ({ ...b, roster: b.roster.map((row) => ({ ...row, name: 'SKERRY SOUND '.repeat(12) })) })], // prettier-ignore
+    [
+      'zone',
+      'art longer than one turn',
+      ['drive'],
+      (b) => blank(b, { zones: [{ ...b.blank.zones[0]!, height: 300 }] }),
+    ],
+    ['zone', 'art over the rim', ROUND, (b) => blank(b, { zones: [{ ...b.blank.zones[0]!, x: 15 }] })],
+    ['zone', 'art away from the crest', ['cradle'], (b) => blank(b, { zones: [{ ...b.blank.zones[0]!, angle: 1 }] })],
+    [
+      'focus',
+      'a board bowed by 5 mm',
+      FLAT.filter((id) => id !== 'locator'),
+      (b) => beside(b, { boardWarp: 5 }),
+      'before',
+    ],
+    ['focus', 'a side that bows out of it', ['drive'], (b) => shape(b, { profile: [{ at: 0, diameter: 92 }, { at: 60, diameter: 72 }, { at: 130, diameter: 92 }] })], // prettier-ignore
+    ['focus', 'art wider than what is in focus', ['cradle'], (b) => blank(b, { zones: [{ ...b.blank.zones[0]!, height: 40 }] })], // prettier-ignore
+    ['recipe', 'a recipe of another machine', WAY_IDS, (b) => ({ ...b, recipe: { ...b.recipe!, machineId: 'other' } })],
+    ['roster', 'a list with other headings', NAMED.filter((id) => id !== 'sheet'), (b) => ({ ...b, roster: b.roster.map(() => ({ boat: 'KESTREL' })) })], // prettier-ignore
+    ['roster', 'a piece without a name', NAMED.filter((id) => id !== 'sheet'), (b) => ({ ...b, roster: b.roster.map(() => ({ name: '', seat: ' ' })) })], // prettier-ignore
+    ['roster', 'a list that ends too soon', NAMED.filter((id) => id !== 'sheet'), (b) => ({ ...b, roster: [] })],
+    ['fixture', 'blanks that outgrew their board', ['pockets', 'fence'], (b) => blank(b, { samples: { length: [66, 66.1, 66.2], width: [25, 25, 25], thickness: [1.5] } })], // prettier-ignore
+  ];
+
+describe('held back', () => {
+  it.each(
+    DANGERS.flatMap(([danger, words, ways, change, when]) =>
+      ways.map((id) => [danger, words, id, change, when] as const),
+    ),
+  )(
+    'for %s, %s: %s, what burns, walks or is burned on tape as the table says, and nothing else',
+    (danger, _, id, change, when) => {
+      const input = when === 'before' ? READY[id](change(EXAMPLES[id])) : change(ready[id]);
+      const wanted = files[id].filter((file) => STOPS[danger].includes(useOf(file)));
+      expect(heldBack(input, danger).filter((f) => !AIDS.test(f))).toEqual(wanted.sort());
+    },
+  );
+
+  it('with all its reasons at once, each with the place to mend it', () => {
+    const b = { ...READY.pockets(beside(EXAMPLES.pockets, { boardWarp: 5 })), roster: [], readings: [] };
+    const made = batchProgram(b, reckon(b), 'load');
+    expect(made.ok ? [] : made.problem.reasons!.map((p) => [p.code, p.field])).toEqual([['focus', 'hold'], ['roster', 'run'], ['not-placed', 'place']]); // prettier-ignore
+  });
+
+  it('for what is wrong with the pieces that are on, not for those that wait', () => {
+    const roster = ready.pockets.roster.map((row, i) => (i === 4 ? { name: '', seat: '' } : row));
+    const withOn = (slot: number) => gateOf({ ...ready.pockets, roster, pieces: loadedPieces([slot]) }, reckon({ ...ready.pockets, roster, pieces: loadedPieces([slot]) }), 'load'); // prettier-ignore
+    expect(withOn(1)).toEqual([]);
+    expect(withOn(5).map((p) => p.message)).toEqual(['Piece 5 would be blank: name and seat are empty in the list.']);
+  });
+
+  it('before it is known where the work lies, as a drawing too', () => {
+    for (const id of ['pockets', 'sheet', 'marked', 'feed'] as const)
+      expect([id, heldBack({ ...ready[id], readings: [] }).filter((f) => !AIDS.test(f))]).toEqual([
+        id,
+        files[id].filter((f) => ['burn', 'walk'].includes(useOf(f))).sort(),
+      ]);
+  });
+});
+
+describe('its words', () => {
+  const told = (change: (b: BatchInput) => BatchInput, file: ProgramName = 'load'): string =>
+    gateOf(change(ready.pockets), reckon(change(ready.pockets)), file)[0]!.message;
+  it('name the columns that are missing and those that are there', () => {
+    expect(told((b) => ({ ...b, roster: b.roster.map(() => ({ boat: 'x', crew: 'y' })) }))).toBe(
+      'The list has no column “name” and “seat”, which the lettering takes. Choose a column that it has (boat and crew), or bring in the right list.',
+    );
+  });
+  it('name pieces, the rest of many counted', () => {
+    const all = { pieces: loadedPieces(Array.from({ length: 24 }, (_, i) => i + 1)) };
+    expect(told((b) => ({ ...b, ...all, roster: b.roster.slice(0, 22) }))).toBe(
+      'The list ends before pieces 23 and 24. Bring in the whole of it, or make the batch smaller.',
+    );
+    expect(told((b) => ({ ...b, ...all, roster: b.roster.slice(0, 4) }))).toContain('pieces 5, 6, 7, 8, 9 and 15 more.'); // prettier-ignore
+  });
+});
