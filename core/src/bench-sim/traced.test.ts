@@ -10,6 +10,7 @@ import {
   transformContour,
   translation,
   type Contour,
+  rigid,
 } from '../geometry';
 import { tracedOutline, tracedPieces } from '../holding';
 import type { TracedShape, TracedSheet } from '../trace';

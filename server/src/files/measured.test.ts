@@ -12,7 +12,8 @@ import {
   writeSvg,
   type Vec,
 } from '@bistre/core';
-import { testBatch, testMachine } from '../../../core/src/test-batch';
+import { loadedPieces, testBatch, testMachine } from '../../../core/src/test-batch';
+import { readAt } from '../../../core/src/test-reckon';
 import { alphabetsFor, LABELS } from '../alphabets';
 import { proofSheet, setupSheet } from './pdf';
 import { printSheet } from './print';
@@ -62,12 +63,13 @@ const small = testBatch({
   quantity: 6,
 });
 const input = inWay(small, 'pockets', { extent: { kind: 'count', count: 6 } });
-const reckoning = reckonBatch(input, {
+const options = {
   now: new Date('2026-11-23T08:00:00Z'),
   alphabets: alphabetsFor(['b612-bold']),
   labels: LABELS,
   simulatedPieces: 500,
-});
+};
+const reckoning = reckonBatch(input, options);
 
 describe('printed pages, measured from their rendering by poppler', () => {
   const DPI = 300;
@@ -184,7 +186,9 @@ describe('drawings, rendered by librsvg and compared with the intent', () => {
     picture(sharp(execFileSync('rsvg-convert', ['-d', dpi, '-p', dpi], { input: svg, maxBuffer: 1e8 })));
 
   it('shows every piece’s lettering within 0.01 mm of where the board lies', async () => {
-    const drawn = batchDrawing(input, reckoning, 'load');
+    // Its marks read where it lies square in the middle, six pieces on.
+    const aimed = { ...readAt(input, reckoning.boardToBed), pieces: loadedPieces([1, 2, 3, 4, 5, 6]) };
+    const drawn = batchDrawing(aimed, reckonBatch(aimed, options), 'load');
     if (!drawn.ok) throw new Error(drawn.problem.message);
     const p = await render(drawingSvg(drawn.value));
     expect([p.width, p.height]).toEqual([250 * SCALE, 160 * SCALE]);
