@@ -81,8 +81,14 @@ const STATIONS: Readonly<Record<string, string>> = {
   run: 'Run',
 };
 
+/** What stands against a file on this page. */
+export const useAgainst = (): ((file: FileName) => readonly Problem[]) => {
+  const gates = useContext(Gates);
+  return (file) => gates[file.split('.')[0] as keyof typeof gates] ?? [];
+};
+
 /** Why files are held back, each with the way to where it is mended. */
-const Held = ({ batchId, reasons }: { batchId: string; reasons: readonly Problem[] }) => (
+export const Held = ({ batchId, reasons }: { batchId: string; reasons: readonly Problem[] }) => (
   <ul aria-label="Held back" className="mb-1.5 border-l-4 border-oxide bg-sheet px-3 py-1">
     {reasons.slice(0, 6).map(({ message, field = '' }) => (
       <li key={message} className="py-0.5">
@@ -108,8 +114,7 @@ export const FileLinks = ({
   files: readonly (readonly [FileName, string])[];
   label: string;
 }) => {
-  const gates = useContext(Gates);
-  const against = (file: FileName): readonly Problem[] => gates[file.split('.')[0] as keyof typeof gates] ?? [];
+  const against = useAgainst();
   const reasons = [...new Map(files.flatMap(([file]) => against(file)).map((p) => [p.message, p])).values()];
   return (
     <>

@@ -4,12 +4,13 @@ import { api, type BatchDocument } from '@bistre/contract';
 import { messageOf } from '../data/api';
 import { warmPictures, writePictures } from '../data/picture-worker';
 import { write } from '../data/write';
-import { handToBrowser } from './FileLinks';
+import { handToBrowser, Held, useAgainst } from './FileLinks';
 
 /** Writes the G-code of a piece with pictures here in the browser, with how far it is and a way to stop. */
 export const PictureFile = ({ batch }: { batch: BatchDocument }) => {
   const [share, setShare] = useState<number | null>(null);
   const stop = useRef<AbortController>(null);
+  const reasons = useAgainst()('load.gcode');
   useEffect(() => () => stop.current?.abort(), []);
   const ids = batch.setup.faces.flatMap((f) => (f.content.kind === 'picture' ? [f.content.pictureId] : []));
   const key = [...new Set(ids)].join();
@@ -32,12 +33,15 @@ export const PictureFile = ({ batch }: { batch: BatchDocument }) => {
   };
   if (share === null)
     return (
-      <p className="my-1.5">
-        <span className="mr-1">This piece, with its pictures:</span>
-        <button className="act !min-h-8 !px-2.5" onClick={() => void make()}>
-          Write the G-code
-        </button>
-      </p>
+      <>
+        <p className="my-1.5">
+          <span className="mr-1">This piece, with its pictures:</span>
+          <button className="act !min-h-8 !px-2.5" disabled={reasons.length > 0} onClick={() => void make()}>
+            Write the G-code
+          </button>
+        </p>
+        {reasons.length > 0 && <Held batchId={batch.id} reasons={reasons} />}
+      </>
     );
   return (
     <div className="my-1.5 flex items-center gap-3" aria-live="polite">

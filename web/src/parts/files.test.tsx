@@ -1,8 +1,9 @@
 import { render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import { MemoryRouter } from 'react-router';
 import { toast } from 'sonner';
 import { outbox } from '../data/outbox';
-import { FileLinks } from './FileLinks';
+import { FileLinks, GatesOf } from './FileLinks';
 
 const ID = 'c0000000-0000-4000-8000-000000000001';
 const write = {
@@ -15,6 +16,56 @@ const write = {
   words: 'what stands beside it',
   by: 'Odile',
 } as const;
+
+describe('a file that the gate holds back', () => {
+  const magnet = { code: 'collision', message: 'magnet stands in the head’s path: it would be hit.', field: 'hold' };
+  const blank = { code: 'roster', message: 'Piece 5 would be blank: name is empty in the list.', field: 'run' };
+  const show = (gates: object) =>
+    render(
+      <MemoryRouter>
+        <GatesOf value={gates}>
+          <FileLinks
+            batchId={ID}
+            files={[
+              ['load.gcode', 'G-code'],
+              ['load.svg', 'SVG'],
+              ['walk.gcode', 'Walk'],
+            ]}
+            label="This load"
+          />
+        </GatesOf>
+      </MemoryRouter>,
+    );
+  const open = (): string[] =>
+    screen.getAllByRole<HTMLButtonElement>('button').filter((b) => !b.disabled).map((b) => b.textContent); // prettier-ignore
+
+  it('is no button to press; every reason stands once, with the way to where it is mended', () => {
+    show({ load: [magnet, blank], walk: [magnet] });
+    expect(open()).toEqual([]);
+    const list = screen.getByRole('list', { name: 'Held back' });
+    expect([...list.children].map((li) => li.textContent)).toEqual([
+      `Held back:${magnet.message} to Hold`,
+      `Held back:${blank.message} to Run`,
+    ]);
+    expect(screen.getByRole('link', { name: 'to Hold' }).getAttribute('href')).toBe(`/batches/${ID}/hold`);
+  });
+
+  it('leaves its neighbours open; the rest of many reasons is counted', () => {
+    const many = Array.from({ length: 9 }, (_, i) => ({ ...blank, message: `Piece ${i + 1} would be blank.` }));
+    show({ load: many });
+    expect(open()).toEqual(['Walk']);
+    expect(screen.getByText('and 3 more reasons.')).toBeTruthy();
+  });
+
+  it('says all that the server has against it, where it knows more', async () => {
+    globalThis.fetch = (() => Promise.resolve({ ok: false, status: 422, json: () => Promise.resolve({ ...magnet, reasons: [magnet, blank] }) })) as unknown as typeof fetch; // prettier-ignore
+    const said = jest.spyOn(toast, 'error').mockImplementation(() => '');
+    show({});
+    await userEvent.click(screen.getByText('Walk'));
+    await waitFor(() => expect(said).toHaveBeenLastCalledWith(magnet.message, { duration: 10_000, description: blank.message })); // prettier-ignore
+    said.mockClear();
+  });
+});
 
 describe('a file of a batch', () => {
   it('is not made without what is shown and not stored, and is once it is', async () => {
