@@ -153,6 +153,8 @@ export const batchDocument = z.object({
   blank: blankDocument,
   machine: machineDocument,
   recipe: recipeDocument.nullable(),
+  /** While none is chosen: what this blank was last burned with on this machine, and in which batch. */
+  recipeBefore: z.object({ id, name: z.string(), batch: z.string(), at: time }).nullable(),
   /** The back's own recipe, where it has one. */
   backRecipe: recipeDocument.nullable(),
   fixture: fixtureRevision.nullable(),

@@ -95,6 +95,26 @@ withDatabase('every call of the contract', () => {
     expect([again.status, again.answer.code, again.answer.field]).toEqual([409, 'taken', 'name']);
   });
 
+  it('a new batch has no recipe until a person chooses one; what its blank was last burned with is offered', async () => {
+    const [blank] = await call(api.listBlanks);
+    const machine = (await call(api.listMachines))[0]!;
+    const { id: blankId } = await call(api.createBlank, { body: { name: 'Lock plate', spec: blank!.spec } });
+    const begin = async (name: string): Promise<string> => (await call(api.createBatch, { body: { customer: '', name, machineId: machine.id, blankId, quantity: 4, spares: 0, tolerance: 0.5, dueAt: null } as never })).id; // prettier-ignore
+    const get = (id: string) => call(api.getBatch, { params: { id } });
+    const first = await get(await begin('Lock plates'));
+    expect([first.recipe, first.recipeBefore]).toEqual([null, null]);
+    const recipe = (await call(api.listRecipes)).find((r) => r.machineId === machine.id)!;
+    const chosen = await call(api.chooseRecipe, { params: { id: first.id }, body: { recipeId: recipe.id, version: first.version } }); // prettier-ignore
+    expect([chosen.recipe!.id, chosen.recipeBefore]).toEqual([recipe.id, null]);
+    const second = await get(await begin('Lock plates, autumn'));
+    expect(second.recipe).toBeNull();
+    expect(second.recipeBefore).toMatchObject({ id: recipe.id, name: recipe.name, batch: 'Lock plates' });
+    // Another blank was never burned with it.
+    const other = (await call(api.createBlank, { body: { name: 'Slip tile', spec: blank!.spec } })).id;
+    const tile = await call(api.createBatch, { body: { customer: '', name: 'Slip tiles', machineId: machine.id, blankId: other, quantity: 4, spares: 0, tolerance: 0.5, dueAt: null } as never }); // prettier-ignore
+    expect((await get(tile.id)).recipeBefore).toBeNull();
+  });
+
   it('what is made may bring its own id, once', async () => {
     const [blank] = await call(api.listBlanks);
     const id = 'b0000000-0000-4000-8000-00000000beef';

@@ -171,6 +171,25 @@ const loadRoster = async (trx: Trx, id: string): Promise<Record<string, string>[
   return rows[0]?.roster ? (JSON.parse(rows[0].roster) as Record<string, string>[]) : [];
 };
 
+/** What a blank was last burned with on a machine: the recipe of the last batch of it that had one, while it is there. */
+const recipeBefore = async (
+  trx: Trx,
+  batch: { id: string; blank_id: string; machine_id: string },
+): Promise<BatchDocument['recipeBefore']> => {
+  const row = await trx
+    .selectFrom('batches as b')
+    .innerJoin('recipes as r', 'r.id', 'b.recipe_id')
+    .select(['r.id', 'r.name', 'b.name as batch', 'b.updated_at'])
+    .where('b.blank_id', '=', batch.blank_id)
+    .where('b.machine_id', '=', batch.machine_id)
+    .where('b.id', '!=', batch.id)
+    .where('r.away_at', 'is', null)
+    .orderBy('b.updated_at', 'desc')
+    .limit(1)
+    .executeTakeFirst();
+  return row ? { id: row.id, name: row.name, batch: row.batch, at: iso(row.updated_at) } : null;
+};
+
 /** The whole of a batch, as the workspace shows it. */
 export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> => {
   const row = await trx.selectFrom('batches').selectAll().where('id', '=', id).executeTakeFirst();
@@ -225,6 +244,7 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
     blank,
     machine: await loadMachine(trx, row.machine_id),
     recipe: row.recipe_id ? await loadRecipe(trx, row.recipe_id) : null,
+    recipeBefore: row.recipe_id ? null : await recipeBefore(trx, row),
     backRecipe: row.setup.back.recipeId ? await loadRecipe(trx, row.setup.back.recipeId) : null,
     fixture,
     setup: { ...row.setup, held },

@@ -148,14 +148,6 @@ const batchRoutes = (app: Express, room: Room): void => {
     const { name, customer, quantity, spares, tolerance, dueAt, machineId, blankId } = body;
     await mustBeThere(trx, 'machines', machineId);
     await mustBeThere(trx, 'blanks', blankId);
-    const recipe = await trx
-      .selectFrom('recipes')
-      .select('id')
-      .where('machine_id', '=', machineId)
-      .where('away_at', 'is', null)
-      .orderBy('name')
-      .limit(1)
-      .executeTakeFirst();
     const { spec } = await loadBlank(trx, blankId);
     const setup = freshSetup(name, spec.shape, quantity);
     const row = await trx
@@ -170,7 +162,8 @@ const batchRoutes = (app: Express, room: Room): void => {
         due_at: dueAt ? new Date(dueAt) : null,
         machine_id: machineId,
         blank_id: blankId,
-        recipe_id: recipe?.id ?? null,
+        // A person chooses it, for this material and machine.
+        recipe_id: null,
         fixture_revision_id: null,
         closed_at: null,
         setup: JSON.stringify(setup),

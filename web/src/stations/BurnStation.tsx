@@ -65,6 +65,20 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
             })
           }
         />
+        {!recipe && batch.recipeBefore && (
+          <div className="mt-2">
+            <Finding tone="attention">
+              This blank was last burned with <b>{batch.recipeBefore.name}</b>, in {batch.recipeBefore.batch}. Is it the
+              same material?{' '}
+              <button
+                className="link"
+                onClick={() => void handle.act(api.chooseRecipe, { body: { recipeId: batch.recipeBefore!.id } })}
+              >
+                Use it again
+              </button>
+            </Finding>
+          </div>
+        )}
         {pages.run.bothFaces && (
           <div className="mt-2 grid grid-cols-[1.6fr_1fr] gap-3">
             <Select

@@ -230,6 +230,15 @@ describe('Burn', () => {
     expect(load.closest('div')!.textContent).toMatch(/beam on \d/);
   });
 
+  it('offers what this blank was last burned with, and takes it only when that is pressed', async () => {
+    const recipeBefore = { id: idOf('before'), name: 'Slate, fine', batch: 'Boat tags, spring', at: '2026-04-02T08:00:00.000Z' }; // prettier-ignore
+    const page = await showStation({ ...documentOf(testBatch({ recipe: null })), recipeBefore }, 'burn', known);
+    expect(screen.getByText(/^This blank was last burned with/).textContent).toContain('Slate, fine, in Boat tags, spring. Is it the same material?'); // prettier-ignore
+    expect(page.acts).toEqual([]);
+    await press('Use it again');
+    expect(sent(page)).toEqual([['PUT', 'recipe', { body: { recipeId: recipeBefore.id } }]]);
+  });
+
   it('offers the recipes of this machine, none as well, and asks for a proof where there is none', async () => {
     const page = await show(testBatch({ recipe: { ...testRecipe, proof: '' } }), 'burn', known);
     expect(screen.getByText(/^none\. Try it on a spoiled piece of the same material first/)).toBeTruthy();

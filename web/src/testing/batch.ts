@@ -46,6 +46,7 @@ export const documentOf = (input: BatchInput): BatchDocument => {
     },
     machine: { id: idOf(machineId), name: machineName, version: 1, profile },
     recipe: recipeOf(recipe),
+    recipeBefore: null,
     backRecipe: recipeOf(input.backRecipe),
     readings: input.readings.map((r) => ({ ...r, id: idOf(r.id) })),
     pieces: input.pieces.map((p) => ({ ...p, id: idOf(p.id) })),
