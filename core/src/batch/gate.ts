@@ -78,7 +78,7 @@ const rosterRemarks = (input: BatchInput, r: BatchReckoning): Remark[] => {
   if (absent.length > 0)
     return [
       run(
-        `The list has no column ${listed(absent.map((c) => `“${c}”`))}, which the lettering takes. Choose a column that it has (${listed([...known])}), or bring in the right list.`,
+        `The list has no ${absent.length === 1 ? 'column' : 'columns'} ${listed(absent.map((c) => `“${c}”`))}, which the lettering takes. Choose a column that it has (${listed([...known])}), or bring in the right list.`,
       ),
     ];
   const without = on.filter((ordinal) => nth(input.roster, ordinal) === undefined);

@@ -1,5 +1,5 @@
 import { createContext, useContext } from 'react';
-import { Link } from 'react-router';
+import { Link, useLocation } from 'react-router';
 import { toast } from 'sonner';
 import type { ApiProblem, FileName } from '@bistre/contract';
 import type { Problem } from '@bistre/core';
@@ -88,22 +88,25 @@ export const useAgainst = (): ((file: FileName) => readonly Problem[]) => {
 };
 
 /** Why files are held back, each with the way to where it is mended. */
-export const Held = ({ batchId, reasons }: { batchId: string; reasons: readonly Problem[] }) => (
-  <ul aria-label="Held back" className="mb-1.5 border-l-4 border-oxide bg-sheet px-3 py-1">
-    {reasons.slice(0, 6).map(({ message, field = '' }) => (
-      <li key={message} className="py-0.5">
-        <b className="mr-2 text-oxide">Held back:</b>
-        {message}{' '}
-        {STATIONS[field] && (
-          <Link className="link whitespace-nowrap" to={`/batches/${batchId}/${field}`}>
-            to {STATIONS[field]}
-          </Link>
-        )}
-      </li>
-    ))}
-    {reasons.length > 6 && <li className="text-oxide">and {reasons.length - 6} more reasons.</li>}
-  </ul>
-);
+export const Held = ({ batchId, reasons }: { batchId: string; reasons: readonly Problem[] }) => {
+  const { pathname } = useLocation();
+  return (
+    <ul aria-label="Held back" className="mb-1.5 border-l-4 border-oxide bg-sheet px-3 py-1">
+      {reasons.slice(0, 6).map(({ message, field = '' }) => (
+        <li key={message} className="py-0.5">
+          <b className="mr-2 text-oxide">Held back:</b>
+          {message}{' '}
+          {STATIONS[field] && !pathname.endsWith(`/${field}`) && (
+            <Link className="link whitespace-nowrap" to={`/batches/${batchId}/${field}`}>
+              to {STATIONS[field]}
+            </Link>
+          )}
+        </li>
+      ))}
+      {reasons.length > 6 && <li className="text-oxide">and {reasons.length - 6} more reasons.</li>}
+    </ul>
+  );
+};
 
 export const FileLinks = ({
   batchId,
