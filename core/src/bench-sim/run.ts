@@ -53,7 +53,7 @@ const someOf = (
   const round = pocket.yaw === null;
   const length = Math.min(pocket.length, sizes.length.mean + sizes.length.spread * r.normal());
   const width = round ? length : Math.min(pocket.width, sizes.width.mean + sizes.width.spread * r.normal());
-  const most = round ? (pocket.byEye ?? 0) : maxYaw(length, width, pocket.length, pocket.width);
+  const most = round ? (pocket.byEye ?? 0) : maxYaw(length, width, pocket.length, pocket.width, pocket.corner);
   return { length, width, round, turn: most * (2 * r.uniform() - 1), uniform: () => r.uniform() };
 };
 
@@ -61,7 +61,7 @@ const someOf = (
 export const inPockets = (held: Held): Seating => ({
   lies: (slot) => {
     const { length, width, round, turn, uniform } = someOf(held, slot);
-    const turned = round ? { length, width } : turnedSize(length, width, turn);
+    const turned = round ? { length, width } : turnedSize(length, width, turn, held.pocket.corner);
     const { pocket } = held;
     return {
       length,

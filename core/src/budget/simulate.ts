@@ -1,5 +1,5 @@
 import { boxCorners, type Box, type Vec } from '../geometry';
-import { turnedSize } from '../holding';
+import { maxYaw, turnedSize } from '../holding';
 import type { Mm, Rad } from '../units';
 import type { BudgetInput, SourceId } from './input';
 import { seeded } from './random';
@@ -25,6 +25,9 @@ export const simulatePieces = (
   const round = pocket.yaw === null;
   // What a piece can be turned by: what its pocket leaves it, or the eye that lays it to its line.
   const free = pocket.yaw ?? pocket.byEye ?? 0;
+  /** What the pocket leaves a piece of this size. */
+  const yawOf = (l: Mm, w: Mm): Rad => maxYaw(l, w, pocket.length, pocket.width, pocket.corner);
+  const yawOfMean = yawOf(sizes.length.mean, sizes.width.mean);
   const perMark = sigma / Math.sqrt(marks.marks);
   const perTurn = sigma / Math.sqrt(marks.spread);
   const kFloat = k('float'),
@@ -55,12 +58,12 @@ export const simulatePieces = (
       ty = 0,
       psi = 0;
     if (input.lies === 'loose') {
-      psi = free * kYaw * (2 * r.uniform() - 1);
-      const turned = round ? { length: l, width: w } : turnedSize(l, w, psi);
+      // A smaller piece turns and floats further; its middle is the pocket's, whatever its size.
+      const most = round ? free : Math.max(0, free + yawOf(l, w) - yawOfMean);
+      psi = most * kYaw * (2 * r.uniform() - 1);
+      const turned = round ? { length: l, width: w } : turnedSize(l, w, psi, pocket.corner);
       tx = Math.max(0, (pocket.length - turned.length) / 2) * (2 * r.uniform() - 1) * kFloat;
       ty = Math.max(0, (pocket.width - turned.width) / 2) * (2 * r.uniform() - 1) * kFloat;
-      tx += ((l - sizes.length.mean) / 2) * kSize;
-      ty += ((w - sizes.width.mean) / 2) * kSize;
     } else if (laid) {
       const longer = l / sizes.length.mean - 1;
       const wider = w / sizes.width.mean - 1;

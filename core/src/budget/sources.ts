@@ -271,8 +271,8 @@ export const reckonSources = (input: BudgetInput): SourcePart[] => {
     ...(laid ? [eyeSource(input, laid)] : []),
     ...(laid && laid.outline.error > 0 ? [cardSource(input, laid)] : []),
     ...(laid?.returns ? [stopsSource(input, laid.returns)] : []),
-    // A piece that is cut from its sheet is as large as it is drawn.
-    ...(lies === 'drawn' ? [] : [sizeSource(input)]),
+    // A piece that is cut from its sheet is as large as it is drawn; the middle of one that floats does not move with its size.
+    ...(lies === 'against' ? [sizeSource(input)] : []),
     aimingSource(input, board),
     pointerSource(input),
     returnSource(input),

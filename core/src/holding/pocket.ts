@@ -16,6 +16,8 @@ export interface Pocket {
   readonly floatY: Mm;
   /** Greatest yaw either way, radians; null where nothing stops a round piece turning. */
   readonly yaw: Rad | null;
+  /** Radius of a piece's own corners, mm: round ones let it turn further. */
+  readonly corner: Mm;
   /** How far a round piece may be turned off its line when it is laid by eye, radians; null when it has no feature to lay by. */
   readonly byEye: Rad | null;
   /** Whether its form keys the piece: a clipped corner goes in one way only. */
@@ -45,6 +47,7 @@ export const plainPlace = (sizes: BlankSizes): Pocket => ({
   floatX: 0,
   floatY: 0,
   yaw: 0,
+  corner: 0,
   byEye: null,
   fits: 1,
   keyed: false,
@@ -76,13 +79,14 @@ const opening = (
   blank: Blank,
   sizes: BlankSizes,
   extra: Mm,
-): Pick<Pocket, 'length' | 'width' | 'fits' | 'byEye'> & { readonly eye: WorkedLine[] } => {
+): Pick<Pocket, 'length' | 'width' | 'fits' | 'byEye' | 'corner'> & { readonly eye: WorkedLine[] } => {
   const length = sizes.length.upper + extra;
   const width = sizes.width.upper + extra;
   const byEye = turnedByEye(blank);
   return {
     length,
     width,
+    corner: blank.shape.kind === 'rectangle' ? blank.shape.cornerRadius : 0,
     byEye,
     fits:
       blank.shape.kind === 'disc'
@@ -107,10 +111,10 @@ const opening = (
 export const loosePocket = (blank: Blank, sizes: BlankSizes, clearance: Clearance): Pocket => {
   const extra = clearanceTotal(clearance);
   const { eye, ...open } = opening(blank, sizes, extra);
-  const { length, width } = open;
+  const { length, width, corner } = open;
   const floatX = Math.max(0, (length - sizes.length.mean) / 2);
   const floatY = Math.max(0, (width - sizes.width.mean) / 2);
-  const yaw = blank.shape.kind === 'disc' ? null : maxYaw(sizes.length.mean, sizes.width.mean, length, width);
+  const yaw = blank.shape.kind === 'disc' ? null : maxYaw(sizes.length.mean, sizes.width.mean, length, width, corner);
   const basis = clearance.school === 'own' ? 'typed' : 'common practice';
   return {
     ...open,
@@ -140,8 +144,10 @@ export const loosePocket = (blank: Blank, sizes: BlankSizes, clearance: Clearanc
         : [
             worked(
               'greatest yaw',
-              'l·cosψ + w·sinψ = L or l·sinψ + w·cosψ = W, whichever touches first',
-              `l ${fixed(sizes.length.mean)}, w ${fixed(sizes.width.mean)}, L ${fixed(length)}, W ${fixed(width)}`,
+              corner > 0
+                ? '(l−2r)·cosψ + (w−2r)·sinψ + 2r = L or (l−2r)·sinψ + (w−2r)·cosψ + 2r = W, whichever touches first'
+                : 'l·cosψ + w·sinψ = L or l·sinψ + w·cosψ = W, whichever touches first',
+              `l ${fixed(sizes.length.mean)}, w ${fixed(sizes.width.mean)}, L ${fixed(length)}, W ${fixed(width)}${corner > 0 ? `, r ${fixed(corner)}` : ''}`,
               `± ${degrees(yaw)}`,
               'geometry',
             ),

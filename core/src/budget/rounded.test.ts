@@ -1,0 +1,76 @@
+import { reckonBatch } from '../batch';
+import { OPTIONS } from '../test-reckon';
+import { testBatch, testBlank } from '../test-batch';
+import { inWay } from '../test-held';
+import { seeded } from './random';
+
+// Small tags with round corners in loose pockets: what they turn by is most of what is left. Checked by dropping pieces into
+// their pockets one by one, each turned and shifted as far as its rim allows, found by search and by no formula.
+const TRIES = 20_000;
+
+/** Whether a rounded square of side l, turned and shifted, lies in a rounded pocket: its corner discs’ middles tell. */
+const lies = (l: number, r: number, L: number, R: number, yaw: number, dx: number, dy: number): boolean =>
+  [
+    [1, 1],
+    [-1, 1],
+    [-1, -1],
+    [1, -1],
+  ].every(([i, j]) => {
+    // prettier-ignore
+    const [a, b] = [i! * (l / 2 - r), j! * (l / 2 - r)];
+    const x = Math.abs(a * Math.cos(yaw) - b * Math.sin(yaw) + dx) - (L / 2 - R);
+    const y = Math.abs(a * Math.sin(yaw) + b * Math.cos(yaw) + dy) - (L / 2 - R);
+    return (x > 0 && y > 0 ? Math.hypot(x, y) : Math.max(x, y)) + r <= R + 1e-9;
+  });
+
+/** The farthest along a way that still lies within, by halving. */
+const farthest = (fits: (at: number) => boolean, most: number): number => {
+  let [low, high] = [0, most];
+  for (let i = 0; i < 24; i += 1) {
+    const middle = (low + high) / 2;
+    if (fits(middle)) low = middle;
+    else high = middle;
+  }
+  return low;
+};
+
+it.each([
+  [30, 6],
+  [25, 8],
+  [40, 0],
+])('a tag of %d mm, corners of %d: as many inside as are when they are dropped in', (side, r) => {
+  const plain = testBatch();
+  const readings = { length: [side, side + 0.01, side - 0.01], width: [side, side + 0.01, side - 0.01], thickness: [1.5, 1.5, 1.5] }; // prettier-ignore
+  const half = side * 0.35;
+  const input = inWay(
+    testBatch({
+      tolerance: 0.8,
+      roster: [],
+      blank: {
+        ...testBlank,
+        shape: { kind: 'rectangle', length: side, width: side, cornerRadius: r },
+        samples: readings,
+        holes: [],
+        zones: [{ ...testBlank.zones[0]!, x: 0, y: 0, width: 2 * half, height: 2 * half, margin: 0 }],
+      },
+      setup: { ...plain.setup, lettering: { ...plain.setup.lettering, lines: [] } },
+    }),
+    'pockets',
+    { clearance: { school: 'own', total: 1 } },
+  );
+  const { budget, pocket } = reckonBatch(input, { ...OPTIONS, simulatedPieces: TRIES });
+  const rest = budget.sources.filter((s) => s.id !== 'float' && s.id !== 'yaw').reduce((q, s) => q + s.u ** 2, 0);
+  const random = seeded(4);
+  let inside = 0;
+  const [L, R] = [pocket.length, r + (pocket.length - side) / 2];
+  const most = farthest((yaw) => lies(side, r, L, R, yaw, 0, 0), Math.PI / 4);
+  for (let i = 0; i < TRIES; i += 1) {
+    const yaw = most * (2 * random.uniform() - 1);
+    const slide = farthest((d) => lies(side, r, L, R, yaw, d, 0), 3);
+    const [dx, dy] = [slide * (2 * random.uniform() - 1), slide * (2 * random.uniform() - 1)];
+    const [ex, ey] = [random.normal() * Math.sqrt(rest / 2), random.normal() * Math.sqrt(rest / 2)];
+    const worst = Math.max(...[[1, 1], [-1, 1], [-1, -1], [1, -1]].map(([i, j]) => Math.hypot(ex - dx + yaw * j! * half, ey - dy - yaw * i! * half))); // prettier-ignore
+    if (worst <= 0.8) inside += 1;
+  }
+  expect(Math.abs(budget.yield - inside / TRIES)).toBeLessThan(0.015);
+});
