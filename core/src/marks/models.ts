@@ -81,7 +81,8 @@ const linearOf = (pairs: readonly MarkPair[], model: WorkModel): Pick<Transform,
  * Rigid and similarity: Kabsch 1976, Umeyama 1991. Two scales: the best angle is half the angle of a
  * quadratic form's axis. Affine: normal equations about the centre.
  *
- * @returns the fit, or a problem: too few marks for the model, marks on one line, two readings alike
+ * @returns the fit, or a problem: too few marks for the model, marks on one line, two readings alike, a reflection (a
+ *   determinant of zero or less is never a fit)
  */
 export const fitModel = (pairs: readonly MarkPair[], model: WorkModel): Result<Fit> => {
   if (2 * pairs.length < PARAMETERS[model])
@@ -103,6 +104,12 @@ export const fitModel = (pairs: readonly MarkPair[], model: WorkModel): Result<F
       return fail(
         'marks-on-a-line',
         'The marks lie on one line, so they say nothing about the scale across it. Read a mark beside the line.',
+        'place.readings',
+      );
+    if (linear.a * linear.d - linear.b * linear.c <= 0)
+      return fail(
+        'reflection',
+        'The readings fit the drawing only as seen from its back: the work lies face down, or marks were read in each other’s place.',
         'place.readings',
       );
     const c = centroid(pairs.map((p) => p.drawn));

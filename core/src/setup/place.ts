@@ -26,7 +26,7 @@ import {
   type WorkModel,
 } from '../marks';
 import type { Problem } from '../result';
-import type { Mm, Rad } from '../units';
+import type { Mm, Rad, Share } from '../units';
 import type { WorkedLine } from '../working';
 import type { BatchInput } from './input';
 
@@ -126,9 +126,18 @@ const askOfReach = (pairs: readonly MarkPair[], sigma: Mm, farthest: Mm): Proble
       };
 };
 
+/** What paper and printer make of a sheet [common practice: about 0.3 %]; with no mark left over, more may as well be one misread. */
+const PAPER_STRETCH: Share = 0.003;
+
 /** Paper and printer do not stretch further than this; something else is wrong. */
-const askOfStretch = ({ fit }: Tested): Problem | null => {
+const askOfStretch = ({ fit, freedom }: Tested): Problem | null => {
   const most = Math.max(Math.abs(fit.scaleX - 1), Math.abs(fit.scaleY - 1));
+  if (freedom === 0 && most > PAPER_STRETCH)
+    return {
+      code: 'stretch-or-misread',
+      message: `By its ${fit.residuals.length} marks the sheet is ${(100 * most).toFixed(2)} % off its size; paper and printer explain about ${100 * PAPER_STRETCH} %. So few marks cannot tell a stretched sheet from a mark misread: read one more, or aim at each again.`,
+      field: 'place.readings',
+    };
   return most <= LARGEST_STRETCH
     ? null
     : {
@@ -155,7 +164,8 @@ const placePrint = (
     chosen,
     placement: placementOf(chosen.fit, pairs),
     consistency: {
-      verdict: chosen.agrees ? 'agrees' : 'disagrees',
+      // What has to be asked about is not called good, though nothing is left over to disagree.
+      verdict: chosen.agrees && askOfStretch(chosen) === null ? 'agrees' : 'disagrees',
       chiSquare: chosen.chiSquare,
       limit: chosen.limit,
       freedom: chosen.freedom,
@@ -223,7 +233,7 @@ export const reckonPlace = (
     gain: furtherMark(board, placement.model, pairs, sigma, artCorners),
     question:
       askOfReach(pairs, sigma, farthest) ??
-      (printed && askOfStretch(printed.chosen)) ??
+      (printed?.chosen.agrees ? askOfStretch(printed.chosen) : null) ??
       askOfAngle(placement, square, pairs.length),
     turn: turnTheWork(
       placement,
