@@ -144,7 +144,7 @@ export const measurePointer = async (page: Page): Promise<void> => {
   await expect.poll(() => loupeTarget(page, 'burn')).not.toBeNull();
   await aim(page, 'burn');
   await page.getByRole('button', { name: /take the pointer offset/ }).click();
-  await expect(page.getByText(/Pointer offset .* is taken off/)).toBeVisible();
+  await expect(page.getByText(/The pointer’s dot falls .* that is taken off/)).toBeVisible();
 };
 
 /** Homes the simulated machine, measures its pointer offset, and reads every mark. */

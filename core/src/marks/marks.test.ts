@@ -3,7 +3,9 @@ import { apply, distance, rigid, type Vec } from '../geometry';
 import { seeded } from '../budget';
 import { aimingError, markSpread, placedError } from './uncertainty';
 import { checkConsistency } from './consistency';
-import { markFromReading, pointerAt, pointerDoubt, pointerFromDot } from './pointer';
+import { bedToFile } from '../burn';
+import { testMachine } from '../test-batch';
+import { markFromReading, pointerAt, pointerDoubt, pointerFromDisplay, pointerFromDot, pointerWords } from './pointer';
 import { solvePlacement, type MarkPair } from './solve';
 import { squarePlacement, turnTheWork } from './turn-work';
 
@@ -246,5 +248,28 @@ describe('a pointer that shines aslant', () => {
     expect(u(two, 3)).toBeLessThan(u(one, 3));
     expect(u(two, 20)).toBeCloseTo(0.04 * Math.hypot(1, 2), 9);
     expect(pointerDoubt(one, 0.04, new Date('2027-06-01T00:00:00Z'), 0)).toMatchObject({ status: 'stale' });
+  });
+});
+
+describe('a pointer’s offset from a display', () => {
+  it('is the same on every machine, whichever way its y runs and wherever its zero is', () => {
+    // The dot falls 0.4 to the left of the beam and 0.4 away from the operator.
+    const offset = { x: -0.4, y: 0.4 };
+    const burned = { x: 354, y: 148 };
+    // The head goes where its dot lies on the burn.
+    const met = { x: burned.x - offset.x, y: burned.y - offset.y };
+    for (const yRuns of ['away', 'toward'] as const)
+      for (const zeroCorner of ['front-left', 'front-right', 'back-left', 'back-right'] as const) {
+        const display = bedToFile({ ...testMachine, yRuns, zeroCorner });
+        const found = pointerFromDisplay(yRuns, apply(display, burned), apply(display, met));
+        expect(found).toEqual({ x: expect.closeTo(-0.4, 9), y: expect.closeTo(0.4, 9) });
+        // And a mark that the pointer is on lies where the beam would have to go.
+        expect(markFromReading(met, found)).toEqual({ x: expect.closeTo(burned.x, 9), y: expect.closeTo(burned.y, 9) });
+      }
+  });
+  it('as it was seen: burned at 354.00, 452.00, met at 354.40, 452.40 where y runs towards the operator', () => {
+    const found = pointerFromDisplay('toward', { x: 354, y: 452 }, { x: 354.4, y: 452.4 });
+    expect(pointerWords(found)).toBe('0.40 mm to the left and 0.40 mm away from you');
+    expect(pointerWords({ x: 0.2, y: -1 })).toBe('0.20 mm to the right and 1.00 mm towards you');
   });
 });

@@ -1,5 +1,6 @@
 import { add, sub, type Vec } from '../geometry';
 import type { Mm } from '../units';
+import { mm } from '../working';
 
 /** Where the visible dot lands relative to the beam on a surface at some height over the focus, mm: `dot = beam + offset`. */
 export interface PointerAt extends Vec {
@@ -44,6 +45,21 @@ export const POINTER_STALE_DAYS = 90;
  * the pointer's dot to lie on the burn.
  */
 export const pointerFromDot = (burned: Vec, shown: Vec): Vec => sub(burned, shown);
+
+/**
+ * The same from what a machine's display says: its y may run towards the operator, an offset is kept as seen from above,
+ * to the right and away from the operator.
+ *
+ * @example pointerFromDisplay('toward', { x: 354, y: 452 }, { x: 354.4, y: 452.4 }) // { x: −0.4, y: 0.4 }
+ */
+export const pointerFromDisplay = (yRuns: 'away' | 'toward', burned: Vec, shown: Vec): Vec => {
+  const { x, y } = pointerFromDot(burned, shown);
+  return { x, y: yRuns === 'away' ? y : -y };
+};
+
+/** Where the pointer's dot falls beside the beam, in the operator's words; mm. */
+export const pointerWords = ({ x, y }: Vec): string =>
+  `${mm(Math.abs(x))} to the ${x < 0 ? 'left' : 'right'} and ${mm(Math.abs(y))} ${y < 0 ? 'towards' : 'away from'} you`;
 
 /** Where a mark is for the beam, from where the head stood when the pointer's dot lay on it. */
 export const markFromReading = (head: Vec, offset: Vec | null): Vec => (offset ? add(head, offset) : head);

@@ -6,6 +6,7 @@ import {
   distance,
   MODEL_WORDS,
   parseReadingTable,
+  pointerWords,
   UNMEASURED_POINTER,
   type Step,
   RADIAL_95,
@@ -201,8 +202,8 @@ export const AimedPlace = ({
         <p className="mt-2 text-[13px]">
           {offset ? (
             <>
-              Pointer offset {offset.x.toFixed(2)}, {offset.y.toFixed(2)} mm of{' '}
-              {new Date(offset.measuredAt).toLocaleDateString('en-GB')} is taken off.
+              The pointer’s dot falls {pointerWords(offset)} of the beam (measured{' '}
+              {new Date(offset.measuredAt).toLocaleDateString('en-GB')}): that is taken off.
               {Math.abs(place.marksAt - offset.height) > 0.05 &&
                 (offset.second
                   ? ` The marks lie ${heightWords(place.marksAt)}: the offset there is used.`

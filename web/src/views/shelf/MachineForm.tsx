@@ -1,46 +1,113 @@
-import { api, type MachineDocument, type MachineProfile } from '@bistre/contract';
-import { freshMachine, POINTER_STALE_DAYS } from '@bistre/core';
-import { Field, Fields, usePart, Within } from '../../parts/fields';
+import { useState } from 'react';
+import { z } from 'zod';
+import { api, inRange, type MachineDocument, type MachineProfile } from '@bistre/contract';
+import { freshMachine, POINTER_STALE_DAYS, pointerFromDisplay, pointerWords } from '@bistre/core';
+import { Field, Fields, Measure, usePart, Within } from '../../parts/fields';
 import { Group, onDate, ShelfForm } from './form';
 
 const freshProfile: MachineProfile = { ...freshMachine, jogSteps: [...freshMachine.jogSteps] };
 
+/** Where the head stands, as the machine shows it. */
+const SHOWN = z.object({
+  burnedX: inRange('Burned at x', -10_000, 10_000, 'mm'),
+  burnedY: inRange('Burned at y', -10_000, 10_000, 'mm'),
+  dotX: inRange('Dot on it at x', -10_000, 10_000, 'mm'),
+  dotY: inRange('Dot on it at y', -10_000, 10_000, 'mm'),
+});
+type Shown = { readonly [K in keyof z.infer<typeof SHOWN>]: number | null };
+const NOTHING: Shown = { burnedX: null, burnedY: null, dotX: null, dotY: null };
+
+/** A dot burned and met again by the pointer: both places as the display shows them, and Bistre subtracts. */
+const MeasurePointer = ({ onOffset }: { onOffset: (offset: { x: number; y: number }) => void }) => {
+  const [yRuns] = usePart<MachineProfile['yRuns']>('yRuns');
+  const [shown, setShown] = useState(NOTHING);
+  const { burnedX, burnedY, dotX, dotY } = shown;
+  const offset =
+    burnedX !== null && burnedY !== null && dotX !== null && dotY !== null
+      ? pointerFromDisplay(yRuns, { x: burnedX, y: burnedY }, { x: dotX, y: dotY })
+      : null;
+  return (
+    <div className="col-span-3">
+      <p className="text-[13px] text-soft">
+        Burn a dot on scrap and note where the head stands; jog until the pointer’s dot lies on the burn, and note it
+        again. Both as the display shows them.
+      </p>
+      <div className="mt-1 grid grid-cols-4 gap-3">
+        {(['burnedX', 'burnedY', 'dotX', 'dotY'] as const).map((at) => (
+          <Measure
+            key={at}
+            of={SHOWN}
+            at={at}
+            value={shown[at]}
+            onCommit={(value) => setShown((old) => ({ ...old, [at]: value }))}
+          />
+        ))}
+      </div>
+      <p className="mt-1">
+        {offset && <>The dot falls {pointerWords(offset)} of the beam. </>}
+        <button
+          type="button"
+          className="act"
+          disabled={!offset}
+          onClick={() => {
+            if (offset) onOffset(offset);
+            setShown(NOTHING);
+          }}
+        >
+          Take the offset
+        </button>
+      </p>
+    </div>
+  );
+};
+
 /** Where the pointer’s dot falls beside the beam, at one height or two. */
 const PointerOffset = () => {
   const [offset, put] = usePart<MachineProfile['pointerOffset']>('pointerOffset');
+  const [anew, setAnew] = useState(false);
   const now = (): string => new Date().toISOString();
+  const take = (seen: { x: number; y: number }): void => {
+    put({ ...seen, height: offset?.height ?? 0, second: null, measuredAt: now() });
+    setAnew(false);
+  };
   if (!offset)
     return (
-      <p className="col-span-3">
-        <span className="text-ochre">Unmeasured: ± 0.3 mm is carried.</span> Burn a dot, bring the pointer onto it; head
-        position at the burn minus head position now.{' '}
-        <button
-          type="button"
-          className="link"
-          onClick={() => put({ x: 0, y: 0, height: 0, second: null, measuredAt: now() })}
-        >
-          type it
-        </button>
-      </p>
+      <>
+        <p className="col-span-3">
+          <span className="text-ochre">Unmeasured: ± 0.3 mm is carried.</span>{' '}
+          <button
+            type="button"
+            className="link"
+            onClick={() => put({ x: 0, y: 0, height: 0, second: null, measuredAt: now() })}
+          >
+            type it
+          </button>
+        </p>
+        <MeasurePointer onOffset={take} />
+      </>
     );
   const { x, y, height, second, measuredAt } = offset;
   return (
     <>
       <Within at="pointerOffset">
-        <Field at="x" label="x" />
-        <Field at="y" label="y" />
+        <Field at="x" label="To the right" />
+        <Field at="y" label="Away from you" />
         <Field at="height" />
         {second && (
           <Within at="second">
-            <Field at="x" label="x at a second height" />
-            <Field at="y" label="y at a second height" />
+            <Field at="x" label="To the right, second height" />
+            <Field at="y" label="Away from you, second height" />
             <Field at="height" label="Over the focus by" />
           </Within>
         )}
       </Within>
       <p className="col-span-3 text-[13px] text-soft">
-        measured {onDate(measuredAt)}; old after {POINTER_STALE_DAYS} days.{' '}
-        <button type="button" className="link" onClick={() => put(null)}>
+        The dot falls {pointerWords(offset)} of the beam, whichever way the machine counts; measured{' '}
+        {onDate(measuredAt)}, old after {POINTER_STALE_DAYS} days.{' '}
+        <button type="button" className="link" onClick={() => setAnew(!anew)}>
+          measure it anew
+        </button>{' '}
+        <button type="button" className="link ml-3" onClick={() => put(null)}>
           forget it
         </button>{' '}
         <button
@@ -51,6 +118,7 @@ const PointerOffset = () => {
           {second ? 'forget the second height' : 'measured at a second height too'}
         </button>
       </p>
+      {anew && <MeasurePointer onOffset={take} />}
     </>
   );
 };

@@ -237,11 +237,32 @@ describe('a machine', () => {
     expect(offset(writes[0]!).measuredAt).toBe(measured.measuredAt);
     document.body.innerHTML = '';
     const again = show(<MachineForm machine={known} />);
-    await fill(user, 'x', '1.2');
+    await fill(user, 'To the right', '1.2');
     await save(user);
     await waitFor(() => expect(again).toHaveLength(1));
     expect(offset(again[0]!).x).toBe(1.2);
     expect(Date.parse(offset(again[0]!).measuredAt)).toBeGreaterThan(Date.parse('2026-11-01'));
+  });
+
+  it.each([
+    ['toward', 0.4, 'away from'],
+    ['away', -0.4, 'towards'],
+  ] as const)('whose y runs %s keeps the offset that two places on its display come to', async (yRuns, y, words) => {
+    const bare = { ...machine, profile: { ...machine.profile, yRuns, pointerOffset: null } };
+    const writes = show(<MachineForm machine={bare} />);
+    const user = userEvent.setup();
+    // Burned at 354, 452; the dot lies on it with the head at 354.4, 452.4: it falls 0.4 to the left of the beam.
+    await fill(user, 'Burned at x', '354');
+    await fill(user, 'Burned at y', '452');
+    await fill(user, 'Dot on it at x', '354.4');
+    expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Take the offset' }).disabled).toBe(true);
+    await fill(user, 'Dot on it at y', '452.4');
+    expect(screen.getByText(new RegExp(`^The dot falls 0\\.40 mm to the left and 0\\.40 mm ${words} you of the beam`))).toBeTruthy(); // prettier-ignore
+    await user.click(screen.getByRole('button', { name: 'Take the offset' }));
+    await save(user);
+    await waitFor(() => expect(writes).toHaveLength(1));
+    const { pointerOffset } = writes[0]!.body['profile'] as MachineDocument['profile'];
+    expect(pointerOffset).toMatchObject({ x: expect.closeTo(-0.4, 9), y: expect.closeTo(y, 9), height: 0, second: null }); // prettier-ignore
   });
 
   it('whose bed stays in has no way to the floor', async () => {
