@@ -47,7 +47,7 @@ const USE: Readonly<Record<string, Use>> = {
   'strip.gcode': 'burn',
   'wrap.svg': 'burn',
   'walk.gcode': 'walk',
-  'ring.gcode': 'tape',
+  'ring.gcode': 'ring',
   'letter.gcode': 'tape',
 };
 const useOf = (file: string): Use => USE[file] ?? 'stock';
@@ -82,6 +82,7 @@ const DANGERS: readonly (readonly [Danger, string, readonly WayId[], (input: Bat
     ['collision', 'a magnet in the head’s path', FLAT.filter((id) => id !== 'locator'), (b) => beside(b, { tallThings: [{ label: 'magnet', x: reckon(b).board!.slots[0]!.centre.x, y: reckon(b).board!.slots[0]!.centre.y, radius: 8, height: 60 }] }), 'before'], // prettier-ignore
     ['collision', 'a stack too tall for the head', ['drive'], (b) => machine(b, { bedLowest: 60 })],
     ['collision', 'a handle that comes under the nozzle', ['drive'], (b) => shape(b, { feature: handle })],
+    ['turn', 'a handle that cannot pass the rollers', ['drive'], (b) => shape(b, { feature: { ...handle, reach: 5 } })],
     ['grip', 'an axis set too fast', ['drive'], (b) => ({ ...b, drive: { ...b.drive!, axisAcceleration: 90_000 } })],
     ['zone', 'a name longer than its zone', NAMED.filter((id) => id !== 'sheet'), (b) => ({ ...b, roster: b.roster.map((row) => ({ ...row, name: 'SKERRY SOUND '.repeat(12) })) })], // prettier-ignore
     [

@@ -9,7 +9,9 @@ export type Use =
   | 'burn'
   /** Shows with the beam off where that will be. */
   | 'walk'
-  /** Burns on tape on the piece, to find a number or a turn. */
+  /** Burns a whole turn of line on tape, to find a number. */
+  | 'ring'
+  /** Burns on tape on the piece, to find which way round it comes. */
   | 'tape'
   /** Makes something else: a board, pins, marks, a gauge. */
   | 'stock'
@@ -25,7 +27,7 @@ const USES: Readonly<Record<Gated, Use>> = {
   strip: 'burn',
   wrap: 'burn',
   walk: 'walk',
-  ring: 'tape',
+  ring: 'ring',
   letter: 'tape',
   board: 'stock',
   marks: 'stock',
@@ -45,11 +47,12 @@ const USES: Readonly<Record<Gated, Use>> = {
  */
 export const STOPS: Readonly<Record<Danger, readonly Use[]>> = {
   travel: ['burn', 'walk'],
-  collision: ['burn', 'walk', 'tape'],
-  grip: ['burn', 'walk', 'tape'],
+  collision: ['burn', 'walk', 'tape', 'ring'],
+  turn: ['ring'],
+  grip: ['burn', 'walk', 'tape', 'ring'],
   zone: ['burn', 'print'],
   focus: ['burn'],
-  recipe: ['burn', 'tape', 'stock'],
+  recipe: ['burn', 'tape', 'ring', 'stock'],
   roster: ['burn', 'print'],
   marks: ['burn', 'walk'],
   number: ['burn'],

@@ -98,7 +98,8 @@ export interface Sweep {
   readonly radius: Mm;
   /** Angles from the feature that can come to the top; the whole turn when nothing is in the way. */
   readonly free: readonly { readonly from: Rad; readonly to: Rad }[];
-  readonly findings: readonly { readonly severity: 'hits' | 'limits'; readonly message: string }[];
+  /** What it meets on the way round; at the top it meets the head, also where the feature is zeroed. */
+  readonly findings: readonly { readonly at: 'ground' | 'rollers' | 'head'; readonly message: string }[];
 }
 
 const TURN = 2 * Math.PI;
@@ -132,7 +133,7 @@ export const handleSweep = (
     const half = Math.acos(axis / radius);
     blocked.push({ from: Math.PI - half, to: Math.PI + half });
     findings.push({
-      severity: 'limits',
+      at: 'ground',
       message: `The ${word} reaches ${mm(radius - axis)} below the ground: it cannot pass under. A riser of that height clears it.`,
     });
   }
@@ -141,7 +142,7 @@ export const handleSweep = (
     const half = seat.theta + Math.asin(Math.min(1, (seat.rollerRadius + 2) / (seat.rollerRadius + r)));
     blocked.push({ from: Math.PI - half, to: Math.PI + half });
     findings.push({
-      severity: 'limits',
+      at: 'rollers',
       message: `The ${word} cannot pass the rollers. Let it hang over their end, or keep the art away from the side opposite to it.`,
     });
   }
@@ -150,8 +151,8 @@ export const handleSweep = (
     const half = Math.acos(Math.min(1, (r + nozzleGap) / radius));
     blocked.push({ from: TURN - half, to: TURN + half });
     findings.push({
-      severity: 'limits',
-      message: `The ${word} would hit the head at the top: art keeps ${((half * 180) / Math.PI).toFixed(0)}° away from it.`,
+      at: 'head',
+      message: `The ${word} would hit the head at the top: art keeps ${((half * 180) / Math.PI).toFixed(0)}° away from it, and it cannot be zeroed there. Let it lie beyond the stretch that the head passes, or raise the head.`,
     });
   }
   return { radius, free: freeArcs(blocked), findings };

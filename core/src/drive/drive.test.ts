@@ -556,7 +556,7 @@ describe('room', () => {
     const mug = cup({ feature: { kind: 'handle', reach: 40, from: 30, to: 90, mass: 0.05 } });
     const seat = seated(mug, roller());
     const sweep = handleSweep(mug, roller(), seat, 0, { from: 0, to: 200 }, { from: 20, to: 120 }, 6);
-    expect(sweep.findings.map((f) => f.severity)).toEqual(['limits', 'limits', 'limits']);
+    expect(sweep.findings.map((f) => f.at)).toEqual(['ground', 'rollers', 'head']);
     expect(inReach(sweep, Math.PI / 2, 0.2)).toBe(true);
     expect(inReach(sweep, Math.PI, 0.2)).toBe(false);
     expect(inReach(sweep, 0, 0.2)).toBe(false);

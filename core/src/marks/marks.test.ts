@@ -269,7 +269,7 @@ describe('a pointer’s offset from a display', () => {
   });
   it('as it was seen: burned at 354.00, 452.00, met at 354.40, 452.40 where y runs towards the operator', () => {
     const found = pointerFromDisplay('toward', { x: 354, y: 452 }, { x: 354.4, y: 452.4 });
-    expect(pointerWords(found)).toBe('0.40 mm to the left and 0.40 mm away from you');
-    expect(pointerWords({ x: 0.2, y: -1 })).toBe('0.20 mm to the right and 1.00 mm towards you');
+    expect(pointerWords(found)).toBe('0.40 mm to the left of the beam and 0.40 mm farther from you');
+    expect(pointerWords({ x: 0.2, y: -1 })).toBe('0.20 mm to the right of the beam and 1.00 mm nearer to you');
   });
 });

@@ -59,7 +59,7 @@ export const pointerFromDisplay = (yRuns: 'away' | 'toward', burned: Vec, shown:
 
 /** Where the pointer's dot falls beside the beam, in the operator's words; mm. */
 export const pointerWords = ({ x, y }: Vec): string =>
-  `${mm(Math.abs(x))} to the ${x < 0 ? 'left' : 'right'} and ${mm(Math.abs(y))} ${y < 0 ? 'towards' : 'away from'} you`;
+  `${mm(Math.abs(x))} to the ${x < 0 ? 'left' : 'right'} of the beam and ${mm(Math.abs(y))} ${y < 0 ? 'nearer to' : 'farther from'} you`;
 
 /** Where a mark is for the beam, from where the head stood when the pointer's dot lay on it. */
 export const markFromReading = (head: Vec, offset: Vec | null): Vec => (offset ? add(head, offset) : head);

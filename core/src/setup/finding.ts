@@ -7,6 +7,8 @@ export type Danger =
   | 'travel'
   /** Something stands in the way of the head or of what turns. */
   | 'collision'
+  /** Something stands in the way of a whole turn. */
+  | 'turn'
   /** The blank would turn without its drive, or be thrown. */
   | 'grip'
   /** Art outside its zone, over an edge, longer than one turn. */

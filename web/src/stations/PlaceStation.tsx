@@ -202,7 +202,7 @@ export const AimedPlace = ({
         <p className="mt-2 text-[13px]">
           {offset ? (
             <>
-              The pointer’s dot falls {pointerWords(offset)} of the beam (measured{' '}
+              The pointer’s dot falls {pointerWords(offset)} (measured{' '}
               {new Date(offset.measuredAt).toLocaleDateString('en-GB')}): that is taken off.
               {Math.abs(place.marksAt - offset.height) > 0.05 &&
                 (offset.second

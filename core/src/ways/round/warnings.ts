@@ -75,7 +75,8 @@ export const warningsOf = (
         `The surface leaves the focus by ${mm(on.focusFall.fall)}; ${mm(input.machine.focusRange / 2)} either way is in it. Engrave a shorter stretch, or level that stretch.`,
         'focus',
       );
-    for (const finding of on.sweep.findings) drive(finding.message);
+    // Zeroed at the crest it would meet the head at once; anything else it meets on a whole turn only.
+    for (const { at, message } of on.sweep.findings) drive(message, at === 'head' ? 'collision' : 'turn');
     if (on.throwing.limit === 0)
       drive('The handle alone turns this blank over: rollers cannot hold it. Use a chuck, or bands.', 'grip');
     if (on.mustSlow)

@@ -44,7 +44,7 @@ const MeasurePointer = ({ onOffset }: { onOffset: (offset: { x: number; y: numbe
         ))}
       </div>
       <p className="mt-1">
-        {offset && <>The dot falls {pointerWords(offset)} of the beam. </>}
+        {offset && <>The dot falls {pointerWords(offset)}. </>}
         <button
           type="button"
           className="act"
@@ -102,8 +102,8 @@ const PointerOffset = () => {
         )}
       </Within>
       <p className="col-span-3 text-[13px] text-soft">
-        The dot falls {pointerWords(offset)} of the beam, whichever way the machine counts; measured{' '}
-        {onDate(measuredAt)}, old after {POINTER_STALE_DAYS} days.{' '}
+        The dot falls {pointerWords(offset)}, whichever way the machine counts; measured {onDate(measuredAt)}, old after{' '}
+        {POINTER_STALE_DAYS} days.{' '}
         <button type="button" className="link" onClick={() => setAnew(!anew)}>
           measure it anew
         </button>{' '}

@@ -245,8 +245,8 @@ describe('a machine', () => {
   });
 
   it.each([
-    ['toward', 0.4, 'away from'],
-    ['away', -0.4, 'towards'],
+    ['toward', 0.4, 'farther from'],
+    ['away', -0.4, 'nearer to'],
   ] as const)('whose y runs %s keeps the offset that two places on its display come to', async (yRuns, y, words) => {
     const bare = { ...machine, profile: { ...machine.profile, yRuns, pointerOffset: null } };
     const writes = show(<MachineForm machine={bare} />);
@@ -257,7 +257,7 @@ describe('a machine', () => {
     await fill(user, 'Dot on it at x', '354.4');
     expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Take the offset' }).disabled).toBe(true);
     await fill(user, 'Dot on it at y', '452.4');
-    expect(screen.getByText(new RegExp(`^The dot falls 0\\.40 mm to the left and 0\\.40 mm ${words} you of the beam`))).toBeTruthy(); // prettier-ignore
+    expect(screen.getByText(new RegExp(`^The dot falls 0\\.40 mm to the left of the beam and 0\\.40 mm ${words} you`))).toBeTruthy(); // prettier-ignore
     await user.click(screen.getByRole('button', { name: 'Take the offset' }));
     await save(user);
     await waitFor(() => expect(writes).toHaveLength(1));
