@@ -115,6 +115,19 @@ describe('the time of moves', () => {
     const off = time([[50, 0, 400, 0.5], [100, 50, 400, 0.5, -quarter], [100, 100, 400, 0.5]]); // prettier-ignore
     expect(off.total).toBeGreaterThan(smooth.total + 0.01);
   });
+  it.each([
+    // A circle of 2 mm at 5000 mm/s²: v² / r may be 5000, so v is √5000 = 70.7 mm/s, whatever is asked.
+    [1, 200, Math.sqrt(5000)],
+    [1, 60, 60],
+    [40, 400, 400],
+    [10, 800, Math.sqrt(50_000)],
+  ])('of a circle of radius %d at %d mm/s: it goes no faster than the way round allows', (r, speed, v) => {
+    const circle = time([[0, 0, RAPID, 0], [2 * r, 0, speed, 0.5, 1], [0, 0, speed, 0.5, 1]]); // prettier-ignore
+    const round = 2 * Math.PI * r;
+    // From rest to rest, as along a straight line: the two halves meet smoothly.
+    expect(circle.burning).toBeCloseTo(restToRest(round, v, a), 9);
+  });
+
   // A way of 50 mm at 100 mm/s at most, from one speed to another.
   const leg = (v0: number, v1: number, length = 50): number => {
     const away = (100 ** 2 - v0 ** 2) / (2 * a) + (100 ** 2 - v1 ** 2) / (2 * a);

@@ -86,7 +86,8 @@ const JUNCTION_DEVIATION = 0.02;
 
 /**
  * Time for a list of moves by a look-ahead planner: constant acceleration, speed limits per move,
- * corners taken at the speed whose centripetal acceleration over a small deviation is the limit.
+ * corners taken at the speed whose centripetal acceleration over a small deviation is the limit, arcs no faster than
+ * √(a·r), where the way round takes all of it.
  *
  * @param start where the head stands, mm
  * @returns seconds in all and seconds with the beam on
@@ -99,6 +100,7 @@ export const planTime = (
   const n = moves.count;
   const length = new Float64Array(n);
   const limit = new Float64Array(n + 1);
+  const fastest = new Float64Array(n);
   const a = machine.acceleration;
   let px = start.x;
   let py = start.y;
@@ -112,8 +114,10 @@ export const planTime = (
     const chord = Math.hypot(dx, dy);
     const bulge = moves.bulge[i]!;
     const sweep = 4 * Math.atan(bulge);
-    length[i] = bulge === 0 || chord === 0 ? chord : (chord / 2 / Math.sin(Math.abs(sweep) / 2)) * Math.abs(sweep);
-    const speed = moves.speed[i]! < 0 ? machine.rapidSpeed : moves.speed[i]!;
+    const radius = bulge === 0 || chord === 0 ? Infinity : chord / 2 / Math.sin(Math.abs(sweep) / 2);
+    length[i] = radius === Infinity ? chord : radius * Math.abs(sweep);
+    const speed = Math.min(moves.speed[i]! < 0 ? machine.rapidSpeed : moves.speed[i]!, Math.sqrt(a * radius));
+    fastest[i] = speed;
     let vx = ux;
     let vy = uy;
     if (chord > 0) {
@@ -124,7 +128,7 @@ export const planTime = (
       uy = Math.sin(lean + sweep / 2);
     }
     // Speed at the corner before this move.
-    const before = i === 0 ? 0 : moves.speed[i - 1]! < 0 ? machine.rapidSpeed : moves.speed[i - 1]!;
+    const before = i === 0 ? 0 : fastest[i - 1]!;
     const cosine = i === 0 ? 1 : lastX * vx + lastY * vy;
     let corner = Math.min(before, speed);
     if (cosine < 0.9999) {
@@ -148,14 +152,7 @@ export const planTime = (
     const v0 = limit[i]!;
     limit[i + 1] = Math.min(limit[i + 1]!, Math.sqrt(v0 ** 2 + 2 * a * length[i]!));
     const v1 = limit[i + 1]!;
-    const top = Math.max(
-      v0,
-      v1,
-      Math.min(
-        moves.speed[i]! < 0 ? machine.rapidSpeed : moves.speed[i]!,
-        Math.sqrt((v0 ** 2 + v1 ** 2) / 2 + a * length[i]!),
-      ),
-    );
+    const top = Math.max(v0, v1, Math.min(fastest[i]!, Math.sqrt((v0 ** 2 + v1 ** 2) / 2 + a * length[i]!)));
     const cruise = length[i]! - (2 * top ** 2 - v0 ** 2 - v1 ** 2) / (2 * a);
     const time = length[i] === 0 ? 0 : (2 * top - v0 - v1) / a + Math.max(0, cruise) / Math.max(top, 1e-9);
     total += time;

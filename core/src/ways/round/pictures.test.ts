@@ -173,6 +173,33 @@ it.each([
   expect(both.burned).toBeCloseTo(union, 1);
 });
 
+describe.each(['picture', 'art'] as const)('a %s that goes all the way round and meets itself', (kind) => {
+  // 14,720 steps are a turn; at 11 and 13 steps a line is left over at the seam, a fifth and a third of one wide.
+  it.each([0.085, 0.216, 0.255, 0.37])(
+    'is burned with each line once, also at its seam: lines asked %d mm apart',
+    (wanted) => {
+      const one = batch({ wraps: true }, { quarters: 0, mirrored: false }, false);
+      const square = [0, 1, 2, 3].map((i) => ({ x: i > 0 && i < 3 ? 40 : 0, y: i > 1 ? 10 : 0 }));
+      const [face] = one.setup.faces;
+      const content: FaceChoice['content'] = kind === 'art' ? { kind, name: 'band', contours: [{ closed: true, vertices: square }] } : face!.content; // prettier-ignore
+      const recipe = { ...one.recipe!, engrave: { ...one.recipe!.engrave, interval: wanted } };
+      const held = inWay({ ...one, recipe, setup: { ...one.setup, faces: [{ ...face!, content }] } }, 'drive', { seam: { kind: 'seamless', gap: 0 } as never }); // prettier-ignore
+      const input = inWay(held, 'drive', {}, { numberSet: reckon(held).own.round!.on!.control.value });
+      const r = reckon(input);
+      const on = r.own.round!.on!;
+      const made = turnedGcode(input, r, 'cup', new Map([['p', picture(() => true)]]));
+      if (!made.ok) throw new Error(made.problem.message);
+      const rows = [...new Set(burnedIn([...made.value].join(''), on.control.artScale).map((b) => Math.round(b.y / on.interval!.used)))]; // prettier-ignore
+      const [low, high] = [Math.min(...rows), Math.max(...rows)];
+      // Every line there is, and from the last one on to the first, a turn on, no less than half a line and no more than one and a half.
+      expect(rows).toHaveLength(high - low + 1);
+      const seam = on.circumference / on.interval!.used - (high - low);
+      expect(seam).toBeGreaterThanOrEqual(0.5 - 1e-6);
+      expect(seam).toBeLessThan(1.5 + 1e-6);
+    },
+  );
+});
+
 it('is refused without its dots', () => {
   const input = batch({}, { quarters: 0, mirrored: false }, true);
   const missing = turnedGcode(input, reckon(input), 'cup');

@@ -97,7 +97,10 @@ export const turned = (input: BatchInput, r: TurningNeeds): Result<Turned> => {
   const rows = new Map(scanFill(filled, interval).map((row) => [Math.round(row.y / interval), row.spans]));
   const all = [...rows.keys(), ...laid.flatMap((p) => p.lines)];
   const first = all.reduce((a, b) => Math.min(a, b), Infinity);
-  const last = all.reduce((a, b) => Math.max(a, b), -Infinity);
+  const end = all.reduce((a, b) => Math.max(a, b), -Infinity);
+  // Art that closes: a line within half a line of the first one, a turn on, is the first one again. Burned once.
+  const closes = round.faces.some((face) => face.choice.wraps);
+  const last = closes && (end - first) * interval > on.circumference - interval / 2 ? end - 1 : end;
   const blocks = function* (pictures: Pictures): Generator<Moves | FilledRow> {
     const lead = runUp(setting, input.machine.acceleration);
     const made = laid.map((p) => {
