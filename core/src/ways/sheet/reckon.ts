@@ -1,8 +1,13 @@
 import { flatten, type Contour, type Vec } from '../../geometry';
-import { plainPlace, printedBoard, tracedBoard, tracedBox, type Board } from '../../holding';
+import { plainPlace, printedBoard, tracedBoard, tracedBox, tracedPieces, type Board } from '../../holding';
 import { plannedSheets } from '../../runs';
-import { heldAs, type BatchInput, type BatchReckoning, type ReckonOptions } from '../../setup';
+import { heldAs, type BatchInput, type BatchReckoning, type Held, type ReckonOptions } from '../../setup';
+import { cutRemarks } from './cutting';
 import { aimingGrowth, begin, bleedWarning, follow, NO_LABELS, wholePiece } from '../flat';
+
+/** How many holes each piece of a traced print is cut with. */
+const holesOf = ({ traced, inner }: Pick<Held<'sheet'>['choice'], 'traced' | 'inner'>): number[] =>
+  traced && inner ? tracedPieces(traced).map((p) => p.holes.length) : [];
 
 /** Each piece's cut as closed lines; pieces that are cut alike share theirs. */
 const cutLines = (board: Board | null): NonNullable<BatchReckoning['own']['cutLine']> => {
@@ -64,6 +69,7 @@ export const sheetBatch = (input: BatchInput, options: ReckonOptions): BatchReck
       }),
       last: ({ predicted }) => [
         ...bleedWarning(sheet, predicted),
+        ...(board ? cutRemarks(board, sheet.inset, holesOf(sheet)) : []),
         ...(traced && places > quantity + spares
           ? [
               {
