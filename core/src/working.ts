@@ -34,6 +34,9 @@ export const fixed = (value: number, digits = 2): string => {
 /** Millimetres for a working line. @example mm(61.764) // '61.76 mm' */
 export const mm = (value: number, digits = 2): string => `${fixed(value, digits)} mm`;
 
+/** Pieces as a sentence counts them. @example pieceCount(1) // '1 piece' */
+export const pieceCount = (n: number): string => `${n} ${n === 1 ? 'piece' : 'pieces'}`;
+
 /** Degrees for a working line, from radians. */
 export const degrees = (radians: number, digits = 3): string => `${fixed((radians * 180) / Math.PI, digits)}°`;
 

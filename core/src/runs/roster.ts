@@ -4,7 +4,7 @@ import { fail, ok, type Result } from '../result';
 export interface Roster {
   readonly columns: readonly string[];
   readonly rows: readonly Readonly<Record<string, string>>[];
-  readonly encoding: 'UTF-8' | 'Windows-1252' | 'text';
+  readonly encoding: 'UTF-8' | 'UTF-16' | 'Windows-1252' | 'text';
   readonly delimiter: string;
   readonly notes: readonly string[];
 }
@@ -16,8 +16,29 @@ interface Decoder {
 }
 declare const TextDecoder: new (label: string, options?: { fatal?: boolean; ignoreBOM?: boolean }) => Decoder;
 
+/**
+ * Which way round a file of two-byte letters is written (Unicode 15, section 3.10): by its byte-order mark, or, without
+ * one, by where the empty halves of its Latin letters stand. Null for any other file.
+ */
+const wideOrder = (bytes: Uint8Array): 'utf-16le' | 'utf-16be' | null => {
+  const [a, b] = bytes;
+  if (a === 0xff && b === 0xfe) return 'utf-16le';
+  if (a === 0xfe && b === 0xff) return 'utf-16be';
+  const pairs = Math.min(bytes.length, 400) >> 1;
+  let [even, odd] = [0, 0];
+  for (let i = 0; i < pairs; i += 1) {
+    if (bytes[2 * i] === 0) even += 1;
+    if (bytes[2 * i + 1] === 0) odd += 1;
+  }
+  // No other text has noughts in it.
+  if (pairs < 2 || Math.max(even, odd) < 0.6 * pairs) return null;
+  return odd > even ? 'utf-16le' : 'utf-16be';
+};
+
 /** Bytes of a CSV to text: UTF-8 when they are valid UTF-8, else Windows-1252. */
-export const decodeRoster = (bytes: Uint8Array): { text: string; encoding: 'UTF-8' | 'Windows-1252' } => {
+export const decodeRoster = (bytes: Uint8Array): { text: string; encoding: Exclude<Roster['encoding'], 'text'> } => {
+  const wide = wideOrder(bytes);
+  if (wide) return { text: new TextDecoder(wide).decode(bytes), encoding: 'UTF-16' };
   try {
     return { text: new TextDecoder('utf-8', { fatal: true }).decode(bytes), encoding: 'UTF-8' };
   } catch {

@@ -19,6 +19,15 @@ describe('roster', () => {
   it('reads Windows-1252 when it is not UTF-8', () => {
     expect(decodeRoster(new Uint8Array([0x5a, 0x4f, 0xcb]))).toEqual({ text: 'ZOË', encoding: 'Windows-1252' });
     expect(decodeRoster(new TextEncoder().encode('ZOË')).encoding).toBe('UTF-8');
+    // As spreadsheets save “Unicode text”: two bytes a letter, either half first, with and without a byte-order mark.
+    const text = 'name\tlane\nZOË\t3\n';
+    for (const order of ['le', 'be'] as const)
+      for (const marked of [true, false]) {
+        const bytes = Buffer.from((marked ? '\uFEFF' : '') + text, 'utf16le');
+        if (order === 'be') bytes.swap16();
+        expect(decodeRoster(new Uint8Array(bytes))).toEqual({ text, encoding: 'UTF-16' });
+      }
+    expect(decodeRoster(new Uint8Array())).toEqual({ text: '', encoding: 'UTF-8' });
   });
   it.each([
     ['name,lane\n"KESTREL,1', 'broken-quotes', 'Row'],

@@ -10,7 +10,7 @@ export interface Question {
 const near = (a: number, b: number, share: number): boolean => Math.abs(a - b) <= share * Math.abs(b);
 
 /**
- * Questions about one measured dimension: a value in the wrong unit, a reading far from the rest,
+ * Questions about one measured dimension: a value in the wrong unit or with its decimal point slipped, a reading far from the rest,
  * samples that disagree with the catalogue.
  *
  * @param field name of the place, e.g. `length`
@@ -35,6 +35,13 @@ export const dimensionQuestions = (field: string, nominal: Mm, samples: readonly
         field,
         message: `${field} reading ${index + 1} (${value.toFixed(2)} mm) looks like millimetres typed as inches: ${(value / MM_PER_INCH).toFixed(2)} mm would fit.`,
       });
+    } else {
+      const slipped = [10, 0.1, 100, 0.01].find((by) => near(value * by, nominal, 0.05));
+      if (slipped !== undefined)
+        questions.push({
+          field,
+          message: `${field} reading ${index + 1} (${value.toFixed(2)} mm) looks like a decimal point in the wrong place: ${(value * slipped).toFixed(2)} mm would fit.`,
+        });
     }
   }
   const stats = sampleStats(samples);

@@ -110,6 +110,13 @@ describe('plausibility', () => {
   it('asks about millimetres typed as inches and the other way round', () => {
     expect(dimensionQuestions('length', 60, [60 * 25.4], 900)[0]!.message).toContain('typed as inches');
     expect(dimensionQuestions('length', 60, [2.362], 900)[0]!.message).toContain('looks like inches');
+  });
+  it('asks about a decimal point in the wrong place at the first reading', () => {
+    for (const [typed, fits] of [[10.16, '101.60'], [1016, '101.60'], [1.016, '101.60'], [10160, '101.60']] as const) // prettier-ignore
+      expect(dimensionQuestions('length', 101.6, [typed], 900)[0]!.message).toBe(`length reading 1 (${typed.toFixed(2)} mm) looks like a decimal point in the wrong place: ${fits} mm would fit.`); // prettier-ignore
+    expect(dimensionQuestions('length', 101.6, [101.6], 900)).toEqual([]);
+    // A reading that is neither is not asked about by itself.
+    expect(dimensionQuestions('length', 101.6, [60], 900)).toEqual([]);
     expect(dimensionQuestions('length', 5080, [], 900)[0]!.message).toContain('200.00 mm');
   });
   it('points at a reading that stands apart', () => {

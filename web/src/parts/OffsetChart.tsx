@@ -1,7 +1,7 @@
 import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
 import type { BatchDocument } from '@bistre/contract';
-import { capability, fixed } from '@bistre/core';
+import { capability, fixed, pieceCount } from '@bistre/core';
 
 /** Measured offsets piece by piece in the order they were burned, against the tolerance: an individuals chart of x and y. */
 export const OffsetChart = ({ batch }: { batch: BatchDocument }) => {
@@ -38,7 +38,7 @@ export const OffsetChart = ({ batch }: { batch: BatchDocument }) => {
         viewBox={`0 0 ${width} ${height}`}
         className="w-full"
         role="img"
-        aria-label={`Offsets of ${pieces.length} pieces`}
+        aria-label={`Offsets of ${pieceCount(pieces.length)}`}
       >
         {[-t, 0, t].map((v) => (
           <g key={v}>

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { api, setupSections } from '@bistre/contract';
-import { CAUTIONS, duration, fixed, fluence, mm, worked, type TimeEstimate } from '@bistre/core';
+import { CAUTIONS, duration, fixed, fluence, mm, worked, type TimeEstimate, pieceCount } from '@bistre/core';
 import { useRecipes } from '../data/queries';
 import { reckoner } from '../data/worker';
 import { Choice, Measure, Select } from '../parts/fields';
@@ -155,7 +155,7 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
                         worked(
                           'beam on',
                           'time in burning moves',
-                          `${estimate.pieces} pieces`,
+                          pieceCount(estimate.pieces),
                           duration(estimate.burning),
                           'geometry',
                         ),

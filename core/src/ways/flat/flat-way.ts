@@ -2,6 +2,7 @@ import type { BatchReckoning, RunWords } from '../../setup';
 import type { RunWaits, Way } from '../way';
 import { boardFiles, engravingTime, flatFiles } from './files';
 import { BOARD_LOADS, nextPieces } from './loads';
+import { pieceCount } from '../../working';
 
 /** The route of work that is aimed at on the bed. */
 export const ON_THE_BED = ['blank', 'hold', 'place', 'burn', 'run', 'close'] as const;
@@ -11,7 +12,7 @@ export const BY_ITSELF = ['blank', 'hold', 'burn', 'run', 'close'] as const;
 /** A load of several pieces, judged slot by slot. */
 export const loadWaits = (first: string): RunWaits => ({
   first: () => first,
-  next: (r) => `load the next ${Math.min(r.run.waiting.length, r.board?.slots.length ?? 0)} pieces`,
+  next: (r) => `load the next ${pieceCount(Math.min(r.run.waiting.length, r.board?.slots.length ?? 0))}`,
   look: (r) => `look at slot ${r.run.nextSlot}`,
 });
 

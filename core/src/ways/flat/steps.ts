@@ -14,7 +14,7 @@ import {
   type Step,
 } from '../../setup';
 import type { FillOrder } from '../../holding';
-import { fixed } from '../../working';
+import { fixed, pieceCount } from '../../working';
 
 /** Pieces of one batch differ: that is measured before a fixture is made for them. */
 export const measureStep = (input: BatchInput): Step => ({
@@ -187,7 +187,7 @@ export const fillWords = (input: BatchInput, r: BatchReckoning, where: string): 
       detail: 'The rest is held until this one is approved.',
     };
   const size = Math.min(r.run.waiting.length, r.board?.slots.length ?? 1);
-  return { title: open === null ? `Load ${size} pieces` : burn, detail: where };
+  return { title: open === null ? `Load ${pieceCount(size)}` : burn, detail: where };
 };
 
 /** The steps of a batch on a board that is laid on the bed by its marks. */

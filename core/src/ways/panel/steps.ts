@@ -16,6 +16,7 @@ import {
   aimSteps,
   rereadStep,
 } from '../../setup';
+import { pieceCount } from '../../working';
 
 const TURN_WORDS: Readonly<Record<Turn, string>> = {
   page: 'Like a page of a book: its left edge goes to the right, the back edge stays at the back.',
@@ -133,7 +134,7 @@ export const panelSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
     r,
     r.run.openLoad === null
       ? {
-          title: `Take the next sheet: ${size} pieces`,
+          title: `Take the next sheet: ${pieceCount(size)}`,
           detail: 'Side one is burned first; the list says which name goes where.',
         }
       : {

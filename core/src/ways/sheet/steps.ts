@@ -10,6 +10,7 @@ import {
   type Step,
 } from '../../setup';
 import { lyingFlat, materialStep, placeSteps } from '../flat';
+import { pieceCount } from '../../working';
 
 /** What was found in a picture is compared with the sheet in hand. */
 const countStep = (r: BatchReckoning): Step => ({
@@ -61,7 +62,7 @@ export const sheetSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
     ),
     ...recipeSteps(input, 'cut'),
     ...runSteps(input, r, {
-      title: open === null ? `Take the next sheet: ${size} pieces` : `Burn load ${open}`,
+      title: open === null ? `Take the next sheet: ${pieceCount(size)}` : `Burn load ${open}`,
       detail: 'Its marks were read on this very sheet. Look at the first cut before the rest.',
     }),
   ];
