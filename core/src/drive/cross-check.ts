@@ -8,10 +8,14 @@ export const diameterFromTape = (circumference: Mm): Mm => circumference / Math.
 
 /** A caliper and a tape that disagree by more than this share are both questioned. */
 const AGREEMENT = 0.01;
+/** What a tape read to the millimetre, laid by hand, may be off by round a blank [assumed], and a caliper across it, mm. */
+const TAPE_ERROR: Mm = 1;
+const CALIPER_ERROR: Mm = 0.1;
 
 /**
  * Diameter by caliper against circumference by tape. The commonest wrong entry is the diameter
- * [common practice], so a disagreement is asked about and nothing is refused.
+ * [common practice], so whatever is more than both tools may be off by is shown, and beyond a hundredth asked about;
+ * nothing is refused.
  */
 export const tapeCheck = (
   caliper: Mm,
@@ -30,7 +34,16 @@ export const tapeCheck = (
       'geometry',
     ),
   ];
-  if (Math.abs(off) <= AGREEMENT) return { question: null, working };
+  const apart = Math.abs(fromTape - caliper);
+  if (apart <= TAPE_ERROR / Math.PI + CALIPER_ERROR) return { question: null, working };
+  if (Math.abs(off) <= AGREEMENT)
+    return {
+      working,
+      question: {
+        field: 'diameter',
+        message: `Caliper says ${mm(caliper)}, the tape ${mm(fromTape)} (${tape.toFixed(1)} mm round): ${mm(apart)} apart, more than a tape (± ${TAPE_ERROR} mm round) and a caliper (± ${CALIPER_ERROR} mm) are off by. The caliper’s is used: was the tape laid at the same place?`,
+      },
+    };
   const asRadius = Math.abs(fromTape / (2 * caliper) - 1) < AGREEMENT;
   return {
     working,

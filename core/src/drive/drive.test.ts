@@ -63,7 +63,11 @@ describe('round blanks', () => {
   ])('D %f mm goes %f mm round', (d, c) => expect(Math.abs(Math.PI * d - c)).toBeLessThan(0.01));
   it('reads a tape of 10 7/8 in as D 87.925', () => expect(diameterFromTape(276.225)).toBeCloseTo(87.925, 3));
   it('asks when caliper and tape disagree by more than 1 %, and guesses a radius', () => {
-    expect(tapeCheck(75, Math.PI * 75.7).question).toBeNull();
+    // A millimetre round and a tenth across: 0.42 mm of diameter between them.
+    expect(tapeCheck(75, Math.PI * 75.41).question).toBeNull();
+    expect(tapeCheck(75, Math.PI * 75.43).question!.message).toContain('0.43 mm apart, more than a tape (± 1 mm round) and a caliper (± 0.1 mm) are off by. The caliper’s is used'); // prettier-ignore
+    // 10 7/8 in round is 87.93 mm across, not 88.4: half a hundredth, and shown.
+    expect(tapeCheck(88.4, 276.225).question!.message).toMatch(/^Caliper says 88\.40 mm, the tape 87\.93 mm \(276\.2 mm round\): 0\.47 mm apart/); // prettier-ignore
     expect(tapeCheck(75, Math.PI * 77).question!.message).toContain('Measure both again');
     expect(tapeCheck(37.5, Math.PI * 75).question!.message).toContain('radius');
     expect(tapeCheck(75, null).working).toEqual([]);

@@ -18,6 +18,7 @@ import {
   reckonTravel,
   RING_REPEAT,
   roundLength,
+  diameterFromTape,
   tapeCheck,
   throwLimit,
   UPRIGHT,
@@ -42,16 +43,22 @@ const measuredShape = (
   shape: RoundShape,
 ): Pick<RoundReckoning, 'shape' | 'diameter' | 'questions' | 'tapeWorking'> => {
   const widest = diameterAt(shape.profile, widestPlace(shape.profile));
-  const samples = input.blank.samples.diameter ?? [];
+  const caliper = input.blank.samples.diameter ?? [];
+  const tapes = input.blank.samples.tape ?? [];
+  const round = meanOf(tapes);
+  // Where no caliper was used the tape says how wide it is.
+  const byTape = caliper.length === 0 && round !== null;
+  const samples = byTape ? tapes.map(diameterFromTape) : caliper;
   const diameter = governingSize({
-    label: 'diameter',
-    nominal: widest,
+    label: byTape ? 'diameter by tape' : 'diameter',
+    nominal: byTape ? diameterFromTape(round) : widest,
     catalogueTolerance: input.blank.catalogueTolerance,
     samples,
     coverage: 0.95,
     confidence: 0.95,
   });
-  const tape = tapeCheck(diameter.mean, meanOf(input.blank.samples.tape ?? []));
+  // Against what it is said to be where it governs itself, against the caliper where that does.
+  const tape = tapeCheck(byTape ? widest : diameter.mean, round);
   const capacity = capacityCheck(shape);
   return {
     shape: { ...shape, profile: grownProfile(shape.profile, diameter.mean - widest) },
@@ -59,7 +66,7 @@ const measuredShape = (
     tapeWorking: tape.working,
     questions: [
       ...dimensionQuestions('diameter', widest, samples, Math.max(input.machine.bed.width, input.machine.bed.height)),
-      ...(tape.question ? [tape.question] : []),
+      ...(tape.question && !byTape ? [tape.question] : []),
       ...(capacity ? [capacity] : []),
     ],
   };

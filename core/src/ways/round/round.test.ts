@@ -125,6 +125,24 @@ describe('what will not go', () => {
   });
 });
 
+describe('a tape laid round', () => {
+  const taped = (tape: number[], diameter: number[] = []) => reckon({ ...cup, blank: { ...cup.blank, samples: { ...cup.blank.samples, diameter, tape } } }).own.round!; // prettier-ignore
+  it('says how wide a blank is where no caliper was used: 10 7/8 in round is 87.925 mm', () => {
+    const { diameter, shape: grown } = taped([276.225]);
+    expect(diameter.mean).toBeCloseTo(87.925, 3);
+    // All of the profile goes with its widest place, 92 as it was drawn.
+    expect(grown.profile[0]!.diameter).toBeCloseTo(87.925, 3);
+    // Three of them say how blanks differ too: s of the circumferences over π.
+    const three = taped([276, 277, 278]).diameter;
+    expect([three.mean, three.spread]).toEqual([expect.closeTo(277 / Math.PI, 9), expect.closeTo(1 / Math.PI, 9)]);
+  });
+  it('does not where a caliper was: it is compared', () => {
+    const { diameter, questions } = taped([276.225], [88.4, 88.4, 88.4]);
+    expect(diameter.mean).toBeCloseTo(88.4, 9);
+    expect(questions.map((q) => q.message).join()).toContain('0.47 mm apart');
+  });
+});
+
 describe('what a handle and a feature do', () => {
   const handle = { kind: 'handle', from: 20, to: 100, reach: 40, width: 12 };
   it('a mark to begin at is one more thing to be off by', () => {
