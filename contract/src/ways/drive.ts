@@ -26,6 +26,7 @@ export const drive = way(
   }),
   z.object({
     letter: orientation.nullable(),
+    letterWith: z.object({ rimFaces, topMoves: z.enum(['toward', 'away']) }).optional(),
     accelerationSet: inRange('Axis acceleration', 1, 200_000, 'mm/s²').nullable(),
     numberSet: inRange('The number', 0, 100_000_000).nullable(),
     runOut: inRange('Run-out', 0, 20, 'mm', { label: 'Dial, lowest to highest', empty: 'Empty: not read.' }).nullable(),

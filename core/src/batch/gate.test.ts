@@ -5,7 +5,7 @@ import { inWay } from '../test-held';
 import { exactly, readAt, reckon, saved } from '../test-reckon';
 import { EXAMPLES } from '../test-ways';
 import { WAY_IDS, wayOf, type DrawingName, type ProgramName } from '../ways';
-import { batchDrawing, batchProgram, gateOf, STOPS, type Use } from '.';
+import { batchDrawing, batchProgram, gateOf, gatesOf, STOPS, type Use } from '.';
 
 /** Every file of a batch, with all that stands against it, by code. */
 const filesOf = (input: BatchInput): Record<string, string[]> => {
@@ -142,6 +142,16 @@ describe('held back', () => {
         id,
         files[id].filter((f) => ['burn', 'walk'].includes(useOf(f))).sort(),
       ]);
+  });
+});
+
+describe('what a page shows of it', () => {
+  it('is nothing for work that is ready, and every file that is held back, by its name', () => {
+    for (const id of WAY_IDS) expect([id, gatesOf(ready[id], reckon(ready[id]))]).toEqual([id, {}]);
+    const bare = { ...ready.sheet, roster: [] };
+    const gates = gatesOf(bare, reckon(bare));
+    expect(Object.keys(gates).sort()).toEqual(['load', 'print']);
+    expect(gates.print![0]!.message).toBe('There is no list yet of what the pieces carry. Bring it in.');
   });
 });
 

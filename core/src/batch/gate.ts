@@ -76,17 +76,18 @@ const rosterRemarks = (input: BatchInput, r: BatchReckoning): Remark[] => {
   if (wanted.length === 0) return [];
   const run = (message: string): Remark => ({ station: 'run', message, danger: 'roster' });
   const on = r.onTheBoard.map((o) => o.ordinal);
-  const known = new Set(input.roster.flatMap((row) => Object.keys(row)));
-  const absent = input.roster.length === 0 ? [] : wanted.filter((column) => !known.has(column));
+  const { roster } = input;
+  if (roster.length === 0) return [run('There is no list yet of what the pieces carry. Bring it in.')];
+  const absent = wanted.filter((column) => !roster.some((row) => column in row));
   if (absent.length > 0)
     return [
       run(
-        `The list has no ${absent.length === 1 ? 'column' : 'columns'} ${listed(absent.map((c) => `“${c}”`))}, which the lettering takes. Choose a column that it has (${listed([...known])}), or bring in the right list.`,
+        `The list has no ${absent.length === 1 ? 'column' : 'columns'} ${listed(absent.map((c) => `“${c}”`))}, which the lettering takes. Choose a column that it has (${listed(Object.keys(roster[0]!))}), or bring in the right list.`,
       ),
     ];
-  const without = on.filter((ordinal) => nth(input.roster, ordinal) === undefined);
+  const without = on.filter((ordinal) => nth(roster, ordinal) === undefined);
   const blank = on.filter((ordinal) => {
-    const row = nth(input.roster, ordinal);
+    const row = nth(roster, ordinal);
     return row !== undefined && wanted.every((column) => (row[column] ?? '').trim() === '');
   });
   return [
@@ -133,20 +134,27 @@ const fixtureRemarks = (r: BatchReckoning): Remark[] =>
  * @returns nothing when it may leave, as far as the reckoning tells; making it can still find more
  * @example gateOf(input, reckonBatch(input, options), 'load') // [{ code: 'collision', message: 'magnet stands in …', field: 'hold' }]
  */
-export const gateOf = (input: BatchInput, r: BatchReckoning, file: Gated): readonly Problem[] => {
-  const use = USES[file];
+export const gateOf = (input: BatchInput, r: BatchReckoning, file: Gated): readonly Problem[] =>
+  against(input, r, dangersOf(input, r), USES[file]);
+
+/** Every remark that is a danger to some file of the work that is on. */
+const dangersOf = (input: BatchInput, r: BatchReckoning): readonly Remark[] => {
   const on = new Set(r.onTheBoard.map((o) => o.ordinal));
-  return [...r.warnings, ...fixtureRemarks(r), ...rosterRemarks(input, r), ...recipeRemarks(input, r, use)]
-    .filter((w) => w.danger !== undefined && STOPS[w.danger].includes(use))
-    .filter((w) => w.pieces === undefined || w.pieces.some((p) => on.has(p)))
-    .map(asProblem);
+  return [...r.warnings, ...fixtureRemarks(r), ...rosterRemarks(input, r)].filter(
+    (w) => w.danger !== undefined && (w.pieces === undefined || w.pieces.some((p) => on.has(p))),
+  );
 };
+
+const against = (input: BatchInput, r: BatchReckoning, dangers: readonly Remark[], use: Use): readonly Problem[] =>
+  [...dangers, ...recipeRemarks(input, r, use)].filter((w) => STOPS[w.danger!].includes(use)).map(asProblem);
 
 /** What the gate has against each file that a batch has, by the file's name without its ending; what may leave is not in it. */
 export const gatesOf = (input: BatchInput, r: BatchReckoning): Readonly<Partial<Record<Gated, readonly Problem[]>>> => {
   const { drawings, programs, papers = [] } = wayOf(input).files;
   const names = new Set([...Object.keys(drawings), ...Object.keys(programs), ...papers.filter((p) => p === 'print')]) as Set<Gated>; // prettier-ignore
-  return Object.fromEntries([...names].map((name) => [name, gateOf(input, r, name)] as const).filter(([, against]) => against.length > 0)); // prettier-ignore
+  const dangers = dangersOf(input, r);
+  const all = [...names].map((name) => [name, against(input, r, dangers, USES[name])] as const);
+  return Object.fromEntries(all.filter(([, reasons]) => reasons.length > 0));
 };
 
 /** One refusal that carries all reasons. */

@@ -261,11 +261,13 @@ withDatabase('data of the release before', () => {
   });
 
   /** What the release before reckoned of each batch on that day: way, error at 95 % of 200 pieces, mm, and loads. */
+  // Three of them differ from what that release reckoned: their corners are round, so that they turn further in their
+  // pockets than it knew, and the middle of a piece that floats no longer moves with its size.
   const RECKONED: readonly (readonly [string, WayId, number, number, number])[] = [
-    ['Bag tags, junior crews', 'pockets', 0.618276, 3, 12],
+    ['Bag tags, junior crews', 'pockets', 0.630121, 3, 12],
     ['Berth cards, Bench B on its board', 'locator', 0.739078, 3, 24],
     ['Boat plaques, pegs and lines', 'pegs', 0.601327, 3, 9],
-    ['Boat tags', 'pockets', 0.628046, 3, 48],
+    ['Boat tags', 'pockets', 0.646662, 3, 48],
     ['Bow-number decals', 'sheet', 0.388922, 2, 19],
     ['Buoy labels, same larch', 'photo', 0.435564, 0, 0],
     ['Cleat plates, drilled', 'marked', 0.392871, 6, 1],
@@ -273,7 +275,7 @@ withDatabase('data of the release before', () => {
     ['Course through the feeder, 2.2 m', 'feed', 1.77954, 1, 1],
     ['Crew badges, printed elsewhere', 'sheet', 0.406358, 1, 15],
     ['Gulls, lying anywhere', 'photo', 0.435564, 0, 0],
-    ['Lane medals', 'pockets', 0.935618, 3, 18],
+    ['Lane medals', 'pockets', 0.925056, 3, 18],
     ['Lane pegs, from offcuts', 'photo', 0.435564, 0, 0],
     ['Oar grips', 'cradle', 0.429131, 8, 1],
     ['Oar-rack plates, in a row', 'feed', 0.75177, 21, 4],

@@ -2,7 +2,7 @@ import { createContext, useContext } from 'react';
 import { Link, useLocation } from 'react-router';
 import { toast } from 'sonner';
 import type { ApiProblem, FileName } from '@bistre/contract';
-import type { Problem } from '@bistre/core';
+import { STATION_NAMES, type Problem, type StationId } from '@bistre/core';
 import type { Shown } from '../data/shown';
 import { operatorName } from '../data/api';
 import { manyWords, outbox } from '../data/outbox';
@@ -70,17 +70,6 @@ const Gates = createContext<Shown['gates']>({});
 /** What stands against files on the page below. */
 export const GatesOf = Gates.Provider;
 
-/** Where a reason is mended, as the rule names it. */
-const STATIONS: Readonly<Record<string, string>> = {
-  blank: 'Blank',
-  hold: 'Hold',
-  drive: 'Drive',
-  feed: 'Feed',
-  place: 'Place',
-  burn: 'Burn',
-  run: 'Run',
-};
-
 /** What stands against a file on this page. */
 export const useAgainst = (): ((file: FileName) => readonly Problem[]) => {
   const gates = useContext(Gates);
@@ -96,9 +85,9 @@ export const Held = ({ batchId, reasons }: { batchId: string; reasons: readonly 
         <li key={message} className="py-0.5">
           <b className="mr-2 text-oxide">Held back:</b>
           {message}{' '}
-          {STATIONS[field] && !pathname.endsWith(`/${field}`) && (
+          {field in STATION_NAMES && !pathname.endsWith(`/${field}`) && (
             <Link className="link whitespace-nowrap" to={`/batches/${batchId}/${field}`}>
-              to {STATIONS[field]}
+              to {STATION_NAMES[field as StationId]}
             </Link>
           )}
         </li>

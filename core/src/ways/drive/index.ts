@@ -1,6 +1,6 @@
 import { freshDriveSettings, heldAs, untriedDrive, type BatchInput, type BatchReckoning } from '../../setup';
 import { entered, notStarted, PROVED } from '../flat';
-import { letterGcode, ringGcode, ROUND, turnedGcode } from '../round';
+import { letterGcode, letterIsOld, ringGcode, ROUND, turnedGcode } from '../round';
 import type { State, Way } from '../way';
 
 const state = (input: BatchInput, r: BatchReckoning): State => {
@@ -16,6 +16,7 @@ const state = (input: BatchInput, r: BatchReckoning): State => {
   if (rings.rings === 0) return entered('burn a witness ring and read it');
   if (control.value !== null && Math.abs((found.numberSet ?? 0) / control.value - 1) > 0.0005)
     return { state: 'out of date', waits: `the ring corrects the number to ${control.value} ${control.unit}` };
+  if (letterIsOld(input)) return entered('burn the F again: what is said of the drive has changed since');
   if (found.letter === null) return entered('burn the F and pick its picture');
   return input.ticks.includes('drive.walk') ? PROVED : entered('walk the outline slowly');
 };

@@ -7,4 +7,4 @@ export * from './still';
 export * from './turned';
 export * from './steps';
 export * from './round-way';
-export { driveOf } from './settings';
+export { driveOf, letterIsOld } from './settings';

@@ -1,4 +1,4 @@
-import { driveOf } from './settings';
+import { driveOf, letterIsOld } from './settings';
 import { addLines, Moves, runUp, planTime, type BurnSetting, type FilledRow } from '../../burn';
 import {
   developed,
@@ -67,7 +67,9 @@ export const turnedGcode = (
   if (driveOf(input).letter === null)
     return fail(
       'no-letter',
-      'Burn the F on tape first: until then nobody knows which way round the art comes out.',
+      letterIsOld(input)
+        ? 'Burn the F on tape again: which way the rim faces or the drive turns was entered anew since, and what it showed would turn the art a second time.'
+        : 'Burn the F on tape first: until then nobody knows which way round the art comes out.',
       'drive',
     );
   const { value, where } = on.control;

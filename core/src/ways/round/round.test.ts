@@ -125,6 +125,47 @@ describe('what will not go', () => {
   });
 });
 
+describe('an F on tape', () => {
+  const seen = { quarters: 0, mirrored: true } as const;
+  const found = { letter: seen, letterWith: { rimFaces: 'right', topMoves: 'toward' }, numberSet: 50.93 } as const;
+  const burned = inWay(EXAMPLES.drive, 'drive', { rimFaces: 'right' }, found);
+  const withF: BatchInput = { ...burned, pieces: loadedPieces([1]), drive: { ...burned.drive!, topMoves: 'toward' } };
+  const code = (input: BatchInput): string => {
+    const made = batchProgram(input, reckon(input), 'load');
+    return made.ok ? '' : made.problem.code;
+  };
+  /** Where the load's file goes, along and round. */
+  const places = (input: BatchInput): string => {
+    const made = batchProgram(input, reckon(input), 'load');
+    return made.ok ? [...(made.value as Iterable<string>)].join('').replace(/^\(.*$/gm, '') : '';
+  };
+  const entered = (topMoves: 'toward' | 'away', rimFaces: 'left' | 'right' = 'right'): BatchInput => ({ ...inWay(withF, 'drive', { rimFaces }), drive: { ...withF.drive!, topMoves } }); // prettier-ignore
+
+  it('counts for what was said of the drive when it was burned, and for nothing else', () => {
+    expect(code(withF)).toBe('');
+    // It showed that the drive turns the other way: entered so, what it showed would mirror the art once more.
+    expect(code(entered('away'))).toBe('no-letter');
+    expect(waitsOf(entered('away'), 'drive')).toMatch(/F again|ring|number/);
+    expect(code(entered('toward', 'left'))).toBe('no-letter');
+    expect(places(entered('away'))).toBe('');
+    // As it was again, it counts again.
+    expect(code(entered('toward'))).toBe('');
+  });
+  it('burned again after the entry was put right comes out as it did with the first one: the art is turned once', () => {
+    // The drive turns the other way than entered: a mirrored F, corrected by what it showed …
+    const corrected = places(withF);
+    // … or by the entry, and then the F comes out upright.
+    const upright = inWay(entered('away'), 'drive', {}, { ...found, letter: { quarters: 0, mirrored: false }, letterWith: { rimFaces: 'right', topMoves: 'away' } }); // prettier-ignore
+    expect(places(upright)).not.toBe('');
+    expect(places(upright)).toBe(corrected);
+  });
+  it('of a batch that noted nothing of it counts as it did', () => {
+    const { letterWith: _none, ...before } = found;
+    const plain = { ...inWay(EXAMPLES.drive, 'drive', {}, before), pieces: loadedPieces([1]) };
+    expect(code({ ...plain, drive: { ...plain.drive!, topMoves: 'away' } })).toBe('');
+  });
+});
+
 describe('a tape laid round', () => {
   const taped = (tape: number[], diameter: number[] = []) => reckon({ ...cup, blank: { ...cup.blank, samples: { ...cup.blank.samples, diameter, tape } } }).own.round!; // prettier-ignore
   it('says how wide a blank is where no caliper was used: 10 7/8 in round is 87.925 mm', () => {

@@ -2,7 +2,7 @@ import { FoundFields } from '../fields';
 import { heldIn } from '../held';
 import { useState } from 'react';
 import { api } from '@bistre/contract';
-import { afterLetter, correctionWords, type Orientation } from '@bistre/core';
+import { afterLetter, correctionWords, letterIsOld, type Orientation } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
 import type { RoundShown } from '../../data/shown';
 import { Field, Measure } from '../../parts/fields';
@@ -132,11 +132,14 @@ export const RingStep = ({ handle, on, large = false }: { handle: BatchHandle; o
 
 /** The F on tape: which of the eight pictures it is. */
 export const LetterStep = ({ handle, large = false }: { handle: BatchHandle; large?: boolean }) => {
-  const { found, note } = heldIn(handle, 'drive');
+  const { choice, found, note } = heldIn(handle, 'drive');
+  const { drive } = handle.batch;
   const [last, setLast] = useState<Orientation | null>(null);
+  const old = letterIsOld({ ...handle.batch, drive: drive?.spec ?? null });
   const pick = (seen: Orientation): void => {
     setLast(seen);
-    note({ letter: afterLetter(found.letter, seen) });
+    const letterWith = drive ? { rimFaces: choice.rimFaces, topMoves: drive.spec.topMoves } : undefined;
+    note({ letter: afterLetter(old ? null : found.letter, seen), letterWith });
   };
   return (
     <div className={large ? 'mt-5' : 'mt-1'}>
@@ -144,7 +147,12 @@ export const LetterStep = ({ handle, large = false }: { handle: BatchHandle; lar
         <p className="mb-1 text-[13px] text-soft">Stand it on its base, rim up. Which picture is the F on the tape?</p>
       )}
       <LetterPictures picked={last} onPick={pick} large={large} />
-      {found.letter && (
+      {old && (
+        <Finding tone="out">
+          Which way the rim faces or the drive turns was entered anew since the F was burned: burn it again.
+        </Finding>
+      )}
+      {found.letter && !old && (
         <Finding tone="inside">
           {correctionWords(last ?? found.letter)}{' '}
           {last && (last.quarters !== 0 || last.mirrored) ? 'Burn it once more to see it upright.' : ''}

@@ -151,6 +151,21 @@ describe('the F', () => {
     await press('F turned a quarter to the left');
     expect(page.batch().setup.held.found).toMatchObject({ letter: { quarters: 2, mirrored: false } });
   });
+
+  it('is asked for again when what it corrected was entered anew, and then counts from the start', async () => {
+    const { drive } = DOCUMENTS;
+    const { topMoves } = drive.drive!.spec;
+    const other = topMoves === 'toward' ? 'away' : 'toward';
+    const held = drive.setup.held as Extract<typeof drive.setup.held, { way: 'drive' }>;
+    const letterWith = { rimFaces: held.choice.rimFaces, topMoves: other } as const;
+    const found = { ...held.found, letter: { quarters: 0, mirrored: true } as const, letterWith };
+    const page = await showStation({ ...drive, setup: { ...drive.setup, held: { ...held, found } } }, 'drive');
+    expect(screen.getByText(/entered anew since the F was burned: burn it again\.$/)).toBeTruthy();
+    await press('F turned a quarter to the left');
+    // Not a quarter on a mirror image: what is seen now is all.
+    expect(page.batch().setup.held.found).toMatchObject({ letter: { quarters: 1, mirrored: false }, letterWith: { ...letterWith, topMoves } }); // prettier-ignore
+    expect(screen.queryByText(/entered anew since/)).toBeNull();
+  });
 });
 
 describe('the simulated drive', () => {

@@ -17,7 +17,7 @@ export const RoundDrawing = ({
 }) => {
   const [chosen, setChosen] = useState<{ at: string; what: 'drive' | 'wrap' } | null>(null);
   const what = round.on ? (chosen?.at === first ? chosen.what : first) : 'wrap';
-  const drive = driveOf(handle.batch);
+  const drive = driveOf({ ...handle.batch, drive: handle.batch.drive?.spec ?? null });
   const riser = handle.batch.drive?.spec.risers.find((r) => r.name === drive.stand.riser)?.height ?? 0;
   return (
     <div className="relative h-full">
