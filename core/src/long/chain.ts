@@ -1,5 +1,6 @@
 import { boxCorners, type Box, type Vec } from '../geometry';
-import { radialCoverage, seeded } from '../budget';
+import { seeded } from '../budget';
+import { planeRadius95 } from '../samples';
 import type { Mm, Rad } from '../units';
 
 /** A seam's two marks, work frame. */
@@ -27,6 +28,8 @@ export interface Chain {
 export interface SegmentError {
   /** Radius within which 95 of 100 fall: its farthest corner from where the first segment says it belongs, mm. */
   readonly fromStart: Mm;
+  /** Radial standard uncertainty of that corner: root of the sum of its variances, mm. */
+  readonly u: Mm;
   /** The same for the step against the segment before, at the seam; null for the first. */
   readonly step: Mm | null;
 }
@@ -43,29 +46,39 @@ const carry = ([a, b]: SeamMarks, { aim, back }: ChainErrors): { centre: Vec; sh
 
 /**
  * Errors along a chain of segments: every carrying over adds its shift and, times the distance from
- * its marks, its turn; the pointer's offset adds up in one direction.
+ * its marks, its turn; the pointer's offset adds up in one direction. A turn moves a corner across the way to it only, so
+ * that errors along and across differ: their radius is that of an ellipse.
  */
 export const chainErrors = (chain: Chain): SegmentError[] => {
   const { errors } = chain;
-  const factor = radialCoverage(0.95, Infinity);
-  const radius = (variance: number): Mm => factor * Math.sqrt(variance);
   return chain.boxes.map((box, k): SegmentError => {
     const before = chain.marks.slice(0, k).map((m) => carry(m, errors));
     const pointer = pointerSum(chain, k);
-    const far = Math.max(
-      ...boxCorners(box).map((p) =>
-        before.reduce((s, c) => s + 2 * c.shift + c.turn * ((p.x - c.centre.x) ** 2 + (p.y - c.centre.y) ** 2), 0),
-      ),
-    );
+    const everywhere = (pointer * errors.pointer) ** 2 + errors.back ** 2;
+    const corners = boxCorners(box).map((p) => {
+      let [xx, yy, xy] = [everywhere, everywhere, 0];
+      for (const { centre, shift, turn } of before) {
+        const [dx, dy] = [p.x - centre.x, p.y - centre.y];
+        xx += shift + turn * dy * dy;
+        yy += shift + turn * dx * dx;
+        xy -= turn * dx * dy;
+      }
+      return { radius: planeRadius95(xx, yy, xy), u: Math.sqrt(xx + yy) };
+    });
     const last = before[k - 1];
     const height = last ? Math.max(Math.abs(box.maxY - last.centre.y), Math.abs(last.centre.y - box.minY)) : 0;
     return {
-      fromStart: radius(far + 2 * (pointer * errors.pointer) ** 2 + 2 * errors.back ** 2),
-      step: last
-        ? radius(2 * last.shift + last.turn * height ** 2 + 2 * errors.pointer ** 2 + 4 * errors.back ** 2)
-        : null,
+      fromStart: Math.max(...corners.map((c) => c.radius)),
+      u: Math.max(...corners.map((c) => c.u)),
+      step: last ? stepOf(last, height, errors) : null,
     };
   });
+};
+
+/** The step at a seam: what the turn makes of it there lies along the work. */
+const stepOf = ({ shift, turn }: { shift: number; turn: number }, height: Mm, { pointer, back }: ChainErrors): Mm => {
+  const across = shift + pointer ** 2 + 2 * back ** 2;
+  return planeRadius95(across + turn * height ** 2, across, 0);
 };
 
 /** Length of the sum of the pointer's unit errors after k carryings over, each turned as its segment lay. */

@@ -274,7 +274,7 @@ describe('errors along a chain', () => {
     // Across: √(σ²/2 + d²·2σ²/L²); both axes together, times the 95 % radius.
     const d = Math.hypot(500, 150);
     const both = 2 * (0.05 ** 2 / 2) + d ** 2 * ((2 * 0.05 ** 2) / 280 ** 2);
-    expect(second!.fromStart).toBeCloseTo(Math.sqrt(-Math.log(0.05)) * Math.sqrt(both), 9);
+    expect(second!.u).toBeCloseTo(Math.sqrt(both), 9);
   });
 
   it('grows along the segments, while the step at a seam stays the same', () => {
@@ -288,7 +288,7 @@ describe('errors along a chain', () => {
       const c = chain(4, part);
       const sorted = simulateChain(c, 20_000, 7);
       const rms = Math.sqrt(sorted.reduce((s, v) => s + v * v, 0) / sorted.length);
-      const predicted = chainErrors(c).at(-1)!.fromStart / Math.sqrt(-Math.log(0.05));
+      const predicted = chainErrors(c).at(-1)!.u;
       // The simulation takes the worst of all corners, the formula the farthest one: a little more.
       expect(rms / predicted).toBeGreaterThan(0.97);
       expect(rms / predicted).toBeLessThan(1.15);

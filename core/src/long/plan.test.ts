@@ -1,3 +1,4 @@
+import { planeRadius95 } from '../samples';
 import { radialCoverage } from '../budget';
 import { polyline, roundedRectangle, segment, type Vec } from '../geometry';
 import { MARK_DIAMETER } from '../marks';
@@ -212,12 +213,12 @@ describe('a head that does not come back to its places quite', () => {
     const [first, second] = chainErrors({ boxes, marks, turned: [0, 0], errors });
     const f = radialCoverage(0.95, Infinity);
     // Both marks off by 0.2 each way: shift² 0.02 an axis, turn² 2 · 0.04 / 300². At the seam’s ends, 150 from its middle:
-    const step = 2 * 0.02 + (0.08 / 300 ** 2) * 150 ** 2 + 2 * 0.1 ** 2 + 4 * 0.2 ** 2;
-    expect(second!.step).toBeCloseTo(f * Math.sqrt(step), 12);
+    const each = 0.02 + 0.1 ** 2 + 2 * 0.2 ** 2;
+    expect(second!.step).toBeCloseTo(planeRadius95(each + (0.08 / 300 ** 2) * 150 ** 2, each, 0), 12);
     // At the far corner, 300 on and 150 up; the art itself once more.
     const far = 2 * 0.02 + (0.08 / 300 ** 2) * (300 ** 2 + 150 ** 2) + 2 * 0.1 ** 2 + 2 * 0.2 ** 2;
-    expect(second!.fromStart).toBeCloseTo(f * Math.sqrt(far), 12);
-    expect(first).toEqual({ fromStart: expect.closeTo(f * Math.sqrt(2) * 0.2, 12), step: null });
+    expect(second!.u).toBeCloseTo(Math.sqrt(far), 12);
+    expect(first).toEqual({ fromStart: expect.closeTo(f * Math.sqrt(2) * 0.2, 9), u: expect.closeTo(Math.sqrt(2) * 0.2, 12), step: null }); // prettier-ignore
   });
 });
 

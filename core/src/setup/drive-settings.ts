@@ -21,7 +21,8 @@ export interface DriveFindings {
   /** What the F on tape showed; null while none was burned. */
   readonly letter: Orientation | null;
   /** What was said of drive and blank when it was burned: what it showed counts for that alone. Absent: not noted. */
-  readonly letterWith?: { readonly rimFaces: DriveSettings['rimFaces']; readonly topMoves: Drive['topMoves'] } | undefined;
+  readonly letterWith?:
+    { readonly rimFaces: DriveSettings['rimFaces']; readonly topMoves: Drive['topMoves'] } | undefined;
   /** The turning axis's acceleration as it is set for this job, mm/s²; null while it is not lowered. */
   readonly accelerationSet: MmPerS2 | null;
   /** What was typed into the machine for this drive; null while nothing was. */

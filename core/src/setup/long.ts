@@ -1,4 +1,3 @@
-import { RADIAL_95 } from '../samples';
 import { artOutline, batchArt, pieceShapes, type BatchArt } from '../artwork';
 import { assembleBudget, fromUniform, sourceOf, type Budget, type SourceRule } from '../budget';
 import {
@@ -50,7 +49,7 @@ export interface LongReckoning {
   readonly current: number;
   /** All segments are burned. */
   readonly burned: boolean;
-  readonly errors: readonly SegmentError[];
+  readonly errors: readonly Pick<SegmentError, 'fromStart' | 'step'>[];
 }
 
 /** Size of a long piece as it is engraved: its blank's rectangle. */
@@ -181,8 +180,7 @@ export const longBudget = (
   const { errors, boxes } = chain;
   const carried = boxes.length - 1;
   const alone = (part: Partial<typeof errors>): Mm =>
-    Math.max(...chainErrors({ ...chain, errors: { aim: 0, pointer: 0, back: 0, ...part } }).map((e) => e.fromStart)) /
-    RADIAL_95;
+    Math.max(...chainErrors({ ...chain, errors: { aim: 0, pointer: 0, back: 0, ...part } }).map((e) => e.u));
   const how = (rule: string, one: Mm): SourceRule => [
     rule,
     `${fixed(one, 3)} mm a mark, carried over ${carried} ×`,
