@@ -40,7 +40,7 @@ test('pictures of the main views', async ({ page }) => {
   await page.getByRole('button', { name: 'Approve the first piece' }).click();
   await page.getByRole('button', { name: 'Load the next 48' }).click();
   await page.getByRole('button', { name: 'Run the file on the simulated machine' }).click();
-  await page.getByText(/48: [\d.]+ (in|out)/).waitFor();
+  await page.getByText(/48: [\d.]+ mm/).waitFor();
   await page.getByText(/^Slot 1/).scrollIntoViewIfNeeded();
   await take(page, 'run');
   await page.getByRole('button', { name: 'open ▴' }).click();

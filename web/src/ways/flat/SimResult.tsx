@@ -135,7 +135,7 @@ export const SimResult = ({
               textAnchor="middle"
               className={`${big ? 'text-[13px]' : 'text-[10px]'} ${out ? 'fill-oxide font-bold' : 'fill-verdigris'}`}
             >
-              {p.slot}: {p.worst === null ? 'nothing' : `${p.worst.toFixed(2)} ${out ? 'out' : 'in'}`}
+              {p.slot}: {p.worst === null ? 'nothing' : `${p.worst.toFixed(2)} mm${out ? ', over' : ''}`}
             </text>
             {big && p.margin !== null && (
               <text
