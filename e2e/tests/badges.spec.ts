@@ -54,6 +54,6 @@ test('somebody else’s sheet: found in its picture, shapes told apart, counted,
   await page.getByRole('button', { name: 'Load the next 15' }).click();
   await page.getByRole('button', { name: 'Run the file on the simulated machine' }).click();
   // Print and cut together, with the margin left round every piece.
-  await expect(page.getByText(/^\d+: [\d.]+ (in|out)$/)).toHaveCount(15);
+  await expect(page.getByText(/^\d+: [\d.]+ mm(, over)?$/)).toHaveCount(15);
   await expect(page.getByText(/^(margin|paper shows,) [\d.]+$/)).toHaveCount(15);
 });

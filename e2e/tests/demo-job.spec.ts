@@ -22,7 +22,7 @@ test('the demo batch goes from the marks to the Log on the simulated machine', a
   await page.getByRole('button', { name: 'Approve the first piece' }).click();
   await page.getByRole('button', { name: 'Load the next 48' }).click();
   await page.getByRole('button', { name: 'Run the file on the simulated machine' }).click();
-  await expect(page.getByText(/48: [\d.]+ (in|out)/)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/48: [\d.]+ mm/)).toBeVisible({ timeout: 30_000 });
   // One piece is scrapped; its name goes back to the roster. A lost tab changes nothing.
   await choose(page.getByLabel('cause, when scrapped'), 'blank flawed');
   await page.getByRole('button', { name: 'Scrap', exact: true }).click();

@@ -45,7 +45,7 @@ test('drilled plates: marks and readings from a table, then a piece placed by it
   await page.goto(`${page.url().replace(/\/bench.*$/, '')}/run`);
   await page.getByRole('button', { name: 'Run the file on the simulated machine' }).click();
   // How far it is off depends on the pointer, which nobody measured here: up to 0.7 mm.
-  const landed = page.getByText(/^1: [\d.]+ (in|out)$/);
+  const landed = page.getByText(/^1: [\d.]+ mm(, over)?$/);
   await expect(landed).toBeVisible();
   expect(Number(/: ([\d.]+)/.exec((await landed.textContent())!)![1])).toBeLessThan(1.2);
 });
