@@ -27,7 +27,7 @@ test('a printed sheet: saved, printed, aimed at, its stretch told, and cut on th
   await page.getByRole('button', { name: 'Run the file on the simulated machine' }).click();
   await expect(page.getByRole('img', { name: 'Pieces after the simulated run' })).toBeVisible({ timeout: 30_000 });
   // Every piece of the sheet is cut within the tolerance, stretch and all.
-  await expect(page.getByText(/^\d+: [\d.]+ in$/)).toHaveCount(19);
+  await expect(page.getByText(/^\d+: [\d.]+ mm$/)).toHaveCount(19);
   await page.getByRole('button', { name: /All \d+ done/ }).click();
   // The next sheet was printed anew and lies elsewhere: the marks are asked for again.
   await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: /Place/ }).click();
