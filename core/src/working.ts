@@ -34,6 +34,10 @@ export const fixed = (value: number, digits = 2): string => {
 /** Millimetres for a working line. @example mm(61.764) // '61.76 mm' */
 export const mm = (value: number, digits = 2): string => `${fixed(value, digits)} mm`;
 
+/** Things as a sentence lists them. @example listed(['1', '2', '3']) // '1, 2 and 3' */
+export const listed = (words: readonly (string | number)[]): string =>
+  words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
+
 /** Pieces as a sentence counts them. @example pieceCount(1) // '1 piece' */
 export const pieceCount = (n: number): string => `${n} ${n === 1 ? 'piece' : 'pieces'}`;
 

@@ -1,6 +1,7 @@
 import { asProblem, type BatchInput, type BatchReckoning, type Danger, type Remark } from '../setup';
 import type { Problem, Result } from '../result';
 import { nth } from '../units';
+import { listed } from '../working';
 import { wayOf, type DrawingName, type ProgramName } from '../ways';
 
 /** What a file is for, which says what it must not leave with. */
@@ -59,15 +60,9 @@ export const STOPS: Readonly<Record<Danger, readonly Use[]>> = {
   fixture: ['burn', 'walk'],
 };
 
-const listed = (words: readonly string[]): string => {
-  const [last, ...others] = [...words].reverse();
-  return others.length === 0 ? (last ?? '') : `${others.reverse().join(', ')} and ${last}`;
-};
 /** Numbers as a sentence names them, the rest of many counted. */
 const named = (numbers: readonly number[]): string =>
-  numbers.length <= 6
-    ? listed(numbers.map(String))
-    : `${numbers.slice(0, 5).join(', ')} and ${numbers.length - 5} more`;
+  numbers.length <= 6 ? listed(numbers) : `${numbers.slice(0, 5).join(', ')} and ${numbers.length - 5} more`;
 
 /** Names that pieces on the bed should carry and do not have. */
 const rosterRemarks = (input: BatchInput, r: BatchReckoning): Remark[] => {

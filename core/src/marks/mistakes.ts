@@ -1,4 +1,5 @@
 import type { Mm, Share } from '../units';
+import { listed } from '../working';
 import { chooseModel, type Tested } from './models';
 import type { MarkPair, WorkModel } from './solve';
 
@@ -40,9 +41,6 @@ const plausible = (pairs: readonly MarkPair[], sigma: Mm, models: readonly WorkM
   return Math.max(Math.abs(scaleX - 1), Math.abs(scaleY - 1)) <= LARGEST_STRETCH ? choice.proposed : null;
 };
 
-const words = (ids: readonly number[]): string =>
-  ids.length === 2 ? `${ids[0]} and ${ids[1]}` : `${ids.slice(0, -1).join(', ')} and ${ids[ids.length - 1]}`;
-
 /**
  * Explains readings that do not agree: marks read in each other's place, work lying face down, one
  * mark misread. Three or more marks; null when nothing of this explains them.
@@ -72,7 +70,7 @@ export const findMistake = (
     return {
       kind: 'exchanged',
       marks: least.moved,
-      message: `Marks ${words(least.moved)} were read in each other’s place. Exchange the two readings, or aim at both again.`,
+      message: `Marks ${listed(least.moved)} were read in each other’s place. Exchange the two readings, or aim at both again.`,
     };
   if (plausible(mirrored(pairs), sigma, models))
     return {
@@ -97,7 +95,7 @@ export const findMistake = (
     return {
       kind: 'exchanged',
       marks: least.moved,
-      message: `Marks ${words(least.moved)} were read in another order than they are numbered. Aim at them again, in the order of their numbers.`,
+      message: `Marks ${listed(least.moved)} were read in another order than they are numbered. Aim at them again, in the order of their numbers.`,
     };
   return null;
 };
