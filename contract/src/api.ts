@@ -203,7 +203,11 @@ export const api = {
     body: z.object({
       overlap: inRange('The reading', -2_000, 2_000, 'mm'),
       readingError: inRange('Reading error', 0.01, 20, 'mm').optional(),
-      /** Says that a reading of more than a quarter turn is meant. */
+      /** Of the piece that carries the ring, where the others are measured: rollers turn a length. */
+      diameter: inRange('Diameter of this piece', 1, 1_000, 'mm', { label: 'Diameter of this very piece' })
+        .nullable()
+        .optional(),
+      /** Says that a reading is meant that is more than a quarter turn, or far off for a first ring. */
       sure: z.boolean().optional(),
     }),
     reply: batchDocument,

@@ -227,6 +227,8 @@ export const ringEntry = z.object({
   circumference: z.number(),
   correction: z.number(),
   readingError: z.number(),
+  /** Diameter of the piece that carried it, mm; null where nobody measured it. */
+  diameter: z.number().nullable(),
   at: time,
   by: z.string(),
 });

@@ -138,6 +138,8 @@ describe('the budget of a round blank', () => {
     diameter: { mean: 88, spread: 0.1, dof: 9, assumed: false },
     artDiameter: 80,
     reach: Math.PI / 2,
+    far: 20 * Math.PI + 25,
+    number: 0,
     halfAround: 25,
     halfAlong: 20,
     calibration: null,

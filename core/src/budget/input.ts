@@ -16,6 +16,8 @@ export type SourceId =
   | 'diameter'
   | 'calibration'
   | 'slip'
+  | 'number'
+  | 'creep'
   | 'run-out'
   | 'taper'
   | 'tilt'

@@ -14,8 +14,10 @@ export interface RoundBudgetInput {
   readonly diameter: { readonly mean: Mm; readonly spread: Mm; readonly dof: number; readonly assumed: boolean };
   /** Diameter at the art's middle. */
   readonly artDiameter: Mm;
-  /** Largest angle of any art from where the turn begins; radians. */
+  /** Largest angle at which a length of surface must end, from where the turn begins: a face's middle, half a turn for art that closes; radians. */
   readonly reach: Rad;
+  /** Farthest travel of any art from there, mm of surface. */
+  readonly far: Mm;
   /** Half the widest face around, and half the tallest along. */
   readonly halfAround: Mm;
   readonly halfAlong: Mm;
@@ -33,6 +35,8 @@ export interface RoundBudgetInput {
   readonly pointer: { readonly status: 'measured' | 'stale' | 'unmeasured'; readonly uncertainty: Mm };
   readonly repeatability: Mm;
   readonly step: Mm;
+  /** What the number in the machine may be off by, as a share either way; nought where the file carries it. */
+  readonly number: number;
   readonly pieces: number;
   readonly seed: number;
 }
@@ -43,6 +47,9 @@ export const UNCALIBRATED = { rollers: 0.01, chuck: 0.001 } as const;
 const EYE: Mm = 0.2;
 /** Run-out taken while no dial was put to the chuck [common practice], mm in total. */
 const RUN_OUT: Mm = 0.2;
+
+/** How far a blank walks along its rollers as it turns: their axes askew by so much, a share of the travel [assumed]. */
+const CREEP = 0.001;
 
 /** Bubble of a small level [common practice], radians either way. */
 const LEVEL: Rad = (0.5 * Math.PI) / 180;
@@ -142,7 +149,7 @@ const rollerParts = (b: RoundBudgetInput): Part[] => [
 
 /** How far the drive really turns. */
 const travelParts = (b: RoundBudgetInput): Part[] => {
-  const far = (b.reach * b.artDiameter) / 2 + b.halfAround;
+  const { far } = b;
   const off = b.chuck ? UNCALIBRATED.chuck : UNCALIBRATED.rollers;
   const calibration = b.calibration ?? fromUniform(off);
   return [
@@ -153,7 +160,9 @@ const travelParts = (b: RoundBudgetInput): Part[] => {
       calibration * far,
       0,
       b.calibration === null ? 'assumed' : 'measured',
-      b.calibration === null ? 'Burn a witness ring and type what you see.' : 'Burn one more ring.',
+      b.calibration === null
+        ? 'Burn a witness ring and type what you see.'
+        : 'Measure the piece that carries the ring, or burn one more ring.',
       {
         formula:
           b.calibration === null
@@ -179,6 +188,39 @@ const travelParts = (b: RoundBudgetInput): Part[] => {
     ),
   ];
 };
+
+/** The number as it stands in the machine. */
+const numberPart = (b: RoundBudgetInput): Part =>
+  part(
+    'number',
+    'number in the machine',
+    'uniform',
+    fromUniform(b.number * b.far),
+    0,
+    'reckoned',
+    'Type the number as it stands now, with all its places.',
+    {
+      formula: 'what its last place leaves out / √3 × farthest travel',
+      substituted: `${percent(b.number, 3)} / √3 × ${fixed(b.far, 1)}`,
+      basis: 'geometry',
+    },
+  );
+
+const creepPart = (b: RoundBudgetInput): Part =>
+  part(
+    'creep',
+    'creep along the rollers',
+    'uniform',
+    0,
+    fromUniform(CREEP * b.far),
+    'assumed',
+    'Set a stop against its end, so that it cannot walk along.',
+    {
+      formula: 'rollers askew, ± / √3 × farthest travel',
+      substituted: `${CREEP} / √3 × ${fixed(b.far, 1)}`,
+      basis: 'assumed',
+    },
+  );
 
 const taperPart = (b: RoundBudgetInput): Part =>
   part('taper', 'taper', 'uniform', fromUniform(b.taper * b.halfAround), 0, 'reckoned', 'Switch row scaling on.', {
@@ -282,6 +324,8 @@ const aimParts = (b: RoundBudgetInput): Part[] => [
 const reckonParts = (b: RoundBudgetInput): Part[] => [
   ...(b.chuck ? chuckParts(b) : rollerParts(b)),
   ...travelParts(b),
+  ...(b.number > 0 ? [numberPart(b)] : []),
+  ...(b.laid && !b.chuck ? [creepPart(b)] : []),
   ...(b.taper > 0 ? [taperPart(b)] : []),
   ...(b.laid ? laidParts(b, b.laid) : []),
   ...(b.hasFeature ? [featurePart()] : []),

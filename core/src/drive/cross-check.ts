@@ -8,9 +8,10 @@ export const diameterFromTape = (circumference: Mm): Mm => circumference / Math.
 
 /** A caliper and a tape that disagree by more than this share are both questioned. */
 const AGREEMENT = 0.01;
-/** What a tape read to the millimetre, laid by hand, may be off by round a blank [assumed], and a caliper across it, mm. */
+/** What a tape read to the millimetre, laid by hand, may be off by round a blank, either way [assumed], mm. */
 const TAPE_ERROR: Mm = 1;
-const CALIPER_ERROR: Mm = 0.1;
+/** What a caliper may be off by across a round blank, either way [assumed], mm. */
+export const CALIPER_ERROR: Mm = 0.1;
 
 /**
  * Diameter by caliper against circumference by tape. The commonest wrong entry is the diameter

@@ -6,6 +6,8 @@ export * from './ring';
 export * from './seat';
 export * from './traction';
 export * from './taper';
+export * from './side';
+export * from './level';
 export * from './orientation';
 export * from './clearance';
 export * from './flat';

@@ -91,6 +91,8 @@ export interface ControlNumber {
   readonly was: number | null;
   /** Factor on the file's turning coordinate. */
   readonly artScale: number;
+  /** What its last place leaves out, at most, as a share either way; nought where the file carries it. */
+  readonly rounding: number;
   readonly working: readonly WorkedLine[];
 }
 
@@ -112,6 +114,7 @@ export const controlNumber = (drive: Drive, travel: Travel): ControlNumber => {
       where: PLACES['scale-art'].where,
       was: null,
       artScale,
+      rounding: 0,
       working: [
         ...travel.working,
         worked(
@@ -135,6 +138,7 @@ export const controlNumber = (drive: Drive, travel: Travel): ControlNumber => {
       where: place.where,
       was: control.kind === 'scale-art' ? null : control.was,
       artScale: 1,
+      rounding: (0.5 * 10 ** -digits) / value,
       working: travel.working,
     };
   };
@@ -142,8 +146,11 @@ export const controlNumber = (drive: Drive, travel: Travel): ControlNumber => {
     case 'travel-per-turn':
       return typed(travel.perTurn, 3);
     case 'steps-per-turn':
-      // The controller divides by the roller's own rim, so the correction goes into the steps.
-      return typed(drive.kind === 'chuck' ? steps : travel.stepsPerMm * Math.PI * drive.rollerDiameter, 0);
+      // The controller divides by the roller's own rim, or by the blank's in a chuck, so the correction goes into the steps.
+      return typed(
+        drive.kind === 'chuck' ? travel.stepsPerBlankTurn : travel.stepsPerMm * Math.PI * drive.rollerDiameter,
+        0,
+      );
     case 'steps-per-blank-turn':
       return typed(travel.stepsPerBlankTurn, 0);
     case 'axis-steps':
@@ -156,6 +163,7 @@ export const controlNumber = (drive: Drive, travel: Travel): ControlNumber => {
         where: place.where,
         was: null,
         artScale,
+        rounding: 0,
         working: [
           ...travel.working,
           worked(

@@ -1,6 +1,7 @@
 import { apply, boxUnion, boxOf, emptyBox, type Box, type Transform, type Vec } from '../geometry';
 import type { Mm, Rad } from '../units';
-import { diameterAt, type ProfilePoint, type RoundShape } from './round';
+import { diameterAt } from './round';
+import { alongSide, downAxis, type LyingSide } from './side';
 import { travelFor } from './taper';
 
 /**
@@ -17,9 +18,8 @@ export interface FacePlace {
   readonly along: Mm;
 }
 
-/** How the unrolled blank is brought onto the machine. */
-export interface Unrolling {
-  readonly profile: readonly ProfilePoint[];
+/** How the unrolled blank, lying with its engraved line level, is brought onto the machine. */
+export interface Unrolling extends LyingSide {
   readonly contactDiameter: Mm;
   readonly rowScaling: boolean;
   /** From the picture on the standing blank to the file's axes. */
@@ -36,39 +36,35 @@ export const evenFaces = (start: Rad, n: number): Rad[] =>
 export const readingTurn = (p: Vec, reads: 'around' | 'down'): Vec => (reads === 'around' ? p : { x: p.y, y: -p.x });
 
 /**
- * Where a point of a face lies on the blank: its angle from the feature and its place from the rim.
- * A face stands upright on its own generator; art that closes keeps its angles at every diameter.
+ * Where a point of a face lies on the blank: its angle from the feature and its place from the rim, on the axis.
+ * A face stands upright on its own generator, as tall on the side as it is drawn; art that closes keeps its angles at
+ * every diameter.
  */
-export const onBlank = (p: Vec, place: FacePlace, profile: readonly ProfilePoint[]): { angle: Rad; along: Mm } => {
-  const along = place.along - p.y;
-  const diameter = diameterAt(profile, place.closes ? place.along : along);
+export const onBlank = (p: Vec, place: FacePlace, side: LyingSide): { angle: Rad; along: Mm } => {
+  const along = downAxis(alongSide(place.along, side) - p.y, side);
+  const diameter = diameterAt(side.profile, place.closes ? place.along : along);
   return { angle: place.angle + (2 * p.x) / diameter, along };
 };
 
 /** The room of a face on its blank, for drawing: its edges as angles and places. */
-export const faceOutline = (
-  shape: Pick<RoundShape, 'profile'>,
-  place: FacePlace,
-  around: Mm,
-  along: Mm,
-): { angle: Rad; along: Mm }[] => {
+export const faceOutline = (side: LyingSide, place: FacePlace, around: Mm, along: Mm): { angle: Rad; along: Mm }[] => {
   const edge = (y: number, turn: 1 | -1): Vec[] =>
     Array.from({ length: 25 }, (_, i) => ({ x: (turn * around * (i - 12)) / 24, y }));
-  return [...edge(along / 2, 1), ...edge(-along / 2, -1)].map((p) => onBlank(p, place, shape.profile));
+  return [...edge(along / 2, 1), ...edge(-along / 2, -1)].map((p) => onBlank(p, place, side));
 };
 
 /**
- * A point of a face in the file's axes: along the blank unchanged, around as the travel that the
- * drive must make at its contact circle. The middle of a face lies at its angle whatever the
+ * A point of a face in the file's axes: along the blank as the head goes over its level side, around as the travel that
+ * the drive must make at its contact circle. The middle of a face lies at its angle whatever the
  * diameter there; without row scaling all of it is scaled for the diameter at its middle.
  */
 export const toTravel = (p: Vec, place: FacePlace, u: Unrolling): Vec => {
-  const along = place.along - p.y;
+  const along = alongSide(place.along, u) - p.y;
   const start = (place.angle * u.contactDiameter) / 2;
   const arc = travelFor(
     p.x,
     along,
-    u.profile,
+    u.lying,
     u.contactDiameter,
     diameterAt(u.profile, place.along),
     u.rowScaling && !place.closes,

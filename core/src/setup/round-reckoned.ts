@@ -6,7 +6,9 @@ import type {
   HeightStack,
   RingResult,
   RoundShape,
+  Levelling,
   Seat,
+  LyingSide,
   Sweep,
   TaperReckoning,
   ThrowLimit,
@@ -29,6 +31,7 @@ export interface OnDrive {
   readonly travel: Travel;
   readonly control: ControlNumber;
   readonly taper: TaperReckoning;
+  readonly level: Levelling;
   readonly throwing: ThrowLimit;
   /** The axis must be set lower than it is. */
   readonly mustSlow: boolean;
@@ -56,6 +59,8 @@ export interface OnDrive {
 export interface RoundReckoning {
   /** The blank as the samples say, its profile grown or shrunk to their mean. */
   readonly shape: RoundShape;
+  /** Its places along, where it lies with its engraved line level; lying still, as it is. */
+  readonly side: LyingSide;
   readonly diameter: GoverningSize;
   readonly tapeWorking: readonly WorkedLine[];
   readonly questions: readonly Question[];

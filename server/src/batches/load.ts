@@ -127,6 +127,7 @@ const loadRings = async (trx: Trx, drive: DriveDocument, blankId: string): Promi
     circumference: r.circumference_mm,
     correction: r.correction * carriedOver(now, r.nominal_steps_per_mm),
     readingError: r.reading_error_mm,
+    diameter: r.piece_diameter_mm,
     at: iso(r.at),
     by: r.by,
   }));

@@ -428,6 +428,15 @@ const kept: Migration = {
   },
 };
 
+/** The diameter of the piece that carried a ring. */
+const ringPieces: Migration = {
+  async up(db: Kysely<unknown>) {
+    await sql`
+      alter table rings add column piece_diameter_mm double precision check (piece_diameter_mm > 0);
+    `.execute(db);
+  },
+};
+
 /** Forward only, in order; a release never changes one that was shipped. */
 export const migrations: Readonly<Record<string, Migration>> = {
   '0001_first': first,
@@ -444,4 +453,5 @@ export const migrations: Readonly<Record<string, Migration>> = {
   '0012_offcuts': offcuts,
   '0013_kept': kept,
   '0014_held': heldMigration,
+  '0015_ring_pieces': ringPieces,
 };

@@ -46,6 +46,7 @@ export interface Database {
     correction: number;
     nominal_steps_per_mm: number;
     reading_error_mm: number;
+    piece_diameter_mm: number | null;
     at: Time;
     by: string;
     removed_at: Date | null;

@@ -95,7 +95,7 @@ const mountDrive = (doc: Doc, input: BatchInput, r: BatchReckoning, round: Round
     doc.text(round.problem?.message ?? 'No drive chosen: the blank lies still in a cradle.');
     return;
   }
-  const { control, throwing, taper, seat } = on;
+  const { control, throwing, level, seat } = on;
   doc.text(
     plain(
       `${on.drive.name}, ${on.standing.name}, motor to the ${on.drive.motorSide}. Rim to the ${heldAs(input, 'drive').choice.rimFaces}. Blank ${roundLength(shape).toFixed(0)} mm long, contact circle ${seat.contactDiameter.toFixed(2)} mm, ${seat.contactAt.toFixed(0)} mm from the rim.`,
@@ -106,8 +106,8 @@ const mountDrive = (doc: Doc, input: BatchInput, r: BatchReckoning, round: Round
   doc.text(
     plain(`Axis acceleration at most ${throwing.recommended.toFixed(0)} mm/s² (was ${on.drive.axisAcceleration})`),
   );
-  if (taper.raise)
-    doc.text(`Raise the ${taper.raise} ${((taper.tilt * 180) / Math.PI).toFixed(2)}°, engraved line level`);
+  if (level.raise)
+    doc.text(plain(`Raise the ${level.raise} by ${level.lift.toFixed(1)} mm over its length, engraved line level`));
   if (on.interval)
     doc.text(`Rows every ${on.interval.used.toFixed(5)} mm (${Math.round(on.interval.used / on.travel.step)} steps)`);
   doc.font('text').fontSize(9.5);

@@ -4,8 +4,8 @@ import { fire, shots, type Hit, type Shot } from '../testing/fuzz';
 import { startProcess, type Running } from '../testing/process';
 import { freshDatabase, withDatabase } from '../testing/shop';
 
-/** How many requests; `npm run test:long` sends ten times as many. */
-const COUNT = Number(process.env.BISTRE_FUZZ ?? 2_000);
+/** How many requests; `npm run test:long` sends twenty times as many. */
+const COUNT = Number(process.env.BISTRE_FUZZ ?? 1_000);
 /** Requests under way at once. */
 const AT_ONCE = 2;
 const LONGEST_MS = 2_000;

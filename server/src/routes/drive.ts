@@ -102,6 +102,7 @@ export const driveRoutes = (app: Express, room: Room): void => {
           correction: ring.correction,
           nominal_steps_per_mm: ring.stepsPerMm,
           reading_error_mm: body.readingError ?? ring.readingError,
+          piece_diameter_mm: body.diameter ?? null,
           by,
           removed_at: null,
         })

@@ -5,6 +5,7 @@ import {
   reckonTravel,
   RING_READING,
   ringIsDoubtful,
+  ringIsFar,
   type BatchReckoning,
   type OnDrive,
 } from '@bistre/core';
@@ -42,6 +43,12 @@ const ringFacts = (batch: BatchDocument, overlap: number, sure: boolean): RingFa
       code: 'number-not-set',
       message: `Say first that ${on.control.value} ${on.control.unit} stands in the machine: a ring tells only about what it was burned with.`,
       field: 'number',
+    });
+  if (!sure && on.rings.rings === 0 && ringIsFar(circumference, overlap))
+    throw refused({
+      code: 'ring-far',
+      message: `${Math.abs(overlap).toFixed(1)} mm of ${circumference.toFixed(1)} is more than any drive is off by. ${on.control.value === null ? 'Are its steps and its roller entered as they are?' : `Does ${on.control.value} really stand in the machine?`} Nothing was kept.`,
+      field: 'ring',
     });
   if (ringIsDoubtful(circumference, overlap) && !sure)
     throw refused({

@@ -15,6 +15,7 @@ import type { Pass } from '../../holding';
 import { turningChunks } from '../../output';
 import { fail, ok, type Result } from '../../result';
 import { type BatchInput, shapesOn, type OnDrive, type RoundReckoning } from '../../setup';
+import { numberStands } from './seam';
 import { stillMoves } from './still';
 import type { Pictures } from '../way';
 import { needDrive, NO_PICTURES, turned, turnedMoves, type TurningNeeds } from './turned';
@@ -74,8 +75,7 @@ export const turnedGcode = (
     );
   const { value, where } = on.control;
   const { numberSet } = driveOf(input);
-  // A thousandth of the circumference is a quarter of a millimetre: more than a ring leaves.
-  if (value !== null && (numberSet === null || Math.abs(numberSet / value - 1) > 0.0005))
+  if (!numberStands(on.control, numberSet))
     return fail(
       'number-not-set',
       `${numberSet === null ? 'Nobody said yet that' : `The machine was last said to have ${numberSet};`} ${where} ${numberSet === null ? `stands at ${value}` : `must be ${value}`}. Type it in at the Drive station first.`,
@@ -196,13 +196,13 @@ export const artOnBlank = (
 ): { filled: { angle: number; along: number }[][]; drawn: { angle: number; along: number }[][] } => {
   const out = { filled: [] as { angle: number; along: number }[][], drawn: [] as { angle: number; along: number }[][] };
   if (!r.own.round) return out;
-  const { shape, faces } = r.own.round;
+  const { side, faces } = r.own.round;
   for (const face of faces) {
     const shapes = shapesOn(face, r.art, r.onTheBoard[0]?.ordinal ?? 1);
     for (const place of face.places)
       for (const kind of ['filled', 'drawn'] as const)
         for (const line of shapes[kind])
-          out[kind].push(line.map((p) => onBlank(readingTurn(p, face.choice.reads), place, shape.profile)));
+          out[kind].push(line.map((p) => onBlank(readingTurn(p, face.choice.reads), place, side)));
   }
   return out;
 };
@@ -210,7 +210,7 @@ export const artOnBlank = (
 /** The blank laid flat, rim up, with its art: passes in mm, origin at the feature on the rim. */
 export const unrolledPasses = (r: TurningNeeds): Pass[] => {
   if (!r.own.round) return [];
-  const { shape, artFrom, artTo, faces } = r.own.round;
+  const { shape, side, artFrom, artTo, faces } = r.own.round;
   const flat = developed(shape.profile, artFrom, artTo);
   const { filled, drawn } = artOnBlank(r);
   const lay = (lines: readonly { angle: number; along: number }[][], closed: boolean): Contour[] =>
@@ -224,7 +224,7 @@ export const unrolledPasses = (r: TurningNeeds): Pass[] => {
     picture
       ? places.map((place) => {
           const [w, h] = choice.reads === 'around' ? [picture.width, picture.height] : [picture.height, picture.width];
-          return faceOutline(shape, place, w, h);
+          return faceOutline(side, place, w, h);
         })
       : [],
   );

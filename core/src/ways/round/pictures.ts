@@ -1,4 +1,4 @@
-import { lineToTravel, travelFor, diameterAt, type FacePlace, type Unrolling } from '../../drive';
+import { alongSide, lineToTravel, travelFor, diameterAt, type FacePlace, type Unrolling } from '../../drive';
 import { boxOf, invert, type Box, type Transform, type Vec } from '../../geometry';
 import { densities, Halftone, levelFor, transposed, type Grey } from '../../picture';
 import type { Mm } from '../../units';
@@ -103,13 +103,14 @@ export class PictureLines {
   private standAt(y: Mm): void {
     const { back, laid, u, interval, source, perMm, alongBlank } = this;
     const middle = diameterAt(u.profile, laid.place.along);
+    const stands = alongSide(laid.place.along, u);
     const scaled = u.rowScaling && !laid.place.closes;
     const [inLine, lines] = [source.width, source.height];
     for (let i = 0; i < this.count; i += 1) {
       const x = (laid.dots[0] + i + 0.5) * interval;
       const along = -(back.b * x + back.d * y + back.f);
-      const gain = 1 / travelFor(1, along, u.profile, u.contactDiameter, middle, scaled);
-      const down = along - laid.place.along;
+      const gain = 1 / travelFor(1, along, u.lying, u.contactDiameter, middle, scaled);
+      const down = along - stands;
       const at = (alongBlank ? down : (this.travelAt(y) + back.a * x) * gain) * perMm.along + inLine / 2 - 0.5;
       const held = Math.min(Math.max(at, 0), inLine - 1);
       const whole = Math.min(Math.floor(held), inLine - 2);

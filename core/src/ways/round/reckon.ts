@@ -1,7 +1,8 @@
 import { driveOf } from './settings';
 import { aimingOf } from '../../burn';
-import { reckonRoundBudget, UNCALIBRATED } from '../../budget';
+import { reckonRoundBudget } from '../../budget';
 import {
+  alongSide,
   bodyOf,
   capacityCheck,
   checkProfile,
@@ -9,10 +10,13 @@ import {
   controlNumber,
   diameterAt,
   grownProfile,
+  halfAngle,
   handleSweep,
   heightStack,
+  layDown,
   nearestInterval,
   pictureToFile,
+  reckonLevelling,
   reckonSeat,
   reckonTaper,
   reckonTravel,
@@ -26,13 +30,15 @@ import {
   wholeStepIntervals,
   type Drive,
   type RoundShape,
+  type LyingSide,
 } from '../../drive';
 import { aimingError, pointerDoubt, type PointerDoubt } from '../../marks';
 import type { Problem } from '../../result';
-import { dimensionQuestions, governingSize } from '../../samples';
+import { dimensionQuestions, governingSize, type GoverningSize } from '../../samples';
 import type { Mm } from '../../units';
 import { fixed, mm, worked } from '../../working';
 import { type BatchInput, placeFaces, type DriveSettings, type OnDrive, type RoundReckoning } from '../../setup';
+import { nextPiece, numberError, seamOf } from './seam';
 import { warningsOf } from './warnings';
 
 const meanOf = (values: readonly number[]): number | null =>
@@ -83,32 +89,6 @@ const intervalOf = ({ recipe }: BatchInput, step: Mm): OnDrive['interval'] => {
   return { wanted, ...wholeStepIntervals(wanted, step), used: nearestInterval(wanted, step).interval };
 };
 
-/**
- * How far art that goes round misses its beginning. A ring read well leaves what its error and the drive's repeat
- * leave; without one, what the drive may be off by.
- */
-const seamOf = ({ seam }: DriveSettings, drive: Drive, rings: OnDrive['rings'], circumference: Mm): OnDrive['seam'] => {
-  const gap = seam.kind === 'gapped' ? seam.gap : 0;
-  const spread =
-    rings.rings > 0
-      ? rings.remaining
-      : (drive.kind === 'chuck' ? UNCALIBRATED.chuck : UNCALIBRATED.rollers) * circumference;
-  return {
-    gap,
-    spread,
-    working: [
-      worked(
-        'seam',
-        seam.kind === 'seamless' ? 'art one circumference wide' : 'gap left on purpose',
-        `${mm(gap)}, at 95 % within`,
-        `± ${mm(spread)}`,
-        rings.rings > 0 ? 'statistics' : 'common practice',
-      ),
-      ...rings.working,
-    ],
-  };
-};
-
 /** How far the surface leaves a level line as it turns. */
 const focusFallOf = ({ machine }: BatchInput, bow: Mm, runOut: Mm): OnDrive['focusFall'] => {
   const fall = bow + runOut;
@@ -138,9 +118,9 @@ const standingOf = ({ bed, riser }: DriveSettings['stand'], lift: Mm, { options 
 const layOn = (
   input: BatchInput,
   shape: RoundShape,
+  { side, diameter }: { readonly side: LyingSide; readonly diameter: GoverningSize },
   drive: Drive,
-  from: Mm,
-  to: Mm,
+  { from, to }: { readonly from: Mm; readonly to: Mm },
 ): { on: OnDrive | null; problem: Problem | null } => {
   const settings = driveOf(input);
   const { nozzleGap } = input.machine;
@@ -148,8 +128,11 @@ const layOn = (
   if (!lies.ok) return { on: null, problem: lies.problem };
   const seat = lies.value;
   const circumference = Math.PI * seat.contactDiameter;
-  const rings = combineRings(input.rings, circumference);
+  const pieces = drive.kind === 'chuck' ? null : { mean: diameter.mean, u: nextPiece(diameter) };
+  const rings = combineRings(input.rings, circumference, RING_REPEAT, pieces);
   const travel = reckonTravel(drive, seat.contactDiameter, rings.correction);
+  const control = controlNumber(drive, travel);
+  const number = numberError(control, settings.numberSet);
   const taper = reckonTaper(shape.profile, from, to);
   const body = bodyOf(shape);
   const throwing = throwLimit(drive, seat, body, seat.contactDiameter / 2);
@@ -166,15 +149,16 @@ const layOn = (
       body,
       rings,
       travel,
-      control: controlNumber(drive, travel),
+      control,
       taper,
+      level: reckonLevelling(shape, drive, free, taper, seat.contactAt),
       throwing,
       mustSlow: set > throwing.recommended + 0.5,
       heights,
       standing: standingOf(settings.stand, riser, heights),
       sweep: handleSweep(shape, drive, seat, riser, free, { from, to }, nozzleGap),
       unrolling: {
-        profile: shape.profile,
+        ...side,
         contactDiameter: seat.contactDiameter,
         rowScaling: settings.rowScaling,
         toFile: pictureToFile(settings.rimFaces, drive.topMoves, settings.letter ?? UPRIGHT),
@@ -182,7 +166,7 @@ const layOn = (
       interval: intervalOf(input, travel.step),
       circumference,
       ring: { at: middle, circumference: Math.PI * diameterAt(shape.profile, middle) },
-      seam: seamOf(settings, drive, rings, circumference),
+      seam: seamOf(settings.seam, drive, rings, diameter, circumference, number),
       focusFall: focusFallOf(input, taper.bow, drive.kind === 'chuck' ? (settings.runOut ?? 0.2) / 2 : 0),
     },
   };
@@ -207,37 +191,49 @@ export const reckonRound = (input: BatchInput, drawn: RoundShape, now: Date, pie
   const zones = faces.length > 0 ? faces.map((f) => f.zone) : input.blank.zones;
   const artFrom = Math.max(0, Math.min(roundLength(shape), ...zones.map((z) => z.x - z.width / 2)));
   const artTo = Math.min(roundLength(shape), Math.max(artFrom + 1, ...zones.map((z) => z.x + z.width / 2)));
+  // On a drive it is raised until its line is level; lying still its cradle holds it as it is.
+  const side = layDown(shape.profile, input.drive ? halfAngle(shape.profile, artFrom, artTo) : 0);
   const laid = !checked.ok
     ? { on: null, problem: checked.problem }
     : input.drive
-      ? layOn(input, shape, input.drive, artFrom, artTo)
+      ? layOn(input, shape, { side, diameter: measured.diameter }, input.drive, { from: artFrom, to: artTo })
       : { on: null, problem: null };
   const { on } = laid;
   const artDiameter = diameterAt(shape.profile, (artFrom + artTo) / 2);
   const halfAround = Math.max(1, ...faces.map((f) => f.around / 2));
-  const reach = Math.max(0, ...faces.flatMap((f) => (f.choice.wraps ? [0] : f.places.map((p) => Math.abs(p.angle)))));
+  const angles = faces.flatMap((f) => (f.choice.wraps ? [0] : f.places.map((p) => Math.abs(p.angle))));
+  const far = Math.max(
+    1,
+    ...faces.flatMap((f) =>
+      f.choice.wraps ? [f.around / 2] : f.places.map((p) => (Math.abs(p.angle) * artDiameter) / 2 + f.around / 2),
+    ),
+  );
   const budget = reckonRoundBudget({
     tolerance: input.tolerance,
     chuck: input.drive?.kind === 'chuck',
-    diameter: measured.diameter,
+    diameter: { ...measured.diameter, spread: nextPiece(measured.diameter) },
     artDiameter,
-    reach,
+    // Art that closes meets itself half a turn from where it begins.
+    reach: Math.max(0, ...angles, faces.some((f) => f.choice.wraps) ? Math.PI : 0),
+    far,
     halfAround,
     halfAlong: (artTo - artFrom) / 2,
     calibration: on && on.rings.rings > 0 ? on.rings.uncertainty : null,
     repeat: RING_REPEAT,
     runOut: driveOf(input).runOut,
     taper: on && !driveOf(input).rowScaling ? on.taper.residual : 0,
-    laid: on ? { farEnd: artTo, length: on.drive.room } : null,
+    laid: on ? { farEnd: alongSide(artTo, side), length: on.drive.room } : null,
     hasFeature: shape.feature !== null,
     pointer: pointerOf(input, now),
     repeatability: input.machine.repeatability,
     step: on?.travel.step ?? 0,
+    number: on ? numberError(on.control, driveOf(input).numberSet) : 0,
     pieces,
     seed: 20_261,
   });
   return {
     ...measured,
+    side,
     faces,
     problem: laid.problem,
     on,

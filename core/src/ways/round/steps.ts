@@ -1,6 +1,5 @@
 import { driveOf } from './settings';
 import { correctionWords, roundLength } from '../../drive';
-import { degrees } from '../../working';
 import {
   CAUTIONS,
   type BatchInput,
@@ -97,8 +96,7 @@ const mountSteps = (input: BatchInput, on: OnDrive): Step[] => {
 
 const laySteps = (input: BatchInput, r: RoundReckoning, on: OnDrive): Step[] => {
   const { shape } = r;
-  const { drive, taper } = on;
-  const lift = Math.sin(taper.tilt) * roundLength(shape);
+  const { drive, level, seat } = on;
   return [
     ...(shape.lid
       ? [
@@ -116,18 +114,20 @@ const laySteps = (input: BatchInput, r: RoundReckoning, on: OnDrive): Step[] => 
         : `Contact circle ${on.seat.contactAt.toFixed(0)} mm from the rim, ${on.seat.contactDiameter.toFixed(1)} mm across${drive.kind === 'roller' && drive.bandThickness > 0 ? ', over the band' : ''}.`,
       { caution: shape.material === 'glass' ? CAUTIONS.vessel : CAUTIONS.rollers },
     ),
-    ...(taper.raise
+    ...(level.raise
       ? [
           step(
             'do',
             'tilt',
-            `Raise the ${taper.raise} until the engraved line is level`,
-            `${degrees(taper.tilt, 2)}; a spirit level on the stretch that is engraved shows it.`,
+            `Raise the ${level.raise} until the engraved line is level`,
+            drive.kind === 'chuck'
+              ? 'A spirit level on the stretch that is engraved shows it.'
+              : `From how it rests; a spirit level on the stretch that is engraved shows it. It then turns on the circle ${level.turnsOn.toFixed(0)} mm from the rim alone, ${seat.contactDiameter.toFixed(1)} mm across: let the raised end run on a ball or a roller.`,
             {
               figure: {
-                value: lift.toFixed(1),
+                value: level.lift.toFixed(1),
                 unit: 'mm',
-                label: `lift of the ${taper.raise} over the blank’s length`,
+                label: `lift of the ${level.raise} over the blank’s ${roundLength(shape).toFixed(0)} mm`,
               },
             },
           ),

@@ -300,7 +300,7 @@ const Unrolled = ({ round, pictures }: { round: RoundShown; pictures: readonly P
             f.places.map((p, i) => (
               <path
                 key={`${f.zone.id}${i}`}
-                d={`${line(faceOutline(shape, p, f.around, f.along).map((q) => flat(q.angle, q.along)))}Z`}
+                d={`${line(faceOutline(round.side, p, f.around, f.along).map((q) => flat(q.angle, q.along)))}Z`}
                 className="fill-none stroke-blue"
                 strokeDasharray={`${8 / k} ${4 / k}`}
                 strokeWidth={1 / k}

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { PICTURES } from '@bistre/contract';
-import { densities, diameterAt, onBlank, readingTurn, type RoundShape, type Treatment } from '@bistre/core';
+import { densities, diameterAt, onBlank, readingTurn, type LyingSide, type Treatment } from '@bistre/core';
 import type { FaceShown, RoundShown } from '../../data/shown';
 
 /** A picture on the blank as drawings need it: small squares of it, each with where its corners lie. */
@@ -45,7 +45,7 @@ const inked = (bitmap: ImageBitmap, treatment: Treatment, { ink, ground }: Colou
 };
 
 const cellsOf = (
-  shape: Pick<RoundShape, 'profile'>,
+  side: LyingSide,
   face: FaceShown,
   place: FaceShown['places'][number],
   image: HTMLCanvasElement,
@@ -56,11 +56,11 @@ const cellsOf = (
   for (let j = 0; j <= ROWS; j += 1)
     for (let i = 0; i <= COLUMNS; i += 1) {
       const p = readingTurn({ x: (i / COLUMNS - 0.5) * width, y: (0.5 - j / ROWS) * height }, face.reads);
-      const at = onBlank(p, place, shape.profile);
+      const at = onBlank(p, place, side);
       const k = j * (COLUMNS + 1) + i;
       angle[k] = at.angle;
       along[k] = at.along;
-      radius[k] = diameterAt(shape.profile, at.along) / 2;
+      radius[k] = diameterAt(side.profile, at.along) / 2;
     }
   return { image, columns: COLUMNS, rows: ROWS, angle, along, radius };
 };
@@ -99,7 +99,7 @@ export const usePictureCells = (round: RoundShown, colours: Colours): readonly P
     setCells(
       round.faces.flatMap((face) => {
         const image = face.picture ? inkings.get(keyOf(face.picture.content)) : undefined;
-        return image ? face.places.map((place) => cellsOf(round.shape, face, place, image)) : [];
+        return image ? face.places.map((place) => cellsOf(round.side, face, place, image)) : [];
       }),
     );
     // eslint-disable-next-line react-hooks/exhaustive-deps -- faces come anew with every reckoning

@@ -4,7 +4,7 @@ import { RoundMeasure } from '../round/RoundMeasure';
 import { SeamFields } from './SeamFields';
 import { Link } from 'react-router';
 import { choiceOf } from '@bistre/contract';
-import { degrees, fixed, percent } from '@bistre/core';
+import { fixed, percent } from '@bistre/core';
 import { Field, Measure, Select } from '../../parts/fields';
 import { FileLinks } from '../../parts/FileLinks';
 import { Finding, Part } from '../../parts/Part';
@@ -147,10 +147,11 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
                 working={on.travel.working.slice(-1)}
               />
               <Reading
-                label={on.taper.raise ? `raise the ${on.taper.raise} by` : 'tilt'}
+                label={on.level.raise ? `raise the ${on.level.raise} by` : 'lift'}
                 size={small}
-                value={degrees(on.taper.tilt, 2)}
-                working={on.taper.working}
+                value={on.level.lift.toFixed(1)}
+                unit="mm"
+                working={[...on.taper.working, ...on.level.working]}
                 note={settings.rowScaling ? 'rows scaled' : `ends ± ${percent(on.taper.residual, 2)}`}
               />
               <Reading

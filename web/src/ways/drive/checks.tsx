@@ -2,7 +2,7 @@ import { FoundFields } from '../fields';
 import { heldIn } from '../held';
 import { useState } from 'react';
 import { api } from '@bistre/contract';
-import { afterLetter, correctionWords, letterIsOld, type Orientation } from '@bistre/core';
+import { afterLetter, correctionWords, letterIsOld, ringIsDoubtful, ringIsFar, type Orientation } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
 import type { RoundShown } from '../../data/shown';
 import { Field, Measure } from '../../parts/fields';
@@ -62,14 +62,19 @@ export const SlowStep = ({ handle, on, large = false }: { handle: BatchHandle; o
 /** Reading a witness ring: overlap or gap, as often as it is burned. */
 export const RingStep = ({ handle, on, large = false }: { handle: BatchHandle; on: OnDrive; large?: boolean }) => {
   const [doubt, setDoubt] = useState<number | null>(null);
+  const [diameter, setDiameter] = useState<number | null>(null);
   const { rings } = handle.batch;
+  const { circumference } = on.ring;
   const take = async (overlap: number, sure = false): Promise<void> => {
     setDoubt(null);
-    if (!sure && Math.abs(overlap) > on.ring.circumference / 4) {
+    const far = rings.length === 0 && ringIsFar(circumference, overlap);
+    if (!sure && (far || ringIsDoubtful(circumference, overlap))) {
       setDoubt(overlap);
       return;
     }
-    await handle.act(api.takeRing, { body: { overlap, ...(sure ? { sure } : {}) } });
+    await handle.act(api.takeRing, {
+      body: { overlap, ...(diameter === null ? {} : { diameter }), ...(sure ? { sure } : {}) },
+    });
   };
   return (
     <div className={large ? 'mt-5 max-w-2xl text-lg' : ''}>
@@ -91,9 +96,31 @@ export const RingStep = ({ handle, on, large = false }: { handle: BatchHandle; o
           onCommit={(v) => void take(-v)}
         />
       </div>
+      {on.drive.kind !== 'chuck' && (
+        <div className="mt-2 w-1/2 pr-1.5">
+          <Measure
+            of={api.takeRing.body}
+            at="diameter"
+            draft={`ring.${handle.batch.id}.diameter`}
+            value={diameter}
+            onCommit={setDiameter}
+          />
+        </div>
+      )}
       {doubt !== null && (
         <Finding tone="attention">
-          {Math.abs(doubt)} mm is more than a quarter turn.{' '}
+          {ringIsDoubtful(circumference, doubt)
+            ? `${Math.abs(doubt)} mm is more than a quarter turn.`
+            : `${Math.abs(doubt)} mm of ${circumference.toFixed(0)} is more than any drive is off by.`}{' '}
+          {rings.length === 0 && on.control.value !== null && (
+            <>
+              Does <b>{on.control.value}</b> really stand in the machine? If not, type it in and burn the ring again;{' '}
+              <button className="link" onClick={() => setDoubt(null)}>
+                this one is let go
+              </button>
+              . If it does:{' '}
+            </>
+          )}
           <button className="link" onClick={() => void take(-doubt, true)}>
             {doubt > 0 ? 'It is a gap' : 'It is an overlap'}
           </button>{' '}
@@ -122,9 +149,20 @@ export const RingStep = ({ handle, on, large = false }: { handle: BatchHandle; o
         </ol>
       )}
       {rings.length > 0 && (
-        <Finding tone="inside">
-          Steps × {on.rings.correction.toFixed(5)}; the next ring closes to ± {on.rings.remaining.toFixed(2)} mm.
-        </Finding>
+        <>
+          <Finding tone={ringIsFar(1, on.rings.correction - 1) ? 'attention' : 'inside'}>
+            Steps × {on.rings.correction.toFixed(5)}; the next ring on that piece closes to ±{' '}
+            {on.rings.remaining.toFixed(2)} mm.
+            {ringIsFar(1, on.rings.correction - 1) &&
+              ' No drive is so far from its own dimensions: look at roller, steps and the number first.'}
+          </Finding>
+          {on.rings.ofPiece > 0 && (
+            <p className="mt-1 text-[13px] text-soft">
+              Rollers turn a length, and pieces differ: the one that carried the ring was not measured, which leaves ±{' '}
+              {(200 * on.rings.ofPiece).toFixed(2)} % on all others.
+            </p>
+          )}
+        </>
       )}
     </div>
   );

@@ -369,11 +369,11 @@ export const DriveDrawing = ({
         side > 0 ? 'end' : 'start',
         'fill-blue font-bold',
       )}
-      {on.taper.raise &&
+      {on.level.raise &&
         label(
           sideX,
           up(crest + gap + HEAD) - 8,
-          `${on.taper.raise} raised ${((on.taper.tilt * 180) / Math.PI).toFixed(2)}°`,
+          `${on.level.raise} raised by ${on.level.lift.toFixed(1)} mm`,
           'middle',
           'fill-blue',
         )}
