@@ -457,7 +457,12 @@ withDatabase('the server against PostgreSQL', () => {
     expect(batch.putbacks.map((p) => p.was)).toEqual(['80', '3000']);
     const doubtful = await send(api.takeRing, { params, body: { overlap: 120 } });
     expect(doubtful.status).toBe(422);
-    expect(((await doubtful.json()) as { message: string }).message).toContain('quarter turn');
+    expect(((await doubtful.json()) as { message: string }).message).toMatch(
+      /quarter turn\..*Does 51\.81 really stand in the machine\?/,
+    );
+    // A twentieth of the way round is more than any drive is off by, the first time.
+    const far = await send(api.takeRing, { params, body: { overlap: 13 } });
+    expect([far.status, ((await far.json()) as { code: string }).code]).toEqual([422, 'ring-far']);
     const taken = await call(api.takeRing, { params, body: { overlap: -2.5 } });
     expect(taken.rings).toHaveLength(1);
     // A gap: the drive turned too little, so it needs more steps; the machine still has the old number.
@@ -476,7 +481,8 @@ withDatabase('the server against PostgreSQL', () => {
       params,
       body: { what: 'number', value: 52.34, version: await versionOf(params.id) },
     });
-    const second = await call(api.takeRing, { params, body: { overlap: 0 } });
+    const second = await call(api.takeRing, { params, body: { overlap: 0, diameter: 84.2 } });
+    expect(second.rings.map((r) => r.diameter)).toEqual([null, 84.2]);
     expect(second.rings[1]!.correction).toBeGreaterThan(1.01);
     const undone = await undo(params.id);
     expect(undone.rings).toHaveLength(1);

@@ -15,6 +15,8 @@ import { home, layBoard, type SimState } from './machine';
 import { runFile, againstStop, partOfSheet } from './run';
 
 const STRIPS = many(100, 30);
+/** Blanks are laid to their places so well, either way, mm. */
+const LAID = 0.15;
 const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 20 };
 const feeder: Feeder = { id: 'f', name: 'Feeder', ...freshFeeder, longest: 2000 };
@@ -24,7 +26,7 @@ const row = inWay(testBatch({ quantity: 24, tolerance: 0.8, feeder, feeders: [fe
   strip: { length: 1900, width: 60 },
   gap: 15,
   aimEvery: 0,
-  work: { kind: 'row', laid: 0.15, pushRoom: 3 },
+  work: { kind: 'row', laid: LAID, pushRoom: 3 },
 });
 
 const nextOnStrip = (input: BatchInput, r: BatchReckoning): readonly Fill[] => {
@@ -79,7 +81,17 @@ const standAt = ({ input, sim, fed }: Stand, seed: number, hand: ReturnType<type
   const feed = r.own.feed!;
   const moved = feedTo(seed, fed, feed);
   const state: SimState = { ...sim, hidden: { ...sim.hidden, seed, pose: stripPose(moved, feeder) } };
-  const marks = r.board!.marks.filter((m) => feed.unread.includes(m.id));
+  // The corner of a blank is aimed at where that blank was laid.
+  const { lies } = seatingOf({ input, sim: state, fed: moved }, r);
+  const marks = r
+    .board!.marks.filter((m) => feed.unread.includes(m.id))
+    .map((m) => {
+      const slot = r.board!.slots.find((s) => s.slot === (feed.stops[m.id - 1]?.first ?? -1) + 1);
+      if (feed.work !== 'row' || !slot) return m;
+      const { length, width, dx, dy } = lies(slot);
+      const [x, y] = [dx - (length - r.sizes.length.mean) / 2, dy - (width - r.sizes.width.mean) / 2];
+      return { ...m, at: { x: m.at.x + x, y: m.at.y + y } };
+    });
   const read = readMarks(input, { marks }, state, hand, now);
   return {
     input: { ...input, readings: [...input.readings, ...read.input.readings] },
@@ -87,6 +99,10 @@ const standAt = ({ input, sim, fed }: Stand, seed: number, hand: ReturnType<type
     fed: moved,
   };
 };
+
+/** Blanks pushed into their row, each as it came to lie. */
+const seatingOf = ({ sim }: Stand, r: BatchReckoning) =>
+  againstStop({ hidden: sim.hidden, sizes: r.sizes, pocket: r.pocket, load: r.run.openLoad ?? 1 }, LAID);
 
 const burn = (stand: Stand, r: BatchReckoning, text: string): ReturnType<typeof runFile> =>
   runFile(
@@ -96,10 +112,7 @@ const burn = (stand: Stand, r: BatchReckoning, text: string): ReturnType<typeof 
     {
       sizes: r.sizes,
       pocket: r.pocket,
-      seating: againstStop(
-        { hidden: stand.sim.hidden, sizes: r.sizes, pocket: r.pocket, load: r.run.openLoad ?? 1 },
-        0.15,
-      ),
+      seating: seatingOf(stand, r),
       load: r.run.openLoad ?? 1,
       interval: 0.1,
     },

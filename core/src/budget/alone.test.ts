@@ -24,8 +24,8 @@ const squareRadius = (): number => {
 const measured = blankSizes(testBlank, 0.95, 0.95);
 const still = (spread: number): BlankSizes => ({
   ...measured,
-  length: { ...measured.length, mean: 60, spread },
-  width: { ...measured.width, mean: 25, spread },
+  length: { ...measured.length, mean: 60, spread, dof: Infinity },
+  width: { ...measured.width, mean: 25, spread, dof: Infinity },
 });
 const marks = markSpread([
   { x: 0, y: 0 },

@@ -38,3 +38,20 @@ export const seeded = (seed: number): Random => {
   };
   return { uniform, normal };
 };
+
+/** Beyond so many degrees of freedom a spread counts as known: Student’s 95 % is within a hundredth of the normal’s. */
+const KNOWN = 200;
+
+/**
+ * What a spread from few readings may really be, over what they showed: √(ν/χ²_ν), so that a normal error times this
+ * follows Student’s t [JCGM 101:2008, 6.4.9].
+ *
+ * @param dof degrees of freedom, rounded; 1 is returned where there are many, or no readings at all
+ */
+export const studentScale = (r: Random, dof: number): number => {
+  if (!(dof <= KNOWN)) return 1;
+  let chi = 0;
+  const whole = Math.max(1, Math.round(dof));
+  for (let i = 0; i < whole; i += 1) chi += r.normal() ** 2;
+  return Math.sqrt(whole / chi);
+};

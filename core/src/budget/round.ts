@@ -5,7 +5,7 @@ import { assembleBudget, type Budget } from './budget';
 import { fromUniform } from './combine';
 import { sourceOf } from './source';
 import type { Source, SourceId } from './input';
-import { seeded } from './random';
+import { seeded, studentScale } from './random';
 
 /** What a round blank's position error follows from. Lengths mm. */
 export interface RoundBudgetInput {
@@ -349,7 +349,8 @@ export const reckonRoundBudget = (input: RoundBudgetInput): Budget => {
           [along, k * u.along],
         ] as const) {
           if (standard === 0) continue;
-          if (law === 'normal') for (let i = 0; i < count; i += 1) sum[i]! += standard * r.normal();
+          if (law === 'normal')
+            for (let i = 0; i < count; i += 1) sum[i]! += standard * studentScale(r, source.dof) * r.normal();
           else {
             const half = Math.sqrt(3) * standard;
             for (let i = 0; i < count; i += 1) sum[i]! += half * (2 * r.uniform() - 1);

@@ -2,7 +2,9 @@ import { boxCorners, type Box, type Vec } from '../geometry';
 import { maxYaw, turnedSize } from '../holding';
 import type { Mm, Rad } from '../units';
 import type { BudgetInput, SourceId } from './input';
-import { seeded } from './random';
+import { nextPiece } from '../samples';
+import { effectiveDof } from './combine';
+import { seeded, studentScale } from './random';
 
 /** One source made larger or smaller, to see what it does. */
 export interface Scales {
@@ -38,6 +40,12 @@ export const simulatePieces = (
     kReturn = k('return'),
     kOutline = input.outline * k('outline');
   const { laid } = input;
+  const [nextLength, nextWidth] = [nextPiece(sizes.length), nextPiece(sizes.width)];
+  // Both spreads together are known better than each: one scale for both, by what their sum is worth.
+  const sizesDof = effectiveDof([
+    { u: nextLength, dof: sizes.length.dof },
+    { u: round ? 0 : nextWidth, dof: sizes.width.dof },
+  ]);
   const kEye = (laid?.eye ?? 0) * k('eye'),
     kCard = (laid?.outline.error ?? 0) * k('card'),
     kStops = (laid?.returns?.u ?? 0) * k('stops');
@@ -51,8 +59,9 @@ export const simulatePieces = (
     ...laid!.seat.response[p]!,
   }));
   for (let i = 0; i < count; i += 1) {
-    const l = sizes.length.mean + sizes.length.spread * r.normal();
-    const w = round ? l : sizes.width.mean + sizes.width.spread * r.normal();
+    const few = studentScale(r, sizesDof);
+    const l = sizes.length.mean + nextLength * few * r.normal();
+    const w = round ? l : sizes.width.mean + nextWidth * few * r.normal();
     const slot = slots[Math.floor(r.uniform() * slots.length)]!;
     let tx = 0,
       ty = 0,
@@ -92,13 +101,7 @@ export const simulatePieces = (
             y: input.pointer.uncertainty * Math.sqrt(3) * (2 * r.uniform() - 1),
           }
         : { x: input.pointer.uncertainty * r.normal(), y: input.pointer.uncertainty * r.normal() };
-    // Few tries say little of a spread: Student’s t [JCGM 101:2008, 6.4.9].
-    let stops = kStops;
-    if (stops > 0 && tries > 0) {
-      let chi = 0;
-      for (let n = 0; n < tries; n += 1) chi += r.normal() ** 2;
-      stops /= Math.sqrt(chi / tries);
-    }
+    const stops = kStops > 0 && tries > 0 ? kStops * studentScale(r, tries) : kStops;
     let fx = 0,
       fy = 0,
       fTurn = 0;

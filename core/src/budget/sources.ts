@@ -3,6 +3,7 @@ import type { Mm } from '../units';
 import { degrees, fixed } from '../working';
 import { sourceOf, type SourcePart } from './source';
 import { fromUniform } from './combine';
+import { nextPiece } from '../samples';
 import { edgeGrowth, moveSquare, seatSpread, seatWorst } from '../holding';
 import type { BudgetInput, LaidInput } from './input';
 
@@ -36,8 +37,8 @@ const boardLever = (input: BudgetInput): { rms: Mm; most: Mm } => {
 /** Size of pieces that are laid to lines: their edges lie out by what they have grown. */
 export const laidSize = (input: BudgetInput, { seat }: LaidInput): Mm => {
   const { length, width } = input.sizes;
-  const along = seat.points.map((p) => edgeGrowth(p, length.spread / length.mean, 0));
-  const across = seat.points.map((p) => edgeGrowth(p, 0, width.spread / width.mean));
+  const along = seat.points.map((p) => edgeGrowth(p, nextPiece(length) / length.mean, 0));
+  const across = seat.points.map((p) => edgeGrowth(p, 0, nextPiece(width) / width.mean));
   // All edges of a piece grow together, so their moves add before they are squared.
   const moved = (growth: readonly Mm[]): Mm =>
     Math.max(
@@ -153,12 +154,13 @@ const yawSource = ({ art }: BudgetInput, yaw: number, eye: boolean): SourcePart 
 const sizeSource = (input: BudgetInput): SourcePart => {
   const { length, width } = input.sizes;
   const assumed = length.assumed || width.assumed;
-  const [l, w] = [fixed(length.spread, 3), fixed(width.spread, 3)];
+  const [sl, sw] = [nextPiece(length), nextPiece(width)];
+  const [l, w] = [fixed(sl, 3), fixed(sw, 3)];
   return sourceOf(
     {
       id: 'size',
       name: 'blank size',
-      u: input.laid ? laidSize(input, input.laid) : Math.hypot(length.spread / 2, width.spread / 2),
+      u: input.laid ? laidSize(input, input.laid) : Math.hypot(sl / 2, sw / 2),
       dof: Math.min(length.dof, width.dof),
       origin: assumed ? 'catalogue' : 'measured',
       halve: assumed
@@ -172,7 +174,7 @@ const sizeSource = (input: BudgetInput): SourcePart => {
           length.assumed ? 'assumed' : 'statistics',
         ]
       : [
-          '√((s length/2)² + (s width/2)²): half the size error reaches the middle',
+          '√((s length/2)² + (s width/2)²), s of the next piece: half the size error reaches the middle',
           `√((${l}/2)² + (${w}/2)²)`,
           length.assumed ? 'assumed' : 'statistics',
         ],

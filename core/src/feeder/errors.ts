@@ -1,5 +1,6 @@
-import { fromUniform, seeded } from '../budget';
+import { effectiveDof, fromUniform, seeded, studentScale } from '../budget';
 import { boxCorners, type Box } from '../geometry';
+import { AXIS_95, studentQuantile } from '../samples';
 import type { Mm, Rad } from '../units';
 
 /** What makes a piece miss its place on a fed strip. */
@@ -20,6 +21,8 @@ export interface FeedErrors {
   readonly laid: Mm;
   /** Spread of the blanks' sizes, along and across, mm. */
   readonly spread: { readonly along: Mm; readonly across: Mm };
+  /** Degrees of freedom of what feeds and sizes were read from; Infinity where they are not from readings. */
+  readonly dof: { readonly feeds: number; readonly along: number; readonly across: number };
 }
 
 /** A stop as its errors see it. */
@@ -30,12 +33,18 @@ export interface StopChain {
   readonly fed: Mm;
   /** Boxes of what is burned here, from the point that was aimed at, strip frame turned to the feed. */
   readonly boxes: readonly Box[];
+  /** Where a blank was aimed at: the first of this stop, or one that lies before it; absent where it was the strip itself. */
+  readonly aimedAt?: 'first' | 'before' | undefined;
 }
 
-/** Feeds and distance since the last aim, by stop. */
+/**
+ * Feeds and distance since the last aim, by stop.
+ * @param byBlanks whether a blank of the row is what is aimed at: where it was laid, all others are counted from
+ */
 export const chainOf = (
   stops: readonly { readonly fed: Mm; readonly boxes: readonly Box[] }[],
   aimEvery: number,
+  byBlanks = false,
 ): StopChain[] => {
   let feeds = 0;
   let start = stops[0]?.fed ?? 0;
@@ -45,18 +54,29 @@ export const chainOf = (
       feeds = 0;
       start = stop.fed;
     } else feeds += 1;
-    return { feeds, fed: stop.fed - start, boxes: stop.boxes };
+    return {
+      feeds,
+      fed: stop.fed - start,
+      boxes: stop.boxes,
+      aimedAt: !byBlanks ? undefined : aimed ? 'first' : 'before',
+    };
   });
 };
 
+/** How often the laying counts: once on the strip, not for the blank that was aimed at, twice for all that are counted from it. */
+const layings = ({ aimedAt, boxes }: StopChain): number =>
+  aimedAt === undefined ? 1 : aimedAt === 'first' && boxes.length < 2 ? 0 : 2;
+
 /**
  * Standard uncertainty of a corner along the feed and across it: the factor grows with the distance
- * fed, repeats with the root of the feeds, the skew with both the drift and the lever in the window.
+ * fed, repeats with the root of the feeds, the skew with both the drift and the lever in the window. In a row every
+ * blank but the one that was aimed at carries that one's laying beside its own.
  */
-export const cornerUncertainty = ({ feeds, fed, boxes }: StopChain, e: FeedErrors): { along: Mm; across: Mm } => {
+export const cornerUncertainty = (chain: StopChain, e: FeedErrors): { along: Mm; across: Mm } => {
+  const { feeds, fed, boxes } = chain;
   const reachY = Math.max(0, ...boxes.map((b) => Math.max(Math.abs(b.minY), Math.abs(b.maxY))));
   const reachX = Math.max(0, ...boxes.map((b) => Math.max(Math.abs(b.minX), Math.abs(b.maxX))));
-  const common = e.aim ** 2 + e.pointer ** 2 + fromUniform(e.back) ** 2 + fromUniform(e.laid) ** 2;
+  const common = e.aim ** 2 + e.pointer ** 2 + fromUniform(e.back) ** 2 + layings(chain) * fromUniform(e.laid) ** 2;
   return {
     along: Math.sqrt(
       common + (e.factor * fed) ** 2 + feeds * e.repeat ** 2 + (e.skew * reachY) ** 2 + (e.spread.along / 2) ** 2,
@@ -93,7 +113,16 @@ export const planeRadius = (sx: Mm, sy: Mm, p: number): Mm => {
 /** Radius that holds 95 of 100 at a stop's worst corner, mm. */
 export const stopError = (chain: StopChain, errors: FeedErrors): Mm => {
   const { along, across } = cornerUncertainty(chain, errors);
-  return planeRadius(along, across, 0.95);
+  const feeds = (errors.factor * chain.fed) ** 2 + chain.feeds * errors.repeat ** 2;
+  const [half, wide] = [errors.spread.along / 2, errors.spread.across / 2];
+  // What is told by few readings is told so much worse [JCGM 100:2008, G.4.1].
+  const dof = effectiveDof([
+    { u: Math.sqrt(Math.max(0, along ** 2 + across ** 2 - feeds - half ** 2 - wide ** 2)), dof: Infinity },
+    { u: Math.sqrt(feeds), dof: errors.dof.feeds },
+    { u: half, dof: errors.dof.along },
+    { u: wide, dof: errors.dof.across },
+  ]);
+  return (planeRadius(along, across, 0.95) * studentQuantile(0.975, dof)) / AXIS_95;
 };
 
 /** The errors with one of them made larger or smaller. */
@@ -106,6 +135,7 @@ export const scaleFeedErrors = (e: FeedErrors, id: string | null, factor: number
   back: e.back * (id === 'return' ? factor : 1),
   laid: e.laid * (id === 'laid' ? factor : 1),
   spread: id === 'size' ? { along: e.spread.along * factor, across: e.spread.across * factor } : e.spread,
+  dof: e.dof,
 });
 
 /**
@@ -120,16 +150,23 @@ export const simulateFeed = (
   worst: boolean,
 ): Float64Array => {
   const r = seeded(seed);
+  const sizes = effectiveDof([
+    { u: e.spread.along, dof: e.dof.along },
+    { u: e.spread.across, dof: e.dof.across },
+  ]);
   const out = new Float64Array(count);
   const pieces = chains.flatMap((c, i) => c.boxes.map((_, k) => [i, k] as const));
   if (pieces.length === 0) return out;
   for (let n = 0; n < count; n += 1) {
-    const factor = e.factor * r.normal();
+    // Factor and repeats are read off the same few feeds.
+    const feeds = studentScale(r, e.dof.feeds);
+    const factor = e.factor * feeds * r.normal();
     const skew = e.skew * r.normal();
     const px = e.pointer * r.normal();
     const py = e.pointer * r.normal();
     let ax = 0;
     let ay = 0;
+    let lain = { x: 0, y: 0 };
     let sum = 0;
     let most = 0;
     const [wantedStop, wantedPiece] = pieces[Math.floor(r.uniform() * pieces.length)]!;
@@ -138,13 +175,18 @@ export const simulateFeed = (
       if (chain.feeds === 0) {
         ax = e.aim * r.normal();
         ay = e.aim * r.normal();
+        if (chain.aimedAt) lain = { x: e.laid * (2 * r.uniform() - 1), y: e.laid * (2 * r.uniform() - 1) };
         sum = 0;
-      } else sum += e.repeat * r.normal();
+      } else sum += e.repeat * feeds * r.normal();
       if (!worst && i !== wantedStop) continue;
       for (let k = 0; k < chain.boxes.length; k += 1) {
         if (!worst && k !== wantedPiece) continue;
-        const lx = e.laid * (2 * r.uniform() - 1) + (e.spread.along / 2) * r.normal();
-        const ly = e.laid * (2 * r.uniform() - 1) + (e.spread.across / 2) * r.normal();
+        // The blank that was aimed at lies where it lies; the others are laid to their places, counted from it.
+        const own = chain.aimedAt === 'first' && k === 0;
+        const laidAt = (from: Mm): Mm => (own ? 0 : e.laid * (2 * r.uniform() - 1) - from);
+        const few = studentScale(r, sizes);
+        const lx = laidAt(lain.x) + (e.spread.along / 2) * few * r.normal();
+        const ly = laidAt(lain.y) + (e.spread.across / 2) * few * r.normal();
         const bx = e.back * (2 * r.uniform() - 1);
         const by = e.back * (2 * r.uniform() - 1);
         for (const c of boxCorners(chain.boxes[k]!)) {
@@ -165,8 +207,10 @@ export const proposeAiming = (
   stops: readonly { readonly fed: Mm; readonly boxes: readonly Box[] }[],
   errors: FeedErrors,
   tolerance: Mm,
+  byBlanks = false,
 ): number | null => {
-  const inside = (every: number): boolean => chainOf(stops, every).every((c) => stopError(c, errors) <= tolerance);
+  const inside = (every: number): boolean =>
+    chainOf(stops, every, byBlanks).every((c) => stopError(c, errors) <= tolerance);
   if (inside(0)) return 0;
   for (let every = stops.length - 1; every >= 1; every -= 1) if (inside(every)) return every;
   return null;

@@ -18,6 +18,7 @@ const errors: FeedErrors = {
   back: 0.04,
   laid: 0.2,
   spread: { along: 0.1, across: 0.1 },
+  dof: { feeds: Infinity, along: Infinity, across: Infinity },
 };
 
 describe('what goes through a feeder', () => {

@@ -116,3 +116,10 @@ export const chanceBelow = (size: GoverningSize, limit: Mm): Share => {
   const n = size.stats?.n ?? 1;
   return studentCdf((limit - size.mean) / (size.spread * Math.sqrt(1 + 1 / n)), size.dof);
 };
+
+/**
+ * Standard uncertainty of the next piece against the mean of those that were measured: few readings tell their mean only
+ * so well, s·√(1 + 1/n) [ISO 16269-8 and any statistics text: a prediction interval]. Mm.
+ */
+export const nextPiece = ({ spread, dof }: Pick<GoverningSize, 'spread' | 'dof'>): Mm =>
+  Number.isFinite(dof) ? spread * Math.sqrt(1 + 1 / (dof + 1)) : spread;

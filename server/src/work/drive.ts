@@ -44,16 +44,18 @@ const ringFacts = (batch: BatchDocument, overlap: number, sure: boolean): RingFa
       message: `Say first that ${on.control.value} ${on.control.unit} stands in the machine: a ring tells only about what it was burned with.`,
       field: 'number',
     });
-  if (!sure && on.rings.rings === 0 && ringIsFar(circumference, overlap))
-    throw refused({
-      code: 'ring-far',
-      message: `${Math.abs(overlap).toFixed(1)} mm of ${circumference.toFixed(1)} is more than any drive is off by. ${on.control.value === null ? 'Are its steps and its roller entered as they are?' : `Does ${on.control.value} really stand in the machine?`} Nothing was kept.`,
-      field: 'ring',
-    });
-  if (ringIsDoubtful(circumference, overlap) && !sure)
+  const first = on.rings.rings === 0;
+  const stands = !first ? '' : on.control.value === null ? ' Are its steps and its rollers entered as they are?' : ` Does ${on.control.value} really stand in the machine?`; // prettier-ignore
+  if (!sure && ringIsDoubtful(circumference, overlap))
     throw refused({
       code: 'ring-doubtful',
-      message: `${Math.abs(overlap).toFixed(1)} mm is more than a quarter turn. Is it ${overlap > 0 ? 'a gap (the line stopped short)' : 'an overlap'} after all, or another unit? Nothing was kept.`,
+      message: `${Math.abs(overlap).toFixed(1)} mm is more than a quarter turn. Is it ${overlap > 0 ? 'a gap (the line stopped short)' : 'an overlap'} after all, or another unit?${stands} Nothing was kept.`,
+      field: 'ring',
+    });
+  if (!sure && first && ringIsFar(circumference, overlap))
+    throw refused({
+      code: 'ring-far',
+      message: `${Math.abs(overlap).toFixed(1)} mm of ${circumference.toFixed(1)} is more than any drive is off by.${stands} Nothing was kept.`,
       field: 'ring',
     });
   return {

@@ -60,7 +60,7 @@ const view = ({ batch, bench, state }: Standing): SimView => {
         return { kind: 'mark' as const, points: c.closed ? closed(points) : points };
       }),
     ),
-    ...standIn.edges(bench).map((points) => ({ kind: 'edge' as const, points: closed(points) })),
+    ...standIn.edges(bench, state).map((points) => ({ kind: 'edge' as const, points: closed(points) })),
   ];
   const loupe = lookThroughLoupe(state, lines, LOUPE_RADIUS, reckoning.place.marksAt);
   return {

@@ -1,4 +1,4 @@
-import { apply } from '../../geometry';
+import { apply, boxCorners, rigid } from '../../geometry';
 import { slotTransform } from '../../holding';
 import { heldAs } from '../../setup';
 import { markContours } from '../../marks';
@@ -6,16 +6,7 @@ import { feedTo, layInFeeder, stripPose } from '../feeder';
 import { againstStop, asDrawn, partOfSheet, type Seating } from '../run';
 import { BOARD, heldOf } from './lying';
 import { segmentsOf } from './long';
-import {
-  asPlaced,
-  bareBench,
-  cutFree,
-  outlineOf,
-  sizeBox,
-  type Bench,
-  type BenchState,
-  type StandIn,
-} from './stand-in';
+import { asPlaced, bareBench, cutFree, outlineOf, type Bench, type BenchState, type StandIn } from './stand-in';
 
 /** Work of a feeder is aimed at by corners; only the seams of a long piece carry marks. */
 const byCorners = ({
@@ -56,11 +47,18 @@ export const feed: StandIn = {
   },
   lay: (seed, _bench, left) => ({ ...left, feeder: undefined, hidden: { ...left.hidden, seed } }),
   lines: (mark, bench) => (byCorners(bench) ? [] : markContours(mark)),
-  // A corner that is aimed at is a sharp one.
-  edges: ({ reckoning }) =>
-    reckoning.own.feed?.work === 'row'
-      ? reckoning.board!.slots.map((slot) => sizeBox(reckoning).map((c) => apply(slotTransform(slot), c)))
-      : [outlineOf(reckoning.board!, 0)],
+  // A corner that is aimed at is a sharp one. Blanks of a row are seen where they were laid, not where they are drawn.
+  edges: (bench, state) => {
+    const { reckoning } = bench;
+    if (reckoning.own.feed?.work !== 'row') return [outlineOf(reckoning.board!, 0)];
+    const { lies } = seatings.row(bench, state);
+    return reckoning.board!.slots.map((slot) => {
+      const { length, width, dx, dy, yaw } = lies(slot);
+      return boxCorners({ minX: -length / 2, maxX: length / 2, minY: -width / 2, maxY: width / 2 }).map((c) =>
+        apply(slotTransform(slot), apply(rigid(yaw, dx, dy), c)),
+      );
+    });
+  },
   meant: (bench) => {
     const { long, feed: fed } = bench.reckoning.own;
     if (long) return segmentsOf(long).meant(bench);

@@ -50,7 +50,7 @@ export interface StandIn {
   marks(bench: Bench): readonly MarkPlace[];
   readonly lines: (mark: MarkPlace, bench: Bench) => readonly Contour[];
   /** Edges that are there to be aimed at, closed, board frame. */
-  edges(bench: Bench): readonly (readonly Vec[])[];
+  edges(bench: Bench, state: BenchState): readonly (readonly Vec[])[];
   /** What is meant for each loaded piece. */
   meant(bench: Bench): readonly PlacedPiece[];
   /** Length of what the file burns beside its pieces, mm. */

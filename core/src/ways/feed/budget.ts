@@ -21,6 +21,7 @@ const NOTHING: FeedErrors = {
   back: 0,
   laid: 0,
   spread: { along: 0, across: 0 },
+  dof: { feeds: Infinity, along: Infinity, across: Infinity },
 };
 
 interface Facts {
@@ -95,6 +96,7 @@ const ofTheFeed = (chains: readonly StopChain[], errors: FeedErrors, { calibrati
 const ofTheBench = (chains: readonly StopChain[], errors: FeedErrors, { pointer }: Facts): SourcePart[] => {
   const alone = aloneAt(chains);
   const { along, across } = errors.spread;
+  const fromBlank = chains.some((c) => c.aimedAt !== undefined);
   return [
     source(
       {
@@ -119,11 +121,13 @@ const ofTheBench = (chains: readonly StopChain[], errors: FeedErrors, { pointer 
         id: 'laid',
         name: 'laying the blanks',
         u: alone({ laid: errors.laid }),
-        worst: errors.laid * Math.SQRT2,
+        worst: errors.laid * Math.SQRT2 * (fromBlank ? 2 : 1),
         origin: 'assumed',
         halve: 'Use a comb of spacers, or push every blank to the one before.',
       },
-      ['√2 · ±a / √3', `√2 × ${fixed(errors.laid)} / √3`],
+      fromBlank
+        ? ['2 · ±a / √3: its own and that of the blank that was aimed at', `2 × ${fixed(errors.laid)} / √3`]
+        : ['√2 · ±a / √3', `√2 × ${fixed(errors.laid)} / √3`],
     ),
     source(
       {

@@ -23,6 +23,7 @@ import {
   type Face,
   type ReckonOptions,
 } from '../../setup';
+import { nextPiece } from '../../samples';
 import type { Mm } from '../../units';
 import { layLong, layRow, type FeedWorkPlan } from './work';
 
@@ -52,9 +53,7 @@ const errorsOf = (
   { calibration, skew }: Pick<OnStrip, 'calibration' | 'skew'>,
   aim: { readonly sigma: Mm; readonly pointer: Mm },
 ): FeedErrors => {
-  const [along, across] = turned
-    ? [sizes.width.spread, sizes.length.spread]
-    : [sizes.length.spread, sizes.width.spread];
+  const [along, across] = turned ? [sizes.width, sizes.length] : [sizes.length, sizes.width];
   const cutOut = work.kind === 'parts';
   return {
     factor: calibration.uncertainty,
@@ -64,7 +63,8 @@ const errorsOf = (
     pointer: cutOut ? 0 : aim.pointer,
     back: machine.repeatability,
     laid: work.kind === 'row' ? work.laid : 0,
-    spread: work.kind === 'row' ? { along, across } : { along: 0, across: 0 },
+    spread: work.kind === 'row' ? { along: nextPiece(along), across: nextPiece(across) } : { along: 0, across: 0 },
+    dof: { feeds: calibration.dof, along: along.dof, across: across.dof },
   };
 };
 

@@ -49,7 +49,7 @@ const proposal = (
   chain: Chain | null,
 ): number | null => {
   if (work === 'parts' || stops.length === 0) return 0;
-  if (!chain) return proposeAiming(stops, errors, tolerance);
+  if (!chain) return proposeAiming(stops, errors, tolerance, work === 'row');
   const byFeed = Math.max(...chainOf(stops, 0).map((c) => stopError(c, errors)));
   const byMarks = Math.max(...chainErrors(chain).map((e) => e.fromStart));
   return byFeed <= tolerance || byFeed <= byMarks ? 0 : 1;
@@ -120,7 +120,7 @@ export const stopsOf = (input: BatchInput, strip: OnStrip): Stops => {
   const aimEvery = aimingOf(kind, choice.aimEvery, proposed);
   // Parts are cut beside their own engraving at one stop: nothing is carried over.
   const chains =
-    kind === 'parts' ? errorStops.map((s) => ({ feeds: 0, fed: 0, boxes: s.boxes })) : chainOf(errorStops, aimEvery);
+    kind === 'parts' ? errorStops.map((s) => ({ feeds: 0, fed: 0, boxes: s.boxes })) : chainOf(errorStops, aimEvery, kind === 'row');
   const seams = aimEvery === 1 ? chain : null;
   const seamErrors = seams && chainErrors(seams);
   const stops = bare.map((s, i): FeedStop => {

@@ -34,11 +34,11 @@ import {
 } from '../../drive';
 import { aimingError, pointerDoubt, type PointerDoubt } from '../../marks';
 import type { Problem } from '../../result';
-import { dimensionQuestions, governingSize, type GoverningSize } from '../../samples';
+import { dimensionQuestions, governingSize, nextPiece, type GoverningSize } from '../../samples';
 import type { Mm } from '../../units';
 import { fixed, mm, worked } from '../../working';
 import { type BatchInput, placeFaces, type DriveSettings, type OnDrive, type RoundReckoning } from '../../setup';
-import { nextPiece, numberError, seamOf } from './seam';
+import { numberError, seamOf } from './seam';
 import { warningsOf } from './warnings';
 
 const meanOf = (values: readonly number[]): number | null =>

@@ -214,7 +214,7 @@ describe('what is read at the drive', () => {
     expect(stepOf(cup, 'drive.lay')!.detail).toBe('Contact circle 0 mm from the rim, 92.0 mm across.');
     // Its axis lies √(56² − 20²) − √(45² − 20²) lower at the base, its crest 11 mm more.
     const sinks = Math.sqrt(56 ** 2 - 400) - Math.sqrt(45 ** 2 - 400);
-    expect(stepOf(cup, 'drive.tilt')!.figure!.value).toBe((Math.sin(Math.atan(11 / 130) + Math.atan(sinks / 130)) * 130).toFixed(1)); // prettier-ignore
+    expect(stepOf(cup, 'drive.tilt')!.figure!.value).toBe((Math.sin(Math.atan(11 / 130) + Math.asin(sinks / 130)) * 130).toFixed(1)); // prettier-ignore
     expect(stepOf(cup, 'drive.tilt')!.detail).toContain('turns on the circle 0 mm from the rim alone, 92.0 mm across');
     expect(stepOf(cup, 'drive.focus')!.detail).toBe('60 mm from the rim.');
     expect(stepOf(cup, 'drive.plug')!.detail).toContain('The plug of the y motor goes to Rollers.');

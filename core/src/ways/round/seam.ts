@@ -1,13 +1,9 @@
 import { effectiveDof, UNCALIBRATED } from '../../budget';
 import { RING_REPEAT, type ControlNumber, type Drive, type RingResult, type Seam } from '../../drive';
-import { studentQuantile, type GoverningSize } from '../../samples';
+import { nextPiece, studentQuantile, type GoverningSize } from '../../samples';
 import type { OnDrive } from '../../setup';
 import type { Mm } from '../../units';
 import { fixed, mm, worked } from '../../working';
-
-/** A spread as the next piece shows it: readings tell their mean only as well as they are many, √(1 + 1/n). */
-export const nextPiece = ({ spread, stats, assumed }: GoverningSize): Mm =>
-  assumed || !stats ? spread : spread * Math.sqrt(1 + 1 / stats.n);
 
 /**
  * How far the number that was typed may be from the one that is wanted now, as a share: half a thousandth of the
