@@ -112,6 +112,11 @@ const pointerAt = z.object({
 export const machineProfile = z.object({
   source: z.enum(['gas tube', 'diode', 'fibre']).meta({ label: 'Source' }),
   power: inRange('Power', 0.1, 20_000, 'W'),
+  leastPower: inRange('Least power', 0, 0.9, '', {
+    label: 'Fires from',
+    reads: 'percent',
+    hint: 'of full power; 0: not said',
+  }),
   bed: z.object({ width: inRange('Bed width', 20, 10_000, 'mm'), height: inRange('Bed height', 20, 10_000, 'mm') }),
   zeroCorner: oneOf('Zero corner', CORNERS),
   yRuns: oneOf('y runs in its files', { away: 'away from the operator', toward: 'towards the operator' }),

@@ -13,6 +13,7 @@ export const testMachine: Machine = {
   id: 'm',
   name: 'Bench A',
   power: 60,
+  leastPower: 0.1,
   bed: { width: 900, height: 600 },
   zeroCorner: 'back-left',
   yRuns: 'toward',

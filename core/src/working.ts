@@ -23,7 +23,8 @@ export const worked = (
   basis: Basis,
 ): WorkedLine => ({ label, formula, substituted, result, basis });
 
-const trimZeros = (text: string): string => text.replace(/\.?0+$/, '');
+/** Without the noughts that end its decimals; those of a whole number stay. */
+const trimZeros = (text: string): string => (text.includes('.') ? text.replace(/\.?0+$/, '') : text);
 
 /** Fixed-point number for a working line, never `-0`. */
 export const fixed = (value: number, digits = 2): string => {

@@ -103,6 +103,7 @@ const DANGERS: readonly (readonly [Danger, string, readonly WayId[], (input: Bat
     ['focus', 'a side that bows out of it', ['drive'], (b) => shape(b, { profile: [{ at: 0, diameter: 92 }, { at: 60, diameter: 72 }, { at: 130, diameter: 92 }] })], // prettier-ignore
     ['focus', 'art wider than what is in focus', ['cradle'], (b) => blank(b, { zones: [{ ...b.blank.zones[0]!, height: 40 }] })], // prettier-ignore
     ['recipe', 'a recipe of another machine', WAY_IDS, (b) => ({ ...b, recipe: { ...b.recipe!, machineId: 'other' } })],
+    ['recipe', 'a recipe below what its source fires at', WAY_IDS, (b) => machine(b, { leastPower: 0.6 })],
     ['roster', 'a list with other headings', NAMED.filter((id) => id !== 'sheet'), (b) => ({ ...b, roster: b.roster.map(() => ({ boat: 'KESTREL' })) })], // prettier-ignore
     ['roster', 'a piece without a name', NAMED.filter((id) => id !== 'sheet'), (b) => ({ ...b, roster: b.roster.map(() => ({ name: '', seat: ' ' })) })], // prettier-ignore
     ['roster', 'a list that ends too soon', NAMED.filter((id) => id !== 'sheet'), (b) => ({ ...b, roster: [] })],
@@ -162,6 +163,11 @@ describe('its words', () => {
     expect(told((b) => ({ ...b, roster: b.roster.map(() => ({ boat: 'x', crew: 'y' })) }))).toBe(
       'The list has no columns “name” and “seat”, which the lettering takes. Choose a column that it has (boat and crew), or bring in the right list.',
     );
+  });
+  it('say what a recipe asks for and what the machine fires from', () => {
+    // Engraved at 35 %, cut at 70 %.
+    expect(told((b) => machine(b, { leastPower: 0.4 }))).toBe('Recipe Slate engraves at 35 %; Bench A does not fire below 40 %. Choose one with more power and speed.'); // prettier-ignore
+    expect(told((b) => ({ ...machine(b, { leastPower: 0.75 }), recipe: { ...b.recipe!, engrave: { ...b.recipe!.engrave, power: 0.8 } } }))).toContain('Slate cuts at 70 %; Bench A does not fire below 75 %'); // prettier-ignore
   });
   it('name pieces, the rest of many counted', () => {
     const all = { pieces: loadedPieces(Array.from({ length: 24 }, (_, i) => i + 1)) };

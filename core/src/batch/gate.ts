@@ -1,7 +1,7 @@
 import { asProblem, type BatchInput, type BatchReckoning, type Danger, type Remark } from '../setup';
 import type { Problem, Result } from '../result';
 import { nth } from '../units';
-import { listed } from '../working';
+import { listed, percent } from '../working';
 import { wayOf, type DrawingName, type ProgramName } from '../ways';
 
 /** What a file is for, which says what it must not leave with. */
@@ -103,16 +103,20 @@ const rosterRemarks = (input: BatchInput, r: BatchReckoning): Remark[] => {
   ];
 };
 
-/** A recipe that was made for another machine. */
+/** A recipe that was made for another machine, or asks for less than this one's source fires at. */
 const recipeRemarks = (input: BatchInput, r: BatchReckoning, use: Use): Remark[] => {
+  const { machine } = input;
   const recipe = use === 'burn' ? r.face.recipe : input.recipe;
-  return recipe && recipe.machineId !== input.machine.id
+  if (!recipe) return [];
+  const burn = (message: string): Remark => ({ station: 'burn', message, danger: 'recipe' });
+  if (recipe.machineId !== machine.id)
+    return [burn(`Recipe ${recipe.name} was made on another machine, not on ${machine.name}. Choose one of its own.`)];
+  const weak = ([['engraves', recipe.engrave], ['cuts', recipe.cut]] as const).find(([, s]) => s.power < machine.leastPower); // prettier-ignore
+  return weak
     ? [
-        {
-          station: 'burn',
-          message: `Recipe ${recipe.name} was made on another machine, not on ${input.machine.name}. Choose one of its own.`,
-          danger: 'recipe',
-        },
+        burn(
+          `Recipe ${recipe.name} ${weak[0]} at ${percent(weak[1].power, 0)}; ${machine.name} does not fire below ${percent(machine.leastPower, 0)}. Choose one with more power and speed.`,
+        ),
       ]
     : [];
 };

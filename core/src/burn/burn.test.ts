@@ -1,7 +1,7 @@
 import { apply, flatten, circle } from '../geometry';
 import { testMachine } from '../test-batch';
 import { addFill, addLines, ordered, runUp } from './toolpath';
-import { bedToFile, fluence } from './machine';
+import { atInterval, bedToFile, fluence } from './machine';
 import { Moves, planTime, restToRest } from './moves';
 
 const setting = { power: 0.5, speed: 400, interval: 0.1, passes: 1 };
@@ -21,6 +21,28 @@ describe('machine coordinates', () => {
 
 it('holds the fluence of the worked example: 36 W, 250 mm/s, 300 lines to the inch', () => {
   expect(fluence(36, { power: 1, speed: 250, interval: 25.4 / 300, passes: 1 })).toBeCloseTo(1.701, 3);
+});
+
+describe('another distance between lines', () => {
+  const wanted = { power: 0.45, speed: 250, interval: 0.085, passes: 2 };
+  it('takes 32.7 % where 45 % were meant for lines 0.085 apart and they come 0.06185 apart', () => {
+    expect(atInterval(wanted, 0.06185, 0.13)).toMatchObject({ interval: 0.06185, speed: 250, passes: 2, power: expect.closeTo(0.32744, 5) }); // prettier-ignore
+  });
+  it('leaves the same energy on the surface, by power where the source can, else by speed', () => {
+    for (const interval of [0.01, 0.03, 0.05, 0.085, 0.12, 0.2, 0.4])
+      for (const least of [0, 0.13, 0.4]) {
+        const s = atInterval(wanted, interval, least);
+        expect(fluence(40, s)).toBeCloseTo(fluence(40, wanted), 9);
+        expect(s.power >= least - 1e-12 && s.power <= 1).toBe(true);
+        expect(s.speed).toBeCloseTo(s.power > least && s.power < 1 ? 250 : s.speed, 9);
+      }
+    // 0.45 × 0.4 / 0.085 is more than there is: so much slower.
+    expect(atInterval(wanted, 0.4, 0)).toMatchObject({ power: 1, speed: expect.closeTo((250 * 0.085) / (0.45 * 0.4), 9) }); // prettier-ignore
+    expect(atInterval(wanted, 0.01, 0.13)).toMatchObject({ power: 0.13, speed: expect.closeTo((250 * 0.13 * 0.085) / (0.45 * 0.01), 9) }); // prettier-ignore
+  });
+  it('does not make a recipe fire that does not', () => {
+    expect(atInterval({ ...wanted, power: 0.05 }, 0.085, 0.13).power).toBe(0.05);
+  });
 });
 
 describe('time', () => {

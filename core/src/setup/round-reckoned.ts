@@ -1,4 +1,5 @@
 import type { Budget } from '../budget';
+import type { BurnSetting } from '../burn';
 import type {
   Body,
   ControlNumber,
@@ -45,6 +46,8 @@ export interface OnDrive {
     readonly steps: number;
     readonly offered: readonly { steps: number; interval: Mm }[];
     readonly used: Mm;
+    /** The recipe at that interval, with as much energy on the surface. */
+    readonly burned: BurnSetting;
   } | null;
   /** Length that the witness ring is commanded at the contact circle, mm. */
   readonly circumference: Mm;

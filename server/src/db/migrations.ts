@@ -428,11 +428,12 @@ const kept: Migration = {
   },
 };
 
-/** The diameter of the piece that carried a ring. */
+/** The diameter of the piece that carried a ring; the power below which a source does not fire, which nobody said yet. */
 const ringPieces: Migration = {
   async up(db: Kysely<unknown>) {
     await sql`
       alter table rings add column piece_diameter_mm double precision check (piece_diameter_mm > 0);
+      update machines set profile = '{"leastPower": 0}'::jsonb || profile;
     `.execute(db);
   },
 };

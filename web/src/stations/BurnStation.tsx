@@ -1,7 +1,19 @@
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { api, setupSections } from '@bistre/contract';
-import { CAUTIONS, duration, fixed, fluence, mm, worked, type TimeEstimate, pieceCount } from '@bistre/core';
+import {
+  CAUTIONS,
+  duration,
+  fixed,
+  fluence,
+  mm,
+  percent,
+  pieceCount,
+  worked,
+  type BurnSetting,
+  type TimeEstimate,
+  type WorkedLine,
+} from '@bistre/core';
 import { useRecipes } from '../data/queries';
 import { reckoner } from '../data/worker';
 import { Choice, Measure, Select } from '../parts/fields';
@@ -9,6 +21,21 @@ import { Caution, Finding, Part } from '../parts/Part';
 import { Reading } from '../parts/Reading';
 import { Steps } from '../parts/Steps';
 import type { StationProps } from '../ways/pages';
+
+/** The energy on the surface as it is burned, pass by pass and in all; and what the recipe wanted. */
+const energyOf = (watts: number, burned: BurnSetting, chosen: BurnSetting): WorkedLine[] => {
+  const line = (label: string, s: BurnSetting): WorkedLine =>
+    worked(
+      label,
+      s.passes > 1 ? 'passes × P / (speed × interval)' : 'P / (speed × interval)',
+      `${s.passes > 1 ? `${s.passes} × ` : ''}${fixed(watts * s.power, 1)} W / (${fixed(s.speed, 1)} mm/s × ${fixed(s.interval, 5)} mm)`,
+      `${fixed(s.passes * fluence(watts, s), 3)} J/mm²`,
+      'geometry',
+    );
+  return burned.interval === chosen.interval
+    ? [line('fluence', burned)]
+    : [line('fluence as burned, by whole steps', burned), line('fluence of the recipe', chosen)];
+};
 
 /** Burn: a proved recipe, and an honest time from planning every move. */
 export const BurnStation = ({ handle, shown, pages }: StationProps) => {
@@ -42,6 +69,8 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
   // The side that lies up, with its own recipe and depth.
   const engrave = shown.reckoning.face.recipe?.engrave;
   const cut = recipe?.spec.cut;
+  // What the recipe says; a drive burns at whole steps, and power follows.
+  const chosen = (pages.run.bothFaces ? engrave : recipe?.spec.engrave) ?? engrave;
   const { acceleration } = machine.profile;
   return (
     <>
@@ -107,30 +136,27 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
         )}
       </Part>
       <Part name="Reckon">
-        {engrave && cut ? (
+        {engrave && chosen && cut ? (
           <>
             <div className="grid grid-cols-3 gap-x-3 gap-y-3">
               <Reading
                 label="engrave"
                 size="text-[19px]"
                 value={`${(engrave.power * 100).toFixed(0)} %`}
-                unit={`at ${engrave.speed} mm/s`}
-                note={`${engrave.interval} mm lines, ${engrave.passes} × `}
+                unit={`at ${fixed(engrave.speed, 0)} mm/s`}
+                note={
+                  engrave.interval === chosen.interval
+                    ? `${engrave.interval} mm lines, ${engrave.passes} × `
+                    : `${fixed(engrave.interval, 4)} mm lines for ${chosen.interval}: power from ${percent(chosen.power, 0)}`
+                }
               />
               <Reading
                 label="energy on the surface"
                 size="text-[19px]"
-                value={fixed(fluence(machine.profile.power, engrave))}
+                value={fixed(engrave.passes * fluence(machine.profile.power, engrave))}
                 unit="J/mm²"
-                working={[
-                  worked(
-                    'fluence',
-                    'P / (speed × interval)',
-                    `${fixed(machine.profile.power * engrave.power, 1)} W / (${engrave.speed} mm/s × ${engrave.interval} mm)`,
-                    `${fixed(fluence(machine.profile.power, engrave), 3)} J/mm²`,
-                    'geometry',
-                  ),
-                ]}
+                note={engrave.passes > 1 ? `in ${engrave.passes} passes` : undefined}
+                working={energyOf(machine.profile.power, engrave, chosen)}
               />
               <Reading
                 label="cut"

@@ -4,6 +4,7 @@ import { Toaster } from 'sonner';
 import type { SimView } from '@bistre/contract';
 import type { BatchInput, StationId } from '@bistre/core';
 import { testBatch, testMachine, testRecipe } from '../../../core/src/test-batch';
+import { EXAMPLES } from '../../../core/src/test-ways';
 import { AskHost } from '../parts/ask';
 import { aimed } from '../testing/aim';
 import { documentOf, idOf } from '../testing/batch';
@@ -228,6 +229,19 @@ describe('Burn', () => {
     await waitFor(() => expect(readingOf('run-up each end')).toMatch(/^16\.0mm/), { timeout: 8_000 });
     const load = screen.getByText(/^these \d+ pieces$/);
     expect(load.closest('div')!.textContent).toMatch(/beam on \d/);
+  });
+
+  it('follows the lines that a drive really burns: power, energy, and what the recipe wanted', async () => {
+    const page = EXAMPLES.drive;
+    await show(page, 'burn', known);
+    // Five steps of π × 20 / 3200 for 0.1 mm: 35 % × 0.98175.
+    expect(readingOf('engrave')).toMatch(/^34 %at 400 mm\/s0\.0982 mm lines for 0\.1: power from 35 %/);
+    expect(readingOf('energy on the surface')).toMatch(/^0\.5[23]J\/mm²/);
+  });
+
+  it('counts every pass', async () => {
+    await show(testBatch({ recipe: { ...testRecipe, engrave: { ...testRecipe.engrave, passes: 3 } } }), 'burn', known);
+    expect(readingOf('energy on the surface')).toMatch(/^1\.5[78]J\/mm².*in 3 passes/);
   });
 
   it('offers what this blank was last burned with, and takes it only when that is pressed', async () => {

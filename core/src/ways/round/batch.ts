@@ -54,7 +54,9 @@ export const roundBatch = (input: BatchInput, options: ReckonOptions): BatchReck
       blank: input.blank,
       lettering: input.setup.lettering,
       zone: face?.zone ?? null,
-      recipe: input.recipe,
+      // As it is burned: the drive goes by whole steps, and power follows.
+      recipe:
+        input.recipe && round.on?.interval ? { ...input.recipe, engrave: round.on.interval.burned } : input.recipe,
     },
     boardToBed: identity,
     placed: heldNow(input).way === 'cradle' || (round.on !== null && driveOf(input).letter !== null),

@@ -14,7 +14,8 @@ import { convexHull, polyline, transformContour, translation, type Contour, type
 import type { Pass } from '../../holding';
 import { turningChunks } from '../../output';
 import { fail, ok, type Result } from '../../result';
-import { type BatchInput, shapesOn, type OnDrive, type RoundReckoning } from '../../setup';
+import { type BatchInput, NO_RECIPE, shapesOn, type OnDrive, type RoundReckoning } from '../../setup';
+import { percent } from '../../working';
 import { numberStands } from './seam';
 import { stillMoves } from './still';
 import type { Pictures } from '../way';
@@ -106,16 +107,24 @@ export const turnedGcode = (
   );
 };
 
-/** Burn for tape: the recipe's energy to the millimetre of line, at walking speed. */
-const tapeSetting = (input: BatchInput, on: OnDrive): BurnSetting => {
-  const engrave = input.recipe?.engrave ?? { power: 0.2, speed: 200, interval: 0.1, passes: 1 };
-  const speed = on.throwing.walkSpeed;
-  return {
-    power: Math.max(0.05, (engrave.power * speed) / engrave.speed),
-    speed,
-    interval: on.interval?.used ?? 0.1,
-    passes: 1,
-  };
+/**
+ * Burn for tape: the recipe's energy to the millimetre of line, as near to walking speed as the source fires.
+ * Refused where that would be faster than the blank follows.
+ */
+const tapeSetting = ({ recipe, machine }: BatchInput, on: OnDrive): Result<BurnSetting> => {
+  if (!recipe || !on.interval) return NO_RECIPE;
+  const { power, speed } = recipe.engrave;
+  const { walkSpeed, idleSpeed } = on.throwing;
+  const energy = power / speed;
+  const fires = Math.max(machine.leastPower, energy * walkSpeed);
+  const slowest = fires / energy;
+  if (slowest > idleSpeed + 1e-9)
+    return fail(
+      'below-firing',
+      `A line with the energy of ${recipe.name} takes ${percent(energy * walkSpeed, 2)} at ${walkSpeed.toFixed(0)} mm/s; ${machine.name} fires from ${percent(machine.leastPower, 0)}, and at that it would go ${slowest.toFixed(0)} mm/s, faster than this blank follows (${idleSpeed.toFixed(0)}). Choose a recipe with more energy to the line, or one for tape.`,
+      'burn',
+    );
+  return ok({ power: Math.min(1, fires), speed: slowest, interval: on.interval.used, passes: 1 });
 };
 
 const middleOf = (r: RoundReckoning): FacePlace => ({ angle: 0, along: (r.artFrom + r.artTo) / 2 });
@@ -130,7 +139,9 @@ export const ringGcode = (input: BatchInput, r: TurningNeeds): Result<string> =>
   const { round, on } = needed.value;
   const place = middleOf(round);
   const x = toTravel({ x: 0, y: 0 }, place, on.unrolling).x;
-  const setting = tapeSetting(input, on);
+  const tape = tapeSetting(input, on);
+  if (!tape.ok) return tape;
+  const setting = tape.value;
   const moves = new Moves();
   moves.rapid(x - TICK, 0);
   moves.push(x, 0, setting.speed, setting.power);
@@ -149,14 +160,15 @@ export const letterGcode = (input: BatchInput, r: TurningNeeds): Result<string> 
   if (!needed.ok) return needed;
   const { round, on } = needed.value;
   const place = middleOf(round);
-  const setting = tapeSetting(input, on);
+  const tape = tapeSetting(input, on);
+  if (!tape.ok) return tape;
   const moves = new Moves();
   // What was found so far is in it: a second F shows whether the first was read rightly.
   const lines = LETTER_F.map((line) => line.map((p) => toTravel({ x: p.x - 5, y: p.y - 7 }, place, on.unrolling)));
   addLines(
     moves,
     lines.map((vertices) => ({ closed: false, vertices })),
-    setting,
+    tape.value,
   );
   return ok([...chunks(input, on, [moves], 'F on tape', ['10 x 14 mm, foot towards the base'])].join(''));
 };

@@ -1,5 +1,5 @@
 import { driveOf } from './settings';
-import { aimingOf } from '../../burn';
+import { aimingOf, atInterval } from '../../burn';
 import { reckonRoundBudget } from '../../budget';
 import {
   alongSide,
@@ -83,10 +83,12 @@ const pointerOf = (input: BatchInput, now: Date): PointerDoubt =>
   pointerDoubt(input.machine.pointerOffset, aimingError(aimingOf(input.machine)).sigma, now);
 
 /** The row interval that was asked for, and the nearest that the axis can step; null without a recipe. */
-const intervalOf = ({ recipe }: BatchInput, step: Mm): OnDrive['interval'] => {
+const intervalOf = ({ recipe, machine }: BatchInput, step: Mm): OnDrive['interval'] => {
   if (!recipe) return null;
   const wanted = recipe.engrave.interval;
-  return { wanted, ...wholeStepIntervals(wanted, step), used: nearestInterval(wanted, step).interval };
+  const used = nearestInterval(wanted, step).interval;
+  const burned = atInterval(recipe.engrave, used, machine.leastPower);
+  return { wanted, ...wholeStepIntervals(wanted, step), used, burned };
 };
 
 /** How far the surface leaves a level line as it turns. */

@@ -273,6 +273,40 @@ describe('files for the drive', () => {
     expect([start.x - x, start.y]).toEqual([expect.closeTo(-4, 3), 0]);
   });
 
+  it('a load leaves the recipe’s energy on the surface, at the lines that are really burned', () => {
+    const made = batchProgram(cup, reckon(cup), 'load');
+    const text = [...((made.ok ? made.value : []) as Iterable<string>)].join('');
+    // By the file alone: its lines' distance at the rollers, its power word of 1000 and its speed along the blank.
+    const burned = placesOf(text).filter((p) => p.s > 0);
+    const ys = [...new Set(burned.map((p) => p.y))].sort((a, b) => a - b);
+    const apart = Math.min(
+      ...ys
+        .slice(1)
+        .map((y, i) => y - ys[i]!)
+        .filter((d) => d > 0.01),
+    );
+    const [, speed, s] = /F(\d+)\nX-?[\d.]+S([1-9]\d*)/.exec(text)!.map(Number) as [number, number, number];
+    const { engrave } = cup.recipe!;
+    expect(apart).toBeCloseTo((5 * Math.PI * 20) / 3200, 2);
+    const energy = (power: number, speed: number, interval: number): number => power / (speed * interval);
+    expect(Math.abs(energy(s / 1000, speed / 60, on(cup).interval!.used) / energy(engrave.power, engrave.speed, engrave.interval) - 1)).toBeLessThan(0.003); // prettier-ignore
+  });
+
+  it('a ring and an F are burned as slowly as the source fires with the recipe’s energy, and not faster than the blank follows', () => {
+    const weak = (power: number, leastPower: number): BatchInput => ({ ...cup, machine: { ...cup.machine, leastPower }, recipe: { ...cup.recipe!, engrave: { ...cup.recipe!.engrave, power } } }); // prettier-ignore
+    const ringOf = (input: BatchInput) => ringGcode(input, reckon(input));
+    // 35 % at 400 mm/s is 1.75 % at 20; from 10 % up it fires, at 10 / 35 of 400 mm/s.
+    const text = ok(ringOf(weak(0.35, 0.1)));
+    expect(text).toContain(`F${((60 * 400 * 10) / 35).toFixed(3)}S100\n`);
+    // From 35 % it would go at 400 mm/s, and a blank on rollers follows up to 200.
+    const refused = ringOf(weak(0.35, 0.35));
+    expect(refused.ok ? '' : refused.problem.message).toBe('A line with the energy of Slate takes 1.75 % at 20 mm/s; Bench A fires from 35 %, and at that it would go 400 mm/s, faster than this blank follows (200). Choose a recipe with more energy to the line, or one for tape.'); // prettier-ignore
+    const f = letterGcode(weak(0.35, 0.35), reckon(weak(0.35, 0.35)));
+    expect(f.ok ? '' : f.problem.code).toBe('below-firing');
+    const none = { ...cup, recipe: null };
+    expect([ringOf(none), letterGcode(none, reckon(none))].map((m) => (m.ok ? '' : m.problem.code))).toEqual(['no-recipe', 'no-recipe']); // prettier-ignore
+  });
+
   it('an F is 10 × 14 mm on the tape where it lies', () => {
     const burned = placesOf(ok(letterGcode(cup, reckon(cup)))).filter((p) => p.x !== 0);
     const xs = burned.map((p) => p.x);

@@ -23,8 +23,9 @@ export const needDrive = (r: TurningNeeds): Result<{ round: RoundReckoning; on: 
   return ok({ round, on: round.on });
 };
 
+/** The recipe as it is burned on this drive: at whole steps, with the energy that it wants on the surface. */
 const needRecipe = (input: BatchInput, on: OnDrive): Result<BurnSetting> =>
-  input.recipe ? ok({ ...input.recipe.engrave, interval: on.interval!.used }) : NO_RECIPE;
+  input.recipe && on.interval ? ok(on.interval.burned) : NO_RECIPE;
 
 /** A face's lines in the file's axes, at each of its places. */
 const faceLines = (

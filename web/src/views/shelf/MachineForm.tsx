@@ -149,7 +149,7 @@ export const MachineForm = ({ machine }: { machine: MachineDocument | null }) =>
       }}
     >
       <Group title="Machine">
-        <Fields at="name profile.source profile.power" />
+        <Fields at="name profile.source profile.power profile.leastPower" />
       </Group>
       <Within at="profile">
         <Group title="Bed and coordinates">

@@ -163,10 +163,10 @@ describe('the file of a piece with a picture', () => {
     const batch = documentOf(withPicture(80, 60));
     const made = (await writePictures(batch, (s) => shares.push(s), new AbortController().signal))!; // prettier-ignore
     const text = await textOf(made.file);
-    // One row of the dark half every five steps of π × 20 / 3200, at 35 % of S 1000, each as long as the picture is high.
+    // One row of the dark half every five steps of π × 20 / 3200, at 35 % × 0.98175 of S 1000, each as long as the picture is high.
     const { width, height } = (await reckonShown(batch, 100)).reckoning.own.round!.faces[0]!.picture!;
     expect(width / height).toBeCloseTo(80 / 60, 9);
-    const rows = [...text.matchAll(/^X(-?[\d.]+)F24000\nX(-?[\d.]+)S350$/gm)].map((m) => Math.abs(Number(m[2]) - Number(m[1]))); // prettier-ignore
+    const rows = [...text.matchAll(/^X(-?[\d.]+)F24000\nX(-?[\d.]+)S344$/gm)].map((m) => Math.abs(Number(m[2]) - Number(m[1]))); // prettier-ignore
     // The rollers move the surface at 92 mm; half the picture's width there, where it lies on the narrowest cone.
     const at = (along: number): number => 92 - (22 * along) / 130;
     const interval = (5 * Math.PI * 20) / 3200;
