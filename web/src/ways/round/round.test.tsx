@@ -178,7 +178,7 @@ describe('the file of a piece with a picture', () => {
       if (i < reach(at(60 - height / 2)) - 1) expect(row).toBeGreaterThan(height - 2 * interval);
       expect(row).toBeLessThanOrEqual(height + 0.01);
     });
-    expect([...text.matchAll(/S(?!0\b|350\b)\d+/g)]).toEqual([]);
+    expect([...text.matchAll(/S(?!0\b|344\b)\d+/g)]).toEqual([]);
     expect([...shares].sort((a, b) => a - b)).toEqual(shares);
     expect(shares.at(-1)).toBeLessThanOrEqual(1);
     expect(made.seconds).toBeGreaterThanOrEqual(0);
