@@ -1,11 +1,14 @@
 import type { Machine } from '../burn';
-import { seeded } from '../budget';
+import { CREEP, EYE, BUBBLE, seeded } from '../budget';
 import {
   bodyOf,
   diameterAt,
+  downAxis,
   grownProfile,
+  layDown,
   pictureToFile,
   reckonSeat,
+  RING_REPEAT,
   stepsForOneUnit,
   stepsPerDriveTurn,
   throwLimit,
@@ -16,7 +19,7 @@ import {
 import { apply, invert } from '../geometry';
 import { readGcode } from '../output';
 import { fail, ok, type Result } from '../result';
-import type { Mm, MmPerS2 } from '../units';
+import type { Mm, MmPerS2, Rad } from '../units';
 
 /** What the simulated drive hides: how it differs from what is said of it. */
 export interface HiddenDrive {
@@ -34,6 +37,8 @@ export interface HiddenDrive {
   /** Spread of the blanks' diameters, mm, standard. */
   readonly spread: Mm;
   readonly runOut: Mm;
+  /** Hands and eyes err as they do: zero at the rim, feature at the crest, drive laid straight, side levelled, creep, repeat of a turn. */
+  readonly hands?: boolean | undefined;
 }
 
 /** A drive with faults drawn from a seed. */
@@ -49,6 +54,7 @@ export const hideDrive = (seed: number): HiddenDrive => {
     headFlipped: r.uniform() < 0.25,
     spread: 0.05,
     runOut: 0.3 * r.uniform(),
+    hands: true,
   };
 };
 
@@ -81,6 +87,34 @@ const SHORT: Mm = 2;
 /** Turns of the blank in one move after which anybody would stop the machine. */
 const MOST_TURNS = 50;
 
+/** How one piece was laid and one turn went, of the size that the budget states. */
+const laidBy = (
+  { seed, hands }: HiddenDrive,
+  {
+    machine,
+    piece,
+    room,
+    chuck,
+  }: { readonly machine: Machine; readonly piece: number; readonly room: Mm; readonly chuck: boolean },
+  burn: number,
+) => {
+  const none = { rim: 0, crest: 0, straight: 0, level: 0, creep: 0, repeat: 0 };
+  if (!hands) return none;
+  const either = (a: number, r: { uniform: () => number }): number => a * (2 * r.uniform() - 1);
+  // The drive is set up once for the batch, a piece laid once, and no two turns are alike.
+  const [set, laid, turn] = [seeded(seed * 53 + 7), seeded(seed * 67 + piece * 977 + 5), seeded(seed * 71 + piece * 31 + burn)]; // prettier-ignore
+  const pointer = machine.pointerOffset ? () => 0 : () => either(0.3, set);
+  const [px, py] = [pointer(), pointer()];
+  return {
+    rim: either(EYE, laid) + either(machine.repeatability, laid) + px,
+    crest: either(EYE, laid) + py,
+    straight: either(EYE / room, set),
+    level: either(BUBBLE, set),
+    creep: chuck ? 0 : either(CREEP, set),
+    repeat: RING_REPEAT * turn.normal(),
+  };
+};
+
 /**
  * Runs a file on the simulated drive with a blank on it, as the machine would: it reads the file's
  * words, sends the steps its settings say, and the blank follows the rollers it really lies on.
@@ -97,6 +131,8 @@ export const runOnDrive = (
     readonly panel: DrivePanel;
     readonly rimFaces: 'left' | 'right';
     readonly contactAt: Mm | null;
+    /** Half-angle of the stretch that was levelled, positive where it widens to the rim; radians. */
+    readonly lean: Rad;
     readonly piece: number;
   },
 ): Result<BurnedCup> => {
@@ -123,6 +159,9 @@ export const runOnDrive = (
     drive.kind === 'chuck'
       ? turnsPerUnit * 2 * Math.PI
       : ((turnsPerUnit * Math.PI * drive.rollerDiameter * hidden.rollerScale * follow) / contact) * 2;
+  const hands = laidBy(hidden, { ...setup, room: drive.room, chuck: drive.kind === 'chuck' }, gcode.length);
+  const side = layDown(truth.profile, setup.lean + hands.level);
+  const repeat = drive.kind === 'chuck' ? 1 : 1 + hands.repeat / (Math.PI * contact);
   const toPicture = invert(
     pictureToFile(setup.rimFaces, (drive.topMoves === 'toward') === hidden.turnFlipped ? 'away' : 'toward', UPRIGHT),
   );
@@ -133,10 +172,17 @@ export const runOnDrive = (
   let last = 0;
   let thrown = false;
   const onBlank = (fx: number, fy: number): { x: number; y: number } => {
-    const wobble = drive.kind === 'chuck' ? (hidden.runOut / contact) * Math.sin(fy * anglePerUnit) : 0;
-    const p = apply(toPicture, { x: hidden.headFlipped ? -fx : fx, y: fy * anglePerUnit + wobble });
+    const turned = fy * anglePerUnit * repeat;
+    const wobble = drive.kind === 'chuck' ? (hidden.runOut / contact) * Math.sin(turned) : 0;
+    const p = apply(toPicture, { x: hidden.headFlipped ? -fx : fx, y: turned + wobble });
+    // The head goes along the side as it was levelled, from where the zero was set; askew it goes round a little too.
+    const along = downAxis(-p.y + hands.rim + (hands.creep * turned * contact) / 2, side);
+    const crest = shape.feature === null ? 0 : hands.crest;
     // The quarter turn leaves the angle in x; it becomes an arc at the place's own diameter.
-    return { x: (p.x * diameterAt(truth.profile, Math.max(0, -p.y))) / 2, y: p.y };
+    return {
+      x: (p.x * diameterAt(truth.profile, Math.max(0, along))) / 2 + crest + hands.straight * -p.y,
+      y: -along,
+    };
   };
   for (let i = 0; i < moves.count; i += 1) {
     const [nx, ny] = [moves.x[i]!, moves.y[i]!];
@@ -168,7 +214,7 @@ export const runOnDrive = (
   return ok({
     thrown,
     strokes,
-    closing: (Math.abs(last - (first ?? 0)) * anglePerUnit * there) / 2 - Math.PI * there,
+    closing: (Math.abs(last - (first ?? 0)) * anglePerUnit * repeat * there) / 2 - Math.PI * there,
     lines: program.value.lines,
     diameter: contact,
   });

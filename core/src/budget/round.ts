@@ -44,15 +44,15 @@ export interface RoundBudgetInput {
 /** What rollers' nominal travel may be off by before a ring is burned [common practice]; a chuck's gearing is far surer. */
 export const UNCALIBRATED = { rollers: 0.01, chuck: 0.001 } as const;
 /** Eye laying a line to an edge or a feature [common practice], mm either way. */
-const EYE: Mm = 0.2;
+export const EYE: Mm = 0.2;
 /** Run-out taken while no dial was put to the chuck [common practice], mm in total. */
 const RUN_OUT: Mm = 0.2;
 
 /** How far a blank walks along its rollers as it turns: their axes askew by so much, a share of the travel [assumed]. */
-const CREEP = 0.001;
+export const CREEP = 0.001;
 
 /** Bubble of a small level [common practice], radians either way. */
-const LEVEL: Rad = (0.5 * Math.PI) / 180;
+export const BUBBLE: Rad = (0.5 * Math.PI) / 180;
 
 /** One source with its law and its direction on the surface. */
 interface Part {
@@ -236,12 +236,12 @@ const laidParts = (b: RoundBudgetInput, { farEnd, length }: NonNullable<RoundBud
     'tilt of the blank',
     'uniform',
     0,
-    fromUniform(b.halfAlong * (1 - Math.cos(LEVEL))),
+    fromUniform(b.halfAlong * (1 - Math.cos(BUBBLE))),
     'assumed',
     'Level it with a longer level.',
     {
       formula: 'half height × (1 − cos of the level’s bubble) / √3',
-      substituted: `${fixed(b.halfAlong)} × (1 − cos ${degrees(LEVEL, 1)}) / √3`,
+      substituted: `${fixed(b.halfAlong)} × (1 − cos ${degrees(BUBBLE, 1)}) / √3`,
       basis: 'common practice',
     },
   ),

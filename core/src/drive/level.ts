@@ -2,7 +2,7 @@ import type { Mm, Rad } from '../units';
 import { degrees, fixed, mm, worked, type WorkedLine } from '../working';
 import type { Drive } from './drives';
 import { diameterAt, roundLength, type ProfilePoint, type RoundShape } from './round';
-import type { TaperReckoning } from './taper';
+import { leanOf, type TaperReckoning } from './taper';
 
 /** Leans below this are level, radians. */
 const LEVEL: Rad = 0.0005;
@@ -67,7 +67,7 @@ export const reckonLevelling = (
   contactAt: Mm,
 ): Levelling => {
   const length = roundLength(shape);
-  const lean = taper.raise === 'rim' ? -taper.tilt : taper.tilt;
+  const lean = leanOf(taper);
   const raised = (rests: Rad, working: readonly WorkedLine[]): Levelling => {
     const turn = lean + rests;
     const raise = Math.abs(turn) < LEVEL ? null : turn > 0 ? 'base' : 'rim';

@@ -110,6 +110,10 @@ export interface TaperReckoning {
   readonly working: readonly WorkedLine[];
 }
 
+/** A tilt with its sense: positive where the blank widens to the rim, radians. */
+export const leanOf = ({ tilt, raise }: Pick<TaperReckoning, 'tilt' | 'raise'>): Rad =>
+  raise === 'rim' ? -tilt : tilt;
+
 /** Tilt, scale and what remains for art between two places of a profile. */
 export const reckonTaper = (profile: readonly ProfilePoint[], from: Mm, to: Mm): TaperReckoning => {
   const d1 = diameterAt(profile, from);

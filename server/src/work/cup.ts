@@ -2,6 +2,7 @@ import type { api, BatchDocument, BodyOf, CupRunView, CupView } from '@bistre/co
 import {
   batchProgram,
   heldAs,
+  leanOf,
   setOnDrive,
   picturesOf,
   type BatchInput,
@@ -171,6 +172,7 @@ export const burnCup = async (
   const setup = {
     machine: input.machine,
     ...heldAs(input, 'drive').choice,
+    lean: leanOf(on.taper),
     piece: what === 'piece' ? (reckoning.onTheBoard[0]?.ordinal ?? 0) : 0,
     panel: state.panel,
   };
