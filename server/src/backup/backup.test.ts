@@ -235,6 +235,7 @@ withDatabase('data of the release before', () => {
   /** What is kept in another form: read back by its own tests, and reckoned below. */
   const CHANGED: Readonly<Record<string, readonly string[]>> = {
     batches: ['setup'],
+    machines: ['profile'],
     fixture_revisions: ['hold'],
     events: ['undo', 'parts'],
   };
@@ -253,6 +254,14 @@ withDatabase('data of the release before', () => {
       const before = rows.map((row) => same.map((i) => row.split('\t')[i]).join('\t'));
       expect([table, (await rowsIn(url, table, now)).sort()]).toEqual([table, before.sort()]);
     }
+    // A machine has one thing more that nobody said yet: where its source begins to fire.
+    const { columns, rows } = tablesIn(EARLIER).get('machines')!;
+    const of = (cells: readonly string[]): Record<string, unknown> =>
+      Object.fromEntries(cells.map((c) => c.split('\t')).map(([id, profile]) => [id, JSON.parse(profile!.replaceAll('\\\\', '\\'))])); // prettier-ignore
+    const before = of(rows.map((r) => ['id', 'profile'].map((c) => r.split('\t')[columns.indexOf(c)]).join('\t')));
+    const after = of(await rowsIn(url, 'machines', ['id', 'profile']));
+    for (const [id, profile] of Object.entries(before))
+      expect(after[id]).toEqual({ ...(profile as object), leastPower: 0 });
     const server = await startProcess(url);
     const board = (await (await fetch(`${server.base}/api/batches`)).json()) as { name: string; done: number }[];
     expect(board.find((b) => b.name === 'Boat tags')).toMatchObject({ done: 1 });
@@ -261,13 +270,13 @@ withDatabase('data of the release before', () => {
   });
 
   /** What the release before reckoned of each batch on that day: way, error at 95 % of 200 pieces, mm, and loads. */
-  // Three of them differ from what that release reckoned: their corners are round, so that they turn further in their
-  // pockets than it knew, and the middle of a piece that floats no longer moves with its size.
+  // Some differ from what that release reckoned: corners that are round turn further in their pockets than it knew, few
+  // readings promise less, a row carries the laying of the blank that was aimed at, and cups creep along their rollers.
   const RECKONED: readonly (readonly [string, WayId, number, number, number])[] = [
-    ['Bag tags, junior crews', 'pockets', 0.630121, 3, 12],
-    ['Berth cards, Bench B on its board', 'locator', 0.739078, 3, 24],
-    ['Boat plaques, pegs and lines', 'pegs', 0.601327, 3, 9],
-    ['Boat tags', 'pockets', 0.646662, 3, 48],
+    ['Bag tags, junior crews', 'pockets', 0.61466, 3, 12],
+    ['Berth cards, Bench B on its board', 'locator', 0.705078, 3, 24],
+    ['Boat plaques, pegs and lines', 'pegs', 0.599083, 3, 9],
+    ['Boat tags', 'pockets', 0.645629, 3, 48],
     ['Bow-number decals', 'sheet', 0.388922, 2, 19],
     ['Buoy labels, same larch', 'photo', 0.435564, 0, 0],
     ['Cleat plates, drilled', 'marked', 0.392871, 6, 1],
@@ -278,9 +287,9 @@ withDatabase('data of the release before', () => {
     ['Lane medals', 'pockets', 0.925056, 3, 18],
     ['Lane pegs, from offcuts', 'photo', 0.435564, 0, 0],
     ['Oar grips', 'cradle', 0.429131, 8, 1],
-    ['Oar-rack plates, in a row', 'feed', 0.75177, 21, 4],
-    ['Trophy glasses', 'drive', 0.566373, 24, 1],
-    ['Umpire flasks', 'drive', 0.51161, 48, 1],
+    ['Oar-rack plates, in a row', 'feed', 0.775145, 21, 4],
+    ['Trophy glasses', 'drive', 0.640058, 24, 1],
+    ['Umpire flasks', 'drive', 0.527093, 48, 1],
     ['Winners’ medals, both faces', 'panel', 0.383645, 1, 18],
   ];
 
