@@ -74,7 +74,7 @@ test('pictures of a flask on its drive', async ({ page }) => {
   await page.getByText(/^By the rule/).scrollIntoViewIfNeeded();
   await page.getByLabel(/or a gap is left/).fill('2.25');
   await page.getByLabel(/or a gap is left/).press('Enter');
-  await page.getByText(/the next ring closes to/).waitFor();
+  await page.getByText(/the next ring on that piece closes to/).waitFor();
   await page.evaluate(() => document.documentElement.setAttribute('data-theme', 'on'));
   await go(page, 'Burn');
   await page.getByText(/beam on/).waitFor();

@@ -45,7 +45,7 @@ test('the flasks are set up from the bench view alone: one ring, one F, first pi
   const field = page.getByLabel(ring.gap ? /or a gap is left/ : /the line overlaps/);
   await field.fill(ring.mm);
   await field.press('Enter');
-  await expect(page.getByText(/the next ring closes to/)).toBeVisible();
+  await expect(page.getByText(/the next ring on that piece closes to/)).toBeVisible();
   await page.getByRole('button', { name: /^Next/ }).click();
   await expect(page.getByRole('heading', { level: 2 })).toContainText('Type the corrected number');
   await typeIntoMachine(page);

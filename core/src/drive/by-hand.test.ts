@@ -1,4 +1,4 @@
-import { apply } from '../geometry';
+import { apply, flatten } from '../geometry';
 import { reckonCradle, type CradleChoice } from './cradle';
 import { tapeCheck } from './cross-check';
 import { correctionWords, letterFAs, ORIENTATIONS, orientationMap, pictureToFile, UPRIGHT, type Orientation } from './orientation'; // prettier-ignore
@@ -20,9 +20,9 @@ describe('a cradle, drawn by hand', () => {
     if (!r.ok) throw new Error(r.problem.message);
     return r.value;
   };
-  // The board under the stock: 2 · 4 mm, so that the crest lies at 38 and the axis at 23. The saddle's radius is 15.3;
-  // it takes 0.66 of it, so that its upper edge stands at 23 − 15.3 + 10.098 = 17.798.
-  const top = 17.798;
+  // The board under the stock: 2 · 4 mm, so that the crest lies at 38. The saddle's radius is 15.3 and its lowest point at 8;
+  // it takes 0.66 of it, so that its upper edge stands at 8 + 10.098 = 18.098.
+  const top = 18.098;
   const k = 0.1;
   const points = (i: number, of = made()) => of.contours[i]!.vertices.map(({ x, y }) => [x, y].map((v) => Number(v.toFixed(6)))); // prettier-ignore
   const near = (list: readonly (readonly number[])[]) => list.map((p) => p.map((v) => expect.closeTo(v, 4) as unknown));
@@ -35,15 +35,36 @@ describe('a cradle, drawn by hand', () => {
     expect(height).toBeCloseTo(4 * (top + 3.2) - 3.2, 9);
   });
 
+  it.each([
+    [30, 0.2, null],
+    [30, 0, null],
+    [12.7, 0.3, 40],
+    [80, 0.15, 120],
+  ])('%f mm of stock stands where it is said once its saddle is cut, kerf %f', (diameter, kerf, crestHeight) => {
+    const { contours, crest } = made({ diameter, kerf, crestHeight });
+    const saddle = flatten(contours[0]!, 0.0005);
+    const cx = width / 2 + pitch / 2;
+    const R = diameter / 2;
+    // The beam takes half a kerf on either side of its way: the stock is let down until it is so far from it.
+    const way = saddle.filter((p) => Math.abs(p.x - cx) < R * 1.1 && p.y > crest - diameter - 0.5);
+    let [low, high] = [0, crest + R];
+    for (let i = 0; i < 50; i += 1) {
+      const y = (low + high) / 2;
+      if (Math.min(...way.map((p) => Math.hypot(p.x - cx, p.y - y))) + kerf / 2 < R) low = y;
+      else high = y;
+    }
+    expect(low + R).toBeCloseTo(crest, 2);
+  });
+
   it('has saddles with slots from below, half their height, and an arc for each piece', () => {
-    // Half of the arc's chord: √(15.3² − (15.3 − 10.098)²).
-    const half = Math.sqrt(15.3 ** 2 - 5.202 ** 2);
-    const arc = (middle: number) => [[middle + half - k, top + k], [middle - half + k, top + k]]; // prettier-ignore
+    // Half of the chord of the beam’s way, half a kerf inside: at 18.198, 5.102 under the saddle’s middle.
+    const half = Math.sqrt(15.2 ** 2 - 5.102 ** 2);
+    const arc = (middle: number) => [[middle + half, top + k], [middle - half, top + k]]; // prettier-ignore
     const slot = (at: number) => [[at - 2.2 + k, -k], [at - 2.2 + k, top / 2 + k], [at + 2.2 - k, top / 2 + k], [at + 2.2 - k, -k]]; // prettier-ignore
     expect(points(0)).toEqual(near([[-k, -k], ...slot(8), ...slot(84), [92 + k, -k], [92 + k, top + k], ...arc(65), ...arc(27), [-k, top + k]])); // prettier-ignore
     // The bulge is the tangent of a quarter of the sweep, clockwise into the board.
     const { bulge } = made().contours[0]!.vertices.find((v) => v.bulge)!;
-    expect(bulge).toBeCloseTo(-Math.tan(Math.acos(5.202 / 15.3) / 2), 9);
+    expect(bulge).toBeCloseTo(-Math.tan(Math.acos(5.102 / 15.2) / 2), 9);
     expect(points(1).map(([x, y]) => [x, y! - (top + 3.2)])).toEqual(near(points(0)));
   });
 

@@ -50,15 +50,18 @@ export const reckonCradle = (choice: CradleChoice): Result<Cradle> => {
       `With ${mm(floor)} of board under it the crest lies at ${mm(least)} at least; ${mm(crest)} was asked for.`,
       'crestHeight',
     );
-  const centre = crest - diameter / 2;
+  // The stock sinks to the bottom of a saddle that is wider than itself: that is where it stands, not in the middle.
+  const bottom = crest - diameter;
+  const centre = bottom + r;
   // The saddle takes the lower third, so that the stock rolls neither out nor into the head’s path.
-  const depth = Math.min(r, 0.66 * r);
-  const top = centre - r + depth + 0;
+  const top = bottom + 0.66 * r;
   const pitch = diameter + Math.max(2 * t, 4);
   const width = pieces * pitch + 4 * t;
-  const half = Math.sqrt(r * r - (r - depth) * (r - depth));
-  const bulge = -Math.tan((Math.acos((r - depth) / r) * 2) / 4);
   const k = kerf / 2;
+  // The beam's middle goes half a kerf inside the saddle, about the same point.
+  const lip = Math.acos((centre - top - k) / (r - k));
+  const half = (r - k) * Math.sin(lip);
+  const bulge = -Math.tan(lip / 2);
   const slotPlaces = [t * 2, width - t * 2];
   /** A saddle board from above its lower edge at y0; slots open downwards, half its height. */
   const saddle = (y0: Mm): Contour => {
@@ -73,7 +76,7 @@ export const reckonCradle = (choice: CradleChoice): Result<Cradle> => {
     points.push({ x: width + k, y: y0 - k }, { x: width + k, y: y0 + top + k });
     for (let i = pieces - 1; i >= 0; i -= 1) {
       const cx = width / 2 + (i - (pieces - 1) / 2) * pitch;
-      points.push({ x: cx + half - k, y: y0 + top + k, bulge }, { x: cx - half + k, y: y0 + top + k });
+      points.push({ x: cx + half, y: y0 + top + k, bulge }, { x: cx - half, y: y0 + top + k });
     }
     points.push({ x: -k, y: y0 + top + k });
     return { closed: true, vertices: points };
@@ -117,8 +120,8 @@ export const reckonCradle = (choice: CradleChoice): Result<Cradle> => {
       ...fit.working,
       worked(
         'crest over the bed',
-        'floor + diameter, at least',
-        `${fixed(floor)} + ${fixed(diameter)}`,
+        'bottom of the saddle + diameter',
+        `${fixed(bottom)} + ${fixed(diameter)}`,
         mm(crest),
         'geometry',
       ),

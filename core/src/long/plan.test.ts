@@ -143,6 +143,27 @@ describe('what a seam goes through', () => {
     expect(found.seams[0]).toMatchObject({ lines: 3, filled: expect.closeTo(4, 9), words: 0 });
   });
 
+  it('is as long as what is filled there, however shapes overlap and whichever way round they were drawn', () => {
+    const way = (s: LongShape): LongShape => ({
+      ...s,
+      contour: { ...s.contour, vertices: [...s.contour.vertices].reverse() },
+    });
+    // 100 mm and 140 mm high, 60 of it common: 180 mm, not 240 and not 40.
+    const [low, high] = [block(0, 0, 1000, 100), block(0, 40, 1000, 140)] as const;
+    for (const shapes of [
+      [low, high],
+      [low, way(high)],
+      [way(low), high],
+      [way(low), way(high)],
+    ]) {
+      const drawnAlike = shapes[0] === low ? shapes[1] === high : shapes[1] !== high;
+      const { filled } = findSeams(measureShapes(shapes), { length: 1000, window: 600, smallText: 2, most: 2 })!
+        .seams[0]!;
+      // Drawn the other way round a shape takes away what it covers of another, as it does in the file.
+      expect(filled).toBeCloseTo(drawnAlike ? 180 : 120, 6);
+    }
+  });
+
   it.each([
     [300, 499.9, 0],
     [300, 500, 1],

@@ -1,3 +1,4 @@
+import { flatten, scanFill } from '../geometry';
 import type { Mm } from '../units';
 import { eachChord, type MeasuredShape } from './art';
 
@@ -85,15 +86,29 @@ const sums = (changes: Float64Array): Float64Array => {
   return changes.map((v) => (total += v));
 };
 
+/** Length that a seam cuts through filled shapes at every place of the grid: their union, as it is burned, mm. */
+const filledAt = (shapes: readonly MeasuredShape[], n: number): Float64Array => {
+  const filled = new Float64Array(n + 1);
+  // Filled by lines across the work, as the beam would fill it by lines along it.
+  const across = shapes
+    .filter((s) => s.kind === 'fill')
+    .map((s) => flatten(s.contour, 0.02).map((p) => ({ x: p.y, y: p.x })));
+  for (const { y, spans } of scanFill(across, GRID)) {
+    const i = Math.round(y / GRID);
+    if (i < 0 || i > n) continue;
+    for (let k = 0; k < spans.length; k += 2) filled[i]! += spans[k + 1]! - spans[k]!;
+  }
+  return filled;
+};
+
 /**
  * Counts and lengths at every place of the grid at once: each stretch of a line is entered where it
- * begins and taken out where it ends, with a slope for the edges of filled shapes, whose signed
- * heights add up to the length a seam cuts through.
+ * begins and taken out where it ends.
  */
 const costsOf = (shapes: readonly MeasuredShape[], { length, smallText }: SeamRules): Costs => {
   const n = Math.floor(length / GRID) + 1;
   const make = (): Float64Array => new Float64Array(n + 1);
-  const [line, cut, slope, offset, word, wordCost] = [make(), make(), make(), make(), make(), make()];
+  const [line, cut, word, wordCost] = [make(), make(), make(), make()];
   const range = (x0: Mm, x1: Mm): [number, number] => [
     Math.max(0, Math.ceil(x0 / GRID)),
     Math.min(n, Math.floor(x1 / GRID) + 1),
@@ -104,34 +119,25 @@ const costsOf = (shapes: readonly MeasuredShape[], { length, smallText }: SeamRu
     to[j]! -= v;
   };
   for (const { kind, contour } of shapes)
-    eachChord(contour, (a, b) => {
-      if (a.x === b.x) return;
-      const forward = b.x > a.x;
-      const [p, q] = forward ? [a, b] : [b, a];
-      // Half open, so that a corner on the grid counts once.
-      const span: [number, number] = [Math.max(0, Math.ceil(p.x / GRID)), Math.min(n, Math.ceil(q.x / GRID))];
-      if (kind !== 'fill') add(kind === 'cut' ? cut : line, span, 1);
-      else {
-        const k = (q.y - p.y) / (q.x - p.x);
-        const sign = forward ? -1 : 1;
-        add(slope, span, sign * k);
-        add(offset, span, sign * (p.y - k * p.x));
-      }
-    });
+    if (kind !== 'fill')
+      eachChord(contour, (a, b) => {
+        if (a.x === b.x) return;
+        const [from, to] = [Math.min(a.x, b.x), Math.max(a.x, b.x)];
+        // Half open, so that a corner on the grid counts once.
+        add(kind === 'cut' ? cut : line, [Math.max(0, Math.ceil(from / GRID)), Math.min(n, Math.ceil(to / GRID))], 1);
+      });
   for (const w of wordSpans(shapes, smallText)) {
     add(word, range(w.from, w.to), 1);
     // The smaller the letters, the more a step shows.
     add(wordCost, range(w.from - NEAR, w.to + NEAR), TEXT_COST * (1 + smallText / Math.max(0.5, w.height)));
   }
-  const [lines, cuts, slopes, offsets, words, wordCosts] = [line, cut, slope, offset, word, wordCost].map(sums) as [
-    Float64Array,
-    Float64Array,
+  const [lines, cuts, words, wordCosts] = [line, cut, word, wordCost].map(sums) as [
     Float64Array,
     Float64Array,
     Float64Array,
     Float64Array,
   ];
-  const filled = slopes.map((k, i) => Math.abs(k * i * GRID + offsets[i]!));
+  const filled = filledAt(shapes, n);
   const sharp = lines.map((v, i) => LINE_COST * v + CUT_COST * cuts[i]! + filled[i]! + wordCosts[i]!);
   return { lines: lines.map((v, i) => v + cuts[i]!), filled, words, cost: blurred(sharp, Math.round(NEAR / GRID)) };
 };

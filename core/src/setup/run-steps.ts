@@ -35,7 +35,7 @@ export const runSteps = (
       ];
 
 /** The recipe that the load's file carries: what it engraves, or what it cuts. */
-export const recipeSteps = ({ recipe }: BatchInput, burns: 'engrave' | 'cut' = 'engrave'): Step[] =>
+export const recipeSteps = ({ recipe }: Pick<BatchInput, 'recipe'>, burns: 'engrave' | 'cut' = 'engrave'): Step[] =>
   recipe
     ? [
         {
@@ -46,7 +46,7 @@ export const recipeSteps = ({ recipe }: BatchInput, burns: 'engrave' | 'cut' = '
           detail:
             burns === 'cut'
               ? `Cutting: ${(recipe.cut.power * 100).toFixed(0)} % at ${recipe.cut.speed} mm/s, ${recipe.cut.passes} ${recipe.cut.passes === 1 ? 'pass' : 'passes'}. The file carries it.`
-              : `${(recipe.engrave.power * 100).toFixed(0)} % at ${recipe.engrave.speed} mm/s, ${recipe.engrave.interval} mm between lines. The file carries it.`,
+              : `${(recipe.engrave.power * 100).toFixed(0)} % at ${Number(recipe.engrave.speed.toFixed(1))} mm/s, ${Number(recipe.engrave.interval.toFixed(5))} mm between lines. The file carries it.`,
           caution: CAUTIONS.material,
         },
       ]

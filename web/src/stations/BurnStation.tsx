@@ -147,7 +147,7 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
                 note={
                   engrave.interval === chosen.interval
                     ? `${engrave.interval} mm lines, ${engrave.passes} × `
-                    : `${fixed(engrave.interval, 4)} mm lines for ${chosen.interval}: power from ${percent(chosen.power, 0)}`
+                    : `${fixed(engrave.interval, 4)} mm lines; recipe ${percent(chosen.power, 0)} at ${chosen.interval}`
                 }
               />
               <Reading

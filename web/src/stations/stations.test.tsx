@@ -235,7 +235,7 @@ describe('Burn', () => {
     const page = EXAMPLES.drive;
     await show(page, 'burn', known);
     // Five steps of π × 20 / 3200 for 0.1 mm: 35 % × 0.98175.
-    expect(readingOf('engrave')).toMatch(/^34 %at 400 mm\/s0\.0982 mm lines for 0\.1: power from 35 %/);
+    expect(readingOf('engrave')).toMatch(/^34 %at 400 mm\/s0\.0982 mm lines; recipe 35 % at 0\.1/);
     expect(readingOf('energy on the surface')).toMatch(/^0\.5[23]J\/mm²/);
   });
 

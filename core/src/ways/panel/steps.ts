@@ -144,7 +144,8 @@ export const panelSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
   );
   return [
     ...panelHoldSteps(input, r),
-    ...recipeSteps(input),
+    // The side that lies up may have a recipe of its own.
+    ...recipeSteps({ recipe: r.face.recipe }),
     ...takenThenPlaced(r, run, panelPlaceSteps(input, r, [...aimSteps(input, r), rereadStep(r)])),
   ];
 };

@@ -36,7 +36,7 @@ export const ROUND: Omit<Way, 'id' | 'words' | 'fresh' | 'stations' | 'putAway' 
   reckon: roundBatch,
   steps: (input, r) => [
     ...(r.own.round ? roundSteps(input, r.own.round) : []),
-    ...recipeSteps(input),
+    ...recipeSteps({ recipe: r.face.recipe }),
     ...runSteps(input, r, runWords(input, r), { file: false }),
   ],
   files: {

@@ -141,7 +141,7 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
                 unit="mm"
                 note={
                   on.interval
-                    ? `${Math.round(on.interval.used / on.travel.step)} steps; wanted ${on.interval.wanted} is ${on.interval.steps.toFixed(2)}. Burned at ${percent(on.interval.burned.power, 1)}, ${fixed(on.interval.burned.speed, 0)} mm/s`
+                    ? `${Math.round(on.interval.used / on.travel.step)} steps; ${on.interval.wanted} is ${on.interval.steps.toFixed(2)}. At ${percent(on.interval.burned.power, 1)}`
                     : 'no recipe yet'
                 }
                 working={on.travel.working.slice(-1)}

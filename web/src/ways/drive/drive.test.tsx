@@ -30,7 +30,7 @@ describe('what the drive is told', () => {
     expect(readingOf('rotary axis, steps/mm')).toMatch(/^50\.93.*type it; it was 80$/);
     expect(readingOf('travel of one turn')).toBe('62.83mmworking50.930 steps/mm');
     // A whole number of steps nearest to 0.1 mm: five of π × 20 / 3200.
-    expect(readingOf('rows every')).toMatch(/^0\.09817mm.*5 steps; wanted 0\.1 is 5\.09\. Burned at 34\.4 %, 400 mm\/s$/);
+    expect(readingOf('rows every')).toMatch(/^0\.09817mm.*5 steps; 0\.1 is 5\.09\. At 34\.4 %$/);
     // Its axis lies asin((√(56² − 20²) − √(45² − 20²)) / 130) low at the base, its crest atan(11 / 130) more.
     const low = (Math.sqrt(56 ** 2 - 400) - Math.sqrt(45 ** 2 - 400)) / 130;
     const lift = (130 * Math.sin(Math.asin(low) + Math.atan(11 / 130))).toFixed(1);
