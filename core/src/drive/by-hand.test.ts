@@ -43,7 +43,8 @@ describe('a cradle, drawn by hand', () => {
   ])('%f mm of stock stands where it is said once its saddle is cut, kerf %f', (diameter, kerf, crestHeight) => {
     const { contours, crest } = made({ diameter, kerf, crestHeight });
     const saddle = flatten(contours[0]!, 0.0005);
-    const cx = width / 2 + pitch / 2;
+    const lip = contours[0]!.vertices.findIndex((v) => v.bulge);
+    const cx = (contours[0]!.vertices[lip]!.x + contours[0]!.vertices[lip + 1]!.x) / 2;
     const R = diameter / 2;
     // The beam takes half a kerf on either side of its way: the stock is let down until it is so far from it.
     const way = saddle.filter((p) => Math.abs(p.x - cx) < R * 1.1 && p.y > crest - diameter - 0.5);
