@@ -182,6 +182,7 @@ export const api = {
           z.object({
             slot: wholeNumber('Slot', 1, 2_000),
             state: z.enum(['done', 'scrap', 'again']),
+            /** Why it is scrapped, or why it passes although it is out of tolerance. */
             cause: line('Cause', 0, 100).nullable(),
             dx: inRange('The offset', -50, 50, 'mm', { digits: 2 }).nullable().optional(),
             dy: inRange('The offset', -50, 50, 'mm', { digits: 2 }).nullable().optional(),
@@ -195,7 +196,11 @@ export const api = {
   }),
   approveFirst: make('POST', '/api/batches/:id/approve', {
     params: byId,
-    body: z.object({ approved: z.boolean() }),
+    body: z.object({
+      approved: z.boolean(),
+      /** Says that a first piece which was passed out of tolerance is meant. */
+      sure: z.boolean().optional(),
+    }),
     reply: batchDocument,
   }),
   takeRing: make('POST', '/api/batches/:id/rings', {

@@ -448,6 +448,27 @@ withDatabase('the server against PostgreSQL', () => {
     expect((await tags()).blank.spec).toEqual(blank.spec);
   });
 
+  it('takes no piece that is out of tolerance without a reason, and no first one of them without being told twice', async () => {
+    const made = await call(api.getBatch, { params: { id: (await call(api.listBatches)).find((b) => b.name === 'Oar grips')!.id } }); // prettier-ignore
+    const params = { id: made.id };
+    if (!made.pieces.some((p) => p.state === 'loaded')) await call(api.startLoad, { params });
+    const { slot } = (await call(api.getBatch, { params })).pieces.find((p) => p.state === 'loaded')!;
+    const off = made.tolerance + 0.01;
+    const outside = { slot, state: 'done' as const, dx: off, dy: 0, yaw: 0 };
+    const refused = await send(api.judgePieces, { params, body: { pieces: [{ ...outside, cause: null }] } });
+    expect(refused.status).toBe(422);
+    expect(((await refused.json()) as { message: string }).message).toBe(
+      `Slot ${slot} is ${off.toFixed(2)} mm off at its worst corner; ${made.tolerance.toFixed(2)} mm are allowed. Scrap it, or say why it passes. Nothing was judged.`,
+    );
+    const passed = await call(api.judgePieces, { params, body: { pieces: [{ ...outside, cause: 'under the ferrule' }] } }); // prettier-ignore
+    expect(passed.pieces.find((p) => p.state === 'done')).toMatchObject({ cause: 'under the ferrule', dx: off });
+    const once = await send(api.approveFirst, { params, body: { approved: true } });
+    expect([once.status, ((await once.json()) as { code: string }).code]).toEqual([422, 'first-outside']);
+    expect((await call(api.approveFirst, { params, body: { approved: true, sure: true } })).firstApproved).toBe(true);
+    const log = await (await fetch(`${base}/api/log`)).text();
+    expect(log).toMatch(/passed although out of tolerance: under the ferrule/);
+  });
+
   const flasks = async (): Promise<BatchDocument> =>
     call(api.getBatch, { params: { id: (await call(api.listBatches)).find((b) => b.name === 'Umpire flasks')!.id } });
 

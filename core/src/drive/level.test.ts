@@ -77,6 +77,12 @@ describe('how far an end is raised', () => {
       { numRuns: 200 },
     );
   });
+  it('says something finite of a cup that hangs over altogether', () => {
+    for (const from of [169.9, 170, 200, 1000]) {
+      const { lift, rests } = levelled(cup(88, 72, 170), rollers, from);
+      expect([rests, Number.isFinite(lift)]).toEqual([0, true]);
+    }
+  });
   it('is the half-angle alone in a chuck, and nothing for a straight one', () => {
     const chuck = { ...rollers, kind: 'chuck', jaws: 200 } as never;
     expect(levelled(cup(88, 72, 170), chuck).lift).toBeCloseTo(170 * Math.sin(Math.atan(8 / 170)), 9);

@@ -103,7 +103,9 @@ export const reckonLevelling = (
     places.map((at) => ({ at, height: height(at) })),
     balance(shape.profile),
   );
-  const rests = Math.asin((a.height - b.height) / (b.at - a.at));
+  // What hangs over altogether rests on nothing: how it hangs is not said.
+  const steep = rollers.to - rollers.from < 1 ? 0 : (a.height - b.height) / (b.at - a.at);
+  const rests = Math.asin(Math.max(-1, Math.min(1, steep)));
   return raised(
     rests,
     Math.abs(rests) < LEVEL

@@ -112,7 +112,7 @@ const keepVerdict = async (trx: Trx, piece: LoadedPiece, verdict: Verdict, by: s
 const inWords = ({ state, cause, dx, dy }: Verdict): string => {
   const measured = dx === null || dx === undefined ? '' : `, off by ${dx.toFixed(2)}, ${(dy ?? 0).toFixed(2)} mm`;
   return state === 'done'
-    ? `done${measured}`
+    ? `done${measured}${cause ? `, passed although out of tolerance: ${cause}` : ''}`
     : state === 'scrap'
       ? `scrapped: ${cause}${measured}`
       : 'goes back to the roster';
@@ -162,10 +162,11 @@ export const judge = async (
   const batch = await loadBatch(trx, batchId);
   if (batch.pieces.some((p) => p.state === 'loaded')) return;
   const count = (state: 'done' | 'scrap'): number => batch.pieces.filter((p) => p.state === state).length;
+  const outside = batch.pieces.filter((p) => p.state === 'done' && p.cause).length;
   await record(trx, {
     by,
     kind: 'run',
     batchId,
-    summary: `Load finished: ${count('done')} of ${batch.quantity} pieces done, ${count('scrap')} scrapped so far`,
+    summary: `Load finished: ${count('done')} of ${batch.quantity} pieces done, ${count('scrap')} scrapped so far${outside > 0 ? `, ${outside} out of tolerance` : ''}`,
   });
 };

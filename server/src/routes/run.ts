@@ -65,12 +65,20 @@ const loadRoutes = (app: Express, room: Room): void => {
     const batch = await loadBatch(trx, params.id);
     if (body.approved && !batch.pieces.some((p) => p.state === 'done'))
       throw refused({ code: 'no-first', message: 'Judge the first piece done before it is approved.' });
+    const outside = batch.pieces.find((p) => p.state === 'done' && p.cause);
+    if (body.approved && outside && !body.sure)
+      throw refused({
+        code: 'first-outside',
+        message: `The first piece is out of tolerance; it was passed because: ${outside.cause}. Say once more that the rest may come like it.`,
+      });
     await trx.updateTable('batches').set({ first_approved: body.approved }).where('id', '=', params.id).execute();
     await record(trx, {
       by,
       kind: 'first piece',
       batchId: params.id,
-      summary: body.approved ? 'First piece approved' : 'Approval of the first piece taken back',
+      summary: body.approved
+        ? `First piece approved${outside ? ', out of tolerance' : ''}`
+        : 'Approval of the first piece taken back',
       // The approval builds on the verdicts there are.
       parts: ['approval', ...batch.pieces.filter((p) => p.state === 'done').map((p) => `piece:${p.id}`)],
     });

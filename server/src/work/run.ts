@@ -1,5 +1,14 @@
 import type { BatchDocument, BodyOf, api } from '@bistre/contract';
-import { benchSteps, leavesBed, marksToRead, nextFill, notBurned, type Fill, type Result } from '@bistre/core';
+import {
+  benchSteps,
+  leavesBed,
+  marksToRead,
+  nextFill,
+  notBurned,
+  worstCorner,
+  type Fill,
+  type Result,
+} from '@bistre/core';
 import { reckonDocument } from '../batches';
 import type { Db } from '../db/connect';
 import { refused } from '../http/problem';
@@ -38,6 +47,16 @@ export const verdictsOf = async (
   if (pieces.some((p) => p.state === 'done')) {
     const { input, reckoning } = reckonDocument(batch, 200);
     need(notBurned(input, reckoning));
+    const passed = pieces.filter((p) => p.state === 'done' && !p.cause?.trim());
+    for (const { slot, dx, dy, yaw } of passed) {
+      const worst = dx == null ? 0 : worstCorner(reckoning.artBox, dx, dy ?? 0, yaw ?? 0);
+      if (worst > batch.tolerance)
+        throw refused({
+          code: 'out-of-tolerance',
+          message: `Slot ${slot} is ${worst.toFixed(2)} mm off at its worst corner; ${batch.tolerance.toFixed(2)} mm are allowed. Scrap it, or say why it passes. Nothing was judged.`,
+          field: `slot ${slot}`,
+        });
+    }
   }
   const { input, reckoning } = reckonDocument(judged(batch, pieces), 200);
   return { stamp, leaves: leavesBed(input, reckoning) };

@@ -120,7 +120,9 @@ export const stopsOf = (input: BatchInput, strip: OnStrip): Stops => {
   const aimEvery = aimingOf(kind, choice.aimEvery, proposed);
   // Parts are cut beside their own engraving at one stop: nothing is carried over.
   const chains =
-    kind === 'parts' ? errorStops.map((s) => ({ feeds: 0, fed: 0, boxes: s.boxes })) : chainOf(errorStops, aimEvery, kind === 'row');
+    kind === 'parts'
+      ? errorStops.map((s) => ({ feeds: 0, fed: 0, boxes: s.boxes }))
+      : chainOf(errorStops, aimEvery, kind === 'row');
   const seams = aimEvery === 1 ? chain : null;
   const seamErrors = seams && chainErrors(seams);
   const stops = bare.map((s, i): FeedStop => {

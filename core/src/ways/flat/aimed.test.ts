@@ -99,7 +99,10 @@ describe('a stop corner', () => {
     expect(r.budget.sources.find((s) => s.id === 'size')!.u).toBeCloseTo((0.3 / Math.sqrt(3) / 2) * Math.SQRT2, 9);
     // Measured pieces: half the standard deviation of each, as the fourth piece shows it beside three, √(1 + 1/3).
     const measured = { ...fence, blank: { ...fence.blank, samples: { length: [60, 60.2, 60.4], width: [25, 25.1, 25.2], thickness: [1.5] } } }; // prettier-ignore
-    expect(reckon(measured).budget.sources.find((s) => s.id === 'size')!.u).toBeCloseTo((Math.sqrt(4 / 3) * Math.hypot(0.2, 0.1)) / 2, 9);
+    expect(reckon(measured).budget.sources.find((s) => s.id === 'size')!.u).toBeCloseTo(
+      (Math.sqrt(4 / 3) * Math.hypot(0.2, 0.1)) / 2,
+      9,
+    );
   });
   it('of a disc lets it turn', () => {
     const disc: BatchInput = { ...fence, blank: { ...fence.blank, shape: { kind: 'disc', diameter: 40 }, holes: [], direction: { kind: 'none' } } }; // prettier-ignore

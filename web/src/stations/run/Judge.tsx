@@ -1,8 +1,9 @@
 import { useState } from 'react';
 import { api, type BodyOf, type SimRunView } from '@bistre/contract';
-import { SCRAP_CAUSES, type SlotNumber, nth } from '@bistre/core';
+import { nth, SCRAP_CAUSES, worstCorner, type Box, type SlotNumber } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
 import { Measure, Select } from '../../parts/fields';
+import { Finding } from '../../parts/Part';
 import { Tip } from '../../parts/Tip';
 
 type Verdict = BodyOf<typeof api.judgePieces>['pieces'][number];
@@ -11,10 +12,13 @@ type Verdict = BodyOf<typeof api.judgePieces>['pieces'][number];
 export const Judge = ({
   handle,
   slot,
+  art,
   run,
   rest,
 }: {
   handle: BatchHandle;
+  /** What the piece carries, whose worst corner counts. */
+  art: Box;
   slot: SlotNumber;
   run: SimRunView | null;
   rest: readonly number[];
@@ -22,6 +26,7 @@ export const Judge = ({
   const round = handle.batch.blank.spec.shape.kind === 'round';
   const [cause, setCause] = useState<string>('');
   const [words, setWords] = useState('');
+  const [passes, setPasses] = useState('');
   const simulated = run?.pieces.find((p) => p.slot === slot);
   const [typed, setTyped] = useState<{ dx: number | null; dy: number | null }>({ dx: null, dy: null });
   const piece = handle.batch.pieces.find((p) => p.state === 'loaded' && p.slot === slot);
@@ -31,11 +36,20 @@ export const Judge = ({
     if (await handle.act(api.judgePieces, { body: { pieces } })) {
       setCause('');
       setWords('');
+      setPasses('');
       setTyped({ dx: null, dy: null });
     }
   };
   const here: Pick<Verdict, 'dx' | 'dy' | 'yaw'> =
     typed.dx !== null || typed.dy !== null ? { dx: typed.dx ?? 0, dy: typed.dy ?? 0, yaw: 0 } : measured(simulated);
+  const { tolerance } = handle.batch;
+  /** How far the worst corner of a measured piece is off, mm; nought where nothing was measured. */
+  const worstOf = ({ dx, dy, yaw }: typeof here): number => (dx == null ? 0 : worstCorner(art, dx, dy ?? 0, yaw ?? 0));
+  const worst = worstOf(here);
+  const outside = worst > tolerance;
+  const offOf = (s: SlotNumber): typeof here => measured(run?.pieces.find((p) => p.slot === s));
+  // Those that are out of tolerance are judged one by one.
+  const inside = rest.filter((s) => worstOf(offOf(s)) <= tolerance);
   const why = cause === 'other' ? words.trim() : cause + (words.trim() ? `: ${words.trim()}` : '');
   return (
     <div className="border border-rim p-3">
@@ -62,23 +76,34 @@ export const Judge = ({
           onCommit={(dy) => setTyped((t) => ({ ...t, dy }))}
         />
         <p className="pt-5 text-[13px] text-soft">
-          {simulated?.worst != null ? (
+          {here.dx != null ? (
             <>
-              worst corner{' '}
-              <b className={simulated.worst > (run?.tolerance ?? 1) ? 'text-oxide' : 'text-verdigris'}>
-                {simulated.worst.toFixed(2)} mm
-              </b>{' '}
-              of {run?.tolerance.toFixed(2)}
+              worst corner <b className={outside ? 'text-oxide' : 'text-verdigris'}>{worst.toFixed(2)} mm</b> of{' '}
+              {tolerance.toFixed(2)}
             </>
           ) : (
             'measured from the piece’s edges, if you like'
           )}
         </p>
       </div>
+      {outside && (
+        <Finding tone="out">
+          Out of tolerance: {worst.toFixed(2)} mm, {tolerance.toFixed(2)} are allowed. Scrap it, or say why it passes.
+          <input
+            aria-label="why it passes"
+            className="field mt-1"
+            placeholder="the customer agreed, the edge hides it, …"
+            value={passes}
+            maxLength={100}
+            onChange={(e) => setPasses(e.target.value)}
+          />
+        </Finding>
+      )}
       <div className="mt-2 flex flex-wrap items-end gap-2">
         <button
           className="act act-main !min-h-11 !px-6"
-          onClick={() => void judge([{ slot, state: 'done', cause: null, ...here }])}
+          disabled={outside && passes.trim() === ''}
+          onClick={() => void judge([{ slot, state: 'done', cause: outside ? passes.trim() : null, ...here }])}
         >
           Done
         </button>
@@ -112,21 +137,14 @@ export const Judge = ({
             Again
           </button>
         </Tip>
-        {rest.length > 1 && (
+        {rest.length > 1 && inside.length > 0 && (
           <button
             className="act"
             onClick={() =>
-              void judge(
-                rest.map((s) => ({
-                  slot: s,
-                  state: 'done' as const,
-                  cause: null,
-                  ...measured(run?.pieces.find((p) => p.slot === s)),
-                })),
-              )
+              void judge(inside.map((s) => ({ slot: s, state: 'done' as const, cause: null, ...offOf(s) })))
             }
           >
-            All {rest.length} done
+            {inside.length === rest.length ? `All ${rest.length} done` : `The ${inside.length} inside tolerance done`}
           </button>
         )}
       </div>

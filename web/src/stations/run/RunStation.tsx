@@ -8,6 +8,7 @@ import { Steps } from '../../parts/Steps';
 import type { StationProps } from '../../ways/pages';
 import { RosterDialog } from './RosterDialog';
 import { Judge } from './Judge';
+import { approveFirst } from './approve';
 import { LetteringTable } from './LetteringTable';
 import { Looks } from './Looks';
 import { Measured } from './Measured';
@@ -31,6 +32,8 @@ export const RunStation = (props: StationProps) => {
     .map((p) => p.slot)
     .sort((a, b) => a - b);
   const first = !firstIsApproved(batch);
+  // Passed with a reason, although it was measured out of tolerance.
+  const outside = batch.pieces.filter((p) => p.state === 'done' && p.cause);
   const waitingFirst = first && run.done > 0 && run.openLoad === null;
   const warnings = reckoning.warnings.filter((w) => w.station === 'run');
   const noNames = made.noNames(shown);
@@ -104,6 +107,7 @@ export const RunStation = (props: StationProps) => {
             value={`${run.done}`}
             unit={`of ${batch.quantity}`}
             tone={run.finished ? 'inside' : 'plain'}
+            note={outside.length > 0 ? `${outside.length} out of tolerance` : undefined}
           />
           <Reading
             label={made.alone ? 'to come' : 'loads to come'}
@@ -114,7 +118,7 @@ export const RunStation = (props: StationProps) => {
             label="scrapped"
             value={String(run.scrapped)}
             tone={run.scrapped > 0 ? 'attention' : 'plain'}
-            note={run.yield === null ? undefined : `yield ${percent(run.yield)}`}
+            note={run.yield === null ? undefined : `${percent(run.yield)} passed`}
           />
           <Reading label="spare blanks" value={String(run.sparesLeft)} tone={run.sparesLeft < 0 ? 'out' : 'plain'} />
         </div>
@@ -186,33 +190,42 @@ export const RunStation = (props: StationProps) => {
       <Part name="Check">
         {elsewhere}
         {!elsewhere && run.openLoad !== null && run.nextSlot !== null && (
-          <Judge key={run.nextSlot} handle={handle} slot={run.nextSlot} run={result} rest={loaded} />
+          <Judge
+            key={run.nextSlot}
+            handle={handle}
+            slot={run.nextSlot}
+            art={reckoning.artBox}
+            run={result}
+            rest={loaded}
+          />
         )}
         {waitingFirst && (
           <div className="mb-2 border border-rim p-3">
             <p className="mb-2">
               The first piece is done. Is it as the customer wants it: place, size, depth, spelling?
             </p>
-            <button
-              className="act act-main"
-              onClick={() => {
-                draw(null);
-                setResult(null);
-                void handle.act(api.approveFirst, { body: { approved: true } });
-              }}
-            >
-              Approve the first piece
-            </button>
-            <button
-              className="act ml-2"
-              onClick={() => {
-                draw(null);
-                setResult(null);
-                void handle.act(api.startLoad);
-              }}
-            >
-              Make another first piece
-            </button>
+            <div className="flex flex-wrap gap-2">
+              <button
+                className="act act-main"
+                onClick={() => {
+                  draw(null);
+                  setResult(null);
+                  void approveFirst(handle);
+                }}
+              >
+                Approve the first piece
+              </button>
+              <button
+                className="act"
+                onClick={() => {
+                  draw(null);
+                  setResult(null);
+                  void handle.act(api.startLoad);
+                }}
+              >
+                Make another first piece
+              </button>
+            </div>
           </div>
         )}
         <div className="mt-2">

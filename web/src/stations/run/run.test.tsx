@@ -1,8 +1,9 @@
-import { fireEvent, screen, waitFor, within } from '@testing-library/react';
+import { fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { BatchDocument } from '@bistre/contract';
 import type { BatchInput } from '@bistre/core';
 import { loadedPieces, testBatch } from '../../../../core/src/test-batch';
+import { AskHost } from '../../parts/ask';
 import { documentOf, idOf } from '../../testing/batch';
 import { enter, pick, press, readingOf } from '../../testing/pick';
 import { pretend } from '../../testing/server';
@@ -64,22 +65,53 @@ describe('judging', () => {
     });
     pretend(() => ({
       ...{ stray: 0, landed: [], lines: 3, predicted: 0.4, tolerance: 0.6 },
-      pieces: [at(1, 0.2, 0.31), at(2, 0.5, 0.7), at(3, -0.1, 0.2)],
+      pieces: [at(1, 0.2, 0.31), at(2, 0.6, 0.7), at(3, -0.1, 0.2)],
     }));
     await press(/^Run the file on the simulated machine/);
-    await screen.findByText(/0\.31 mm/);
+    await screen.findByText(/^0\.2\d mm$/);
     expect(screen.getByLabelText<HTMLInputElement>('off to the right').value).toBe('0.2');
-    await press('All 3 done');
+    // 0.6 to the right and 0.3 towards you is 0.67 mm, of 0.60: that one is judged by itself.
+    await press('The 2 inside tolerance done');
     expect(calls(page).at(-1)).toEqual([
       'pieces',
       {
         pieces: [
           { slot: 1, state: 'done', cause: null, dx: 0.2, dy: -0.1, yaw: 0.001 },
-          { slot: 2, state: 'done', cause: null, dx: 0.5, dy: -0.25, yaw: 0.001 },
           { slot: 3, state: 'done', cause: null, dx: -0.1, dy: 0.05, yaw: 0.001 },
         ],
       },
     ]);
+  });
+});
+
+describe('a piece out of tolerance', () => {
+  it('passes only with a reason', async () => {
+    const page = await show({ pieces: [piece(1)] });
+    const check = screen.getByRole('region', { name: 'Check' });
+    const done = screen.getByRole<HTMLButtonElement>('button', { name: 'Done' });
+    await enter(within(check).getByLabelText('off to the right'), '0.6');
+    // As far as is allowed is inside.
+    expect([done.disabled, screen.queryByText(/Out of tolerance/)]).toEqual([false, null]);
+    await enter(within(check).getByLabelText('off away from you'), '0.25');
+    // √(0.6² + 0.25²)
+    expect(screen.getByText(/^Out of tolerance: 0\.65 mm, 0\.60 are allowed/)).toBeTruthy();
+    expect(done.disabled).toBe(true);
+    await userEvent.type(screen.getByLabelText('why it passes'), ' the edge hides it ');
+    await press('Done');
+    expect(calls(page)).toEqual([['pieces', { pieces: [{ slot: 1, state: 'done', cause: 'the edge hides it', dx: 0.6, dy: 0.25, yaw: 0 }] }]]); // prettier-ignore
+  });
+
+  it('that is the first is approved only when it is said twice', async () => {
+    const page = await show({ firstApproved: false, pieces: [piece(1, { state: 'done', cause: 'the edge hides it', dx: 0.7, dy: 0 })] }); // prettier-ignore
+    render(<AskHost />);
+    expect(readingOf('done')).toMatch(/1 out of tolerance/);
+    await press('Approve the first piece');
+    expect(screen.getByText(/Piece 1 was passed because: the edge hides it/)).toBeTruthy();
+    await press('Leave it');
+    expect(calls(page)).toEqual([]);
+    await press('Approve the first piece');
+    await press('Approve it all the same');
+    await waitFor(() => expect(calls(page)).toEqual([['approve', { approved: true, sure: true }]]));
   });
 });
 
@@ -112,7 +144,7 @@ describe('the pieces so far', () => {
       spares: 2,
     });
     expect(readingOf('done')).toBe('3of 24');
-    expect(readingOf('scrapped')).toBe('1yield 75 %');
+    expect(readingOf('scrapped')).toBe('175 % passed');
     expect(readingOf('spare blanks')).toBe('1');
     expect(page.shown.reckoning.run.openLoad).toBeNull();
   });

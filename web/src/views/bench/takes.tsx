@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { api } from '@bistre/contract';
 import { firstIsApproved, type RunSummary, type Step, nth } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
+import { approveFirst } from '../../stations/run/approve';
 import { Measure } from '../../parts/fields';
 import { useSimulated } from '../../parts/use-simulated';
 import { SimPanel } from '../../stations/sim/SimPanel';
@@ -96,10 +97,7 @@ export const RunStep = ({
   if (openLoad === null && done > 0 && !firstIsApproved(batch))
     return (
       <p className="mt-5">
-        <button
-          className={`${big} act-main`}
-          onClick={() => void handle.act(api.approveFirst, { body: { approved: true } })}
-        >
+        <button className={`${big} act-main`} onClick={() => void approveFirst(handle)}>
           Approve the first piece
         </button>
       </p>
