@@ -143,7 +143,8 @@ export const ringGcode = (input: BatchInput, r: TurningNeeds): Result<string> =>
   if (!tape.ok) return tape;
   const setting = tape.value;
   const moves = new Moves();
-  moves.rapid(x - TICK, 0);
+  // The way there is slow too: nobody knows yet how the blank lies.
+  moves.push(x - TICK, 0, on.throwing.walkSpeed, 0);
   moves.push(x, 0, setting.speed, setting.power);
   moves.push(x, on.circumference, setting.speed, setting.power);
   moves.push(x + TICK, on.circumference, setting.speed, setting.power);
@@ -165,6 +166,7 @@ export const letterGcode = (input: BatchInput, r: TurningNeeds): Result<string> 
   const moves = new Moves();
   // What was found so far is in it: a second F shows whether the first was read rightly.
   const lines = LETTER_F.map((line) => line.map((p) => toTravel({ x: p.x - 5, y: p.y - 7 }, place, on.unrolling)));
+  moves.push(lines[0]![0]!.x, lines[0]![0]!.y, on.throwing.walkSpeed, 0);
   addLines(
     moves,
     lines.map((vertices) => ({ closed: false, vertices })),
@@ -195,8 +197,7 @@ export const turnedWalk = (input: BatchInput, r: TurningNeeds): Result<string> =
   const hull = turnedOutline(input, r);
   if (hull.length < 2) return fail('no-art', 'There is no art to walk round yet.', 'drive.faces');
   const moves = new Moves();
-  moves.rapid(hull[0]!.x, hull[0]!.y);
-  for (const p of [...hull.slice(1), hull[0]!]) moves.push(p.x, p.y, on.throwing.walkSpeed, 0);
+  for (const p of [...hull, hull[0]!]) moves.push(p.x, p.y, on.throwing.walkSpeed, 0);
   const text = [...chunks(input, on, [moves], 'walk of the true outline, beam off', [])].join('');
   // Nothing in this file may switch the beam on, not even at power nought.
   return ok(text.replace(/^M[34] S0\n/m, ''));

@@ -26,6 +26,9 @@ const ok = <T>(result: { ok: true; value: T } | { ok: false; problem: { message:
   if (!result.ok) throw new Error(result.problem.message);
   return result.value;
 };
+/** Feeds of a file in mm/s, in the order in which they come, until the beam is off at its end. */
+const feedsOf = (text: string): number[] =>
+  [...text.slice(0, text.lastIndexOf('M5')).matchAll(/F([\d.]+)/g)].map((m) => Number(m[1]) / 60);
 /** Places of a file, as far as it says them. */
 const placesOf = (text: string): { x: number; y: number; s: number }[] => {
   let [x, y, s] = [0, 0, 0];
@@ -327,8 +330,13 @@ describe('files for the drive', () => {
     // Then back to its zero.
     expect(walked.at(-1)).toMatchObject({ x: 0, y: 0 });
     box(walked.slice(0, hull.length)).forEach((v, i) => expect(v).toBeCloseTo(box(hull)[i]!, 2));
-    // 20 mm/s.
-    expect(text).toMatch(/F1200\b/);
+    // 20 mm/s, on the way there too: the only feed until it goes back to its zero.
+    expect(feedsOf(text)).toEqual([20]);
+  });
+
+  it('a ring and an F are gone to as slowly as a walk goes', () => {
+    for (const text of [ok(ringGcode(cup, reckon(cup))), ok(letterGcode(cup, reckon(cup)))])
+      expect([feedsOf(text)[0], text.slice(0, text.search(/^G1/m)).includes('G0')]).toEqual([20, false]);
   });
 
   it('the outline that is walked is that of all that is burned, from where each stroke begins', () => {
