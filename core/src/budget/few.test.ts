@@ -1,5 +1,6 @@
 import { blankSizes, loosePocket } from '../holding';
 import { markSpread } from '../marks';
+import { studentQuantile } from '../samples';
 import { testBlank } from '../test-batch';
 import type { BudgetInput } from './input';
 import { seeded, studentScale } from './random';
@@ -64,9 +65,10 @@ describe('95 % from few readings', () => {
     expect(Math.abs(covered(n, width) - 0.95)).toBeLessThan(0.015);
   });
 
-  it('follows Student’s t: 4.303, 2.571 and 2.228 times what 2, 5 and 10 degrees of freedom showed [t tables, 97.5 %]', () => {
+  it('follows Student’s t: 12.706, 4.303, 2.571 and 2.228 times what 1, 2, 5 and 10 degrees of freedom showed [t tables, 97.5 %]', () => {
     const r = seeded(5);
     for (const [dof, t] of [
+      [1, 12.706],
       [2, 4.303],
       [5, 2.571],
       [10, 2.228],
@@ -74,8 +76,11 @@ describe('95 % from few readings', () => {
       const all = Array.from({ length: 200_000 }, () => Math.abs(studentScale(r, dof) * r.normal())).sort(
         (a, b) => a - b,
       );
-      expect(Math.abs(all[190_000]! / t - 1)).toBeLessThan(0.015);
+      expect(Math.abs(all[190_000]! / t - 1)).toBeLessThan(dof === 1 ? 0.04 : 0.015);
     }
+    // Between whole numbers between theirs; by the library where it is no table’s.
+    const between = Array.from({ length: 200_000 }, () => Math.abs(studentScale(r, 3.4) * r.normal())).sort((a, b) => a - b); // prettier-ignore
+    expect(Math.abs(between[190_000]! / studentQuantile(0.975, 3.4) - 1)).toBeLessThan(0.015);
     expect(studentScale(r, Infinity)).toBe(1);
   });
 });
