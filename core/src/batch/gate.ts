@@ -111,7 +111,7 @@ const recipeRemarks = (input: BatchInput, r: BatchReckoning, use: Use): Remark[]
   const burn = (message: string): Remark => ({ station: 'burn', message, danger: 'recipe' });
   if (recipe.machineId !== machine.id)
     return [burn(`Recipe ${recipe.name} was made on another machine, not on ${machine.name}. Choose one of its own.`)];
-  const weak = ([['engraves', recipe.engrave], ['cuts', recipe.cut]] as const).find(([, s]) => s.power < machine.leastPower); // prettier-ignore
+  const weak = ([['engraves', recipe.engrave], ['cuts', recipe.cut]] as const).find(([does, s]) => s.power < machine.leastPower && (does === 'engraves' || s.power > 0)); // prettier-ignore
   return weak
     ? [
         burn(

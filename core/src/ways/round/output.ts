@@ -112,7 +112,8 @@ export const turnedGcode = (
  * Refused where that would be faster than the blank follows.
  */
 const tapeSetting = ({ recipe, machine }: BatchInput, on: OnDrive): Result<BurnSetting> => {
-  if (!recipe || !on.interval) return NO_RECIPE;
+  // A recipe that engraves with nothing says nothing of tape either.
+  if (!recipe || !on.interval || recipe.engrave.power === 0) return NO_RECIPE;
   const { power, speed } = recipe.engrave;
   const { walkSpeed, idleSpeed } = on.throwing;
   const energy = power / speed;
