@@ -169,6 +169,10 @@ describe('its words', () => {
     expect(told((b) => machine(b, { leastPower: 0.4 }))).toBe('Recipe Slate engraves at 35 %; Bench A does not fire below 40 %. Choose one with more power and speed.'); // prettier-ignore
     expect(told((b) => ({ ...machine(b, { leastPower: 0.75 }), recipe: { ...b.recipe!, engrave: { ...b.recipe!.engrave, power: 0.8 } } }))).toContain('Slate cuts at 70 %; Bench A does not fire below 75 %'); // prettier-ignore
   });
+  it('ask nothing of a cut that a recipe does not make', () => {
+    const engraves = machine({ ...ready.pockets, recipe: { ...ready.pockets.recipe!, cut: { ...ready.pockets.recipe!.cut, power: 0 } } }, { leastPower: 0.3 }); // prettier-ignore
+    expect(gateOf(engraves, reckon(engraves), 'load')).toEqual([]);
+  });
   it('name pieces, the rest of many counted', () => {
     const all = { pieces: loadedPieces(Array.from({ length: 24 }, (_, i) => i + 1)) };
     expect(told((b) => ({ ...b, ...all, roster: b.roster.slice(0, 22) }))).toBe(

@@ -306,6 +306,8 @@ describe('files for the drive', () => {
     expect(refused.ok ? '' : refused.problem.message).toBe('A line with the energy of Slate takes 1.75 % at 20 mm/s; Bench A fires from 35 %, and at that it would go 400 mm/s, faster than this blank follows (200). Choose a recipe with more energy to the line, or one for tape.'); // prettier-ignore
     const f = letterGcode(weak(0.35, 0.35), reckon(weak(0.35, 0.35)));
     expect(f.ok ? '' : f.problem.code).toBe('below-firing');
+    const nothing = ringOf(weak(0, 0));
+    expect(nothing.ok ? '' : nothing.problem.code).toBe('no-recipe');
     const none = { ...cup, recipe: null };
     expect([ringOf(none), letterGcode(none, reckon(none))].map((m) => (m.ok ? '' : m.problem.code))).toEqual(['no-recipe', 'no-recipe']); // prettier-ignore
   });
