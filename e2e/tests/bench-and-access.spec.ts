@@ -8,7 +8,7 @@ const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.mi
 interface Axe {
   run(
     context: Document,
-    options: { runOnly?: string[] },
+    options: { runOnly?: string[]; resultTypes: string[] },
   ): Promise<{ violations: { id: string; impact: string; nodes: { target: string[]; failureSummary: string }[] }[] }>;
 }
 
@@ -16,7 +16,10 @@ interface Axe {
 const serious = (page: Page, runOnly?: string[]): Promise<string[]> =>
   page.evaluate(async (rules) => {
     const { axe: tool } = globalThis as unknown as { axe: Axe };
-    const { violations } = await tool.run(document, rules ? { runOnly: rules } : {});
+    const { violations } = await tool.run(document, {
+      ...(rules ? { runOnly: rules } : {}),
+      resultTypes: ['violations'],
+    });
     return violations
       .filter((v) => v.impact === 'serious' || v.impact === 'critical')
       .map(

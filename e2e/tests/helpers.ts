@@ -82,10 +82,13 @@ const moved = async (page: Page, act: () => Promise<void>): Promise<void> => {
   await expect(panel.getByText(`${display.x.toFixed(2)}, ${display.y.toFixed(2)}`, { exact: true })).toBeVisible();
 };
 
+/** Presses a jog key by the keyboard, again and again: the focus stays on it. */
 const press = async (page: Page, way: string, times: number): Promise<void> => {
-  for (let i = 0; i < times; i += 1) {
-    await moved(page, () => page.getByRole('button', { name: `jog ${way}`, exact: true }).click());
-  }
+  if (times === 0) return;
+  const key = page.getByRole('button', { name: `jog ${way}`, exact: true });
+  await key.focus();
+  for (let i = 0; i < times; i += 1) await moved(page, () => key.page().keyboard.press('Enter'));
+  await expect(key).toBeFocused();
 };
 
 /** Jogs, coarse then fine, until the pointer's dot lies on what the loupe shows. */
