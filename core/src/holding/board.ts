@@ -16,6 +16,7 @@ import type { Blank, BlankSizes } from './blank';
 import { scannableCode } from './code';
 import { boardGrid, layGrid, MARK_SQUARE, SLOT_NUMBER_HEIGHT } from './layout';
 import { type Grid, type Slot, type Pass, type Board, type ZeroCorner, slotTransform } from './places';
+import { notchRadius } from './notches';
 import { pocketOutline, type Pocket } from './pocket';
 import type { BoardSettings } from './settings';
 import { markContours } from '../marks';
@@ -62,6 +63,35 @@ const frontStrip = (
   };
 };
 
+/** Clear strip round a slot's number, mm. */
+const NUMBER_ROOM: Mm = 0.5;
+
+/** How far a notch reaches from the front side of a pocket into the wall, mm. */
+const frontNotch = (grid: Grid, hold: BoardSettings): Mm =>
+  grid.turned || hold.notches === 'none' ? 0 : hold.notchRadius;
+
+/** A slot's number in the wall in front of its pocket: at the left end of it, or before the notch that leaves no room there. */
+const slotNumber = (
+  { slot }: Slot,
+  open: Vec,
+  cell: { readonly width: Mm; readonly height: Mm },
+  grid: Grid,
+  hold: BoardSettings,
+  labels: Alphabet,
+  outlined: boolean,
+): Contour[] => {
+  const text = String(slot);
+  const room = cell.width + grid.wall - 2 * NUMBER_ROOM;
+  const height = Math.min(SLOT_NUMBER_HEIGHT, room / Math.max(1e-9, setWidth(labels, text)));
+  const width = height * setWidth(labels, text);
+  const left = open.x - cell.width / 2 + NUMBER_ROOM;
+  const foot = open.y - cell.height / 2 - height;
+  const notch = frontNotch(grid, hold);
+  // On an outline the notch lies where the outline lets it.
+  const beside = notch === 0 || (!outlined && left + width + NUMBER_ROOM < open.x - notch);
+  return textContours(labels, text, { x: left, y: beside ? foot - 1 : foot - notch - NUMBER_ROOM }, height);
+};
+
 /** A slot's number in the wall in front of it, and a triangle at the end where the hole goes. */
 const slotLabels = (
   slot: Slot,
@@ -77,20 +107,13 @@ const slotLabels = (
   const open = { x: slot.centre.x + pocket.offset.x, y: slot.centre.y + pocket.offset.y };
   const bottom = open.y - cell.height / 2;
   const out: Contour[] = [];
-  if (hold.slotNumbers) {
-    out.push(
-      ...textContours(
-        labels,
-        String(slot.slot),
-        { x: open.x - cell.width / 2 + 0.5, y: bottom - 1 - SLOT_NUMBER_HEIGHT },
-        SLOT_NUMBER_HEIGHT,
-      ),
-    );
-  }
+  if (hold.slotNumbers) out.push(...slotNumber(slot, open, cell, grid, hold, labels, blank.shape.kind === 'outline'));
   const hole = blank.holes[0];
   if (blank.direction.kind === 'hole' && hole && !grid.turned) {
     const x = slot.centre.x + hole.x;
-    const y = bottom - 1;
+    const notch = frontNotch(grid, hold);
+    const inNotch = notch > 0 && Math.abs(x - open.x) < notch + 2;
+    const y = bottom - (inNotch ? notch + NUMBER_ROOM : 1);
     if (Math.abs(x - (open.x - cell.width / 2)) > 5)
       out.push(
         polyline(
@@ -136,11 +159,12 @@ export interface BoardFor {
 /** A whole board: grid, marks, labels, what holds each piece, and its outline, grown by half a kerf. */
 const boardWith = (
   { blank, pocket, machine, revision, labels }: BoardFor,
-  hold: BoardSettings,
+  chosen: BoardSettings,
   places: 'pockets' | 'places',
   held: (everywhere: (contours: readonly Contour[]) => Contour[]) => readonly Pass[],
 ): Result<Board> => {
   const { kerf } = machine;
+  const hold = { ...chosen, notchRadius: notchRadius(pocket.length, chosen) };
   const laid = layGrid(pocket, pocket.offset, boardGrid(hold), machine.bed);
   if (!laid.ok) return laid;
   const grid = laid.value;

@@ -58,7 +58,18 @@ export const boardGrid = (hold: BoardSettings): GridSettings => ({
  * Walls and rims around pockets. A finger notch sits on the front long side of a piece; when pieces
  * are turned it faces right, so its reach is needed sideways.
  */
-const gaps = (hold: GridSettings, turned: boolean): { x: Mm; y: Mm; side: Mm; front: Mm; back: Mm } => {
+const gaps = (
+  hold: GridSettings,
+  turned: boolean,
+): {
+  x: Mm;
+  y: Mm;
+  side: Mm;
+  front: Mm;
+  back: Mm;
+  /** How far notches reach beyond their pocket towards the back marks, mm. */
+  reach: { right: Mm; left: Mm; up: Mm };
+} => {
   const { wall, rim: markRim = 0 } = hold;
   const one = hold.notches === 'none' ? 0 : hold.notchRadius;
   const both = hold.notches === 'both' ? one : 0;
@@ -66,8 +77,11 @@ const gaps = (hold: GridSettings, turned: boolean): { x: Mm; y: Mm; side: Mm; fr
   const rim = Math.max(wall, 5);
   const front = MARK_SQUARE + markRim;
   return turned
-    ? { x: wall + one + both, y: upright, side: rim + one, front, back: rim }
-    : { x: wall, y: upright + one + both, side: rim, front: front + one, back: rim + both };
+    ? { x: wall + one + both, y: upright, side: rim + one, front, back: rim, reach: { right: one, left: both, up: 0 } }
+    : {
+        ...{ x: wall, y: upright + one + both, side: rim, front: front + one, back: rim + both },
+        reach: { right: 0, left: 0, up: both },
+      };
 };
 
 /**
@@ -111,8 +125,9 @@ const placeCells = (plan: Plan, cell: CellSize, hold: GridSettings, wanted: numb
       );
       const hitsMark = marks.some(
         ({ at }) =>
-          Math.abs(open.x - at.x) < (cell.width + MARK_SQUARE) / 2 &&
-          open.y + cell.height / 2 > at.y - MARK_SQUARE / 2 &&
+          at.x - open.x < (cell.width + MARK_SQUARE) / 2 + gap.reach.right &&
+          open.x - at.x < (cell.width + MARK_SQUARE) / 2 + gap.reach.left &&
+          open.y + cell.height / 2 + gap.reach.up > at.y - MARK_SQUARE / 2 + 1e-9 &&
           at.y > plan.height / 2,
       );
       if (hitsMark) continue;
@@ -144,7 +159,7 @@ const fillBoard = (width: Mm, height: Mm, cell: CellSize, hold: GridSettings, of
     height,
     back,
   });
-  const grids = [MARK_SQUARE + (hold.rim ?? 0), 0].map((back) =>
+  const grids = [MARK_SQUARE + (hold.rim ?? 0) + gap.reach.up, 0].map((back) =>
     placeCells(plan(back), cell, hold, MOST_SLOTS, offset),
   );
   return grids[1]!.slots.length > grids[0]!.slots.length ? grids[1]! : grids[0]!;
@@ -164,11 +179,12 @@ const boardForCount = (
   for (let columns = 1; columns <= most; columns += 1) {
     const rows = Math.ceil(count / columns);
     const width = Math.ceil(Math.max(LEAST_BOARD, span(columns, cell.width, gap.x) + 2 * gap.side));
-    const height = Math.ceil(gap.front + span(rows, cell.height, gap.y) + Math.max(MARK_SQUARE, gap.back));
+    const back = MARK_SQUARE + gap.reach.up;
+    const height = Math.ceil(gap.front + span(rows, cell.height, gap.y) + Math.max(back, gap.back));
     if (width > bed.width || height > bed.height) continue;
     // Least area; among nearly equal ones the shape most like the bed's.
     const cost = width * height * (1 + 0.1 * Math.abs(Math.log(width / height / (bed.width / bed.height))));
-    plans.push({ columns, rows, width, height, back: MARK_SQUARE, cost });
+    plans.push({ columns, rows, width, height, back, cost });
   }
   for (const plan of plans.sort((a, b) => a.cost - b.cost)) {
     const grid = placeCells(plan, cell, hold, count, offset);

@@ -1,10 +1,11 @@
-import { circle, offsetContours, roundedRectangle, uniteContours, type Contour, type Vec } from '../geometry';
+import { circle, offsetContours, roundedRectangle, type Contour, type Vec } from '../geometry';
 import { chanceBelow } from '../samples';
 import type { Mm, Rad, Share } from '../units';
 import { degrees, fixed, mm, percent, worked, type WorkedLine } from '../working';
 import { clippedRectangle, type Blank, type BlankSizes } from './blank';
 import { maxYaw } from './float';
-import { clearanceTotal, type BoardSettings, type Clearance } from './settings';
+import { notchOutline, notchRadius, type Notches } from './notches';
+import { clearanceTotal, type Clearance } from './settings';
 
 /** One pocket as it will be, in the blank's axes, with what a piece can do in it. */
 export interface Pocket {
@@ -217,16 +218,10 @@ const plainOutline = (blank: Blank, sizes: BlankSizes, pocket: Pocket, kerf: Mm)
  * finger notches at mid-side.
  * @param kerf full width of the cut, mm
  */
-export const pocketOutline = (
-  blank: Blank,
-  sizes: BlankSizes,
-  pocket: Pocket,
-  hold: Pick<BoardSettings, 'notches' | 'notchRadius'>,
-  kerf: Mm,
-): Contour[] => {
+export const pocketOutline = (blank: Blank, sizes: BlankSizes, pocket: Pocket, hold: Notches, kerf: Mm): Contour[] => {
   const plain = plainOutline(blank, sizes, pocket, kerf);
   if (hold.notches === 'none') return plain;
-  const r = hold.notchRadius - kerf / 2;
+  const r = notchRadius(pocket.length, hold) - kerf / 2;
   const at = (side: 1 | -1): Vec => ({ x: pocket.offset.x, y: pocket.offset.y + (side * pocket.width) / 2 });
   const sides: (1 | -1)[] = hold.notches === 'both' ? [-1, 1] : [-1];
   if (
@@ -236,7 +231,7 @@ export const pocketOutline = (
   ) {
     return plain.map((contour) => notched(contour, sides.map(at), r));
   }
-  return uniteContours([...plain, ...sides.map((side) => circle(at(side), r))]);
+  return notchOutline(plain, sides, r);
 };
 
 /** Puts half circles into the straight horizontal sides that pass through the given points. */
