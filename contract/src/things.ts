@@ -240,7 +240,7 @@ export const ringEntry = z.object({
 
 /** What stands beside any way: how much of the pieces is allowed for, tall things, pins, stands. */
 export const beside = z.object({
-  coverage: inRange('Share of pieces', 0.5, 0.999),
+  coverage: inRange('Share of pieces', 0.5, 1),
   confidence: inRange('Confidence', 0.5, 0.999),
   boardWarp: inRange('Warp of the board', 0, 50, 'mm'),
   tallThings: z

@@ -29,6 +29,11 @@ export const boardChoice = z.object({
     }),
     z.object({ kind: z.literal('bed') }),
     z.object({ kind: z.literal('count'), count: wholeNumber('Pockets', 1, 2_000) }),
+    z.object({
+      kind: z.literal('grid'),
+      columns: wholeNumber('Columns', 1, 500),
+      rows: wholeNumber('Rows', 1, 500),
+    }),
   ]),
   turned,
   notches: oneOf('Finger notches', { one: 'one, front side', both: 'both sides', none: 'none' }),

@@ -2,7 +2,7 @@ import { vec, type Vec } from '../geometry';
 import { fail, ok, type Result } from '../result';
 import type { Mm } from '../units';
 import { fillCells, type Cell } from './order';
-import type { BoardSettings } from './settings';
+import type { BoardExtent, BoardSettings } from './settings';
 import { type MarkPlace, MARK_DIAMETER } from '../marks';
 import type { Grid } from './places';
 
@@ -193,6 +193,42 @@ const boardForCount = (
   return fillBoard(bed.width, bed.height, cell, hold, offset);
 };
 
+/** The smallest board with so many columns and rows; no place where the bed is too small for it. */
+const boardForGrid = (
+  { columns, rows }: { readonly columns: number; readonly rows: number },
+  bed: { width: Mm; height: Mm },
+  cell: CellSize,
+  hold: GridSettings,
+  offset: Vec,
+): Grid => {
+  const gap = gaps(hold, cell.turned);
+  const back = Math.max(MARK_SQUARE + gap.reach.up, gap.back);
+  const width = Math.ceil(Math.max(LEAST_BOARD, span(columns, cell.width, gap.x) + 2 * gap.side));
+  const height = Math.ceil(gap.front + span(rows, cell.height, gap.y) + back);
+  const lies = width <= bed.width && height <= bed.height;
+  return placeCells({ columns, rows: lies ? rows : 0, width, height, back }, cell, hold, columns * rows, offset);
+};
+
+/**
+ * What cannot be laid as it was asked for, whatever the pieces’ size.
+ */
+const askedTooMuch = (extent: BoardExtent, bed: { width: Mm; height: Mm }): Result<never> | null => {
+  if (extent.kind === 'board' && (extent.width > bed.width || extent.height > bed.height))
+    return fail(
+      'board-too-large',
+      `A board of ${extent.width} × ${extent.height} mm does not lie on a bed of ${bed.width} × ${bed.height} mm.`,
+      'hold.extent',
+    );
+  const asked = askedOf(extent);
+  return asked !== null && asked > MOST_SLOTS
+    ? fail('too-many-slots', `A board takes at most ${MOST_SLOTS} pieces; ${asked} were asked for.`, 'hold.extent')
+    : null;
+};
+
+/** How many places were asked for, where a number was. */
+const askedOf = (extent: BoardExtent): number | null =>
+  extent.kind === 'count' ? extent.count : extent.kind === 'grid' ? extent.columns * extent.rows : null;
+
 /**
  * Lays pockets on a board in rows and columns, places its marks as far apart as the board allows,
  * and numbers the slots in filling order.
@@ -210,20 +246,8 @@ export const layGrid = (
 ): Result<Grid> => {
   const most = { width: bed.width - 2 * BED_RIM, height: bed.height - 2 * BED_RIM };
   const { extent } = hold;
-  if (extent.kind === 'board' && (extent.width > bed.width || extent.height > bed.height)) {
-    return fail(
-      'board-too-large',
-      `A board of ${extent.width} × ${extent.height} mm does not lie on a bed of ${bed.width} × ${bed.height} mm.`,
-      'hold.extent',
-    );
-  }
-  if (extent.kind === 'count' && extent.count > MOST_SLOTS) {
-    return fail(
-      'too-many-slots',
-      `A board takes at most ${MOST_SLOTS} pieces; ${extent.count} were asked for.`,
-      'hold.extent',
-    );
-  }
+  const refused = askedTooMuch(extent, bed);
+  if (refused) return refused;
   const make = (turned: boolean): Grid => {
     const cell: CellSize = turned
       ? { width: pocket.width, height: pocket.length, turned }
@@ -235,18 +259,28 @@ export const layGrid = (
         return fillBoard(most.width, most.height, cell, hold, offset);
       case 'count':
         return boardForCount(extent.count, most, cell, hold, offset);
+      case 'grid':
+        return boardForGrid(extent, most, cell, hold, offset);
     }
   };
   const choices = hold.turned === 'auto' ? [make(false), make(true)] : [make(hold.turned === 'across')];
-  // Text reads along the board unless turning the pieces holds clearly more of them.
-  const best = choices.reduce((a, b) => (b.slots.length > a.slots.length * 1.1 ? b : a));
+  // Text reads along the board unless turning the pieces holds more of them.
+  const best = choices.reduce((a, b) => (b.slots.length > a.slots.length ? b : a));
+  const asked = askedOf(extent);
   if (best.slots.length === 0) {
     return fail(
       'no-room',
-      `A pocket of ${pocket.length.toFixed(1)} × ${pocket.width.toFixed(1)} mm with its walls and marks does not fit on this board. Use a larger board or a smaller wall.`,
+      extent.kind === 'grid'
+        ? `${extent.columns} × ${extent.rows} pockets of ${pocket.length.toFixed(1)} × ${pocket.width.toFixed(1)} mm need a board of ${best.width} × ${best.height} mm; the bed takes ${most.width} × ${most.height}. Ask for fewer, or for as many as fill the bed.`
+        : `A pocket of ${pocket.length.toFixed(1)} × ${pocket.width.toFixed(1)} mm with its walls and marks does not fit on this board. Use a larger board or a smaller wall.`,
       'hold.extent',
     );
   }
   if (best.slots.length > MOST_SLOTS) return fail('too-many-slots', `More than ${MOST_SLOTS} pockets.`, 'hold.extent');
-  return ok(best);
+  const other = choices.find((c) => c !== best);
+  return ok({
+    ...best,
+    ...(other ? { otherWay: other.slots.length } : {}),
+    ...(asked !== null && best.slots.length < asked ? { asked } : {}),
+  });
 };

@@ -21,6 +21,10 @@ export interface Grid {
   readonly marks: readonly MarkPlace[];
   /** Wall between neighbouring pockets, mm. */
   readonly wall: Mm;
+  /** How many it would hold with its pieces the other way; where that was left to be found. */
+  readonly otherWay?: number;
+  /** How many were asked for, where it holds fewer. */
+  readonly asked?: number;
 }
 
 /** What the beam does to a contour: cut through, draw a line, or fill. */

@@ -96,6 +96,43 @@ describe('rows and columns on a board', () => {
     expect([xs[0], 300 - xs.at(-1)!]).toEqual([54, 54]);
   });
 
+  it('are laid as they were asked for, on the smallest board, or it is said what board they need', () => {
+    const bed = { width: 900, height: 600 };
+    const laid = layGrid({ length: 60, width: 25 }, { x: 0, y: 0 }, { ...grid, extent: { kind: 'grid', columns: 5, rows: 7 } }, bed); // prettier-ignore
+    if (!laid.ok) throw new Error(laid.problem.message);
+    // 5 · 60 + 4 · 4 + 2 · 5 wide; 7 · 25 + 6 · 4 and the strips of the marks, 18.7 each, deep.
+    expect(laid.value).toMatchObject({ columns: 5, rows: 7, width: 326, height: Math.ceil(7 * 25 + 6 * 4 + 2 * 18.7) });
+    expect(laid.value.slots).toHaveLength(35);
+    const many = layGrid({ length: 60, width: 25 }, { x: 0, y: 0 }, { ...grid, extent: { kind: 'grid', columns: 5, rows: 20 } }, bed); // prettier-ignore
+    expect(many).toMatchObject({ ok: false, problem: { field: 'hold.extent', message: '5 × 20 pockets of 60.0 × 25.0 mm need a board of 326 × 614 mm; the bed takes 880 × 580. Ask for fewer, or for as many as fill the bed.' } }); // prettier-ignore
+    const all = layGrid({ length: 60, width: 25 }, { x: 0, y: 0 }, { ...grid, extent: { kind: 'grid', columns: 50, rows: 50 } }, bed); // prettier-ignore
+    expect(all).toMatchObject({ ok: false, problem: { code: 'too-many-slots' } });
+  });
+
+  it('lie the way that holds more, along where both hold as many; the other way is told', () => {
+    const bed = { width: 300, height: 200 };
+    let turned = 0;
+    for (let length = 20; length <= 120; length += 7)
+      for (let width = 12; width <= 60; width += 9) {
+        const held = (way: 'auto' | 'along' | 'across') => layGrid({ length, width }, { x: 0, y: 0 }, { ...grid, turned: way, extent: { kind: 'bed' } }, bed); // prettier-ignore
+        const count = (way: 'along' | 'across'): number => ((r) => (r.ok ? r.value.slots.length : 0))(held(way));
+        const auto = held('auto');
+        if (!auto.ok) throw new Error(auto.problem.message);
+        const both = [count('along'), count('across')] as const;
+        expect(auto.value.slots).toHaveLength(Math.max(...both));
+        expect(auto.value.turned).toBe(both[1] > both[0]);
+        expect(auto.value.otherWay).toBe(Math.min(...both));
+        if (auto.value.turned) turned += 1;
+      }
+    expect(turned).toBeGreaterThan(5);
+  });
+
+  it('that are fewer than were asked for say how many were', () => {
+    const laid = (count: number) => layGrid({ length: 60, width: 25 }, { x: 0, y: 0 }, { ...grid, extent: { kind: 'count', count } }, { width: 300, height: 200 }); // prettier-ignore
+    expect([laid(4), laid(400)]).toMatchObject([{ value: { slots: { length: 4 } } }, { value: { asked: 400 } }]);
+    expect(laid(4)).not.toHaveProperty('value.asked');
+  });
+
   it.each([
     [300, 12],
     [120, 8],

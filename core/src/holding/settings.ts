@@ -8,7 +8,8 @@ export type Clearance =
 export type BoardExtent =
   | { readonly kind: 'board'; readonly width: Mm; readonly height: Mm }
   | { readonly kind: 'bed' }
-  | { readonly kind: 'count'; readonly count: number };
+  | { readonly kind: 'count'; readonly count: number }
+  | { readonly kind: 'grid'; readonly columns: number; readonly rows: number };
 
 /** What is chosen of a board that is cut: its size, walls, order, marks and name. */
 export interface BoardSettings {

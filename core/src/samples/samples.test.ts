@@ -59,6 +59,16 @@ describe('coverage factors', () => {
 
 describe('governing size', () => {
   const base = { label: 'length', nominal: 60, catalogueTolerance: 0.3, coverage: 0.95, confidence: 0.95 };
+  it('takes the largest where every piece was measured: no piece is larger, and each of them goes in', () => {
+    const pieces = [101.2, 101.6, 101.9, 102.2, 101.4];
+    const all = governingSize({ ...base, samples: pieces, coverage: 1 });
+    expect(all.upper).toBe(102.2);
+    expect([102.2, 102.1].map((limit) => chanceBelow(all, limit) === 1)).toEqual([true, false]);
+    // 95 % of others with 95 % confidence: 101.66 + 4.203 · 0.3975 [k₁ of 5, NBS Handbook 91; mem], 1.1 mm more.
+    expect(governingSize({ ...base, samples: pieces }).upper).toBeCloseTo(103.33, 2);
+    // Fewer than three tell nothing of a spread: the catalogue speaks.
+    expect(governingSize({ ...base, samples: [60.1], coverage: 1 }).assumed).toBe(true);
+  });
   it('is mean + k₁·s from three samples on, with its working', () => {
     const size = governingSize({ ...base, samples: [60, 60.1, 59.9, 60.05, 59.95] });
     expect(size.assumed).toBe(false);

@@ -11,6 +11,7 @@ export interface DimensionInput {
   /** ± tolerance used while fewer than three pieces have been measured, mm. */
   readonly catalogueTolerance: Mm;
   readonly samples: readonly Mm[];
+  /** Share of all pieces that shall go in; 1 where every one of them was measured: the largest of them. */
   readonly coverage: Share;
   readonly confidence: Share;
 }
@@ -26,6 +27,8 @@ export interface GoverningSize {
   /** The size that `coverage` of all pieces stay below, mm. */
   readonly upper: Mm;
   readonly assumed: boolean;
+  /** Whether those that were measured are all there are. */
+  readonly all?: boolean;
   readonly working: readonly WorkedLine[];
 }
 
@@ -34,30 +37,46 @@ export const ENOUGH_SAMPLES = 3;
 
 /**
  * The size a pocket must take so that the chosen share of pieces drops in.
- * With three or more samples: mean + k₁·s. Below that: nominal plus the catalogue's tolerance,
+ * With three or more samples: mean + k₁·s, or the largest where all were measured. Below that: nominal plus the catalogue's tolerance,
  * flagged as an assumption.
  */
 export const governingSize = (input: DimensionInput): GoverningSize => {
   const stats = sampleStats(input.samples);
   if (stats && stats.s !== null && stats.n >= ENOUGH_SAMPLES) {
-    const k = toleranceFactor(stats.n, input.coverage, input.confidence);
-    const upper = stats.mean + k * stats.s;
-    return {
+    const measured = {
       stats,
       mean: stats.mean,
       spread: stats.s,
       dof: stats.n - 1,
-      upper,
       assumed: false,
+    };
+    const working = [
+      worked(
+        `${input.label}: mean of ${stats.n}`,
+        'Σx / n',
+        `${stats.n} readings, ${fixed(stats.min)} to ${fixed(stats.max)}`,
+        mm(stats.mean, 3),
+        'measured here',
+      ),
+      worked('spread', 's = √(Σ(x − mean)² / (n − 1))', `n = ${stats.n}`, mm(stats.s, 3), 'statistics'),
+    ];
+    if (input.coverage >= 1)
+      return {
+        ...measured,
+        all: true,
+        upper: stats.max,
+        working: [
+          ...working,
+          worked('every piece was measured', 'the largest of them', `${stats.n} readings`, mm(stats.max, 3), 'measured here'), // prettier-ignore
+        ],
+      };
+    const k = toleranceFactor(stats.n, input.coverage, input.confidence);
+    const upper = stats.mean + k * stats.s;
+    return {
+      ...measured,
+      upper,
       working: [
-        worked(
-          `${input.label}: mean of ${stats.n}`,
-          'Σx / n',
-          `${stats.n} readings, ${fixed(stats.min)} to ${fixed(stats.max)}`,
-          mm(stats.mean, 3),
-          'measured here',
-        ),
-        worked('spread', 's = √(Σ(x − mean)² / (n − 1))', `n = ${stats.n}`, mm(stats.s, 3), 'statistics'),
+        ...working,
         worked(
           'factor',
           'k₁(n, p, γ), one-sided normal tolerance factor',
@@ -109,6 +128,8 @@ export const governingSize = (input: DimensionInput): GoverningSize => {
  */
 export const chanceBelow = (size: GoverningSize, limit: Mm): Share => {
   if (size.spread === 0) return size.mean <= limit ? 1 : 0;
+  // All were measured, and none is larger.
+  if (size.all && size.stats && limit >= size.stats.max) return 1;
   if (size.assumed) {
     const half = size.spread * Math.sqrt(3);
     return Math.min(1, Math.max(0, (limit - (size.mean - half)) / (2 * half)));

@@ -171,6 +171,7 @@ export const BlankStation = ({ handle, shown }: StationProps) => {
               ['0.9', '90 %'],
               ['0.95', '95 %'],
               ['0.99', '99 %'],
+              ['1', 'all: each is measured'],
             ]}
             onChange={(v) => put({ coverage: Number(v) })}
           />

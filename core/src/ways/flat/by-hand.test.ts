@@ -38,6 +38,25 @@ describe('a board on the bed', () => {
     const odd = { ...board, blank: { ...board.blank, samples: { length: [60, 60.1, 25], width: [25], thickness: [1.5] } } }; // prettier-ignore
     expect(reckon(odd).questions.length).toBeGreaterThan(0);
   });
+  it('takes the largest where every piece is measured, and asks for those that are not', () => {
+    const measured = (n: number): BatchInput => ({
+      ...board,
+      quantity: 8,
+      spares: 1,
+      setup: { ...board.setup, beside: { ...board.setup.beside, coverage: 1 } },
+      blank: { ...board.blank, samples: { length: Array.from({ length: n }, (_, i) => 60 + i / 100), width: Array.from({ length: n }, () => 25), thickness: [1.5] } }, // prettier-ignore
+    });
+    const all = reckon(measured(9));
+    expect([all.sizes.length.upper, all.pocket.length, all.questions]).toEqual([60.08, 61.08, []]);
+    expect(reckon(measured(5)).questions).toEqual([
+      expect.objectContaining({ message: expect.stringContaining('5 of 9 pieces are measured') }),
+    ]);
+  });
+  it('says what it takes where fewer places fit than were asked for', () => {
+    const many = inWay(board, 'pockets', { extent: { kind: 'count', count: 900 } });
+    const { slots, otherWay } = reckon(many).board!;
+    expect(toldOf(many)).toContain(`900 places were asked for; a board for this bed of ${board.machine.bed.width} × ${board.machine.bed.height} mm takes ${slots.length}, ${otherWay} with the pieces turned.`); // prettier-ignore
+  });
   it('counts its loads: so many at once until all are burned', () => {
     const few = inWay({ ...board, quantity: 24 }, 'pockets', { extent: { kind: 'count', count: 10 } });
     const r = reckon(few);

@@ -41,7 +41,7 @@ import {
   type ReckonOptions,
   type Remark,
 } from '../../setup';
-import type { Mm } from '../../units';
+import type { Mm, Share } from '../../units';
 import { cornersOffBed } from './parts';
 
 type Warning = Remark;
@@ -160,7 +160,21 @@ export interface Own {
   readonly also?: BatchReckoning['own'];
 }
 
-const questionsOf = (input: BatchInput): Question[] => {
+/** “All of them” is promised by as many readings as there are pieces. */
+const unmeasured = ({ blank, quantity, spares }: BatchInput, sizes: BlankSizes): Question[] => {
+  const pieces = quantity + spares;
+  const read = Math.min(sizes.length.stats?.n ?? 0, sizes.width.stats?.n ?? 0);
+  return read >= pieces
+    ? []
+    : [
+        {
+          field: 'length',
+          message: `${blank.name}: ${read} of ${pieces} pieces are measured. The pocket takes the largest of those; measure the others too, or let it be reckoned for a share of them.`,
+        },
+      ];
+};
+
+const questionsOf = (input: BatchInput, sizes: BlankSizes, coverage: Share): Question[] => {
   const nominal = nominalSize(input.blank.shape);
   const limit = Math.max(input.machine.bed.width, input.machine.bed.height);
   const { samples } = input.blank;
@@ -168,6 +182,7 @@ const questionsOf = (input: BatchInput): Question[] => {
     ...dimensionQuestions('length', nominal.length, samples.length, limit),
     ...(input.blank.shape.kind === 'disc' ? [] : dimensionQuestions('width', nominal.width, samples.width, limit)),
     ...dimensionQuestions('thickness', input.blank.thickness, samples.thickness, limit),
+    ...(coverage >= 1 ? unmeasured(input, sizes) : []),
   ];
 };
 
@@ -190,6 +205,17 @@ const boardToBedOf = (input: BatchInput, { board, turns, at }: Lying, place: Pla
     ? squarePlacement(place.placement, centroid(place.pairs.map((p) => p.drawn)))
     : place.placement.transform;
 };
+
+/** A board that takes fewer than were asked for says so: the others are loaded after them. */
+const fewerWarnings = (board: Board | null, { bed }: BatchInput['machine']): Warning[] =>
+  board?.asked === undefined
+    ? []
+    : [
+        {
+          station: 'hold',
+          message: `${board.asked} places were asked for; a board for this bed of ${bed.width} × ${bed.height} mm takes ${board.slots.length}${board.otherWay === undefined ? '' : `, ${board.otherWay} with the pieces turned`}.`,
+        },
+      ];
 
 const pinWarnings = ({ pins }: Fixings): Warning[] =>
   pins && pins.blocked > 0
@@ -286,7 +312,7 @@ export const follow = (
   );
   return {
     sizes,
-    questions: questionsOf(input),
+    questions: questionsOf(input, sizes, beside.coverage),
     pocket,
     basis: fixtureBasis(input.blank, sizes, wanted),
     board,
@@ -307,6 +333,7 @@ export const follow = (
     warnings: [
       ...fixings.problems.map((p) => ({ station: 'hold', message: p.message })),
       ...(own.first ?? []),
+      ...fewerWarnings(board, input.machine),
       ...pinWarnings(fixings),
       ...heightWarnings(heights),
       ...artWarnings(art),

@@ -58,6 +58,8 @@ const freshExtent = (kind: Extent['kind']): Extent => {
       return { kind, count: 24 };
     case 'board':
       return { kind, width: 400, height: 300 };
+    case 'grid':
+      return { kind, columns: 4, rows: 6 };
     case 'bed':
       return { kind };
   }
@@ -74,6 +76,7 @@ const ExtentFields = ({ places }: { places: string }) => {
           value={extent.kind}
           options={[
             ['count', 'for a count'],
+            ['grid', 'rows × columns'],
             ['board', 'given size'],
             ['bed', 'fills the bed'],
           ]}
@@ -85,6 +88,12 @@ const ExtentFields = ({ places }: { places: string }) => {
           </div>
         )}
       </div>
+      {extent.kind === 'grid' && (
+        <>
+          <Field at="extent.columns" />
+          <Field at="extent.rows" />
+        </>
+      )}
       {extent.kind === 'board' && (
         <>
           <Field at="extent.width" />
