@@ -1,3 +1,4 @@
+import jStat from 'jstat';
 import { centroid, type Vec } from '../geometry';
 import { errorMap } from './error-map';
 import { chooseModel, placementOf } from './models';
@@ -31,7 +32,19 @@ describe('the aiming error of a rigid board, in closed form', () => {
     if (d === 0) return;
     // Its long axis stands square on the way from the middle.
     expect(Math.abs(Math.cos(angle) * x + Math.sin(angle) * y) / d).toBeLessThan(1e-6);
-    expect(map.radius({ x: middle.x + x, y: middle.y + y })).toBeCloseTo(Math.sqrt(-2 * Math.log(0.05)) * major, 9);
+    // What lies within the radius, slice by slice across the long axis.
+    const radius = map.radius({ x: middle.x + x, y: middle.y + y });
+    let within = 0;
+    const slices = 20_000;
+    for (let i = 0; i < slices; i += 1) {
+      const u = -radius + ((i + 0.5) * 2 * radius) / slices;
+      const half = Math.sqrt(radius ** 2 - u ** 2) / minor;
+      within +=
+        (Math.exp(-((u / major) ** 2) / 2) / (major * Math.sqrt(2 * Math.PI))) *
+        ((2 * radius) / slices) *
+        (2 * jStat.normal.cdf(half, 0, 1) - 1);
+    }
+    expect(within).toBeCloseTo(0.95, 5);
   });
   it('grows with the eye, and shrinks with marks that are doubled as one over the root of two', () => {
     const corner = { x: 300, y: 200 };

@@ -27,24 +27,6 @@ const test = (pairs: readonly MarkPair[], sigma: Mm): { chiSquare: number; freed
   return { chiSquare: residualSquares(solved.value) / sigma ** 2, freedom, limit: chiSquareQuantile(LEVEL, freedom) };
 };
 
-/** The one mark whose removal makes the rest agree, when there is exactly one such mark. */
-const leaveOneOut = (pairs: readonly MarkPair[], sigma: Mm): number | null => {
-  if (pairs.length < 3) return null;
-  const tried = pairs.map((pair) => ({
-    id: pair.id,
-    without: test(
-      pairs.filter((p) => p !== pair),
-      sigma,
-    ),
-  }));
-  const agreeing = tried.filter((t) => t.without && t.without.chiSquare <= t.without.limit);
-  if (agreeing.length === 1) return agreeing[0]!.id;
-  const sorted = tried.filter((t) => t.without).sort((a, b) => a.without!.chiSquare - b.without!.chiSquare);
-  const [best, second] = sorted;
-  if (!best || !second) return null;
-  return best.without!.chiSquare * 4 < second.without!.chiSquare ? best.id : null;
-};
-
 /**
  * Whether readings of a board that cannot stretch agree with each other within the aiming error:
  * χ² of the residuals at 95 %. With two marks this is the check of their distance.
@@ -57,13 +39,7 @@ export const checkConsistency = (pairs: readonly MarkPair[], sigma: Mm): Consist
   const { chiSquare, freedom, limit } = result;
   const agrees = chiSquare <= limit;
   const mistake = agrees ? null : findMistake(pairs, sigma);
-  const suspect = agrees
-    ? null
-    : mistake?.kind === 'misread'
-      ? mistake.mark
-      : mistake
-        ? null
-        : leaveOneOut(pairs, sigma);
+  const suspect = mistake?.kind === 'misread' ? mistake.mark : null;
   const working: WorkedLine[] = [];
   const [a, b] = pairs;
   let message: string;
@@ -100,9 +76,7 @@ export const checkConsistency = (pairs: readonly MarkPair[], sigma: Mm): Consist
       ? 'All marks agree with each other within the aiming error.'
       : mistake
         ? mistake.message
-        : suspect !== null
-          ? `Mark ${suspect} does not agree with the others. Aim at mark ${suspect} again.`
-          : 'The marks do not agree with each other, and it cannot be told which one is misread. Aim at all of them again.';
+        : 'The marks do not agree with each other, and it cannot be told which one is misread. Aim at all of them again.';
   }
   return {
     verdict: agrees ? 'agrees' : 'disagrees',

@@ -1,6 +1,7 @@
-import { centroid, type Vec } from '../geometry';
-import type { Mm } from '../units';
-import { LEVEL, PARAMETERS } from './models';
+import { apply, centroid, type Vec } from '../geometry';
+import { planeRadius95 } from '../samples';
+import type { Mm, Share } from '../units';
+import { PARAMETERS, type Fit, type Tested } from './models';
 import type { WorkModel } from './solve';
 
 /** Functions by which each model moves a point, about the centre of the marks. */
@@ -47,18 +48,97 @@ export interface ErrorMap {
   readonly radius: (point: Vec) => Mm;
 }
 
-/** √χ²(95 %, 2): radius of a round 95 % region in standard uncertainties. */
-const R95 = Math.sqrt(-2 * Math.log(1 - LEVEL));
+/** Variances of a point's place along x and y, and their covariance, mm². */
+interface Spread {
+  readonly xx: number;
+  readonly yy: number;
+  readonly xy: number;
+}
+
+const mapOf = (spreadAt: (point: Vec) => Spread): ErrorMap => ({
+  at: (point) => {
+    const { xx, yy, xy } = spreadAt(point);
+    const mean = (xx + yy) / 2;
+    const half = Math.hypot((xx - yy) / 2, xy);
+    return {
+      major: Math.sqrt(Math.max(0, mean + half)),
+      minor: Math.sqrt(Math.max(0, mean - half)),
+      angle: Math.atan2(2 * xy, xx - yy) / 2,
+    };
+  },
+  radius: (point) => {
+    const { xx, yy, xy } = spreadAt(point);
+    return planeRadius95(xx, yy, xy);
+  },
+});
 
 /**
  * Uncertainty of any placed point, from the marks' places and the aiming error alone: first order,
- * σ² B(p) (JᵀJ)⁻¹ B(p)ᵀ with the model's functions B. The radius takes the ellipse's long axis, so
- * it errs to the safe side.
+ * σ² B(p) (JᵀJ)⁻¹ B(p)ᵀ with the model's functions B.
  *
  * @param drawn places of the marks read
  * @returns null when the marks do not determine the model
  */
 export const errorMap = (model: WorkModel, drawn: readonly Vec[], sigma: Mm): ErrorMap | null => {
+  const spread = spreadOf(model, drawn, sigma);
+  return spread && mapOf(spread);
+};
+
+/** How far one direction of a sheet may be stretched more than the other while nobody measured it, either way [assumed]. */
+const UNEVEN: Share = 0.001;
+
+/** What is not known of a sheet across the line of its marks: (ε·h)² along the normal, h the distance from the line. */
+const unevenAcross = (drawn: readonly Vec[]): ((point: Vec) => Spread) => {
+  const centre = centroid(drawn);
+  const far = drawn.reduce((a, b) =>
+    Math.hypot(b.x - centre.x, b.y - centre.y) > Math.hypot(a.x - centre.x, a.y - centre.y) ? b : a,
+  );
+  const along = Math.hypot(far.x - centre.x, far.y - centre.y) || 1;
+  const [nx, ny] = [-(far.y - centre.y) / along, (far.x - centre.x) / along];
+  return (p) => {
+    const off = ((p.x - centre.x) * nx + (p.y - centre.y) * ny) * (UNEVEN / Math.sqrt(3));
+    return { xx: off * off * nx * nx, yy: off * off * ny * ny, xy: off * off * nx * ny };
+  };
+};
+
+/** How two fits of the same marks differ at a point, in the drawing's axes, mm. */
+const apart = (one: Fit, other: Fit, p: Vec): Vec => {
+  const [a, b] = [apply(one.transform, p), apply(other.transform, p)];
+  const angle = Math.atan2(one.transform.b, one.transform.a);
+  const [c, s] = [Math.cos(angle), Math.sin(angle)];
+  return { x: c * (b.x - a.x) + s * (b.y - a.y), y: c * (b.y - a.y) - s * (b.x - a.x) };
+};
+
+/**
+ * The same of a sheet that may be stretched, placed by the smallest model that agrees with its marks. What that model may
+ * hide counts: where the marks can tell two scales, a point is off by the difference between both fits and by what two
+ * scales leave open; where they cannot, paper may be stretched unevenly, ± 0.1 % across the line of the marks [assumed].
+ *
+ * @param tested the models tried on the marks; @param chosen the one that is used; empty and null before marks are read
+ */
+export const sheetErrorMap = (
+  { tested, chosen }: { readonly tested: readonly Tested[]; readonly chosen: WorkModel | null },
+  drawn: readonly Vec[],
+  sigma: Mm,
+): ErrorMap | null => {
+  if (chosen === 'affine') return errorMap('affine', drawn, sigma);
+  const both = spreadOf('two-scales', drawn, sigma);
+  const larger = both ?? spreadOf('similarity', drawn, sigma);
+  if (!larger) return null;
+  const uneven = both ? () => NOTHING : unevenAcross(drawn);
+  const fitOf = (model: WorkModel | null): Fit | undefined => tested.find((t) => t.fit.model === model)?.fit;
+  const [used, could] = [fitOf(chosen), fitOf(both ? 'two-scales' : 'similarity')];
+  return mapOf((p) => {
+    const { x, y } = used && could ? apart(used, could, p) : { x: 0, y: 0 };
+    return sum(sum(larger(p), uneven(p)), { xx: x * x, yy: y * y, xy: x * y });
+  });
+};
+
+const NOTHING: Spread = { xx: 0, yy: 0, xy: 0 };
+const sum = (a: Spread, b: Spread): Spread => ({ xx: a.xx + b.xx, yy: a.yy + b.yy, xy: a.xy + b.xy });
+
+/** How a model's placement of a point spreads; null when the marks do not determine the model. */
+const spreadOf = (model: WorkModel, drawn: readonly Vec[], sigma: Mm): ((point: Vec) => Spread) | null => {
   const centre = centroid(drawn);
   // Lengths in units of the marks' spread keep the matrix well conditioned.
   const unit = Math.max(1e-9, ...drawn.map((p) => Math.hypot(p.x - centre.x, p.y - centre.y)));
@@ -72,7 +152,7 @@ export const errorMap = (model: WorkModel, drawn: readonly Vec[], sigma: Mm): Er
   }
   const inverted = inverse(normal);
   if (!inverted) return null;
-  const at = (point: Vec): { major: Mm; minor: Mm; angle: number } => {
+  return (point) => {
     const b = basis(model, local(point));
     let [xx, xy, yy] = [0, 0, 0];
     for (let i = 0; i < count; i += 1)
@@ -82,15 +162,8 @@ export const errorMap = (model: WorkModel, drawn: readonly Vec[], sigma: Mm): Er
         xy += b[i]![0] * v * b[j]![1];
         yy += b[i]![1] * v * b[j]![1];
       }
-    const mean = (xx + yy) / 2;
-    const half = Math.hypot((xx - yy) / 2, xy);
-    return {
-      major: sigma * Math.sqrt(Math.max(0, mean + half)),
-      minor: sigma * Math.sqrt(Math.max(0, mean - half)),
-      angle: Math.atan2(2 * xy, xx - yy) / 2,
-    };
+    return { xx: sigma ** 2 * xx, yy: sigma ** 2 * yy, xy: sigma ** 2 * xy };
   };
-  return { at, radius: (point) => R95 * at(point).major };
 };
 
 /** Where one more mark would bring the worst place of the work down most. */

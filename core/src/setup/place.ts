@@ -6,6 +6,9 @@ import {
   aimingError,
   bestFurtherMark,
   checkConsistency,
+  errorMap,
+  sheetErrorMap,
+  type ErrorMap,
   chooseModel,
   findMistake,
   LARGEST_STRETCH,
@@ -66,6 +69,19 @@ export const markPairs = (input: BatchInput, board: Board, marksAt: Mm = 0): Mar
     return [{ id: mark.id, drawn: mark.at, read: markFromReading(apply(toBed, last), offset) }];
   });
 };
+
+/**
+ * How well a placement knows where things are.
+ * @param drawn marks that are read, or would be; @param stretches whether what carries them may be stretched
+ */
+export const placeErrors = (
+  { choice, placement, sigma }: Pick<PlaceReckoning, 'choice' | 'placement' | 'sigma'>,
+  drawn: readonly Vec[],
+  stretches = choice !== null,
+): ErrorMap | null =>
+  stretches
+    ? sheetErrorMap({ tested: choice?.tested ?? [], chosen: placement?.model ?? null }, drawn, sigma)
+    : errorMap('rigid', drawn, sigma);
 
 /** Beyond this a board is asked about: two marks read in each other's place look just so. */
 const LARGEST_TURN = Math.PI / 4;

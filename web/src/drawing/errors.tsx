@@ -1,6 +1,6 @@
 import { useId, useMemo } from 'react';
 import { contours } from 'd3-contour';
-import { apply, bestFurtherMark, errorMap, MOST_MARKS, type Vec } from '@bistre/core';
+import { apply, bestFurtherMark, placeErrors, MOST_MARKS, type Vec } from '@bistre/core';
 import type { SideShown } from '../data/shown';
 import { matrix, type View } from './scale';
 
@@ -56,9 +56,9 @@ export const ErrorLines = ({ view, shown }: { view: View; shown: SideShown }) =>
   const drawn = place.pairs.map((p) => p.drawn);
   const model = place.placement?.model ?? 'rigid';
   const [width, height] = [board?.width ?? 1, board?.height ?? 1];
-  const key = JSON.stringify([drawn, model, width, height, place.sigma]);
+  const key = JSON.stringify([place.pairs, model, place.choice !== null, width, height, place.sigma]);
   const made = useMemo(() => {
-    const map = errorMap(model, drawn, place.sigma);
+    const map = placeErrors(place, drawn);
     if (!map) return null;
     const corners = [0, width].flatMap((x) => [0, height].map((y) => ({ x, y })));
     const tries = Array.from({ length: TRIES ** 2 }, (_, i) => ({

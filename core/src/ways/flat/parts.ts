@@ -10,19 +10,19 @@ import {
   type Slot,
 } from '../../holding';
 import { errorMap, type ErrorMap } from '../../marks';
-import type { Mm, Ordinal } from '../../units';
-import type { BatchInput, PlaceReckoning, Remark } from '../../setup';
 
-/** How much more a model with scales adds to the aiming error over the pieces than a plain turn and shift. */
+import type { Mm, Ordinal } from '../../units';
+import { placeErrors, type BatchInput, type PlaceReckoning, type Remark } from '../../setup';
+
+/** How much more a sheet that may be stretched adds to the aiming error over the pieces than a plain turn and shift. */
 export const aimingGrowth = (board: Board, place: PlaceReckoning): number => {
   const read = place.pairs.length >= 2 ? place.pairs.map((p) => p.drawn) : board.marks.map((m) => m.at);
-  const model = place.placement?.model ?? (read.length > 2 ? 'two-scales' : 'similarity');
   const rms = (map: ErrorMap | null): number =>
     map
       ? Math.sqrt(board.slots.reduce((s, { centre }) => s + map.at(centre).major ** 2 + map.at(centre).minor ** 2, 0))
       : 1;
-  const plain = errorMap('rigid', read, 1);
-  const grown = errorMap(model, read, 1);
+  const plain = errorMap('rigid', read, place.sigma);
+  const grown = placeErrors(place, read, true);
   return plain && grown ? rms(grown) / rms(plain) : 1;
 };
 

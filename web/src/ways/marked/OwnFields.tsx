@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import {
-  errorMap,
+  placeErrors,
   fixed,
   markReach,
   MOST_MARKS,
@@ -84,8 +84,7 @@ export const OwnReckon = ({ handle, shown }: BatchProps) => {
   const { board, place } = shown.reckoning;
   const marks = own.marks;
   const reach = markReach(marks);
-  const model = own.stretches && marks.length > 2 ? 'two-scales' : 'rigid';
-  const map = board && marks.length >= 2 ? errorMap(model, marks, place.sigma) : null;
+  const map = board && marks.length >= 2 ? placeErrors(place, marks, own.stretches) : null;
   const corners = board ? [0, board.width].flatMap((x) => [0, board.height].map((y) => ({ x, y }))) : [];
   const worst = map ? Math.max(...corners.map(map.radius)) : 0;
   return (
