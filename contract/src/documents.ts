@@ -9,6 +9,7 @@ import {
   machineProfile,
   markReading,
   piece,
+  elsewhere,
   putback,
   recipeSpec,
   ringEntry,
@@ -166,6 +167,8 @@ export const batchDocument = z.object({
   firstApproved: z.boolean(),
   ticks: z.array(z.object({ step: z.string(), at: time, by: z.string() })),
   putbacks: z.array(putback),
+  /** What other batches left changed on its machine. */
+  elsewhere: z.array(elsewhere),
   drive: driveDocument.nullable(),
   rings: z.array(ringEntry),
   feeder: feederDocument.nullable(),

@@ -37,6 +37,7 @@ export const batchInput = (batch: BatchDocument): BatchInput => {
     firstApproved: batch.firstApproved,
     ticks: batch.ticks.map((t) => t.step),
     putbacks: batch.putbacks,
+    elsewhere: batch.elsewhere,
     drive: batch.drive ? { id: batch.drive.id, name: batch.drive.name, ...batch.drive.spec } : null,
     rings: batch.rings,
     feeder: batch.feeder && feederOf(batch.feeder),

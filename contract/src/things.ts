@@ -333,6 +333,9 @@ export const piece = z.object({
   yaw: z.number().nullable(),
 });
 
+/** A setting that stands in the machine as another batch left it. */
+export const elsewhere = z.object({ batch: z.string(), setting: z.string(), was: z.string(), now: z.string() });
+
 export const putback = z.object({
   id,
   setting: z.string(),

@@ -122,6 +122,7 @@ export const testBatch = (change: Partial<BatchInput> = {}): BatchInput => ({
   firstApproved: true,
   ticks: [],
   putbacks: [],
+  elsewhere: [],
   drive: null,
   rings: [],
   feeder: null,

@@ -185,6 +185,7 @@ withDatabase('every call of the contract', () => {
 
   it('a ring and a feed are read, and taken out once', async () => {
     const flasks = await open('Umpire flasks');
+    await call(api.setOnMachine, { params: { id: flasks.id }, body: { what: 'number', value: 51.81, version: flasks.version } }); // prettier-ignore
     const { rings } = await call(api.takeRing, { params: { id: flasks.id }, body: { overlap: 0.75 } });
     const ring = rings.find((r) => !flasks.rings.some((old) => old.id === r.id))!;
     expect(ring.overlap).toBe(0.75);

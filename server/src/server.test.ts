@@ -475,7 +475,13 @@ withDatabase('the server against PostgreSQL', () => {
   it('takes a ring only when it is known what it was burned with, and asks about a quarter turn', async () => {
     const batch = await flasks();
     const params = { id: batch.id };
-    expect(batch.putbacks.map((p) => p.was)).toEqual(['80', '3000']);
+    expect(batch.putbacks.map((p) => p.was)).toEqual(['3000']);
+    const untold = await send(api.takeRing, { params, body: { overlap: 0 } });
+    expect([untold.status, ((await untold.json()) as { code: string }).code]).toEqual([422, 'number-not-set']);
+    await call(api.setOnMachine, {
+      params,
+      body: { what: 'number', value: 51.81, version: await versionOf(batch.id) },
+    });
     const doubtful = await send(api.takeRing, { params, body: { overlap: 120 } });
     expect(doubtful.status).toBe(422);
     expect(((await doubtful.json()) as { message: string }).message).toMatch(
@@ -509,6 +515,36 @@ withDatabase('the server against PostgreSQL', () => {
     expect(undone.rings).toHaveLength(1);
     const closed = await send(api.closeBatch, { params });
     expect(((await closed.json()) as { message: string }).message).toMatch(/put it back to (80|3000)/);
+  });
+
+  it('tells every batch of a machine what another left changed in it, until that is put back', async () => {
+    const named = async (name: string): Promise<BatchDocument> =>
+      call(api.getBatch, { params: { id: (await call(api.listBatches)).find((b) => b.name === name)!.id } });
+    const left = async (name: string): Promise<string[]> => (await named(name)).elsewhere.map((e) => `${e.batch}: ${e.setting} ${e.was} → ${e.now}`); // prettier-ignore
+    const axis = 'Umpire flasks: y axis, steps/mm 80 → 52.34';
+    expect(await left('Boat plaques, pegs and lines')).toContain(axis);
+    // Its own change, and those of other machines, are nobody else's.
+    expect([await left('Umpire flasks'), await left('Berth cards, Bench B on its board')]).toEqual([[], []]);
+    const file = (id: string): Promise<Response> => fetch(`${base}/api/batches/${id}/files/board.gcode`);
+    const tags = await named('Boat plaques, pegs and lines');
+    const refused = await file(tags.id);
+    expect([refused.status, ((await refused.json()) as { message: string }).message]).toEqual([422, expect.stringContaining('Umpire flasks left y axis, steps/mm at 52.34 on Bench A')]); // prettier-ignore
+
+    // A second batch on the same drive types its own number over it: to be put back to what stood there first.
+    const like = await flasks();
+    const begun = { customer: '', name: 'Mugs', machineId: like.machine.id, blankId: like.blank.id, quantity: 4, spares: 0, tolerance: 1, dueAt: null }; // prettier-ignore
+    const params = { id: (await call(api.createBatch, { body: begun as never })).id };
+    const mugs = await call(api.getBatch, { params });
+    await call(api.chooseDrive, { params, body: { driveId: (await flasks()).drive!.id, version: mugs.version } });
+    const set = await call(api.setOnMachine, { params, body: { what: 'number', value: 50.9, version: await versionOf(mugs.id) } }); // prettier-ignore
+    expect(set.putbacks).toMatchObject([{ setting: 'y axis, steps/mm', was: '80', now: '50.9' }]);
+    expect(set.elsewhere.map((e) => e.setting)).toEqual(['y axis, acceleration']);
+    expect(await left('Umpire flasks')).toEqual(['Mugs: y axis, steps/mm 80 → 50.9']);
+    // It stands in the machine once: put back by one, it is put back for all.
+    await call(api.restorePutback, { params: { ...params, putback: set.putbacks[0]!.id }, body: { restored: true } });
+    expect([await left('Umpire flasks'), await left('Boat plaques, pegs and lines')]).toEqual([[], [expect.stringContaining('acceleration')]]); // prettier-ignore
+    expect((await flasks()).putbacks.map((p) => [p.setting, p.restoredAt === null])).toEqual([['y axis, acceleration', true], ['y axis, steps/mm', false]]); // prettier-ignore
+    expect((await file(tags.id)).status).toBe(200);
   });
 
   it('carries rings over when the rollers are measured anew', async () => {

@@ -1,9 +1,11 @@
+import { BED_AXIS } from '../drive';
 import { rigid } from '../geometry';
 import type { BatchInput, Danger, WayId } from '../setup';
 import { loadedPieces } from '../test-batch';
 import { inWay } from '../test-held';
 import { exactly, readAt, reckon, saved } from '../test-reckon';
 import { EXAMPLES } from '../test-ways';
+import { numberIn } from '../ways/round';
 import { WAY_IDS, wayOf, type DrawingName, type ProgramName } from '../ways';
 import { batchDrawing, batchProgram, gateOf, gatesOf, STOPS, type Use } from '.';
 
@@ -107,6 +109,8 @@ const DANGERS: readonly (readonly [Danger, string, readonly WayId[], (input: Bat
     ['roster', 'a list with other headings', NAMED.filter((id) => id !== 'sheet'), (b) => ({ ...b, roster: b.roster.map(() => ({ boat: 'KESTREL' })) })], // prettier-ignore
     ['roster', 'a piece without a name', NAMED.filter((id) => id !== 'sheet'), (b) => ({ ...b, roster: b.roster.map(() => ({ name: '', seat: ' ' })) })], // prettier-ignore
     ['roster', 'a list that ends too soon', NAMED.filter((id) => id !== 'sheet'), (b) => ({ ...b, roster: [] })],
+    ['settings', 'the bed’s own axis as flasks left it', WAY_IDS, (b) => ({ ...b, elsewhere: [{ batch: 'Umpire flasks', setting: BED_AXIS, was: '80', now: '16.168' }] })], // prettier-ignore
+    ['settings', 'its own number typed over by another batch', ['drive'], (b) => ({ ...b, elsewhere: [{ batch: 'Mugs', setting: reckon(b).own.round!.on!.control.where, was: '80', now: '15.2' }] })], // prettier-ignore
     ['fixture', 'blanks that outgrew their board', ['pockets', 'fence'], (b) => blank(b, { samples: { length: [66, 66.1, 66.2], width: [25, 25, 25], thickness: [1.5] } })], // prettier-ignore
   ];
 
@@ -123,6 +127,24 @@ describe('held back', () => {
       expect(heldBack(input, danger).filter((f) => !AIDS.test(f))).toEqual(wanted.sort());
     },
   );
+
+  it('says what another batch left, what would come of it, and where it is mended; what touches nothing here is let out', () => {
+    const left = (setting: string): BatchInput => ({ ...ready.pockets, elsewhere: [{ batch: 'Umpire flasks', setting, was: '80', now: '16.168' }] }); // prettier-ignore
+    expect(gateOf(left(BED_AXIS), reckon(left(BED_AXIS)), 'load')).toEqual([
+      expect.objectContaining({ code: 'settings', field: 'run', message: expect.stringContaining('would come out 0.20 times as long in y as it is drawn. Put it back to 80') }), // prettier-ignore
+    ]);
+    for (const setting of ['rotary, travel of a turn', 'y axis, acceleration', 'air pressure']) expect(gateOf(left(setting), reckon(left(setting)), 'load')).toEqual([]); // prettier-ignore
+  });
+
+  it('counts a number that was put back, or typed over elsewhere, as not typed in', () => {
+    const { where, value } = reckon(ready.drive).own.round!.on!.control;
+    const entry = { id: 'p', setting: where, was: '80', now: String(value), restoredAt: null };
+    const with_ = (restoredAt: string | null): BatchInput => ({ ...ready.drive, putbacks: [{ ...entry, restoredAt }] });
+    expect([with_(null), with_('2026-11-20T10:00:00Z')].map((b) => numberIn(b, { where }))).toEqual([value, null]);
+    const made = (b: BatchInput): string =>
+      ((p) => (p.ok ? 'out' : p.problem.code))(batchProgram(b, reckon(b), 'load'));
+    expect([with_(null), with_('2026-11-20T10:00:00Z')].map(made)).toEqual(['out', 'number-not-set']);
+  });
 
   it('with all its reasons at once, each with the place to mend it', () => {
     const b = { ...READY.pockets(beside(EXAMPLES.pockets, { boardWarp: 5 })), roster: [], readings: [] };

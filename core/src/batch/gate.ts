@@ -1,7 +1,8 @@
 import { asProblem, type BatchInput, type BatchReckoning, type Danger, type Remark } from '../setup';
 import type { Problem, Result } from '../result';
 import { nth } from '../units';
-import { listed, percent } from '../working';
+import { BED_AXIS } from '../drive';
+import { fixed, listed, percent } from '../working';
 import { wayOf, type DrawingName, type ProgramName } from '../ways';
 
 /** What a file is for, which says what it must not leave with. */
@@ -57,6 +58,7 @@ export const STOPS: Readonly<Record<Danger, readonly Use[]>> = {
   roster: ['burn', 'print'],
   marks: ['burn', 'walk'],
   number: ['burn'],
+  settings: ['burn', 'walk', 'ring', 'tape', 'stock'],
   fixture: ['burn', 'walk'],
 };
 
@@ -121,6 +123,39 @@ const recipeRemarks = (input: BatchInput, r: BatchReckoning, use: Use): Remark[]
     : [];
 };
 
+/**
+ * Settings that stand as another batch left them: the bed's own axis, in whose steps every length is written, and the one
+ * that this batch needs itself.
+ */
+const settingRemarks = ({ elsewhere, machine }: BatchInput, r: BatchReckoning): Remark[] => {
+  const own = r.own.round?.on?.control;
+  return elsewhere.flatMap(({ batch, setting, was, now }): Remark[] => {
+    if (own?.where === setting && own.value !== null)
+      return [
+        {
+          station: 'drive',
+          message: `${batch} left ${setting} at ${now} on ${machine.name}. Type ${own.value} in, and say so at the Drive station.`,
+          danger: 'settings',
+        },
+      ];
+    return setting === BED_AXIS
+      ? [
+          {
+            station: 'run',
+            message: `${batch} left ${setting} at ${now} on ${machine.name}: all that is burned would come out ${sizeOf(was, now)}. Put it back to ${was} and tick it at that batch’s Close station.`,
+            danger: 'settings',
+          },
+        ]
+      : [];
+  });
+};
+
+/** What becomes of a length whose axis counts other steps to the millimetre. */
+const sizeOf = (was: string, now: string): string => {
+  const share = Number(now) / Number(was);
+  return Number.isFinite(share) && share > 0 ? `${fixed(share)} times as long in y as it is drawn` : 'in another size';
+};
+
 const fixtureRemarks = (r: BatchReckoning): Remark[] =>
   r.outOfDate.length > 0
     ? [{ station: 'hold', message: `The fixture is out of date: ${r.outOfDate.join(' ')}`, danger: 'fixture' }]
@@ -139,7 +174,7 @@ export const gateOf = (input: BatchInput, r: BatchReckoning, file: Gated): reado
 /** Every remark that is a danger to some file of the work that is on. */
 const dangersOf = (input: BatchInput, r: BatchReckoning): readonly Remark[] => {
   const on = new Set(r.onTheBoard.map((o) => o.ordinal));
-  return [...r.warnings, ...fixtureRemarks(r), ...rosterRemarks(input, r)].filter(
+  return [...r.warnings, ...fixtureRemarks(r), ...settingRemarks(input, r), ...rosterRemarks(input, r)].filter(
     (w) => w.danger !== undefined && (w.pieces === undefined || w.pieces.some((p) => on.has(p))),
   );
 };

@@ -96,6 +96,16 @@ export interface ControlNumber {
   readonly working: readonly WorkedLine[];
 }
 
+/** The setting of the bed's own axis, which a drive that takes the place of the y motor needs changed. */
+export const BED_AXIS = 'y axis, steps/mm';
+
+/** Where the steps of a drive's axis are set: in the y axis where it takes the place of the y motor, else in its own. */
+const axisSteps = ({ axis }: Drive): string => (axis.letter === 'Y' ? BED_AXIS : PLACES['axis-steps'].where);
+
+/** The setting by which a drive is slowed down. */
+export const accelerationSetting = ({ axis }: Pick<Drive, 'axis'>): string =>
+  `${axis.letter === 'Y' ? 'y' : 'rotary'} axis, acceleration`;
+
 const PLACES: Readonly<Record<Control['kind'], { where: string; unit: string }>> = {
   'travel-per-turn': { where: 'rotary, travel of a turn', unit: 'mm' },
   'steps-per-turn': { where: 'rotary, steps of a turn', unit: 'steps' },
@@ -135,7 +145,7 @@ export const controlNumber = (drive: Drive, travel: Travel): ControlNumber => {
     return {
       value: rounded,
       unit: place.unit,
-      where: place.where,
+      where: control.kind === 'axis-steps' ? axisSteps(drive) : place.where,
       was: control.kind === 'scale-art' ? null : control.was,
       artScale: 1,
       rounding: (0.5 * 10 ** -digits) / value,

@@ -23,6 +23,8 @@ export type Danger =
   | 'marks'
   /** The machine's number, or a setting of it, is not what the file counts on. */
   | 'number'
+  /** A setting of the machine stands as another batch left it. */
+  | 'settings'
   /** The fixture was changed since it was made. */
   | 'fixture';
 

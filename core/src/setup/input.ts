@@ -129,6 +129,15 @@ export interface Putback {
   readonly restoredAt: string | null;
 }
 
+/** A setting that stands in the machine as another batch left it, with what it is to be put back to. */
+export interface Elsewhere {
+  /** The other batch's name. */
+  readonly batch: string;
+  readonly setting: string;
+  readonly was: string;
+  readonly now: string;
+}
+
 /** Everything a batch is reckoned from. */
 export interface BatchInput {
   readonly name: string;
@@ -148,6 +157,8 @@ export interface BatchInput {
   readonly firstApproved: boolean;
   readonly ticks: readonly string[];
   readonly putbacks: readonly Putback[];
+  /** What others left changed on its machine, where it did not set the same thing since. */
+  readonly elsewhere: readonly Elsewhere[];
   readonly drive: Drive | null;
   readonly rings: readonly RingEntry[];
   readonly feeder: Feeder | null;

@@ -238,6 +238,7 @@ withDatabase('data of the release before', () => {
     machines: ['profile'],
     fixture_revisions: ['hold'],
     events: ['undo', 'parts'],
+    putbacks: ['setting'],
   };
 
   it('are brought to this one with nothing changed', async () => {
@@ -262,6 +263,8 @@ withDatabase('data of the release before', () => {
     const after = of(await rowsIn(url, 'machines', ['id', 'profile']));
     for (const [id, profile] of Object.entries(before))
       expect(after[id]).toEqual({ ...(profile as object), leastPower: 0 });
+    // The rollers take the place of the y motor: what was changed for them is the bed's own axis.
+    expect((await rowsIn(url, 'putbacks', ['setting', 'was'])).sort()).toEqual(['y axis, acceleration\t3000', 'y axis, steps/mm\t80']); // prettier-ignore
     const server = await startProcess(url);
     const board = (await (await fetch(`${server.base}/api/batches`)).json()) as { name: string; done: number }[];
     expect(board.find((b) => b.name === 'Boat tags')).toMatchObject({ done: 1 });

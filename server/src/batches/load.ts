@@ -110,6 +110,23 @@ export const loadFeeder = async (trx: Trx, id: string): Promise<FeederDocument |
  * against the drive as it was entered then: when its rollers are measured anew, their corrections
  * are carried over to the new entry.
  */
+/** What stands in a machine as other batches left it: of each setting the last change, where it was not this batch’s own. */
+const leftElsewhere = async (trx: Trx, id: string, machineId: string): Promise<BatchDocument['elsewhere']> => {
+  const rows = await trx
+    .selectFrom('putbacks')
+    .innerJoin('batches', 'batches.id', 'putbacks.batch_id')
+    .select(['batches.name as batch', 'batch_id', 'setting', 'was', 'now'])
+    .distinctOn('setting')
+    .where('putbacks.machine_id', '=', machineId)
+    .where('restored_at', 'is', null)
+    .orderBy('setting')
+    .orderBy('putbacks.at', 'desc')
+    .execute();
+  return rows
+    .filter((row) => row.batch_id !== id)
+    .map(({ batch, setting, was, now }) => ({ batch, setting, was, now }));
+};
+
 const loadRings = async (trx: Trx, drive: DriveDocument, blankId: string): Promise<BatchDocument['rings']> => {
   const rows = await trx
     .selectFrom('rings')
@@ -212,6 +229,7 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
     .execute();
   const ticks = await trx.selectFrom('step_ticks').selectAll().where('batch_id', '=', id).orderBy('at').execute();
   const putbacks = await trx.selectFrom('putbacks').selectAll().where('batch_id', '=', id).orderBy('at').execute();
+  const elsewhere = await leftElsewhere(trx, id, row.machine_id);
   const blank = await loadBlank(trx, row.blank_id);
   const { held, fixture } = suited(
     { ...row.setup, fixture: row.fixture_revision_id ? await loadRevision(trx, row.fixture_revision_id) : null },
@@ -281,6 +299,7 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
       now: p.now,
       restoredAt: isoOrNull(p.restored_at),
     })),
+    elsewhere,
     drive,
     rings,
     feeder,

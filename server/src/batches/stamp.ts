@@ -3,7 +3,8 @@ import type { Db, Trx } from '../db/connect';
 
 /**
  * What a reckoning of each batch rests on, as one short text a batch: it changes whenever the batch, its blank
- * and samples, machine, recipes, fixture, drive with rings or feeder with feeds change. What was reckoned outside
+ * and samples, machine, recipes, fixture, drive with rings, feeder with feeds or what
+ * stands changed in its machine change. What was reckoned outside
  * a transaction holds as long as the stamp stays the same.
  */
 export const stampsOf = async (db: Db | Trx, ids: readonly string[]): Promise<ReadonlyMap<string, string>> => {
@@ -15,6 +16,7 @@ export const stampsOf = async (db: Db | Trx, ids: readonly string[]): Promise<Re
         where g.drive_id = d.id and g.blank_id = b.blank_id and g.removed_at is null),
       (select concat_ws('-', count(*), max(seq)) from feed_readings e where e.feeder_id = f.id and e.removed_at is null),
       (select concat_ws('-', count(*), sum(version)) from feeders),
+      (select concat_ws('-', count(*), max(at)) from putbacks p where p.machine_id = m.id and p.restored_at is null),
       (b.closed_at is not null)::text, (b.away_at is not null)::text) as stamp
     from batches b
     join blanks k on k.id = b.blank_id

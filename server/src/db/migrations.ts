@@ -438,6 +438,18 @@ const ringPieces: Migration = {
   },
 };
 
+/** A drive in place of the y motor changes the bed's own axis, and its settings are named so. */
+const bedAxis: Migration = {
+  async up(db: Kysely<unknown>) {
+    await sql`
+      update putbacks p set setting = replace(p.setting, 'rotary axis', 'y axis')
+        from batches b join drives d on d.id::text = b.setup -> 'held' -> 'choice' ->> 'driveId'
+        where p.batch_id = b.id and p.setting in ('rotary axis, steps/mm', 'rotary axis, acceleration')
+          and d.spec -> 'axis' ->> 'letter' = 'Y';
+    `.execute(db);
+  },
+};
+
 /** Forward only, in order; a release never changes one that was shipped. */
 export const migrations: Readonly<Record<string, Migration>> = {
   '0001_first': first,
@@ -455,4 +467,5 @@ export const migrations: Readonly<Record<string, Migration>> = {
   '0013_kept': kept,
   '0014_held': heldMigration,
   '0015_ring_pieces': ringPieces,
+  '0016_bed_axis': bedAxis,
 };

@@ -1,5 +1,5 @@
 import type { BlankSpec, DriveSpec, RecipeSpec, Setup } from '@bistre/contract';
-import { setOnDrive, GLASS_TREATMENT, type Contour } from '@bistre/core';
+import { accelerationSetting, setOnDrive, GLASS_TREATMENT, type Contour } from '@bistre/core';
 import { hideDrive } from '@bistre/core/bench-sim';
 import { loadBatch, reckonDocument } from '../batches';
 import { record } from '../changes/change';
@@ -258,18 +258,17 @@ const addDrive = async (trx: Trx, name: string, spec: DriveSpec): Promise<string
       .executeTakeFirstOrThrow()
   ).id;
 
-/** The flasks as they stand: machine set, both settings on the putback list, the ring still to be burned and read. */
+/** The flasks as they stand: the axis slowed down and on the putback list, its number still to be typed in. */
 const halfwayThrough = async (trx: Trx, id: string): Promise<void> => {
   const batch = await loadBatch(trx, id);
   const on = reckonDocument(batch, 200).reckoning.own.round!.on!;
-  const number = on.control.value!;
   const acceleration = Math.floor(on.throwing.recommended);
   await trx
     .updateTable('batches')
     .set({
       setup: JSON.stringify({
         ...batch.setup,
-        held: setOnDrive(batch.setup.held, { numberSet: number, accelerationSet: acceleration }),
+        held: setOnDrive(batch.setup.held, { accelerationSet: acceleration }),
       }),
     })
     .where('id', '=', id)
@@ -294,9 +293,8 @@ const halfwayThrough = async (trx: Trx, id: string): Promise<void> => {
       summary: `${setting} set to ${now}; to be put back to ${was}`,
     });
   };
-  await putback(on.control.where, on.control.was!, number);
-  await putback('rotary axis, acceleration', on.drive.axisAcceleration, acceleration);
-  await saveSimulation(trx, id, { hidden: hideDrive(23), panel: { value: number, acceleration } });
+  await putback(accelerationSetting(on.drive), on.drive.axisAcceleration, acceleration);
+  await saveSimulation(trx, id, { hidden: hideDrive(23), panel: { value: on.control.was!, acceleration } });
 };
 
 /** Round blanks, drives and three batches: flasks halfway through their calibration, glasses, grips. */

@@ -43,7 +43,7 @@ const keepPutback = async (
 ): Promise<void> => {
   const open = batch.putbacks.find((p) => p.setting === setting && p.restoredAt === null);
   if (open) {
-    await trx.updateTable('putbacks').set({ now }).where('id', '=', open.id).execute();
+    await trx.updateTable('putbacks').set({ now, at: new Date() }).where('id', '=', open.id).execute();
     return;
   }
   await trx

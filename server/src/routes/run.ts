@@ -117,6 +117,15 @@ const putbackRoutes = (app: Express, room: Room): void => {
       .returningAll()
       .executeTakeFirst();
     if (!row) throw notFound('This setting');
+    // It stands in the machine once, whoever changed it.
+    if (body.restored)
+      await trx
+        .updateTable('putbacks')
+        .set({ restored_at: new Date(), restored_by: by })
+        .where('machine_id', '=', row.machine_id)
+        .where('setting', '=', row.setting)
+        .where('restored_at', 'is', null)
+        .execute();
     await record(trx, {
       by,
       kind: 'putback',

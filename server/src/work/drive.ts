@@ -1,5 +1,6 @@
 import type { BatchDocument } from '@bistre/contract';
 import {
+  accelerationSetting,
   heldAs,
   correctionInForce,
   reckonTravel,
@@ -76,6 +77,10 @@ export const ringOf = async (
   return { stamp, ring: ringFacts(batch, overlap, sure) };
 };
 
+/** What a setting is to be put back to where another batch changed it before this one. */
+const stoodBefore = ({ elsewhere }: BatchDocument, setting: string): string | undefined =>
+  elsewhere.find((e) => e.setting === setting)?.was;
+
 /** Which setting of the machine a number is typed into, and what stood there. */
 export const settingOf = async (
   db: Db,
@@ -84,6 +89,6 @@ export const settingOf = async (
   const { stamp, batch } = await stamped(db, id);
   const on = needDrive(reckonDocument(batch, 500).reckoning);
   return what === 'number'
-    ? { stamp, setting: on.control.where, was: String(on.control.was ?? '') }
-    : { stamp, setting: 'rotary axis, acceleration', was: String(on.drive.axisAcceleration) };
+    ? { stamp, setting: on.control.where, was: stoodBefore(batch, on.control.where) ?? String(on.control.was ?? '') }
+    : { stamp, setting: accelerationSetting(on.drive), was: String(on.drive.axisAcceleration) };
 };

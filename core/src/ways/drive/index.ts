@@ -1,6 +1,6 @@
 import { freshDriveSettings, heldAs, untriedDrive, type BatchInput, type BatchReckoning } from '../../setup';
 import { entered, notStarted, PROVED } from '../flat';
-import { letterGcode, letterIsOld, ringGcode, ROUND, turnedGcode } from '../round';
+import { letterGcode, letterIsOld, numberIn, numberStands, ringGcode, ROUND, turnedGcode } from '../round';
 import type { State, Way } from '../way';
 
 const state = (input: BatchInput, r: BatchReckoning): State => {
@@ -10,11 +10,12 @@ const state = (input: BatchInput, r: BatchReckoning): State => {
   if (!on) return entered(r.own.round?.problem?.message ?? 'the blank does not go on this drive');
   if (input.setup.faces.length === 0) return entered('say what goes where on the blank');
   const { control, throwing, rings } = on;
-  if (control.value !== null && found.numberSet === null)
+  const number = numberIn(input, control);
+  if (control.value !== null && number === null)
     return entered(`type ${control.value} ${control.unit} into the machine`);
   if (on.mustSlow) return entered(`lower the axis to ${throwing.recommended.toFixed(0)} mm/s²`);
   if (rings.rings === 0) return entered('burn a witness ring and read it');
-  if (control.value !== null && Math.abs((found.numberSet ?? 0) / control.value - 1) > 0.0005)
+  if (control.value !== null && !numberStands(control, number))
     return { state: 'out of date', waits: `the ring corrects the number to ${control.value} ${control.unit}` };
   if (letterIsOld(input)) return entered('burn the F again: what is said of the drive has changed since');
   if (found.letter === null) return entered('burn the F and pick its picture');

@@ -1,5 +1,6 @@
 export * from './batch';
 export * from './reckon';
+export { numberIn, numberStands } from './seam';
 export * from './warnings';
 export * from './output';
 export * from './pictures';

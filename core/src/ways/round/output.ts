@@ -16,7 +16,7 @@ import { turningChunks } from '../../output';
 import { fail, ok, type Result } from '../../result';
 import { type BatchInput, NO_RECIPE, shapesOn, type OnDrive, type RoundReckoning } from '../../setup';
 import { percent } from '../../working';
-import { numberStands } from './seam';
+import { numberIn, numberStands } from './seam';
 import { stillMoves } from './still';
 import type { Pictures } from '../way';
 import { needDrive, NO_PICTURES, turned, turnedMoves, type TurningNeeds } from './turned';
@@ -75,7 +75,7 @@ export const turnedGcode = (
       'drive',
     );
   const { value, where } = on.control;
-  const { numberSet } = driveOf(input);
+  const numberSet = numberIn(input, on.control);
   if (!numberStands(on.control, numberSet))
     return fail(
       'number-not-set',

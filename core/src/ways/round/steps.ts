@@ -1,3 +1,4 @@
+import { numberIn } from './seam';
 import { driveOf } from './settings';
 import { correctionWords, roundLength } from '../../drive';
 import {
@@ -72,7 +73,7 @@ const mountSteps = (input: BatchInput, on: OnDrive): Step[] => {
             {
               figure: { value: String(control.value), unit: control.unit, label: control.where },
               takes: { kind: 'number' },
-              done: driveOf(input).numberSet === control.value,
+              done: numberIn(input, control) === control.value,
             },
           ),
         ]),
@@ -193,7 +194,7 @@ const proofSteps = (input: BatchInput, on: OnDrive): Step[] => [
           {
             figure: { value: String(on.control.value), unit: on.control.unit, label: on.control.where },
             takes: { kind: 'number' },
-            done: driveOf(input).numberSet === on.control.value,
+            done: numberIn(input, on.control) === on.control.value,
           },
         ),
       ]

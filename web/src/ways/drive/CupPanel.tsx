@@ -90,7 +90,7 @@ export const CupPanel = ({ handle, round }: { handle: BatchHandle; round: RoundS
           <Measure
             of={api.cupSet.body}
             at="value"
-            label={`panel: ${data.where.replace('rotary axis, ', '')}`}
+            label={`panel: ${data.where.replace(/^\w+ axis, /, '')}`}
             value={data.value}
             onCommit={(value) => void set({ value })}
           />

@@ -3,8 +3,8 @@ import { heldIn } from '../held';
 import { RoundMeasure } from '../round/RoundMeasure';
 import { SeamFields } from './SeamFields';
 import { Link } from 'react-router';
-import { choiceOf } from '@bistre/contract';
-import { fixed, percent } from '@bistre/core';
+import { batchInput, choiceOf } from '@bistre/contract';
+import { fixed, numberIn, percent } from '@bistre/core';
 import { Field, Measure, Select } from '../../parts/fields';
 import { FileLinks } from '../../parts/FileLinks';
 import { Finding, Part } from '../../parts/Part';
@@ -29,7 +29,7 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
         <Finding tone="attention">This blank is flat: it needs no drive.</Finding>
       </Part>
     );
-  const { choice: settings, found, put: update } = heldIn(handle, 'drive');
+  const { choice: settings, put: update } = heldIn(handle, 'drive');
   const { on } = round;
   const toggle = (): void => setSimulated(!simulated);
   const warnings = shown.reckoning.warnings.filter((w) => w.station === 'drive');
@@ -108,7 +108,7 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
                   size={large}
                   value={String(on.control.value)}
                   unit={on.control.where.endsWith(on.control.unit) ? '' : on.control.unit}
-                  tone={found.numberSet === on.control.value ? 'inside' : 'plain'}
+                  tone={numberIn(batchInput(batch), on.control) === on.control.value ? 'inside' : 'plain'}
                   working={on.control.working}
                   note={`type it; it was ${on.control.was}`}
                 />

@@ -27,7 +27,7 @@ describe('what the drive is told', () => {
     await show();
     // 3200 steps turn a roller of 20 mm once: 3200 / (π × 20) to the mm of surface.
     expect((3200 / (Math.PI * 20)).toFixed(2)).toBe('50.93');
-    expect(readingOf('rotary axis, steps/mm')).toMatch(/^50\.93.*type it; it was 80$/);
+    expect(readingOf('y axis, steps/mm')).toMatch(/^50\.93.*type it; it was 80$/);
     expect(readingOf('travel of one turn')).toBe('62.83mmworking50.930 steps/mm');
     // A whole number of steps nearest to 0.1 mm: five of π × 20 / 3200.
     expect(readingOf('rows every')).toMatch(/^0\.09817mm.*5 steps; 0\.1 is 5\.09\. At 34\.4 %$/);
@@ -209,7 +209,7 @@ describe('the simulated drive', () => {
   const on = async (batch: BatchDocument, run: CupRunView, station: 'drive' | 'run' = 'drive') => {
     sessionStorage.setItem('bistre.sim', 'yes');
     const server = pretend(({ path, body }) =>
-      path.endsWith('/burn') ? run : { where: 'rotary axis, steps/mm', unit: 'steps/mm', typed: true, value: 80, acceleration: 1000, ...body }); // prettier-ignore
+      path.endsWith('/burn') ? run : { where: 'y axis, steps/mm', unit: 'steps/mm', typed: true, value: 80, acceleration: 1000, ...body }); // prettier-ignore
     const page = await showStation(batch, station, {}, { asks: true });
     return { page, server };
   };
