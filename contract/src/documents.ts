@@ -158,6 +158,8 @@ export const batchDocument = z.object({
   recipeBefore: z.object({ id, name: z.string(), batch: z.string(), at: time }).nullable(),
   /** The back's own recipe, where it has one. */
   backRecipe: recipeDocument.nullable(),
+  /** The recipe of what is cut to hold them: boards, gauges, pins, cradles. */
+  stockRecipe: recipeDocument.nullable(),
   fixture: fixtureRevision.nullable(),
   setup,
   readings: z.array(markReading),

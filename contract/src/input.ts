@@ -29,6 +29,7 @@ export const batchInput = (batch: BatchDocument): BatchInput => {
     machine: { id: batch.machine.id, name: batch.machine.name, ...batch.machine.profile },
     recipe: batch.recipe && recipeOf(batch.recipe),
     backRecipe: batch.backRecipe && recipeOf(batch.backRecipe),
+    stockRecipe: batch.stockRecipe && recipeOf(batch.stockRecipe),
     fixture: batch.fixture,
     setup: batch.setup,
     readings: batch.readings,

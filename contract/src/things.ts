@@ -302,7 +302,11 @@ export const setupSections = {
     .nullable(),
   faces,
   place: z.object({ school: z.enum(['file', 'work']), model: z.enum(['auto', ...MODELS]) }),
-  burn: z.object({ sweep: z.enum(['piece', 'row']) }),
+  burn: z.object({
+    sweep: z.enum(['piece', 'row']),
+    /** The recipe of boards, gauges, pins and cradles; absent while nobody chose one. */
+    stockRecipeId: id.nullable().optional(),
+  }),
   looks,
   close: z.object({ notes: z.string().max(4_000), keep: z.string().max(4_000) }),
 } as const;

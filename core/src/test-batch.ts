@@ -79,6 +79,15 @@ export const loadedPieces = (slots: readonly number[]): BatchInput['pieces'] =>
     yaw: null,
   }));
 
+/** The plywood that boards and gauges are cut from. */
+export const testStockRecipe: Recipe = {
+  ...testRecipe,
+  id: 'birch-ply',
+  name: 'Birch ply 3 mm',
+  engrave: { power: 0.22, speed: 220, interval: 0.1, passes: 1 },
+  cut: { power: 0.82, speed: 14, interval: 0.1, passes: 1 },
+};
+
 /** A batch of boat tags on a nest board; parts can be replaced. */
 export const testBatch = (change: Partial<BatchInput> = {}): BatchInput => ({
   name: 'Boat tags',
@@ -89,6 +98,7 @@ export const testBatch = (change: Partial<BatchInput> = {}): BatchInput => ({
   machine: testMachine,
   recipe: testRecipe,
   backRecipe: null,
+  stockRecipe: testStockRecipe,
   fixture: null,
   setup: {
     held: {

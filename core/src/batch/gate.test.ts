@@ -1,7 +1,7 @@
 import { BED_AXIS } from '../drive';
 import { rigid } from '../geometry';
 import type { BatchInput, Danger, WayId } from '../setup';
-import { loadedPieces } from '../test-batch';
+import { loadedPieces, testStockRecipe } from '../test-batch';
 import { inWay } from '../test-held';
 import { exactly, readAt, reckon, saved } from '../test-reckon';
 import { EXAMPLES } from '../test-ways';
@@ -104,7 +104,16 @@ const DANGERS: readonly (readonly [Danger, string, readonly WayId[], (input: Bat
     ],
     ['focus', 'a side that bows out of it', ['drive'], (b) => shape(b, { profile: [{ at: 0, diameter: 92 }, { at: 60, diameter: 72 }, { at: 130, diameter: 92 }] })], // prettier-ignore
     ['focus', 'art wider than what is in focus', ['cradle'], (b) => blank(b, { zones: [{ ...b.blank.zones[0]!, height: 40 }] })], // prettier-ignore
-    ['recipe', 'a recipe of another machine', WAY_IDS, (b) => ({ ...b, recipe: { ...b.recipe!, machineId: 'other' } })],
+    [
+      'recipe',
+      'a recipe of another machine',
+      WAY_IDS,
+      (b) => ({
+        ...b,
+        recipe: { ...b.recipe!, machineId: 'other' },
+        stockRecipe: { ...b.recipe!, machineId: 'other' },
+      }),
+    ],
     ['recipe', 'a recipe below what its source fires at', WAY_IDS, (b) => machine(b, { leastPower: 0.6 })],
     ['roster', 'a list with other headings', NAMED.filter((id) => id !== 'sheet'), (b) => ({ ...b, roster: b.roster.map(() => ({ boat: 'KESTREL' })) })], // prettier-ignore
     ['roster', 'a piece without a name', NAMED.filter((id) => id !== 'sheet'), (b) => ({ ...b, roster: b.roster.map(() => ({ name: '', seat: ' ' })) })], // prettier-ignore
@@ -127,6 +136,24 @@ describe('held back', () => {
       expect(heldBack(input, danger).filter((f) => !AIDS.test(f))).toEqual(wanted.sort());
     },
   );
+
+  it('cuts what holds the pieces with a recipe of its own material, never with the pieces’', () => {
+    const bare = { ...ready.pegs, stockRecipe: null };
+    const codes = filesOf(bare);
+    expect(Object.entries(codes).filter(([, c]) => c.includes('no-stock-recipe')).map(([f]) => f).sort()).toEqual(expect.arrayContaining(['board.gcode', 'card.gcode'])); // prettier-ignore
+    expect([codes['board.svg'], codes['load.gcode'], codes['walk.gcode']]).toEqual([[], [], []]);
+    const other = { ...ready.pegs, stockRecipe: { ...testStockRecipe, machineId: 'other' } };
+    expect([filesOf(other)['board.gcode'], filesOf(other)['load.gcode']]).toEqual([['recipe'], []]);
+
+    const made = batchProgram(ready.pegs, reckon(ready.pegs), 'board');
+    if (!made.ok) throw new Error(made.problem.message);
+    const text = [...made.value].join('');
+    const words = (letter: string): number[] => [...new Set([...text.matchAll(new RegExp(`${letter}([\\d.]+)`, 'g'))].map((m) => Number(m[1])))].sort((a, b) => a - b); // prettier-ignore
+    // Plywood: 22 % and 82 % of 1000; 220 and 14 mm/s, and the way between at the machine's own speed, in mm/min.
+    expect(words('S').filter((s) => s > 0)).toEqual([220, 820]);
+    expect(words('F')).toEqual(expect.arrayContaining([840, 13_200]));
+    expect(words('F')).not.toEqual(expect.arrayContaining([720]));
+  });
 
   it('says what another batch left, what would come of it, and where it is mended; what touches nothing here is let out', () => {
     const left = (setting: string): BatchInput => ({ ...ready.pockets, elsewhere: [{ batch: 'Umpire flasks', setting, was: '80', now: '16.168' }] }); // prettier-ignore

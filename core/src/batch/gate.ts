@@ -108,7 +108,7 @@ const rosterRemarks = (input: BatchInput, r: BatchReckoning): Remark[] => {
 /** A recipe that was made for another machine, or asks for less than this one's source fires at. */
 const recipeRemarks = (input: BatchInput, r: BatchReckoning, use: Use): Remark[] => {
   const { machine } = input;
-  const recipe = use === 'burn' ? r.face.recipe : input.recipe;
+  const recipe = use === 'burn' ? r.face.recipe : use === 'stock' ? input.stockRecipe : input.recipe;
   if (!recipe) return [];
   const burn = (message: string): Remark => ({ station: 'burn', message, danger: 'recipe' });
   if (recipe.machineId !== machine.id)
@@ -190,6 +190,10 @@ export const gatesOf = (input: BatchInput, r: BatchReckoning): Readonly<Partial<
   const all = [...names].map((name) => [name, against(input, r, dangers, USES[name])] as const);
   return Object.fromEntries(all.filter(([, reasons]) => reasons.length > 0));
 };
+
+/** Whether anything is cut to hold the pieces, of a material of its own. */
+export const cutsStock = (input: BatchInput): boolean =>
+  Object.keys(wayOf(input).files.programs).some((name) => USES[name as ProgramName] === 'stock');
 
 /** One refusal that carries all reasons. */
 export const refusal = (reasons: readonly Problem[]): Problem => {

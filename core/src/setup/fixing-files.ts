@@ -5,7 +5,7 @@ import { fail, ok, type Problem, type Result } from '../result';
 import { fitGauge } from '../slotted';
 import type { BatchInput } from './input';
 import { bedProgram } from './bed-program';
-import { NO_RECIPE } from './moves';
+import { NO_STOCK_RECIPE } from './moves';
 import type { Drawing } from './programs';
 import type { BatchReckoning } from './reckoned';
 
@@ -80,14 +80,14 @@ export const partDrawing = (input: BatchInput, name: string, made: Result<Part>)
 /** A part as G-code: lines with the engraving recipe, cuts with the cutting one. */
 export const partProgram = (input: BatchInput, name: string, made: Result<Part>): Result<Generator<string>> => {
   if (!made.ok) return made;
-  if (!input.recipe) return NO_RECIPE;
+  if (!input.stockRecipe) return NO_STOCK_RECIPE;
   if (made.value.width > input.machine.bed.width || made.value.height > input.machine.bed.height)
     return fail(
       'off-bed',
       `It takes ${made.value.width.toFixed(0)} × ${made.value.height.toFixed(0)} mm; the bed of ${input.machine.name} has ${input.machine.bed.width} × ${input.machine.bed.height} mm.`,
       'machine.bed',
     );
-  const { engrave, cut } = input.recipe;
+  const { engrave, cut } = input.stockRecipe;
   const line: BurnSetting = { ...engrave, passes: 1 };
   const moves = new Moves();
   for (const pass of made.value.passes)

@@ -45,6 +45,8 @@ export interface PlaceSettings {
 
 export interface BurnChoice {
   readonly sweep: 'piece' | 'row';
+  /** The recipe of boards, gauges, pins and cradles; absent while nobody chose one. */
+  readonly stockRecipeId?: string | null | undefined;
 }
 
 export interface CloseNotes {
@@ -149,6 +151,8 @@ export interface BatchInput {
   readonly recipe: Recipe | null;
   /** A recipe for the back of its own. */
   readonly backRecipe: Recipe | null;
+  /** What boards, gauges, pins and cradles are made with: they are of another material than the pieces. */
+  readonly stockRecipe: Recipe | null;
   readonly fixture: FixtureRevision | null;
   readonly setup: SetupSections;
   readonly readings: readonly MarkReading[];

@@ -8,6 +8,13 @@ import { panelCuts } from './placed';
 import { segmentBurn, type LongReckoning } from './long';
 import type { BatchReckoning } from './reckoned';
 
+/** Boards, gauges, pins, cradles and camera marks are of another material than the pieces. */
+export const NO_STOCK_RECIPE: Result<never> = fail(
+  'no-stock-recipe',
+  'Choose a recipe for the material that this is cut from, at the Burn station: it is another than the pieces’.',
+  'burn',
+);
+
 export const NO_RECIPE: Result<never> = fail(
   'no-recipe',
   'Choose a recipe at the Burn station first: power and speed come from it.',

@@ -264,6 +264,7 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
     machine: await loadMachine(trx, row.machine_id),
     recipe: row.recipe_id ? await loadRecipe(trx, row.recipe_id) : null,
     recipeBefore: row.recipe_id ? null : await recipeBefore(trx, row),
+    stockRecipe: row.setup.burn.stockRecipeId ? await loadRecipe(trx, row.setup.burn.stockRecipeId) : null,
     backRecipe: row.setup.back.recipeId ? await loadRecipe(trx, row.setup.back.recipeId) : null,
     fixture,
     setup: { ...row.setup, held },

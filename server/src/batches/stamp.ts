@@ -10,7 +10,7 @@ import type { Db, Trx } from '../db/connect';
 export const stampsOf = async (db: Db | Trx, ids: readonly string[]): Promise<ReadonlyMap<string, string>> => {
   if (ids.length === 0) return new Map();
   const { rows } = await sql<{ id: string; stamp: string }>`
-    select b.id, concat_ws('.', b.version, k.version, m.version, r.version, r.id, back.version, d.version, f.version,
+    select b.id, concat_ws('.', b.version, k.version, m.version, r.version, r.id, back.version, stock.version, d.version, f.version,
       (select concat_ws('-', count(*), max(seq)) from blank_samples s where s.blank_id = b.blank_id and s.removed_at is null),
       (select concat_ws('-', count(*), max(seq)) from rings g
         where g.drive_id = d.id and g.blank_id = b.blank_id and g.removed_at is null),
@@ -23,6 +23,7 @@ export const stampsOf = async (db: Db | Trx, ids: readonly string[]): Promise<Re
     join machines m on m.id = b.machine_id
     left join recipes r on r.id = b.recipe_id
     left join recipes back on back.id::text = b.setup -> 'back' ->> 'recipeId'
+    left join recipes stock on stock.id::text = b.setup -> 'burn' ->> 'stockRecipeId'
     left join drives d on d.id::text = b.setup -> 'held' -> 'choice' ->> 'driveId'
     left join feeders f on f.id::text = b.setup -> 'held' -> 'choice' ->> 'feederId'
     where b.id in (${sql.join(ids)})`.execute(db);

@@ -20,7 +20,8 @@ const openUsers = async (trx: Trx, kind: AwayKind, id: string): Promise<string[]
   const uses = {
     blanks: sql<boolean>`b.blank_id = ${id}`,
     machines: sql<boolean>`b.machine_id = ${id}`,
-    recipes: sql<boolean>`(b.recipe_id = ${id} or b.setup -> 'back' ->> 'recipeId' = ${id}::text)`,
+    recipes: sql<boolean>`(b.recipe_id = ${id} or b.setup -> 'back' ->> 'recipeId' = ${id}::text
+      or b.setup -> 'burn' ->> 'stockRecipeId' = ${id}::text)`,
     drives: sql<boolean>`b.setup -> 'held' -> 'choice' ->> 'driveId' = ${id}::text`,
     feeders: sql<boolean>`b.setup -> 'held' -> 'choice' ->> 'feederId' = ${id}::text`,
     fixtures: sql<boolean>`b.fixture_revision_id in (select r.id from fixture_revisions r where r.fixture_id = ${id})`,

@@ -148,6 +148,26 @@ const diodeRecipe: RecipeSpec = {
   proof: '',
 };
 
+/** Plywood for boards and gauges: the cut goes through, numbers are drawn lightly. */
+const plyRecipe: RecipeSpec = {
+  material: 'birch plywood, 3 mm',
+  engrave: { power: 0.2, speed: 250, interval: 0.1, passes: 1 },
+  cut: { power: 0.75, speed: 14, interval: 0.1, passes: 1 },
+  proof: 'Trial 17 of 12 Oct 2026: falls out at 75 % and 14 mm/s, pushed out at 16',
+};
+const plyDiode: RecipeSpec = {
+  material: 'birch plywood, 3 mm',
+  engrave: { power: 0.5, speed: 60, interval: 0.1, passes: 1 },
+  cut: { power: 1, speed: 4, interval: 0.1, passes: 4 },
+  proof: '',
+};
+const paperRecipe: RecipeSpec = {
+  material: 'white paper, 160 g',
+  engrave: { power: 0.1, speed: 400, interval: 0.1, passes: 1 },
+  cut: { power: 0.2, speed: 60, interval: 0.1, passes: 1 },
+  proof: '',
+};
+
 const BOATS = [
   'KESTREL',
   'PUFFIN',
@@ -176,7 +196,13 @@ const demoFixture = async (trx: Trx, id: string, by: string): Promise<void> =>
   saveFixture(trx, id, freshBoard(await loadBatch(trx, id)), by, await markChanged(trx, id, by));
 
 /** A batch that was run and closed, with measured pieces and two scrapped ones. */
-const finishedBatch = async (trx: Trx, machine: string, blank: string, recipe: string): Promise<void> => {
+const finishedBatch = async (
+  trx: Trx,
+  machine: string,
+  blank: string,
+  recipe: string,
+  stock: string,
+): Promise<void> => {
   const id = await addBatch(trx, {
     name: 'Bag tags, junior crews',
     quantity: 24,
@@ -186,6 +212,7 @@ const finishedBatch = async (trx: Trx, machine: string, blank: string, recipe: s
     machine,
     blank,
     recipe,
+    stock,
     held: holding('pockets', {
       extent: { kind: 'count', count: 12 },
       clearance: { school: 'snug' },
@@ -309,7 +336,9 @@ export const seedDemo = (db: Db): Promise<void> =>
     });
     const slate = await recipe('Slate acrylic, fine', a, tagRecipe);
     await recipe('Three-ply, slow', b, diodeRecipe);
-    await finishedBatch(trx, a, bag, slate);
+    const ply = await recipe('Birch ply 3 mm, boards', a, plyRecipe);
+    const plyB = await recipe('Birch ply 3 mm, boards, diode', b, plyDiode);
+    await finishedBatch(trx, a, bag, slate, ply);
 
     const tags = await addBatch(trx, {
       name: 'Boat tags',
@@ -320,6 +349,7 @@ export const seedDemo = (db: Db): Promise<void> =>
       machine: a,
       blank: tag,
       recipe: slate,
+      stock: ply,
       held: holding('pockets', {
         extent: { kind: 'count', count: 48 },
         clearance: { school: 'snug' },
@@ -350,10 +380,12 @@ export const seedDemo = (db: Db): Promise<void> =>
       machine: b,
       blank: medal,
       recipe: null,
+      stock: plyB,
       held: holding('pockets', { extent: { kind: 'count', count: 18 }, name: 'MEDAL-18' }),
       lines: [],
     });
-    const shop: DemoShop = { a, b, blank, recipe };
+    const paper = await recipe('White paper, camera marks', a, paperRecipe);
+    const shop: DemoShop = { a, b, blank, recipe, ply: { a: ply, b: plyB }, paper };
     await seedRound(trx, shop);
     await seedSheet(trx, shop);
     await seedBadges(trx, shop);

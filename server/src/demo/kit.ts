@@ -33,6 +33,9 @@ export interface DemoShop {
   readonly b: string;
   readonly blank: (name: string, spec: BlankSpec) => Promise<string>;
   readonly recipe: (name: string, machine: string, spec: RecipeSpec) => Promise<string>;
+  /** What boards are cut with on Bench A and on Bench B, and what camera marks are burned with on paper on Bench A. */
+  readonly ply: { readonly a: string; readonly b: string };
+  readonly paper: string;
 }
 
 /** A batch held in a way, with what is not said as it is fresh. */
@@ -56,6 +59,8 @@ export const addBatch = async (
     beside?: Partial<Setup['beside']>;
     faces?: Setup['faces'];
     lines: Setup['lettering']['lines'];
+    /** What its board is cut with. */
+    stock?: string;
   },
 ): Promise<string> => {
   const { spec } = await loadBlank(trx, what.blank);
@@ -80,6 +85,7 @@ export const addBatch = async (
         ...setup,
         held: { ...what.held, left: [] },
         beside: { ...setup.beside, ...what.beside },
+        burn: { ...setup.burn, stockRecipeId: what.stock ?? null },
         faces: what.faces ?? [],
         lettering: { ...setup.lettering, zoneId: what.faces ? null : 'face', lines: what.lines },
       }),

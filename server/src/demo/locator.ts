@@ -50,6 +50,7 @@ export const seedLocator = async (trx: Trx, shop: DemoShop): Promise<void> => {
     machine: shop.b,
     blank,
     recipe: await shop.recipe('Cherry veneer, diode', shop.b, cherry),
+    stock: shop.ply.b,
     held: holding('locator', { name: 'LOCATOR-B', boardThickness: 12 }),
     lines: [
       { column: 'crew', alphabet: 'garamond', capHeight: 9 },

@@ -82,6 +82,7 @@ const seedBuoys = async (trx: Trx, shop: DemoShop, recipe: string): Promise<void
     machine: shop.a,
     blank: await shop.blank('Buoy label', buoy),
     recipe,
+    stock: shop.paper,
     held: holding('photo', { name: 'BUOYS', use: 'offcuts', gap: 1.5 }),
     lines: [{ column: 'buoy', alphabet: 'b612-bold', capHeight: 10 }],
   });
@@ -105,6 +106,7 @@ export const seedOffcuts = async (trx: Trx, shop: DemoShop): Promise<void> => {
     machine: shop.a,
     blank: await shop.blank('Lane peg', peg),
     recipe: larchId,
+    stock: shop.paper,
     held: holding('photo', { name: 'PEGS', use: 'offcuts', gap: 1.5 }),
     lines: [
       { column: 'lane', alphabet: 'b612-bold', capHeight: 8 },

@@ -82,6 +82,7 @@ export const seedPhoto = async (trx: Trx, shop: DemoShop): Promise<void> => {
     machine: shop.a,
     blank,
     recipe: await shop.recipe('Driftwood, brown', shop.a, driftwood),
+    stock: shop.paper,
     held: holding('photo', { name: 'GULLS' }),
     lines: [
       { column: 'crew', alphabet: 'garamond', capHeight: 6 },

@@ -79,6 +79,7 @@ export const seedPlaques = async (trx: Trx, shop: DemoShop): Promise<void> => {
     machine: shop.a,
     blank,
     recipe: await shop.recipe('Sycamore, dark', shop.a, sycamore),
+    stock: shop.ply.a,
     held: holding('pegs', {
       name: 'PLAQUE-9',
       extent: { kind: 'count', count: 9 },

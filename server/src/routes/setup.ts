@@ -250,6 +250,8 @@ const sectionRoutes = (app: Express, room: Room): void => {
       await mustBeUnburned(trx, params.id);
     if (section === 'held') await mustSuitBoard(trx, params.id, body.value.way);
     if (body.section === 'back' && body.value.recipeId) await provedOn(trx, body.value.recipeId, row.machine_id);
+    if (body.section === 'burn' && body.value.stockRecipeId)
+      await provedOn(trx, body.value.stockRecipeId, row.machine_id);
     await trx
       .updateTable('batches')
       .set({ setup: sql`setup || jsonb_build_object(${section}::text, ${JSON.stringify(body.value)}::jsonb)` })

@@ -1,8 +1,9 @@
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
-import { api, setupSections } from '@bistre/contract';
+import { api, batchInput, setupSections } from '@bistre/contract';
 import {
   CAUTIONS,
+  cutsStock,
   duration,
   fixed,
   fluence,
@@ -19,6 +20,7 @@ import { reckoner } from '../data/worker';
 import { Choice, Measure, Select } from '../parts/fields';
 import { Caution, Finding, Part } from '../parts/Part';
 import { Reading } from '../parts/Reading';
+import { StockRecipe } from '../parts/StockRecipe';
 import { Steps } from '../parts/Steps';
 import type { StationProps } from '../ways/pages';
 
@@ -124,6 +126,11 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
               value={batch.setup.back.deeper}
               onCommit={(deeper) => handle.update('back', { ...batch.setup.back, deeper })}
             />
+          </div>
+        )}
+        {cutsStock(batchInput(batch)) && (
+          <div className="mt-2">
+            <StockRecipe handle={handle} />
           </div>
         )}
         {mine.length === 0 && (
@@ -250,7 +257,7 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
               ['row', 'row of pieces at once'],
               ['piece', 'piece by piece'],
             ]}
-            onChange={(sweep) => handle.update('burn', { sweep })}
+            onChange={(sweep) => handle.update('burn', { ...batch.setup.burn, sweep })}
           />
         )}
         <Steps handle={handle} steps={shown.steps} station="burn" part="do" />

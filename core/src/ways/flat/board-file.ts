@@ -2,12 +2,12 @@ import { addFill, addLines, Moves, ordered } from '../../burn';
 import { flatten, rigid, transformContour, type Transform } from '../../geometry';
 import type { Board } from '../../holding';
 import type { Result } from '../../result';
-import { bedProgram, NO_RECIPE, type BatchInput } from '../../setup';
+import { bedProgram, NO_STOCK_RECIPE, type BatchInput } from '../../setup';
 
 /** The board's cut file as G-code: marks, code and labels first, pockets next, outline last. */
 export const boardGcode = (input: BatchInput, board: Board): Result<Generator<string>> => {
-  if (!input.recipe) return NO_RECIPE;
-  const { engrave, cut } = input.recipe;
+  if (!input.stockRecipe) return NO_STOCK_RECIPE;
+  const { engrave, cut } = input.stockRecipe;
   // The board is cut with a small rim to the bed's zero.
   const place: Transform = rigid(
     0,

@@ -1,7 +1,7 @@
 import { addFill, Moves, slowedTo } from '../../burn';
 import { contoursBox, flatten } from '../../geometry';
 import { fail, ok, type Result } from '../../result';
-import { bedProgram, heldAs, type BatchInput, type BatchReckoning, type Drawing, NO_RECIPE } from '../../setup';
+import { bedProgram, heldAs, type BatchInput, type BatchReckoning, type Drawing, NO_STOCK_RECIPE } from '../../setup';
 import { photoMarkContours } from './reckon';
 
 /** The camera's marks, filled, where the machine's own coordinates say they are. */
@@ -13,14 +13,14 @@ export const photoMarksGcode = (input: BatchInput, r: BatchReckoning): Result<Ge
       'These marks are not burned: they are printed, or on the bed already.',
       'hold.photo.marksOn',
     );
-  if (!input.recipe) return NO_RECIPE;
+  if (!input.stockRecipe) return NO_STOCK_RECIPE;
   const moves = new Moves();
   const { acceleration, bed } = input.machine;
   for (const mark of r.own.photo.marks) {
     const contours = photoMarkContours([mark]);
     const { minX, maxX } = contoursBox(contours);
     // Near the bed's edges there is little room to run up: a mark is burned as slowly as that asks.
-    const setting = slowedTo(input.recipe.engrave, acceleration, Math.min(minX, bed.width - maxX));
+    const setting = slowedTo(input.stockRecipe.engrave, acceleration, Math.min(minX, bed.width - maxX));
     addFill(
       moves,
       contours.map((c) => flatten(c)),
