@@ -82,7 +82,7 @@ test('the flasks are set up from the bench view alone: one ring, one F, first pi
   await expect(page.getByText('2 settings to put back')).toBeVisible();
   // Until then the machine's own axis counts other steps: nothing else is burned on it.
   const flasks = page.url();
-  await openBatch(page, 'Boat tags', 'Run');
+  await openBatch(page, 'Bow-number decals', 'Run');
   const held = page.getByRole('list', { name: 'Held back' });
   await expect(held.getByText(/Umpire flasks left y axis, steps\/mm at [\d.]+ on Bench A/)).toBeVisible();
   await page.goto(flasks.replace(/\/\w+$/, '/close'));
@@ -91,7 +91,7 @@ test('the flasks are set up from the bench view alone: one ring, one F, first pi
     await put.click();
     await expect(put).toBeChecked();
   }
-  await openBatch(page, 'Boat tags', 'Run');
+  await openBatch(page, 'Bow-number decals', 'Run');
   await expect(page.getByText(/Umpire flasks left/)).toHaveCount(0);
 });
 
