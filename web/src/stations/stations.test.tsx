@@ -262,6 +262,24 @@ describe('Burn', () => {
     expect(screen.queryByText(/Elsewhere/)).toBeNull();
   });
 
+  it('asks for a recipe of the boards’ own material, of this machine, where any are cut', async () => {
+    const page = await show(testBatch({ stockRecipe: null }), 'burn', known);
+    const list = screen.getByRole('combobox', { name: 'Recipe for boards, pins and gauges' });
+    expect(list.textContent).toMatch(/^none yet/);
+    await userEvent.click(list);
+    expect(screen.getAllByRole('option').map((o) => o.textContent)).toEqual(['none yet', 'Slate: acrylic']);
+    await userEvent.click(screen.getByRole('option', { name: 'Slate: acrylic' }));
+    await waitFor(() => expect(page.batch().setup.burn).toEqual({ sweep: 'row', stockRecipeId: idOf('r') }));
+    // How it sweeps is another matter.
+    await press('piece by piece');
+    await waitFor(() => expect(page.batch().setup.burn).toEqual({ sweep: 'piece', stockRecipeId: idOf('r') }));
+  });
+
+  it('does not ask for it where nothing is cut to hold the pieces', async () => {
+    await show(EXAMPLES.long, 'burn', known);
+    expect(screen.queryByRole('combobox', { name: /^Recipe for boards/ })).toBeNull();
+  });
+
   it('without a recipe says where one comes from', async () => {
     await show(testBatch({ recipe: null }), 'burn', { recipes: [] });
     expect(screen.getByText('Put one on the Shelf.').getAttribute('href')).toBe('/shelf/recipes');

@@ -48,6 +48,7 @@ export const documentOf = (input: BatchInput): BatchDocument => {
     recipe: recipeOf(recipe),
     recipeBefore: null,
     backRecipe: recipeOf(input.backRecipe),
+    stockRecipe: recipeOf(input.stockRecipe),
     readings: input.readings.map((r) => ({ ...r, id: idOf(r.id) })),
     pieces: input.pieces.map((p) => ({ ...p, id: idOf(p.id) })),
     columns: Object.keys(input.roster[0] ?? {}),

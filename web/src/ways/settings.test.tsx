@@ -86,3 +86,25 @@ describe.each(HELD)('the settings of %s', (way) => {
     await waitFor(() => expect((page.batch().setup.held.choice as { name: string }).name).toBe('REGATTA'));
   });
 });
+
+describe('a board', () => {
+  it('is asked for by its rows and columns, and says how many it holds the other way', async () => {
+    const page = await show('pockets');
+    fireEvent.click(screen.getByText('rows × columns'));
+    await waitFor(() => expect(page.batch().setup.held.choice).toMatchObject({ extent: { kind: 'grid', columns: 4, rows: 6 } })); // prettier-ignore
+    const columns = screen.getByLabelText('Columns');
+    fireEvent.focus(columns);
+    fireEvent.change(columns, { target: { value: '0' } });
+    fireEvent.blur(columns);
+    expect(await screen.findByText(/Columns must be a whole number between 1 and 500/)).toBeTruthy();
+    fireEvent.focus(columns);
+    fireEvent.change(columns, { target: { value: '7' } });
+    fireEvent.blur(columns);
+    await waitFor(() => expect(page.batch().setup.held.choice).toMatchObject({ extent: { columns: 7, rows: 6 } }));
+    const { BoardReckon } = await import('./flat/BoardReckon');
+    const shown = await reckonShown(page.batch());
+    await showPage(page.batch(), (handle) => <BoardReckon handle={handle} shown={shown} />);
+    expect(screen.getByText('in 7 × 6')).toBeTruthy();
+    expect(screen.getByText(/^\d+ loads?: .*; the other way \d+$/)).toBeTruthy();
+  });
+});

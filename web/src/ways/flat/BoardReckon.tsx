@@ -42,7 +42,7 @@ export const BoardReckon = ({ handle: { batch }, shown }: BatchProps) => {
         value={String(board?.slots.length ?? 0)}
         size={ROW_SIZE}
         unit={board ? `in ${board.columns} × ${board.rows}` : ''}
-        note={`${reckoning.planned.length} loads: ${reckoning.planned.slice(0, 4).join(' + ')}${reckoning.planned.length > 4 ? ' …' : ''}${board?.otherWay === undefined ? '' : `; the other way ${board.otherWay === 0 ? 'none' : board.otherWay}`}`}
+        note={`${reckoning.planned.length} ${reckoning.planned.length === 1 ? 'load' : 'loads'}: ${reckoning.planned.slice(0, 4).join(' + ')}${reckoning.planned.length > 4 ? ' …' : ''}${board?.otherWay === undefined ? '' : `; the other way ${board.otherWay === 0 ? 'none' : board.otherWay}`}`}
       />
       <FocusReading shown={shown} />
       <Reading
