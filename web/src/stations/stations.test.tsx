@@ -271,7 +271,7 @@ describe('Burn', () => {
     await userEvent.click(screen.getByRole('option', { name: 'Slate: acrylic' }));
     await waitFor(() => expect(page.batch().setup.burn).toEqual({ sweep: 'row', stockRecipeId: idOf('r') }));
     // How it sweeps is another matter.
-    await press('piece by piece');
+    await userEvent.click(screen.getByText('piece by piece'));
     await waitFor(() => expect(page.batch().setup.burn).toEqual({ sweep: 'piece', stockRecipeId: idOf('r') }));
   });
 
