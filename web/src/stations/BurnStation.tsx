@@ -174,6 +174,7 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
               />
               <Reading
                 label={estimate?.pieces === 1 ? 'this piece' : `these ${estimate?.pieces ?? '…'} pieces`}
+                size="text-[19px]"
                 value={estimate ? duration(estimate.load) : '…'}
                 working={
                   estimate
@@ -199,6 +200,7 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
               />
               <Reading
                 label="whole batch, burning"
+                size="text-[19px]"
                 value={estimate ? duration(estimate.batch) : '…'}
                 note="loading not counted"
                 working={
