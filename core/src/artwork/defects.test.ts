@@ -62,7 +62,9 @@ describe('defects of single pieces', () => {
     const free = avoidDefects(art, zone, look([defect]));
     const held = avoidDefects(art, zone, look([defect]), (b) => b.minX >= box.minX - 0.01);
     expect(held.pieces[1]!.shift).not.toEqual(free.pieces[1]!.shift);
-    expect(offUsable(art, zone, () => true)).toEqual([]);
-    expect(offUsable(art, zone, (b) => b.maxX < zone.x)[0]!.message).toContain('rounded shoulder');
+    expect(offUsable(art, zone, () => true, 'an edge')).toEqual([]);
+    expect(offUsable(art, zone, (b) => b.maxX < zone.x, 'a notch')[0]!.message).toContain(
+      'the lettering runs over a notch.',
+    );
   });
 });

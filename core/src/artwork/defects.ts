@@ -100,7 +100,7 @@ export const avoidDefects = (
 };
 
 /** Pieces whose lettering leaves the part of the blank that can be engraved. */
-export const offUsable = (art: BatchArt, zone: Zone, fits: (box: Box) => boolean): ArtProblem[] =>
+export const offUsable = (art: BatchArt, zone: Zone, fits: (box: Box) => boolean, over: string): ArtProblem[] =>
   art.pieces.flatMap((piece) => {
     const by = piece.shift ?? { x: 0, y: 0 };
     return linesOf(piece, zone).every((l) =>
@@ -110,7 +110,7 @@ export const offUsable = (art: BatchArt, zone: Zone, fits: (box: Box) => boolean
       : [
           {
             piece: piece.piece,
-            message: `Piece ${piece.piece}, “${piece.label}”: the lettering runs over a rounded shoulder or an edge, where it would be out of focus.`,
+            message: `Piece ${piece.piece}, “${piece.label}”: the lettering runs over ${over}.`,
           },
         ];
   });

@@ -1,5 +1,5 @@
 import { BED_AXIS } from '../drive';
-import { rigid } from '../geometry';
+import { polyline, rigid } from '../geometry';
 import type { BatchInput, Danger, WayId } from '../setup';
 import { loadedPieces, testStockRecipe } from '../test-batch';
 import { inWay } from '../test-held';
@@ -94,6 +94,7 @@ const DANGERS: readonly (readonly [Danger, string, readonly WayId[], (input: Bat
       (b) => blank(b, { zones: [{ ...b.blank.zones[0]!, height: 300 }] }),
     ],
     ['zone', 'art over the rim', ROUND, (b) => blank(b, { zones: [{ ...b.blank.zones[0]!, x: 15 }] })],
+    ['zone', 'lettering over a notch in the blank', ['pockets', 'fence'], (b) => shape(b, { kind: 'outline', source: 'drawn', contours: [polyline([[-30, -12.5], [-4, -12.5], [0, 8], [4, -12.5], [30, -12.5], [30, 12.5], [-30, 12.5]].map(([x, y]) => ({ x: x!, y: y! })), true)] }), 'before'], // prettier-ignore
     ['zone', 'art away from the crest', ['cradle'], (b) => blank(b, { zones: [{ ...b.blank.zones[0]!, angle: 1 }] })],
     [
       'focus',

@@ -1,4 +1,15 @@
-import { distance, distanceToContour, flatten, polyline, roundedRectangle } from '../geometry';
+import fc from 'fast-check';
+import {
+  circle,
+  distance,
+  distanceToContour,
+  flatten,
+  insidePolygon,
+  polyline,
+  roundedRectangle,
+  type Box,
+  type Contour,
+} from '../geometry';
 import { boat } from '../test-shapes';
 import { chooseLines, freshLines as chosen, insideUsable, shoulderInset, usableArea } from './lines';
 
@@ -131,9 +142,39 @@ describe('the part that can be engraved', () => {
     expect(shoulderInset(0.4, 0.5)).toBe(0);
   });
   it('takes in art that lies inside and refuses what runs onto the shoulder', () => {
-    const { area, inset } = usableArea([roundedRectangle({ x: 0, y: 0 }, 80, 40, 6)], [], 5, 0.5);
-    expect(inset).toBeCloseTo(2.8206, 4);
-    expect(insideUsable({ minX: -30, maxX: 30, minY: -15, maxY: 15 }, area)).toBe(true);
-    expect(insideUsable({ minX: -38, maxX: 30, minY: -15, maxY: 15 }, area)).toBe(false);
+    const usable = usableArea([roundedRectangle({ x: 0, y: 0 }, 80, 40, 6)], 5, 0.5);
+    expect(usable.inset).toBeCloseTo(2.8206, 4);
+    expect(insideUsable(usable)({ minX: -30, maxX: 30, minY: -15, maxY: 15 })).toBe(true);
+    expect(insideUsable(usable)({ minX: -38, maxX: 30, minY: -15, maxY: 15 })).toBe(false);
+  });
+  it('looks at the whole of the art against the whole outline: a narrow notch, an opening in its middle, a bridge beside one', () => {
+    const at = (points: readonly (readonly [number, number])[]): Contour => polyline(points.map(([x, y]) => ({ x, y })), true); // prettier-ignore
+    const notched = usableArea([at([[-40, -20], [1, -20], [1, 0], [3, 0], [3, -20], [40, -20], [40, 20], [-40, 20]])], 0, 0); // prettier-ignore
+    const box = (minX: number, maxX: number, minY: number, maxY: number): Box => ({ minX, maxX, minY, maxY });
+    expect([box(-30, 30, -15, 15), box(-30, 0, -15, 15), box(-30, 30, 1, 15)].map((b) => insideUsable(notched)(b))).toEqual([false, true, true]); // prettier-ignore
+    const ring = usableArea([circle({ x: 0, y: 0 }, 30), circle({ x: 0, y: 0 }, 5)], 0, 0);
+    expect([box(-20, 20, -15, 15), box(-3, 3, -3, 3), box(-20, 20, 6, 15), box(-20, -6, -15, 15)].map((b) => insideUsable(ring)(b))).toEqual([false, false, true, true]); // prettier-ignore
+  });
+  it('agrees with a fine grid of points looked at one by one', () => {
+    const outline = polyline(Array.from({ length: 40 }, (_, i) => ({ x: (20 + 6 * Math.sin(i * 1.7)) * Math.cos((i * Math.PI) / 20), y: (16 + 5 * Math.cos(i * 2.3)) * Math.sin((i * Math.PI) / 20) })), true); // prettier-ignore
+    const usable = usableArea([outline, circle({ x: 4, y: 3 }, 2)], 0, 0);
+    const [edge, hole] = [flatten(outline, 0.01), flatten(usable.holes[0]!, 0.01)];
+    fc.assert(
+      fc.property(
+        fc.double({ min: -22, max: 22, noNaN: true }),
+        fc.double({ min: -18, max: 18, noNaN: true }),
+        fc.double({ min: 0.5, max: 16, noNaN: true }),
+        fc.double({ min: 0.5, max: 12, noNaN: true }),
+        (x, y, w, h) => {
+          // prettier-ignore
+          const points = Array.from({ length: 41 * 41 }, (_, i) => ({ x: x + (w * (i % 41)) / 40, y: y + (h * Math.floor(i / 41)) / 40 })); // prettier-ignore
+          const seen = points.every((p) => insidePolygon(p, edge) && !insidePolygon(p, hole));
+          const said = insideUsable(usable)({ minX: x, maxX: x + w, minY: y, maxY: y + h });
+          // A corner of the outline may reach in between two points of the grid, never the other way round.
+          return said ? seen : !seen || points.some((p) => edge.concat(hole).some((q) => Math.hypot(p.x - q.x, p.y - q.y) < Math.hypot(w, h) / 40)); // prettier-ignore
+        },
+      ),
+      { numRuns: 300 },
+    );
   });
 });

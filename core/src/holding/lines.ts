@@ -1,7 +1,6 @@
 import {
-  boxCorners,
+  boxCentre,
   boxOf,
-  circle,
   distanceToSegment,
   flatten,
   insidePolygon,
@@ -328,19 +327,15 @@ export interface UsableArea {
 }
 
 /**
+ * @param outline of the blank, and after it the openings in it; drilled holes are keep-outs of its zones
  * @param depth below the top that still burns well, mm: half the focus range
  */
-export const usableArea = (
-  outline: readonly Contour[],
-  holes: readonly { readonly x: Mm; readonly y: Mm; readonly diameter: Mm }[],
-  shoulder: Mm,
-  depth: Mm,
-): UsableArea => {
+export const usableArea = (outline: readonly Contour[], shoulder: Mm, depth: Mm): UsableArea => {
   const inset = shoulderInset(shoulder, depth);
   return {
     inset,
     area: inset > 0 ? offsetContours(outline.slice(0, 1), -inset) : outline.slice(0, 1),
-    holes: holes.map((h) => circle(h, h.diameter / 2)),
+    holes: outline.slice(1),
     working: [
       worked(
         'shoulder out of focus',
@@ -353,15 +348,36 @@ export const usableArea = (
   };
 };
 
-/** Whether a rectangle of art lies in the usable area, mm clear of its edge; corners and middles of its sides are looked at. */
-export const insideUsable = (box: Box, area: readonly Contour[]): boolean => {
-  const polygons = area.map((c) => flatten(c, 0.02));
-  const c = boxCorners(box);
-  const looked = c.flatMap((p, i) => {
-    const q = c[(i + 1) % c.length]!;
-    return [0, 0.25, 0.5, 0.75].map((t) => ({ x: p.x + (q.x - p.x) * t, y: p.y + (q.y - p.y) * t }));
-  });
-  return looked.every((p) => polygons.some((polygon) => insidePolygon(p, polygon)));
+/** Whether a straight line enters a box: cut off at one side after the other [Liang and Barsky 1984]. */
+const entersBox = (p: Vec, q: Vec, { minX, minY, maxX, maxY }: Box): boolean => {
+  let [from, to] = [0, 1];
+  for (const [step, room] of [
+    [p.x - q.x, p.x - minX],
+    [q.x - p.x, maxX - p.x],
+    [p.y - q.y, p.y - minY],
+    [q.y - p.y, maxY - p.y],
+  ] as const) {
+    if (step === 0) {
+      if (room <= 0) return false;
+    } else if (step < 0) from = Math.max(from, room / step);
+    else to = Math.min(to, room / step);
+  }
+  return to - from > 1e-9;
+};
+
+/** Whether rectangles of art lie in the usable area as a whole, clear of its edge, its notches and its openings. */
+export const insideUsable = ({ area, holes }: Pick<UsableArea, 'area' | 'holes'>): ((box: Box) => boolean) => {
+  const lineOf = (c: Contour): Vec[] => flatten(c, 0.02);
+  const [edges, openings] = [area.map(lineOf), holes.map(lineOf)];
+  return (box) => {
+    const middle = boxCentre(box);
+    const crossed = (line: readonly Vec[]): boolean =>
+      line.some((p, i) => entersBox(p, line[(i + 1) % line.length]!, box));
+    return (
+      edges.some((line) => insidePolygon(middle, line) && !crossed(line)) &&
+      openings.every((line) => !insidePolygon(middle, line) && !crossed(line))
+    );
+  };
 };
 
 /** Room that a place of the fixture takes: the outline with pegs all round, mm. */

@@ -1,5 +1,5 @@
 import { avoidDefects, offUsable, type BatchArt } from '../artwork';
-import { compose, translation, type Box, type Transform, type Vec } from '../geometry';
+import { compose, translation, type Transform, type Vec } from '../geometry';
 import { bedToFile } from '../burn';
 import {
   insideUsable,
@@ -92,6 +92,11 @@ export const bowLeft = (warp: Mm, board: Board | null, pins: Pins | null): Mm =>
   return warp * (Math.min(pins.spacing, long) / long) ** 2;
 };
 
+const overWhat = ({ inset }: UsableArea): string =>
+  inset > 0
+    ? 'a rounded shoulder or an edge, where it would be out of focus'
+    : 'the edge of the blank, a notch or an opening in it';
+
 /** Art that keeps clear of each piece's defects, with what leaves the part that can be engraved named. */
 export const artOnPieces = (
   input: BatchInput,
@@ -100,10 +105,10 @@ export const artOnPieces = (
   usable: UsableArea | null,
 ): BatchArt | null => {
   if (!art || !zone) return art;
-  const fits = (box: Box): boolean => usable === null || insideUsable(box, usable.area);
+  const fits = usable ? insideUsable(usable) : () => true;
   const clear = avoidDefects(art, zone, input.setup.looks.pieces, fits);
-  return usable && usable.inset > 0
-    ? { ...clear, problems: [...clear.problems, ...offUsable(clear, zone, fits)] }
+  return usable
+    ? { ...clear, problems: [...clear.problems, ...offUsable(clear, zone, fits, overWhat(usable))] }
     : clear;
 };
 

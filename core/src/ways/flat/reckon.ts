@@ -17,6 +17,8 @@ import {
   type Pocket,
   type Rests,
   type TallThing,
+  blankOutline,
+  usableArea,
   type UsableArea,
 } from '../../holding';
 import type { Alphabet } from '../../lettering';
@@ -262,7 +264,9 @@ export const follow = (
   own: Own,
 ): BatchReckoning => {
   const { beside, sizes, face } = begun;
-  const { board, artBox, pocket, wanted, usable = null } = lying;
+  const { board, artBox, pocket, wanted } = lying;
+  // What is cut out where it is drawn may bleed over its edge.
+  const usable = lying.usable ?? (lying.lies === 'drawn' ? null : usableArea(blankOutline(face.blank, sizes), 0, 0));
   const cut = input.fixture;
   const art = artOnPieces(input, begun.set, face.zone, usable);
   const slots = board?.slots ?? [];

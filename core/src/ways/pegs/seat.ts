@@ -34,7 +34,7 @@ export const seatOf = (
   return chosen.ok
     ? ok({
         lines: chosen.value,
-        usable: usableArea(outline, input.blank.holes, choice.shoulder, input.machine.focusRange / 2),
+        usable: usableArea(outline, choice.shoulder, input.machine.focusRange / 2),
       })
     : chosen;
 };
