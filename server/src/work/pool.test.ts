@@ -37,28 +37,29 @@ withDatabase('threads', () => {
   });
   afterAll(() => shop.stop());
 
-  const health = async (): Promise<number> => {
-    const start = performance.now();
-    expect((await shop.send(api.health)).status).toBe(200);
-    return performance.now() - start;
-  };
+  const health = async (): Promise<void> => expect((await shop.send(api.health)).status).toBe(200);
   const until = async (there: () => boolean | Promise<boolean>): Promise<void> => {
     for (let i = 0; i < 400 && !(await there()); i += 1) await new Promise((done) => setTimeout(done, 25));
     expect(await there()).toBe(true);
   };
 
   it.each(HOSTILE)('%s: answered in words, and the server answers others meanwhile', async (_what, name, text) => {
+    const began = performance.now();
     const answer = shop.send(api.readOutline, { body: { name, text, wanted: 'outline' } });
-    const waits: number[] = [];
+    let others = 0;
     let over = false;
     void answer.finally(() => (over = true));
-    while (!over) waits.push(await health());
+    while (!over) {
+      await health();
+      others += 1;
+    }
     const response = await answer;
     const value = (await response.json()) as { code?: string; message?: string; contours?: unknown[] };
     expect([200, 422]).toContain(response.status);
     if (response.status === 422) expect(value.message).toMatch(/^[A-Z].*\.$/);
-    // Read within the thread's own three seconds; loose bound, since the waiting for a thread counts here too.
-    expect(Math.max(...waits)).toBeLessThan(2_000);
+    // Read on the server's only thread, it would keep all others waiting until it is done: one or two are answered then. What
+    // is answered at once tells nothing.
+    if (performance.now() - began > 1_500) expect(others).toBeGreaterThan(2);
   });
 
   it('a file that uses up its processor time is given up in words, and the next one is read', async () => {
