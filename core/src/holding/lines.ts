@@ -350,6 +350,9 @@ export const usableArea = (outline: readonly Contour[], shoulder: Mm, depth: Mm)
 
 /** Whether a straight line enters a box: cut off at one side after the other [Liang and Barsky 1984]. */
 const entersBox = (p: Vec, q: Vec, { minX, minY, maxX, maxY }: Box): boolean => {
+  // Most lines of an outline pass by on one side.
+  if ((p.x <= minX && q.x <= minX) || (p.x >= maxX && q.x >= maxX)) return false;
+  if ((p.y <= minY && q.y <= minY) || (p.y >= maxY && q.y >= maxY)) return false;
   let [from, to] = [0, 1];
   for (const [step, room] of [
     [p.x - q.x, p.x - minX],
