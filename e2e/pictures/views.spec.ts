@@ -1,5 +1,5 @@
 import { test, type Page } from '@playwright/test';
-import { choose, openBatch, placeBoard } from '../tests/helpers';
+import { choose, openBatch, placeBoard, typeIntoMachine } from '../tests/helpers';
 
 /** A picture of the current view once it has settled. */
 const take = async (page: Page, name: string): Promise<void> => {
@@ -70,12 +70,7 @@ test('pictures of a flask on its drive', async ({ page }) => {
   await openBatch(page, 'Umpire flasks', 'Drive');
   await take(page, 'drive');
   await page.evaluate(() => document.documentElement.setAttribute('data-theme', 'off'));
-  const panel = page.getByLabel(/^panel: steps/);
-  const set = page.waitForResponse((r) => r.url().endsWith('/cup') && r.request().method() === 'POST');
-  await panel.fill('51.81');
-  await set;
-  await page.getByRole('button', { name: '51.81 stands in the machine' }).click();
-  await page.getByText(/typed in; back to/).waitFor();
+  await typeIntoMachine(page);
   await page.getByRole('button', { name: 'Burn a ring on tape' }).click();
   await page.getByText(/^By the rule/).scrollIntoViewIfNeeded();
   await page.getByLabel(/or a gap is left/).fill('2.25');

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { choose, openBatch } from './helpers';
+import { choose, openBatch, typeIntoMachine } from './helpers';
 
 const heading = (page: Page): Promise<string> => page.getByRole('heading', { level: 2 }).first().innerText();
 
@@ -15,17 +15,6 @@ const readRing = async (page: Page): Promise<{ gap: boolean; mm: string } | null
   const said = await rule.innerText();
   const read = /(gap|overlaps).*?([\d.]+) mm/.exec(said);
   return read ? { gap: read[1] === 'gap', mm: read[2]! } : null;
-};
-
-/** Types into the simulated machine what stands in large figures. */
-const typeIntoMachine = async (page: Page): Promise<void> => {
-  const button = page.getByRole('button', { name: /stands in the machine/ });
-  const value = /^([\d.]+)/.exec(await button.innerText())![1]!;
-  const set = page.waitForResponse((r) => r.url().endsWith('/cup') && r.request().method() === 'POST');
-  await page.getByLabel(/^panel: steps/).fill(value);
-  await set;
-  await button.click();
-  await expect(page.getByText(/typed in; back to/)).toBeVisible();
 };
 
 test('the flasks are set up from the bench view alone: one ring, one F, first piece', async ({ page }) => {

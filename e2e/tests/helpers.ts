@@ -165,3 +165,14 @@ export const placeBoard = async (page: Page, marks: readonly number[] = [1, 2, 3
   await page.getByRole('button', { name: 'Mark 1 is under the dot again' }).click();
   await expect(page.getByText(/Mark 1 came back within/)).toBeVisible();
 };
+
+/** Types into the simulated machine what stands in large figures. */
+export const typeIntoMachine = async (page: Page): Promise<void> => {
+  const button = page.getByRole('button', { name: /stands in the machine/ });
+  const value = /^([\d.]+)/.exec(await button.innerText())![1]!;
+  const set = page.waitForResponse((r) => r.url().endsWith('/cup') && r.request().method() === 'POST');
+  await page.getByLabel(/^panel: steps/).fill(value);
+  await set;
+  await button.click();
+  await expect(page.getByText(/typed in; back to/)).toBeVisible();
+};

@@ -1,4 +1,4 @@
-import { asProblem, type BatchInput, type BatchReckoning, type Danger, type Remark } from '../setup';
+import { asProblem, type BatchInput, type BatchReckoning, type Danger, type HeldBatch, type Remark } from '../setup';
 import type { Problem, Result } from '../result';
 import { nth } from '../units';
 import { BED_AXIS } from '../drive';
@@ -192,8 +192,8 @@ export const gatesOf = (input: BatchInput, r: BatchReckoning): Readonly<Partial<
 };
 
 /** Whether anything is cut to hold the pieces, of a material of its own. */
-export const cutsStock = (input: BatchInput): boolean =>
-  Object.keys(wayOf(input).files.programs).some((name) => USES[name as ProgramName] === 'stock');
+export const cutsStock = (batch: HeldBatch): boolean =>
+  Object.keys(wayOf(batch).files.programs).some((name) => USES[name as ProgramName] === 'stock');
 
 /** One refusal that carries all reasons. */
 export const refusal = (reasons: readonly Problem[]): Problem => {

@@ -73,7 +73,7 @@ export interface BudgetInput {
   /** Marks used or planned, board frame. */
   readonly marks: MarkSpread;
   readonly sigma: Mm;
-  /** How much more the aiming error weighs when scales are read from the marks too; 1 for boards. */
+  /** How much more the aiming error weighs where a sheet may be stretched: scales are read from the marks too, or hidden; 1 for boards. */
   readonly aimingGrowth: number;
   readonly pointer: { readonly status: 'measured' | 'stale' | 'unmeasured'; readonly uncertainty: Mm };
   readonly repeatability: Mm;

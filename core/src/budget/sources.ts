@@ -184,7 +184,7 @@ const sizeSource = (input: BudgetInput): SourcePart => {
 const aimingSource = ({ marks, sigma: read, aimingGrowth }: BudgetInput, board: { rms: Mm; most: Mm }): SourcePart => {
   const sigma = read * aimingGrowth;
   const at = (d: Mm): Mm => Math.sqrt((2 * sigma ** 2) / marks.marks + (d ** 2 * sigma ** 2) / marks.spread);
-  const growth = aimingGrowth === 1 ? '' : ` × ${fixed(aimingGrowth)} for the scales read too`;
+  const growth = aimingGrowth === 1 ? '' : ` × ${fixed(aimingGrowth)} for the scales read too, and what they may hide`;
   return sourceOf(
     {
       id: 'aiming',

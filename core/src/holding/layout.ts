@@ -165,6 +165,19 @@ const fillBoard = (width: Mm, height: Mm, cell: CellSize, hold: GridSettings, of
   return grids[1]!.slots.length > grids[0]!.slots.length ? grids[1]! : grids[0]!;
 };
 
+/** The smallest board with so many columns and rows, whether or not it lies on the bed. */
+const planOf = (columns: number, rows: number, cell: CellSize, hold: GridSettings): Plan => {
+  const gap = gaps(hold, cell.turned);
+  const back = Math.max(MARK_SQUARE + gap.reach.up, gap.back);
+  return {
+    columns,
+    rows,
+    width: Math.ceil(Math.max(LEAST_BOARD, span(columns, cell.width, gap.x) + 2 * gap.side)),
+    height: Math.ceil(gap.front + span(rows, cell.height, gap.y) + back),
+    back,
+  };
+};
+
 /** The smallest board that holds `count` pieces and lies on the bed; fewer when the bed ends first. */
 const boardForCount = (
   count: number,
@@ -177,14 +190,12 @@ const boardForCount = (
   const plans: (Plan & { cost: number })[] = [];
   const most = Math.min(count, countIn(bed.width - 2 * gap.side, cell.width, gap.x));
   for (let columns = 1; columns <= most; columns += 1) {
-    const rows = Math.ceil(count / columns);
-    const width = Math.ceil(Math.max(LEAST_BOARD, span(columns, cell.width, gap.x) + 2 * gap.side));
-    const back = MARK_SQUARE + gap.reach.up;
-    const height = Math.ceil(gap.front + span(rows, cell.height, gap.y) + Math.max(back, gap.back));
+    const plan = planOf(columns, Math.ceil(count / columns), cell, hold);
+    const { width, height } = plan;
     if (width > bed.width || height > bed.height) continue;
     // Least area; among nearly equal ones the shape most like the bed's.
     const cost = width * height * (1 + 0.1 * Math.abs(Math.log(width / height / (bed.width / bed.height))));
-    plans.push({ columns, rows, width, height, back, cost });
+    plans.push({ ...plan, cost });
   }
   for (const plan of plans.sort((a, b) => a.cost - b.cost)) {
     const grid = placeCells(plan, cell, hold, count, offset);
@@ -201,17 +212,12 @@ const boardForGrid = (
   hold: GridSettings,
   offset: Vec,
 ): Grid => {
-  const gap = gaps(hold, cell.turned);
-  const back = Math.max(MARK_SQUARE + gap.reach.up, gap.back);
-  const width = Math.ceil(Math.max(LEAST_BOARD, span(columns, cell.width, gap.x) + 2 * gap.side));
-  const height = Math.ceil(gap.front + span(rows, cell.height, gap.y) + back);
-  const lies = width <= bed.width && height <= bed.height;
-  return placeCells({ columns, rows: lies ? rows : 0, width, height, back }, cell, hold, columns * rows, offset);
+  const plan = planOf(columns, rows, cell, hold);
+  const lies = plan.width <= bed.width && plan.height <= bed.height;
+  return placeCells(lies ? plan : { ...plan, rows: 0 }, cell, hold, columns * rows, offset);
 };
 
-/**
- * What cannot be laid as it was asked for, whatever the pieces’ size.
- */
+/** What cannot be laid as it was asked for, whatever the pieces’ size. */
 const askedTooMuch = (extent: BoardExtent, bed: { width: Mm; height: Mm }): Result<never> | null => {
   if (extent.kind === 'board' && (extent.width > bed.width || extent.height > bed.height))
     return fail(

@@ -2,7 +2,7 @@ import { apply, distance, type Transform } from '../geometry';
 import type { Mm, Share } from '../units';
 import { listed } from '../working';
 import { chiSquareQuantile } from '../samples';
-import { chooseModel, fitModel, PARAMETERS } from './models';
+import { chooseModel, fitModel, PARAMETERS, stretchOf } from './models';
 import type { MarkPair, WorkModel } from './solve';
 
 /** The drawing as it would be seen from its back. */
@@ -63,9 +63,9 @@ const explain = (pairs: readonly MarkPair[], sigma: Mm, models: readonly WorkMod
   for (const model of models) {
     const fit = fitModel(pairs, model);
     if (!fit.ok) continue;
-    const { scaleX, scaleY, squares, transform } = fit.value;
+    const { squares, transform } = fit.value;
     const freedom = 2 * pairs.length - PARAMETERS[model];
-    if (freedom === 0 || Math.max(Math.abs(scaleX - 1), Math.abs(scaleY - 1)) > LARGEST_STRETCH) continue;
+    if (freedom === 0 || stretchOf(fit.value) > LARGEST_STRETCH) continue;
     const chiSquare = squares / sigma ** 2;
     if (chiSquare <= chiSquareQuantile(SUPPOSED, freedom))
       return { cost: chiSquare + PER_PARAMETER * (PARAMETERS[model] - PARAMETERS.rigid), transform };
@@ -83,9 +83,9 @@ const misreadCost = (d: Mm, sigma: Mm): number =>
 /** Readings that agree as they are. */
 const agree = (pairs: readonly MarkPair[], sigma: Mm, models: readonly WorkModel[]): boolean => {
   const proposed = chooseModel(pairs, sigma, models)?.proposed;
-  if (!proposed?.agrees || proposed.freedom === 0) return false;
-  const { scaleX, scaleY } = proposed.fit;
-  return Math.max(Math.abs(scaleX - 1), Math.abs(scaleY - 1)) <= LARGEST_STRETCH;
+  return (
+    proposed !== undefined && proposed.agrees && proposed.freedom > 0 && stretchOf(proposed.fit) <= LARGEST_STRETCH
+  );
 };
 
 interface Supposed {

@@ -134,6 +134,10 @@ export const fitModel = (pairs: readonly MarkPair[], model: WorkModel): Result<F
   });
 };
 
+/** How far a fit is off the drawn size, in the direction where it is off most. */
+export const stretchOf = ({ scaleX, scaleY }: Pick<Fit, 'scaleX' | 'scaleY'>): Share =>
+  Math.max(Math.abs(scaleX - 1), Math.abs(scaleY - 1));
+
 /** A fit as a placement. */
 export const placementOf = (fit: Fit, pairs: readonly MarkPair[]): Placement => {
   const c = centroid(pairs.map((p) => p.drawn));

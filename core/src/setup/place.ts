@@ -18,6 +18,7 @@ import {
   markFromReading,
   pointerDoubt,
   solvePlacement,
+  stretchOf,
   turnTheWork,
   type Consistency,
   type MarkPair,
@@ -147,7 +148,7 @@ const PAPER_STRETCH: Share = 0.003;
 
 /** Paper and printer do not stretch further than this; something else is wrong. */
 const askOfStretch = ({ fit, freedom }: Tested): Problem | null => {
-  const most = Math.max(Math.abs(fit.scaleX - 1), Math.abs(fit.scaleY - 1));
+  const most = stretchOf(fit);
   if (freedom === 0 && most > PAPER_STRETCH)
     return {
       code: 'stretch-or-misread',

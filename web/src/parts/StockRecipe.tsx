@@ -1,6 +1,7 @@
 import { useRecipes } from '../data/queries';
 import type { BatchHandle } from '../data/use-batch';
 import { Select } from './fields';
+import { recipeOptions } from './recipe-options';
 
 /** What boards, gauges, pins and cradles are cut with: a recipe of their own material, on this machine. */
 export const StockRecipe = ({ handle }: { readonly handle: BatchHandle }) => {
@@ -11,12 +12,7 @@ export const StockRecipe = ({ handle }: { readonly handle: BatchHandle }) => {
     <Select
       label="Recipe for boards, pins and gauges"
       value={burn.stockRecipeId ?? ''}
-      options={[
-        ['', 'none yet'],
-        ...recipes
-          .filter((r) => r.machineId === batch.machine.id)
-          .map((r) => [r.id, `${r.name}: ${r.spec.material}`] as const),
-      ]}
+      options={recipeOptions(recipes, batch.machine.id, 'none yet')}
       onChange={(chosen) => update('burn', { ...burn, stockRecipeId: chosen === '' ? null : chosen })}
     />
   );

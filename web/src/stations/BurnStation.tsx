@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
-import { api, batchInput, setupSections } from '@bistre/contract';
+import { api, setupSections } from '@bistre/contract';
 import {
   CAUTIONS,
   cutsStock,
@@ -20,6 +20,7 @@ import { reckoner } from '../data/worker';
 import { Choice, Measure, Select } from '../parts/fields';
 import { Caution, Finding, Part } from '../parts/Part';
 import { Reading } from '../parts/Reading';
+import { recipeOptions } from '../parts/recipe-options';
 import { StockRecipe } from '../parts/StockRecipe';
 import { Steps } from '../parts/Steps';
 import type { StationProps } from '../ways/pages';
@@ -66,7 +67,6 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the key holds what the time depends on
   }, [key]);
   const { recipe, machine } = batch;
-  const mine = recipes.filter((r) => r.machineId === machine.id);
   const estimate = time?.key === key ? time.value : null;
   // The side that lies up, with its own recipe and depth.
   const engrave = shown.reckoning.face.recipe?.engrave;
@@ -89,7 +89,7 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
         <Select
           label={`Recipe for ${machine.name}`}
           value={recipe?.id ?? ''}
-          options={[['', 'none yet'], ...mine.map((r) => [r.id, `${r.name}: ${r.spec.material}`] as const)]}
+          options={recipeOptions(recipes, machine.id, 'none yet')}
           onChange={(recipeId) =>
             void handle.act(api.chooseRecipe, {
               body: { recipeId: recipeId === '' ? null : recipeId },
@@ -115,7 +115,7 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
             <Select
               label="Recipe for the back"
               value={batch.setup.back.recipeId ?? ''}
-              options={[['', 'the same'], ...mine.map((r) => [r.id, `${r.name}: ${r.spec.material}`] as const)]}
+              options={recipeOptions(recipes, machine.id, 'the same')}
               onChange={(recipeId) =>
                 handle.update('back', { ...batch.setup.back, recipeId: recipeId === '' ? null : recipeId })
               }
@@ -128,12 +128,12 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
             />
           </div>
         )}
-        {cutsStock(batchInput(batch)) && (
+        {cutsStock(batch) && (
           <div className="mt-2">
             <StockRecipe handle={handle} />
           </div>
         )}
-        {mine.length === 0 && (
+        {!recipes.some((r) => r.machineId === machine.id) && (
           <Finding tone="attention">
             {machine.name} has no recipe.{' '}
             <Link className="link" to="/shelf/recipes">

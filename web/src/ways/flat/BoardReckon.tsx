@@ -2,11 +2,13 @@ import { FocusReading } from './FocusReading';
 import { degrees, percent } from '@bistre/core';
 import { Reading, ROW_SIZE } from '../../parts/Reading';
 import type { BatchProps } from '../pages';
+import { plannedWords } from './planned';
 
 /** What follows for a board: how a piece goes in, how far it can lie off, how many go on, and what it needs. */
 export const BoardReckon = ({ handle: { batch }, shown }: BatchProps) => {
   const { reckoning } = shown;
   const { board, pocket } = reckoning;
+  const other = board?.otherWay;
   return (
     <div className="grid grid-cols-[1.5fr_1.1fr_1fr] gap-x-2 gap-y-3">
       <Reading
@@ -42,7 +44,7 @@ export const BoardReckon = ({ handle: { batch }, shown }: BatchProps) => {
         value={String(board?.slots.length ?? 0)}
         size={ROW_SIZE}
         unit={board ? `in ${board.columns} × ${board.rows}` : ''}
-        note={`${reckoning.planned.length} ${reckoning.planned.length === 1 ? 'load' : 'loads'}: ${reckoning.planned.slice(0, 4).join(' + ')}${reckoning.planned.length > 4 ? ' …' : ''}${board?.otherWay === undefined ? '' : `; the other way ${board.otherWay === 0 ? 'none' : board.otherWay}`}`}
+        note={`${plannedWords(reckoning.planned, 'load')}${other === undefined ? '' : `; the other way ${other || 'none'}`}`}
       />
       <FocusReading shown={shown} />
       <Reading

@@ -1,5 +1,6 @@
 import { ROW_SIZE, Reading } from '../../parts/Reading';
 import type { BatchProps } from '../pages';
+import { plannedWords } from './planned';
 
 /** How many pieces a sheet has, and how many sheets that makes. */
 export const SheetCount = ({ shown, inRows }: Pick<BatchProps, 'shown'> & { readonly inRows: boolean }) => {
@@ -10,7 +11,7 @@ export const SheetCount = ({ shown, inRows }: Pick<BatchProps, 'shown'> & { read
       size={ROW_SIZE}
       value={String(board?.slots.length ?? 0)}
       unit={board && inRows ? `in ${board.columns} × ${board.rows}` : ''}
-      note={`${planned.length} ${planned.length === 1 ? 'sheet' : 'sheets'}: ${planned.slice(0, 4).join(' + ')}${planned.length > 4 ? ' …' : ''}`}
+      note={plannedWords(planned, 'sheet')}
     />
   );
 };
