@@ -545,6 +545,9 @@ withDatabase('the server against PostgreSQL', () => {
     expect([await left('Umpire flasks'), await left('Boat plaques, pegs and lines')]).toEqual([[], [expect.stringContaining('acceleration')]]); // prettier-ignore
     expect((await flasks()).putbacks.map((p) => [p.setting, p.restoredAt === null])).toEqual([['y axis, acceleration', true], ['y axis, steps/mm', false]]); // prettier-ignore
     expect((await file(tags.id)).status).toBe(200);
+    // Put back, nothing of its own stands in it any more: a ring tells of nothing, and the axis is fast again.
+    const late = await send(api.takeRing, { params: { id: (await flasks()).id }, body: { overlap: 0 } });
+    expect([late.status, ((await late.json()) as { code: string }).code]).toEqual([422, 'number-not-set']);
   });
 
   it('carries rings over when the rollers are measured anew', async () => {

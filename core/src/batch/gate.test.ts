@@ -1,11 +1,11 @@
-import { BED_AXIS } from '../drive';
+import { accelerationSetting, BED_AXIS } from '../drive';
 import { polyline, rigid } from '../geometry';
 import type { BatchInput, Danger, WayId } from '../setup';
 import { loadedPieces, testStockRecipe } from '../test-batch';
 import { inWay } from '../test-held';
 import { exactly, readAt, reckon, saved } from '../test-reckon';
 import { EXAMPLES } from '../test-ways';
-import { numberIn } from '../ways/round';
+import { accelerationIn, numberIn } from '../ways/round';
 import { WAY_IDS, wayOf, type DrawingName, type ProgramName } from '../ways';
 import { batchDrawing, batchProgram, gateOf, gatesOf, STOPS, type Use } from '.';
 
@@ -172,6 +172,21 @@ describe('held back', () => {
     const made = (b: BatchInput): string =>
       ((p) => (p.ok ? 'out' : p.problem.code))(batchProgram(b, reckon(b), 'load'));
     expect([with_(null), with_('2026-11-20T10:00:00Z')].map(made)).toEqual(['out', 'number-not-set']);
+  });
+
+  it('counts an axis that was put back to its own acceleration, or set faster elsewhere, as too fast', () => {
+    const quick = { ...inWay(ready.drive, 'drive', {}, { accelerationSet: 700 }), drive: { ...ready.drive.drive!, axisAcceleration: 90_000 } }; // prettier-ignore
+    const entry = { id: 'p', setting: accelerationSetting(quick.drive), was: '90000', now: '700', restoredAt: null };
+    const left = (now: string): BatchInput => ({ ...quick, elsewhere: [{ batch: 'Mugs', setting: entry.setting, was: '90000', now }] }); // prettier-ignore
+    const stands = (b: BatchInput): [string, number, string[]] => ['stands', accelerationIn(b, b.drive!), heldBack(b, 'grip')]; // prettier-ignore
+    const all = files.drive.filter((file) => STOPS.grip.includes(useOf(file))).sort();
+    expect(all).toEqual(expect.arrayContaining(['load.gcode', 'ring.gcode', 'walk.gcode']));
+    expect(stands({ ...quick, putbacks: [entry] })).toEqual(['stands', 700, []]);
+    expect(stands({ ...quick, putbacks: [{ ...entry, restoredAt: '2026-11-20T10:00:00Z' }] })).toEqual(['stands', 90_000, all]); // prettier-ignore
+    expect(stands(left('500'))).toEqual(['stands', 500, []]);
+    expect(stands(left('60000'))).toEqual(['stands', 60_000, all]);
+    // Written down by hand in words of one's own: nobody knows, so the drive's own counts.
+    expect(stands(left('slower'))[1]).toBe(90_000);
   });
 
   it('with all its reasons at once, each with the place to mend it', () => {

@@ -1,8 +1,8 @@
 import type { BatchDocument } from '@bistre/contract';
 import {
   accelerationSetting,
-  heldAs,
   correctionInForce,
+  numberIn,
   reckonTravel,
   RING_READING,
   ringIsDoubtful,
@@ -33,13 +33,12 @@ export interface RingFacts {
   readonly readingError: number;
 }
 
-/** What was typed into the machine for the drive; null while nothing was. */
-const numberSetOn = (batch: BatchDocument): number | null => heldAs(batch, 'drive').found.numberSet;
-
 const ringFacts = (batch: BatchDocument, overlap: number, sure: boolean): RingFacts => {
-  const on = needDrive(reckonDocument(batch, 500).reckoning);
+  const { input, reckoning } = reckonDocument(batch, 500);
+  const on = needDrive(reckoning);
   const { circumference } = on.ring;
-  if (on.control.value !== null && numberSetOn(batch) === null)
+  const number = numberIn(input, on.control);
+  if (on.control.value !== null && number === null)
     throw refused({
       code: 'number-not-set',
       message: `Say first that ${on.control.value} ${on.control.unit} stands in the machine: a ring tells only about what it was burned with.`,
@@ -63,7 +62,7 @@ const ringFacts = (batch: BatchDocument, overlap: number, sure: boolean): RingFa
     driveId: on.drive.id,
     driveName: on.drive.name,
     circumference,
-    correction: correctionInForce(on.drive, on.seat.contactDiameter, numberSetOn(batch) ?? 0, on.control.artScale),
+    correction: correctionInForce(on.drive, on.seat.contactDiameter, number ?? 0, on.control.artScale),
     stepsPerMm: reckonTravel(on.drive, on.seat.contactDiameter).stepsPerMm,
     readingError: RING_READING / Math.sqrt(3),
   };
@@ -88,7 +87,7 @@ export const settingOf = async (
 ): Promise<{ stamp: string; setting: string; was: string }> => {
   const { stamp, batch } = await stamped(db, id);
   const on = needDrive(reckonDocument(batch, 500).reckoning);
-  return what === 'number'
-    ? { stamp, setting: on.control.where, was: stoodBefore(batch, on.control.where) ?? String(on.control.was ?? '') }
-    : { stamp, setting: accelerationSetting(on.drive), was: String(on.drive.axisAcceleration) };
+  const [setting, own] =
+    what === 'number' ? [on.control.where, on.control.was] : [accelerationSetting(on.drive), on.drive.axisAcceleration];
+  return { stamp, setting, was: stoodBefore(batch, setting) ?? String(own ?? '') };
 };

@@ -1,6 +1,7 @@
 export * from './batch';
 export * from './reckon';
-export { numberIn, numberStands } from './seam';
+export { accelerationIn, numberIn } from './in-machine';
+export { numberStands } from './seam';
 export * from './warnings';
 export * from './output';
 export * from './pictures';

@@ -1,3 +1,4 @@
+import { accelerationIn } from './in-machine';
 import { driveOf } from './settings';
 import { aimingOf, atInterval } from '../../burn';
 import { reckonRoundBudget } from '../../budget';
@@ -141,7 +142,7 @@ const layOn = (
   const heights = heightStack(shape, drive, seat, taper, input.machine);
   const riser = drive.risers.find((r) => r.name === settings.stand.riser)?.height ?? 0;
   const free = { from: settings.overhang, to: roundLength(shape) };
-  const set = settings.accelerationSet ?? drive.axisAcceleration;
+  const set = accelerationIn(input, drive);
   const middle = (from + to) / 2;
   return {
     problem: null,

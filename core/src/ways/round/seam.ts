@@ -1,10 +1,9 @@
 import { effectiveDof, UNCALIBRATED } from '../../budget';
 import { RING_REPEAT, type ControlNumber, type Drive, type RingResult, type Seam } from '../../drive';
 import { nextPiece, studentQuantile, type GoverningSize } from '../../samples';
-import type { BatchInput, OnDrive } from '../../setup';
+import type { OnDrive } from '../../setup';
 import type { Mm } from '../../units';
 import { fixed, mm, worked } from '../../working';
-import { driveOf } from './settings';
 
 /**
  * How far the number that was typed may be from the one that is wanted now, as a share: half a thousandth of the
@@ -15,13 +14,6 @@ const NUMBER_LEFT = 0.0005;
 /** Whether the number that was typed in is near enough to the one that is wanted. */
 export const numberStands = ({ value }: Pick<ControlNumber, 'value'>, numberSet: number | null): boolean =>
   value === null || (numberSet !== null && Math.abs(numberSet / value - 1) <= NUMBER_LEFT);
-
-/** What this batch has in the machine for its drive; null while nobody typed it in, and once it was put back. */
-export const numberIn = (input: BatchInput, { where }: Pick<ControlNumber, 'where'>): number | null => {
-  const changed = input.putbacks.filter((p) => p.setting === where);
-  if (changed.length > 0 && changed.every((p) => p.restoredAt !== null)) return null;
-  return input.elsewhere.some((e) => e.setting === where) ? null : driveOf(input).numberSet;
-};
 
 /**
  * What the number in the machine is off by when a piece is burned, as a share: its last place, or one that was typed

@@ -1,4 +1,4 @@
-import { numberIn } from './seam';
+import { numberIn } from './in-machine';
 import { driveOf } from './settings';
 import { correctionWords, roundLength } from '../../drive';
 import {

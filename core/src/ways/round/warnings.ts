@@ -1,4 +1,4 @@
-import { driveOf } from './settings';
+import { accelerationIn } from './in-machine';
 import { besideFor, diameterAt, inReach, roundLength, usableHalfWidth, type RoundShape } from '../../drive';
 import { degrees, fixed, mm } from '../../working';
 import type { BatchInput, Danger, OnDrive, PlacedFace, Remark } from '../../setup';
@@ -81,7 +81,7 @@ export const warningsOf = (
       drive('The handle alone turns this blank over: rollers cannot hold it. Use a chuck, or bands.', 'grip');
     if (on.mustSlow)
       drive(
-        `The turning axis is set to ${fixed(driveOf(input).accelerationSet ?? on.drive.axisAcceleration, 0)} mm/s²; this blank follows up to ${fixed(on.throwing.recommended, 0)} safely. Lower it for this job.`,
+        `The turning axis is set to ${fixed(accelerationIn(input, on.drive), 0)} mm/s²; this blank follows up to ${fixed(on.throwing.recommended, 0)} safely. Lower it for this job.`,
         'grip',
       );
   }

@@ -1,8 +1,17 @@
 import { FoundFields } from '../fields';
 import { heldIn } from '../held';
 import { useState } from 'react';
-import { api } from '@bistre/contract';
-import { afterLetter, correctionWords, letterIsOld, ringIsDoubtful, ringIsFar, type Orientation } from '@bistre/core';
+import { api, batchInput } from '@bistre/contract';
+import {
+  accelerationIn,
+  afterLetter,
+  correctionWords,
+  letterIsOld,
+  numberIn,
+  ringIsDoubtful,
+  ringIsFar,
+  type Orientation,
+} from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
 import type { RoundShown } from '../../data/shown';
 import { Field, Measure } from '../../parts/fields';
@@ -16,7 +25,7 @@ export const NumberStep = ({ handle, on, large = false }: { handle: BatchHandle;
   const { control } = on;
   if (control.value === null)
     return <p className="text-[13px] text-soft">Nothing is typed into the machine: the file carries the scale.</p>;
-  const set = heldIn(handle, 'drive').found.numberSet;
+  const set = numberIn(batchInput(handle.batch), control);
   const right = set !== null && Math.abs(set / control.value - 1) < 1e-6;
   return (
     <p className={`flex flex-wrap items-center gap-3 ${large ? 'mt-5 text-xl' : ''}`}>
@@ -41,7 +50,7 @@ export const NumberStep = ({ handle, on, large = false }: { handle: BatchHandle;
 export const SlowStep = ({ handle, on, large = false }: { handle: BatchHandle; on: OnDrive; large?: boolean }) => {
   const wanted = Math.floor(on.throwing.recommended);
   if (wanted >= on.drive.axisAcceleration) return null;
-  const set = heldIn(handle, 'drive').found.accelerationSet;
+  const set = accelerationIn(batchInput(handle.batch), on.drive);
   return (
     <p className={`flex flex-wrap items-center gap-3 ${large ? 'mt-5 text-xl' : 'mt-1'}`}>
       <button
@@ -51,8 +60,8 @@ export const SlowStep = ({ handle, on, large = false }: { handle: BatchHandle; o
         {wanted} mm/s² is set
       </button>
       <span className={on.mustSlow ? 'text-oxide' : 'text-verdigris'}>
-        {set === null
-          ? `it stands at ${on.drive.axisAcceleration}`
+        {set === on.drive.axisAcceleration
+          ? `it stands at ${set}`
           : `set to ${set}; back to ${on.drive.axisAcceleration} at the end`}
       </span>
     </p>
