@@ -1,5 +1,5 @@
 import { accelerationSetting, BED_AXIS } from '../drive';
-import { polyline, rigid } from '../geometry';
+import { polyline, rigid, segment } from '../geometry';
 import type { BatchInput, Danger, WayId } from '../setup';
 import { loadedPieces, testStockRecipe } from '../test-batch';
 import { inWay } from '../test-held';
@@ -52,7 +52,7 @@ const USE: Readonly<Record<string, Use>> = {
   'ring.gcode': 'ring',
   'letter.gcode': 'tape',
 };
-const useOf = (file: string): Use => USE[file] ?? 'stock';
+const useOf = (file: string): Use => USE[file] ?? (file.startsWith('card.') ? 'trial' : 'stock');
 /** Aids that were not chosen are no files yet. */
 const AIDS = /^(pins|pin-gauge|stand)\./;
 const ready = Object.fromEntries(WAY_IDS.map((id) => [id, READY[id](EXAMPLES[id])])) as Readonly<
@@ -78,10 +78,14 @@ const ROUND = ['drive', 'cradle'] as const satisfies readonly WayId[];
 const NAMED = WAY_IDS.filter((id) => id !== 'long');
 const handle = { kind: 'handle', from: 20, to: 100, reach: 40, width: 20, mass: 0.1 };
 
+/** How high something stands so that so much air is left over it, mm. */
+const under = (b: BatchInput, air: number): number => reckon(beside(b, { tallThings: [{ label: 'magnet', x: 0, y: 0, radius: 8, height: 0 }] })).heights.collisions.find((c) => c.thing.label === 'magnet')!.room - air; // prettier-ignore
+
 /** Each danger, the ways it is met in, how, and whether before the fixture was saved, which keeps what stands beside it. */
 const DANGERS: readonly (readonly [Danger, string, readonly WayId[], (input: BatchInput) => BatchInput, 'before'?])[] =
   [
     ['collision', 'a magnet in the head’s path', FLAT.filter((id) => id !== 'locator'), (b) => beside(b, { tallThings: [{ label: 'magnet', x: reckon(b).board!.slots[0]!.centre.x, y: reckon(b).board!.slots[0]!.centre.y, radius: 8, height: 60 }] }), 'before'], // prettier-ignore
+    ['collision', 'a magnet with half a millimetre of air', FLAT.filter((id) => id !== 'locator'), (b) => beside(b, { tallThings: [{ label: 'magnet', x: reckon(b).board!.slots[0]!.centre.x, y: reckon(b).board!.slots[0]!.centre.y, radius: 8, height: under(b, 0.5) }] }), 'before'], // prettier-ignore
     ['collision', 'a stack too tall for the head', ['drive'], (b) => machine(b, { bedLowest: 60 })],
     ['collision', 'a handle that comes under the nozzle', ['drive'], (b) => shape(b, { feature: handle })],
     ['turn', 'a handle that cannot pass the rollers', ['drive'], (b) => shape(b, { feature: { ...handle, reach: 5 } })],
@@ -95,6 +99,10 @@ const DANGERS: readonly (readonly [Danger, string, readonly WayId[], (input: Bat
     ],
     ['zone', 'art over the rim', ROUND, (b) => blank(b, { zones: [{ ...b.blank.zones[0]!, x: 15 }] })],
     ['zone', 'lettering over a notch in the blank', ['pockets', 'fence'], (b) => shape(b, { kind: 'outline', source: 'drawn', contours: [polyline([[-30, -12.5], [-4, -12.5], [0, 8], [4, -12.5], [30, -12.5], [30, 12.5], [-30, 12.5]].map(([x, y]) => ({ x: x!, y: y! })), true)] }), 'before'], // prettier-ignore
+    ['zone', 'lettering over the edge of its blank', ['photo'], (b) => blank(b, { zones: [{ ...b.blank.zones[0]!, x: 24 }] })], // prettier-ignore
+    ['zone', 'art over the edge of the work', ['long'], (b) => ({ ...b, setup: { ...b.setup, art: { name: 'a line', shapes: [{ kind: 'line', contour: segment({ x: 10, y: 0 }, { x: 1990, y: 320 }) }] } } })], // prettier-ignore
+    ['grip', 'a stop at which no roller holds the strip', ['feed'], (b) => ({ ...b, feeder: { ...b.feeder!, rollers: [-900] } })], // prettier-ignore
+    ['outline', 'a card that is no trial of this blank', ['pegs'], (b) => inWay(b, 'pegs', {}, { card: 1.2 })],
     ['zone', 'art away from the crest', ['cradle'], (b) => blank(b, { zones: [{ ...b.blank.zones[0]!, angle: 1 }] })],
     [
       'focus',

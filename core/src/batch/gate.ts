@@ -17,6 +17,8 @@ export type Use =
   | 'tape'
   /** Makes something else: a board, pins, marks, a gauge. */
   | 'stock'
+  /** Tries something on scrap, so that what is made afterwards fits. */
+  | 'trial'
   /** Is printed, and carries what the pieces will carry. */
   | 'print';
 
@@ -33,10 +35,10 @@ const USES: Readonly<Record<Gated, Use>> = {
   letter: 'tape',
   board: 'stock',
   marks: 'stock',
-  card: 'stock',
+  card: 'trial',
   grid: 'stock',
   pins: 'stock',
-  'pin-gauge': 'stock',
+  'pin-gauge': 'trial',
   template: 'stock',
   cradle: 'stock',
   locator: 'stock',
@@ -54,12 +56,13 @@ export const STOPS: Readonly<Record<Danger, readonly Use[]>> = {
   grip: ['burn', 'walk', 'tape', 'ring'],
   zone: ['burn', 'print'],
   focus: ['burn'],
-  recipe: ['burn', 'tape', 'ring', 'stock'],
+  recipe: ['burn', 'tape', 'ring', 'stock', 'trial'],
   roster: ['burn', 'print'],
   marks: ['burn', 'walk'],
   number: ['burn'],
-  settings: ['burn', 'walk', 'ring', 'tape', 'stock'],
+  settings: ['burn', 'walk', 'ring', 'tape', 'stock', 'trial'],
   fixture: ['burn', 'walk'],
+  outline: ['burn', 'walk', 'stock'],
 };
 
 /** Numbers as a sentence names them, the rest of many counted. */
@@ -108,7 +111,7 @@ const rosterRemarks = (input: BatchInput, r: BatchReckoning): Remark[] => {
 /** A recipe that was made for another machine, or asks for less than this one's source fires at. */
 const recipeRemarks = (input: BatchInput, r: BatchReckoning, use: Use): Remark[] => {
   const { machine } = input;
-  const recipe = use === 'burn' ? r.face.recipe : use === 'stock' ? input.stockRecipe : input.recipe;
+  const recipe = use === 'burn' ? r.face.recipe : use === 'stock' || use === 'trial' ? input.stockRecipe : input.recipe;
   if (!recipe) return [];
   const burn = (message: string): Remark => ({ station: 'burn', message, danger: 'recipe' });
   if (recipe.machineId !== machine.id)
@@ -193,7 +196,7 @@ export const gatesOf = (input: BatchInput, r: BatchReckoning): Readonly<Partial<
 
 /** Whether anything is cut to hold the pieces, of a material of its own. */
 export const cutsStock = (batch: HeldBatch): boolean =>
-  Object.keys(wayOf(batch).files.programs).some((name) => USES[name as ProgramName] === 'stock');
+  Object.keys(wayOf(batch).files.programs).some((name) => ['stock', 'trial'].includes(USES[name as ProgramName]));
 
 /** One refusal that carries all reasons. */
 export const refusal = (reasons: readonly Problem[]): Problem => {

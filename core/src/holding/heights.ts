@@ -41,7 +41,7 @@ export const bareBed = (beside: Pick<Underneath, 'boardWarp' | 'tallThings' | 's
 });
 
 /** Least air between a tall thing and the nozzle, mm. */
-const LEAST_AIR: Mm = 1;
+export const LEAST_AIR: Mm = 1;
 
 /** From a place to an area that the head passes over; 0 within it. */
 const distanceTo = (area: readonly Vec[], p: Vec): Mm => {

@@ -102,9 +102,7 @@ describe('art that stands over the edge of the work', () => {
     [10, 150, 100, 50.012, true],
     [10, 150, 100, 50.008, false],
   ])('from %d, %d and %d × %d mm is remarked on: %s', (x, y, w, h, said) => {
-    const { warnings } = planned([block(x, y, w, h)]);
-    expect(warnings.some((m) => /stands over the edge of the work/.test(m))).toBe(said);
-    if (said) expect(warnings.at(-1)).toContain(`${w.toFixed(0)} × ${h.toFixed(0)} mm`);
+    expect(planned([block(x, y, w, h)]).over).toBe(said ? `The art of ${w.toFixed(0)} × ${h.toFixed(0)} mm stands over the edge of the work.` : null); // prettier-ignore
   });
 });
 

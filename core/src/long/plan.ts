@@ -78,6 +78,8 @@ export interface LongPlan {
   readonly room: { readonly front: Mm; readonly back: Mm; readonly left: Mm; readonly right: Mm };
   /** Seams that go through lettering because nothing else is in reach. */
   readonly warnings: readonly string[];
+  /** That the art stands over the edge of the work; null where it does not. */
+  readonly over: string | null;
 }
 
 /** A seam's marks with their numbers. */
@@ -225,11 +227,10 @@ export const planLong = (
             ]
           : [],
       ),
-      ...(art && (art.minX < -0.01 || art.minY < -0.01 || art.maxX > length + 0.01 || art.maxY > width + 0.01)
-        ? [
-            `The art of ${(art.maxX - art.minX).toFixed(0)} × ${(art.maxY - art.minY).toFixed(0)} mm stands over the edge of the work.`,
-          ]
-        : []),
     ],
+    over:
+      art && (art.minX < -0.01 || art.minY < -0.01 || art.maxX > length + 0.01 || art.maxY > width + 0.01)
+        ? `The art of ${(art.maxX - art.minX).toFixed(0)} × ${(art.maxY - art.minY).toFixed(0)} mm stands over the edge of the work.`
+        : null,
   });
 };

@@ -1,7 +1,8 @@
 import { bedToFile, reachOf, type Machine, type Moves } from '../burn';
-import { apply, boxOf, type Box, type Transform, type Vec } from '../geometry';
+import { apply, boxOf, invert, type Box, type Transform, type Vec } from '../geometry';
 import { gcodeChunks, type GcodeJob } from '../output';
 import { ok, type Problem, type Result } from '../result';
+import { inTheWay, type Obstacle } from './in-the-way';
 import type { BatchInput } from './input';
 
 /** Rounding of a file's numbers, mm. */
@@ -66,18 +67,25 @@ export type BedJob = Omit<GcodeJob, 'toFile' | 'dialect' | 'park'> & {
   readonly mend: Mend;
   /** From the bed to the file's coordinates and where the head is left, where that is not the machine's own zero. */
   readonly frame?: { readonly toFile: Transform; readonly park: Vec } | undefined;
+  /** What stands round the work, too tall to be passed over. */
+  readonly around?: readonly Obstacle[];
 };
 
 /**
  * A program of moves over the bed, in chunks. The only way such a file is written: refused when any move, beam on or
- * off, approach and run-out included, would leave the bed's travel.
+ * off, approach and run-out included, would leave the bed's travel, or hit what stands round the work.
  */
 export const bedProgram = (
   input: BatchInput,
   moves: Moves,
-  { mend, frame = { toFile: bedToFile(input.machine), park: parkOf(input) }, ...job }: BedJob,
+  { mend, frame = { toFile: bedToFile(input.machine), park: parkOf(input) }, around = [], ...job }: BedJob,
 ): Result<Generator<string>> => {
-  const problem = moves.count === 0 ? null : offTravel(input.machine, reachOf(moves), mend);
+  const { machine } = input;
+  const problem =
+    moves.count === 0
+      ? null
+      : (offTravel(machine, reachOf(moves), mend) ??
+        inTheWay(machine, moves, apply(invert(frame.toFile), frame.park), around));
   return problem
     ? { ok: false, problem }
     : ok(gcodeChunks(moves, { ...job, ...frame, dialect: input.machine.dialect }));

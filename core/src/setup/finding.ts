@@ -26,7 +26,9 @@ export type Danger =
   /** A setting of the machine stands as another batch left it. */
   | 'settings'
   /** The fixture was changed since it was made. */
-  | 'fixture';
+  | 'fixture'
+  /** The blank is not what was drawn of it. */
+  | 'outline';
 
 /** Something that is remarked on at a station. With a danger it is more than that: files are refused for it. */
 export interface Remark {

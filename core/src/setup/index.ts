@@ -13,6 +13,7 @@ export * from './station';
 export * from './photo-reckoned';
 export * from './feed-reckoned';
 export * from './reckoned';
+export * from './in-the-way';
 export * from './bed-program';
 export * from './moves';
 export * from './close-steps';

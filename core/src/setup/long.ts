@@ -32,6 +32,7 @@ import type { Problem } from '../result';
 import { type Mm, type Ordinal, nth } from '../units';
 import { fixed } from '../working';
 import { TURNED } from './face';
+import type { Remark } from './finding';
 import type { BatchInput } from './input';
 
 const SEGMENT_TICK = 'run.segment-';
@@ -51,6 +52,15 @@ export interface LongReckoning {
   readonly burned: boolean;
   readonly errors: readonly Pick<SegmentError, 'fromStart' | 'step'>[];
 }
+
+/** What is wrong with a plan of segments, said at the station where it is made. */
+export const planRemarks = (
+  plan: Pick<LongPlan, 'warnings' | 'over'> | null | undefined,
+  station: string,
+): Remark[] => [
+  ...(plan?.warnings ?? []).map((message) => ({ station, message })),
+  ...(plan?.over ? [{ station, message: plan.over, danger: 'zone' as const }] : []),
+];
 
 /** Size of a long piece as it is engraved: its blank's rectangle. */
 const sizeOf = (blank: Blank): { length: Mm; width: Mm } | null =>

@@ -1,9 +1,10 @@
-import { bedToFile, planTime, runUp, type Moves } from '../burn';
-import { bedProgram, offTravel, type Mend } from './bed-program';
-import { apply, boxOf, compose, polyline, transformContour, type Contour, type Transform } from '../geometry';
+import { bedToFile, Moves, planTime, runUp } from '../burn';
+import { bedProgram, offTravel, parkOf, type Mend } from './bed-program';
+import { apply, boxOf, compose, invert, polyline, transformContour, type Contour, type Transform } from '../geometry';
 import { slotTransform, type Pass } from '../holding';
 import { fail, ok, type Problem, type Result } from '../result';
 import type { Seconds } from '../units';
+import { inTheWay, obstaclesOf } from './in-the-way';
 import type { BatchInput } from './input';
 import { segmentBurn, type LongReckoning } from './long';
 import { pieceMoves, segmentMoves } from './moves';
@@ -71,6 +72,7 @@ const written = (
     title,
     frame: words.frame?.(input, r),
     mend: LAY_FURTHER_IN,
+    around: obstaclesOf(r),
     notes: [
       ...first,
       `machine ${input.machine.name}, bed ${input.machine.bed.width} x ${input.machine.bed.height} mm`,
@@ -125,7 +127,11 @@ export const walkProgram = (input: BatchInput, r: BatchReckoning, words: LoadWor
   if (hull.length < 2) return fail('no-art', 'There is no art to walk round yet.', 'run');
   const off = offTravel(input.machine, boxOf(hull), LAY_FURTHER_IN);
   if (off) return { ok: false, problem: off };
-  const { toFile } = words.frame?.(input, r) ?? { toFile: bedToFile(input.machine) };
+  const { toFile, park } = words.frame?.(input, r) ?? { toFile: bedToFile(input.machine), park: parkOf(input) };
+  const walked = new Moves();
+  for (const p of [...hull, hull[0]!]) walked.push(p.x, p.y, WALK_SPEED, 0);
+  const hit = inTheWay(input.machine, walked, apply(invert(toFile), park), obstaclesOf(r));
+  if (hit) return { ok: false, problem: hit };
   const n = (v: number): string => String(Math.round(v * 1000) / 1000 || 0);
   const points = [...hull, hull[0]!].map((p) => apply(toFile, p));
   const lines = [

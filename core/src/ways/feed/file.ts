@@ -8,6 +8,7 @@ import {
   pieceMoves,
   segmentMoves,
   bedProgram,
+  obstaclesOf,
   placedPieces,
   type BatchReckoning,
 } from '../../setup';
@@ -83,6 +84,7 @@ export const stripGcode = (input: BatchInput, r: BatchReckoning, title: string):
   return bedProgram(input, moves, {
     title,
     mend: { words: 'Lay the strip further in, or leave a wider margin at its edges.', field: 'feed' },
+    around: obstaclesOf(r),
     notes: [
       `feeder ${feed.feeder.name}, ${word} in mm, from stop ${feed.current} of ${feed.stops.length}, strip ${feed.strip}`,
       `strip ${heldAs(input, 'feed').choice.name}, rapid feed at most ${speed} mm/s as the feeder is set`,

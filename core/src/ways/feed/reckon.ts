@@ -7,13 +7,16 @@ import {
   longBudget,
   noFixings,
   piecesOnBoard,
+  planRemarks,
   reckonPlace,
   type BatchInput,
   type BatchReckoning,
+  type Danger,
   type FeedReckoning,
   type FeedStop,
   type PlaceReckoning,
   type ReckonOptions,
+  type Remark,
 } from '../../setup';
 import type { Mm } from '../../units';
 import { artWarnings } from '../flat';
@@ -25,23 +28,29 @@ import { plannedOf, stripRoster } from './run';
 import { stopsOf, type Stops } from './stops';
 import { boardOf, pointsOf } from './strip';
 
-type Warnings = BatchReckoning['warnings'];
-
-const warningsOf = (input: BatchInput, strip: OnStrip, { stops, proposed }: Stops): Warnings => {
+const warningsOf = (input: BatchInput, strip: OnStrip, { stops, proposed }: Stops): Remark[] => {
   const { choice, misfits, size, work, skew, calibration, art } = strip;
   const { kind } = choice.work;
   const gapStep = stops.length > 1 ? gapError(stops, calibration) : 0;
-  const feed = (message: string): Warnings[number] => ({ station: 'feed', message });
+  const feed = (message: string, danger?: Danger): Remark => ({
+    station: 'feed',
+    message,
+    ...(danger ? { danger } : {}),
+  });
   return [
     ...misfits.slice(1).map((m) => feed(m.message)),
     ...(input.feeder ? looseStops(input.feeder, size.length, stops) : []).map((n) =>
-      feed(`At stop ${n} no roller holds the strip. Tape a leader to its end, or lay the first place farther from it.`),
+      feed(
+        `At stop ${n} no roller holds the strip. Tape a leader to its end and enter the strip as much longer, or lay the first place farther from it.`,
+        'grip',
+      ),
     ),
-    ...(work.plan?.warnings ?? []).map(feed),
+    ...planRemarks(work.plan, 'feed'),
     ...(kind === 'parts' && gapStep > choice.gap
       ? [
           feed(
-            `From stop to stop the feed may be off by ${gapStep.toFixed(2)} mm, the gap is ${choice.gap.toFixed(2)}: neighbours at a stop’s edge could overlap.`,
+            `From stop to stop the feed may be off by ${gapStep.toFixed(2)} mm, the gap is ${choice.gap.toFixed(2)}: neighbours at a stop’s edge could overlap. Leave a gap of ${gapStep.toFixed(1)} mm, or measure more feeds.`,
+            'zone',
           ),
         ]
       : []),

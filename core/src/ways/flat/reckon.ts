@@ -4,6 +4,7 @@ import { apply, boxCorners, centroid, rigid, type Box, type Transform, type Vec 
 import {
   blankSizes,
   fixtureBasis,
+  LEAST_AIR,
   nominalSize,
   outOfDate,
   pinsAsThings,
@@ -235,8 +236,8 @@ const heightWarnings = ({ collisions, warpOk }: BatchReckoning['heights']): Warn
     .slice(0, 12)
     .map((c) => ({
       station: 'hold',
-      message: `${c.thing.label} stands in the head’s path: ${c.room <= 0 ? 'it would be hit' : `only ${c.room.toFixed(1)} mm of air`}.`,
-      ...(c.verdict === 'hits' ? { danger: 'collision' as const } : {}),
+      message: `${c.thing.label} stands in the head’s path: ${c.room <= 0 ? 'it would be hit' : `only ${c.room.toFixed(1)} mm of air; ${LEAST_AIR} mm is the least`}.`,
+      danger: 'collision' as const,
     })),
   ...(warpOk
     ? []

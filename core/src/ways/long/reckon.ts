@@ -12,6 +12,7 @@ import {
   longArt,
   longBox,
   longBudget,
+  planRemarks,
   reckonLong,
   segmentNow,
   reckonPlace,
@@ -84,7 +85,7 @@ export const longBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     planned: plannedLoads(input.quantity, 1),
     onTheBoard: ordinal === undefined || !board ? [] : [{ slot: board.slots[0]!, ordinal }],
     face,
-    warnings: [...(long.plan?.warnings ?? []).map((message) => ({ station: 'hold', message })), ...artWarnings(art)],
+    warnings: [...planRemarks(long.plan, 'hold'), ...artWarnings(art)],
     own: { long },
     fixings: noFixings,
   };

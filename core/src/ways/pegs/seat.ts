@@ -91,6 +91,7 @@ const cardOff = ({ found: { card } }: Pegs): Warnings =>
     ? [
         {
           station: 'hold',
+          danger: 'outline',
           message: `The blank and its card are ${card.toFixed(2)} mm apart: this is not its outline. Scan or draw it again before a board is cut.`,
         },
       ]

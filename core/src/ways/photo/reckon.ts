@@ -23,6 +23,7 @@ import {
   slotTransform,
   type Board,
   type Slot,
+  usableArea,
 } from '../../holding';
 import { type MarkPlace, markSpread } from '../../marks';
 import { liesOver } from '../../nest';
@@ -40,6 +41,7 @@ import type { Problem } from '../../result';
 import { runSummary } from '../../runs';
 import { type Mm, nth } from '../../units';
 import {
+  artOnPieces,
   noFixings,
   heldAs,
   type Held,
@@ -197,7 +199,7 @@ const budgetOf = (
 };
 
 /** What is wrong with how parts and blanks lie. */
-const lyingWarnings = (input: BatchInput, { parts, artBox, outline }: Seen, over: readonly number[]): Remark[] => [
+const lyingWarnings = (over: readonly number[]): Remark[] => [
   ...(over.length > 0
     ? [
         {
@@ -207,13 +209,12 @@ const lyingWarnings = (input: BatchInput, { parts, artBox, outline }: Seen, over
         },
       ]
     : []),
-  ...(parts ? [] : overEdges(input, artBox, outline)).map((message) => ({ station: 'hold', message })),
 ];
 
 /** Everything that follows where blanks lie anywhere and a photograph says where. */
 export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
   const seen = seenBy(input, options);
-  const { held, sizes, face, set: art, parts, onSheet, field, marks, slots, outline, artBox } = seen;
+  const { held, sizes, face, parts, onSheet, field, marks, slots, outline, artBox } = seen;
   const { choice, found } = held;
   const { bed, kerf } = input.machine;
   const pocket = plainPlace(sizes);
@@ -233,6 +234,7 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     : [];
   const asks = found.blanks.filter((f) => f.ask).length;
   const over = parts ? overDefects(found, outline, free) : [];
+  const art = artOnPieces(input, seen.set, face.zone, parts ? null : usableArea(outline, 0, 0));
   const artCorners = slots.flatMap((s) => boxCorners(artBox).map((c) => apply(slotTransform(s), c)));
   // Paper lies on the bed, blanks on it: their tops are in focus.
   const place = reckonPlace(input, true, onSheet ? board : null, artCorners, options.now, 0, -sizes.thickness.mean);
@@ -248,7 +250,7 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     board,
     boardProblem: problemOf(held),
     outOfDate: [],
-    heights: reckonHeights(sizes.thickness.mean, bareBed(seen.beside), input.machine, []),
+    heights: reckonHeights(sizes.thickness.mean, bareBed(seen.beside), input.machine, artCorners),
     zone: face.zone,
     art,
     artBox,
@@ -260,11 +262,7 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     planned: [],
     onTheBoard,
     face,
-    warnings: [
-      ...lyingWarnings(input, seen, over),
-      ...offBed.map((w) => ({ ...w, station: 'hold' })),
-      ...artWarnings(art),
-    ],
+    warnings: [...lyingWarnings(over), ...offBed.map((w) => ({ ...w, station: 'hold' })), ...artWarnings(art)],
     fixings: noFixings,
     own: {
       cutOut: parts ? { lines: panelCut(face.blank, sizes, kerf), when: 'at once' } : null,
@@ -281,20 +279,4 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
       },
     },
   };
-};
-
-/** Art that runs over a blank's edge needs something under it. */
-const overEdges = (input: BatchInput, art: Box, outline: readonly Contour[]): string[] => {
-  const edge = outline[0];
-  if (!edge) return [];
-  const xs = edge.vertices.map((v) => v.x);
-  const ys = edge.vertices.map((v) => v.y);
-  const over =
-    art.minX < Math.min(...xs) ||
-    art.maxX > Math.max(...xs) ||
-    art.minY < Math.min(...ys) ||
-    art.maxY > Math.max(...ys);
-  return over
-    ? [`The art runs over the edge of ${input.blank.name}: lay a backing sheet under the blanks, or the bed is marked.`]
-    : [];
 };
