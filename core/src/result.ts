@@ -13,8 +13,11 @@ export type Result<T> = { readonly ok: true; readonly value: T } | { readonly ok
 /** @example ok(3) // { ok: true, value: 3 } */
 export const ok = <T>(value: T): Result<T> => ({ ok: true, value });
 
+/** A failure whatever was wanted. */
+export type Failed = Result<never> & { readonly ok: false };
+
 /** @example fail('empty', 'No number was given.', 'length') */
-export const fail = (code: string, message: string, field?: string): Result<never> => ({
+export const fail = (code: string, message: string, field?: string): Failed => ({
   ok: false,
   problem: field === undefined ? { code, message } : { code, message, field },
 });

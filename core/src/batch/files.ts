@@ -3,7 +3,7 @@ import type { Pass } from '../holding';
 import { writeDxf, writeSvg } from '../output';
 import { fail, ok, type Result } from '../result';
 import { fitGaugePart, type BatchInput, type BatchReckoning, type Drawing, type TimeEstimate } from '../setup';
-import { gateOf, passed } from './gate';
+import { gateOf, fileNeeds, passed } from './gate';
 import { wayOf, type DrawingName, type FileKit, type Pictures, type ProgramName } from '../ways';
 
 const NO_PICTURES: Pictures = new Map();
@@ -46,7 +46,9 @@ export const batchDrawing = (
   title = input.name,
 ): Result<Drawing> => {
   const make = wayOf(input).files.drawings[name];
-  return make ? passed(gateOf(input, r, name), make(input, r, title)) : noSuch(input, A_DRAWING[name]);
+  return make
+    ? passed([...gateOf(input, r, name), ...fileNeeds(input, r, name)], () => make(input, r, title))
+    : noSuch(input, A_DRAWING[name]);
 };
 
 /** One of a batch's programs for the machine, at once or in chunks. */
@@ -58,7 +60,9 @@ export const batchProgram = (
 ): Result<string | Generator<string>> => {
   const make = wayOf(input).files.programs[name];
   return make
-    ? passed(gateOf(input, r, name), make(input, r, { title, pictures, ...kit }))
+    ? passed([...gateOf(input, r, name), ...fileNeeds(input, r, `${name}.gcode`)], () =>
+        make(input, r, { title, pictures, ...kit }),
+      )
     : noSuch(input, A_PROGRAM[name]);
 };
 

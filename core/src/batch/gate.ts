@@ -1,9 +1,18 @@
-import { asProblem, type BatchInput, type BatchReckoning, type Danger, type HeldBatch, type Remark } from '../setup';
+import {
+  asProblem,
+  NO_RECIPE,
+  NO_STOCK_RECIPE,
+  type BatchInput,
+  type BatchReckoning,
+  type Danger,
+  type HeldBatch,
+  type Remark,
+} from '../setup';
 import type { Problem, Result } from '../result';
 import { nth } from '../units';
 import { BED_AXIS } from '../drive';
 import { fixed, listed, percent } from '../working';
-import { wayOf, type DrawingName, type ProgramName } from '../ways';
+import { wayOf, type DrawingName, type FileKey, type ProgramName } from '../ways';
 
 /** What a file is for, which says what it must not leave with. */
 export type Use =
@@ -46,8 +55,8 @@ const USES: Readonly<Record<Gated, Use>> = {
 };
 
 /**
- * The gate's table: which uses a danger stops. Where the work lies in doubt, an axis that is set too fast and a number
- * that is not typed in are found out by the file as it is made; all else is told from the reckoning.
+ * The gate's table: which uses a danger stops. What is only not done yet (marks not read, a number not typed in, no
+ * recipe) is no danger: files wait for it.
  */
 export const STOPS: Readonly<Record<Danger, readonly Use[]>> = {
   travel: ['burn', 'walk'],
@@ -58,7 +67,7 @@ export const STOPS: Readonly<Record<Danger, readonly Use[]>> = {
   focus: ['burn'],
   recipe: ['burn', 'tape', 'ring', 'stock', 'trial'],
   roster: ['burn', 'print'],
-  marks: ['burn', 'walk'],
+  marks: ['burn'],
   number: ['burn'],
   settings: ['burn', 'walk', 'ring', 'tape', 'stock', 'trial'],
   fixture: ['burn', 'walk'],
@@ -174,6 +183,31 @@ const fixtureRemarks = (r: BatchReckoning): Remark[] =>
 export const gateOf = (input: BatchInput, r: BatchReckoning, file: Gated): readonly Problem[] =>
   against(input, r, dangersOf(input, r), USES[file]);
 
+/**
+ * What a file waits for: its recipe, and what its way says. Nobody is to blame for it and nothing is wrong; it is not
+ * done yet.
+ */
+export const fileNeeds = (input: BatchInput, r: BatchReckoning, file: FileKey): readonly Problem[] => {
+  const name = file.replace('.gcode', '') as Gated;
+  const own = (wayOf(input).files.needs[file]?.(input, r) ?? []).filter((p) => p !== null);
+  return name === file ? own : [...own, ...recipeNeeds(input, r, USES[name])];
+};
+
+/** A recipe that nobody chose yet; none is taken by itself. */
+const recipeNeeds = (input: BatchInput, r: BatchReckoning, use: Use): readonly Problem[] => {
+  if (use === 'stock' || use === 'trial') return input.stockRecipe ? [] : [NO_STOCK_RECIPE.problem];
+  if (use === 'burn') return r.face.recipe ? [] : [NO_RECIPE.problem];
+  return use === 'walk' || input.recipe ? [] : [NO_RECIPE.problem];
+};
+
+/** Marks that were read and are not to be believed as they are. */
+const doubts = ({ place: { question, consistency } }: BatchReckoning): readonly Problem[] =>
+  question
+    ? [question]
+    : consistency?.verdict === 'disagrees'
+      ? [{ code: 'marks-disagree', message: consistency.message, field: 'place' }]
+      : [];
+
 /** Every remark that is a danger to some file of the work that is on. */
 const dangersOf = (input: BatchInput, r: BatchReckoning): readonly Remark[] => {
   const on = new Set(r.onTheBoard.map((o) => o.ordinal));
@@ -182,15 +216,35 @@ const dangersOf = (input: BatchInput, r: BatchReckoning): readonly Remark[] => {
   );
 };
 
-const against = (input: BatchInput, r: BatchReckoning, dangers: readonly Remark[], use: Use): readonly Problem[] =>
-  [...dangers, ...recipeRemarks(input, r, use)].filter((w) => STOPS[w.danger!].includes(use)).map(asProblem);
+const against = (input: BatchInput, r: BatchReckoning, dangers: readonly Remark[], use: Use): readonly Problem[] => [
+  ...[...dangers, ...recipeRemarks(input, r, use)].filter((w) => STOPS[w.danger!].includes(use)).map(asProblem),
+  ...(STOPS.marks.includes(use) ? doubts(r) : []),
+];
 
-/** What the gate has against each file that a batch has, by the file's name without its ending; what may leave is not in it. */
-export const gatesOf = (input: BatchInput, r: BatchReckoning): Readonly<Partial<Record<Gated, readonly Problem[]>>> => {
+/** A reason why a file does not leave: something is wrong, or waits to be done. */
+export type Reason = Problem & { readonly waits: boolean };
+
+/** What stands against the files that a batch has; what may leave is not in it. */
+export type Gates = Readonly<Partial<Record<FileKey | 'print', readonly Reason[]>>>;
+
+/** What the gate has against each file of a batch, and then what it waits for. */
+export const gatesOf = (input: BatchInput, r: BatchReckoning): Gates => {
   const { drawings, programs, papers = [] } = wayOf(input).files;
-  const names = new Set([...Object.keys(drawings), ...Object.keys(programs), ...papers.filter((p) => p === 'print')]) as Set<Gated>; // prettier-ignore
   const dangers = dangersOf(input, r);
-  const all = [...names].map((name) => [name, against(input, r, dangers, USES[name])] as const);
+  const keys: readonly (FileKey | 'print')[] = [
+    ...(Object.keys(drawings) as DrawingName[]),
+    ...(Object.keys(programs) as ProgramName[]).map((name) => `${name}.gcode` as const),
+    ...papers.filter((p) => p === 'print'),
+  ];
+  const all = keys.map((key) => {
+    const use = USES[key.replace('.gcode', '') as Gated];
+    const needs = key === 'print' ? [] : fileNeeds(input, r, key);
+    const reasons = [
+      ...against(input, r, dangers, use).map((p) => ({ ...p, waits: false })),
+      ...needs.map((p) => ({ ...p, waits: true })),
+    ];
+    return [key, reasons] as const;
+  });
   return Object.fromEntries(all.filter(([, reasons]) => reasons.length > 0));
 };
 
@@ -204,9 +258,8 @@ export const refusal = (reasons: readonly Problem[]): Problem => {
   return reasons.length === 1 ? first : { ...first, reasons };
 };
 
-/** A file that was made, or all that stands against it: the gate's reasons and its own. */
-export const passed = <T>(against: readonly Problem[], made: Result<T>): Result<T> => {
-  if (against.length === 0) return made;
-  const own = made.ok || against.some((p) => p.message === made.problem.message) ? [] : [made.problem];
-  return { ok: false, problem: refusal([...against, ...own]) };
+/** A file, made when nothing stands against it; else all that does, each reason once. */
+export const passed = <T>(against: readonly Problem[], make: () => Result<T>): Result<T> => {
+  const reasons = [...new Map(against.map((p) => [p.message, p])).values()];
+  return reasons.length === 0 ? make() : { ok: false, problem: refusal(reasons) };
 };

@@ -17,7 +17,7 @@ import {
 } from '../drive';
 import { apply, boxOf, type Vec } from '../geometry';
 import { artOnBlank, letterGcode, ringGcode, turnedGcode, stillGcode, stillMoves } from '../ways/round';
-import { reckonBatch } from '../batch';
+import { batchProgram, reckonBatch } from '../batch';
 import { heldAs, type BatchInput, type BatchReckoning, type Ways } from '../setup';
 import { outlineAlphabet, strokeAlphabet } from '../test-alphabets';
 import { loadedPieces, testBatch } from '../test-batch';
@@ -467,12 +467,12 @@ describe('a piece on the simulated drive', () => {
   const bare = (input: BatchInput): BatchInput => ({ ...input, setup: { ...input.setup, faces: [] } });
   it.each([
     [inWay(job({}), 'drive', {}, { letter: null }), 'Burn the F'],
-    [inWay(job({}), 'drive', {}, { accelerationSet: 90_000 }), 'would be thrown'],
+    [inWay(job({}), 'drive', {}, { accelerationSet: 90_000 }), 'this blank follows up to'],
     [bare(job({})), 'what goes where'],
     [inWay(job({}), 'drive', {}, { numberSet: null }), 'Nobody said yet'],
     [inWay(job({}), 'drive', {}, { numberSet: 50 }), 'last said to have 50'],
   ])('refuses its file when it says why: %#', (input, words) => {
-    const made = turnedGcode(input, reckon(input), 'cup');
+    const made = batchProgram(input, reckon(input), 'load');
     expect(!made.ok && made.problem.message).toContain(words);
   });
   it('is fed by inverse time on an axis in degrees, and lands the same', () => {

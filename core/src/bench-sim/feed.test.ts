@@ -4,7 +4,7 @@ import { seeded, worstCorner } from '../budget';
 import { freshWork, freshFeeder, type Feeder } from '../feeder';
 import { flatten, segment } from '../geometry';
 import { FEED_ON, stripGcode } from '../ways/feed';
-import { loadGcode, nextFill, reckonBatch } from '../batch';
+import { batchProgram, loadGcode, nextFill, reckonBatch } from '../batch';
 import type { Fill } from '../ways';
 import { placedPieces, START_MARK, type BatchInput, type BatchReckoning, type FeedEntry } from '../setup';
 import { testAlphabets } from '../test-alphabets';
@@ -208,12 +208,8 @@ describe('a row of blanks on a feeder', () => {
     const same = burn(stand, r, [...alone.value].join(''));
     if (!burned.ok || !same.ok) throw new Error('unread');
     expect(burned.value.pieces.map((p) => p.strokes.length)).toEqual(same.value.pieces.map((p) => p.strokes.length));
-    const refused = stripGcode(
-      inWay(stand.input, 'feed', { aimEvery: 1 }),
-      reckonBatch(inWay(stand.input, 'feed', { aimEvery: 1 }), options),
-      'x',
-    );
-    expect(refused.ok ? '' : refused.problem.code).toBe('aimed-between');
+    const aimed = inWay(stand.input, 'feed', { aimEvery: 1 });
+    expect(batchProgram(aimed, reckonBatch(aimed, options), 'strip')).toMatchObject({ ok: false, problem: { code: 'aimed-between' } }); // prettier-ignore
   });
 });
 

@@ -1,4 +1,4 @@
-import { contourBox, type Box } from '../geometry';
+import { contourBox, type Box, type Vec } from '../geometry';
 import type { Mm, MmPerS, Seconds } from '../units';
 
 /**
@@ -70,6 +70,17 @@ export const reachOf = (moves: Moves): Box => {
     reach(c, d);
   }
   return { minX, minY, maxX, maxY };
+};
+
+/** Everything that is burned by some moves, from both ends of each; mm. */
+export const burnedPlaces = (moves: Moves): Vec[] => {
+  const out: Vec[] = [];
+  for (let i = 0; i < moves.count; i += 1)
+    if (moves.power[i]! > 0) {
+      out.push({ x: moves.x[i]!, y: moves.y[i]! });
+      if (i > 0) out.push({ x: moves.x[i - 1]!, y: moves.y[i - 1]! });
+    }
+  return out;
 };
 
 /**

@@ -2,23 +2,23 @@ import { engraveLoad, type PlacedPiece } from '../artwork';
 import { addFill, addLines, Moves, ordered, type BurnSetting } from '../burn';
 import { flatten, transformContour, type Contour } from '../geometry';
 import type { LongKind } from '../long';
-import { fail, ok, type Result } from '../result';
+import { fail, ok, type Failed, type Result } from '../result';
 import type { BatchInput } from './input';
 import { panelCuts } from './placed';
 import { segmentBurn, type LongReckoning } from './long';
 import type { BatchReckoning } from './reckoned';
 
 /** Boards, gauges, pins, cradles and camera marks are of another material than the pieces. */
-export const NO_STOCK_RECIPE: Result<never> = fail(
+export const NO_STOCK_RECIPE: Failed = fail(
   'no-stock-recipe',
   'Choose a recipe for the material that this is cut from, at the Burn station: it is another than the pieces’.',
   'burn',
 );
 
-export const NO_RECIPE: Result<never> = fail(
+export const NO_RECIPE: Failed = fail(
   'no-recipe',
   'Choose a recipe at the Burn station first: power and speed come from it.',
-  'recipe',
+  'burn',
 );
 
 /** Head moves for the segment of a long piece that lies on the bed. */

@@ -1,6 +1,16 @@
 import { bedToFile, Moves, planTime, runUp } from '../burn';
 import { bedProgram, offTravel, parkOf, type Mend } from './bed-program';
-import { apply, boxOf, compose, invert, polyline, transformContour, type Contour, type Transform } from '../geometry';
+import {
+  apply,
+  boxOf,
+  compose,
+  invert,
+  polyline,
+  transformContour,
+  type Contour,
+  type Transform,
+  type Vec,
+} from '../geometry';
 import { slotTransform, type Pass } from '../holding';
 import { fail, ok, type Problem, type Result } from '../result';
 import type { Seconds } from '../units';
@@ -44,21 +54,23 @@ const LAY_FURTHER_IN: Mend = {
   field: 'place',
 };
 
-/** What stands against burning the load that is on: not placed, marks in doubt, nothing loaded. */
-const against = (r: BatchReckoning, { unplaced }: LoadWords): Problem | null => {
-  if (!r.placed) return unplaced(r);
-  if (r.place.question) return r.place.question;
-  if (r.place.consistency?.verdict === 'disagrees')
-    return { code: 'marks-disagree', message: r.place.consistency.message, field: 'place' };
-  return r.run.openLoad === null
+/** What the walk of the outline waits for: that it is known where the work lies. */
+export const walkNeeds = (r: BatchReckoning, { unplaced }: LoadWords): readonly (Problem | null)[] => [
+  r.placed ? null : (r.place.problem ?? unplaced(r)),
+];
+
+/** What burning the load that is on waits for: its place, and something loaded. */
+export const loadNeeds = (r: BatchReckoning, words: LoadWords): readonly (Problem | null)[] => [
+  ...walkNeeds(r, words),
+  r.run.openLoad === null
     ? {
         code: 'no-load',
         message:
           'Nothing is loaded. Start the next load at the Run station; then the file burns exactly the filled pockets.',
         field: 'run',
       }
-    : null;
-};
+    : null,
+];
 
 const written = (
   input: BatchInput,
@@ -86,8 +98,7 @@ const written = (
 };
 
 /**
- * The G-code of a load of pieces, in chunks. Refused while it is not known where the work lies: an engraved
- * file must know.
+ * The G-code of a load of pieces, in chunks, where it is known that the work lies: `loadNeeds` says what that waits for.
  */
 export const pieceProgram = (
   input: BatchInput,
@@ -96,8 +107,6 @@ export const pieceProgram = (
   words: LoadWords,
   burns: 'engrave' | 'cut' = 'engrave',
 ): Result<Generator<string>> => {
-  const problem = against(r, words);
-  if (problem) return { ok: false, problem };
   const pieces = placedPieces(r, r.onTheBoard);
   if (pieces.length === 0)
     return fail('no-pieces', 'No piece is waiting. Bring in the roster at the Run station.', 'run');
@@ -113,8 +122,6 @@ export const segmentProgram = (
   title: string,
   words: LoadWords,
 ): Result<Generator<string>> => {
-  const problem = against(r, words);
-  if (problem) return { ok: false, problem };
   if (segmentBurn(long).length === 0) return fail('no-pieces', 'There is nothing to burn on this segment.', 'run');
   const moves = segmentMoves(input, r, long);
   return moves.ok ? written(input, r, title, words, moves.value) : moves;
@@ -122,7 +129,6 @@ export const segmentProgram = (
 
 /** The walk of the true outline: no line switches the beam on. */
 export const walkProgram = (input: BatchInput, r: BatchReckoning, words: LoadWords): Result<string> => {
-  if (!r.placed) return { ok: false, problem: words.unplaced(r) };
   const hull = trueOutline(r);
   if (hull.length < 2) return fail('no-art', 'There is no art to walk round yet.', 'run');
   const off = offTravel(input.machine, boxOf(hull), LAY_FURTHER_IN);
@@ -132,8 +138,13 @@ export const walkProgram = (input: BatchInput, r: BatchReckoning, words: LoadWor
   for (const p of [...hull, hull[0]!]) walked.push(p.x, p.y, WALK_SPEED, 0);
   const hit = inTheWay(input.machine, walked, apply(invert(toFile), park), obstaclesOf(r));
   if (hit) return { ok: false, problem: hit };
+  return ok(walkText(hull.map((p) => apply(toFile, p))));
+};
+
+/** A walk round a hull at walking speed, in the file's own numbers: no line of it switches the beam on. */
+export const walkText = (hull: readonly Vec[]): string => {
   const n = (v: number): string => String(Math.round(v * 1000) / 1000 || 0);
-  const points = [...hull, hull[0]!].map((p) => apply(toFile, p));
+  const points = [...hull, hull[0]!];
   const lines = [
     '(walk of the true outline, beam off)',
     'G21',
@@ -148,7 +159,7 @@ export const walkProgram = (input: BatchInput, r: BatchReckoning, words: LoadWor
     'M2',
     '',
   ];
-  return ok(lines.join('\n'));
+  return lines.join('\n');
 };
 
 /** What the segment that is on burns, bed frame. */
@@ -187,29 +198,17 @@ const onBed = (input: BatchInput, title: string, passes: readonly Pass[]): Drawi
   sheet: { width: input.machine.bed.width, height: input.machine.bed.height },
 });
 
-/** The load as a drawing of the whole bed, art where the work really lies: refused for what its program is refused for. */
+/** The load as a drawing of the whole bed, art where the work really lies: it waits for what its program waits for. */
 export const pieceDrawing = (
   input: BatchInput,
   r: BatchReckoning,
   title: string,
-  words: LoadWords,
   burns: 'engrave' | 'cut' = 'engrave',
-): Result<Drawing> => {
-  const problem = against(r, words);
-  return problem ? { ok: false, problem } : ok(onBed(input, title, piecePasses(r, burns)));
-};
+): Drawing => onBed(input, title, piecePasses(r, burns));
 
 /** The segment that is on as a drawing of the whole bed. */
-export const segmentDrawing = (
-  input: BatchInput,
-  r: BatchReckoning,
-  long: LongReckoning,
-  title: string,
-  words: LoadWords,
-): Result<Drawing> => {
-  const problem = against(r, words);
-  return problem ? { ok: false, problem } : ok(onBed(input, title, segmentPasses(r, long)));
-};
+export const segmentDrawing = (input: BatchInput, r: BatchReckoning, long: LongReckoning, title: string): Drawing =>
+  onBed(input, title, segmentPasses(r, long));
 
 export interface TimeEstimate {
   readonly load: Seconds;

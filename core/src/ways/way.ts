@@ -68,6 +68,10 @@ export type DrawingName =
   | 'pin-gauge'
   | 'stand';
 export type ProgramName = 'board' | 'load' | 'walk' | 'strip' | 'marks' | 'ring' | 'letter' | 'card' | 'grid' | 'pins';
+/** A file by its name: a drawing, whatever it is written as, or a program. */
+export type FileKey = DrawingName | `${ProgramName}.gcode`;
+/** What must be there before a file can be made, as far as that is told without making it; what is there already is left out. */
+export type Needs = (input: BatchInput, r: BatchReckoning) => readonly (Problem | null)[];
 /** Papers whose layout is drawn elsewhere: what is printed and cut, marks for the camera, a template to wrap. */
 export type PaperName = 'print' | 'marks' | 'template';
 
@@ -78,6 +82,8 @@ export interface WayFiles {
     readonly load: Programmer;
     readonly walk: Programmer;
   };
+  /** What each of them waits for, beside its recipe. */
+  readonly needs: { readonly [K in FileKey]?: Needs };
   readonly lists?: { readonly locator?: Lister };
   readonly papers?: readonly PaperName[];
 }

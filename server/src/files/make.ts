@@ -53,7 +53,7 @@ const csv = (rows: readonly (readonly string[])[]): string =>
 /** The pieces on the board as a picture in the board's frame, one dot an engraving interval. */
 const loadPng = async (batch: BatchDocument): Promise<Buffer> => {
   const { input, reckoning } = reckonDocument(batch, 1_000);
-  need(passed(gateOf(input, reckoning, 'load'), ok(null)));
+  need(passed(gateOf(input, reckoning, 'load'), () => ok(null)));
   if (!input.recipe)
     throw refused({
       code: 'no-recipe',
@@ -116,7 +116,7 @@ export const makeFile = async (
       return csv(need(batchList(input, r, 'locator')));
     case 'print.pdf':
       mustHave(input, 'print', 'is not held by a sheet; only sheets are printed');
-      need(passed(gateOf(input, r, 'print'), ok(null)));
+      need(passed(gateOf(input, r, 'print'), () => ok(null)));
       return printSheet(input, r, needBoard(r), batch.name);
     case 'marks.pdf':
       mustHave(input, 'marks', 'is not placed by a photograph');

@@ -2,7 +2,7 @@ import { createContext, useContext } from 'react';
 import { Link, useLocation } from 'react-router';
 import { toast } from 'sonner';
 import type { ApiProblem, FileName } from '@bistre/contract';
-import { STATION_NAMES, type Problem, type StationId } from '@bistre/core';
+import { STATION_NAMES, type Reason, type StationId } from '@bistre/core';
 import type { Shown } from '../data/shown';
 import { operatorName } from '../data/api';
 import { manyWords, outbox } from '../data/outbox';
@@ -71,19 +71,28 @@ const Gates = createContext<Shown['gates']>({});
 export const GatesOf = Gates.Provider;
 
 /** What stands against a file on this page. */
-export const useAgainst = (): ((file: FileName) => readonly Problem[]) => {
+export const useAgainst = (): ((file: FileName) => readonly Reason[]) => {
   const gates = useContext(Gates);
-  return (file) => gates[file.split('.')[0] as keyof typeof gates] ?? [];
+  return (file) => {
+    const [stem, ending] = file.split('.');
+    const against = gates[(ending === 'gcode' ? file : stem) as keyof typeof gates] ?? [];
+    // A picture is of the work itself, wherever that lies.
+    return ending === 'png' ? against.filter((r) => !r.waits) : against;
+  };
 };
 
-/** Why files are held back, each with the way to where it is mended. */
-export const Held = ({ batchId, reasons }: { batchId: string; reasons: readonly Problem[] }) => {
+/** Why files are held back, or what they wait for; each with the way to where it is mended or done. */
+export const Held = ({ batchId, reasons }: { batchId: string; reasons: readonly Reason[] }) => {
   const { pathname } = useLocation();
+  const wrong = reasons.some((r) => !r.waits);
   return (
-    <ul aria-label="Held back" className="mb-1.5 border-l-4 border-oxide bg-sheet px-3 py-1">
-      {reasons.slice(0, 6).map(({ message, field = '' }) => (
+    <ul
+      aria-label={wrong ? 'Held back' : 'First'}
+      className={`mb-1.5 border-l-4 bg-sheet px-3 py-1 ${wrong ? 'border-oxide' : 'border-ochre'}`}
+    >
+      {reasons.slice(0, 6).map(({ message, waits, field = '' }) => (
         <li key={message} className="py-0.5">
-          <b className="mr-2 text-oxide">Held back:</b>
+          <b className={`mr-2 ${waits ? 'text-ochre' : 'text-oxide'}`}>{waits ? 'First:' : 'Held back:'}</b>
           {message}{' '}
           {field in STATION_NAMES && !pathname.endsWith(`/${field}`) && (
             <Link className="link whitespace-nowrap" to={`/batches/${batchId}/${field}`}>

@@ -1,4 +1,4 @@
-import { render, screen, waitFor } from '@testing-library/react';
+import { cleanup, render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { MemoryRouter } from 'react-router';
 import { toast } from 'sonner';
@@ -18,8 +18,18 @@ const write = {
 } as const;
 
 describe('a file that the gate holds back', () => {
-  const magnet = { code: 'collision', message: 'magnet stands in the head’s path: it would be hit.', field: 'hold' };
-  const blank = { code: 'roster', message: 'Piece 5 would be blank: name is empty in the list.', field: 'run' };
+  const magnet = {
+    code: 'collision',
+    message: 'magnet stands in the head’s path: it would be hit.',
+    field: 'hold',
+    waits: false,
+  };
+  const blank = {
+    code: 'roster',
+    message: 'Piece 5 would be blank: name is empty in the list.',
+    field: 'run',
+    waits: false,
+  };
   const show = (gates: object) =>
     render(
       <MemoryRouter>
@@ -40,7 +50,7 @@ describe('a file that the gate holds back', () => {
     screen.getAllByRole<HTMLButtonElement>('button').filter((b) => !b.disabled).map((b) => b.textContent); // prettier-ignore
 
   it('is no button to press; every reason stands once, with the way to where it is mended', () => {
-    show({ load: [magnet, blank], walk: [magnet] });
+    show({ load: [magnet, blank], 'load.gcode': [magnet, blank], 'walk.gcode': [magnet] });
     expect(open()).toEqual([]);
     const list = screen.getByRole('list', { name: 'Held back' });
     expect([...list.children].map((li) => li.textContent)).toEqual([
@@ -52,9 +62,19 @@ describe('a file that the gate holds back', () => {
 
   it('leaves its neighbours open; the rest of many reasons is counted', () => {
     const many = Array.from({ length: 9 }, (_, i) => ({ ...blank, message: `Piece ${i + 1} would be blank.` }));
-    show({ load: many });
+    show({ load: many, 'load.gcode': many });
     expect(open()).toEqual(['Walk']);
     expect(screen.getByText('and 3 more reasons.')).toBeTruthy();
+  });
+
+  it('says what it waits for as something to do, after what is wrong', () => {
+    const recipe = { code: 'no-recipe', message: 'Choose a recipe at the Burn station first.', field: 'burn', waits: true }; // prettier-ignore
+    show({ 'load.gcode': [recipe] });
+    expect(open()).toEqual(['SVG', 'Walk']);
+    expect([...screen.getByRole('list', { name: 'First' }).children].map((li) => li.textContent)).toEqual([`First:${recipe.message} to Burn`]); // prettier-ignore
+    cleanup();
+    show({ 'load.gcode': [magnet, recipe], load: [magnet] });
+    expect([...screen.getByRole('list', { name: 'Held back' }).children].map((li) => li.textContent!.split(':')[0])).toEqual(['Held back', 'First']); // prettier-ignore
   });
 
   it('says all that the server has against it, where it knows more', async () => {

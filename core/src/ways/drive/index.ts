@@ -1,6 +1,19 @@
 import { freshDriveSettings, heldAs, untriedDrive, type BatchInput, type BatchReckoning } from '../../setup';
 import { entered, notStarted, PROVED } from '../flat';
-import { letterGcode, letterIsOld, numberIn, numberStands, ringGcode, ROUND, turnedGcode } from '../round';
+import {
+  driveNeeds,
+  letterGcode,
+  letterIsOld,
+  numberIn,
+  numberStands,
+  outlineNeeds,
+  ringGcode,
+  ROUND,
+  tapeNeeds,
+  turnedGcode,
+  turnedNeeds,
+  turnedWalk,
+} from '../round';
 import type { State, Way } from '../way';
 
 const state = (input: BatchInput, r: BatchReckoning): State => {
@@ -44,6 +57,13 @@ export const drive: Way = {
       load: (input, r, { title, pictures, progress }) => turnedGcode(input, r, title, pictures, progress),
       ring: ringGcode,
       letter: letterGcode,
+      walk: turnedWalk,
+    },
+    needs: {
+      'load.gcode': turnedNeeds,
+      'walk.gcode': (input, r) => [...driveNeeds(r), ...outlineNeeds(input)],
+      'ring.gcode': tapeNeeds,
+      'letter.gcode': tapeNeeds,
     },
   },
   putAway: () => ({

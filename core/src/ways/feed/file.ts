@@ -1,13 +1,14 @@
 import { Moves } from '../../burn';
 import { compose, invert } from '../../geometry';
 import type { Pause } from '../../output';
-import { fail, type Result } from '../../result';
+import { fail, type Problem, type Result } from '../../result';
 import {
   heldAs,
   type BatchInput,
   pieceMoves,
   segmentMoves,
   bedProgram,
+  NO_RECIPE,
   obstaclesOf,
   placedPieces,
   type BatchReckoning,
@@ -17,30 +18,36 @@ import {
 export const FEED_ON = 'feed on';
 
 /**
- * One file for every stop of the strip that is left, with the feeder's own word between them.
- *
- * Refused while stops are aimed at one by one, while the first piece waits for approval, or when the
- * feeder takes no word of a file.
+ * What one file for the whole strip waits for: a feeder that takes a word of a file, stops that are not aimed at one by
+ * one, an approved first piece.
  */
+export const stripNeeds = (input: BatchInput, r: BatchReckoning): (Problem | null)[] => {
+  const { feed, long } = r.own;
+  const need = (wanted: boolean, code: string, message: string, field: string): Problem | null =>
+    wanted ? null : { code, message, field };
+  if (!feed?.feeder || feed.stops.length === 0)
+    return [need(false, 'no-strip', feed?.problem?.message ?? 'This batch is not on a feeder.', 'feed')];
+  const { aimEvery } = feed;
+  return [
+    need(feed.feeder.word !== null, 'no-feed-word', `${feed.feeder.name} takes no word of a file: feed it by hand, stop by stop.`, 'feed'), // prettier-ignore
+    need(
+      aimEvery === 0,
+      'aimed-between',
+      `The strip is aimed at every ${aimEvery === 1 ? 'stop' : `${aimEvery} stops`}: one file cannot wait for that. Aim once only, if the budget allows it.`,
+      'feed',
+    ),
+    need(r.placed, 'not-aimed', 'Aim at the strip first.', 'feed'),
+    need(long !== null || input.firstApproved, 'not-approved', 'The first piece is not approved yet; the rest is held until then.', 'run'), // prettier-ignore
+    need(r.run.openLoad !== null || long !== null, 'no-load', 'Take the next stop at the Run station first; the file begins there.', 'run'), // prettier-ignore
+  ];
+};
+
+/** One file for every stop of the strip that is left, with the feeder's own word between them. */
 export const stripGcode = (input: BatchInput, r: BatchReckoning, title: string): Result<Generator<string>> => {
   const { feed } = r.own;
-  if (!feed?.feeder || feed.stops.length === 0)
-    return fail('no-strip', feed?.problem?.message ?? 'This batch is not on a feeder.', 'feed');
+  if (!feed?.feeder) return fail('no-strip', 'This batch is not on a feeder.', 'feed');
   const { word, settle, speed } = feed.feeder;
-  if (word === null)
-    return fail('no-feed-word', `${feed.feeder.name} takes no word of a file: feed it by hand, stop by stop.`, 'feed');
-  if (feed.aimEvery > 0)
-    return fail(
-      'aimed-between',
-      `The strip is aimed at every ${feed.aimEvery === 1 ? 'stop' : `${feed.aimEvery} stops`}: one file cannot wait for that. Aim once only, if the budget allows it.`,
-      'feed.aimEvery',
-    );
-  if (!r.placed) return fail('not-aimed', 'Aim at the strip first.', 'feed');
-  if (!r.own.long && !input.firstApproved)
-    return fail('not-approved', 'The first piece is not approved yet; the rest is held until then.', 'run');
-  if (r.run.openLoad === null && !r.own.long)
-    return fail('no-load', 'Take the next stop at the Run station first; the file begins there.', 'run');
-  if (!r.face.recipe) return fail('no-recipe', 'Choose a recipe at the Burn station first.', 'recipe');
+  if (!r.face.recipe) return NO_RECIPE;
   const here = feed.meant[feed.current - 1]!;
   const waiting = [...r.run.waiting];
   const slots = r.board?.slots ?? [];

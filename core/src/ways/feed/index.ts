@@ -1,4 +1,5 @@
 import { freshFeed, newStrip } from '../../feeder';
+import { ok } from '../../result';
 import {
   pieceDrawing,
   pieceProgram,
@@ -19,6 +20,7 @@ import {
   asReckoned,
   entered,
   loadWaits,
+  loadWaitsFor,
   nextPieces,
   planned,
   segmentsLeft,
@@ -26,7 +28,7 @@ import {
   PROVED,
 } from '../flat';
 import type { State, Way } from '../way';
-import { stripGcode } from './file';
+import { stripGcode, stripNeeds } from './file';
 import { feedBatch } from './reckon';
 import { feedMarkWords, feedRunWords, feedSteps } from './steps';
 
@@ -91,7 +93,7 @@ export const feed: Way = {
   files: {
     drawings: {
       load: (input, r, title) =>
-        r.own.long ? segmentDrawing(input, r, r.own.long, title, words) : pieceDrawing(input, r, title, words),
+        ok(r.own.long ? segmentDrawing(input, r, r.own.long, title) : pieceDrawing(input, r, title)),
     },
     programs: {
       load: (input, r, { title }) =>
@@ -99,6 +101,7 @@ export const feed: Way = {
       walk: (input, r) => walkProgram(input, r, words),
       strip: (input, r, { title }) => stripGcode(input, r, title),
     },
+    needs: { ...loadWaitsFor(words), 'strip.gcode': stripNeeds },
   },
   time: (input, r) =>
     r.own.long

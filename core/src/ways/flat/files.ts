@@ -1,4 +1,5 @@
 import {
+  loadNeeds,
   partDrawing,
   partProgram,
   pieceDrawing,
@@ -7,13 +8,14 @@ import {
   pinGaugePart,
   pinsPart,
   standPart,
+  walkNeeds,
   walkProgram,
   type BatchReckoning,
   type LoadWords,
 } from '../../setup';
 import { fail, ok, type Problem, type Result } from '../../result';
 import type { Board } from '../../holding';
-import type { Drawer, Programmer, Way, WayFiles } from '../way';
+import type { Drawer, Needs, Programmer, Way, WayFiles } from '../way';
 import { boardGcode } from './board-file';
 
 /** The board as it is made, or what stands against it. */
@@ -23,6 +25,11 @@ const needBoard = ({ board, boardProblem }: BatchReckoning): Result<Board> =>
     : boardProblem
       ? { ok: false, problem: boardProblem }
       : fail('no-board', 'There is no board yet: choose at the Hold station how the blanks are held.', 'hold');
+
+const needsBoard: Needs = (_, r) => {
+  const board = needBoard(r);
+  return [board.ok ? null : board.problem];
+};
 
 /** The board's own files: to cut it, or to have it cut. */
 const boardDrawing: Drawer = (_, r) => {
@@ -51,19 +58,28 @@ const AID_DRAWINGS: Partial<WayFiles['drawings']> = {
   stand: (input, r) => partDrawing(input, 'stand', standPart(input, r)),
 };
 
+/** What the files of a load wait for. */
+export const loadWaitsFor = (words: LoadWords): WayFiles['needs'] => ({
+  load: (_, r) => loadNeeds(r, words),
+  'load.gcode': (_, r) => loadNeeds(r, words),
+  'walk.gcode': (_, r) => walkNeeds(r, words),
+});
+
 /** The files of pieces that are burned as they lie, engraved or cut out. */
 export const loadFiles = (words: LoadWords, burns: 'engrave' | 'cut' = 'engrave'): WayFiles => ({
-  drawings: { load: (input, r, title) => pieceDrawing(input, r, title, words, burns) },
+  drawings: { load: (input, r, title) => ok(pieceDrawing(input, r, title, burns)) },
   programs: {
     load: (input, r, { title }) => pieceProgram(input, r, title, words, burns),
     walk: (input, r) => walkProgram(input, r, words),
   },
+  needs: loadWaitsFor(words),
 });
 
 /** The files of work that lies flat on the bed, with its aids. */
 export const flatFiles = (words: LoadWords = BY_MARKS, burns: 'engrave' | 'cut' = 'engrave'): WayFiles => {
-  const { drawings, programs } = loadFiles(words, burns);
+  const { drawings, programs, needs } = loadFiles(words, burns);
   return {
+    needs,
     drawings: { ...drawings, ...AID_DRAWINGS },
     programs: { ...programs, pins: (input, r) => partProgram(input, 'pins', pinsPart(input, r)) },
   };
@@ -71,8 +87,12 @@ export const flatFiles = (words: LoadWords = BY_MARKS, burns: 'engrave' | 'cut' 
 
 /** The files of a batch whose board is cut. */
 export const boardFiles = (words: LoadWords = BY_MARKS): WayFiles => {
-  const { drawings, programs } = flatFiles(words);
-  return { drawings: { ...drawings, board: boardDrawing }, programs: { ...programs, board: boardProgram } };
+  const { drawings, programs, needs } = flatFiles(words);
+  return {
+    drawings: { ...drawings, board: boardDrawing },
+    programs: { ...programs, board: boardProgram },
+    needs: { ...needs, board: needsBoard, 'board.gcode': needsBoard },
+  };
 };
 
 /** Time of what is engraved. */

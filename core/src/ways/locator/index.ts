@@ -31,7 +31,7 @@ const fromZero: LoadWords = {
     first: [`zero: pointer over the grid's ${locator?.zero.x}, ${locator?.zero.y}`],
   }),
 };
-const { drawings, programs } = flatFiles(fromZero);
+const { drawings, programs, needs } = flatFiles(fromZero);
 
 /** An open-frame machine on a board with stops: pieces lie at the grid that the machine burned itself. */
 export const locator: Way = {
@@ -54,6 +54,7 @@ export const locator: Way = {
       locator: (input, r) => partDrawing(input, 'locator', locatorPart(input, r)),
     },
     programs: { ...programs, grid: (input, r) => partProgram(input, 'grid', gridPart(input, r)) },
+    needs,
     lists: { locator: cutList },
   },
   steps: (input, r) => {

@@ -1,5 +1,5 @@
 import { freshLong } from '../../long';
-import { fail } from '../../result';
+import { fail, ok } from '../../result';
 import {
   recipeSteps,
   segmentDrawing,
@@ -20,6 +20,7 @@ import {
   bedClean,
   entered,
   loadWaits,
+  loadWaitsFor,
   notStarted,
   ON_THE_BED,
   PROVED,
@@ -67,12 +68,13 @@ export const long: Way = {
   waits: loadWaits('take the first work'),
   files: {
     drawings: {
-      load: (input, r, title) => (r.own.long ? segmentDrawing(input, r, r.own.long, title, words) : NO_PLAN),
+      load: (input, r, title) => (r.own.long ? ok(segmentDrawing(input, r, r.own.long, title)) : NO_PLAN),
     },
     programs: {
       load: (input, r, { title }) => (r.own.long ? segmentProgram(input, r, r.own.long, title, words) : NO_PLAN),
       walk: (input, r) => walkProgram(input, r, words),
     },
+    needs: loadWaitsFor(words),
   },
   time: (input, r) => segmentTime(input, r),
   take: () => 'Take the work',

@@ -17,6 +17,7 @@ export const pegs: Way = {
   places: ({ board }) => `${board?.slots.length ?? 0} places with two pegs each`,
   reckon: pegsBatch,
   files: {
+    needs: BOARD.files.needs,
     drawings: { ...BOARD.files.drawings, card: (input, r) => partDrawing(input, 'card', cardPart(input, r)) },
     programs: { ...BOARD.files.programs, card: (input, r) => partProgram(input, 'card', cardPart(input, r)) },
   },

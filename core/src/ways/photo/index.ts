@@ -27,7 +27,7 @@ import {
   walked,
 } from '../flat';
 import type { State, Way } from '../way';
-import { markDrawing, photoMarksGcode } from './marks';
+import { markDrawing, marksAreBurned, photoMarksGcode } from './marks';
 import { photoBatch } from './reckon';
 import { photoSteps } from './steps';
 
@@ -76,7 +76,7 @@ const notSeen = ({ own: { photo: taken } }: BatchReckoning): string => {
     ? 'Aim at the sheet’s crosses at the Place station first: the file would not know where the sheet lies.'
     : 'Take a photograph of the bed first: the file would not know where the blanks lie.';
 };
-const { drawings, programs } = loadFiles({
+const { drawings, programs, needs } = loadFiles({
   unplaced: (r) => ({ code: 'not-seen', message: notSeen(r), field: 'hold.photo' }),
   // Parts are cut out of their offcuts, all from the one side.
   notes: (r) => ({ after: r.own.cutOut ? ['side one'] : [] }),
@@ -114,6 +114,7 @@ export const photo: Way = {
   files: {
     drawings: { ...drawings, marks: markDrawing },
     programs: { ...programs, marks: photoMarksGcode },
+    needs: { ...needs, 'marks.gcode': (input) => [marksAreBurned(input)] },
     papers: ['marks'],
   },
   time: engravingTime,

@@ -1,18 +1,22 @@
 import { addFill, Moves, slowedTo } from '../../burn';
 import { contoursBox, flatten } from '../../geometry';
-import { fail, ok, type Result } from '../../result';
+import { fail, ok, type Problem, type Result } from '../../result';
 import { bedProgram, heldAs, type BatchInput, type BatchReckoning, type Drawing, NO_STOCK_RECIPE } from '../../setup';
 import { photoMarkContours } from './reckon';
+
+/** Marks that are printed, or on the bed already, are not burned. */
+export const marksAreBurned = (input: BatchInput): Problem | null =>
+  heldAs(input, 'photo').choice.marksOn === 'bed'
+    ? null
+    : {
+        code: 'not-burned',
+        message: 'These marks are not burned: they are printed, or on the bed already.',
+        field: 'hold.photo.marksOn',
+      };
 
 /** The camera's marks, filled, where the machine's own coordinates say they are. */
 export const photoMarksGcode = (input: BatchInput, r: BatchReckoning): Result<Generator<string>> => {
   if (!r.own.photo) return fail('no-camera', 'This batch is not placed by a photograph.', 'hold');
-  if (heldAs(input, 'photo').choice.marksOn !== 'bed')
-    return fail(
-      'not-burned',
-      'These marks are not burned: they are printed, or on the bed already.',
-      'hold.photo.marksOn',
-    );
   if (!input.stockRecipe) return NO_STOCK_RECIPE;
   const moves = new Moves();
   const { acceleration, bed } = input.machine;

@@ -1,5 +1,5 @@
 import { driveOf, letterIsOld } from './settings';
-import { addLines, Moves, runUp, planTime, type BurnSetting, type FilledRow } from '../../burn';
+import { addLines, burnedPlaces, Moves, runUp, planTime, type BurnSetting, type FilledRow } from '../../burn';
 import {
   developed,
   faceOutline,
@@ -13,7 +13,7 @@ import {
 import { convexHull, polyline, transformContour, translation, type Contour, type Vec } from '../../geometry';
 import type { Pass } from '../../holding';
 import { turningChunks } from '../../output';
-import { fail, ok, type Result } from '../../result';
+import { fail, ok, type Problem, type Result } from '../../result';
 import { type BatchInput, NO_RECIPE, shapesOn, type OnDrive, type RoundReckoning } from '../../setup';
 import { percent } from '../../working';
 import { numberIn } from './in-machine';
@@ -51,7 +51,7 @@ export const picturesOf = (input: BatchInput): string[] => [
 ];
 
 /**
- * The G-code of the piece on the drive. Refused while it is not known which way round art comes out.
+ * The G-code of the piece on the drive; `turnedNeeds` says what it waits for.
  * @param pictures all that the setup carries
  * @param progress called with the share of lines written
  */
@@ -67,30 +67,6 @@ export const turnedGcode = (
   const { on, blocks, lines } = made.value;
   if (picturesOf(input).some((id) => !pictures.has(id)))
     return fail('no-picture', 'A picture of this setup is not at hand. Choose it again.', 'drive.faces');
-  if (driveOf(input).letter === null)
-    return fail(
-      'no-letter',
-      letterIsOld(input)
-        ? 'Burn the F on tape again: which way the rim faces or the drive turns was entered anew since, and what it showed would turn the art a second time.'
-        : 'Burn the F on tape first: until then nobody knows which way round the art comes out.',
-      'drive',
-    );
-  const { value, where } = on.control;
-  const numberSet = numberIn(input, on.control);
-  if (!numberStands(on.control, numberSet))
-    return fail(
-      'number-not-set',
-      `${numberSet === null ? 'Nobody said yet that' : `The machine was last said to have ${numberSet};`} ${where} ${numberSet === null ? `stands at ${value}` : `must be ${value}`}. Type it in at the Drive station first.`,
-      'drive',
-    );
-  if (on.mustSlow)
-    return fail(
-      'too-fast',
-      `The turning axis is still set to more than ${on.throwing.recommended.toFixed(0)} mm/s²: this blank would be thrown. Lower it first.`,
-      'drive',
-    );
-  if (!input.pieces.some((p) => p.state === 'loaded'))
-    return fail('no-load', 'No piece is on the drive. Lay one on at the Run station.', 'run');
   const watched = function* (): Generator<Moves | FilledRow> {
     let at = 0;
     for (const block of blocks(pictures)) {
@@ -106,6 +82,44 @@ export const turnedGcode = (
       `rows every ${on.interval!.used.toFixed(5)} mm, ${Math.round(on.interval!.used / on.travel.step)} steps`,
     ]),
   );
+};
+
+/** What a piece on the drive waits for: a drive, its number typed in, the F picked, a piece on it. */
+export const turnedNeeds = (input: BatchInput, r: TurningNeeds): (Problem | null)[] => {
+  const needed = needDrive(r);
+  if (!needed.ok) return [needed.problem];
+  const { on } = needed.value;
+  const { value, where } = on.control;
+  const numberSet = numberIn(input, on.control);
+  return [
+    driveOf(input).letter === null
+      ? {
+          code: 'no-letter',
+          message: letterIsOld(input)
+            ? 'Burn the F on tape again: which way the rim faces or the drive turns was entered anew since, and what it showed would turn the art a second time.'
+            : 'Burn the F on tape first: until then nobody knows which way round the art comes out.',
+          field: 'drive',
+        }
+      : null,
+    numberStands(on.control, numberSet)
+      ? null
+      : {
+          code: 'number-not-set',
+          message: `${numberSet === null ? 'Nobody said yet that' : `The machine was last said to have ${numberSet};`} ${where} ${numberSet === null ? `stands at ${value}` : `must be ${value}`}. Type it in at the Drive station first.`,
+          field: 'drive',
+        },
+    input.pieces.some((p) => p.state === 'loaded')
+      ? null
+      : { code: 'no-load', message: 'No piece is on the drive. Lay one on at the Run station.', field: 'run' },
+  ];
+};
+
+/** What a burn on tape waits for: a drive, and a recipe whose line can be burned as slowly as the blank follows. */
+export const tapeNeeds = (input: BatchInput, r: TurningNeeds): (Problem | null)[] => {
+  const needed = needDrive(r);
+  if (!needed.ok) return [needed.problem];
+  const tape = input.recipe ? tapeSetting(input, needed.value.on) : null;
+  return [tape && !tape.ok ? tape.problem : null];
 };
 
 /**
@@ -181,14 +195,7 @@ export const letterGcode = (input: BatchInput, r: TurningNeeds): Result<string> 
 export const turnedOutline = (input: BatchInput, r: TurningNeeds): Vec[] => {
   const made = turnedMoves(input, r);
   if (!made.ok) return [];
-  const { moves } = made.value;
-  const points: Vec[] = [];
-  for (let i = 0; i < moves.count; i += 1)
-    if (moves.power[i]! > 0) {
-      points.push({ x: moves.x[i]!, y: moves.y[i]! });
-      if (i > 0) points.push({ x: moves.x[i - 1]!, y: moves.y[i - 1]! });
-    }
-  return convexHull(points);
+  return convexHull(burnedPlaces(made.value.moves));
 };
 
 /** Walk of the true outline at walking speed, beam off. */

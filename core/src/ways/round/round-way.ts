@@ -3,8 +3,8 @@ import { fail, ok } from '../../result';
 import { allMarks, nextPieces } from '../flat';
 import type { Drawer, Way } from '../way';
 import { cradleDrawing } from './cradle-drawing';
-import { templatePasses, turnedTime, turnedWalk, unrolledPasses } from './output';
-import { stillGcode } from './still';
+import { templatePasses, turnedTime, unrolledPasses } from './output';
+import { stillGcode, stillNeeds, stillWalk, outlineNeeds } from './still';
 import { roundBatch } from './batch';
 import { roundSteps } from './steps';
 
@@ -53,8 +53,9 @@ export const ROUND: Omit<Way, 'id' | 'words' | 'fresh' | 'stations' | 'putAway' 
     },
     programs: {
       load: (input, r, { title }) => stillGcode(input, r, title),
-      walk: turnedWalk,
+      walk: stillWalk,
     },
+    needs: { 'load.gcode': stillNeeds, 'walk.gcode': outlineNeeds },
     papers: ['template'],
   },
   time: turnedTime,

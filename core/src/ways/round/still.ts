@@ -1,10 +1,10 @@
 import { driveOf } from './settings';
-import { addFill, addLines, Moves, type BurnSetting } from '../../burn';
+import { addFill, addLines, burnedPlaces, Moves, type BurnSetting } from '../../burn';
 import { besideFor, diameterAt, pictureToFile, readingTurn, UPRIGHT, type FacePlace } from '../../drive';
-import { apply, type Transform, type Vec } from '../../geometry';
+import { apply, convexHull, type Transform, type Vec } from '../../geometry';
 import { gcodeChunks } from '../../output';
-import { fail, ok, type Result } from '../../result';
-import { type BatchInput, shapesOn, NO_RECIPE } from '../../setup';
+import { fail, ok, type Problem, type Result } from '../../result';
+import { type BatchInput, shapesOn, NO_RECIPE, walkText } from '../../setup';
 import type { TurningNeeds } from './turned';
 
 /**
@@ -49,17 +49,34 @@ export const stillMoves = (input: BatchInput, r: TurningNeeds): Result<Moves> =>
   return ok(moves);
 };
 
+/** What a piece in its cradle waits for. */
+export const stillNeeds = (input: BatchInput): (Problem | null)[] => [
+  input.pieces.some((p) => p.state === 'loaded')
+    ? null
+    : { code: 'no-load', message: 'No piece is in the cradle. Lay one on at the Run station.', field: 'run' },
+];
+
+/** What the walk round it waits for: the outline is that of the lines, which the recipe’s interval lays. */
+export const outlineNeeds = ({ recipe }: BatchInput): (Problem | null)[] => [recipe ? null : NO_RECIPE.problem];
+
+/** From the crest’s frame to the file’s. */
+const fromCrest = (input: BatchInput): Transform => ({ a: 1, b: 0, c: 0, d: input.machine.yRuns === 'away' ? 1 : -1, e: 0, f: 0 }); // prettier-ignore
+
+/** The walk round what is burned on a piece in its cradle, beam off. */
+export const stillWalk = (input: BatchInput, r: TurningNeeds): Result<string> => {
+  const moves = stillMoves(input, r);
+  if (!moves.ok) return moves;
+  return ok(walkText(convexHull(burnedPlaces(moves.value)).map((p) => apply(fromCrest(input), p))));
+};
+
 /** The G-code of a piece lying still in its cradle. */
 export const stillGcode = (input: BatchInput, r: TurningNeeds, title: string): Result<Generator<string>> => {
   const moves = stillMoves(input, r);
   if (!moves.ok) return moves;
-  if (!input.pieces.some((p) => p.state === 'loaded'))
-    return fail('no-load', 'No piece is in the cradle. Lay one on at the Run station.', 'run');
-  const toFile: Transform = { a: 1, b: 0, c: 0, d: input.machine.yRuns === 'away' ? 1 : -1, e: 0, f: 0 };
   return ok(
     gcodeChunks(moves.value, {
       title,
-      toFile,
+      toFile: fromCrest(input),
       dialect: input.machine.dialect,
       park: { x: 0, y: 0 },
       notes: [

@@ -3,7 +3,7 @@ import type { BatchArt } from '../../artwork';
 import { addLines, addRow, Moves, runUp, type BurnSetting, type FilledRow } from '../../burn';
 import { lineToTravel, type Unrolling } from '../../drive';
 import { scanFill, type Vec } from '../../geometry';
-import { fail, ok, type Result } from '../../result';
+import { fail, ok, type Problem, type Result } from '../../result';
 import { type BatchInput, shapesOn, type PlacedFace, type OnDrive, type RoundReckoning, NO_RECIPE } from '../../setup';
 import type { Pictures } from '../way';
 import { laidPictures, PictureLines } from './pictures';
@@ -21,6 +21,12 @@ export const needDrive = (r: TurningNeeds): Result<{ round: RoundReckoning; on: 
   if (!round?.on)
     return fail('no-drive', round?.problem?.message ?? 'Choose a drive at the Drive station first.', 'drive');
   return ok({ round, on: round.on });
+};
+
+/** What everything on a drive waits for. */
+export const driveNeeds = (r: TurningNeeds): (Problem | null)[] => {
+  const needed = needDrive(r);
+  return [needed.ok ? null : needed.problem];
 };
 
 /** The recipe as it is burned on this drive: at whole steps, with the energy that it wants on the surface. */
