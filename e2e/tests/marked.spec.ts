@@ -20,7 +20,7 @@ test('drilled plates: marks and readings from a table, then a piece placed by it
   await page.getByRole('button', { name: 'readings from a table' }).click();
   await page.getByLabel(/A line each: mark, x, y/).fill('1; 300; 200\n2; 404; 9999');
   await page.getByRole('button', { name: 'Take the table' }).click();
-  await expect(page.getByText(/Mark 2 was read off the bed/)).toBeVisible();
+  await expect(page.getByText(/^Wrong:Mark 2 was read off the bed/)).toBeVisible();
 
   await page.goto(`${page.url().replace(/\/place$/, '')}/bench`);
   const title = page.getByRole('heading', { level: 2 });

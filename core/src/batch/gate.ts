@@ -200,13 +200,18 @@ const recipeNeeds = (input: BatchInput, r: BatchReckoning, use: Use): readonly P
   return use === 'walk' || input.recipe ? [] : [NO_RECIPE.problem];
 };
 
-/** Marks that were read and are not to be believed as they are. */
-const doubts = ({ place: { question, consistency } }: BatchReckoning): readonly Problem[] =>
-  question
-    ? [question]
-    : consistency?.verdict === 'disagrees'
-      ? [{ code: 'marks-disagree', message: consistency.message, field: 'place' }]
-      : [];
+/** Marks that were read and place nothing, or are not to be believed as they are; a walk with the beam off may show which. */
+const doubts = (
+  { placed, place: { problem, question, consistency } }: BatchReckoning,
+  use: Use,
+): readonly Problem[] => {
+  if (problem && !placed && (use === 'burn' || use === 'walk')) return [problem];
+  if (!STOPS.marks.includes(use)) return [];
+  if (question) return [question];
+  return consistency?.verdict === 'disagrees'
+    ? [{ code: 'marks-disagree', message: consistency.message, field: 'place' }]
+    : [];
+};
 
 /** Every remark that is a danger to some file of the work that is on. */
 const dangersOf = (input: BatchInput, r: BatchReckoning): readonly Remark[] => {
@@ -218,7 +223,7 @@ const dangersOf = (input: BatchInput, r: BatchReckoning): readonly Remark[] => {
 
 const against = (input: BatchInput, r: BatchReckoning, dangers: readonly Remark[], use: Use): readonly Problem[] => [
   ...[...dangers, ...recipeRemarks(input, r, use)].filter((w) => STOPS[w.danger!].includes(use)).map(asProblem),
-  ...(STOPS.marks.includes(use) ? doubts(r) : []),
+  ...doubts(r, use),
 ];
 
 /** A reason why a file does not leave: something is wrong, or waits to be done. */

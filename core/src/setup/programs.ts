@@ -56,7 +56,7 @@ const LAY_FURTHER_IN: Mend = {
 
 /** What the walk of the outline waits for: that it is known where the work lies. */
 export const walkNeeds = (r: BatchReckoning, { unplaced }: LoadWords): readonly (Problem | null)[] => [
-  r.placed ? null : (r.place.problem ?? unplaced(r)),
+  r.placed || r.place.problem ? null : unplaced(r),
 ];
 
 /** What burning the load that is on waits for: its place, and something loaded. */

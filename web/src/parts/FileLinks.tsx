@@ -90,17 +90,20 @@ export const Held = ({ batchId, reasons }: { batchId: string; reasons: readonly 
       aria-label={wrong ? 'Held back' : 'First'}
       className={`mb-1.5 border-l-4 bg-sheet px-3 py-1 ${wrong ? 'border-oxide' : 'border-ochre'}`}
     >
-      {reasons.slice(0, 6).map(({ message, waits, field = '' }) => (
-        <li key={message} className="py-0.5">
-          <b className={`mr-2 ${waits ? 'text-ochre' : 'text-oxide'}`}>{waits ? 'First:' : 'Held back:'}</b>
-          {message}{' '}
-          {field in STATION_NAMES && !pathname.endsWith(`/${field}`) && (
-            <Link className="link whitespace-nowrap" to={`/batches/${batchId}/${field}`}>
-              to {STATION_NAMES[field as StationId]}
-            </Link>
-          )}
-        </li>
-      ))}
+      {reasons.slice(0, 6).map(({ message, waits, field = '' }) => {
+        const station = field.split('.')[0]!;
+        return (
+          <li key={message} className="py-0.5">
+            <b className={`mr-2 ${waits ? 'text-ochre' : 'text-oxide'}`}>{waits ? 'First:' : 'Held back:'}</b>
+            {message}{' '}
+            {station in STATION_NAMES && !pathname.endsWith(`/${station}`) && (
+              <Link className="link whitespace-nowrap" to={`/batches/${batchId}/${station}`}>
+                to {STATION_NAMES[station as StationId]}
+              </Link>
+            )}
+          </li>
+        );
+      })}
       {reasons.length > 6 && <li className="text-oxide">and {reasons.length - 6} more reasons.</li>}
     </ul>
   );
