@@ -37,7 +37,12 @@ export const measurePointer = (
   const state = aim(burned, dot, r);
   const machine = {
     ...base.machine,
-    pointerOffset: { ...pointerFromDot(dot, state.head), height: 0, second: null, measuredAt: now.toISOString() },
+    pointerOffset: {
+      ...pointerFromDot(dot.shown!, state.head),
+      height: 0,
+      second: null,
+      measuredAt: now.toISOString(),
+    },
   };
   return { input: { ...base, machine }, state };
 };

@@ -14,7 +14,9 @@ import { feedTo, layInFeeder, measureOffsets, stripPose, tryFeed, type FeederSta
 import { home, layBoard, type SimState } from './machine';
 import { runFile, againstStop, partOfSheet } from './run';
 
-const STRIPS = many(100, 30);
+const STRIPS = many(300, 60);
+/** Long feeds that are measured: by five the spread is known well enough; by three the promise is wider. */
+const FEEDS = 5;
 /** Blanks are laid to their places so well, either way, mm. */
 const LAID = 0.15;
 const now = new Date('2026-11-20T00:00:00Z');
@@ -63,7 +65,7 @@ const setUp = (base: BatchInput, seed: number, hand: ReturnType<typeof seeded>):
   const laid = home(layBoard(seed, testMachine, { width: 100, height: 100 }), testMachine);
   const { input, state } = measurePointer(base, laid, hand, now);
   let fed = layInFeeder(seed, seed * 17 + 3, feeder, 1);
-  const feedReadings = Array.from({ length: 3 }, (_, i): FeedEntry => {
+  const feedReadings = Array.from({ length: FEEDS }, (_, i): FeedEntry => {
     fed = tryFeed(seed, fed, 900);
     return { ...fed.moved!, id: String(i), at: now.toISOString(), by: 'test' };
   });
@@ -119,7 +121,7 @@ const burn = (stand: Stand, r: BatchReckoning, text: string): ReturnType<typeof 
     placedPieces(r, r.onTheBoard),
   );
 
-/** A whole strip, stop by stop: whether each piece lies inside what was predicted for its stop. */
+/** A whole strip, stop by stop: whether each piece of the last stop, which the promise is for, lies inside it. */
 const strip = (seed: number): { inside: number; pieces: number; stops: number } => {
   const hand = seeded(seed * 131 + 7);
   let stand = setUp(row, seed, hand);
@@ -137,8 +139,9 @@ const strip = (seed: number): { inside: number; pieces: number; stops: number } 
     const run = burn(stand, r, [...file.value].join(''));
     if (!run.ok) throw new Error(run.problem.message);
     expect(run.value.stray).toBe(0);
+    pieces += run.value.pieces.length;
     for (const p of run.value.pieces) {
-      pieces += 1;
+      if (load < r.own.feed!.stops.length) continue;
       if (worstCorner(r.artBox, p.dx!, p.dy!, p.yaw!) <= predicted) inside += 1;
     }
     stops += 1;
@@ -151,7 +154,7 @@ describe('a row of blanks on a feeder', () => {
   it(`lands inside what was predicted, ${within(STRIPS).words}, over ${STRIPS} strips in feeders of their own`, () => {
     const all = Array.from({ length: STRIPS }, (_, i) => strip(i + 1));
     expect(all.every((s) => s.pieces === 24 && s.stops === 3)).toBe(true);
-    const share = all.reduce((s, x) => s + x.inside, 0) / all.reduce((s, x) => s + x.pieces, 0);
+    const share = all.reduce((s, x) => s + x.inside, 0) / (8 * all.length);
     expect(share).toBeGreaterThanOrEqual(within(STRIPS).low);
     expect(share).toBeLessThanOrEqual(within(STRIPS).high);
   });

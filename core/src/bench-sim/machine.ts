@@ -20,10 +20,20 @@ export interface Hidden {
 export interface SimState {
   readonly hidden: Hidden;
   readonly homed: boolean;
+  /** Where the machine shows that its head stands. */
   readonly head: Vec;
-  /** Test dots that were burned on scrap, where the beam really landed. */
-  readonly dots: readonly Vec[];
+  /** How far off that it really stands, since it last came from afar; and how often it did. Nothing when absent. */
+  readonly off?: Vec;
+  readonly came?: number;
+  /** Test dots that were burned on scrap, where the beam really landed, and what the machine showed there. */
+  readonly dots: readonly (Vec & { readonly shown?: Vec })[];
 }
+
+/** A head that comes from farther than this comes back a little elsewhere, mm; on a step of the jog keys it goes as it says. */
+const FROM_AFAR: Mm = 5;
+
+/** Where the head really stands. */
+const standsAt = ({ head, off = { x: 0, y: 0 } }: SimState): Vec => ({ x: head.x + off.x, y: head.y + off.y });
 
 /** The board's true place: what a placement tries to find. */
 export const truePose = (hidden: Hidden): Transform => {
@@ -91,24 +101,33 @@ export const home = (state: SimState, machine: Machine): SimState => ({
   },
 });
 
-/** Moves the head to a place on the bed, stopping at its ends. */
-export const moveTo = (state: SimState, machine: Machine, to: Vec): SimState => ({
-  ...state,
-  head: { x: Math.min(machine.bed.width, Math.max(0, to.x)), y: Math.min(machine.bed.height, Math.max(0, to.y)) },
-});
+/** Moves the head to a place on the bed, stopping at its ends; from afar it comes there as well as the machine returns. */
+export const moveTo = (state: SimState, machine: Machine, to: Vec): SimState => {
+  const { bed, repeatability } = machine;
+  const head = { x: Math.min(bed.width, Math.max(0, to.x)), y: Math.min(bed.height, Math.max(0, to.y)) };
+  if (distance(head, state.head) <= FROM_AFAR) return { ...state, head };
+  const came = (state.came ?? 0) + 1;
+  const r = seeded(state.hidden.seed * 613 + came * 7919);
+  const off = { x: repeatability * (2 * r.uniform() - 1), y: repeatability * (2 * r.uniform() - 1) };
+  return { ...state, head, came, off };
+};
 
 /** A step of the jog keys. */
 export const jog = (state: SimState, machine: Machine, by: Vec): SimState =>
   moveTo(state, machine, { x: state.head.x + by.x, y: state.head.y + by.y });
 
 /** Burns a dot on a scrap that lies under the head. */
-export const burnDot = (state: SimState): SimState => ({ ...state, dots: [...state.dots.slice(-4), state.head] });
+export const burnDot = (state: SimState): SimState => ({
+  ...state,
+  dots: [...state.dots.slice(-4), { ...standsAt(state), shown: state.head }],
+});
 
 /** Where the visible dot lies on a surface at a height over the focus. */
-export const dotAt = ({ head, hidden: { pointer, lean } }: SimState, height: Mm = 0): Vec => ({
-  x: head.x + pointer.x + (lean?.x ?? 0) * height,
-  y: head.y + pointer.y + (lean?.y ?? 0) * height,
-});
+export const dotAt = (state: SimState, height: Mm = 0): Vec => {
+  const { pointer, lean } = state.hidden;
+  const { x, y } = standsAt(state);
+  return { x: x + pointer.x + (lean?.x ?? 0) * height, y: y + pointer.y + (lean?.y ?? 0) * height };
+};
 
 export interface LoupeLine {
   readonly kind: 'mark' | 'edge' | 'burn';

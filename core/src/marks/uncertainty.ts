@@ -10,19 +10,21 @@ export interface Aiming {
   readonly eye: Mm;
   /** Standard error from the size of the pointer's spot, mm. */
   readonly spot: Mm;
+  /** ± at which the head stands where the machine says that it does, mm. */
+  readonly back: Mm;
 }
 
-/** Aiming error of one reading per axis, mm: step / √12, eye and spot added in squares. */
+/** Aiming error of one reading per axis, mm: step / √12, eye, spot and the head's return ± / √3 added in squares. */
 export const aimingError = (aiming: Aiming): { sigma: Mm; working: WorkedLine[] } => {
   const fromStep = aiming.step / Math.sqrt(12);
-  const sigma = Math.hypot(fromStep, aiming.eye, aiming.spot);
+  const sigma = Math.hypot(fromStep, aiming.eye, aiming.spot, aiming.back / Math.sqrt(3));
   return {
     sigma,
     working: [
       worked(
         'aiming error',
-        '√((step/√12)² + eye² + spot²)',
-        `√((${fixed(aiming.step)}/√12)² + ${fixed(aiming.eye, 3)}² + ${fixed(aiming.spot, 3)}²)`,
+        '√((step/√12)² + eye² + spot² + (return/√3)²)',
+        `√((${fixed(aiming.step)}/√12)² + ${fixed(aiming.eye, 3)}² + ${fixed(aiming.spot, 3)}² + (${fixed(aiming.back, 3)}/√3)²)`,
         mm(sigma, 3),
         'statistics',
       ),

@@ -149,7 +149,7 @@ export const pointerOnBench = async (db: Db, id: string): Promise<{ x: number; y
   const { state } = await standing(db, id, 1_000, 'change');
   const burned = state.dots.at(-1);
   if (!burned) throw refused({ code: 'no-dot', message: 'Burn a dot first, then move until the pointer lies on it.' });
-  const offset = pointerFromDot(burned, state.head);
+  const offset = pointerFromDot(burned.shown ?? burned, state.head);
   const far = Math.hypot(offset.x, offset.y);
   if (far > 5)
     throw refused({
