@@ -159,6 +159,8 @@ export const api = {
     params: z.object({ id, reading: id }),
     reply: batchDocument,
   }),
+  /** The work lies elsewhere now: where its marks were read, and what was proved of it, says nothing any more. */
+  layAnew: make('POST', '/api/batches/:id/laid-anew', { params: byId, reply: batchDocument }),
   tick: make('PUT', '/api/batches/:id/ticks/:step', {
     params: z.object({ id, step: z.string().regex(/^[a-z0-9.-]{1,60}$/) }),
     body: z.object({ done: z.boolean() }),

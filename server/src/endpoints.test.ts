@@ -150,6 +150,27 @@ withDatabase('every call of the contract', () => {
     expect(none.status).toBe(422);
   });
 
+  it('work that is laid anew forgets its readings and what was proved of it, until that is taken back', async () => {
+    const { id } = await open('Boat tags');
+    const read = (mark: number) => call(api.takeReading, { params: { id }, body: { mark, x: 100 * mark, y: 90, source: 'typed', purpose: 'place' } }); // prettier-ignore
+    await read(1);
+    const before = await read(2);
+    for (const step of ['place.home', 'place.walk']) await call(api.tick, { params: { id, step }, body: { done: true } }); // prettier-ignore
+    const ticked = (b: BatchDocument): string[] => b.ticks.map((t) => t.step).filter((s) => s.startsWith('place.')).sort(); // prettier-ignore
+    const after = await call(api.layAnew, { params: { id } });
+    // The machine stays homed; what was walked was walked elsewhere.
+    expect([after.readings, ticked(after)]).toEqual([[], ['place.home']]);
+    const change = after.canUndo;
+    expect(change!.summary).toBe(`Laid anew: ${before.readings.length} readings of marks set aside`);
+    await call(api.undo, { params: { id }, body: { event: change!.event } });
+    const back = await open('Boat tags');
+    expect([back.readings.map((r) => r.id), ticked(back)]).toEqual([before.readings.map((r) => r.id), ['place.home', 'place.walk']]); // prettier-ignore
+    // On the simulated machine it is the same: what is laid there anew lies elsewhere.
+    await call(api.simDo, { params: { id }, body: { act: 'lay' } });
+    expect((await open('Boat tags')).readings).toEqual([]);
+    expect((await open('Boat tags')).canUndo!.summary).toBe(change!.summary);
+  });
+
   it('a recipe is chosen and taken off; one of another machine, or put away, is refused', async () => {
     const { id, recipe, machine } = await open('Boat tags');
     const choose = async (recipeId: string | null) =>

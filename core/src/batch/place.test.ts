@@ -72,6 +72,28 @@ describe('what readings of a board say', () => {
     expect(place.problem!.message).toMatch(/Mark 2 was read off the bed of 900 × 600 mm.*zero/);
     expect(place.problem!.field).toBe('place.reading.2');
   });
+  it('believes no reading from before the work was found to have moved, until all are read again', () => {
+    const start = withReadings(lies, [1, 2, 3]);
+    const { readings } = start;
+    const asked = (more: BatchInput['readings']): string | null => {
+      const input = { ...start, readings: more };
+      const { place } = reckonBatch(input, options);
+      const file = loadGcode(input, reckonBatch(input, options), 'x');
+      expect(!file.ok && file.problem.code === 'work-moved').toBe(place.question?.code === 'work-moved');
+      return place.question?.message ?? null;
+    };
+    const later = (mark: number, by: number, purpose: 'place' | 'reread'): BatchInput['readings'][number] => ({ ...readings[mark - 1]!, id: `${mark}.${purpose}.${by}`, x: readings[mark - 1]!.x + by, purpose, at: '2026-11-20T01:00:00Z' }); // prettier-ignore
+    // A jog step is 0.1 mm, and 2√2 of what aiming may miss a little more.
+    expect(asked([...readings, later(1, 0.08, 'reread')])).toBeNull();
+    const moved = [...readings, later(1, 3, 'reread')];
+    expect(asked(moved)).toBe('Mark 1 was found 3.00 mm from where it was read: the work or the head has moved since. Read marks 1, 2 and 3 again.'); // prettier-ignore
+    // Read again where it lies now, mark 1 alone would be mixed with two of before.
+    expect(asked([...moved, later(1, 3, 'place')])).toContain('Read marks 2 and 3 again.');
+    expect(asked([...moved, later(1, 3, 'place'), later(2, 3, 'place')])).toContain('Read mark 3 again.');
+    expect(asked([...moved, later(1, 3, 'place'), later(2, 3, 'place'), later(3, 3, 'place')])).toBeNull();
+    // A slip of the hand: read once more, it is where it was.
+    expect(asked([...moved, later(1, 0.02, 'reread')])).toBeNull();
+  });
   it('says what the unread mark would gain', () => {
     const { gain } = reckonBatch(withReadings(lies, [1, 2]), options).place;
     expect(gain!.mark).toBe(3);

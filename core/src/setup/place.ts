@@ -31,7 +31,7 @@ import {
 } from '../marks';
 import type { Problem } from '../result';
 import type { Mm, Rad, Share } from '../units';
-import type { WorkedLine } from '../working';
+import { listed, type WorkedLine } from '../working';
 import type { BatchInput } from './input';
 
 export interface PlaceReckoning {
@@ -83,6 +83,34 @@ export const placeErrors = (
   stretches
     ? sheetErrorMap({ tested: choice?.tested ?? [], chosen: placement?.model ?? null }, drawn, sigma)
     : errorMap('rigid', drawn, sigma);
+
+/** How far a mark may be from its first reading when it is read again, mm: twice what aiming may miss, and a jog step. */
+const rereadLimit = (input: BatchInput, sigma: Mm): Mm => Math.max(2 * Math.SQRT2 * sigma, input.machine.jogSteps[2]);
+
+/**
+ * Work that has moved since marks were read: one of them was found elsewhere when it was read again, and readings from
+ * before that are still used.
+ */
+const askOfMoved = ({ readings, ...input }: BatchInput, pairs: readonly MarkPair[], sigma: Mm): Problem | null => {
+  const last = (mark: number, before = readings.length): number =>
+    readings.findLastIndex((r, i) => i < before && r.mark === mark && r.purpose === 'place');
+  for (const [i, again] of [...readings.entries()].reverse()) {
+    if (again.purpose !== 'reread') continue;
+    const first = readings[last(again.mark, i)];
+    if (!first) continue;
+    const by = distance(again, first);
+    if (by <= rereadLimit({ readings, ...input }, sigma)) return null;
+    const old = pairs.map((p) => p.id).filter((id) => last(id) < i);
+    return old.length === 0
+      ? null
+      : {
+          code: 'work-moved',
+          message: `Mark ${again.mark} was found ${by.toFixed(2)} mm from where it was read: the work or the head has moved since. Read ${old.length === 1 ? 'mark' : 'marks'} ${listed(old)} again.`,
+          field: 'place.readings',
+        };
+  }
+  return null;
+};
 
 /** Beyond this a board is asked about: two marks read in each other's place look just so. */
 const LARGEST_TURN = Math.PI / 4;
@@ -249,6 +277,7 @@ export const reckonPlace = (
     choice: printed?.choice ?? null,
     gain: furtherMark(board, placement.model, pairs, sigma, artCorners),
     question:
+      askOfMoved(input, pairs, sigma) ??
       askOfReach(pairs, sigma, farthest) ??
       (printed?.chosen.agrees ? askOfStretch(printed.chosen) : null) ??
       askOfAngle(placement, square, pairs.length),
@@ -259,6 +288,6 @@ export const reckonPlace = (
       Math.max(sigma * 2, input.tolerance / 5),
     ),
     reread,
-    rereadOk: reread === null ? null : reread <= Math.max(2 * Math.SQRT2 * sigma, input.machine.jogSteps[2]),
+    rereadOk: reread === null ? null : reread <= rereadLimit(input, sigma),
   };
 };

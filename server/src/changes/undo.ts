@@ -145,6 +145,8 @@ const applyUndo = async (trx: Trx, batchId: string, undo: UndoStep, by: string):
       return setRemoved(trx, 'mark_readings', undo.id, true);
     case 'reading-dropped':
       return setRemoved(trx, 'mark_readings', undo.id, false);
+    case 'laid-anew':
+      return layBack(trx, batchId, undo.left);
     case 'ring-taken':
       return setRemoved(trx, 'rings', undo.id, true);
     case 'ring-dropped':

@@ -9,6 +9,42 @@ import { record } from './change';
 
 type Verdict = BodyOf<typeof api.judgePieces>['pieces'][number];
 
+/** Takes out every mark that was read; says which they were. */
+const forgetReadings = async (trx: Trx, batchId: string): Promise<string[]> => {
+  const readings = await trx
+    .updateTable('mark_readings')
+    .set({ removed_at: new Date() })
+    .where('batch_id', '=', batchId)
+    .where('removed_at', 'is', null)
+    .returning('id')
+    .execute();
+  return readings.map((r) => r.id);
+};
+
+/**
+ * Work that was laid anew lies elsewhere: its readings and what was walked and read again are forgotten. What of it is
+ * burned already stays burned.
+ */
+export const layAnew = async (trx: Trx, batchId: string, by: string): Promise<void> => {
+  const readings = await forgetReadings(trx, batchId);
+  const ticks = await trx
+    .deleteFrom('step_ticks')
+    .where('batch_id', '=', batchId)
+    .where('step', 'like', 'place.%')
+    .where('step', 'not in', KEPT)
+    .returning(['step', 'by'])
+    .execute();
+  if (readings.length + ticks.length === 0) return;
+  await record(trx, {
+    by,
+    kind: 'reading',
+    batchId,
+    summary: `Laid anew: ${readings.length} ${readings.length === 1 ? 'reading' : 'readings'} of marks set aside`,
+    parts: readings.map((id) => `reading:${id}`),
+    undo: { kind: 'laid-anew', left: { readings, ticks, held: null, simulation: null } },
+  });
+};
+
 /** Ticks that hold for the next sheet or strip too. */
 const KEPT = ['place.home', 'feed.home', 'feed.room', 'feed.material', 'feed.calibrate'];
 
@@ -19,13 +55,7 @@ const KEPT = ['place.home', 'feed.home', 'feed.room', 'feed.material', 'feed.cal
  * @returns what came off, so that the verdict that ended the load can be taken back
  */
 const leaveBed = async (trx: Trx, batchId: string, leaves: 'sheet' | 'strip'): Promise<LeftBed> => {
-  const readings = await trx
-    .updateTable('mark_readings')
-    .set({ removed_at: new Date() })
-    .where('batch_id', '=', batchId)
-    .where('removed_at', 'is', null)
-    .returning('id')
-    .execute();
+  const readings = await forgetReadings(trx, batchId);
   const ticks = await trx
     .deleteFrom('step_ticks')
     .where('batch_id', '=', batchId)
@@ -40,7 +70,7 @@ const leaveBed = async (trx: Trx, batchId: string, leaves: 'sheet' | 'strip'): P
     .where('step', 'not in', KEPT)
     .returning(['step', 'by'])
     .execute();
-  const left = { readings: readings.map((r) => r.id), ticks };
+  const left = { readings, ticks };
   if (leaves === 'sheet') {
     const simulation = await loadSimulation<unknown>(trx, batchId);
     await trx.deleteFrom('simulations').where('batch_id', '=', batchId).execute();

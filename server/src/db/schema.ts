@@ -216,6 +216,7 @@ export type UndoStep =
     }
   | { kind: 'reading-taken'; id: string }
   | { kind: 'reading-dropped'; id: string }
+  | { kind: 'laid-anew'; left: LeftBed }
   | { kind: 'tick'; step: string; done: boolean }
   | { kind: 'roster'; columns: string[]; rows: Record<string, string>[]; lettering?: Setup['lettering'] | undefined }
   | { kind: 'recipe'; recipeId: string | null }

@@ -3,6 +3,7 @@ import { seamsDiffer, thawed, type MarkReading } from '@bistre/core';
 import type { Express } from 'express';
 import { sql } from 'kysely';
 import { loadBatch, loadBlank, loadRecipe } from '../batches';
+import { layAnew } from '../changes/verdicts';
 import { beginChange, record } from '../changes/change';
 import { saveFixture } from '../changes/fixture';
 import { freshSetup } from '../changes/fresh';
@@ -401,6 +402,12 @@ const benchRoutes = (app: Express, room: Room): void => {
       parts: [`reading:${params.reading}`],
       undo: { kind: 'reading-dropped', id: params.reading },
     });
+    return loadBatch(trx, params.id);
+  });
+
+  serve(app, room, api.layAnew, async ({ params, by, trx }) => {
+    await beginChange(trx, params.id, by);
+    await layAnew(trx, params.id, by);
     return loadBatch(trx, params.id);
   });
 

@@ -2,6 +2,7 @@ import { api, PHOTO } from '@bistre/contract';
 import type { Express } from 'express';
 import { loadBatch } from '../batches';
 import { beginChange, mustStayOpen, record } from '../changes/change';
+import { layAnew } from '../changes/verdicts';
 import { measureThing } from '../changes/shelf-things';
 import type { Db, Trx } from '../db/connect';
 import { notFound } from '../http/problem';
@@ -49,7 +50,11 @@ export const simRoutes = (app: Express, room: Room): void => {
   });
   serve(app, room, api.simDo, {
     ahead: ({ params, body, reckon }) => reckon('actOnBench', { id: params.id, act: body }),
-    then: ({ params, by, trx }, left) => keepLeft(trx, params.id, by, left),
+    then: async ({ params, body, by, trx }, left) => {
+      const seen = await keepLeft(trx, params.id, by, left);
+      if (body.act === 'lay') await layAnew(trx, params.id, by);
+      return seen;
+    },
   });
   serve(app, room, api.simMeasure, {
     ahead: ({ params, body, reckon }) => reckon('measureOnBench', { id: params.id, ...body }),

@@ -182,7 +182,13 @@ export const AimedPlace = ({
             offBy={place.placement?.residuals.find((r) => r.id === m.id)?.distance ?? null}
           />
         ))}
-        <ReadingTable handle={handle} marks={board.marks.map((m) => m.id)} />
+        <ReadingTable handle={handle} marks={board.marks.map((m) => m.id)}>
+          {batch.readings.length > 0 && (
+            <button className="link ml-4" onClick={() => void handle.act(api.layAnew)}>
+              the {work} was laid anew
+            </button>
+          )}
+        </ReadingTable>
         {simulated && (
           <div className="mt-2">
             <SimPanel
@@ -323,13 +329,23 @@ export const AimedPlace = ({
 };
 
 /** Readings written down elsewhere, brought in at once. */
-const ReadingTable = ({ handle, marks }: { handle: BatchHandle; marks: readonly number[] }) => {
+const ReadingTable = ({
+  handle,
+  marks,
+  children,
+}: {
+  handle: BatchHandle;
+  marks: readonly number[];
+  /** What else is done with readings, beside it. */
+  children?: ReactNode;
+}) => {
   const [open, setOpen] = useState(false);
   return (
     <div className="mt-1 text-[13px]">
       <button className="link" onClick={() => setOpen(!open)}>
         readings from a table
       </button>
+      {children}
       {open && (
         <TableBox
           draft={`readings.${handle.batch.id}`}

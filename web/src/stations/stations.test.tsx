@@ -1,4 +1,4 @@
-import { fireEvent, screen, waitFor, within } from '@testing-library/react';
+import { cleanup, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Toaster } from 'sonner';
 import type { SimView } from '@bistre/contract';
@@ -82,6 +82,15 @@ describe('Place', () => {
     const [out, again] = sent(page);
     expect(out).toEqual(['DELETE', 'readings/:reading', { params: { reading: idOf('r0') } }]);
     expect((again![2] as { body: unknown }).body).toMatchObject({ mark: 2, x: 500 });
+  });
+
+  it('sets all readings aside once the board was laid anew; there is nothing to set aside before', async () => {
+    const page = await show(aimed(testBatch()), 'place');
+    await press('the board was laid anew');
+    expect(sent(page)).toEqual([['POST', 'laid-anew', {}]]);
+    cleanup();
+    await show(testBatch(), 'place');
+    expect(screen.queryByText('the board was laid anew')).toBeNull();
   });
 
   it('takes a table whole, or says the line that is wrong', async () => {

@@ -6,6 +6,7 @@ interface Bodies {
   readonly tick: { readonly done: boolean };
   readonly takeReading: Pick<BatchDocument['readings'][number], 'id' | 'mark' | 'x' | 'y' | 'source' | 'purpose'>;
   readonly dropReading: undefined;
+  readonly layAnew: undefined;
   readonly addSample: Pick<BatchDocument['blank']['samples'][number], 'id' | 'dimension' | 'value'>;
   readonly dropSample: undefined;
   readonly judgePieces: {
@@ -33,6 +34,7 @@ const SHOWS: { readonly [C in keyof Bodies]: (batch: BatchDocument, body: Bodies
     ...batch,
     readings: batch.readings.filter((r) => r.id !== params['reading']),
   }),
+  layAnew: (batch) => ({ ...batch, readings: [] }),
   addSample: (batch, sample, { by, madeAt }) => ({
     ...batch,
     blank: {

@@ -17,6 +17,7 @@ const CALLS: { readonly [C in keyof typeof api]?: string } = {
   takeReading: 'reading of mark',
   takeReadings: 'table of readings',
   dropReading: 'reading taken out',
+  layAnew: 'laid anew',
   tick: 'tick',
   judgePieces: 'verdict',
   startLoad: 'next load',
