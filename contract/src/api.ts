@@ -322,6 +322,8 @@ export const api = {
     }),
     reply: z.object({
       contours: z.array(contour),
+      /** Whether the file fills each, or draws it as a line. */
+      areas: z.array(z.boolean()),
       width: z.number(),
       height: z.number(),
       unit: z.enum(['mm', 'in', 'cm', 'px', 'unstated']),

@@ -289,7 +289,7 @@ export const setupSections = {
     .object({
       name: line('Art', 1, 120),
       shapes: z
-        .array(z.object({ kind: z.enum(['fill', 'line', 'cut']), contour }))
+        .array(z.object({ kind: z.enum(['fill', 'line', 'cut']), contour, area: z.boolean().optional() }))
         .min(1)
         .max(60_000)
         .superRefine((shapes, context) =>

@@ -207,6 +207,7 @@ export const readDxfOutline = (text: string, wanted: Wanted = 'outline'): Result
       );
   }
   const notes = [...unknown].map(([type, count]) => `${count} × ${type} left out.`);
+  if (wanted === 'lines') notes.push('A DXF file draws lines: say below if its closed shapes are filled.');
   if (!unit) notes.push('The file does not state its unit; millimetres were taken.');
   const k = unit?.mm ?? 1;
   const scaled = contours.map((c) => ({

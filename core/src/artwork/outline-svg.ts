@@ -19,6 +19,38 @@ const MM_PER: Readonly<Record<string, number>> = {
 
 class Refusal extends Error {}
 
+/** What of an element's look says how it is drawn; what is not said is inherited. */
+type Look = Readonly<Partial<Record<'fill' | 'stroke' | 'display' | 'visibility', string>>>;
+
+const DEFAULT_LOOK: Look = { fill: 'black', stroke: 'none' };
+const LOOKS = ['fill', 'stroke', 'display', 'visibility'] as const;
+
+const declared = (text: string): Look => {
+  const out: Record<string, string> = {};
+  for (const part of text.split(';')) {
+    const [name, value] = part.split(':').map((s) => s.trim().toLowerCase());
+    if (value && LOOKS.some((n) => n === name)) out[name!] = value.replace(/\s*!important$/, '');
+  }
+  return out;
+};
+
+/** Rules of a style sheet with one plain selector each: an element's name, `.class` or `#id`; others are passed by. */
+const rulesOf = (css: string): [string, Look][] =>
+  [...css.replace(/\/\*[\s\S]*?\*\//g, '').matchAll(/([^{}]+)\{([^{}]*)\}/g)].flatMap(([, selectors, body]) =>
+    selectors!.split(',').map((s): [string, Look] => [s.trim().toLowerCase(), declared(body!)]),
+  );
+
+/** How an element is drawn: attributes, then rules from the weakest selector on, then its own style [CSS 2.2, 6.4.3]. */
+const lookOf = (name: string, a: Readonly<Record<string, string>>, rules: readonly [string, Look][]): Look => {
+  const own: Record<string, string> = {};
+  for (const key of LOOKS) if (a[key] !== undefined) own[key] = a[key].trim().toLowerCase();
+  const classes = (a.class ?? '').toLowerCase().split(/\s+/);
+  const strength = (s: string): number =>
+    s === name ? 1 : s.startsWith('.') && classes.includes(s.slice(1)) ? 2 : a.id && s === `#${a.id.toLowerCase()}` ? 3 : 0; // prettier-ignore
+  const met = rules.filter(([s]) => strength(s) > 0).sort(([p], [q]) => strength(p) - strength(q));
+  return Object.assign(own, ...met.map(([, look]) => look), declared(a.style ?? ''));
+};
+
 const numbers = (text: string): number[] => (text.match(/[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?/gi) ?? []).map(Number);
 
 const tooMany = (): Refusal =>
@@ -158,6 +190,10 @@ export const readSvgOutline = (text: string, wanted: Wanted = 'outline'): Result
   if (/<!ENTITY/i.test(text))
     return fail('entities', 'The file defines entities, which Bistre does not read. Save it as a plain SVG.', 'file');
   const contours: Contour[] = [];
+  const strokes: Contour[] = [];
+  let unseen = 0;
+  const looks: Look[] = [DEFAULT_LOOK];
+  const rules = rulesOf([...text.matchAll(/<(?:\w+:)?style[^>]*>([\s\S]*?)<\/(?:\w+:)?style>/gi)].map((m) => m[1]!.replace(/<!\[CDATA\[|\]\]>/g, '')).join('\n')); // prettier-ignore
   const notes = new Set<string>();
   const transforms: string[] = [];
   let unit: OutlineFile['unit'] = 'unstated';
@@ -179,6 +215,11 @@ export const readSvgOutline = (text: string, wanted: Wanted = 'outline'): Result
       );
     if (Object.keys(a).some((key) => /^on/i.test(key))) throw new Refusal('The file contains a script.');
     transforms.push(a.transform ?? '');
+    // Not displayed is the whole of a group; all else of its look its parts may say anew.
+    const above = looks[looks.length - 1]!;
+    const own = lookOf(name, a, rules);
+    const look = { ...above, ...own, ...(above.display === 'none' ? { display: 'none' } : {}) };
+    looks.push(look);
     if (transforms.length > OUTLINE_LIMITS.depth)
       throw new Refusal(`The file is nested more than ${OUTLINE_LIMITS.depth} deep.`);
     if (name === 'svg' && transforms.length === 1) {
@@ -203,11 +244,14 @@ export const readSvgOutline = (text: string, wanted: Wanted = 'outline'): Result
       OUTLINE_LIMITS.vertices - vertices,
     );
     for (const c of found) vertices += c.vertices.length;
-    contours.push(...found);
-    if (contours.length > OUTLINE_LIMITS.contours) throw tooMany();
+    const shown = look.display !== 'none' && look.visibility !== 'hidden' && look.visibility !== 'collapse';
+    if (!shown || (look.fill === 'none' && look.stroke === 'none')) unseen += 1;
+    else (look.fill === 'none' ? strokes : contours).push(...found);
+    if (contours.length + strokes.length > OUTLINE_LIMITS.contours) throw tooMany();
   });
   parser.on('closetag', (tag) => {
     transforms.pop();
+    looks.pop();
     if (['defs', 'clippath', 'mask', 'symbol', 'pattern', 'marker'].includes(tag.name.toLowerCase())) hidden -= 1;
   });
   try {
@@ -219,9 +263,15 @@ export const readSvgOutline = (text: string, wanted: Wanted = 'outline'): Result
   }
   if (unit === 'unstated' || unit === 'px')
     notes.add('The file does not state a real unit; 96 dots to the inch were taken.');
-  const scaled = contours.map((c) => ({
-    closed: c.closed,
-    vertices: c.vertices.map((v) => ({ x: v.x * scale, y: -v.y * scale })),
-  }));
-  return finishOutline(joinOpen(scaled), unit, [...notes], wanted);
+  if (unseen > 0) notes.add(`${unseen === 1 ? 'A shape is' : `${unseen} shapes are`} not seen in the file (hidden, or without fill and line) and left out.`); // prettier-ignore
+  const scaled = (from: readonly Contour[]): Contour[] =>
+    from.map((c) => ({
+      closed: c.closed,
+      vertices: c.vertices.map((v) => ({ x: v.x * scale, y: -v.y * scale })),
+    }));
+  // Blanks' outlines may be in pieces of either kind; of art each keeps to its own.
+  if (wanted === 'outline') return finishOutline(joinOpen(scaled([...contours, ...strokes])), unit, [...notes]);
+  // What is filled is filled as if it were closed [SVG 2, 13.3].
+  const areas = joinOpen(scaled(contours)).map((c) => ({ ...c, closed: c.closed || c.vertices.length > 2 }));
+  return finishOutline([...areas, ...joinOpen(scaled(strokes))], unit, [...notes], wanted, new Set(areas));
 };

@@ -20,6 +20,8 @@ export const OUTLINE_LIMITS = { bytes: 5_000_000, contours: 2_000, vertices: 200
 
 export interface OutlineFile {
   readonly contours: readonly Contour[];
+  /** Whether the file fills each contour, or draws it as a line. */
+  readonly areas: readonly boolean[];
   readonly width: Mm;
   readonly height: Mm;
   /** What the file says of its unit; `unstated` must be asked about. */
@@ -36,12 +38,15 @@ const LONGEST_ART: Mm = 10_000;
 /**
  * Makes a blank's outline of the closed contours of a file: largest first, centred on its bounding
  * box, sizes checked. Art keeps its open lines and its order.
+ *
+ * @param areas those that the file fills; the others are lines, closed or not
  */
 export const finishOutline = (
   contours: readonly Contour[],
   unit: OutlineFile['unit'],
   notes: readonly string[],
   wanted: Wanted = 'outline',
+  areas: ReadonlySet<Contour> = new Set(),
 ): Result<OutlineFile> => {
   const lines = wanted === 'lines';
   const kept = contours.filter((c) => (lines || c.closed) && c.vertices.length >= 2);
@@ -67,6 +72,7 @@ export const finishOutline = (
   const sorted = lines ? kept : [...kept].sort((a, b) => area(b) - area(a));
   return ok({
     contours: sorted.map((c) => transformContour(translation(-centre.x, -centre.y), c)),
+    areas: sorted.map((c) => areas.has(c)),
     width,
     height,
     unit,

@@ -10,9 +10,10 @@ export const foreignJobs = {
     const dxf = /\.dxf$/i.test(name) || /^\s*0\s*\r?\n\s*SECTION/.test(text.slice(0, 200));
     const result = dxf ? readDxfOutline(text, wanted) : readSvgOutline(text, wanted);
     if (!result.ok) throw refused(result.problem);
-    const { contours, width, height, unit, notes } = result.value;
+    const { contours, areas, width, height, unit, notes } = result.value;
     return {
       contours: contours.map((c) => ({ closed: c.closed, vertices: c.vertices.map((v) => ({ ...v })) })),
+      areas: [...areas],
       width,
       height,
       unit,

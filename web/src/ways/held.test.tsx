@@ -154,10 +154,10 @@ describe('work longer than the bed', () => {
     expect(screen.getAllByLabelText(/^mark \d, x on the machine$/)).toHaveLength(2);
   });
 
-  it('takes the lines of a file: closed ones filled, the outermost as chosen', async () => {
+  it('takes shapes as their file draws them, closed lines as lines; or as is said, the outermost by itself', async () => {
     const page = await show({ ...EXAMPLES.long, setup: { ...EXAMPLES.long.setup, art: null } });
     const box = (x: number, y: number, w: number, h: number) => ({ closed: true, vertices: [[x, y], [x + w, y], [x + w, y + h], [x, y + h]].map(([px, py]) => ({ x: px!, y: py! })) }); // prettier-ignore
-    const server = pretend(() => ({ contours: [box(0, 0, 2000, 300), box(100, 100, 50, 50), segment({ x: 0, y: 0 }, { x: 9, y: 9 })], width: 2000, height: 300, unit: 'mm', notes: ['One layer was off.'] })); // prettier-ignore
+    const server = pretend(() => ({ contours: [box(0, 0, 2000, 300), box(100, 100, 50, 50), segment({ x: 0, y: 0 }, { x: 9, y: 9 })], areas: [true, false, false], width: 2000, height: 300, unit: 'mm', notes: ['One layer was off.'] })); // prettier-ignore
     server.plan.push({ status: 422, code: 'bad', message: 'It has no lines.' });
     const file = Object.assign(new File(['x'], 'mast.dxf'), { text: () => Promise.resolve('0\nEOF') });
     const give = (): void => void fireEvent.change(screen.getByLabelText(/^(Art|Other art) from/), { target: { files: [file] } }); // prettier-ignore
@@ -165,10 +165,12 @@ describe('work longer than the bed', () => {
     expect(await screen.findByText('mast.dxf: It has no lines.')).toBeTruthy();
     give();
     const kinds = () => page.batch().setup.art?.shapes.map((s) => s.kind);
-    await waitFor(() => expect(kinds()).toEqual(['fill', 'fill', 'line']));
+    await waitFor(() => expect(kinds()).toEqual(['fill', 'line', 'line']));
     expect(page.container.textContent).toContain('mast.dxf. 2000.0 × 300.0 mm, 3 shapes. One layer was off.');
     await pick('The outermost one is', 'cut: the piece’s outline');
-    await pick('Closed shapes are', 'drawn as lines');
+    await pick('Closed shapes are', 'filled');
+    expect(kinds()).toEqual(['cut', 'fill', 'line']);
+    await pick('Closed shapes are', 'as the file draws them');
     expect(kinds()).toEqual(['cut', 'line', 'line']);
     expect(server.writes[0]!.body).toMatchObject({ wanted: 'lines' });
     fireEvent.click(screen.getByRole('radio', { name: 'left to right' }));

@@ -1,16 +1,23 @@
 import { useState } from 'react';
 import { api, type Setup } from '@bistre/contract';
-import { flatten, polygonArea, type LongArt, type LongKind, type LongSettings } from '@bistre/core';
+import { flatten, polygonArea, type LongArt, type LongKind, type LongSettings, type LongShape } from '@bistre/core';
 import { call, messageOf } from '../../data/api';
 import type { BatchHandle } from '../../data/use-batch';
 import { Field, Fields, Select, usePart } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
+
+/** Shapes are burned as their file draws them, until something else is said. */
+const FILE = 'file';
 
 /** The shape that encloses most: the piece’s own outline, when the file carries it. */
 const outermost = ({ shapes }: LongArt): number => {
   const areas = shapes.map((s) => (s.contour.closed ? Math.abs(polygonArea(flatten(s.contour, 0.1))) : 0));
   return areas.indexOf(Math.max(...areas));
 };
+
+/** What the file makes of a shape: areas are filled, lines are lines, closed or not. */
+const asDrawn = ({ contour, area = true }: Pick<LongShape, 'contour' | 'area'>): LongKind =>
+  contour.closed && area ? 'fill' : 'line';
 
 /** How the work gets under the head: through a front door only lengthwise. */
 const LoadingFields = () => {
@@ -47,7 +54,11 @@ export const LongFields = ({
       });
       setArt({
         name: file.name.slice(0, 120),
-        shapes: found.contours.map((contour) => ({ kind: contour.closed ? 'fill' : 'line', contour })),
+        shapes: found.contours.map((contour, i) => ({
+          kind: asDrawn({ contour, area: found.areas[i] }),
+          contour,
+          area: found.areas[i],
+        })),
       });
       setNotes(
         [
@@ -61,12 +72,16 @@ export const LongFields = ({
     }
   };
   const edge = art ? outermost(art) : -1;
-  const closedKind = art?.shapes.find((s, i) => s.contour.closed && i !== edge)?.kind ?? 'fill';
-  const assign = (closed: LongKind, outline: LongKind): void => {
+  const closed = art?.shapes.filter((s, i) => s.contour.closed && i !== edge) ?? [];
+  const closedKind = closed.every((s) => s.kind === asDrawn(s)) ? FILE : (closed[0]?.kind ?? FILE);
+  const assign = (inside: LongKind | typeof FILE, outline: LongKind): void => {
     if (!art) return;
     setArt({
       ...art,
-      shapes: art.shapes.map((s, i) => ({ ...s, kind: i === edge ? outline : s.contour.closed ? closed : 'line' })),
+      shapes: art.shapes.map((s, i) => ({
+        ...s,
+        kind: i === edge ? outline : inside === FILE ? asDrawn(s) : s.contour.closed ? inside : 'line',
+      })),
     });
   };
   const edgeKind = art?.shapes[edge]?.kind ?? 'fill';
@@ -98,11 +113,12 @@ export const LongFields = ({
             label="Closed shapes are"
             value={closedKind}
             options={[
+              [FILE, 'as the file draws them'],
               ['fill', 'filled'],
               ['line', 'drawn as lines'],
               ['cut', 'cut'],
             ]}
-            onChange={(kind) => assign(kind as LongKind, edgeKind)}
+            onChange={(kind) => assign(kind as LongKind | typeof FILE, edgeKind)}
           />
           <Select
             label="The outermost one is"
