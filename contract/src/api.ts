@@ -279,6 +279,8 @@ export const api = {
       z.object({ act: z.literal('feed'), commanded: inRange('The command', 50, 10_000, 'mm') }),
       /** A caliper between guide and edge at two stations. */
       z.object({ act: z.literal('square'), apart: inRange('Distance of the stations', 50, 5_000, 'mm') }),
+      /** The pointer's dot on the guide's edge at both ends of the window. */
+      z.object({ act: z.literal('guide') }),
     ]),
     reply: simView,
   }),

@@ -217,6 +217,10 @@ export const simView = z.object({
     .object({
       moved: z.object({ commanded: z.number(), measured: z.number(), missed: z.number() }).nullable(),
       offsets: z.object({ apart: z.number(), first: z.number(), second: z.number() }).nullable(),
+      /** What the machine showed with the pointer on the guide's edge at its two ends. */
+      guide: z
+        .object({ a: z.object({ x: z.number(), y: z.number() }), b: z.object({ x: z.number(), y: z.number() }) })
+        .nullable(),
     })
     .nullable(),
 });

@@ -26,6 +26,10 @@ test('plates in a row on the feeder, from the bench view: calibrated, squared, a
     await expect(title).toHaveText(words);
     await next.click();
   }
+  await expect(title).toHaveText('Read the guide’s edge at two places, far apart');
+  await page.getByRole('button', { name: 'Read it' }).click();
+  await expect(page.getByText('off the axis; the files turn with it')).toBeVisible();
+  await page.getByRole('button', { name: 'Next →' }).click();
   await expect(title).toHaveText(/Measure its edge/);
   await page.getByRole('button', { name: 'Measure it' }).click();
   await expect(page.getByText('mm a metre; the files turn with it')).toBeVisible();

@@ -24,6 +24,12 @@ const squaring = z.object({
   second: inRange('Offset behind', -20, 50, 'mm', { label: 'Behind, off guide' }),
 });
 
+const guideEnd = (end: string) =>
+  z.object({
+    x: inRange('The reading', -20_000, 20_000, 'mm', { label: `Guide, ${end}: x`, digits: 2 }),
+    y: inRange('The reading', -20_000, 20_000, 'mm', { label: `${end}: y`, digits: 2 }),
+  });
+
 export const feed = way(
   'feed',
   z.object({
@@ -42,6 +48,8 @@ export const feed = way(
     left: z.array(work).max(2).readonly(),
   }),
   z.object({
+    /** Absent in what was kept before it was asked for. */
+    guide: z.object({ a: guideEnd('one end'), b: guideEnd('other end') }).nullish(),
     squaring: squaring.nullable(),
     used: z
       .array(

@@ -2,7 +2,9 @@ import { many, within } from '../test-many';
 import { inWay } from '../test-held';
 import { seeded, worstCorner } from '../budget';
 import { freshWork, freshFeeder, type Feeder } from '../feeder';
-import { flatten, segment } from '../geometry';
+import { aimingOf, bedToFile } from '../burn';
+import { apply, flatten, segment, type Vec } from '../geometry';
+import { aimingError } from '../marks';
 import { FEED_ON, stripGcode } from '../ways/feed';
 import { batchProgram, loadGcode, nextFill, reckonBatch } from '../batch';
 import type { Fill } from '../ways';
@@ -10,7 +12,7 @@ import { placedPieces, START_MARK, type BatchInput, type BatchReckoning, type Fe
 import { testAlphabets } from '../test-alphabets';
 import { testBatch, testMachine } from '../test-batch';
 import { measurePointer, readMarks } from '../test-hand';
-import { feedTo, layInFeeder, measureOffsets, stripPose, tryFeed, type FeederState } from './feeder';
+import { feedTo, layInFeeder, measureOffsets, readGuide, stripPose, tryFeed, type FeederState } from './feeder';
 import { home, layBoard, type SimState } from './machine';
 import { runFile, againstStop, partOfSheet } from './run';
 
@@ -70,8 +72,16 @@ const setUp = (base: BatchInput, seed: number, hand: ReturnType<typeof seeded>):
     return { ...fed.moved!, id: String(i), at: now.toISOString(), by: 'test' };
   });
   fed = measureOffsets(seed, fed, 500);
+  const { sigma } = aimingError(aimingOf(testMachine));
+  fed = readGuide(seed, fed, feeder, { sigma, pointer: state.hidden.pointer });
+  const shown = (p: Vec): Vec => apply(bedToFile(testMachine), p);
   return {
-    input: inWay({ ...input, feedReadings }, 'feed', {}, { squaring: fed.offsets }),
+    input: inWay(
+      { ...input, feedReadings },
+      'feed',
+      {},
+      { squaring: fed.offsets, guide: { a: shown(fed.guide!.a), b: shown(fed.guide!.b) } },
+    ),
     sim: state,
     fed,
   };

@@ -1,7 +1,7 @@
 import { seeded } from '../budget';
 import type { Feeder } from '../feeder';
-import { stripToBed } from '../feeder';
-import { angleOf, apply, compose, rigid } from '../geometry';
+import { stripToBed, windowLength } from '../feeder';
+import { angleOf, apply, compose, rigid, type Vec } from '../geometry';
 import type { FeedReckoning } from '../setup';
 import type { Mm, Rad, StopNumber } from '../units';
 import type { Hidden } from './machine';
@@ -11,6 +11,8 @@ export interface HiddenFeeder {
   readonly factor: number;
   /** Standard deviation of one feed, mm. */
   readonly repeat: Mm;
+  /** Turn of the guide against the machine's axis, rad; none in what was kept before it was. */
+  readonly guide?: Rad;
   /** Share of a feed lost when it goes back. */
   readonly slip: number;
   readonly skew: Rad;
@@ -30,15 +32,21 @@ export interface FeederState {
   readonly tries: number;
   readonly moved: { readonly commanded: Mm; readonly measured: Mm; readonly missed: Mm } | null;
   readonly offsets: { readonly apart: Mm; readonly first: Mm; readonly second: Mm } | null;
+  /** The guide's edge under the pointer's dot at both ends of the window, where the head stood; bed frame. */
+  readonly guide?: { readonly a: Vec; readonly b: Vec };
 }
 
 /** The feeder belongs to the shop: its factor is the same whatever lies in it. */
-export const hiddenFeed = (feederSeed: number, repeats: Mm): Pick<HiddenFeeder, 'factor' | 'repeat' | 'slip'> => {
+export const hiddenFeed = (
+  feederSeed: number,
+  repeats: Mm,
+): Pick<HiddenFeeder, 'factor' | 'repeat' | 'slip' | 'guide'> => {
   const r = seeded(feederSeed * 97 + 11);
   return {
     factor: 1 + 0.012 * (2 * r.uniform() - 1),
     repeat: (repeats / Math.sqrt(3)) * (0.5 + r.uniform()),
     slip: 0.002 + 0.004 * r.uniform(),
+    guide: 0.001 * (2 * r.uniform() - 1),
   };
 };
 
@@ -81,8 +89,8 @@ export const feedTo = (seed: number, state: FeederState, feed: FeedReckoning): F
 
 /** Where the strip lies on the bed: the hidden pose of the work at this feed. */
 export const stripPose = (state: FeederState, feeder: Feeder): Hidden['pose'] => {
-  const { skew, off, along } = state.hidden;
-  const map = compose(stripToBed(feeder, state.fed), rigid(skew, along, off));
+  const { skew, off, along, guide } = state.hidden;
+  const map = compose(stripToBed(feeder, state.fed, guide), rigid(skew, along, off));
   const at = apply(map, { x: 0, y: 0 });
   return { angle: angleOf(map), x: at.x, y: at.y };
 };
@@ -118,4 +126,23 @@ export const measureOffsets = (seed: number, state: FeederState, apart: Mm): Fee
     tries: state.tries + 1,
     offsets: { apart, first: read(off), second: read(off + apart * Math.tan(skew)) },
   };
+};
+
+/** How near the pointer's dot comes to an edge by a hand at the jog keys, standard, mm: as of the machine's own profile. */
+export interface Hand {
+  readonly sigma: Mm;
+  /** Where the dot falls beside the beam. */
+  readonly pointer: Vec;
+}
+
+/** The head brought with its dot onto the guide's edge at both ends of the window. */
+export const readGuide = (seed: number, state: FeederState, feeder: Feeder, { sigma, pointer }: Hand): FeederState => {
+  const r = seeded(seed * 47 + state.tries * 997 + 7);
+  const long = windowLength(feeder);
+  const edge = stripToBed(feeder, 0, state.hidden.guide);
+  const at = (x: Mm): Vec => {
+    const p = apply(edge, { x, y: 0 });
+    return { x: p.x - pointer.x + sigma * r.normal(), y: p.y - pointer.y + sigma * r.normal() };
+  };
+  return { ...state, tries: state.tries + 1, guide: { a: at(10), b: at(long - 10) } };
 };

@@ -29,6 +29,7 @@ export type SourceId =
   | 'feed'
   | 'feed-repeat'
   | 'skew'
+  | 'guide'
   | 'laid'
   | 'eye'
   | 'card'

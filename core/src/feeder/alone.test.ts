@@ -1,10 +1,10 @@
 import { seeded } from '../budget';
-import type { Box } from '../geometry';
+import { boxCorners, type Box } from '../geometry';
 import { calibrateFeed, checkFeedReading, commandFor, reckonSkew, TAPE_READING } from './calibrate';
 import { chainOf, cornerUncertainty, proposeAiming, scaleFeedErrors, simulateFeed, stopError, type FeedErrors } from './errors'; // prettier-ignore
 import { CutProfile, freePatch, layStrip, placeBox, type StripPlace, type StripRules } from './strip';
 
-const NONE: FeedErrors = { factor: 0, repeat: 0, skew: 0, aim: 0, pointer: 0, back: 0, laid: 0, spread: { along: 0, across: 0 }, dof: { feeds: Infinity, along: Infinity, across: Infinity } }; // prettier-ignore
+const NONE: FeedErrors = { factor: 0, repeat: 0, skew: 0, guide: 0, aim: 0, pointer: 0, back: 0, laid: 0, spread: { along: 0, across: 0 }, dof: { feeds: Infinity, along: Infinity, across: Infinity } }; // prettier-ignore
 const BOX: Box = { minX: 10, maxX: 40, minY: -25, maxY: 5 };
 /** Aimed at once, then fed twice; burned at the second stop after it. */
 const CHAINS = chainOf(
@@ -44,12 +44,14 @@ describe('each source of a fed strip alone', () => {
     ['feed', { factor: 0.001 }, (0.001 * 300) ** 2],
     ['feed-repeat', { repeat: 0.1 }, 2 * 0.1 ** 2],
     ['skew', { skew: 0.001 }, 0.001 ** 2 * lever],
+    // Fed along the guide, only what lies in the window leans on its angle.
+    ['guide', { guide: 0.001 }, 0.001 ** 2 * Math.max(...boxCorners(BOX).map((c) => c.x ** 2 + c.y ** 2))],
   ])('%s', (id, e, expected) => {
     expect(meanSquare(e) / expected).toBeCloseTo(1, 1.4);
     // Twice the source is four times the square, of this source and of no other.
     const all = { ...NONE, ...e };
     expect(meanSquare(scaleFeedErrors(all, id, 2)) / meanSquare(e)).toBeCloseTo(4, 6);
-    for (const other of ['aiming', 'pointer', 'return', 'laid', 'size', 'feed', 'feed-repeat', 'skew'])
+    for (const other of ['aiming', 'pointer', 'return', 'laid', 'size', 'feed', 'feed-repeat', 'skew', 'guide'])
       if (other !== id) expect(scaleFeedErrors(all, other, 2)).toEqual(all);
   });
 

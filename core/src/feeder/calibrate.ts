@@ -1,4 +1,5 @@
 import { combined, fromUniform } from '../budget';
+import type { Vec } from '../geometry';
 import { fail, ok, type Result } from '../result';
 import type { Mm, Rad } from '../units';
 import { fixed, mm, worked, type WorkedLine } from '../working';
@@ -247,5 +248,57 @@ export const reckonSkew = (squaring: Squaring | null, length: Mm, tolerance: Mm)
             'assumed',
           ),
         ],
+  };
+};
+
+/** The guide's edge under the pointer at two places, far apart, as the machine shows them, mm. */
+export interface GuideEnds {
+  readonly a: Vec;
+  readonly b: Vec;
+}
+
+/** A feeder is stood along an axis by eye so well, either way, until its guide is read [assumed], rad. */
+const UNGUIDED: Rad = 0.001;
+
+export interface GuideAngle {
+  /** Turn of the guide against the axis it should lie along, rad; anticlockwise seen from above. */
+  readonly angle: Rad;
+  readonly uncertainty: Rad;
+  readonly measured: boolean;
+  readonly working: readonly WorkedLine[];
+}
+
+/**
+ * The guide's angle by two places of its edge. The pointer's offset is the same at both and falls out.
+ *
+ * @param ends in the bed's frame, mm; null while nobody read them
+ * @param along the axis that the work is fed along
+ * @param sigma of aiming at one place, per axis, mm
+ * @example guideAngle({ a: { x: 150, y: 80 }, b: { x: 750, y: 80.6 } }, 'x', 0.05) // 0.001 rad
+ */
+export const guideAngle = (ends: GuideEnds | null, along: 'x' | 'y', sigma: Mm): GuideAngle => {
+  if (!ends)
+    return {
+      angle: 0,
+      uncertainty: fromUniform(UNGUIDED),
+      measured: false,
+      working: [
+        worked('guide against the axis', '± 1 mm a metre / √3', 'until its edge is read at two places', `${fixed((1000 * UNGUIDED) / Math.sqrt(3), 2)} mm per metre`, 'assumed'), // prettier-ignore
+      ],
+    };
+  const { a, b } = ends;
+  const [dx, dy] = [b.x - a.x, b.y - a.y];
+  const apart = Math.hypot(dx, dy);
+  const [run, rise] = along === 'x' ? [dx, dy] : [dy, -dx];
+  const angle = Math.atan(rise / run);
+  const uncertainty = (Math.SQRT2 * sigma) / apart;
+  return {
+    angle,
+    uncertainty,
+    measured: true,
+    working: [
+      worked('guide against the axis', 'atan(across / along)', `atan(${fixed(rise, 2)} / ${fixed(run, 1)})`, `${fixed(angle * 1000, 2)} mm per metre`, 'geometry'), // prettier-ignore
+      worked('uncertainty of its angle', '√2 · σ / apart', `√2 × ${fixed(sigma, 3)} / ${fixed(apart, 0)}`, `${fixed(uncertainty * 1000, 2)} mm per metre`, 'statistics'), // prettier-ignore
+    ],
   };
 };

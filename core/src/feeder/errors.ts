@@ -11,6 +11,8 @@ export interface FeedErrors {
   readonly repeat: Mm;
   /** Standard uncertainty of the skew, rad. */
   readonly skew: Rad;
+  /** Standard uncertainty of the guide's angle against the machine's axis, rad. */
+  readonly guide: Rad;
   /** Aiming at one point, per axis, mm. */
   readonly aim: Mm;
   /** Standard uncertainty of the pointer offset per axis; the same at every aim. */
@@ -69,7 +71,8 @@ const layings = ({ aimedAt, boxes }: StopChain): number =>
 
 /**
  * Standard uncertainty of a corner along the feed and across it: the factor grows with the distance
- * fed, repeats with the root of the feeds, the skew with both the drift and the lever in the window. In a row every
+ * fed, repeats with the root of the feeds, the skew with both the drift and the lever in the window, the guide's angle
+ * with that lever alone, since what is fed goes along it. In a row every
  * blank but the one that was aimed at carries that one's laying beside its own.
  */
 export const cornerUncertainty = (chain: StopChain, e: FeedErrors): { along: Mm; across: Mm } => {
@@ -79,9 +82,13 @@ export const cornerUncertainty = (chain: StopChain, e: FeedErrors): { along: Mm;
   const common = e.aim ** 2 + e.pointer ** 2 + fromUniform(e.back) ** 2 + layings(chain) * fromUniform(e.laid) ** 2;
   return {
     along: Math.sqrt(
-      common + (e.factor * fed) ** 2 + feeds * e.repeat ** 2 + (e.skew * reachY) ** 2 + (e.spread.along / 2) ** 2,
+      common +
+        (e.factor * fed) ** 2 +
+        feeds * e.repeat ** 2 +
+        (e.skew ** 2 + e.guide ** 2) * reachY ** 2 +
+        (e.spread.along / 2) ** 2,
     ),
-    across: Math.sqrt(common + (e.skew * (fed + reachX)) ** 2 + (e.spread.across / 2) ** 2),
+    across: Math.sqrt(common + (e.skew * (fed + reachX)) ** 2 + (e.guide * reachX) ** 2 + (e.spread.across / 2) ** 2),
   };
 };
 
@@ -130,6 +137,7 @@ export const scaleFeedErrors = (e: FeedErrors, id: string | null, factor: number
   factor: e.factor * (id === 'feed' ? factor : 1),
   repeat: e.repeat * (id === 'feed-repeat' ? factor : 1),
   skew: e.skew * (id === 'skew' ? factor : 1),
+  guide: e.guide * (id === 'guide' ? factor : 1),
   aim: e.aim * (id === 'aiming' ? factor : 1),
   pointer: e.pointer * (id === 'pointer' ? factor : 1),
   back: e.back * (id === 'return' ? factor : 1),
@@ -162,6 +170,7 @@ export const simulateFeed = (
     const feeds = studentScale(r, e.dof.feeds);
     const factor = e.factor * feeds * r.normal();
     const skew = e.skew * r.normal();
+    const guide = e.guide > 0 ? e.guide * r.normal() : 0;
     const px = e.pointer * r.normal();
     const py = e.pointer * r.normal();
     let ax = 0;
@@ -190,8 +199,8 @@ export const simulateFeed = (
         const bx = e.back * (2 * r.uniform() - 1);
         const by = e.back * (2 * r.uniform() - 1);
         for (const c of boxCorners(chain.boxes[k]!)) {
-          const x = ax + px + bx + lx + factor * chain.fed + sum - skew * c.y;
-          const y = ay + py + by + ly + skew * (chain.fed + c.x);
+          const x = ax + px + bx + lx + factor * chain.fed + sum - (skew + guide) * c.y;
+          const y = ay + py + by + ly + skew * (chain.fed + c.x) + guide * c.x;
           most = Math.max(most, x * x + y * y);
         }
       }

@@ -13,6 +13,7 @@ const errors: FeedErrors = {
   factor: 0.0004,
   repeat: 0.06,
   skew: 0.0002,
+  guide: 0,
   aim: 0.04,
   pointer: 0.03,
   back: 0.04,

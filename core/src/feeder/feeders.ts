@@ -1,5 +1,5 @@
-import { rigid, type Transform } from '../geometry';
-import type { Mm, MmPerS, Seconds } from '../units';
+import { compose, rigid, translation, type Transform } from '../geometry';
+import type { Mm, MmPerS, Rad, Seconds } from '../units';
 
 /** A bar under the work, across the feed, by its middle along the travel. Bed frame, mm. */
 export interface Support {
@@ -146,7 +146,11 @@ export const windowLength = ({ window }: Pick<Feeder, 'window'>): Mm => window.t
 
 /**
  * From the strip's frame (x from its leading end, y from the guide) to the bed, after it was fed so
- * far: its point `fed` lies at the window's way out.
+ * far along its guide: its point `fed` lies at the window's way out.
+ * @param guide angle of the guide against the axis it should lie along, rad; anticlockwise seen from above
  */
-export const stripToBed = (f: Pick<Feeder, 'along' | 'window' | 'guideAt'>, fed: Mm): Transform =>
-  f.along === 'x' ? rigid(0, f.window.from - fed, f.guideAt) : rigid(-Math.PI / 2, f.guideAt, f.window.to + fed);
+export const stripToBed = (f: Pick<Feeder, 'along' | 'window' | 'guideAt'>, fed: Mm, guide: Rad = 0): Transform => {
+  const wayOut =
+    f.along === 'x' ? rigid(guide, f.window.from, f.guideAt) : rigid(guide - Math.PI / 2, f.guideAt, f.window.to);
+  return compose(wayOut, translation(-fed, 0));
+};

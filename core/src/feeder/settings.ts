@@ -1,5 +1,5 @@
 import type { Mm } from '../units';
-import type { Squaring } from './calibrate';
+import type { GuideEnds, Squaring } from './calibrate';
 import type { Feeder } from './feeders';
 import { freshLong, type LongSettings } from '../long';
 
@@ -50,8 +50,10 @@ export interface FeedSettings {
   readonly left: readonly StripWork[];
 }
 
-/** What was seen of the strip that lies in the feeder. */
+/** What was seen of the feeder as it stands, and of the strip that lies in it. */
 export interface FeedFindings {
+  /** Null or absent while nobody read it. */
+  readonly guide?: GuideEnds | null | undefined;
   readonly squaring: Squaring | null;
   readonly used: readonly UsedPatch[];
 }
@@ -79,7 +81,10 @@ export const freshFeed: FeedSettings = {
   left: [],
 };
 
-export const newStrip: FeedFindings = { squaring: null, used: [] };
+export const newStrip: FeedFindings = { guide: null, squaring: null, used: [] };
+
+/** What is left of it for the next strip: the feeder stands as it stood. */
+export const nextStrip = ({ guide }: FeedFindings): FeedFindings => ({ ...newStrip, guide: guide ?? null });
 
 /** The same settings for another work; what was chosen for the one that is left is kept. */
 export const otherWork = (settings: FeedSettings, kind: FeedWorkKind): FeedSettings =>

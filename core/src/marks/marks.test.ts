@@ -171,7 +171,10 @@ describe('uncertainty of a placed point', () => {
     expect(Math.sqrt(squares / tries) / placedError(spread, point, 0.05)).toBeCloseTo(1, 1);
   });
   it('adds step, eye and spot in squares', () =>
-    expect(aimingError({ step: 0.1, eye: 0.03, spot: 0.04, back: 0.06 }).sigma).toBeCloseTo(Math.sqrt(0.01 / 12 + 0.0025 + 0.0036 / 3), 9));
+    expect(aimingError({ step: 0.1, eye: 0.03, spot: 0.04, back: 0.06 }).sigma).toBeCloseTo(
+      Math.sqrt(0.01 / 12 + 0.0025 + 0.0036 / 3),
+      9,
+    ));
 });
 
 describe('pointer offset', () => {

@@ -1,5 +1,5 @@
 import type { Box, Transform } from '../geometry';
-import type { FeedCalibration, Feeder, FeedWorkKind, Index, Misfit, Skew, StripLayout } from '../feeder';
+import type { FeedCalibration, Feeder, FeedWorkKind, GuideAngle, Index, Misfit, Skew, StripLayout } from '../feeder';
 import type { LongPlan } from '../long';
 import type { Problem } from '../result';
 import type { Mm, Seconds, Ordinal, SlotNumber } from '../units';
@@ -38,6 +38,7 @@ export interface FeedReckoning {
   readonly strips: number;
   readonly calibration: FeedCalibration;
   readonly skew: Skew;
+  readonly guide: GuideAngle;
   readonly aimEvery: number;
   readonly proposed: number | null;
   /** Marks of the current stop that are not read yet. */

@@ -32,6 +32,7 @@ export interface Step {
     | { readonly kind: 'feed' }
     /** Two offsets from the guide. */
     | { readonly kind: 'square' }
+    | { readonly kind: 'guide' }
     /** A photograph of the bed, and what is asked about it. */
     | { readonly kind: 'photo' }
     /** Greatest gap between a blank and the trial in card. */

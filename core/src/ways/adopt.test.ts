@@ -180,8 +180,13 @@ describe('a drive', () => {
 describe('a strip that has gone through', () => {
   it('takes along how it was squared and what of it was used; nothing of other ways is forgotten', () => {
     const used = [{ x: 1, y: 2, width: 3, height: 4 }];
-    const fed = { ...began('feed'), found: { squaring: { apart: 300, first: 0, second: 1 }, used } } as HeldSection;
-    expect(afterStrip(fed).found).toEqual({ squaring: null, used: [] });
+    const fed = { ...began('feed'), found: { guide: { a: { x: 1, y: 2 }, b: { x: 3, y: 4 } }, squaring: { apart: 300, first: 0, second: 1 }, used } } as HeldSection; // prettier-ignore
+    // The feeder stands where it stood: its guide need not be read again.
+    expect(afterStrip(fed).found).toEqual({
+      guide: { a: { x: 1, y: 2 }, b: { x: 3, y: 4 } },
+      squaring: null,
+      used: [],
+    });
     expect(afterStrip(fed).choice).toEqual(fed.choice);
     for (const way of WAY_IDS.filter((w) => w !== 'feed')) expect(afterStrip(began(way))).toEqual(began(way));
   });

@@ -290,7 +290,7 @@ withDatabase('data of the release before', () => {
     ['Lane medals', 'pockets', 0.924774, 3, 18],
     ['Lane pegs, from offcuts', 'photo', 0.435564, 0, 0],
     ['Oar grips', 'cradle', 0.429131, 8, 1],
-    ['Oar-rack plates, in a row', 'feed', 0.752078, 21, 4],
+    ['Oar-rack plates, in a row', 'feed', 0.921823, 21, 4],
     ['Trophy glasses', 'drive', 0.62653, 24, 1],
     ['Umpire flasks', 'drive', 0.500194, 48, 1],
     ['Winners’ medals, both faces', 'panel', 0.38716, 1, 18],

@@ -33,6 +33,18 @@ withDatabase('the simulated bench, moved by several at once', () => {
     expect((await at()) - from).toBeCloseTo(steps, 6);
   });
 
+  it('reads the guide at both ends of the window, each time a little elsewhere, never how it really stands', async () => {
+    const { id } = await shop.batch('Oar-rack plates');
+    const read = async () => (await shop.call(api.simDo, { params: { id }, body: { act: 'guide' } })).feeder!.guide!;
+    const [one, two] = [await read(), await read()];
+    const lean = ({ a, b }: typeof one): number => (1000 * (b.y - a.y)) / (b.x - a.x);
+    // Stood by eye within a millimetre a metre; aimed at within a tenth over some 600 mm.
+    for (const ends of [one, two]) expect(Math.abs(lean(ends))).toBeLessThan(1.5);
+    expect(one.b.x - one.a.x).toBeGreaterThan(400);
+    expect(two).not.toEqual(one);
+    expect(Math.abs(lean(two) - lean(one))).toBeLessThan(1.5);
+  });
+
   it('keeps what it hides: neither view nor run tells where the board truly lies', async () => {
     const { id } = await shop.batch('Boat tags');
     const text = await (await shop.send(api.simView, { params: { id } })).text();

@@ -1,5 +1,7 @@
 import type { api, BatchDocument, BodyOf, SimRunView, SimView } from '@bistre/contract';
 import {
+  aimingError,
+  aimingOf,
   apply,
   bedToFile,
   boxCorners,
@@ -8,6 +10,7 @@ import {
   loadGcode,
   pointerFromDot,
   worstCorner,
+  type Machine,
   type Vec,
 } from '@bistre/core';
 import {
@@ -19,6 +22,7 @@ import {
   lookThroughLoupe,
   measureOffsets,
   moveTo,
+  readGuide,
   runFile,
   shankThatGoesIn,
   slotThatHolds,
@@ -28,6 +32,7 @@ import {
   type Bench,
   type BenchState,
   type BurnedPiece,
+  type FeederState,
 } from '@bistre/core/bench-sim';
 import { needBoard, reckonDocument } from '../batches';
 import type { Db } from '../db/connect';
@@ -37,6 +42,15 @@ import { leftAt, type Left } from './left';
 import { mustTakeChanges } from './stamped';
 
 const LOUPE_RADIUS = 2.5;
+
+/** The ends of the guide as the machine shows them, to its hundredth. */
+const shownGuide = (machine: Machine, { guide }: FeederState): NonNullable<SimView['feeder']>['guide'] => {
+  const shown = (p: Vec): Vec => {
+    const { x, y } = apply(bedToFile(machine), p);
+    return { x: Math.round(x * 100) / 100 || 0, y: Math.round(y * 100) / 100 || 0 };
+  };
+  return guide ? { a: shown(guide.a), b: shown(guide.b) } : null;
+};
 
 /** What can be seen from where the operator stands; the hidden numbers stay behind. */
 const view = ({ batch, bench, state }: Standing): SimView => {
@@ -69,7 +83,9 @@ const view = ({ batch, bench, state }: Standing): SimView => {
     head: state.head,
     dots: state.dots.length,
     landed: [...(state.landed ?? [])],
-    feeder: state.feeder ? { moved: state.feeder.moved, offsets: state.feeder.offsets } : null,
+    feeder: state.feeder
+      ? { moved: state.feeder.moved, offsets: state.feeder.offsets, guide: shownGuide(machine, state.feeder) }
+      : null,
     boardCorners: boxCorners({ minX: 0, minY: 0, maxX: board.width, maxY: board.height }).map((c) =>
       whole(apply(pose, c)),
     ),
@@ -106,9 +122,17 @@ const laidAnew = ({ batch, bench, state }: Standing): BenchState => {
   return withPointer({ ...laid, homed: state.homed, head: state.head }, batch);
 };
 
-const atFeeder = (state: BenchState, act: Extract<Act, { act: 'feed' | 'square' }>): BenchState => {
+const atFeeder = (
+  { batch, bench, state }: Standing,
+  act: Extract<Act, { act: 'feed' | 'square' | 'guide' }>,
+): BenchState => {
   if (!state.feeder) throw refused({ code: 'no-feeder', message: 'Nothing lies in a feeder yet.', field: 'feed' });
   const { seed } = state.hidden;
+  if (act.act === 'guide') {
+    const { feeder } = bench.input;
+    const hand = { sigma: aimingError(aimingOf(machineOf(batch))).sigma, pointer: state.hidden.pointer };
+    return { ...state, feeder: feeder ? readGuide(seed, state.feeder, feeder, hand) : state.feeder };
+  }
   return {
     ...state,
     feeder:
@@ -130,7 +154,8 @@ const after = (stands: Standing, act: Act): { state: BenchState; said: string | 
       return { state: jog(state, machine, { x: act.dx, y: act.dy }), said: null };
     case 'feed':
     case 'square':
-      return { state: atFeeder(state, act), said: null };
+    case 'guide':
+      return { state: atFeeder(stands, act), said: null };
     case 'goto':
       return { state: moveTo(state, machine, apply(invert(bedToFile(machine)), act)), said: null };
   }

@@ -5,6 +5,7 @@ import {
   simulateFeed,
   type FeedCalibration,
   type FeedErrors,
+  type GuideAngle,
   type Skew,
   type StopChain,
 } from '../../feeder';
@@ -16,6 +17,7 @@ const NOTHING: FeedErrors = {
   factor: 0,
   repeat: 0,
   skew: 0,
+  guide: 0,
   aim: 0,
   pointer: 0,
   back: 0,
@@ -27,6 +29,7 @@ const NOTHING: FeedErrors = {
 interface Facts {
   readonly calibration: FeedCalibration;
   readonly skew: Skew;
+  readonly guide: GuideAngle;
   readonly pointer: PointerDoubt;
   readonly long: boolean;
 }
@@ -60,7 +63,11 @@ const aloneAt =
     );
 
 /** What the strip does on its way. */
-const ofTheFeed = (chains: readonly StopChain[], errors: FeedErrors, { calibration, skew }: Facts): SourcePart[] => {
+const ofTheFeed = (
+  chains: readonly StopChain[],
+  errors: FeedErrors,
+  { calibration, skew, guide }: Facts,
+): SourcePart[] => {
   const alone = aloneAt(chains);
   const fed = Math.max(...chains.map((c) => c.fed));
   const feeds = Math.max(...chains.map((c) => c.feeds));
@@ -88,6 +95,14 @@ const ofTheFeed = (chains: readonly StopChain[], errors: FeedErrors, { calibrati
       skew.measured,
       ['Measure the two offsets farther apart.', 'Measure the edge from the guide at two stations, far apart.'],
       ['u(φ) × (distance fed and reach in the window)', `${fixed(errors.skew * 1000, 3)} mm a metre`],
+    ),
+    measurable(
+      'guide',
+      'guide against the axis',
+      alone({ guide: errors.guide }),
+      guide.measured,
+      ['Read its edge farther apart, or with a loupe.', 'Bring the pointer onto the guide’s edge at two places, far apart, and type both.'], // prettier-ignore
+      ['u(γ) × reach in the window', `${fixed(errors.guide * 1000, 3)} mm a metre`],
     ),
   ];
 };

@@ -84,9 +84,9 @@ describe('a row on its strip', () => {
 describe('where the strip lies, by readings', () => {
   const { feeder } = exact;
   const stops = feedOf(aimEvery(1)).stops;
-  const skew = { angle: 0, measured: false } as never;
+  const lies = { skew: { angle: 0, measured: false } as never, guide: { angle: 0 } };
   const read = (mark: number, x: number, y: number) => ({ id: `${mark}`, mark, x, y: 600 - y, source: 'typed', at: AT, by: 'Odile', purpose: 'place' }) as const; // prettier-ignore
-  const at = (readings: BatchInput['readings'], index: number, points: [number, { x: number; y: number }][], of = stops) => stripAt({ ...exact, readings }, feeder!, skew, of, index, new Map(points)); // prettier-ignore
+  const at = (readings: BatchInput['readings'], index: number, points: [number, { x: number; y: number }][], of = stops) => stripAt({ ...exact, readings }, feeder!, lies, of, index, new Map(points)); // prettier-ignore
 
   it('one corner shifts it by what it was off, there and at the stops after it', () => {
     // The first blank’s corner of stop 1 is meant at 150, 80; it is seen at 150.7, 79.2.
@@ -157,6 +157,23 @@ describe('what is read at the feeder', () => {
     expect(stepOf(exact, 'feed.calibrate')!.detail).toContain('command at least 500 mm');
     expect(stepOf(exact, 'run.load-next')).toMatchObject({ title: 'Begin with the first place', detail: 'places 1 to 8. From the leading end feed 30.00 mm.', figure: { value: '30.00' } }); // prettier-ignore
   });
+  it('turns with the guide that was read, about the way out; what is fed goes along it', () => {
+    // 1.2 mm over 600 mm: 2 mrad. The machine shows y from the back.
+    const guide = { a: { x: 150, y: 520 }, b: { x: 750, y: 518.8 } };
+    const turned = feedOf(inWay(exact, 'feed', {}, { guide }));
+    expect(turned.guide).toMatchObject({ angle: expect.closeTo(Math.atan(1.2 / 600), 9), measured: true });
+    const plain = feedOf(exact);
+    for (const [i, m] of turned.meant.entries()) {
+      // A point 300 mm behind the way out stands 300 · γ farther from the operator; one at it, where it stood.
+      const fed = turned.stops[i]!.fed;
+      const [at, behind] = [apply(m, { x: fed, y: 0 }), apply(m, { x: fed + 300, y: 0 })];
+      const was = apply(plain.meant[i]!, { x: fed, y: 0 });
+      expect([at.x, at.y, behind.y - at.y]).toEqual([expect.closeTo(was.x, 9), expect.closeTo(was.y, 9), expect.closeTo(300 * Math.sin(Math.atan(0.002)), 9)]); // prettier-ignore
+    }
+    expect([waitsOf(inWay({ ...exact, feedReadings: [fed(500, 505)] }, 'feed', {}, { squaring: { apart: 400, first: 2, second: 2 } }), 'feed'), plain.guide.measured]).toEqual(['read the guide against the axis', false]); // prettier-ignore
+    expect(stepOf(inWay(exact, 'feed', {}, { guide }), 'feed.guide')!.detail).toBe('It stands 2.00 mm a metre off the axis; the files turn with it.'); // prettier-ignore
+  });
+
   it('once it is measured says the factor, and that it lies askew', () => {
     const measured = inWay({ ...exact, feedReadings: [fed(500, 505)] }, 'feed', {}, { squaring: { apart: 400, first: 2, second: 3.2 } }); // prettier-ignore
     expect(stepOf(measured, 'feed.calibrate')).toMatchObject({ title: 'The feed is measured', done: true });

@@ -1,4 +1,4 @@
-import { freshFeed, newStrip } from '../../feeder';
+import { freshFeed, newStrip, nextStrip } from '../../feeder';
 import { ok } from '../../result';
 import {
   pieceDrawing,
@@ -41,6 +41,7 @@ const state = (r: BatchReckoning): State => {
   if (on.problem) return entered(on.problem.message);
   if (on.calibration.readings === 0) return entered('measure a long feed');
   if (!on.skew.measured) return entered('measure its edge from the guide');
+  if (!on.guide.measured && on.work !== 'parts') return entered('read the guide against the axis');
   if (on.unread.length === 0) return PROVED;
   if (r.run.openLoad !== null) return entered(`aim at ${feedMarkWords(on, on.unread[0]!)}`);
   return r.run.done === 0 ? entered(r.own.long ? 'take the work' : 'load the first piece, then aim') : PROVED;
@@ -67,7 +68,7 @@ export const feed: Way = {
   words: 'feeder: strips, rows, long boards',
   suits: (shape) => shape.kind !== 'round',
   fresh: (name) => ({ way: 'feed', choice: { name, ...freshFeed }, found: newStrip }),
-  forget: (held) => (held.way === 'feed' ? { ...held, found: newStrip } : held),
+  forget: (held) => (held.way === 'feed' ? { ...held, found: nextStrip(held.found) } : held),
   route: () => ['blank', 'feed', 'burn', 'run', 'close'],
   measures: (batch) => heldAs(batch, 'feed').choice.work.kind === 'row',
   firstAlone: (batch) => !feedsLong(batch),

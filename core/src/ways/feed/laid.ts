@@ -1,16 +1,20 @@
 import { batchArt, type BatchArt } from '../../artwork';
-import { aimingOf } from '../../burn';
+import { aimingOf, bedToFile } from '../../burn';
 import {
   calibrateFeed,
+  guideAngle,
   reckonFit,
   reckonSkew,
   type FeedCalibration,
   type FeedErrors,
   type FeedFindings,
   type FeedSettings,
+  type GuideAngle,
+  type GuideEnds,
   type Misfit,
   type Skew,
 } from '../../feeder';
+import { apply, invert } from '../../geometry';
 import { blankSizes, cornerPocket, plainPlace, printedSizes, type BlankSizes, type Pocket } from '../../holding';
 import { aimingError, pointerDoubt, type PointerDoubt } from '../../marks';
 import {
@@ -40,6 +44,7 @@ export interface OnStrip {
   readonly pointer: PointerDoubt;
   readonly calibration: FeedCalibration;
   readonly skew: Skew;
+  readonly guide: GuideAngle;
   readonly misfits: readonly Misfit[];
   readonly errors: FeedErrors;
   readonly work: FeedWorkPlan;
@@ -50,7 +55,7 @@ const errorsOf = (
   { machine }: BatchInput,
   { work, turned }: FeedSettings,
   sizes: BlankSizes,
-  { calibration, skew }: Pick<OnStrip, 'calibration' | 'skew'>,
+  { calibration, skew, guide }: Pick<OnStrip, 'calibration' | 'skew' | 'guide'>,
   aim: { readonly sigma: Mm; readonly pointer: Mm },
 ): FeedErrors => {
   const [along, across] = turned ? [sizes.width, sizes.length] : [sizes.length, sizes.width];
@@ -59,6 +64,7 @@ const errorsOf = (
     factor: calibration.uncertainty,
     repeat: calibration.repeatability,
     skew: cutOut ? 0 : skew.uncertainty,
+    guide: cutOut ? 0 : guide.uncertainty,
     aim: cutOut ? 0 : aim.sigma,
     pointer: cutOut ? 0 : aim.pointer,
     back: machine.repeatability,
@@ -89,6 +95,12 @@ const workOf = (
 const artOf = (input: BatchInput, { zone, blank, lettering }: Face, options: ReckonOptions): BatchArt | null =>
   zone ? (options.art ?? batchArt)(blank, zone, lettering, input.roster, options.alphabets) : null;
 
+/** The ends of the guide that were read, in the bed's frame. */
+const guideOnBed = (machine: BatchInput['machine'], ends: GuideEnds | null): GuideEnds | null => {
+  const toBed = invert(bedToFile(machine));
+  return ends && { a: apply(toBed, ends.a), b: apply(toBed, ends.b) };
+};
+
 /** Lays a batch's work on its strip. */
 export const layOnStrip = (input: BatchInput, options: ReckonOptions): OnStrip => {
   const { choice, found } = heldAs(input, 'feed');
@@ -109,6 +121,7 @@ export const layOnStrip = (input: BatchInput, options: ReckonOptions): OnStrip =
   const known = {
     calibration: calibrateFeed(input.feedReadings, feeder ?? { repeats: 0.1, feedPerStep: 0.01 }),
     skew: reckonSkew(found.squaring, size.length, input.tolerance),
+    guide: guideAngle(guideOnBed(machine, found.guide ?? null), feeder?.along ?? 'x', sigma),
   };
   const across = feeder ? (feeder.along === 'x' ? machine.bed.height : machine.bed.width) - feeder.guideAt : Infinity;
   const misfits = feeder ? reckonFit(feeder, size, choice.rails, input.feeders, across) : [];

@@ -1,5 +1,5 @@
 import { bedToFile } from '../../burn';
-import { stripToBed, type Feeder, type Index, type Skew } from '../../feeder';
+import { stripToBed, type Feeder, type GuideAngle, type Index, type Skew } from '../../feeder';
 import { apply, compose, invert, rigid, translation, type Transform, type Vec } from '../../geometry';
 import { markFromReading, pointerAt } from '../../marks';
 import type { Mm } from '../../units';
@@ -51,14 +51,14 @@ export const readAt = (input: BatchInput, mark: number): Vec | null => {
 export const stripAt = (
   input: BatchInput,
   feeder: Feeder,
-  skew: Skew,
+  { skew, guide }: { readonly skew: Skew; readonly guide: Pick<GuideAngle, 'angle'> },
   stops: readonly FeedStop[],
   index: number,
   points: ReadonlyMap<number, Vec>,
 ): { map: Transform; known: boolean; from: number } => {
   const stop = stops[index - 1]!;
   const offset = heldAs(input, 'feed').found.squaring?.first ?? 0;
-  const meant = (fed: Mm): Transform => compose(stripToBed(feeder, fed), rigid(skew.angle, 0, offset));
+  const meant = (fed: Mm): Transform => compose(stripToBed(feeder, fed, guide.angle), rigid(skew.angle, 0, offset));
   for (let i = index; i >= 1; i -= 1) {
     const from = stops[i - 1]!;
     if (!from.aimed) continue;

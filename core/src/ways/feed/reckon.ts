@@ -96,7 +96,7 @@ const feedOf = (
   lies: Pick<BatchReckoning, 'board' | 'onTheBoard'> & { readonly unread: readonly number[] },
 ): FeedReckoning => {
   const { feeder } = input;
-  const { size, work, skew, found } = strip;
+  const { size, work, skew, guide, found } = strip;
   const { stops, current, summary } = planned;
   const now = stops[current - 1];
   const strips = stripsOf(input, strip, planned);
@@ -119,6 +119,7 @@ const feedOf = (
     strips,
     calibration: strip.calibration,
     skew,
+    guide,
     aimEvery: planned.aimEvery,
     proposed: planned.proposed,
     unread: lies.unread,
@@ -137,7 +138,9 @@ const feedOf = (
     counts: countStrip({ feeder, size, layout, stops, strips, quantity, feeding }),
     roster: stripRoster(input.pieces, lies.board, now, lies.onTheBoard, summary),
     meant: feeder
-      ? stops.map((s) => compose(stripToBed(feeder, s.fed), rigid(skew.angle, 0, found.squaring?.first ?? 0)))
+      ? stops.map((s) =>
+          compose(stripToBed(feeder, s.fed, guide.angle), rigid(skew.angle, 0, found.squaring?.first ?? 0)),
+        )
       : [],
   };
 };
@@ -166,11 +169,11 @@ const hereOf = (board: Board, now: FeedStop | undefined, { long, summary }: Stop
 export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
   const { feeder } = input;
   const strip = layOnStrip(input, options);
-  const { choice, sizes, pocket, face, art, size, work, skew, calibration, pointer, errors } = strip;
+  const { choice, sizes, pocket, face, art, size, work, skew, guide, calibration, pointer, errors } = strip;
   const planned = stopsOf(input, strip);
   const { stops, current, summary, seams, long } = planned;
   const points = pointsOf(stops, work.plan, work);
-  const at = feeder && stops.length > 0 ? stripAt(input, feeder, skew, stops, current, points) : null;
+  const at = feeder && stops.length > 0 ? stripAt(input, feeder, { skew, guide }, stops, current, points) : null;
   const now = stops[current - 1];
   const unread = (at ? (stops[at.from - 1]?.marks ?? []) : []).filter((m) => readAt(input, m) === null);
   const board = feeder && stops.length > 0 ? boardOf(choice.name, size, work, now, points) : null;
@@ -189,11 +192,11 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     art,
     artBox: work.artBox ?? { minX: -1, maxX: 1, minY: -1, maxY: 1 },
     place: placeOf(input, options, now, points),
-    boardToBed: at?.map ?? (feeder ? stripToBed(feeder, 0) : translation(0, 0)),
+    boardToBed: at?.map ?? (feeder ? stripToBed(feeder, 0, guide.angle) : translation(0, 0)),
     placed: at?.known ?? false,
     budget: seams
       ? longBudget(seams, pointer, rules)
-      : feedBudget(planned.chains, errors, { calibration, skew, pointer, long: long !== null }, rules),
+      : feedBudget(planned.chains, errors, { calibration, skew, guide, pointer, long: long !== null }, rules),
     run: summary,
     planned: plannedOf(input.quantity, stops, long !== null),
     onTheBoard,

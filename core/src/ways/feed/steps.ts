@@ -85,7 +85,7 @@ const maskStep = (feed: FeedReckoning, stop: FeedStop): Step[] =>
       ];
 
 const setupSteps = (input: BatchInput, feed: FeedReckoning): Step[] => {
-  const { calibration, skew, room } = feed;
+  const { calibration, skew, guide, room } = feed;
   const cm = (v: number): string => `${Math.ceil(v / 10)} cm`;
   return [
     {
@@ -128,6 +128,21 @@ const setupSteps = (input: BatchInput, feed: FeedReckoning): Step[] => {
       feed.work === 'row' ? 'a blank' : 'the strip',
       'Under the head, where it lies flat. Every stop is as high, as long as rollers and supports are level.',
     ),
+    ...(feed.work === 'parts'
+      ? []
+      : [
+          {
+            id: 'feed.guide',
+            station: 'feed' as const,
+            part: 'check' as const,
+            title: 'Read the guide’s edge at two places, far apart',
+            detail: guide.measured
+              ? `It stands ${(guide.angle * 1000).toFixed(2)} mm a metre off the axis; the files turn with it.`
+              : 'Bring the pointer onto its edge near both ends of the window, and type what the machine shows. It holds until the feeder is moved.',
+            takes: { kind: 'guide' as const },
+            done: guide.measured,
+          },
+        ]),
     {
       id: 'feed.square',
       station: 'feed',

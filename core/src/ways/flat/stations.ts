@@ -31,11 +31,11 @@ export const aimedState = (
   if (input.fixture && last && last.at < input.fixture.savedAt)
     return { state: 'out of date', waits: 'the board was changed after the marks were read' };
   if (place.problem) return entered(place.problem.message);
+  if (place.rereadOk === false) return entered(`mark ${first} did not come back: the work or the head has moved`);
   if (place.question) return entered(place.question.message);
   if (place.consistency?.verdict === 'disagrees') return entered(place.consistency.message);
   if (turns && input.setup.place.school === 'work' && place.turn && !place.turn.good) return entered(place.turn.words);
-  if (place.rereadOk === null) return entered(`read mark ${first} again`);
-  return place.rereadOk ? then : entered(`mark ${first} did not come back: the work or the head has moved`);
+  return place.rereadOk === null ? entered(`read mark ${first} again`) : then;
 };
 
 /** Placing of a board by its marks. */

@@ -58,7 +58,8 @@ describe('what the drive is told', () => {
   });
 
   it('is asked for again once number and acceleration were put back', async () => {
-    const was = (i: BatchInput): BatchInput => slower(inWay(i, 'drive', {}, { numberSet: 50.93, accelerationSet: 700 }));
+    const was = (i: BatchInput): BatchInput =>
+      slower(inWay(i, 'drive', {}, { numberSet: 50.93, accelerationSet: 700 }));
     const back = ['y axis, steps/mm', 'y axis, acceleration'].map((setting, i) => ({ id: idOf(String(i + 1)), setting, was: '80', now: '1', restoredAt: '2026-11-20T10:00:00.000Z' })); // prettier-ignore
     await show((i) => ({ ...was(i), putbacks: back }));
     expect([screen.getByText('it was 80'), screen.getByText('it stands at 90000')]).toHaveLength(2);

@@ -207,7 +207,10 @@ const Rollers = ({ feed, view }: { feed: FeedReckoning; view: View }) => {
 const mapAt = (shown: Shown, batch: BatchDocument, fed: number): Transform => {
   const feed = shown.reckoning.own.feed!;
   const meant = (f: number): Transform =>
-    compose(stripToBed(feed.feeder!, f), rigid(feed.skew.angle, 0, heldAs(batch, 'feed').found.squaring?.first ?? 0));
+    compose(
+      stripToBed(feed.feeder!, f, feed.guide.angle),
+      rigid(feed.skew.angle, 0, heldAs(batch, 'feed').found.squaring?.first ?? 0),
+    );
   const now = feed.stops[feed.current - 1]?.fed ?? 0;
   return compose(meant(fed), invert(meant(now)), shown.reckoning.boardToBed);
 };

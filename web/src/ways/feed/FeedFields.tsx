@@ -3,7 +3,7 @@ import { heldIn } from '../held';
 import { useState } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import { api, choiceOf, findingsOf, type Setup } from '@bistre/contract';
+import { api, choiceOf, findingsOf, type Setup, type SimView } from '@bistre/contract';
 import { adopt, nominalSize, otherWork, WAYS, type FeedSettings } from '@bistre/core';
 import { call, messageOf } from '../../data/api';
 import { useFeeders } from '../../data/queries';
@@ -82,7 +82,7 @@ export const FeedFields = ({ handle, more }: { handle: BatchHandle; more: boolea
           onChange={(id) =>
             id === ''
               ? handle.update('held', adopt(batch.setup.held, WAYS.pockets) as Setup['held'])
-              : renew({ feederId: id }, { squaring: null })
+              : renew({ feederId: id }, { squaring: null, guide: null })
           }
         />
         <div className="mt-5">
@@ -230,6 +230,63 @@ const FeedEntryFields = ({ handle, simulated }: { handle: BatchHandle; simulated
           </button>
         )}
       </span>
+    </div>
+  );
+};
+
+type Ends = NonNullable<SimView['feeder']>['guide'];
+
+/** The guide's edge under the pointer at two places, as the machine shows them. */
+export const GuideFields = ({
+  handle,
+  large = false,
+  simulated,
+}: {
+  handle: BatchHandle;
+  large?: boolean;
+  simulated: boolean;
+}) => {
+  const { batch } = handle;
+  const { found, note } = heldIn(handle, 'feed');
+  const client = useQueryClient();
+  const [ends, setEnds] = useState<Partial<Record<'a.x' | 'a.y' | 'b.x' | 'b.y', number | null>>>(() =>
+    found.guide
+      ? { 'a.x': found.guide.a.x, 'a.y': found.guide.a.y, 'b.x': found.guide.b.x, 'b.y': found.guide.b.y }
+      : {},
+  );
+  const keep = (guide: NonNullable<Ends>): void => note({ guide });
+  const simulate = async (): Promise<void> => {
+    try {
+      const view = await call(api.simDo, { params: { id: batch.id }, body: { act: 'guide' } });
+      void client.invalidateQueries({ queryKey: ['sim', batch.id] });
+      if (view.feeder?.guide) keep(view.feeder.guide);
+    } catch (error) {
+      toast.error(messageOf(error));
+    }
+  };
+  const set = (at: 'a.x' | 'a.y' | 'b.x' | 'b.y', value: number | null): void => {
+    const next = { ...ends, [at]: value };
+    setEnds(next);
+    const [ax, ay, bx, by] = [next['a.x'], next['a.y'], next['b.x'], next['b.y']];
+    if (typeof ax === 'number' && typeof ay === 'number' && typeof bx === 'number' && typeof by === 'number')
+      keep({ a: { x: ax, y: ay }, b: { x: bx, y: by } });
+  };
+  return (
+    <div className={`grid grid-cols-[1fr_1fr_1fr_1fr_auto] items-start gap-2 ${large ? 'mt-5 max-w-3xl text-lg' : ''}`}>
+      {(['a.x', 'a.y', 'b.x', 'b.y'] as const).map((at) => (
+        <Measure
+          key={at}
+          of={findingsOf('feed')}
+          at={`guide.${at}`}
+          value={ends[at] ?? null}
+          onCommit={(v) => set(at, v)}
+        />
+      ))}
+      {simulated && (
+        <button className="act mt-5" onClick={() => void simulate()}>
+          Read it
+        </button>
+      )}
     </div>
   );
 };

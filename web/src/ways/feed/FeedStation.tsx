@@ -13,11 +13,11 @@ import type { StationProps } from '../pages';
 import { CutOutReckon } from '../segments/CutOutReckon';
 import { PartBurn } from '../segments/SegmentPlace';
 import { SimPanel } from '../../stations/sim/SimPanel';
-import { FeedFields, FeedReadings, SquareFields } from './FeedFields';
+import { FeedFields, FeedReadings, GuideFields, SquareFields } from './FeedFields';
 
 /** What follows: stops, what the feeder is told, what is lost, the error at the far end. */
 const FeedReckon = ({ shown, feed }: { shown: Shown; feed: FeedReckoning }) => {
-  const { calibration, skew, layout, stops } = feed;
+  const { calibration, skew, guide, layout, stops } = feed;
   const { budget } = shown.reckoning;
   const far = stops[stops.length - 1];
   const next = stops[feed.current - 1];
@@ -40,9 +40,9 @@ const FeedReckon = ({ shown, feed }: { shown: Shown; feed: FeedReckoning }) => {
         size={ROW_SIZE}
         value={fixed(skew.angle * 1000)}
         unit="mm/m"
-        note={skew.measured ? `${Math.abs(skew.drift).toFixed(1)} mm over the work, turned out` : 'not measured'}
-        tone={skew.measured ? 'plain' : 'attention'}
-        working={skew.working}
+        note={`${skew.measured ? `${Math.abs(skew.drift).toFixed(1)} mm over the work, turned out` : 'not measured'}${feed.work === 'parts' ? '' : guide.measured ? `; guide ${fixed(guide.angle * 1000)}` : '; guide ± 1 carried'}`}
+        tone={skew.measured && (guide.measured || feed.work === 'parts') ? 'plain' : 'attention'}
+        working={[...skew.working, ...(feed.work === 'parts' ? [] : guide.working)]}
       />
       <Reading
         label={feed.current > 1 ? `command to stop ${feed.current}` : 'command to the first stop'}
@@ -287,6 +287,9 @@ export const FeedStation = ({ handle, shown }: StationProps) => {
         {feed.stops.length > 0 && (
           <div className="mt-2">
             <FeedReadings handle={handle} simulated={simulated} />
+            {feed.work !== 'parts' && (
+              <GuideFields key={feed.guide.measured ? 'read' : 'unread'} handle={handle} simulated={simulated} />
+            )}
             <SquareFields key={feed.skew.measured ? 'set' : 'open'} handle={handle} simulated={simulated} />
           </div>
         )}

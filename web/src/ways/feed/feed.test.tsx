@@ -69,7 +69,21 @@ describe('a strip through a feeder', () => {
     page.unmount();
     await show(inWay(input, 'feed', {}, { squaring: { apart: 400, first: 10, second: 11.2 } }));
     // 1.2 mm over 400 mm are 3 mm to the metre.
-    expect(readingOf('skew')).toMatch(/^[−]?3\.00mm\/m.* turned out$/);
+    expect(readingOf('skew')).toMatch(/^[−]?3\.00mm\/m.* turned out; guide ± 1 carried$/);
+  });
+
+  it('turns with its guide, read at two places; all four numbers make a reading', async () => {
+    const page = await show();
+    const typed = [['Guide, one end: x', '150'], ['one end: y', '520'], ['Guide, other end: x', '750']] as const; // prettier-ignore
+    for (const [label, value] of typed) await enter(screen.getByLabelText(label), value);
+    expect(page.updates).toEqual([]);
+    expect(readingOf('skew')).toContain('guide ± 1 carried');
+    await enter(screen.getByLabelText('other end: y'), '518,8');
+    expect(page.batch().setup.held.found).toMatchObject({ guide: { a: { x: 150, y: 520 }, b: { x: 750, y: 518.8 } } });
+    page.unmount();
+    await show(inWay(input, 'feed', {}, { guide: { a: { x: 150, y: 520 }, b: { x: 750, y: 518.8 } } }));
+    // 1.2 mm over 600; y is shown from the back.
+    expect(readingOf('skew')).toMatch(/guide 2\.00/);
   });
 
   it('is fed and measured with the simulated feeder as with a tape', async () => {
@@ -78,15 +92,18 @@ describe('a strip through a feeder', () => {
     const view = { homed: true, display: { x: 0, y: 0 }, head: { x: 0, y: 0 }, boardCorners: [], marksSeen: [], loupe: { radius: 4, lines: [] }, dots: 0, landed: [] }; // prettier-ignore
     const server = pretend(({ body }) => ({
       ...view,
-      feeder: { moved: body['act'] === 'feed' ? { commanded: 500, measured: 498.4, missed: 0.3 } : null, offsets: body['act'] === 'square' ? { apart: 400, first: 5, second: 5.4 } : null }, // prettier-ignore
+      feeder: { moved: body['act'] === 'feed' ? { commanded: 500, measured: 498.4, missed: 0.3 } : null, offsets: body['act'] === 'square' ? { apart: 400, first: 5, second: 5.4 } : null, guide: body['act'] === 'guide' ? { a: { x: 160, y: 519.9 }, b: { x: 740, y: 519.6 } } : null }, // prettier-ignore
     }));
     await press('Feed it');
     await waitFor(() => expect(calls(page)).toEqual([['feeds', { body: { commanded: 500, measured: 498.4, missed: 0.3 } }]])); // prettier-ignore
     await press('Measure it');
     await waitFor(() => expect(page.batch().setup.held.found).toMatchObject({ squaring: { apart: 400, first: 5, second: 5.4 } })); // prettier-ignore
+    await press('Read it');
+    await waitFor(() => expect(page.batch().setup.held.found).toMatchObject({ guide: { a: { x: 160, y: 519.9 } } }));
     expect(server.writes.map((w) => w.body)).toEqual([
       { act: 'feed', commanded: 500 },
       { act: 'square', apart: 400 },
+      { act: 'guide' },
     ]);
   });
 
