@@ -1,9 +1,9 @@
 import { batchDrawing, batchProgram } from '../../batch';
-import { apply, contoursBox, rigid, segment } from '../../geometry';
+import { apply, boxOf, contoursBox, rigid, segment } from '../../geometry';
 import type { BatchInput } from '../../setup';
 import { loadedPieces } from '../../test-batch';
 import { inWay } from '../../test-held';
-import { exactly, reckon, stepOf, toldOf, waitsOf } from '../../test-reckon';
+import { burnedBox, exactly, programOf, reckon, stepOf, toldOf, waitsOf } from '../../test-reckon';
 import { EXAMPLES } from '../../test-ways';
 
 // Boat tags of 60 × 25, 1.5 thick, on a bed of 900 × 600 whose zero is back left with y towards the operator: every figure
@@ -277,6 +277,17 @@ describe('what stands in the way, and what aiming leaves', () => {
   it('a locator is set by one point of its grid: both axes of one aim', () => {
     const r = reckon(exactly(EXAMPLES.locator));
     expect(r.budget.sources.find((s) => s.id === 'aiming')!.u).toBeCloseTo(Math.SQRT2 * r.place.sigma, 9);
+  });
+  it('a cup that lies still is walked round all that it carries, at walking speed, the beam off from end to end', () => {
+    const walk = programOf(EXAMPLES.cradle, 'walk');
+    expect(walk).not.toMatch(/M[34]|S[1-9]/);
+    // 20 mm/s, in mm/min.
+    expect([...new Set([...walk.matchAll(/F([\d.]+)/g)].map((m) => m[1]))]).toEqual(['1200']);
+    const at = [...walk.matchAll(/X(-?[\d.]+)Y(-?[\d.]+)/g)].map((m) => ({ x: Number(m[1]), y: Number(m[2]) }));
+    const still = { ...EXAMPLES.cradle, pieces: loadedPieces([1]) };
+    const burned = burnedBox(programOf(still));
+    expect(boxOf(at)).toEqual({ minX: expect.closeTo(burned.minX, 2), maxX: expect.closeTo(burned.maxX, 2), minY: expect.closeTo(burned.minY, 2), maxY: expect.closeTo(burned.maxY, 2) }); // prettier-ignore
+    expect(at[0]).toEqual(at.at(-1));
   });
   it('a cup that lies still is burned about its own zero, which the head goes back to', () => {
     const still: BatchInput = { ...EXAMPLES.cradle, pieces: loadedPieces([1]) };

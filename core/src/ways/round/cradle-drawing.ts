@@ -5,8 +5,9 @@ import { slotFit } from '../../slotted';
 import type { Drawer } from '../way';
 
 /** Saddles and rails in which pieces lie still, as they are cut. */
-export const cradleDrawing: Drawer = (input) => {
-  const { shape } = input.blank;
+export const cradleDrawing: Drawer = (input, r) => {
+  // As large as it was measured, not as it was drawn.
+  const shape = r.own.round?.shape ?? input.blank.shape;
   if (shape.kind !== 'round') return fail('not-round', 'A cradle is for round blanks.');
   const { stock } = input.setup.beside;
   const fit = slotFit(stock, stock.thickness);

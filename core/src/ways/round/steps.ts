@@ -240,6 +240,13 @@ export const roundSteps = (input: BatchInput, r: RoundReckoning): Step[] => [
           'It is not turned: only what lies there is engraved.',
         ),
         step('do', 'focus', 'Focus on the crest', 'At the middle of the art. Beside it the surface falls away.'),
+        step(
+          'check',
+          'walk',
+          'Walk the true outline with the beam off',
+          'The dot stays on the piece all the way round, and on its crest from end to end.',
+          { caution: CAUTIONS.head },
+        ),
       ]),
   ...(r.on ? [...mountSteps(input, r.on), ...laySteps(input, r, r.on), ...proofSteps(input, r.on)] : []),
 ];

@@ -54,6 +54,10 @@ export const CradleStation = ({ handle, shown }: StationProps) => {
         <FileLinks batchId={handle.batch.id} files={[['cradle.svg', 'Cradle, SVG']]} label="To cut" />
         <Steps handle={handle} steps={shown.steps} station="drive" part="do" />
       </Part>
+      <Part name="Check">
+        <FileLinks batchId={handle.batch.id} files={[['walk.gcode', 'Walk file']]} label="True outline, beam off" />
+        <Steps handle={handle} steps={shown.steps} station="drive" part="check" />
+      </Part>
     </>
   );
 };

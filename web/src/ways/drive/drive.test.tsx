@@ -273,5 +273,6 @@ describe('a cup in a cradle', () => {
     const [r, s] = [92 / 2, focusRange / 2];
     expect(readingOf('without a drive: in focus beside the crest')).toMatch(new RegExp(`^± ${Math.sqrt(2 * r * s - s * s).toFixed(2)}mm`)); // prettier-ignore
     expect(screen.getByRole('button', { name: 'Cradle, SVG' })).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Walk file' })).toBeTruthy();
   });
 });
