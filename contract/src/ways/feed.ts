@@ -27,7 +27,7 @@ const squaring = z.object({
 const guideEnd = (end: string) =>
   z.object({
     x: inRange('The reading', -20_000, 20_000, 'mm', { label: `Guide, ${end}: x`, digits: 2 }),
-    y: inRange('The reading', -20_000, 20_000, 'mm', { label: `${end}: y`, digits: 2 }),
+    y: inRange('The reading', -20_000, 20_000, 'mm', { label: `Guide, ${end}: y`, digits: 2 }),
   });
 
 export const feed = way(

@@ -1,6 +1,6 @@
 import { ChoiceFields, FoundFields } from '../fields';
 import { heldIn } from '../held';
-import { useState } from 'react';
+import { Fragment, useState } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, choiceOf, findingsOf, type Setup, type SimView } from '@bistre/contract';
@@ -254,6 +254,7 @@ export const GuideFields = ({
       ? { 'a.x': found.guide.a.x, 'a.y': found.guide.a.y, 'b.x': found.guide.b.x, 'b.y': found.guide.b.y }
       : {},
   );
+  const [again, setAgain] = useState(false);
   const keep = (guide: NonNullable<Ends>): void => note({ guide });
   const simulate = async (): Promise<void> => {
     try {
@@ -271,19 +272,27 @@ export const GuideFields = ({
     if (typeof ax === 'number' && typeof ay === 'number' && typeof bx === 'number' && typeof by === 'number')
       keep({ a: { x: ax, y: ay }, b: { x: bx, y: by } });
   };
+  if (!large && found.guide && !again)
+    return (
+      <p className="my-1.5 text-[13px]">
+        Guide read at {found.guide.a.x}, {found.guide.a.y} and {found.guide.b.x}, {found.guide.b.y}.{' '}
+        <button className="link" onClick={() => setAgain(true)}>
+          read it again
+        </button>
+      </p>
+    );
   return (
-    <div className={`grid grid-cols-[1fr_1fr_1fr_1fr_auto] items-start gap-2 ${large ? 'mt-5 max-w-3xl text-lg' : ''}`}>
+    <div
+      className={`grid items-end gap-2 ${large ? 'mt-5 max-w-4xl grid-cols-[1fr_1fr_1fr_1fr_auto] text-lg' : 'grid-cols-[1fr_1fr_auto]'}`}
+    >
       {(['a.x', 'a.y', 'b.x', 'b.y'] as const).map((at) => (
-        <Measure
-          key={at}
-          of={findingsOf('feed')}
-          at={`guide.${at}`}
-          value={ends[at] ?? null}
-          onCommit={(v) => set(at, v)}
-        />
+        <Fragment key={at}>
+          <Measure of={findingsOf('feed')} at={`guide.${at}`} value={ends[at] ?? null} onCommit={(v) => set(at, v)} />
+          {at === 'a.y' && !large && <span />}
+        </Fragment>
       ))}
       {simulated && (
-        <button className="act mt-5" onClick={() => void simulate()}>
+        <button className="act" onClick={() => void simulate()}>
           Read it
         </button>
       )}

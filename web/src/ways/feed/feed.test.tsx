@@ -74,11 +74,11 @@ describe('a strip through a feeder', () => {
 
   it('turns with its guide, read at two places; all four numbers make a reading', async () => {
     const page = await show();
-    const typed = [['Guide, one end: x', '150'], ['one end: y', '520'], ['Guide, other end: x', '750']] as const; // prettier-ignore
+    const typed = [['Guide, one end: x', '150'], ['Guide, one end: y', '520'], ['Guide, other end: x', '750']] as const; // prettier-ignore
     for (const [label, value] of typed) await enter(screen.getByLabelText(label), value);
     expect(page.updates).toEqual([]);
     expect(readingOf('skew')).toContain('guide ± 1 carried');
-    await enter(screen.getByLabelText('other end: y'), '518,8');
+    await enter(screen.getByLabelText('Guide, other end: y'), '518,8');
     expect(page.batch().setup.held.found).toMatchObject({ guide: { a: { x: 150, y: 520 }, b: { x: 750, y: 518.8 } } });
     page.unmount();
     await show(inWay(input, 'feed', {}, { guide: { a: { x: 150, y: 520 }, b: { x: 750, y: 518.8 } } }));
