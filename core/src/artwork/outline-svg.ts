@@ -245,8 +245,10 @@ export const readSvgOutline = (text: string, wanted: Wanted = 'outline'): Result
     );
     for (const c of found) vertices += c.vertices.length;
     const shown = look.display !== 'none' && look.visibility !== 'hidden' && look.visibility !== 'collapse';
-    if (!shown || (look.fill === 'none' && look.stroke === 'none')) unseen += 1;
-    else (look.fill === 'none' ? strokes : contours).push(...found);
+    const [fills, strokesIt] = [look.fill, look.stroke].map((paint) => paint !== 'none' && paint !== 'transparent');
+    // How a blank's outline is painted says nothing; whether it is seen does.
+    if (!shown || (wanted === 'lines' && !fills && !strokesIt)) unseen += 1;
+    else (fills ? contours : strokes).push(...found);
     if (contours.length + strokes.length > OUTLINE_LIMITS.contours) throw tooMany();
   });
   parser.on('closetag', (tag) => {

@@ -23,6 +23,7 @@ describe('art is burned as its file draws it', () => {
     ['its style over a class', `<style>.st0{fill:none;stroke:#000}</style><rect class="st0" style="fill:red" ${FRAME}/>`, ['area']],
     ['an id over a class', `<style>#a{fill:red} .st0{fill:none;stroke:#000}</style><rect id="a" class="st0" ${FRAME}/>`, ['area']],
     ['two selectors in CDATA', '<style><![CDATA[ /* from a drawing */ path, rect { fill : none; stroke : black } ]]></style>' + `<rect ${FRAME}/>`, ['line']],
+    ['a fill that is seen through', `<rect ${FRAME} fill="transparent" stroke="black"/>`, ['line']],
     ['an open path that is filled', '<path d="M5 5H60V40"/>', ['area']],
     ['an open line', '<path fill="none" stroke="black" d="M5 5H60V40"/>', ['line, open']],
     ['areas before lines', `<rect ${FRAME} fill="none" stroke="black"/><circle cx="30" cy="20" r="9"/>`, ['area', 'line']],
@@ -45,6 +46,8 @@ describe('art is burned as its file draws it', () => {
       const { contours, width, notes } = read(seen + shape);
       expect([contours.length, width, notes]).toEqual([1, 60, ['A shape is not seen in the file (hidden, or without fill and line) and left out.']]); // prettier-ignore
     }
+    // A blank's outline may be drawn in any paint, or none.
+    expect(read('<rect width="50" height="40" fill="none"/>', 'outline').width).toBe(50);
     // A hidden part may be shown again; one that is not displayed may not.
     expect(paints('<g visibility="hidden"><circle cx="80" cy="30" r="15" visibility="visible"/></g>')).toEqual([
       'area',

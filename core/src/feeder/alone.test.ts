@@ -1,6 +1,7 @@
 import { seeded } from '../budget';
-import { boxCorners, type Box } from '../geometry';
-import { calibrateFeed, checkFeedReading, commandFor, reckonSkew, TAPE_READING } from './calibrate';
+import { apply, boxCorners, type Box } from '../geometry';
+import { calibrateFeed, checkFeedReading, commandFor, guideAngle, reckonSkew, TAPE_READING } from './calibrate';
+import { stripToBed } from './feeders';
 import { chainOf, cornerUncertainty, proposeAiming, scaleFeedErrors, simulateFeed, stopError, type FeedErrors } from './errors'; // prettier-ignore
 import { CutProfile, freePatch, layStrip, placeBox, type StripPlace, type StripRules } from './strip';
 
@@ -153,6 +154,30 @@ describe('a feed that was read with a tape', () => {
     // s = √2.5 about the mean 503; less the tape's 0.289.
     expect(five.repeatability).toBeCloseTo(Math.sqrt(2.5 - 0.7 * (0.25 / 3)), 9);
     expect(five.repeatabilityFrom).toBe('repeats');
+  });
+  it('stands by its guide at the angle that it is laid out with, along either axis, whichever end is read first', () => {
+    for (const along of ['x', 'y'] as const)
+      for (const angle of [-0.012, -0.001, 0, 0.0005, 0.015])
+        for (const [p, q] of [
+          [10, 590],
+          [590, 10],
+        ] as const) {
+          const edge = stripToBed({ along, window: { from: 150, to: 750 }, guideAt: 80 }, 37, angle);
+          const ends = { a: apply(edge, { x: p, y: 0 }), b: apply(edge, { x: q, y: 0 }) };
+          const read = guideAngle(ends, along, 0.05);
+          expect([read.angle, read.measured, read.doubt]).toEqual([expect.closeTo(angle, 12), true, null]);
+          // Two aims of 0.05 over 580 mm; the cosine of so small an angle is 1.
+          expect(read.uncertainty).toBeCloseTo((Math.SQRT2 * 0.05) / 580, 7);
+        }
+  });
+  it('is not believed by places too near together, or that lie off its edge', () => {
+    const at = (x: number, y: number) => guideAngle({ a: { x: 150, y: 80 }, b: { x, y } }, 'x', 0.05);
+    // ± 1 mm a metre is carried then, as before it was read.
+    const open = { angle: 0, measured: false, uncertainty: expect.closeTo(0.001 / Math.sqrt(3), 12) };
+    expect(at(150, 80)).toMatchObject({ ...open, doubt: expect.stringMatching(/^The guide was read at two places 0\.0 mm apart/) }); // prettier-ignore
+    expect(at(199, 80)).toMatchObject({ ...open, doubt: expect.stringContaining('Read them at least 50 mm apart') });
+    expect(at(650, 95)).toMatchObject({ ...open, doubt: expect.stringMatching(/stands 30 mm a metre off the axis/) });
+    expect(guideAngle(null, 'x', 0.05)).toMatchObject({ ...open, doubt: null });
   });
   it('lies askew by two offsets, and drifts over its length', () => {
     const skew = reckonSkew({ apart: 300, first: 1, second: 1.6 }, 1500, 0.5);

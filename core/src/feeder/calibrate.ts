@@ -259,14 +259,36 @@ export interface GuideEnds {
 
 /** A feeder is stood along an axis by eye so well, either way, until its guide is read [assumed], rad. */
 const UNGUIDED: Rad = 0.001;
+/** Places of the guide nearer together than this tell too little of its angle, mm. */
+const GUIDE_APART: Mm = 50;
+/** No feeder is stood so far askew; something else was read [assumed], rad. */
+const GUIDE_FAR: Rad = 0.02;
 
 export interface GuideAngle {
   /** Turn of the guide against the axis it should lie along, rad; anticlockwise seen from above. */
   readonly angle: Rad;
   readonly uncertainty: Rad;
   readonly measured: boolean;
+  /** Why its readings are not to be believed; null where they are, or none was taken. */
+  readonly doubt: string | null;
   readonly working: readonly WorkedLine[];
 }
+
+const unguided = (doubt: string | null): GuideAngle => ({
+  angle: 0,
+  uncertainty: fromUniform(UNGUIDED),
+  measured: false,
+  doubt,
+  working: [
+    worked(
+      'guide against the axis',
+      '± 1 mm a metre / √3',
+      'until its edge is read at two places',
+      `${fixed(1000 * fromUniform(UNGUIDED), 2)} mm per metre`,
+      'assumed',
+    ),
+  ],
+});
 
 /**
  * The guide's angle by two places of its edge. The pointer's offset is the same at both and falls out.
@@ -277,28 +299,39 @@ export interface GuideAngle {
  * @example guideAngle({ a: { x: 150, y: 80 }, b: { x: 750, y: 80.6 } }, 'x', 0.05) // 0.001 rad
  */
 export const guideAngle = (ends: GuideEnds | null, along: 'x' | 'y', sigma: Mm): GuideAngle => {
-  if (!ends)
-    return {
-      angle: 0,
-      uncertainty: fromUniform(UNGUIDED),
-      measured: false,
-      working: [
-        worked('guide against the axis', '± 1 mm a metre / √3', 'until its edge is read at two places', `${fixed((1000 * UNGUIDED) / Math.sqrt(3), 2)} mm per metre`, 'assumed'), // prettier-ignore
-      ],
-    };
-  const { a, b } = ends;
-  const [dx, dy] = [b.x - a.x, b.y - a.y];
-  const apart = Math.hypot(dx, dy);
+  if (!ends) return unguided(null);
+  const [dx, dy] = [ends.b.x - ends.a.x, ends.b.y - ends.a.y];
   const [run, rise] = along === 'x' ? [dx, dy] : [dy, -dx];
+  if (Math.abs(run) < GUIDE_APART)
+    return unguided(
+      `The guide was read at two places ${mm(Math.abs(run), 1)} apart along the feed. Read them at least ${GUIDE_APART} mm apart, the farther the better.`,
+    );
   const angle = Math.atan(rise / run);
-  const uncertainty = (Math.SQRT2 * sigma) / apart;
+  if (Math.abs(angle) > GUIDE_FAR)
+    return unguided(
+      `By its two places the guide stands ${mm(1000 * Math.abs(angle), 0)} a metre off the axis. Were both read on its edge, and typed as the machine shows them?`,
+    );
+  const uncertainty = (Math.SQRT2 * sigma) / Math.abs(run);
   return {
     angle,
     uncertainty,
     measured: true,
+    doubt: null,
     working: [
-      worked('guide against the axis', 'atan(across / along)', `atan(${fixed(rise, 2)} / ${fixed(run, 1)})`, `${fixed(angle * 1000, 2)} mm per metre`, 'geometry'), // prettier-ignore
-      worked('uncertainty of its angle', '√2 · σ / apart', `√2 × ${fixed(sigma, 3)} / ${fixed(apart, 0)}`, `${fixed(uncertainty * 1000, 2)} mm per metre`, 'statistics'), // prettier-ignore
+      worked(
+        'guide against the axis',
+        'atan(across / along)',
+        `atan(${fixed(rise, 2)} / ${fixed(run, 1)})`,
+        `${fixed(angle * 1000, 2)} mm per metre`,
+        'geometry',
+      ),
+      worked(
+        'uncertainty of its angle',
+        '√2 · σ / apart',
+        `√2 × ${fixed(sigma, 3)} / ${fixed(Math.abs(run), 0)}`,
+        `${fixed(uncertainty * 1000, 2)} mm per metre`,
+        'statistics',
+      ),
     ],
   };
 };

@@ -29,7 +29,7 @@ import { stopsOf, type Stops } from './stops';
 import { boardOf, pointsOf } from './strip';
 
 const warningsOf = (input: BatchInput, strip: OnStrip, { stops, proposed }: Stops): Remark[] => {
-  const { choice, misfits, size, work, skew, calibration, art } = strip;
+  const { choice, misfits, size, work, skew, guide, calibration, art } = strip;
   const { kind } = choice.work;
   const gapStep = stops.length > 1 ? gapError(stops, calibration) : 0;
   const feed = (message: string, danger?: Danger): Remark => ({
@@ -39,6 +39,7 @@ const warningsOf = (input: BatchInput, strip: OnStrip, { stops, proposed }: Stop
   });
   return [
     ...misfits.slice(1).map((m) => feed(m.message)),
+    ...(guide.doubt && kind !== 'parts' ? [feed(guide.doubt, 'marks')] : []),
     ...(input.feeder ? looseStops(input.feeder, size.length, stops) : []).map((n) =>
       feed(
         `At stop ${n} no roller holds the strip. Tape a leader to its end and enter the strip as much longer, or lay the first place farther from it.`,

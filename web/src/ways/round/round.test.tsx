@@ -71,7 +71,7 @@ describe('what goes where', () => {
     const page = await dialog(DOCUMENTS.drive);
     const square = [0, 1, 2, 3].map((i) => ({ x: i > 0 && i < 3 ? 20 : 0, y: i > 1 ? 20 : 0 }));
     const contours = [{ closed: true, vertices: square }];
-    const server = pretend(() => ({ contours, width: 20, height: 20, unit: 'mm', notes: [] }));
+    const server = pretend(() => ({ contours, areas: [true], width: 20, height: 20, unit: 'mm', notes: [] }));
     server.plan.push({ status: 422, code: 'bad-file', message: 'boat.svg has no outline.' });
     give(textFile('boat.svg', '<svg/>'));
     expect(await screen.findByText('boat.svg has no outline.')).toBeTruthy();
