@@ -108,6 +108,8 @@ test('pictures of a row on the feeder and of parts in offcuts', async ({ page })
     await page.getByRole('button', { name: 'Feed it', exact: true }).click();
     await page.getByText(new RegExp(`^${i} feeds? measured`)).waitFor();
   }
+  await page.getByRole('button', { name: 'Read it' }).click();
+  await page.getByText('Guide read at').waitFor();
   await page.getByRole('button', { name: 'Measure it' }).click();
   await page.getByText(/over the work, turned out/).waitFor();
   await page.getByRole('button', { name: 'next stop' }).click();

@@ -43,7 +43,7 @@ export const CradleStation = ({ handle, shown }: StationProps) => {
         {shown.reckoning.warnings
           .filter((w) => w.station === 'drive')
           .map((w) => (
-            <Finding key={w.message} tone="attention">
+            <Finding key={w.message} tone={w.danger ? 'out' : 'attention'}>
               {w.message}
             </Finding>
           ))}

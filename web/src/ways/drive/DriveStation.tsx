@@ -192,7 +192,7 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
             </div>
             {warnings.map((w) => (
               <div key={w.message} className="mt-2">
-                <Finding tone="attention">{w.message}</Finding>
+                <Finding tone={w.danger ? 'out' : 'attention'}>{w.message}</Finding>
               </div>
             ))}
           </Part>

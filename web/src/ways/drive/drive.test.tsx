@@ -68,6 +68,8 @@ describe('what the drive is told', () => {
     const page = await show(slower);
     const wanted = Math.floor(page.shown.reckoning.own.round!.on!.throwing.recommended);
     expect(screen.getByText('it stands at 90000')).toBeTruthy();
+    // What holds files back is no “Look”.
+    expect(screen.getAllByText(/^The turning axis is set to 90000/)[0]!.parentElement!.textContent).toMatch(/^Wrong:/);
     await press(`${wanted} mm/s² is set`);
     expect(calls(page)).toEqual([['drive/set', { body: { what: 'acceleration', value: wanted } }]]);
   });

@@ -303,7 +303,7 @@ export const FeedStation = ({ handle, shown }: StationProps) => {
               .filter((w) => w.station === 'feed')
               .map((w) => (
                 <div key={w.message} className="mt-2">
-                  <Finding tone="attention">{w.message}</Finding>
+                  <Finding tone={w.danger ? 'out' : 'attention'}>{w.message}</Finding>
                 </div>
               ))}
           </Part>
