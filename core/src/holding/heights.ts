@@ -1,7 +1,7 @@
 import { convexHull, distance, distanceToSegment, insidePolygon, type Vec } from '../geometry';
 import type { Mm } from '../units';
 import { fixed, mm, worked, type WorkedLine } from '../working';
-import type { TallThing, HeadClearance } from './tall';
+import { LEAST_AIR, type HeadClearance, type TallThing } from './tall';
 
 export interface Collision {
   readonly thing: TallThing;
@@ -39,9 +39,6 @@ export const bareBed = (beside: Pick<Underneath, 'boardWarp' | 'tallThings' | 's
   rests: 'alone',
   boardThickness: null,
 });
-
-/** Least air between a tall thing and the nozzle, mm. */
-export const LEAST_AIR: Mm = 1;
 
 /** From a place to an area that the head passes over; 0 within it. */
 const distanceTo = (area: readonly Vec[], p: Vec): Mm => {

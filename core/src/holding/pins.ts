@@ -2,7 +2,7 @@ import { circle, convexHull, distanceToSegment, insidePolygon, polyline, type Co
 import { fail, ok, type Result } from '../result';
 import type { Mm } from '../units';
 import { fixed, mm, worked, type WorkedLine } from '../working';
-import type { HeadClearance, TallThing } from './tall';
+import { LEAST_AIR, type HeadClearance, type TallThing } from './tall';
 
 /** Flat pins with a hooked head that hold work down on a honeycomb or slatted bed. */
 export interface PinSettings {
@@ -37,8 +37,6 @@ const UNDER: Mm = 4;
 const GRIP: Mm = 4;
 /** Between pins on the scrap, mm. */
 const APART: Mm = 2;
-/** Least air over a pin, mm. */
-const AIR: Mm = 1;
 /** Gauge shanks, wider than the cell by, mm. */
 export const SHANK_STEPS: readonly Mm[] = [-0.8, -0.6, -0.4, -0.3, -0.2, -0.1, 0, 0.1];
 const DOZEN = 12;
@@ -196,7 +194,7 @@ export const reckonPins = (
   const allowed = head.focusRange / 2;
   const spacing = work.warp > allowed ? long * Math.sqrt(allowed / work.warp) : long;
   const nozzle = work.surface + head.nozzleGap;
-  const clear = top + AIR <= nozzle;
+  const clear = top + LEAST_AIR <= nozzle;
   const hull = convexHull(path);
   const around = head.headRadius + shank / 2 + GRIP;
   const free = (at: Vec, way: Vec): boolean =>

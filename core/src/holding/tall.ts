@@ -1,5 +1,12 @@
 import type { Mm } from '../units';
 
+/** Least air between a tall thing and the nozzle, mm [assumed]. */
+export const LEAST_AIR: Mm = 1;
+
+/** What too little room under the nozzle comes to, in words. */
+export const airWords = (room: Mm): string =>
+  room <= 0 ? 'it would be hit' : `only ${room.toFixed(1)} mm of air; ${LEAST_AIR} mm is the least`;
+
 /** Something that stands above the bed and may meet the head. Board frame, mm. */
 export interface TallThing {
   readonly label: string;

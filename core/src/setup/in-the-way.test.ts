@@ -81,8 +81,8 @@ describe('a load’s files', () => {
     return { ...readAt(saved(exactly(from)), lies), pieces: loadedPieces([1]) };
   };
   const made = (input: BatchInput, file: 'load' | 'walk'): string => {
-    const file_ = batchProgram(input, reckon(input), file);
-    return file_.ok ? 'out' : file_.problem.message;
+    const written = batchProgram(input, reckon(input), file);
+    return written.ok ? 'out' : written.problem.message;
   };
   const tall = (p: Vec, height = 60) => ({ label: 'magnet', x: p.x, y: p.y, radius: 4, height });
   const onBoard = (p: Vec): Vec => apply(invert(lies), p);

@@ -1,6 +1,6 @@
 import { bedToFile, type Machine, type Moves } from '../burn';
 import { apply, distanceToSegment, flatten, type Contour, type Vec } from '../geometry';
-import { LEAST_AIR } from '../holding';
+import { airWords, LEAST_AIR } from '../holding';
 import type { Problem } from '../result';
 import type { Mm } from '../units';
 import type { BatchReckoning } from './reckoned';
@@ -76,7 +76,7 @@ export const inTheWay = (
   };
   return {
     code: 'collision',
-    message: `${obstacle.label} stands in the head’s way from ${place(from)} to ${place(to)}: ${obstacle.room <= 0 ? 'it would be hit' : `only ${obstacle.room.toFixed(1)} mm of air; ${LEAST_AIR} mm is the least`}. Put it elsewhere, or something lower.`,
+    message: `${obstacle.label} stands in the head’s way from ${place(from)} to ${place(to)}: ${airWords(obstacle.room)}. Put it elsewhere, or something lower.`,
     field: 'hold',
   };
 };

@@ -23,8 +23,8 @@ export const FEED_ON = 'feed on';
  */
 export const stripNeeds = (input: BatchInput, r: BatchReckoning): (Problem | null)[] => {
   const { feed, long } = r.own;
-  const need = (wanted: boolean, code: string, message: string, field: string): Problem | null =>
-    wanted ? null : { code, message, field };
+  const need = (there: boolean, code: string, message: string, field: string): Problem | null =>
+    there ? null : { code, message, field };
   if (!feed?.feeder || feed.stops.length === 0)
     return [need(false, 'no-strip', feed?.problem?.message ?? 'This batch is not on a feeder.', 'feed')];
   const { aimEvery } = feed;

@@ -2,9 +2,9 @@ import { batchArt, type BatchArt } from '../../artwork';
 import { reckonBudget, type Budget } from '../../budget';
 import { apply, boxCorners, centroid, rigid, type Box, type Transform, type Vec } from '../../geometry';
 import {
+  airWords,
   blankSizes,
   fixtureBasis,
-  LEAST_AIR,
   nominalSize,
   outOfDate,
   pinsAsThings,
@@ -236,7 +236,7 @@ const heightWarnings = ({ collisions, warpOk }: BatchReckoning['heights']): Warn
     .slice(0, 12)
     .map((c) => ({
       station: 'hold',
-      message: `${c.thing.label} stands in the head’s path: ${c.room <= 0 ? 'it would be hit' : `only ${c.room.toFixed(1)} mm of air; ${LEAST_AIR} mm is the least`}.`,
+      message: `${c.thing.label} stands in the head’s path: ${airWords(c.room)}.`,
       danger: 'collision' as const,
     })),
   ...(warpOk

@@ -3,7 +3,7 @@ import { heldIn } from '../held';
 import { Fragment, useState } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import { api, choiceOf, findingsOf, type Setup, type SimView } from '@bistre/contract';
+import { api, choiceOf, findingsOf, type BodyOf, type Setup, type SimView } from '@bistre/contract';
 import { adopt, nominalSize, otherWork, WAYS, type FeedSettings } from '@bistre/core';
 import { call, messageOf } from '../../data/api';
 import { useFeeders } from '../../data/queries';
@@ -173,9 +173,24 @@ export const FeedReadings = ({
   );
 };
 
+/** Does something on the simulated feeder: what it shows then; nothing where it was refused, which is said. */
+const useFeederAct = (batchId: string): ((act: BodyOf<typeof api.simDo>) => Promise<SimView['feeder']>) => {
+  const client = useQueryClient();
+  return async (act) => {
+    try {
+      const { feeder } = await call(api.simDo, { params: { id: batchId }, body: act });
+      void client.invalidateQueries({ queryKey: ['sim', batchId] });
+      return feeder;
+    } catch (error) {
+      toast.error(messageOf(error));
+      return null;
+    }
+  };
+};
+
 const FeedEntryFields = ({ handle, simulated }: { handle: BatchHandle; simulated: boolean }) => {
   const { batch } = handle;
-  const client = useQueryClient();
+  const act = useFeederAct(batch.id);
   const [commanded, setCommanded] = useState<number>(500);
   const [measured, setMeasured] = useState<number | null>(null);
   const [missed, setMissed] = useState<number | null>(null);
@@ -188,13 +203,8 @@ const FeedEntryFields = ({ handle, simulated }: { handle: BatchHandle; simulated
     }
   };
   const simulate = async (): Promise<void> => {
-    try {
-      const view = await call(api.simDo, { params: { id: batch.id }, body: { act: 'feed', commanded } });
-      void client.invalidateQueries({ queryKey: ['sim', batch.id] });
-      if (view.feeder?.moved) await take(view.feeder.moved.measured, view.feeder.moved.missed);
-    } catch (error) {
-      toast.error(messageOf(error));
-    }
+    const moved = (await act({ act: 'feed', commanded }))?.moved;
+    if (moved) await take(moved.measured, moved.missed);
   };
   return (
     <div
@@ -234,8 +244,6 @@ const FeedEntryFields = ({ handle, simulated }: { handle: BatchHandle; simulated
   );
 };
 
-type Ends = NonNullable<SimView['feeder']>['guide'];
-
 /** The guide's edge under the pointer at two places, as the machine shows them. */
 export const GuideFields = ({
   handle,
@@ -246,31 +254,24 @@ export const GuideFields = ({
   large?: boolean;
   simulated: boolean;
 }) => {
-  const { batch } = handle;
   const { found, note } = heldIn(handle, 'feed');
-  const client = useQueryClient();
+  const act = useFeederAct(handle.batch.id);
   const [ends, setEnds] = useState<Partial<Record<'a.x' | 'a.y' | 'b.x' | 'b.y', number | null>>>(() =>
     found.guide
       ? { 'a.x': found.guide.a.x, 'a.y': found.guide.a.y, 'b.x': found.guide.b.x, 'b.y': found.guide.b.y }
       : {},
   );
   const [again, setAgain] = useState(false);
-  const keep = (guide: NonNullable<Ends>): void => note({ guide });
   const simulate = async (): Promise<void> => {
-    try {
-      const view = await call(api.simDo, { params: { id: batch.id }, body: { act: 'guide' } });
-      void client.invalidateQueries({ queryKey: ['sim', batch.id] });
-      if (view.feeder?.guide) keep(view.feeder.guide);
-    } catch (error) {
-      toast.error(messageOf(error));
-    }
+    const guide = (await act({ act: 'guide' }))?.guide;
+    if (guide) note({ guide });
   };
   const set = (at: 'a.x' | 'a.y' | 'b.x' | 'b.y', value: number | null): void => {
     const next = { ...ends, [at]: value };
     setEnds(next);
     const [ax, ay, bx, by] = [next['a.x'], next['a.y'], next['b.x'], next['b.y']];
     if (typeof ax === 'number' && typeof ay === 'number' && typeof bx === 'number' && typeof by === 'number')
-      keep({ a: { x: ax, y: ay }, b: { x: bx, y: by } });
+      note({ guide: { a: { x: ax, y: ay }, b: { x: bx, y: by } } });
   };
   if (!large && found.guide && !again)
     return (
@@ -310,25 +311,18 @@ export const SquareFields = ({
   large?: boolean;
   simulated: boolean;
 }) => {
-  const { batch } = handle;
   const { found, note } = heldIn(handle, 'feed');
-  const client = useQueryClient();
+  const act = useFeederAct(handle.batch.id);
   const [apart, setApart] = useState(found.squaring?.apart ?? 400);
   const [first, setFirst] = useState<number | null>(found.squaring?.first ?? null);
   const [second, setSecond] = useState<number | null>(found.squaring?.second ?? null);
   const keep = (squaring: { apart: number; first: number; second: number }): void => note({ squaring });
   const simulate = async (): Promise<void> => {
-    try {
-      const view = await call(api.simDo, { params: { id: batch.id }, body: { act: 'square', apart } });
-      void client.invalidateQueries({ queryKey: ['sim', batch.id] });
-      if (view.feeder?.offsets) {
-        setFirst(view.feeder.offsets.first);
-        setSecond(view.feeder.offsets.second);
-        keep(view.feeder.offsets);
-      }
-    } catch (error) {
-      toast.error(messageOf(error));
-    }
+    const offsets = (await act({ act: 'square', apart }))?.offsets;
+    if (!offsets) return;
+    setFirst(offsets.first);
+    setSecond(offsets.second);
+    keep(offsets);
   };
   const set = (part: Partial<{ apart: number; first: number | null; second: number | null }>): void => {
     const next = { apart, first, second, ...part };

@@ -21,6 +21,9 @@ const FeedReckon = ({ shown, feed }: { shown: Shown; feed: FeedReckoning }) => {
   const { budget } = shown.reckoning;
   const far = stops[stops.length - 1];
   const next = stops[feed.current - 1];
+  // Parts are cut beside their own engraving: however the guide stands.
+  const guided = feed.work !== 'parts';
+  const drift = skew.measured ? `${Math.abs(skew.drift).toFixed(1)} mm over the work, turned out` : 'not measured';
   return (
     <div className="grid grid-cols-3 gap-x-2 gap-y-3">
       <Reading
@@ -40,9 +43,9 @@ const FeedReckon = ({ shown, feed }: { shown: Shown; feed: FeedReckoning }) => {
         size={ROW_SIZE}
         value={fixed(skew.angle * 1000)}
         unit="mm/m"
-        note={`${skew.measured ? `${Math.abs(skew.drift).toFixed(1)} mm over the work, turned out` : 'not measured'}${feed.work === 'parts' ? '' : guide.measured ? `; guide ${fixed(guide.angle * 1000)}` : '; guide ± 1 carried'}`}
-        tone={skew.measured && (guide.measured || feed.work === 'parts') ? 'plain' : 'attention'}
-        working={[...skew.working, ...(feed.work === 'parts' ? [] : guide.working)]}
+        note={guided ? `${drift}; guide ${guide.measured ? fixed(guide.angle * 1000) : '± 1 carried'}` : drift}
+        tone={skew.measured && (guide.measured || !guided) ? 'plain' : 'attention'}
+        working={[...skew.working, ...(guided ? guide.working : [])]}
       />
       <Reading
         label={feed.current > 1 ? `command to stop ${feed.current}` : 'command to the first stop'}
