@@ -1,8 +1,15 @@
 import { boxHeight, boxOf, boxWidth, transformContour, translation } from '../geometry';
 import type { Pass } from '../holding';
 import { writeDxf, writeSvg } from '../output';
-import { fail, ok, type Result } from '../result';
-import { fitGaugePart, type BatchInput, type BatchReckoning, type Drawing, type TimeEstimate } from '../setup';
+import { fail, ok, type Problem, type Result } from '../result';
+import {
+  fitGaugePart,
+  obstaclesOf,
+  type BatchInput,
+  type BatchReckoning,
+  type Drawing,
+  type TimeEstimate,
+} from '../setup';
 import { gateOf, fileNeeds, passed } from './gate';
 import { wayOf, type DrawingName, type FileKit, type Pictures, type ProgramName } from '../ways';
 
@@ -38,6 +45,16 @@ const A_PROGRAM: Readonly<Record<ProgramName, string>> = {
   letter: 'an F on tape',
 };
 
+/**
+ * What stands in the head's way while a drawing is burned. A drawing has no moves of its own, so they are those of the
+ * program of the same name: whoever burns it goes there and runs up to its lines alike.
+ */
+const inItsWay = (input: BatchInput, r: BatchReckoning, name: DrawingName): Problem | null => {
+  const program = name === 'load' && obstaclesOf(r).length > 0 ? wayOf(input).files.programs.load : null;
+  const made = program?.(input, r, { title: input.name, pictures: NO_PICTURES });
+  return made && !made.ok && made.problem.code === 'collision' ? made.problem : null;
+};
+
 /** One of a batch's drawings; refused where its way of holding has none, or with what stands against it. */
 export const batchDrawing = (
   input: BatchInput,
@@ -47,7 +64,10 @@ export const batchDrawing = (
 ): Result<Drawing> => {
   const make = wayOf(input).files.drawings[name];
   return make
-    ? passed([...gateOf(input, r, name), ...fileNeeds(input, r, name)], () => make(input, r, title))
+    ? passed([...gateOf(input, r, name), ...fileNeeds(input, r, name)], () => {
+        const problem = inItsWay(input, r, name);
+        return problem ? { ok: false, problem } : make(input, r, title);
+      })
     : noSuch(input, A_DRAWING[name]);
 };
 

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { batchProgram } from '../batch';
+import { batchDrawing, batchProgram } from '../batch';
 import { bedToFile, Moves } from '../burn';
 import { apply, invert, rigid, type Vec } from '../geometry';
 import { readGcode } from '../output';
@@ -80,8 +80,8 @@ describe('a load’s files', () => {
     const from = { ...EXAMPLES.pockets, setup: { ...EXAMPLES.pockets.setup, beside: { ...EXAMPLES.pockets.setup.beside, tallThings: tallThings as never } } }; // prettier-ignore
     return { ...readAt(saved(exactly(from)), lies), pieces: loadedPieces([1]) };
   };
-  const made = (input: BatchInput, file: 'load' | 'walk'): string => {
-    const written = batchProgram(input, reckon(input), file);
+  const made = (input: BatchInput, file: 'load' | 'walk' | 'drawing'): string => {
+    const written = file === 'drawing' ? batchDrawing(input, reckon(input), 'load') : batchProgram(input, reckon(input), file); // prettier-ignore
     return written.ok ? 'out' : written.problem.message;
   };
   const tall = (p: Vec, height = 60) => ({ label: 'magnet', x: p.x, y: p.y, radius: 4, height });
@@ -115,6 +115,15 @@ describe('a load’s files', () => {
     const beyond = onBoard({ x: end.x - reach + 1, y: end.y });
     expect(made(ready([tall(beyond)]), 'load')).toContain('magnet stands in the head’s way');
     expect(made(ready([tall(onBoard({ x: end.x - reach - 1, y: end.y }))]), 'load')).toBe('out');
+
+    // A drawing has no moves: whoever burns it goes the same way, so it is held back alike, and by nothing else.
+    const told = (input: BatchInput): string[] => [made(input, 'drawing'), made(input, 'load')];
+    for (const at of [onBoard(halfway), beyond]) {
+      const [drawing, load] = told(ready([tall(at)]));
+      expect(drawing).toBe(load);
+      expect(drawing).toContain('magnet stands in the head’s way');
+    }
+    for (const b of [ready([tall(onBoard(halfway), 2)]), ready([tall(onBoard(aside))])]) expect(told(b)).toEqual(['out', 'out']); // prettier-ignore
   });
 
   it('counts what stands beside long and fed work too, wherever it lies now', () => {
