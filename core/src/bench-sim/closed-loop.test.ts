@@ -4,7 +4,7 @@ import { artOutline } from '../artwork';
 import { seeded, worstCorner } from '../budget';
 import { angleOf, apply, distance, type Transform } from '../geometry';
 import { bedToFile } from '../burn';
-import { fixtureBasis, type Board } from '../holding';
+import { fixtureBasis, madeOf, type Board } from '../holding';
 import { loadGcode, reckonBatch, walkGcode } from '../batch';
 import { placedPieces, type BatchInput, type BatchReckoning, type MarkReading } from '../setup';
 import { testAlphabets } from '../test-alphabets';
@@ -62,7 +62,7 @@ const doJob = (
     return { reckoning, worst: [], place: reckoning.boardToBed };
   const gcode = loadGcode(input, reckoning, 'closed loop');
   if (!gcode.ok) throw new Error(gcode.problem.message);
-  const lie = { sizes: reckoning.sizes, pocket: reckoning.pocket, load: 1 };
+  const lie = { sizes: reckoning.sizes, pocket: reckoning.pocket, load: 1, made: madeOf(testMachine) };
   const run = runFile(
     [...gcode.value].join(''),
     state.hidden,

@@ -4,7 +4,7 @@ import { inWay, savedAs } from '../test-held';
 import { seeded, worstCorner } from '../budget';
 import { bedToFile } from '../burn';
 import { apply } from '../geometry';
-import { fixtureBasis } from '../holding';
+import { fixtureBasis, madeOf } from '../holding';
 import { loadGcode, reckonBatch, stationStates, benchSteps } from '../batch';
 import { placedPieces, type BatchInput } from '../setup';
 import { testAlphabets } from '../test-alphabets';
@@ -93,7 +93,17 @@ describe('closed loop, pieces laid to lines', () => {
           load: 1,
           interval: 0.1,
           seating: laidSo((slot) =>
-            layToPegs(seed, 1, slot.slot, boat, lines, reckoning.sizes, heldAs(input, 'pegs').choice, most),
+            layToPegs(
+              seed,
+              1,
+              slot.slot,
+              boat,
+              lines,
+              reckoning.sizes,
+              heldAs(input, 'pegs').choice,
+              most,
+              madeOf(testMachine),
+            ),
           ),
         },
         placedPieces(reckoning, reckoning.onTheBoard),
@@ -147,7 +157,7 @@ describe('closed loop, pieces laid to lines', () => {
           load: 1,
           interval: 0.1,
           zero: apply(bedToFile(testMachine), aimed.head),
-          seating: laidSo((slot) => layToGrid(seed, 1, slot.slot, reckoning.sizes, settings.eye)),
+          seating: laidSo((slot) => layToGrid(seed, 1, slot.slot, reckoning.sizes, settings.eye, madeOf(testMachine))),
         },
         placedPieces(reckoning, reckoning.onTheBoard),
       );

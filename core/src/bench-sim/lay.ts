@@ -18,6 +18,7 @@ import {
   type LinesSettings,
   type Locator,
   type LocatorSettings,
+  type Made,
 } from '../holding';
 import { GAUGE_STEPS } from '../slotted';
 
@@ -87,6 +88,7 @@ export const gapOnCard = (seed: number, most: Mm): Mm => {
  * seat's response.
  *
  * @param most by which this bench's blanks differ from their drawing, mm
+ * @param made how truly pegs and lines are made
  */
 export const layToPegs = (
   seed: number,
@@ -97,16 +99,21 @@ export const layToPegs = (
   sizes: BlankSizes,
   settings: Pick<LinesSettings, 'peg' | 'eye'>,
   most: Mm,
+  made: Made,
 ): LyingPiece => {
   const r = seeded(seed * 7919 + load * 104_729 + slot * 131);
   const length = sizes.length.mean + sizes.length.spread * r.normal();
   const width = sizes.width.mean + sizes.width.spread * r.normal();
   const real = realOutline(outline, seed, most, length / sizes.length.mean - 1, width / sizes.width.mean - 1);
-  const targets = seat.points.map((p, i) =>
-    p.by === 'contact'
-      ? { at: pegs[i]!, gap: settings.peg / 2, weight: 1e3 }
-      : { at: p.at, gap: settings.eye * (2 * r.uniform() - 1), weight: 1 },
-  );
+  // Pegs and lines of a place are where they are, whatever is laid to them.
+  const stands = seeded(seed * 1013 + slot * 7 + 11);
+  const within = (a: Mm, by = r): Mm => a * (2 * by.uniform() - 1);
+  const targets = seat.points.map((p, i) => {
+    const place = within(made.place, stands);
+    return p.by === 'contact'
+      ? { at: pegs[i]!, gap: settings.peg / 2 + place + within(made.seating), weight: 1e3 }
+      : { at: p.at, gap: place + within(settings.eye) + within(made.line), weight: 1 };
+  });
   let pose = [0, 0, 0];
   const off = ([x, y, turn]: readonly number[]): number[] => {
     const lying = real.map((p) => apply(rigid(turn!, x!, y!), p));
@@ -173,11 +180,19 @@ export const repeatedDot = (seed: number, time: number, locator: Locator, settin
 };
 
 /** A piece laid to two grid lines by eye: two places of its front edge, one of its left. */
-export const layToGrid = (seed: number, load: LoadNumber, slot: SlotNumber, sizes: BlankSizes, eye: Mm): LyingPiece => {
+export const layToGrid = (
+  seed: number,
+  load: LoadNumber,
+  slot: SlotNumber,
+  sizes: BlankSizes,
+  eye: Mm,
+  made: Made,
+): LyingPiece => {
   const r = seeded(seed * 7919 + load * 104_729 + slot * 131);
   const length = sizes.length.mean + sizes.length.spread * r.normal();
   const width = sizes.width.mean + sizes.width.spread * r.normal();
-  const [a, b, c] = [r.uniform(), r.uniform(), r.uniform()].map((u) => eye * (2 * u - 1)) as [Mm, Mm, Mm];
+  const within = (most: Mm): Mm => most * (2 * r.uniform() - 1);
+  const [a, b, c] = [0, 1, 2].map(() => within(eye) + within(made.line) + within(made.place)) as [Mm, Mm, Mm];
   const yaw = Math.atan2(b - a, 0.8 * length);
   // Its front edge lies (a + b) / 2 off the line at its middle, its left edge c; its middle half a size in.
   return {

@@ -13,7 +13,7 @@ import {
 import { seeded } from '../budget';
 import { readGcode } from '../output';
 import { bedToFile, type Machine } from '../burn';
-import { maxYaw, slotTransform, turnedSize, type BlankSizes, type Pocket, type Slot } from '../holding';
+import { maxYaw, slotTransform, turnedSize, type BlankSizes, type Made, type Pocket, type Slot } from '../holding';
 import type { PieceShapes } from '../artwork';
 import { ok, type Result } from '../result';
 import type { Mm, Rad, SlotNumber, LoadNumber } from '../units';
@@ -42,33 +42,71 @@ interface Held {
   readonly load: LoadNumber;
   readonly sizes: BlankSizes;
   readonly pocket: Pocket;
+  /** How truly it is made; just as drawn when absent. */
+  readonly made?: Made;
 }
+
+/** How far a bench's walls stand outward of where they were drawn: all alike by its kerf, each of a slot by itself, mm. */
+export interface Walls {
+  readonly left: Mm;
+  readonly right: Mm;
+  readonly front: Mm;
+  readonly back: Mm;
+}
+
+/** The walls of a place as a bench cut them: the same whatever lies in it. */
+export const wallsOf = (seed: number, slot: SlotNumber, made: Made | undefined): Walls => {
+  const kerf = made ? made.kerf * (2 * seeded(seed * 389 + 5).uniform() - 1) : 0;
+  const r = seeded(seed * 1013 + slot * 7 + 11);
+  const wall = (): Mm => (made ? kerf / 2 + made.place * (2 * r.uniform() - 1) : 0);
+  return { left: wall(), right: wall(), front: wall(), back: wall() };
+};
 
 /** A piece of its own size, and the most it can turn where it lies; the same load and slot always give the same piece. */
 const someOf = (
-  { hidden, load, sizes, pocket }: Held,
+  { hidden, load, sizes, pocket: drawn, made }: Held,
   slot: Slot,
-): { length: Mm; width: Mm; round: boolean; turn: Rad; uniform: () => number } => {
+): {
+  length: Mm;
+  width: Mm;
+  round: boolean;
+  turn: Rad;
+  open: Pocket;
+  off: Vec;
+  walls: Walls;
+  uniform: () => number;
+} => {
   const r = seeded(hidden.seed * 7919 + load * 104_729 + slot.slot * 131);
-  const round = pocket.yaw === null;
-  const length = Math.min(pocket.length, sizes.length.mean + sizes.length.spread * r.normal());
-  const width = round ? length : Math.min(pocket.width, sizes.width.mean + sizes.width.spread * r.normal());
-  const most = round ? (pocket.byEye ?? 0) : maxYaw(length, width, pocket.length, pocket.width, pocket.corner);
-  return { length, width, round, turn: most * (2 * r.uniform() - 1), uniform: () => r.uniform() };
+  const walls = wallsOf(hidden.seed, slot.slot, made);
+  const { left, right, front, back } = walls;
+  const open = { ...drawn, length: drawn.length + left + right, width: drawn.width + front + back };
+  const round = drawn.yaw === null;
+  const length = Math.min(open.length, sizes.length.mean + sizes.length.spread * r.normal());
+  const width = round ? length : Math.min(open.width, sizes.width.mean + sizes.width.spread * r.normal());
+  const most = round ? (open.byEye ?? 0) : maxYaw(length, width, open.length, open.width, open.corner);
+  return {
+    length,
+    width,
+    round,
+    turn: most * (2 * r.uniform() - 1),
+    open,
+    off: { x: (right - left) / 2, y: (back - front) / 2 },
+    walls,
+    uniform: () => r.uniform(),
+  };
 };
 
 /** Pieces dropped into pockets. */
 export const inPockets = (held: Held): Seating => ({
   lies: (slot) => {
-    const { length, width, round, turn, uniform } = someOf(held, slot);
-    const turned = round ? { length, width } : turnedSize(length, width, turn, held.pocket.corner);
-    const { pocket } = held;
+    const { length, width, round, turn, open, off, uniform } = someOf(held, slot);
+    const turned = round ? { length, width } : turnedSize(length, width, turn, open.corner);
     return {
       length,
       width,
       yaw: turn,
-      dx: Math.max(0, (pocket.length - turned.length) / 2) * (2 * uniform() - 1),
-      dy: Math.max(0, (pocket.width - turned.width) / 2) * (2 * uniform() - 1),
+      dx: off.x + Math.max(0, (open.length - turned.length) / 2) * (2 * uniform() - 1),
+      dy: off.y + Math.max(0, (open.width - turned.width) / 2) * (2 * uniform() - 1),
     };
   },
   reach: 0,
@@ -76,18 +114,18 @@ export const inPockets = (held: Held): Seating => ({
 });
 
 /**
- * Pieces pushed against a stop.
+ * Pieces pushed against a stop, to its left and front walls.
  * @param laid ± at which each is laid, mm
  */
-export const againstStop = (held: Held, laid: Mm = 0): Seating => ({
+export const againstStop = (held: Held, laid: Mm = held.made?.seating ?? 0): Seating => ({
   lies: (slot) => {
-    const { length, width, round, turn, uniform } = someOf(held, slot);
+    const { length, width, round, turn, walls, uniform } = someOf(held, slot);
     const { sizes } = held;
     return {
       length,
       width,
-      dx: (length - sizes.length.mean) / 2 + laid * (2 * uniform() - 1),
-      dy: (width - sizes.width.mean) / 2 + laid * (2 * uniform() - 1),
+      dx: (length - sizes.length.mean) / 2 - walls.left + laid * (2 * uniform() - 1),
+      dy: (width - sizes.width.mean) / 2 - walls.front + laid * (2 * uniform() - 1),
       yaw: round ? turn : 0,
     };
   },

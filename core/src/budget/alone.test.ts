@@ -1,8 +1,9 @@
-import { blankSizes, loosePocket, type BlankSizes } from '../holding';
+import { blankSizes, loosePocket, madeOf, type BlankSizes, type Made } from '../holding';
 import { markSpread } from '../marks';
 import { testBlank } from '../test-batch';
 import { reckonBudget } from './budget';
 import type { BudgetInput, SourceId } from './input';
+import { seeded } from './random';
 import { simulatePieces, worstCorner } from './simulate';
 
 // Each source alone, against what is known of its law: two equal normal errors make a Rayleigh radius, two uniform ones
@@ -117,6 +118,68 @@ describe('a source by itself', () => {
   });
 });
 
+describe('what holds a piece was made', () => {
+  const made: Made = { kerf: 0.2, kerfMeasured: false, place: 0.06, seating: 0.09, line: 0.08 };
+  // Uniform errors of ± a have variance a²/3; a wall goes out by half of what the kerf is wider.
+  const wall = made.kerf ** 2 / 12 + made.place ** 2 / 3;
+
+  it('its corner stands elsewhere by half a kerf and a wall each way, and pieces bear on it as they are pushed', () => {
+    near(meanSquare({ lies: 'against', made }), 2 * (wall + made.seating ** 2 / 3));
+    // Half a kerf goes the same way along and across: both walls are one cut.
+    const kerfOnly = { ...made, place: 0, seating: 0 };
+    expect(Math.max(...radii({ lies: 'against', made: kerfOnly }))).toBeCloseTo((Math.SQRT2 * made.kerf) / 2, 3);
+    near(within95({ lies: 'against', made: kerfOnly }), Math.SQRT2 * 0.95 * 0.1, 1);
+  });
+
+  it('a loose pocket’s middle goes by half of what its walls do, and half of the room they gain is float', () => {
+    // A disc: it turns as it likes, and only shifts are looked at.
+    const pocket = { ...quiet.pocket, length: 61, width: 61, yaw: null };
+    // One axis, thrown by hand: walls a and b outwards, and a place anywhere between them.
+    const r = seeded(8);
+    const within = (a: number): number => a * (2 * r.uniform() - 1);
+    let square = 0;
+    for (let i = 0; i < 200_000; i += 1) {
+      const kerf = within(made.kerf) / 2;
+      const [low, high] = [-0.5 - kerf - within(made.place), 0.5 + kerf + within(made.place)];
+      square += (low + (high - low) * r.uniform()) ** 2 / 200_000;
+    }
+    near(meanSquare({ lies: 'loose', pocket, made }), 2 * square);
+    near(2 * square, 2 * (0.5 ** 2 / 3 + made.kerf ** 2 / 36 + (2 * made.place ** 2) / 9));
+  });
+
+  it('is told as it is thrown, source by source, and nothing where nothing holds it', () => {
+    const said = (change: Partial<BudgetInput>): [string, number][] => reckonBudget({ ...quiet, ...change, made }).sources.filter((s) => s.u > 0).map((s) => [s.id, s.u]); // prettier-ignore
+    expect(Object.fromEntries(said({ lies: 'against' }))).toEqual({
+      cut: expect.closeTo(Math.sqrt(2 * wall), 9),
+      seating: expect.closeTo((Math.SQRT2 * made.seating) / Math.sqrt(3), 9),
+    });
+    const pocket = { ...quiet.pocket, length: 61, width: 26, yaw: 0 };
+    expect(Object.fromEntries(said({ lies: 'loose', pocket }))).toMatchObject({
+      cut: expect.closeTo(Math.sqrt(2 * (made.kerf ** 2 / 36 + (2 * made.place ** 2) / 9)), 9),
+    });
+    expect(reckonBudget({ ...quiet, lies: 'drawn', made: null }).sources.map((s) => s.id)).toEqual(expect.not.arrayContaining(['cut', 'seating'])); // prettier-ignore
+    const [cut] = reckonBudget({ ...quiet, lies: 'against', made }).sources.filter((s) => s.id === 'cut');
+    expect([cut!.origin, cut!.halve]).toEqual(['assumed', 'Cut a gauge strip and measure the kerf.']);
+  });
+
+  it.each<[SourceId, Partial<Made>]>([
+    ['cut', { kerf: 0.1, place: 0.03 }],
+    ['seating', { seating: 0.045 }],
+  ])('%s halved is what the simulation scales', (id, halved) => {
+    const against = { lies: 'against' } as const;
+    const scaled = simulatePieces({ ...quiet, ...against, made }, 2_000, { id, factor: 0.5 });
+    expect([...scaled]).toEqual([...simulatePieces({ ...quiet, ...against, made: { ...made, ...halved } }, 2_000)]);
+  });
+
+  it('is known to half a step of its gauge once its kerf was measured', () => {
+    const of = (kerfMeasuredAt: string | null) => madeOf({ kerf: 0.16, kerfMeasuredAt, repeatability: 0.04 });
+    expect([of(null), of('2026-11-20')].map((m) => [m.kerf, m.kerfMeasured, m.place, m.line])).toEqual([
+      [0.1, false, 0.04, 0.08],
+      [0.025, true, 0.04, 0.08],
+    ]);
+  });
+});
+
 describe('pieces that lie turned, off the middle, with art off theirs', () => {
   const c = { x: 20, y: 5 };
   const art = { minX: c.x, maxX: c.x, minY: c.y, maxY: c.y };
@@ -179,6 +242,16 @@ describe('a piece laid to three points', () => {
   it('by a card that was cut is off at every point', () => {
     const sum = response.reduce((s, r) => s + moved(r, c.x, c.y) ** 2, 0);
     near(meanSquare({ ...laid({ outline: { error: 0.2 } }), art }), (0.2 ** 2 / 3) * sum);
+  });
+  it('is off where contacts and lines were made elsewhere, pushed home badly or laid in a wide line', () => {
+    const made: Made = { kerf: 0.2, kerfMeasured: false, place: 0.06, seating: 0.09, line: 0.08 };
+    const kinds = { ...laid({}), art };
+    const contacts = (input: Partial<BudgetInput>): Partial<BudgetInput> => ({ ...input, laid: { ...input.laid!, seat: { ...input.laid!.seat, points: points.map((p) => ({ ...p, by: p.by === 'pin' ? 'contact' : 'line' })) as never } } }); // prettier-ignore
+    const [lineA, lineB, contact] = response.map((r) => moved(r, c.x, c.y) ** 2) as [number, number, number];
+    const known = { cut: (0.06 ** 2 / 3) * (lineA + lineB + contact), line: (0.08 ** 2 / 3) * (lineA + lineB), seating: (0.09 ** 2 / 3) * contact }; // prettier-ignore
+    near(meanSquare({ ...contacts(kinds), made }), known.cut + known.line + known.seating);
+    const { sources } = reckonBudget({ ...quiet, ...contacts(kinds), made });
+    for (const id of ['cut', 'line', 'seating'] as const) expect(sources.find((s) => s.id === id)!.u).toBeCloseTo(Math.sqrt(known[id]), 9); // prettier-ignore
   });
   it('of another size moves by what each point stands off the middle', () => {
     // Longer: the first point −30 · 1 a length; wider: the others −12.5 a width.

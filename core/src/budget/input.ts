@@ -1,5 +1,5 @@
 import type { Box } from '../geometry';
-import type { BlankSizes, EdgeSeat, Pocket, Slot } from '../holding';
+import type { BlankSizes, EdgeSeat, Made, Pocket, Slot } from '../holding';
 import type { MarkSpread } from '../marks';
 import type { Mm, Rad, Share } from '../units';
 import type { WorkedLine } from '../working';
@@ -33,7 +33,10 @@ export type SourceId =
   | 'laid'
   | 'eye'
   | 'card'
-  | 'stops';
+  | 'stops'
+  | 'cut'
+  | 'seating'
+  | 'line';
 
 /** One source of position error, as a radial standard uncertainty at the worst corner of the art. */
 export interface Source extends Component {
@@ -82,6 +85,8 @@ export interface BudgetInput {
   readonly outline: Mm;
   /** Where pieces are laid to lines and contacts; null where pockets or nothing holds them. */
   readonly laid?: LaidInput | null;
+  /** How truly what holds the pieces is made; null where nothing does. */
+  readonly made?: Made | null;
   /** Angle left over when the work, not the file, was turned. */
   readonly leftoverAngle: Rad;
   readonly pieces: number;

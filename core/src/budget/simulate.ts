@@ -1,5 +1,5 @@
 import { boxCorners, type Box, type Vec } from '../geometry';
-import { maxYaw, turnedSize } from '../holding';
+import { maxYaw, turnedSize, type Pocket } from '../holding';
 import type { Mm, Rad } from '../units';
 import type { BudgetInput, SourceId } from './input';
 import { nextPiece } from '../samples';
@@ -11,6 +11,8 @@ export interface Scales {
   readonly id: SourceId | null;
   readonly factor: number;
 }
+
+type Open = Pick<Pocket, 'length' | 'width'>;
 
 /** Simulates pieces; returns sorted displacements of the worst corner, mm. */
 export const simulatePieces = (
@@ -28,7 +30,7 @@ export const simulatePieces = (
   // What a piece can be turned by: what its pocket leaves it, or the eye that lays it to its line.
   const free = pocket.yaw ?? pocket.byEye ?? 0;
   /** What the pocket leaves a piece of this size. */
-  const yawOf = (l: Mm, w: Mm): Rad => maxYaw(l, w, pocket.length, pocket.width, pocket.corner);
+  const yawOf = (l: Mm, w: Mm, open: Open = pocket): Rad => maxYaw(l, w, open.length, open.width, pocket.corner);
   const yawOfMean = yawOf(sizes.length.mean, sizes.width.mean);
   const perMark = sigma / Math.sqrt(marks.marks);
   const perTurn = sigma / Math.sqrt(marks.spread);
@@ -50,12 +52,20 @@ export const simulatePieces = (
     kCard = (laid?.outline.error ?? 0) * k('card'),
     kStops = (laid?.returns?.u ?? 0) * k('stops');
   const frame = laid?.returns?.seat.response ?? [];
+  const { made } = input;
+  const kerf = (made?.kerf ?? 0) * k('cut'),
+    place = (made?.place ?? 0) * k('cut'),
+    push = (made?.seating ?? 0) * k('seating'),
+    drawn = (made?.line ?? 0) * k('line');
+  const within = (a: Mm): Mm => (a > 0 ? a * (2 * r.uniform() - 1) : 0);
   const tries = laid?.returns?.dof ?? 0;
   // A hundred thousand pieces pass here: what does not change is taken out of the loop.
   const seat = (laid?.seat.points ?? []).map(({ at, normal, by }, p) => ({
     along: at.x * normal.x * kSize,
     across: at.y * normal.y * kSize,
     eye: by === 'line' ? kEye : 0,
+    push: by === 'contact' ? push : 0,
+    drawn: by === 'line' ? drawn : 0,
     ...laid!.seat.response[p]!,
   }));
   for (let i = 0; i < count; i += 1) {
@@ -67,28 +77,34 @@ export const simulatePieces = (
       ty = 0,
       psi = 0;
     if (input.lies === 'loose') {
+      // Walls outward by so much, both alike by the kerf and each by itself.
+      const wider = within(kerf);
+      const [left, right, front, back] = [within(place), within(place), within(place), within(place)];
+      const open = { length: pocket.length + wider + left + right, width: pocket.width + wider + front + back };
       // A smaller piece turns and floats further; its middle is the pocket's, whatever its size.
-      const most = round ? free : Math.max(0, free + yawOf(l, w) - yawOfMean);
+      const most = round ? free : Math.max(0, free + yawOf(l, w, open) - yawOfMean);
       psi = most * kYaw * (2 * r.uniform() - 1);
       const turned = round ? { length: l, width: w } : turnedSize(l, w, psi, pocket.corner);
-      tx = Math.max(0, (pocket.length - turned.length) / 2) * (2 * r.uniform() - 1) * kFloat;
-      ty = Math.max(0, (pocket.width - turned.width) / 2) * (2 * r.uniform() - 1) * kFloat;
+      tx = Math.max(0, (open.length - turned.length) / 2) * (2 * r.uniform() - 1) * kFloat + (right - left) / 2;
+      ty = Math.max(0, (open.width - turned.width) / 2) * (2 * r.uniform() - 1) * kFloat + (back - front) / 2;
     } else if (laid) {
       const longer = l / sizes.length.mean - 1;
       const wider = w / sizes.width.mean - 1;
       for (let p = 0; p < seat.length; p += 1) {
-        const { along, across, eye, x, y, turn } = seat[p]!;
+        const { along, across, eye, push, drawn, x, y, turn } = seat[p]!;
         let error = along * longer + across * wider;
         if (kCard > 0) error += kCard * (2 * r.uniform() - 1);
         if (eye > 0) error += eye * (2 * r.uniform() - 1);
+        error += within(place) + within(push) + within(drawn);
         tx += x * error;
         ty += y * error;
         psi += turn * error;
       }
     } else {
       psi = round ? free * kYaw * (2 * r.uniform() - 1) : 0;
-      tx = ((l - sizes.length.mean) / 2) * kSize;
-      ty = ((w - sizes.width.mean) / 2) * kSize;
+      const inward = within(kerf) / 2;
+      tx = ((l - sizes.length.mean) / 2) * kSize + inward + within(place) + within(push);
+      ty = ((w - sizes.width.mean) / 2) * kSize + inward + within(place) + within(push);
     }
     if (kOutline > 0) {
       tx += kOutline * r.normal();

@@ -6,6 +6,7 @@ import { fromUniform } from './combine';
 import { nextPiece } from '../samples';
 import { edgeGrowth, moveSquare, seatSpread, seatWorst } from '../holding';
 import type { BudgetInput, LaidInput } from './input';
+import { madeSources } from './made';
 
 const artLever = (art: Box): Mm => Math.max(...boxCorners(art).map((c) => Math.hypot(c.x, c.y)));
 
@@ -273,6 +274,7 @@ export const reckonSources = (input: BudgetInput): SourcePart[] => {
     ...(laid ? [eyeSource(input, laid)] : []),
     ...(laid && laid.outline.error > 0 ? [cardSource(input, laid)] : []),
     ...(laid?.returns ? [stopsSource(input, laid.returns)] : []),
+    ...(input.made ? madeSources({ ...input, made: input.made }) : []),
     // A piece that is cut from its sheet is as large as it is drawn; the middle of one that floats does not move with its size.
     ...(lies === 'against' ? [sizeSource(input)] : []),
     aimingSource(input, board),

@@ -14,9 +14,10 @@ export interface GaugeStrip {
   readonly passes: readonly Pass[];
 }
 
-/** Range of kerf the strip can measure, and its step, mm. */
+/** Range of kerf the strip can measure, mm. */
 const GREATEST_KERF: Mm = 0.5;
-const STEP: Mm = 0.05;
+/** Its step, mm. */
+export const KERF_STEP: Mm = 0.05;
 
 /**
  * A gauge strip for the kerf. The tongue comes out a kerf narrower than drawn, each slot a kerf
@@ -24,8 +25,8 @@ const STEP: Mm = 0.05;
  */
 export const gaugeStrip = (thickness: Mm, labels: Alphabet): GaugeStrip => {
   const tongue = 10;
-  const count = Math.round(GREATEST_KERF / STEP) + 1;
-  const slots = Array.from({ length: count }, (_, i) => tongue - 2 * i * STEP);
+  const count = Math.round(GREATEST_KERF / KERF_STEP) + 1;
+  const slots = Array.from({ length: count }, (_, i) => tongue - 2 * i * KERF_STEP);
   const pitch = tongue + Math.max(4, thickness);
   const width = count * pitch + 6;
   const height = 26;
@@ -88,7 +89,7 @@ export const kerfFromGauge = (
   const kerf = (strip.tongue - drawn) / 2;
   return {
     kerf,
-    uncertainty: STEP / 2 / Math.sqrt(3),
+    uncertainty: KERF_STEP / 2 / Math.sqrt(3),
     working: [
       worked(
         'kerf',

@@ -19,3 +19,4 @@ export * from './pins';
 export * from './places';
 export * from './tall';
 export * from './sheet-settings';
+export * from './made';

@@ -1,6 +1,7 @@
 import { seeded } from '../../budget';
 import { aimingOf, bedToFile } from '../../burn';
 import { apply } from '../../geometry';
+import { madeOf } from '../../holding';
 import { aimingError } from '../../marks';
 import { heldAs } from '../../setup';
 import { layToGrid, repeatedDot, sinceZero } from '../lay';
@@ -21,7 +22,9 @@ export const locator: StandIn = {
     const { reckoning, input } = bench;
     const { eye } = heldAs(input, 'locator').choice;
     return reckoning.own.locator
-      ? laidSo((slot) => layToGrid(state.hidden.seed, loadOf(bench), slot.slot, reckoning.sizes, eye))
+      ? laidSo((slot) =>
+          layToGrid(state.hidden.seed, loadOf(bench), slot.slot, reckoning.sizes, eye, madeOf(input.machine)),
+        )
       : inPockets(heldOf(bench, state));
   },
   // Where the simulated head stood when zero was set over the grid: as well as pointer, step and eye let it.

@@ -1,6 +1,6 @@
 import { layBoard } from '../machine';
 import { againstStop, asDrawn, inPockets } from '../run';
-import type { Board } from '../../holding';
+import { madeOf, type Board } from '../../holding';
 import { markContours } from '../../marks';
 import { asPlaced, bareBench, loadOf, outlineOf, type Bench, type BenchState, type StandIn } from './stand-in';
 
@@ -31,6 +31,12 @@ export const heldOf = (bench: Bench, { hidden }: BenchState): Parameters<typeof 
   pocket: bench.reckoning.pocket,
 });
 
+/** What pieces are drawn from where the machine cut what holds them. */
+const cutOf = (bench: Bench, state: BenchState): Parameters<typeof inPockets>[0] => ({
+  ...heldOf(bench, state),
+  made: madeOf(bench.input.machine),
+});
+
 /** A board with marks, laid somewhere on the bed. */
 export const BOARD: StandIn = {
   stands: staysUntil(layOn, () => true),
@@ -40,11 +46,11 @@ export const BOARD: StandIn = {
   edges: (bench) => [outlineOf(boardOf(bench), 3)],
   meant: asPlaced,
   beside: () => 0,
-  seating: (bench, state) => inPockets(heldOf(bench, state)),
+  seating: (bench, state) => inPockets(cutOf(bench, state)),
 };
 
 /** Pieces against the stop corner of a board. */
-export const fence: StandIn = { ...BOARD, seating: (bench, state) => againstStop(heldOf(bench, state)) };
+export const fence: StandIn = { ...BOARD, seating: (bench, state) => againstStop(cutOf(bench, state)) };
 
 /** A piece that lies somewhere on the bed, with marks of its own. */
 export const marked: StandIn = { ...BOARD, seating: ({ reckoning }) => asDrawn(reckoning.sizes) };

@@ -1,4 +1,5 @@
 import { contourLength } from '../../geometry';
+import { madeOf } from '../../holding';
 import { crossContours } from '../../marks';
 import { layBoard } from '../machine';
 import { inPockets, partOfSheet } from '../run';
@@ -34,5 +35,7 @@ export const panel: StandIn = {
       : 0,
   // A piece that was turned in its own hole lies in it as in a pocket.
   seating: (bench, state) =>
-    !isFront(bench) && unmarked(bench) ? inPockets(heldOf(bench, state)) : partOfSheet(bench.reckoning.sizes),
+    !isFront(bench) && unmarked(bench)
+      ? inPockets({ ...heldOf(bench, state), made: { ...madeOf(bench.input.machine), place: 0 } })
+      : partOfSheet(bench.reckoning.sizes),
 };

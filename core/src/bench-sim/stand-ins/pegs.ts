@@ -1,4 +1,4 @@
-import { blankOutline } from '../../holding';
+import { blankOutline, madeOf } from '../../holding';
 import { heldAs } from '../../setup';
 import { layToPegs, unlikeDrawing } from '../lay';
 import { laidSo } from '../run';
@@ -17,7 +17,17 @@ export const pegs: StandIn = {
     const outline = blankOutline(input.blank, reckoning.sizes)[0]!;
     const { choice } = heldAs(input, 'pegs');
     return laidSo((slot) =>
-      layToPegs(seed, loadOf(bench), slot.slot, outline, seat, reckoning.sizes, choice, unlikeDrawing(seed)),
+      layToPegs(
+        seed,
+        loadOf(bench),
+        slot.slot,
+        outline,
+        seat,
+        reckoning.sizes,
+        choice,
+        unlikeDrawing(seed),
+        madeOf(input.machine),
+      ),
     );
   },
 };

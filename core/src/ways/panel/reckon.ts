@@ -2,6 +2,7 @@ import {
   asymmetryProblem,
   blankOutline,
   loosePocket,
+  madeOf,
   panelBoard,
   panelCut,
   plainPlace,
@@ -67,6 +68,8 @@ export const panelBatch = (input: BatchInput, options: ReckonOptions): BatchReck
               // In its own hole a piece is where the machine cut it: nothing is aimed at.
               sigma: 0,
               pointer: { status: 'measured', uncertainty: 0 },
+              // The same cut makes hole and piece: only its width is not known.
+              made: { ...madeOf(machine), place: 0 },
             }
           : {},
       last: () => (turns ? [{ station: 'hold', message: turns.message }] : []),
