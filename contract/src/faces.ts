@@ -19,9 +19,14 @@ export const pictureTreatment = z.object({
 /** Where a face lies and how it reads, whatever it carries. */
 export const faceFields = z.object({
   zoneId: line('Zone', 1, 40),
-  reads: oneOf('Reads', { around: 'around, rim up', down: 'down, rim to base' }),
+  reads: oneOf('Reads', { around: 'around, rim up', down: 'down, rim to base', up: 'up, base to rim' }),
   repeats: wholeNumber('Times round', 1, 24),
   wraps: yesNo('all the way round, meeting itself'),
+});
+
+/** How large art from a file is burned. */
+export const artSize = z.object({
+  size: oneOf('Its size', { fit: 'as large as its zone takes it', true: 'true, as its file says' }).optional(),
 });
 
 /** What goes where on a round blank. */
@@ -31,7 +36,12 @@ export const faces = z
       ...faceFields.shape,
       content: z.discriminatedUnion('kind', [
         z.object({ kind: z.literal('lettering') }),
-        z.object({ kind: z.literal('art'), name: line('Art', 1, 120), contours: z.array(contour).min(1).max(2_000) }),
+        z.object({
+          kind: z.literal('art'),
+          name: line('Art', 1, 120),
+          contours: z.array(contour).min(1).max(2_000),
+          ...artSize.shape,
+        }),
         z.object({
           kind: z.literal('picture'),
           pictureId: id,

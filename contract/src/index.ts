@@ -5,7 +5,7 @@ export * from './ways';
 export * from './feeder';
 export * from './photo';
 export * from './fixings';
-export { faceFields, pictureTreatment } from './faces';
+export { artSize, faceFields, pictureTreatment } from './faces';
 export * from './things';
 export * from './documents';
 export * from './api';

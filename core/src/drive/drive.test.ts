@@ -182,6 +182,17 @@ describe('travel and steps', () => {
       );
     },
   );
+  it('names the diameter that is typed beside it: whichever the machine then divides by, a millimetre stays one', () => {
+    const asks = (drive: Drive) => controlNumber(drive, reckonTravel(drive, 87.93)).diameter;
+    expect(asks(roller({ control: { kind: 'steps-per-blank-turn', was: 0 } }))).toEqual({ value: 87.93, words: 'the blank’s, where it bears on the drive' }); // prettier-ignore
+    expect(asks(roller({ control: { kind: 'steps-per-turn', was: 0 }, rollerDiameter: 19.66 }))).toEqual({ value: 19.66, words: 'the roller’s own' }); // prettier-ignore
+    for (const kind of ['travel-per-turn', 'axis-steps'] as const) expect(asks(roller({ control: { kind, was: 0 } }))).toBeNull(); // prettier-ignore
+    // A machine that is told so many steps for a turn of a workpiece so wide sends steps / (π × width) for a millimetre.
+    const drive = roller({ control: { kind: 'steps-per-blank-turn', was: 0 }, stepsPerTurn: 12_800 });
+    const travel = reckonTravel(drive, 71.2, 0.99);
+    const { value, diameter } = controlNumber(drive, travel);
+    expect(value! / (Math.PI * diameter!.value) / travel.stepsPerMm).toBeCloseTo(1, 4);
+  });
   it('gives a degree axis degrees, and types nothing', () => {
     const drive = roller({ axis: { letter: 'A', unit: 'degrees' }, stepsPerTurn: 6400 });
     const travel = reckonTravel(drive, 80, 1.004);

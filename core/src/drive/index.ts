@@ -13,3 +13,4 @@ export * from './clearance';
 export * from './flat';
 export * from './cradle';
 export * from './wrap';
+export * from './one-turn';

@@ -89,6 +89,8 @@ export interface ControlNumber {
   readonly unit: string;
   readonly where: string;
   readonly was: number | null;
+  /** What its dialogue asks for beside it, where it works with a diameter: which one is typed, mm, and in words. */
+  readonly diameter: { readonly value: Mm; readonly words: string } | null;
   /** Factor on the file's turning coordinate. */
   readonly artScale: number;
   /** What its last place leaves out, at most, as a share either way; nought where the file carries it. */
@@ -114,6 +116,20 @@ const PLACES: Readonly<Record<Control['kind'], { where: string; unit: string }>>
   'scale-art': { where: 'nowhere: the file carries it', unit: '' },
 };
 
+/**
+ * The diameter that stands beside the number, where the machine divides by one: the roller's where it counts turns of the
+ * drive, the blank's where the drive bears on it where it counts turns of the workpiece. Another one, the blank's widest
+ * for instance, stretches the art by their ratio.
+ */
+const typedDiameter = (drive: Drive, travel: Travel): ControlNumber['diameter'] => {
+  const contact = Number((travel.stepsPerBlankTurn / (travel.stepsPerMm * Math.PI)).toFixed(2));
+  if (drive.control.kind === 'steps-per-blank-turn' || (drive.control.kind === 'steps-per-turn' && drive.kind === 'chuck')) // prettier-ignore
+    return { value: contact, words: drive.kind === 'chuck' ? 'the blank’s, where art is true' : 'the blank’s, where it bears on the drive' }; // prettier-ignore
+  return drive.control.kind === 'steps-per-turn' && drive.kind !== 'chuck'
+    ? { value: drive.rollerDiameter, words: 'the roller’s own' }
+    : null;
+};
+
 /** The number that this machine's control chain asks for, and where it is typed. */
 export const controlNumber = (drive: Drive, travel: Travel): ControlNumber => {
   if (drive.axis.unit === 'degrees') {
@@ -123,6 +139,7 @@ export const controlNumber = (drive: Drive, travel: Travel): ControlNumber => {
       unit: '',
       where: PLACES['scale-art'].where,
       was: null,
+      diameter: null,
       artScale,
       rounding: 0,
       working: [
@@ -147,6 +164,7 @@ export const controlNumber = (drive: Drive, travel: Travel): ControlNumber => {
       unit: place.unit,
       where: control.kind === 'axis-steps' ? axisSteps(drive) : place.where,
       was: control.kind === 'scale-art' ? null : control.was,
+      diameter: typedDiameter(drive, travel),
       artScale: 1,
       rounding: (0.5 * 10 ** -digits) / value,
       working: travel.working,
@@ -172,6 +190,7 @@ export const controlNumber = (drive: Drive, travel: Travel): ControlNumber => {
         unit: place.unit,
         where: place.where,
         was: null,
+        diameter: null,
         artScale,
         rounding: 0,
         working: [

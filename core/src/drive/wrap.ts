@@ -32,8 +32,12 @@ const TURN = 2 * Math.PI;
 export const evenFaces = (start: Rad, n: number): Rad[] =>
   Array.from({ length: n }, (_, i) => (start + (i * TURN) / n) % TURN);
 
-/** Turns a face's picture: reading round the blank as it stands, or down from rim to base. */
-export const readingTurn = (p: Vec, reads: 'around' | 'down'): Vec => (reads === 'around' ? p : { x: p.y, y: -p.x });
+/** Which way a face reads: round the blank as it stands, down from rim to base, or up from base to rim. */
+export type Reads = 'around' | 'down' | 'up';
+
+/** Turns a face's picture to the way in which it reads. */
+export const readingTurn = (p: Vec, reads: Reads): Vec =>
+  reads === 'around' ? p : reads === 'down' ? { x: p.y, y: -p.x } : { x: -p.y, y: p.x };
 
 /**
  * Where a point of a face lies on the blank: its angle from the feature and its place from the rim, on the axis.
@@ -79,7 +83,7 @@ const FINE: Mm = 1;
 export const lineToTravel = (
   line: readonly Vec[],
   place: FacePlace,
-  reads: 'around' | 'down',
+  reads: Reads,
   u: Unrolling,
   closed: boolean,
 ): Vec[] => {

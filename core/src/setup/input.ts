@@ -1,6 +1,6 @@
 import type { LetteringSettings, PieceLook } from '../artwork';
 import type { Machine, Recipe } from '../burn';
-import type { Drive, RingReading } from '../drive';
+import type { Drive, Reads, RingReading } from '../drive';
 import type { Feeder, FeedReading } from '../feeder';
 import type { Contour } from '../geometry';
 import type { Blank, FixtureBasis } from '../holding';
@@ -81,10 +81,15 @@ export interface FaceChoice {
   readonly zoneId: string;
   readonly content:
     | { readonly kind: 'lettering' }
-    | { readonly kind: 'art'; readonly name: string; readonly contours: readonly Contour[] }
+    | {
+        readonly kind: 'art';
+        readonly name: string;
+        readonly contours: readonly Contour[];
+        /** As large as its zone takes it, or as its file says; absent: as large as its zone takes it. */
+        readonly size?: 'fit' | 'true' | undefined;
+      }
     | PictureOnFace;
-  /** Round the blank as it stands, or down from rim to base. */
-  readonly reads: 'around' | 'down';
+  readonly reads: Reads;
   /** The same this many times, evenly round the blank. */
   readonly repeats: number;
   /** All the way round: scaled to meet itself at the seam. */

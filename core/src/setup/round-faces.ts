@@ -4,7 +4,9 @@ import {
   diameterAt,
   evenFaces,
   fitInto,
+  inTurn,
   linesBox,
+  turnBegins,
   type FacePlace,
   type RoundShape,
   type Seam,
@@ -12,13 +14,21 @@ import {
 import { flatten, type Vec } from '../geometry';
 import type { Blank, Zone } from '../holding';
 import type { Alphabet } from '../lettering';
-import { type Mm, type Ordinal, nth } from '../units';
+import { type Mm, type Ordinal, type Rad, nth } from '../units';
 import type { BatchInput, FaceChoice, PictureOnFace } from './input';
 
 /** Lines and areas of one face in its picture frame (reading direction to the right), mm of surface. */
 export interface FaceShapes {
   readonly filled: readonly (readonly Vec[])[];
   readonly drawn: readonly (readonly Vec[])[];
+}
+
+/** How large art comes out, mm, in its reading direction, and times its own size along and across it. */
+export interface ArtSize {
+  readonly width: Mm;
+  readonly height: Mm;
+  readonly across: number;
+  readonly along: number;
 }
 
 /** A face with where it goes and what it carries. */
@@ -29,8 +39,10 @@ export interface PlacedFace {
   /** Room around and along, margins taken off, mm. */
   readonly around: Mm;
   readonly along: Mm;
-  /** Imported art as fitted; null where the roster fills it. */
-  readonly art: FaceShapes | null;
+  /** Half of what it takes round, rad. */
+  readonly half: Rad;
+  /** Imported art as fitted, with its size in its reading direction and what its file's own is multiplied by; null where the roster fills it. */
+  readonly art: (FaceShapes & { readonly size: ArtSize }) | null;
   /** Size that a picture takes in its reading direction, mm; null where none is carried. */
   readonly picture: { readonly content: PictureOnFace; readonly width: Mm; readonly height: Mm } | null;
 }
@@ -51,12 +63,13 @@ const fitPicture = (choice: FaceChoice, width: Mm, height: Mm): PlacedFace['pict
   return { content, width: scale * content.width, height: scale * content.height };
 };
 
-/** Imported contours in a room: in its middle undistorted, or stretched to meet itself all the way round. */
-const fitArt = (choice: FaceChoice, width: Mm, height: Mm): FaceShapes | null => {
+/** Imported contours in a room: in its middle undistorted, true or as large as it takes them, or stretched to meet itself all the way round. */
+const fitArt = (choice: FaceChoice, width: Mm, height: Mm): PlacedFace['art'] => {
   if (choice.content.kind !== 'art') return null;
   const lines = choice.content.contours.map((c) => ({ closed: c.closed, points: flatten(c, 0.01) }));
   const box = linesBox(lines.map((l) => l.points));
-  const fit = fitInto(box, width, height);
+  const whole = fitInto(box, width, height);
+  const fit = choice.content.size === 'true' && !choice.wraps ? { ...whole, scale: 1 } : whole;
   // Wrapped art takes the whole width; its height keeps its own proportion where that fits.
   const kx = choice.wraps ? width / Math.max(1e-9, box.maxX - box.minX) : fit.scale;
   const ky = choice.wraps ? Math.min(kx, height / Math.max(1e-9, box.maxY - box.minY)) : fit.scale;
@@ -64,34 +77,50 @@ const fitArt = (choice: FaceChoice, width: Mm, height: Mm): FaceShapes | null =>
   return {
     filled: lines.filter((l) => l.closed).map((l) => put(l.points)),
     drawn: lines.filter((l) => !l.closed).map((l) => put(l.points)),
+    size: { width: kx * (box.maxX - box.minX), height: ky * (box.maxY - box.minY), along: ky, across: kx },
   };
 };
 
-/** The faces of a setup on their blank; those whose zone is gone are left out. */
-export const placeFaces = (input: BatchInput, shape: RoundShape, seam: Seam): PlacedFace[] =>
-  input.setup.faces.flatMap((choice) => {
+/** Half of what a face takes round its blank, where that is narrowest, rad. */
+const halfTurnOf = (shape: RoundShape, zone: Zone, around: Mm): Rad =>
+  around / Math.min(...[-1, 0, 1].map((end) => diameterAt(shape.profile, zone.x + (end * zone.width) / 2)));
+
+/** One of the faces, each of its places the short way round. */
+const placedFace = (choice: FaceChoice, zone: Zone, shape: RoundShape, seam: Seam): PlacedFace => {
+  const diameter = diameterAt(shape.profile, zone.x);
+  const around = choice.wraps ? bandWidth(diameter, seam) : zone.height - 2 * zone.margin;
+  const along = zone.width - 2 * zone.margin;
+  const [width, height] = choice.reads === 'around' ? [around, along] : [along, around];
+  return {
+    choice,
+    zone,
+    around,
+    along,
+    half: choice.wraps ? Math.PI : halfTurnOf(shape, zone, around),
+    places: evenFaces(zone.angle ?? 0, choice.wraps ? 1 : choice.repeats).map((angle) => ({
+      angle: choice.wraps ? angle : shortWay(angle),
+      along: zone.x,
+      closes: choice.wraps,
+    })),
+    art: fitArt(choice, width, height),
+    picture: fitPicture(choice, width, height),
+  };
+};
+
+/**
+ * The faces of a setup on their blank; those whose zone is gone are left out. Where they take more than a turn from the
+ * first to the last, the turn is begun where none of them is.
+ */
+export const placeFaces = (input: BatchInput, shape: RoundShape, seam: Seam): PlacedFace[] => {
+  const faces = input.setup.faces.flatMap((choice) => {
     const zone = input.blank.zones.find((z) => z.id === choice.zoneId);
-    if (!zone) return [];
-    const diameter = diameterAt(shape.profile, zone.x);
-    const around = choice.wraps ? bandWidth(diameter, seam) : zone.height - 2 * zone.margin;
-    const along = zone.width - 2 * zone.margin;
-    const [width, height] = choice.reads === 'around' ? [around, along] : [along, around];
-    return [
-      {
-        choice,
-        zone,
-        around,
-        along,
-        places: evenFaces(zone.angle ?? 0, choice.wraps ? 1 : choice.repeats).map((angle) => ({
-          angle: choice.wraps ? angle : shortWay(angle),
-          along: zone.x,
-          closes: choice.wraps,
-        })),
-        art: fitArt(choice, width, height),
-        picture: fitPicture(choice, width, height),
-      },
-    ];
+    return zone ? [placedFace(choice, zone, shape, seam)] : [];
   });
+  const begin = turnBegins(faces.flatMap(({ places, half }) => places.map(({ angle }) => ({ angle, half }))));
+  return begin === null
+    ? faces
+    : faces.map((f) => ({ ...f, places: f.places.map((p) => ({ ...p, angle: inTurn(p.angle, begin) })) }));
+};
 
 /** The zone of a face as the lettering sees it: flat, its width in reading direction. */
 export const letteringZone = (face: PlacedFace): Zone => ({

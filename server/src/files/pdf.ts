@@ -5,9 +5,11 @@ import {
   blankOutline,
   bedToFile,
   CAUTIONS,
+  diameterWords,
   pieceShapes,
   flatOutline,
   roundLength,
+  svgPath,
   unrolledPasses,
   type BatchInput,
   type BatchReckoning,
@@ -102,7 +104,8 @@ const mountDrive = (doc: Doc, input: BatchInput, r: BatchReckoning, round: Round
     ),
   );
   doc.font('bold').fontSize(13);
-  if (control.value !== null) doc.text(plain(`${control.where}: ${control.value} (was ${control.was})`));
+  if (control.value !== null)
+    doc.text(plain(`${control.where}: ${control.value} (was ${control.was}).${diameterWords(control)}`));
   doc.text(
     plain(`Axis acceleration at most ${throwing.recommended.toFixed(0)} mm/s² (was ${on.drive.axisAcceleration})`),
   );
@@ -127,8 +130,12 @@ const mountDrive = (doc: Doc, input: BatchInput, r: BatchReckoning, round: Round
     f: (y + top * scale) * PT,
   };
   draw(doc, [{ closed: true, vertices: side }], place, { stroke: COPPER });
-  for (const pass of unrolledPasses(r))
+  // Art over ±180° goes on at the other side: it is drawn at both ends, and cut at the edge.
+  doc.save();
+  doc.path(svgPath({ closed: true, vertices: side }, place)).clip();
+  for (const pass of unrolledPasses(r, 'meet'))
     draw(doc, pass.contours, place, pass.kind === 'fill' ? { fill: INK } : { stroke: INK, width: 0.3 });
+  doc.restore();
   doc.y = (y + tall * scale + 4) * PT;
   bar(
     doc,

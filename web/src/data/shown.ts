@@ -3,6 +3,7 @@ import type {
   gatesOf,
   loadWords,
   LongKind,
+  Reads,
   RoundReckoning,
   StationState,
   Step,
@@ -39,8 +40,13 @@ export interface Shown extends SideShown {
 }
 
 /** A face as the drawings show it. */
-export type FaceShown = Pick<RoundReckoning['faces'][number], 'zone' | 'places' | 'around' | 'along' | 'picture'> & {
-  readonly reads: 'around' | 'down';
+export type FaceShown = Pick<
+  RoundReckoning['faces'][number],
+  'zone' | 'places' | 'around' | 'along' | 'half' | 'picture'
+> & {
+  readonly reads: Reads;
+  /** How large its art comes out, and times its own size; null where it carries none. */
+  readonly size: NonNullable<RoundReckoning['faces'][number]['art']>['size'] | null;
 };
 
 /** A round blank as the pages show it: its art as ready paths and as strokes for the turning picture. */

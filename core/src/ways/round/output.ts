@@ -4,6 +4,7 @@ import {
   developed,
   faceOutline,
   LETTER_F,
+  metWithin,
   onBlank,
   readingTurn,
   toTravel,
@@ -14,7 +15,8 @@ import { convexHull, polyline, transformContour, translation, type Contour, type
 import type { Pass } from '../../holding';
 import { turningChunks } from '../../output';
 import { fail, ok, type Problem, type Result } from '../../result';
-import { type BatchInput, NO_RECIPE, shapesOn, type OnDrive, type RoundReckoning } from '../../setup';
+import { type BatchInput, NO_RECIPE, shapesOn, type OnDrive, type PlacedFace, type RoundReckoning } from '../../setup';
+import type { Mm, Rad } from '../../units';
 import { percent } from '../../working';
 import { numberIn } from './in-machine';
 import { numberStands } from './seam';
@@ -212,13 +214,16 @@ export const turnedWalk = (input: BatchInput, r: TurningNeeds): Result<string> =
   return ok(text.replace(/^M[34] S0\n/m, ''));
 };
 
+type OnItsSide = readonly { readonly angle: Rad; readonly along: Mm }[];
+
 /** The art of the piece on its blank: each line as angles from the feature and places from the rim. */
 export const artOnBlank = (
   r: TurningNeeds,
-): { filled: { angle: number; along: number }[][]; drawn: { angle: number; along: number }[][] } => {
-  const out = { filled: [] as { angle: number; along: number }[][], drawn: [] as { angle: number; along: number }[][] };
-  if (!r.own.round) return out;
-  const { side, faces } = r.own.round;
+  faces: readonly PlacedFace[] = r.own.round?.faces ?? [],
+): { filled: OnItsSide[]; drawn: OnItsSide[] } => {
+  const out = { filled: [] as OnItsSide[], drawn: [] as OnItsSide[] };
+  const side = r.own.round?.side;
+  if (!side) return out;
   for (const face of faces) {
     const shapes = shapesOn(face, r.art, r.onTheBoard[0]?.ordinal ?? 1);
     for (const place of face.places)
@@ -229,13 +234,24 @@ export const artOnBlank = (
   return out;
 };
 
-/** The blank laid flat, rim up, with its art: passes in mm, origin at the feature on the rim. */
-export const unrolledPasses = (r: TurningNeeds): Pass[] => {
+/** Places as they are met on a side that is laid flat from −180° to 180°: what reaches over one end goes on at the other. */
+export const metOnSide = <F extends { readonly places: readonly FacePlace[]; readonly half: Rad }>(face: F): F => ({
+  ...face,
+  places: face.places.flatMap((p) => metWithin({ angle: p.angle, half: face.half }, -Math.PI).map((angle) => ({ ...p, angle }))), // prettier-ignore
+});
+
+/**
+ * The blank laid flat, rim up, with its art: passes in mm, origin at the feature on the rim.
+ *
+ * @param ends how art over ±180° is shown: on beyond it, as a file burns it, or at both ends, to be cut there by who draws it
+ */
+export const unrolledPasses = (r: TurningNeeds, ends: 'go on' | 'meet' = 'go on'): Pass[] => {
   if (!r.own.round) return [];
-  const { shape, side, artFrom, artTo, faces } = r.own.round;
+  const { shape, side, artFrom, artTo, faces: placed } = r.own.round;
+  const faces = ends === 'meet' ? placed.map(metOnSide) : placed;
   const flat = developed(shape.profile, artFrom, artTo);
-  const { filled, drawn } = artOnBlank(r);
-  const lay = (lines: readonly { angle: number; along: number }[][], closed: boolean): Contour[] =>
+  const { filled, drawn } = artOnBlank(r, faces);
+  const lay = (lines: readonly OnItsSide[], closed: boolean): Contour[] =>
     lines.map((line) =>
       polyline(
         line.map((p) => flat(p.angle, p.along)),

@@ -86,7 +86,9 @@ const burnedIn = (text: string, perMm: number): { x0: number; x1: number; y: num
 describe('a picture on a cone', () => {
   it.each(
     ORIENTATIONS.flatMap((found) =>
-      (['around', 'down'] as const).flatMap((reads) => [true, false].map((scaled) => [found, reads, scaled] as const)),
+      (['around', 'down', 'up'] as const).flatMap((reads) =>
+        [true, false].map((scaled) => [found, reads, scaled] as const),
+      ),
     ),
   )('is burned where its own points are unrolled to: %j, reading %s, row scaling %s', (found, reads, rowScaling) => {
     const input = batch({ reads }, found, rowScaling);

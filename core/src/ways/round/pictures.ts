@@ -25,12 +25,20 @@ const rimOf = (width: Mm, height: Mm): Vec[] => {
   ];
 };
 
-/** Where the pictures of a setup come to lie on a grid of lines and dots `interval` apart. */
-export const laidPictures = (faces: readonly PlacedFace[], u: Unrolling, interval: Mm): LaidPicture[] =>
+/**
+ * Where the pictures of a setup come to lie on a grid of lines and dots `interval` apart.
+ * @param turn the turn that their lines are burned in; null for all of them
+ */
+export const laidPictures = (
+  faces: readonly PlacedFace[],
+  u: Unrolling,
+  interval: Mm,
+  turn: { readonly from: Mm; readonly to: Mm } | null = null,
+): LaidPicture[] =>
   faces.flatMap((face) => {
     const { picture } = face;
     if (!picture) return [];
-    return face.places.map((place) => {
+    return face.places.flatMap((place) => {
       const rim = lineToTravel(rimOf(picture.width, picture.height), place, face.choice.reads, u, true);
       const box: Box = boxOf(rim);
       const steps = (from: Mm, to: Mm): [number, number] => [
@@ -38,7 +46,8 @@ export const laidPictures = (faces: readonly PlacedFace[], u: Unrolling, interva
         Math.floor(to / interval + 1e-9),
       ];
       const [first, last] = steps(box.minX, box.maxX);
-      return { face, place, rim, lines: steps(box.minY, box.maxY), dots: [first, last - 1] };
+      const lines = steps(Math.max(box.minY, turn?.from ?? -Infinity), Math.min(box.maxY, turn?.to ?? Infinity));
+      return lines[0] > lines[1] ? [] : [{ face, place, rim, lines, dots: [first, last - 1] as const }];
     });
   });
 
@@ -73,15 +82,17 @@ export class PictureLines {
     private readonly interval: Mm,
   ) {
     const { content, width, height } = laid.face.picture!;
-    const around = laid.face.choice.reads === 'around';
+    const { reads } = laid.face.choice;
+    const around = reads === 'around';
     this.back = invert(u.toFile);
     this.alongBlank = Math.abs(this.back.a) < 1e-9;
     const level = levelFor(picture, Math.min(picture.width / width, picture.height / height) * interval);
     // So that the dots of a line are neighbours in memory.
     this.source = this.alongBlank === around ? transposed(level) : level;
-    // A face reading down has its picture's right towards the base and its foot the other way round.
-    const down = around ? level.height / height : level.width / width;
-    const right = around ? level.width / width : -level.height / height;
+    // A face reading down has its picture's right towards the base and its foot to the left; reading up, both the other way.
+    const turned = reads === 'up' ? -1 : 1;
+    const down = around ? level.height / height : (turned * level.width) / width;
+    const right = around ? level.width / width : (-turned * level.height) / height;
     this.perMm = this.alongBlank ? { along: down, across: right } : { along: right, across: down };
     this.wanted = densities(content.treatment);
     this.count = Math.max(0, laid.dots[1] - laid.dots[0] + 1);

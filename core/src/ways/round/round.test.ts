@@ -1,5 +1,5 @@
 import { batchProgram } from '../../batch';
-import { contoursBox } from '../../geometry';
+import { apply, contoursBox, invert } from '../../geometry';
 import type { BatchInput } from '../../setup';
 import { loadedPieces } from '../../test-batch';
 import { inWay } from '../../test-held';
@@ -390,6 +390,135 @@ describe('files for the drive', () => {
     expect(last - ends(rows)[1]).toBeGreaterThanOrEqual(-1e-3);
     expect(last - ends(rows)[1]).toBeLessThan(interval + 1e-3);
     expect(r.onTheBoard).toEqual([{ slot: { slot: 1, row: 0, column: 0, angle: 0, centre: { x: 0, y: 0 } }, ordinal: 1 }]); // prettier-ignore
+  });
+
+  const shapesRound = (
+    faces: readonly { angle: number; height: number; wraps?: boolean; x?: number }[],
+  ): BatchInput => {
+    const square = (w: number, h: number) => ({ closed: true, vertices: [{ x: 0, y: 0 }, { x: w, y: 0 }, { x: w, y: h }, { x: 0, y: h }] }); // prettier-ignore
+    return {
+      ...cup,
+      blank: {
+        ...cup.blank,
+        shape: { ...cup.blank.shape, profile: [{ at: 0, diameter: 80 }, { at: 130, diameter: 80 }] } as never, // prettier-ignore
+        samples: { ...cup.blank.samples, diameter: [80, 80, 80] },
+        zones: faces.map((f, i) => ({ ...cup.blank.zones[0]!, id: `z${i}`, x: f.x ?? 60, width: 20, margin: 0, height: f.height, angle: (f.angle * Math.PI) / 180 })), // prettier-ignore
+      },
+      setup: {
+        ...cup.setup,
+        faces: faces.map((f, i) => ({ zoneId: `z${i}`, content: { kind: 'art', name: 'a', contours: [square(f.wraps ? 251 : f.height, 20)] }, reads: 'around', repeats: 1, wraps: f.wraps ?? false })) as never, // prettier-ignore
+      },
+    };
+  };
+  /** Rows that are burned: how far the blank is turned from the first to the last, and the angles that carry a burn, by the degree. */
+  const rowsOf = (input: BatchInput) => {
+    const r = reckon(input);
+    const file = [...(ok(batchProgram(input, r, 'load') as never) as Iterable<string>)].join('');
+    const rows = placesOf(file).filter((p) => p.s > 0);
+    const { unrolling } = r.own.round!.on!;
+    // The file's y to an angle of the blank, at its contact circle of 80.
+    const back = (p: { x: number; y: number }): number => (((apply(invert(unrolling.toFile), p).x / 40) * 180) / Math.PI + 720) % 360; // prettier-ignore
+    const y = rows.map((p) => p.y);
+    return { turned: Math.max(...y) - Math.min(...y), degrees: new Set(rows.map((p) => Math.floor(back(p)))), lines: new Set(y).size }; // prettier-ignore
+  };
+  const degreesOf = (...ranges: [number, number][]): number[] => ranges.flatMap(([a, b]) => Array.from({ length: b - a }, (_, i) => ((a + i) % 360 + 360) % 360)); // prettier-ignore
+  const whole = Math.PI * 80;
+  const mmOf = (degrees: number): number => (degrees / 360) * whole;
+
+  it('turns once for art that lies over ±180° on both sides, and burns it whole', () => {
+    // At 170° and at −120°, each 80° wide: 130 … 210, and 200 … 280. As they stand that is from −160° to 210°.
+    const two = shapesRound([{ angle: 170, height: mmOf(80) }, { angle: -120, height: mmOf(80), x: 90 }]); // prettier-ignore
+    const { turned, degrees } = rowsOf(two);
+    expect(turned).toBeCloseTo(mmOf(150), 0);
+    for (const d of degreesOf([131, 209], [201, 279])) expect([d, degrees.has(d)]).toEqual([d, true]);
+    for (const d of degreesOf([282, 488])) expect([d, degrees.has(d)]).toEqual([d, false]);
+    // The turn is begun in what is free, so none of it is cut.
+    const angles = reckon(two).own.round!.faces.map((f) => (f.places[0]!.angle * 180) / Math.PI);
+    expect(angles[1]! - angles[0]!).toBeCloseTo(70, 9);
+  });
+
+  it('carries what reaches over the seam of a band on at its other side, within the one turn', () => {
+    const { turned, degrees, lines } = rowsOf(shapesRound([{ angle: 0, height: 20, wraps: true }, { angle: 170, height: mmOf(60), x: 95 }])); // prettier-ignore
+    expect(turned).toBeLessThan(whole);
+    expect(turned).toBeGreaterThan(whole - 1);
+    expect(degrees.size).toBe(360);
+    expect(lines).toBeLessThan(whole / reckon(shapesRound([{ angle: 0, height: 20, wraps: true }])).own.round!.on!.interval!.used + 2); // prettier-ignore
+    // Both sides of the seam carry the second face: 140° … 180°, and −180° … −160°.
+    const input = shapesRound([
+      { angle: 0, height: 20, wraps: true },
+      { angle: 170, height: mmOf(60), x: 95 },
+    ]);
+    const file = [...(ok(batchProgram(input, reckon(input), 'load') as never) as Iterable<string>)].join('');
+    const onBlank = placesOf(file).filter((p) => p.s > 0).map((p) => apply(invert(reckon(input).own.round!.on!.unrolling.toFile), p)); // prettier-ignore
+    const there = onBlank.filter((p) => Math.abs(-p.y - 95) < 11).map((p) => p.x);
+    const near = (from: number, to: number): number =>
+      new Set(there.filter((y) => y > mmOf(from) && y < mmOf(to))).size;
+    const count = (degrees: number): number => mmOf(degrees) / reckon(input).own.round!.on!.interval!.used;
+    const [over, under] = [near(140, 180) + near(-180, -160), near(-140, 140) - 0].sort((a, b) => b - a); // prettier-ignore
+    expect(over).toBeGreaterThan(count(60) - 4);
+    expect([over! < count(60) + 4, under]).toEqual([true, 0]);
+  });
+
+  it('reading up is reading down turned by half a turn about its middle', () => {
+    const reading = (reads: 'down' | 'up') => {
+      const from = shapesRound([{ angle: 30, height: 30 }]);
+      const face = from.setup.faces[0]!;
+      const flag = {
+        closed: true,
+        vertices: [
+          { x: 0, y: 0 },
+          { x: 20, y: 0 },
+          { x: 0, y: 8 },
+        ],
+      };
+      const { filled } = artOnBlank(reckon({ ...from, setup: { ...from.setup, faces: [{ ...face, reads, content: { kind: 'art', name: 'flag', contours: [flag] } }] } })); // prettier-ignore
+      return filled[0]!.map((p) => ({ x: (p.angle - Math.PI / 6) * 40, y: p.along - 60 }));
+    };
+    const [down, up] = [reading('down'), reading('up')];
+    up.forEach((p, i) => expect([p.x, p.y]).toEqual([expect.closeTo(-down[i]!.x, 9), expect.closeTo(-down[i]!.y, 9)]));
+    // Down: the foot of the flag (its first corner) towards the rim, so that it is read with the head to the right.
+    expect(down[0]!.y).toBeLessThan(down[1]!.y);
+    expect(up[0]!.y).toBeGreaterThan(up[1]!.y);
+  });
+
+  it('art is as large as its zone takes it, or true, and refused where that is larger', () => {
+    const sized = (size: 'fit' | 'true' | undefined, height: number) => {
+      const from = shapesRound([{ angle: 0, height }]);
+      const face = from.setup.faces[0]!;
+      const contours = [
+        {
+          closed: true,
+          vertices: [
+            { x: 0, y: 0 },
+            { x: 24, y: 0 },
+            { x: 24, y: 8 },
+            { x: 0, y: 8 },
+          ],
+        },
+      ];
+      return { ...from, setup: { ...from.setup, faces: [{ ...face, content: { kind: 'art' as const, name: 'plate.svg', contours, size } }] } }; // prettier-ignore
+    };
+    const size = (input: BatchInput) => reckon(input).own.round!.faces[0]!.art!.size;
+    // 36 mm of room for 24: half as large again; 20 mm along for 8 would take more.
+    for (const choice of ['fit', undefined] as const) expect(size(sized(choice, 36))).toEqual({ width: 36, height: 12, across: 1.5, along: 1.5 }); // prettier-ignore
+    expect(size(sized('true', 36))).toEqual({ width: 24, height: 8, across: 1, along: 1 });
+    expect(toldOf(sized('true', 36))).not.toContain('true size');
+    expect(toldOf(sized('true', 20))).toContain('plate.svg is 24.0 × 8.0 mm in its true size; face takes 20.0 × 20.0 mm.');
+    expect(batchProgram(sized('true', 20), reckon(sized('true', 20)), 'load')).toMatchObject({ ok: false, problem: { code: 'zone' } }); // prettier-ignore
+    // Burned as large as it is said: 24 mm round of 80 across, 8 along.
+    const { filled } = artOnBlank(reckon(sized('true', 36)));
+    const span = (v: number[]): number => Math.max(...v) - Math.min(...v);
+    expect([span(filled[0]!.map((p) => p.angle * 40)), span(filled[0]!.map((p) => p.along))]).toEqual([expect.closeTo(24, 9), expect.closeTo(8, 9)]); // prettier-ignore
+  });
+
+  it('leaves what is met within one turn where it is', () => {
+    const far = shapesRound([{ angle: 180, height: mmOf(60) }]);
+    expect(reckon(far).own.round!.faces[0]!.places[0]!.angle).toBeCloseTo(Math.PI, 9);
+    expect(rowsOf(far).turned).toBeCloseTo(mmOf(60), 0);
+    // Laid flat it is seen at both ends, as much of it as lies there.
+    const spread = (ends: 'go on' | 'meet') => contoursBox(unrolledPasses(reckon(far), ends).find((p) => p.name === 'engrave-fill')!.contours); // prettier-ignore
+    expect(spread('go on')).toMatchObject({ minX: expect.closeTo(mmOf(150), 1), maxX: expect.closeTo(mmOf(210), 1) });
+    expect(spread('meet')).toMatchObject({ minX: expect.closeTo(mmOf(-210), 1), maxX: expect.closeTo(mmOf(210), 1) });
   });
 
   it('takes as long for the batch as for one, so many times', () => {

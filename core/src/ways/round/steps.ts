@@ -1,6 +1,6 @@
 import { numberIn } from './in-machine';
 import { driveOf } from './settings';
-import { correctionWords, roundLength } from '../../drive';
+import { correctionWords, roundLength, type ControlNumber } from '../../drive';
 import {
   CAUTIONS,
   type BatchInput,
@@ -9,6 +9,7 @@ import {
   type OnDrive,
   type RoundReckoning,
 } from '../../setup';
+import { fixed } from '../../working';
 
 const step = (part: Step['part'], id: string, title: string, detail: string, more: Partial<Step> = {}): Step => ({
   id: `drive.${id}`,
@@ -18,6 +19,10 @@ const step = (part: Step['part'], id: string, title: string, detail: string, mor
   detail,
   ...more,
 });
+
+/** Which diameter is typed beside the number, where the machine asks for one. */
+export const diameterWords = ({ diameter }: Pick<ControlNumber, 'diameter'>): string =>
+  diameter ? ` Where it asks for a diameter, type ${fixed(diameter.value)} mm: ${diameter.words}.` : '';
 
 /** Bringing the drive in: the order matters, and each of these has been learned the hard way. */
 const mountSteps = (input: BatchInput, on: OnDrive): Step[] => {
@@ -69,7 +74,7 @@ const mountSteps = (input: BatchInput, on: OnDrive): Step[] => {
             'do',
             'number',
             `Type it into the machine: ${control.where}`,
-            `It stands at ${control.was}; Bistre keeps that on the putback list.`,
+            `It stands at ${control.was}; Bistre keeps that on the putback list.${diameterWords(control)}`,
             {
               figure: { value: String(control.value), unit: control.unit, label: control.where },
               takes: { kind: 'number' },
@@ -190,7 +195,7 @@ const proofSteps = (input: BatchInput, on: OnDrive): Step[] => [
           'do',
           'number-again',
           `Type the corrected number: ${on.control.where}`,
-          'The ring says by how much the drive really turns. The next ring proves it, if you like.',
+          `The ring says by how much the drive really turns. The next ring proves it, if you like.${diameterWords(on.control)}`,
           {
             figure: { value: String(on.control.value), unit: on.control.unit, label: on.control.where },
             takes: { kind: 'number' },

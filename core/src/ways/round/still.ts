@@ -1,6 +1,6 @@
 import { driveOf } from './settings';
 import { addFill, addLines, burnedPlaces, Moves, type BurnSetting } from '../../burn';
-import { besideFor, diameterAt, pictureToFile, readingTurn, UPRIGHT, type FacePlace } from '../../drive';
+import { besideFor, diameterAt, pictureToFile, readingTurn, UPRIGHT, type FacePlace, type Reads } from '../../drive';
 import { apply, convexHull, type Transform, type Vec } from '../../geometry';
 import { gcodeChunks } from '../../output';
 import { fail, ok, type Problem, type Result } from '../../result';
@@ -18,7 +18,7 @@ export const stillMoves = (input: BatchInput, r: TurningNeeds): Result<Moves> =>
   if (!input.recipe) return NO_RECIPE;
   const setting: BurnSetting = input.recipe.engrave;
   const lying = pictureToFile(driveOf(input).rimFaces, 'toward', UPRIGHT);
-  const put = (line: readonly Vec[], place: FacePlace, reads: 'around' | 'down'): Vec[] =>
+  const put = (line: readonly Vec[], place: FacePlace, reads: Reads): Vec[] =>
     line.map((raw) => {
       const p = readingTurn(raw, reads);
       const along = place.along - p.y;

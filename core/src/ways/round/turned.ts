@@ -1,13 +1,13 @@
 import { driveOf } from './settings';
 import type { BatchArt } from '../../artwork';
 import { addLines, addRow, Moves, runUp, type BurnSetting, type FilledRow } from '../../burn';
-import { lineToTravel, type Unrolling } from '../../drive';
-import { scanFill, type Vec } from '../../geometry';
+import { lineToTravel, metWithin, type Unrolling } from '../../drive';
+import { apply, scanFill, type Vec } from '../../geometry';
 import { fail, ok, type Problem, type Result } from '../../result';
 import { type BatchInput, shapesOn, type PlacedFace, type OnDrive, type RoundReckoning, NO_RECIPE } from '../../setup';
 import type { Pictures } from '../way';
 import { laidPictures, PictureLines } from './pictures';
-import type { Ordinal } from '../../units';
+import type { Mm, Ordinal, Rad } from '../../units';
 
 /** What a file for a drive needs of a batch's reckoning. */
 export interface TurningNeeds {
@@ -45,6 +45,44 @@ const faceLines = (
   const all = (lines: readonly (readonly Vec[])[], closed: boolean): Vec[][] =>
     face.places.flatMap((place) => lines.map((line) => lineToTravel(line, place, reads, u, closed)));
   return { filled: all(shapes.filled, true), drawn: all(shapes.drawn, false) };
+};
+
+/** One turn of the blank in the file's axes, travel of the drive, mm. */
+interface OneTurn {
+  readonly from: Mm;
+  readonly to: Mm;
+}
+
+/** A line's place in a turn: it belongs where its middle is. */
+const middleWithin = (line: readonly Vec[], turn: OneTurn | null): boolean => {
+  if (!turn) return true;
+  const ys = line.map((p) => p.y);
+  const middle = (Math.min(...ys) + Math.max(...ys)) / 2;
+  return middle >= turn.from && middle < turn.to;
+};
+
+/**
+ * Faces as they are met in one turn. Beside a band that closes, what reaches over its seam goes on at the other side of
+ * it: it is met twice, and each time only what lies within the turn is burned.
+ *
+ * @returns the faces with their places, and the turn; no turn where all is met within one as it stands
+ */
+const withinOneTurn = (
+  faces: readonly PlacedFace[],
+  u: Unrolling,
+): { readonly faces: readonly PlacedFace[]; readonly turn: OneTurn | null } => {
+  const band = faces.find((f) => f.choice.wraps);
+  const at = (angle: Rad): Vec => apply(u.toFile, { x: (angle * u.contactDiameter) / 2, y: 0 });
+  // Axes that a machine has exchanged have no rows along the blank to leave out.
+  if (!band || Math.abs(at(Math.PI).y - at(0).y) < 1) return { faces, turn: null };
+  const begin = band.places[0]!.angle - Math.PI;
+  const over = faces.some((f) => f.places.some((p) => p.angle - f.half < begin - 1e-9 || p.angle + f.half > begin + 2 * Math.PI + 1e-9)); // prettier-ignore
+  if (!over) return { faces, turn: null };
+  const ends = [at(begin).y, at(begin + 2 * Math.PI).y];
+  return {
+    faces: faces.map((f) => ({ ...f, places: f.places.flatMap((p) => metWithin({ ...p, half: f.half }, begin).map((angle) => ({ ...p, angle }))) })), // prettier-ignore
+    turn: { from: Math.min(...ends), to: Math.max(...ends) },
+  };
 };
 
 /** Where a picture’s dots are absent, its whole area stands for it. */
@@ -86,12 +124,13 @@ export const turned = (input: BatchInput, r: TurningNeeds): Result<Turned> => {
   const ordinal = r.onTheBoard[0]?.ordinal ?? 1;
   const filled: Vec[][] = [];
   const drawn: Vec[][] = [];
-  for (const face of round.faces) {
+  const { faces, turn } = withinOneTurn(round.faces, on.unrolling);
+  for (const face of faces) {
     const lines = faceLines(face, r.art, ordinal, on.unrolling);
     filled.push(...lines.filled);
-    drawn.push(...lines.drawn);
+    drawn.push(...lines.drawn.filter((line) => middleWithin(line, turn)));
   }
-  const laid = laidPictures(round.faces, on.unrolling, interval);
+  const laid = laidPictures(faces, on.unrolling, interval, turn);
   if (filled.length + drawn.length + laid.length === 0)
     return fail('no-art', 'There is nothing to engrave yet: say at the Drive station what goes where.', 'drive.faces');
   const dots = laid.reduce((n, p) => n + (p.lines[1] - p.lines[0] + 1) * (p.dots[1] - p.dots[0] + 1), 0);
@@ -101,7 +140,11 @@ export const turned = (input: BatchInput, r: TurningNeeds): Result<Turned> => {
       `The pictures would be ${(dots / 1e6).toFixed(0)} million dots at ${interval.toFixed(3)} mm; at most ${MOST_FILE_DOTS / 1e6} million are written. Choose a coarser interval in the recipe.`,
       'recipe',
     );
-  const rows = new Map(scanFill(filled, interval).map((row) => [Math.round(row.y / interval), row.spans]));
+  const rows = new Map(
+    scanFill(filled, interval)
+      .filter(({ y }) => !turn || (y >= turn.from && y < turn.to))
+      .map((row) => [Math.round(row.y / interval), row.spans]),
+  );
   const all = [...rows.keys(), ...laid.flatMap((p) => p.lines)];
   const first = all.reduce((a, b) => Math.min(a, b), Infinity);
   const end = all.reduce((a, b) => Math.max(a, b), -Infinity);

@@ -28,6 +28,15 @@ export const warningsOf = (
         `${choice.repeats} times ${zone.name} do not go round: ${mm(choice.repeats * zone.height)} of ${mm(Math.PI * diameter)}.`,
         'zone',
       );
+    if (face.art && !choice.wraps) {
+      const [w, h] = choice.reads === 'around' ? [face.around, face.along] : [face.along, face.around];
+      const { width, height } = face.art.size;
+      if (width > w + 0.01 || height > h + 0.01)
+        drive(
+          `${choice.content.kind === 'art' ? choice.content.name : zone.name} is ${fixed(width, 1)} × ${mm(height, 1)} in its true size; ${zone.name} takes ${fixed(w, 1)} × ${mm(h, 1)}. Let it be as large as its zone takes it, or make the zone larger.`,
+          'zone',
+        );
+    }
     if (zone.x - zone.width / 2 < -0.01 || zone.x + zone.width / 2 > roundLength(shape) + 0.01)
       drive(`${zone.name} runs over the end of the blank.`, 'zone');
     if (!input.drive && !choice.wraps) {

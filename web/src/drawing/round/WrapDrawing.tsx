@@ -1,10 +1,11 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import {
   developed,
   diameterAt,
   faceOutline,
   flatOutline,
   greatestDiameter,
+  metOnSide,
   roundLength,
   type RoundShape,
 } from '@bistre/core';
@@ -257,7 +258,14 @@ const Unrolled = ({ round, pictures }: { round: RoundShown; pictures: readonly P
     const dense = window.devicePixelRatio || 1;
     c.width = size.width * dense;
     c.height = size.height * dense;
+    // Art over ±180° goes on at the other side: it is there twice, and cut at the edge.
+    g.save();
+    g.setTransform(dense, 0, 0, dense, 0, 0);
+    g.beginPath();
+    for (const p of outline) g.lineTo(place(p).x, place(p).y);
+    g.clip();
     for (const cells of pictures) drawCells(g, cells, dense, (n) => place(flat(cells.angle[n]!, cells.along[n]!)));
+    g.restore();
   });
   const seamWord = on
     ? on.seam.gap > 0
@@ -276,7 +284,7 @@ const Unrolled = ({ round, pictures }: { round: RoundShown; pictures: readonly P
             <g key={a} className="stroke-rim">
               <line x1={rim.x} x2={rim.x} y1={rim.y - 10} y2={rim.y - 2} />
               <text x={rim.x} y={rim.y - 15} textAnchor="middle" className="fill-soft stroke-none text-[12px]">
-                {a}°
+                {`${a}°`.replace('-', '−')}
               </text>
             </g>
           );
@@ -296,21 +304,26 @@ const Unrolled = ({ round, pictures }: { round: RoundShown; pictures: readonly P
               strokeWidth={1.2 / k}
             />
           )}
+          <clipPath id="laid-flat">
+            <path d={`${line(outline)}Z`} />
+          </clipPath>
           {round.faces.flatMap((f) =>
             f.places.map((p, i) => (
               <path
                 key={`${f.zone.id}${i}`}
                 d={`${line(faceOutline(round.side, p, f.around, f.along).map((q) => flat(q.angle, q.along)))}Z`}
+                clipPath="url(#laid-flat)"
                 className="fill-none stroke-blue"
                 strokeDasharray={`${8 / k} ${4 / k}`}
                 strokeWidth={1 / k}
               />
             )),
           )}
-          {round.unrolled.fill && <path d={round.unrolled.fill} className="fill-ink" />}
+          {round.unrolled.fill && <path d={round.unrolled.fill} clipPath="url(#laid-flat)" className="fill-ink" />}
           {round.unrolled.line && (
             <path
               d={round.unrolled.line}
+              clipPath="url(#laid-flat)"
               className="fill-none stroke-ink"
               strokeWidth={1}
               vectorEffect="non-scaling-stroke"
@@ -346,7 +359,8 @@ const useColours = (): { ink: string; ground: string } => {
 /** The wrap: unrolled and turning side by side. */
 export const WrapDrawing = ({ round }: { round: RoundShown }) => {
   const [ref] = useSize();
-  const pictures = usePictureCells(round, useColours());
+  const met = useMemo(() => ({ ...round, faces: round.faces.map(metOnSide) }), [round]);
+  const pictures = usePictureCells(met, useColours());
   return (
     <Drawing
       refTo={ref}
@@ -360,7 +374,7 @@ export const WrapDrawing = ({ round }: { round: RoundShown }) => {
       }
     >
       <div className="grid h-full min-h-0 grid-cols-[minmax(0,1.9fr)_minmax(0,1fr)]">
-        <Unrolled round={round} pictures={pictures} />
+        <Unrolled round={met} pictures={pictures} />
         <TurningView
           shape={round.shape}
           strokes={round.strokes}

@@ -110,7 +110,11 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
                   unit={on.control.where.endsWith(on.control.unit) ? '' : on.control.unit}
                   tone={numberIn(batchInput(batch), on.control) === on.control.value ? 'inside' : 'plain'}
                   working={on.control.working}
-                  note={`type it; it was ${on.control.was}`}
+                  note={
+                    on.control.diameter
+                      ? `diameter ${fixed(on.control.diameter.value)}; it was ${on.control.was}`
+                      : `type it; it was ${on.control.was}`
+                  }
                 />
               )}
               <Reading

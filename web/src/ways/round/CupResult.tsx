@@ -37,9 +37,15 @@ export const CupResult = ({ run, round, onClose }: { run: CupRunView; round: Rou
     const flat = developed(profile, round.artFrom, round.artTo);
     const strokes = new Float32Array(run.strokes.length);
     let line = '';
-    for (let i = 0; i + 1 < run.strokes.length; i += 2) {
+    const at = (i: number): { along: number; angle: number } => {
       const along = -run.strokes[i + 1]!;
-      const angle = (2 * run.strokes[i]!) / diameterAt(profile, along);
+      return { along, angle: (2 * run.strokes[i]!) / diameterAt(profile, along) };
+    };
+    for (let i = 0; i + 1 < run.strokes.length; i += 2) {
+      // What came over ±180° is seen at the other side.
+      const turns = Math.round(at(i - (i % 4)).angle / (2 * Math.PI));
+      const { along } = at(i);
+      const angle = at(i).angle - 2 * Math.PI * turns;
       strokes[i] = angle;
       strokes[i + 1] = along;
       const p = flat(angle, along);

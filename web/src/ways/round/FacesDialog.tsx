@@ -1,7 +1,7 @@
 import { useState, type ReactNode } from 'react';
-import { api, faceFields, LARGEST_PICTURE, type Setup } from '@bistre/contract';
-import { fixed, FRESH_TREATMENT, GLASS_TREATMENT, type FaceChoice } from '@bistre/core';
-import type { RoundShown } from '../../data/shown';
+import { api, artSize, faceFields, LARGEST_PICTURE, type Setup } from '@bistre/contract';
+import { fixed, FRESH_TREATMENT, percent, GLASS_TREATMENT, type FaceChoice } from '@bistre/core';
+import type { FaceShown, RoundShown } from '../../data/shown';
 import type { BatchHandle } from '../../data/use-batch';
 import { call, messageOf, sendPicture } from '../../data/api';
 import { Field, LiveFields, Select } from '../../parts/fields';
@@ -11,6 +11,18 @@ import { PictureFields } from './PictureFields';
 
 /** Of a face, what the form holds: not what it carries, which can be large. */
 const placed = ({ zoneId, reads, repeats, wraps }: FaceChoice) => ({ zoneId, reads, repeats, wraps });
+
+/** How large art comes out on the blank, in its reading direction. */
+const ArtComesOut = ({ face }: { face: FaceShown | undefined }) =>
+  face?.size ? (
+    <p className="pb-2 text-[13px] text-soft">
+      comes out{' '}
+      <b className="text-ink">
+        {fixed(face.size.width, 1)} × {fixed(face.size.height, 1)} mm
+      </b>
+      , {percent(face.size.across, 1)} of its own size
+    </p>
+  ) : null;
 
 /** What goes where on a round blank: art or names, in which zone, how often, how it meets itself. */
 export const FacesDialog = ({
@@ -128,6 +140,18 @@ export const FacesDialog = ({
               </label>
             </div>
           </LiveFields>
+          {f.content.kind === 'art' && !f.wraps && (
+            <LiveFields
+              schema={artSize}
+              value={{ size: f.content.size ?? 'fit' }}
+              onChange={({ size }) => f.content.kind === 'art' && change(i, { content: { ...f.content, size } })}
+            >
+              <div className="mt-2 grid grid-cols-[1.3fr_2fr] items-end gap-3 max-[800px]:grid-cols-1">
+                <Field at="size" />
+                <ArtComesOut face={round?.faces.find((shown) => shown.zone.id === f.zoneId && shown.size)} />
+              </div>
+            </LiveFields>
+          )}
           {f.content.kind === 'picture' && (
             <PictureFields
               content={f.content}

@@ -250,7 +250,42 @@ describe('a blank that was burned', () => {
   });
 });
 
+const flag = {
+  closed: true,
+  vertices: [
+    { x: 0, y: 0 },
+    { x: 15, y: 0 },
+    { x: 15, y: 10 },
+  ],
+};
+const withFlag = { ...DOCUMENTS.drive, setup: { ...DOCUMENTS.drive.setup, faces: [{ zoneId: 'face', content: { kind: 'art' as const, name: 'flag.svg', contours: [flag] }, reads: 'around' as const, repeats: 1, wraps: false }] } }; // prettier-ignore
+
+describe('art from a file', () => {
+  it('says how large it comes out, and is true in size once that is chosen', async () => {
+    const page = await dialog(withFlag);
+    // A room of 30 round and 40 along: twice as large.
+    expect(page.container.ownerDocument.body.textContent).toContain('comes out 30.0 × 20.0 mm, 200 % of its own size');
+    await pick('Its size', 'true, as its file says');
+    expect(page.faces()[0]!.content).toMatchObject({ kind: 'art', name: 'flag.svg', size: 'true' });
+    await tick('all the way round, meeting itself');
+    expect(screen.queryByLabelText('Its size')).toBeNull();
+  });
+});
+
 describe('the wrap', () => {
+  it('shows what lies over ±180° at both of its ends, cut at the edge', async () => {
+    const zones = DOCUMENTS.drive.blank.spec.zones.map((z) => ({ ...z, angle: Math.PI }));
+    const at180 = { ...withFlag, blank: { ...withFlag.blank, spec: { ...withFlag.blank.spec, zones } } };
+    const { reckoning } = await reckonShown(at180, 100);
+    const page = await showPage(at180, () => <WrapDrawing round={reckoning.own.round!} />);
+    const zonesDrawn = [...page.container.querySelectorAll('path.stroke-blue')];
+    expect(zonesDrawn).toHaveLength(2);
+    for (const p of [...zonesDrawn, page.container.querySelector('path.fill-ink')!]) expect(p.getAttribute('clip-path')).toBe('url(#laid-flat)'); // prettier-ignore
+    // The flag, 20 mm high of a room of 30 round, once at either end.
+    expect(page.container.querySelector('path.fill-ink')!.getAttribute('d')!.match(/M/g)).toHaveLength(2);
+    expect(screen.getByText('−180°')).toBeTruthy();
+  });
+
   it('is as wide at rim and base as the tape says, and turns or is turned by hand', async () => {
     const { reckoning } = await reckonShown(DOCUMENTS.drive, 100);
     await showPage(DOCUMENTS.drive, () => <WrapDrawing round={reckoning.own.round!} />);

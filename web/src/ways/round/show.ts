@@ -33,7 +33,7 @@ const roundShown = (r: BatchReckoning, batch: BatchDocument): RoundShown | undef
     batch.roster[(r.onTheBoard[0]?.ordinal ?? 1) - 1],
   ]);
   if (lastWrap?.key !== key) {
-    const passes = unrolledPasses(r);
+    const passes = unrolledPasses(r, 'meet');
     const path = (kind: 'fill' | 'line'): string =>
       passes
         .filter((p) => p.kind === kind && p.name !== 'picture-edge')
@@ -43,13 +43,15 @@ const roundShown = (r: BatchReckoning, batch: BatchDocument): RoundShown | undef
   }
   return {
     ...round,
-    faces: round.faces.map(({ zone, places, around, along, picture, choice }) => ({
+    faces: round.faces.map(({ zone, places, around, along, half, picture, choice, art }) => ({
       zone,
       places,
       around,
       along,
+      half,
       picture,
       reads: choice.reads,
+      size: art?.size ?? null,
     })),
     ...lastWrap.shown,
   };
