@@ -4,6 +4,8 @@ import { fail, ok, type Result } from '../result';
 export interface Roster {
   readonly columns: readonly string[];
   readonly rows: readonly Readonly<Record<string, string>>[];
+  /** Whether the first row names the columns. */
+  readonly headings: boolean;
   readonly encoding: 'UTF-8' | 'UTF-16' | 'Windows-1252' | 'text';
   readonly delimiter: string;
   readonly notes: readonly string[];
@@ -46,21 +48,50 @@ export const decodeRoster = (bytes: Uint8Array): { text: string; encoding: Exclu
   }
 };
 
-const columnNames = (first: readonly string[]): { names: string[]; isHeader: boolean } => {
-  const filled = first.map((c) => c.trim());
-  const unique = new Set(filled.map((c) => c.toLowerCase())).size === filled.length;
-  const known = /^(name|names|slot|no|nr|number|lane|crew|team|title|text|line ?\d*|first|last|surname|club|date|#)$/i;
-  const isHeader = unique && filled.every((c) => c !== '') && filled.some((c) => known.test(c));
-  return { names: isHeader ? filled : filled.map((_, i) => `column ${i + 1}`), isHeader };
+/** Words that head a column; nobody is called so [common practice]. */
+const KNOWN =
+  /^(name|names|slot|no|nr|number|lane|seat|crew|team|title|text|line ?\d*|first|last|surname|club|date|customer|#)$/i;
+
+/** Whether a first row looks like headings: a word in every cell, and one of them a known one. */
+const looksLikeHeadings = (cells: readonly string[]): boolean =>
+  cells.every((c) => c !== '') && cells.some((c) => KNOWN.test(c));
+
+/** Names of columns, each its own: a second of the same heading is numbered, and said. */
+const distinct = (headings: readonly string[]): { names: string[]; notes: string[] } => {
+  const names: string[] = [];
+  const notes: string[] = [];
+  for (const [i, heading] of headings.entries()) {
+    const own = heading || `column ${i + 1}`;
+    let name = own;
+    for (let n = 2; names.some((other) => other.toLowerCase() === name.toLowerCase()); n += 1) name = `${own} ${n}`;
+    if (name !== own) notes.push(`Two columns are called “${own}”: the later one is “${name}” here.`);
+    names.push(name);
+  }
+  return { names, notes };
+};
+
+const columnNames = (
+  first: readonly string[],
+  said: boolean | null,
+): { names: string[]; isHeader: boolean; notes: string[] } => {
+  const cells = first.map((c) => c.trim());
+  const isHeader = said ?? looksLikeHeadings(cells);
+  const { names, notes } = distinct(isHeader ? cells : cells.map(() => ''));
+  return { names, isHeader, notes };
 };
 
 /**
  * Reads a roster from CSV text or cells pasted from a spreadsheet: comma, semicolon or tab,
- * quoted fields, byte-order mark. A first row of known headings names the columns.
+ * quoted fields, byte-order mark. A first row of headings names the columns.
  *
+ * @param headings whether the first row is headings; null to tell by its words
  * @returns all rows, or a problem naming the row; never half of them
  */
-export const readRoster = (text: string, encoding: Roster['encoding'] = 'text'): Result<Roster> => {
+export const readRoster = (
+  text: string,
+  encoding: Roster['encoding'] = 'text',
+  headings: boolean | null = null,
+): Result<Roster> => {
   if (text.length > ROSTER_LIMITS.bytes)
     return fail(
       'too-large',
@@ -82,7 +113,7 @@ export const readRoster = (text: string, encoding: Roster['encoding'] = 'text'):
       `row ${(quotes.row ?? 0) + 1}`,
     );
   const grid = parsed.data;
-  const { names, isHeader } = columnNames(grid[0] ?? []);
+  const { names, isHeader, notes: said } = columnNames(grid[0] ?? [], headings);
   if (names.length > ROSTER_LIMITS.columns)
     return fail(
       'too-many-columns',
@@ -138,9 +169,13 @@ export const readRoster = (text: string, encoding: Roster['encoding'] = 'text'):
   return ok({
     columns: names,
     rows,
+    headings: isHeader,
     encoding,
     delimiter: parsed.meta.delimiter,
-    notes: notes.length > 5 ? [...notes.slice(0, 5), `and ${notes.length - 5} more short rows.`] : notes,
+    notes: [
+      ...said,
+      ...(notes.length > 5 ? [...notes.slice(0, 5), `and ${notes.length - 5} more short rows.`] : notes),
+    ],
   });
 };
 

@@ -98,13 +98,28 @@ describe('the edges of a roster', () => {
     const r = readRoster(text);
     expect(r.ok ? r.value.columns.length : r.problem.message).toBe(expected);
   });
-  it('take headings only where every cell is one, none twice, and one is known', () => {
+  it('take headings only where every cell is one and one is known, or where it is said', () => {
     const columns = (first: string) => read(`${first}\nA,B`).columns;
     expect(columns('name,boat')).toEqual(['name', 'boat']);
     expect(columns('name,')).toEqual(['column 1', 'column 2']);
-    expect(columns('name,Name')).toEqual(['column 1', 'column 2']);
+    const said = (text: string, headings: boolean) => {
+      const r = readRoster(text, 'text', headings);
+      return r.ok ? [r.value.columns, r.value.rows.length, r.value.headings] : r.problem.code;
+    };
+    expect(said('boat,\nA,B', true)).toEqual([['boat', 'column 2'], 1, true]);
+    expect(said('name,lane\nA,B', false)).toEqual([['column 1', 'column 2'], 2, false]);
+    expect(said('name,lane', true)).toBe('empty');
+    expect([read('name,lane\nA,B').headings, read('A,B').headings]).toEqual([true, false]);
     expect(columns('boat,oar')).toEqual(['column 1', 'column 2']);
     expect(read('KNOT,B\nname,lane').rows).toHaveLength(2);
+  });
+  it('of the same heading twice are told apart, and said', () => {
+    const twice = read('name,Name,lane,name\nA,B,1,C');
+    expect(twice.columns).toEqual(['name', 'Name 2', 'lane', 'name 3']);
+    expect(twice.rows).toEqual([{ name: 'A', 'Name 2': 'B', lane: '1', 'name 3': 'C' }]);
+    expect(twice.notes[0]).toBe('Two columns are called “Name”: the later one is “Name 2” here.');
+    // A heading that is called as the second would be.
+    expect(read('name,name 2,name\nA,B,C').columns).toEqual(['name', 'name 2', 'name 3']);
   });
   it('note rows that are short, five by name and the rest by number', () => {
     const short = (n: number) => read(`name,lane\n${'A\n'.repeat(n)}B,1`).notes;

@@ -113,12 +113,12 @@ const service = {
     const { art } = batch.setup;
     return art ? reckonCutOut(art.shapes) : null;
   },
-  roster(text: string): Result<Roster> {
-    return readRoster(text);
+  roster(text: string, headings: boolean | null): Result<Roster> {
+    return readRoster(text, 'text', headings);
   },
-  rosterFile(bytes: Uint8Array): Result<Roster> {
+  rosterFile(bytes: Uint8Array, headings: boolean | null): Result<Roster> {
     const { text, encoding } = decodeRoster(bytes);
-    return readRoster(text, encoding);
+    return readRoster(text, encoding, headings);
   },
 };
 

@@ -20,7 +20,7 @@ export const RunStation = (props: StationProps) => {
   const made = pages.run;
   const { reckoning } = shown;
   const { run, art } = reckoning;
-  const [bringing, setBringing] = useState(false);
+  const [bringing, setBringing] = useState<'another' | 'now' | null>(null);
   const [lettering, setLettering] = useState(false);
   const looks = looksAtPieces(batch);
   const [looking, setLooking] = useState(false);
@@ -46,9 +46,14 @@ export const RunStation = (props: StationProps) => {
         name="Measure"
         aside={
           batch.roster.length > 0 ? (
-            <button className="link" onClick={() => setBringing(true)}>
-              bring in another roster
-            </button>
+            <span className="flex gap-4">
+              <button className="link" onClick={() => setBringing('now')}>
+                put names right
+              </button>
+              <button className="link" onClick={() => setBringing('another')}>
+                bring in another roster
+              </button>
+            </span>
           ) : undefined
         }
       >
@@ -56,14 +61,14 @@ export const RunStation = (props: StationProps) => {
           <p className="text-soft">
             {noNames.words}: no roster is needed.{' '}
             {noNames.bring && (
-              <button className="link" onClick={() => setBringing(true)}>
+              <button className="link" onClick={() => setBringing('another')}>
                 Bring one in all the same
               </button>
             )}
           </p>
         ) : batch.roster.length === 0 ? (
           <p>
-            <button className="act act-main" onClick={() => setBringing(true)}>
+            <button className="act act-main" onClick={() => setBringing('another')}>
               Bring in the roster
             </button>{' '}
             <span className="ml-2 text-soft">names and numbers, from CSV or a spreadsheet</span>
@@ -233,7 +238,7 @@ export const RunStation = (props: StationProps) => {
         </div>
         <Steps handle={handle} steps={shown.steps} station="run" part="check" />
       </Part>
-      {bringing && <RosterDialog handle={handle} onClose={() => setBringing(false)} />}
+      {bringing && <RosterDialog handle={handle} now={bringing === 'now'} onClose={() => setBringing(null)} />}
     </>
   );
 };

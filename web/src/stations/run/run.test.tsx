@@ -5,7 +5,7 @@ import type { BatchInput } from '@bistre/core';
 import { loadedPieces, testBatch } from '../../../../core/src/test-batch';
 import { AskHost } from '../../parts/ask';
 import { documentOf, idOf } from '../../testing/batch';
-import { enter, pick, press, readingOf } from '../../testing/pick';
+import { enter, pick, press, readingOf, tick } from '../../testing/pick';
 import { pretend } from '../../testing/server';
 import { showStation } from '../../testing/station';
 
@@ -174,20 +174,78 @@ describe('the roster', () => {
   };
   const paste = (text: string) => fireEvent.change(screen.getByLabelText('or paste the rows here'), { target: { value: text } }); // prettier-ignore
 
+  const cellsOf = (dialog: HTMLElement): string[] => within(dialog).getAllByRole<HTMLInputElement>('textbox', { name: / of piece / }).map((c) => c.value); // prettier-ignore
+  const brought = async (page: Awaited<ReturnType<typeof show>>) => {
+    await press(/^Use th/);
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
+    return calls(page)[0]![1] as { columns: string[]; rows: Record<string, string>[] };
+  };
+
+  it('whose first row is not what it seems is read as the operator says', async () => {
+    const { page, dialog } = await bring();
+    paste('boat,oar\nKESTREL,1');
+    // None of these words is a known heading.
+    await waitFor(() => expect(dialog.textContent).toContain('2 rows, 2 columns'));
+    const headings = within(dialog).getByRole('checkbox', { name: 'the first row is headings' });
+    expect(headings.getAttribute('data-state')).toBe('unchecked');
+    await tick('the first row is headings');
+    await waitFor(() => expect(dialog.textContent).toContain('1 row, 2 columns'));
+    // The lettering takes name and seat: the boat is the name, the oar the seat, until somebody says otherwise.
+    expect(dialog.textContent).toContain('Which stands for which?');
+    await pick('for “seat”', 'none');
+    expect(await brought(page)).toEqual({ columns: ['name', 'oar'], rows: [{ name: 'KESTREL', oar: '1' }] });
+  });
+
+  it('with a column a customer is laid out into pieces', async () => {
+    const { page, dialog } = await bring();
+    paste('Team A\tTeam B\nANNA\tBEN\nCLEO\t');
+    await waitFor(() => expect(dialog.textContent).toContain('3 rows'));
+    await tick('the first row is headings');
+    await tick('each column is one customer’s pieces');
+    await waitFor(() => expect(cellsOf(dialog)).toEqual(['Team A', 'ANNA', 'Team A', 'CLEO', 'Team B', 'BEN']));
+    const { rows } = await brought(page);
+    expect(rows.map((r) => r['name'])).toEqual(['ANNA', 'CLEO', 'BEN']);
+  });
+
+  it('with a wrong cell is put right where it stands, before it is kept and afterwards', async () => {
+    const { page, dialog } = await bring();
+    paste('name,seat\nKESTRAL,1\nKNOT,2');
+    const cell = await within(dialog).findByRole('textbox', { name: 'name of piece 1' });
+    fireEvent.change(cell, { target: { value: 'KESTREL' } });
+    expect((await brought(page)).rows).toEqual([{ name: 'KESTREL', seat: '1' }, { name: 'KNOT', seat: '2' }]); // prettier-ignore
+  });
+
+  it('that is there already is put right cell by cell, page by page', async () => {
+    const roster = Array.from({ length: 30 }, (_, i) => ({ name: `BOAT ${i + 1}`, seat: String(i) }));
+    const page = await show({ roster, quantity: 30 });
+    await press('put names right');
+    const dialog = await screen.findByRole('dialog', { name: 'The roster' });
+    const keep = within(dialog).getByRole<HTMLButtonElement>('button', { name: 'Keep it so' });
+    expect(keep.disabled).toBe(true);
+    await press('after', within(dialog));
+    expect(within(dialog).getByText('pieces 26 to 30 of 30')).toBeTruthy();
+    fireEvent.change(within(dialog).getByRole('textbox', { name: 'name of piece 28' }), { target: { value: 'PUFFIN' } }); // prettier-ignore
+    await press('before', within(dialog));
+    expect(cellsOf(dialog)).toHaveLength(50);
+    await press('Keep it so', within(dialog));
+    await waitFor(() => expect(calls(page)).toHaveLength(1));
+    const { rows } = calls(page)[0]![1] as { rows: object[] };
+    expect(rows).toEqual(roster.map((r, i) => (i === 27 ? { ...r, name: 'PUFFIN' } : r)));
+  });
+
   it('is read as it is pasted, shown, and kept only when it is used', async () => {
     const { page, dialog } = await bring();
     const use = within(dialog).getByRole<HTMLButtonElement>('button', { name: /^Use these/ });
     expect(use.disabled).toBe(true);
-    paste('name\tlane\nKESTREL\t1\n"PUFFIN, small"\t2');
+    paste('name\tseat\nKESTREL\t1\n"PUFFIN, small"\t2');
     await waitFor(() => expect(use.textContent).toBe('Use these 2 rows'));
-    expect(dialog.textContent).toContain('The batch has 24 pieces.');
-    const cells = within(dialog).getAllByRole('cell').map((c) => c.textContent); // prettier-ignore
-    expect(cells).toEqual(['1', 'KESTREL', '1', '2', 'PUFFIN, small', '2']);
+    expect(dialog.textContent).toContain('The batch has 24 pieces: 22 more rows are missing, pieces 3 to 24 would have none.'); // prettier-ignore
+    expect(cellsOf(dialog)).toEqual(['KESTREL', '1', 'PUFFIN, small', '2']);
     expect(page.acts).toEqual([]);
-    await press(/^Use these/);
+    await press(/^Use th/);
     await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
     expect(calls(page)).toEqual([
-      ['roster', { columns: ['name', 'lane'], rows: [{ name: 'KESTREL', lane: '1' }, { name: 'PUFFIN, small', lane: '2' }] }],
+      ['roster', { columns: ['name', 'seat'], rows: [{ name: 'KESTREL', seat: '1' }, { name: 'PUFFIN, small', seat: '2' }] }],
     ]); // prettier-ignore
     expect(sessionStorage.getItem(`bistre.roster.${idOf('x')}`)).toBeNull();
   });
@@ -195,7 +253,7 @@ describe('the roster', () => {
   it('that is left half pasted is there when it is opened again', async () => {
     const { dialog } = await bring();
     paste('name,lane\nKESTREL,1');
-    await within(dialog).findByText('1 rows');
+    await within(dialog).findByText('1 row');
     await press('Leave it', within(dialog));
     await press('Bring in the roster');
     expect(screen.getByLabelText<HTMLTextAreaElement>('or paste the rows here').value).toBe('name,lane\nKESTREL,1');
@@ -214,7 +272,7 @@ describe('the roster', () => {
     expect(await within(dialog).findByText('long.csv is 9.5 MB; at most 8 MB are read.')).toBeTruthy();
     // MÖWE in Windows-1252: Ö is one byte, D6 [WHATWG Encoding Standard, index windows-1252].
     take(file([...'name\nM'].map((c) => c.charCodeAt(0)).concat(0xd6, 0x57, 0x45, 0x0a), 'birds.csv'));
-    expect(await within(dialog).findByText('MÖWE')).toBeTruthy();
+    expect(await within(dialog).findByDisplayValue('MÖWE')).toBeTruthy();
     expect(dialog.textContent).toContain('Windows-1252');
   });
 
