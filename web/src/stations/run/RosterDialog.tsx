@@ -118,7 +118,7 @@ export const RosterDialog = ({
   const roster = read?.ok ? read.value : null;
   const { lettering, back } = batch.setup;
   const wanted = [...new Set([...lettering.lines, ...back.lines].map((l) => l.column))];
-  const begun: List | null = now ? { columns: batch.columns, rows: batch.roster } : roster;
+  const begun = useMemo((): List | null => (now ? { columns: batch.columns, rows: batch.roster } : roster), [now, batch.columns, batch.roster, roster]); // prettier-ignore
   const laid = useMemo(() => (begun && customers ? byCustomer(begun) : begun), [begun, customers]);
   const differs = laid !== null && wanted.length > 0 && wanted.some((w) => !laid.columns.includes(w));
   const mapping = laid && differs ? { ...guessMapping(wanted, laid.columns), ...chosen } : null;
