@@ -132,6 +132,24 @@ export const stopError = (chain: StopChain, errors: FeedErrors): Mm => {
   return (planeRadius(along, across, 0.95) * studentQuantile(0.975, dof)) / AXIS_95;
 };
 
+/**
+ * How far what is burned at one stop may miss what was burned at the stop before where they meet, by the feed alone: the
+ * radius that holds 95 of 100, mm. Aiming, pointer and skew are the same on both sides and leave nothing there.
+ *
+ * @param fed how far the strip was fed between them, mm
+ */
+export const feedStep = (fed: Mm, errors: FeedErrors): Mm => {
+  const feed = (errors.factor * fed) ** 2 + errors.repeat ** 2;
+  const back = 2 * fromUniform(errors.back) ** 2;
+  const drift = (errors.guide * fed) ** 2;
+  const dof = effectiveDof([
+    { u: Math.sqrt(2 * back + drift), dof: Infinity },
+    { u: Math.sqrt(feed), dof: errors.dof.feeds },
+  ]);
+  const radius = planeRadius(Math.sqrt(feed + back), Math.sqrt(drift + back), 0.95);
+  return (radius * studentQuantile(0.975, dof)) / AXIS_95;
+};
+
 /** The errors with one of them made larger or smaller. */
 export const scaleFeedErrors = (e: FeedErrors, id: string | null, factor: number): FeedErrors => ({
   factor: e.factor * (id === 'feed' ? factor : 1),

@@ -202,6 +202,32 @@ describe('places on a strip', () => {
     );
   });
 
+  it('are as many in each row as in that row alone, whatever lies in the way of the others', () => {
+    fc.assert(
+      fc.property(rule, ({ length, width, piece, gap, used }) => {
+        const patches = used.map((u) => ({ minX: u.x, minY: u.y, maxX: u.x + u.s, maxY: u.y + u.s }));
+        const laid = layStrip({ strip: { length, width }, piece, turned: false, pitch: null, gap, rows: null, deadFront: 30, deadBack: 20, used: patches }); // prettier-ignore
+        if (!laid.ok) return;
+        const rows = laid.value.rows;
+        const margin = (width - rows * piece.width - (rows - 1) * gap) / 2;
+        // The most that a row takes, found backwards: what fits from every end of something in the way, or of a piece.
+        for (let row = 0; row < rows; row += 1) {
+          const low = margin + row * (piece.width + gap);
+          const ways = patches.filter((p) => p.minY < low + piece.width && p.maxY > low);
+          const from = (x: number): number => {
+            const hits = (at: number): boolean => ways.some((w) => w.minX < at + piece.length && w.maxX > at);
+            const starts = [x, ...ways.map((w) => w.maxX).filter((end) => end > x)].sort((a, b) => a - b);
+            const at = starts.find((start) => !hits(start));
+            return at === undefined || at + piece.length > length - 20 + 1e-9 ? 0 : 1 + from(at + piece.length + gap);
+          };
+          expect(laid.value.places.filter((p) => p.row === row)).toHaveLength(from(30));
+        }
+        expect(laid.value.places.map((p) => p.slot)).toEqual(laid.value.places.map((_, i) => i + 1));
+        laid.value.places.forEach((p, i, all) => expect(p.centre.x).toBeGreaterThanOrEqual(all[i - 1]?.centre.x ?? 0));
+      }),
+    );
+  });
+
   it('leave room for a test patch where nothing lies', () => {
     const taken = [{ minX: 0, minY: 0, maxX: 40, maxY: 60 }];
     const patch = freePatch({ length: 80, width: 60 }, taken, { width: 20, height: 12 }, 0, 80)!;
@@ -265,11 +291,39 @@ describe('stops of the strip', () => {
       ];
       const { fed, over } = bestStop(100, 480, 500, 0, bars, cuts);
       const under = (f: number): number =>
-        lines.filter(([p]) => bars.some((b) => p!.x >= Math.round(f + b.from - 2) && p!.x < Math.round(f + b.to + 2)))
-          .length * 50;
+        lines.filter(([p]) => bars.some((b) => p!.x >= f + b.from - 2 && p!.x <= f + b.to + 2)).length * 50;
       expect(over).toBeCloseTo(under(fed), 6);
-      for (let f = 100; f >= 0; f -= 1) expect(over).toBeLessThanOrEqual(under(f) + 1e-6);
+      for (let f = 100; f >= 0; f -= 0.1) expect(over).toBeLessThanOrEqual(under(f) + 1e-6);
     }
+  });
+});
+
+describe('cut lines along a strip', () => {
+  it('are summed up as by walking along them in steps of a thousandth', () => {
+    const point = fc.record({ x: fc.integer({ min: -40, max: 440 }), y: fc.integer({ min: 0, max: 80 }) }).map((p) => ({ x: p.x / 4, y: p.y })); // prettier-ignore
+    fc.assert(
+      fc.property(
+        fc.array(fc.array(point, { minLength: 2, maxLength: 5 }), { maxLength: 4 }),
+        fc.double({ min: -5, max: 105, noNaN: true }),
+        fc.double({ min: 0, max: 60, noNaN: true }),
+        (lines, from, long) => {
+          // prettier-ignore
+          // Not just where a line lies across: there it is in, or not.
+          fc.pre(lines.flat().every((p) => Math.abs(p.x - from) > 0.01 && Math.abs(p.x - from - long) > 0.01));
+          let walked = 0;
+          for (const line of lines)
+            for (let i = 1; i < line.length; i += 1) {
+              const [a, b] = [line[i - 1]!, line[i]!];
+              const d = Math.hypot(b.x - a.x, b.y - a.y);
+              for (let k = 0; k < 1000; k += 1) {
+                const x = a.x + ((k + 0.5) / 1000) * (b.x - a.x);
+                if (x >= Math.max(0, from) && x <= Math.min(100, from + long)) walked += d / 1000;
+              }
+            }
+          expect(Math.abs(new CutProfile(lines, 100).between(from, from + long) - walked)).toBeLessThan(0.3 * lines.flat().length + 1e-9); // prettier-ignore
+        },
+      ),
+    );
   });
 });
 

@@ -38,7 +38,7 @@ export interface StripLayout {
   /** From column to column; their mean where they follow each other unevenly. */
   readonly pitch: Mm;
   readonly rows: number;
-  /** Columns that a used place cost. */
+  /** Pieces that used places cost. */
   readonly skipped: number;
   /** Stretch that holds no piece at either end: dead band and what is left over. */
   readonly lostFront: Mm;
@@ -55,9 +55,9 @@ export const lyingSize = ({ piece, turned }: Pick<StripRules, 'piece' | 'turned'
 
 /**
  * Lays equal pieces on a strip at a pitch, rows side by side, off its dead bands and used places.
- * Where a used place is in the way, the row goes on behind it, and pieces beside it stay.
+ * Every row is laid by itself: where a used place is in its way it goes on right behind it, the rows beside it do not wait.
  *
- * @returns places in the order they come under the head: column by column, from the guide
+ * @returns places in the order they come under the head, those side by side from the guide
  */
 export const layStrip = (rules: StripRules): Result<StripLayout> => {
   const { strip, gap, deadFront, deadBack, used } = rules;
@@ -80,54 +80,48 @@ export const layStrip = (rules: StripRules): Result<StripLayout> => {
   const rows = Math.min(rules.rows ?? most, most);
   const margin = (strip.width - rows * across - (rows - 1) * gap) / 2;
   const end = strip.length - deadBack;
-  const columns: { x: Mm; rows: number[]; half: boolean }[] = [];
-  let skipped = 0;
-  const blocked = (x: Mm): number[] =>
-    Array.from({ length: rows }, (_, i) => i).filter((i) => {
-      const y = margin + i * (across + gap);
-      const box = { minX: x, maxX: x + along, minY: y, maxY: y + across };
-      return used.some((u) => meets(u, box));
-    });
-  let x = deadFront;
-  while (x + along <= end + 1e-9) {
-    const bad = blocked(x);
-    if (bad.length < rows) {
-      const step = steps[columns.length % steps.length]!;
-      columns.push({
-        x,
-        rows: Array.from({ length: rows }, (_, i) => i).filter((i) => !bad.includes(i)),
-        half: step.half,
-      });
-      x += step.pitch;
-    } else {
-      // All rows meet a used place here: go on right behind the nearest one.
-      skipped += 1;
-      x = Math.min(...used.filter((u) => u.maxX > x + 1e-9 && u.minX < x + along).map((u) => u.maxX));
+  const across0 = (row: number): Mm => margin + row * (across + gap);
+  /** A row laid by itself: piece after piece, right behind what is in the way. */
+  const layOne = (row: number, inTheWay: readonly Box[]): { x: Mm; half: boolean }[] => {
+    const laid: { x: Mm; half: boolean }[] = [];
+    let x = deadFront;
+    while (x + along <= end + 1e-9) {
+      const box = { minX: x, maxX: x + along, minY: across0(row), maxY: across0(row) + across };
+      const met = inTheWay.filter((u) => meets(u, box));
+      const step = steps[laid.length % steps.length]!;
+      if (met.length > 0) x = Math.max(...met.map((u) => u.maxX));
+      else {
+        laid.push({ x, half: step.half });
+        x += step.pitch;
+      }
     }
-  }
-  const places = columns.flatMap(({ x: left, rows: here, half }, column) =>
-    here.map((row) => ({
+    return laid;
+  };
+  const places = Array.from({ length: rows }, (_, row) =>
+    layOne(row, used).map(({ x, half }, column) => ({
       column,
       row,
       turned: rules.turned,
       half,
-      centre: { x: left + along / 2, y: margin + row * (across + gap) + across / 2 },
+      centre: { x: x + along / 2, y: across0(row) + across / 2 },
     })),
-  );
+  )
+    .flat()
+    .sort((p, q) => p.centre.x - q.centre.x || p.row - q.row);
   if (places.length === 0)
     return fail(
       'strip-short',
       `Between its dead bands the strip has ${Math.max(0, end - deadFront).toFixed(0)} mm; a piece takes ${along.toFixed(1)}.`,
       'feed.strip',
     );
-  const last = columns[columns.length - 1]!.x + along;
+  const [first, last] = [places[0]!, places[places.length - 1]!].map((p) => p.centre.x) as [Mm, Mm];
   return ok({
     places: places.map((p, i) => ({ ...p, slot: i + 1 })),
     pitch: steps.reduce((s, p) => s + p.pitch, 0) / steps.length,
     rows,
-    skipped,
-    lostFront: columns[0]!.x,
-    lostBack: strip.length - last,
+    skipped: rows * layOne(0, []).length - places.length,
+    lostFront: first - along / 2,
+    lostBack: strip.length - last - along / 2,
     filled: (places.length * along * across) / (strip.length * strip.width),
   });
 };
@@ -145,38 +139,81 @@ export interface Index {
   readonly overSupports: Mm;
 }
 
-/** Length of cut lines at each millimetre of a strip, summed up so that a stretch is one subtraction. */
+/** Length of cut lines along a strip, summed up exactly: it grows evenly along a line, and at once where a line lies across. */
 export class CutProfile {
-  private readonly sum: Float64Array;
+  /** Places where the sum bends or leaps, ascending, mm. */
+  private readonly places: Float64Array;
+  /** Sum just before and just behind each of them. */
+  private readonly before: Float64Array;
+  private readonly behind: Float64Array;
 
-  /** @param lines cut lines as points, strip frame, mm */
+  /** @param lines cut lines as points, strip frame, mm; what lies beyond the strip is left out */
   constructor(lines: readonly (readonly Vec[])[], length: Mm) {
-    const bins = new Float64Array(Math.max(1, Math.ceil(length) + 1));
+    // At each place: how much steeper the sum grows from there on, and how much it leaps.
+    const bends = new Map<number, { slope: number; leap: Mm }>();
+    const at = (x: Mm, slope: number, leap: Mm): void => {
+      const held = bends.get(x) ?? { slope: 0, leap: 0 };
+      bends.set(x, { slope: held.slope + slope, leap: held.leap + leap });
+    };
     for (const points of lines)
       for (let i = 1; i < points.length; i += 1) {
-        const a = points[i - 1]!;
-        const b = points[i]!;
-        const d = Math.hypot(b.x - a.x, b.y - a.y);
-        const steps = Math.max(1, Math.ceil(Math.abs(b.x - a.x) * 2));
-        for (let k = 0; k < steps; k += 1) {
-          const x = a.x + ((k + 0.5) / steps) * (b.x - a.x);
-          const bin = Math.floor(x);
-          if (bin >= 0 && bin < bins.length) bins[bin]! += d / steps;
+        const [a, b] = [points[i - 1]!, points[i]!];
+        const [low, high] = [Math.min(a.x, b.x), Math.max(a.x, b.x)];
+        if (high < 0 || low > length) continue;
+        if (high - low < LEVEL) {
+          at(low, 0, Math.hypot(b.x - a.x, b.y - a.y));
+          continue;
         }
+        const slope = Math.hypot(b.x - a.x, b.y - a.y) / (high - low);
+        at(Math.max(0, low), slope, 0);
+        at(Math.min(length, high), -slope, 0);
       }
-    this.sum = new Float64Array(bins.length + 1);
-    for (let i = 0; i < bins.length; i += 1) this.sum[i + 1] = this.sum[i]! + bins[i]!;
+    this.places = Float64Array.from([...bends.keys()].sort((a, b) => a - b));
+    this.before = new Float64Array(this.places.length);
+    this.behind = new Float64Array(this.places.length);
+    let [sum, slope, last] = [0, 0, 0];
+    this.places.forEach((x, i) => {
+      sum += slope * (x - last);
+      this.before[i] = sum;
+      const bend = bends.get(x)!;
+      sum += bend.leap;
+      this.behind[i] = sum;
+      slope += bend.slope;
+      last = x;
+    });
   }
 
-  /** Length of cut lines between two places, by whole millimetres. */
+  /** Sum up to a place: with what lies across just there, or without. */
+  private upTo(x: Mm, across: boolean): Mm {
+    const { places, before, behind } = this;
+    let [low, high] = [0, places.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (places[middle]! <= x) low = middle + 1;
+      else high = middle;
+    }
+    const i = low - 1;
+    if (i < 0) return 0;
+    if (places[i] === x && !across) return before[i]!;
+    if (i + 1 >= places.length) return behind[i]!;
+    const share = (x - places[i]!) / (places[i + 1]! - places[i]!);
+    return behind[i]! + share * (before[i + 1]! - behind[i]!);
+  }
+
+  /** Length of cut lines between two places, both of them in it. */
   between(from: Mm, to: Mm): Mm {
-    const at = (x: Mm): number => this.sum[Math.min(this.sum.length - 1, Math.max(0, Math.round(x)))]!;
-    return to <= from ? 0 : at(to) - at(from);
+    return to < from ? 0 : Math.max(0, this.upTo(to, true) - this.upTo(from, false));
   }
 }
 
+/** A line that goes along the strip by less than this lies across it, mm. */
+const LEVEL: Mm = 1e-9;
+
 /** Char runs this far beyond a bar under a cut [common practice], mm. */
 export const CHAR_REACH: Mm = 2;
+
+/** Stops are tried this far apart, mm. */
+const TRIED: Mm = 0.1;
 
 /**
  * Where to stop the strip so that a stretch lies in the window and as little of its cuts as can be
@@ -202,7 +239,8 @@ export const bestStop = (
         )
       : 0;
   let best = { fed: high, over: cost(high) };
-  for (let fed = high - 1; fed >= low && best.over > 0; fed -= 1) {
+  for (let k = 1; high - k * TRIED >= low && best.over > 1e-9; k += 1) {
+    const fed = high - k * TRIED;
     const over = cost(fed);
     if (over < best.over - 1e-9) best = { fed, over };
   }

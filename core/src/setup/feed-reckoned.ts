@@ -40,6 +40,8 @@ export interface FeedReckoning {
   readonly skew: Skew;
   readonly guide: GuideAngle;
   readonly aimEvery: number;
+  /** How far the windows of a long piece may miss each other where they meet, 95 %, mm; null for everything else. */
+  readonly step: Mm | null;
   readonly proposed: number | null;
   /** Marks of the current stop that are not read yet. */
   readonly unread: readonly number[];

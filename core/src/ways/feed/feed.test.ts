@@ -1,4 +1,5 @@
 import { benchSteps } from '../../batch';
+import { planeRadius } from '../../feeder';
 import { heldAs, type BatchInput, type FeedEntry } from '../../setup';
 import { loadedPieces } from '../../test-batch';
 import { inWay } from '../../test-held';
@@ -276,6 +277,24 @@ describe('one long piece through a feeder', () => {
     for (const s of stops) expect(s.to - s.from).toBeLessThanOrEqual(window - 2 * freshLong.margin);
     // Each is aimed at by the two marks of the seam before it.
     expect(stops.slice(0, 3).map((s) => s.marks)).toEqual([[101], [1, 2], [3, 4]].map((m, i) => (i === 0 ? stops[0]!.marks : m))); // prettier-ignore
+  });
+  it('has a step where its windows meet, moved by the feed alone or by the marks of its seams', () => {
+    const by = (aimEvery: number) => {
+      const r = reckon(inWay(work('x'), 'feed', { aimEvery }));
+      return { ...r.own, step: r.own.feed!.step, steps: r.own.long!.errors.map((e) => e.step) };
+    };
+    const feed = by(0);
+    const { calibration, stops, guide } = feed.feed!;
+    expect(feed.steps[0]).toBeNull();
+    // Along: the feed's factor over the way between, its repeat, the head's return twice; across: the guide, and the return.
+    const [gone, back] = [stops[1]!.fed - stops[0]!.fed, (2 * exact.machine.repeatability ** 2) / 3];
+    const along = Math.sqrt((calibration.uncertainty * gone) ** 2 + calibration.repeatability ** 2 + back);
+    const across = Math.sqrt((guide.uncertainty * gone) ** 2 + back);
+    expect(feed.steps[1]).toBeCloseTo(planeRadius(along, across, 0.95), 6);
+    expect(feed.step).toBe(Math.max(...feed.steps.slice(1).map((s) => s!)));
+    const marks = by(1);
+    expect(marks.steps.slice(1).every((s) => s !== null && s < feed.steps[1]!)).toBe(true);
+    expect(reckon(exact).own.feed!.step).toBeNull();
   });
   it('is taken, fed on and burned stop by stop', () => {
     const on = { ...work('x'), pieces: loadedPieces([1]) };

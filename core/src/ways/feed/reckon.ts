@@ -122,6 +122,7 @@ const feedOf = (
     skew,
     guide,
     aimEvery: planned.aimEvery,
+    step: planned.long && stops.length > 1 ? Math.max(...planned.long.errors.map((e) => e.step ?? 0)) : null,
     proposed: planned.proposed,
     unread: lies.unread,
     patch: feeder

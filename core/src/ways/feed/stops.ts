@@ -3,6 +3,7 @@ import type { Box } from '../../geometry';
 import {
   chainOf,
   commandFor,
+  feedStep,
   planStops,
   proposeAiming,
   stopError,
@@ -154,7 +155,7 @@ export const stopsOf = (input: BatchInput, strip: OnStrip): Stops => {
           problem: work.problem ?? null,
           current,
           burned: stops.length > 0 && ticked >= stops.length,
-          errors: stops.map((s, i) => ({ fromStart: s.error, step: seamErrors?.[i]?.step ?? null })),
+          errors: stops.map((s, i) => ({ fromStart: s.error, step: seamErrors ? (seamErrors[i]?.step ?? null) : i === 0 ? null : feedStep(s.fed - stops[i - 1]!.fed, errors) })), // prettier-ignore
         }
       : null,
   };

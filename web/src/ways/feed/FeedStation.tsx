@@ -90,7 +90,7 @@ const FeedReckon = ({ shown, feed }: { shown: Shown; feed: FeedReckoning }) => {
         value={far ? `± ${far.error.toFixed(2)}` : '–'}
         unit="mm"
         tone={!far ? 'plain' : far.error <= budget.tolerance ? 'inside' : 'out'}
-        note={`tolerance ± ${budget.tolerance}`}
+        note={feed.step === null ? `tolerance ± ${budget.tolerance}` : `windows meet to ± ${feed.step.toFixed(2)}`}
         working={budget.working}
       />
     </div>
