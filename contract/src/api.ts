@@ -287,7 +287,7 @@ export const api = {
   /** What a rule, a loupe or a gauge shows on the simulated bench. */
   simMeasure: make('POST', '/api/batches/:id/sim/measure', {
     params: byId,
-    body: z.object({ what: z.enum(['card', 'back', 'shank', 'fit']), time: wholeNumber('Time', 0, 1_000) }),
+    body: z.object({ what: z.enum(['card', 'back', 'shank', 'fit', 'square']), time: wholeNumber('Time', 0, 1_000) }),
     reply: z.object({ value: z.number() }),
   }),
   simRun: make('POST', '/api/batches/:id/sim/run', { params: byId, reply: simRunView }),
@@ -466,6 +466,8 @@ export const FILES = [
   'board.dxf',
   'board.gcode',
   'gauge.svg',
+  'square.svg',
+  'square.gcode',
   'print.pdf',
   'load.gcode',
   'strip.gcode',

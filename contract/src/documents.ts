@@ -76,6 +76,7 @@ export const fixtureRevision = z.object({
     width: z.number(),
     pocketLength: z.number(),
     pocketWidth: z.number(),
+    cutOn: z.object({ machineId: z.string(), square: z.string().nullable() }).nullish(),
   }),
   savedAt: time,
   savedBy: z.string(),

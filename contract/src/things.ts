@@ -109,6 +109,17 @@ const pointerAt = z.object({
   }),
 });
 
+/** A square that a machine burned, measured with a rule. */
+export const burnedSquare = z.object({
+  side: inRange('Side, as the machine was told', 10, 10_000, 'mm'),
+  along: inRange('Along x', 1, 20_000, 'mm'),
+  across: inRange('Along y', 1, 20_000, 'mm'),
+  rising: inRange('Front left to back right', 1, 20_000, 'mm'),
+  falling: inRange('Back left to front right', 1, 20_000, 'mm'),
+  rule: inRange('The rule is read to', 0.01, 5, 'mm', { label: 'The rule is read to, ±' }),
+  measuredAt: time,
+});
+
 export const machineProfile = z.object({
   source: z.enum(['gas tube', 'diode', 'fibre']).meta({ label: 'Source' }),
   power: inRange('Power', 0.1, 20_000, 'W'),
@@ -123,6 +134,7 @@ export const machineProfile = z.object({
   kerf: inRange('Kerf', 0, 2, 'mm'),
   kerfMeasuredAt: time.nullable(),
   pointerOffset: pointerAt.extend({ second: pointerAt.nullable(), measuredAt: time }).nullable(),
+  square: burnedSquare.nullish(),
   jogSteps: z.tuple([
     inRange('Coarse jog', 0.01, 100, 'mm'),
     inRange('Fine jog', 0.005, 50, 'mm'),

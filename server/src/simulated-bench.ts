@@ -1,6 +1,14 @@
 import type { BatchDocument } from '@bistre/contract';
-import { needsOf, wayOf, type BatchInput, type BatchReckoning, type Machine } from '@bistre/core';
-import { layBoard, STAND_INS, type Bench, type BenchState, type StandIn } from '@bistre/core/bench-sim';
+import { needsOf, squareFor, wayOf, type BatchInput, type BatchReckoning, type Machine } from '@bistre/core';
+import {
+  hiddenAxes,
+  layBoard,
+  squareOnRule,
+  STAND_INS,
+  type Bench,
+  type BenchState,
+  type StandIn,
+} from '@bistre/core/bench-sim';
 import sharp from 'sharp';
 import { needBoard } from './batches';
 import { refused } from './http/problem';
@@ -30,11 +38,17 @@ export const standInOf = ({ input, reckoning }: Bench): StandIn => {
   throw refused({ code: 'no-bench', message: 'This work does not lie on the bed.', field: 'drive' });
 };
 
-/** The pointer belongs to the machine: measured for one batch, its offset holds for the next. */
-export const withPointer = (state: BenchState, batch: BatchDocument): BenchState => {
-  const { pointer, lean } = layBoard(seedOf(batch.machine.id), machineOf(batch), { width: 100, height: 100 }).hidden;
-  return { ...state, hidden: { ...state.hidden, pointer, lean } };
+/** Pointer and axes belong to the machine: measured for one batch, they hold for the next. */
+export const withMachine = (state: BenchState, batch: BatchDocument, standIn: StandIn): BenchState => {
+  const seed = seedOf(batch.machine.id);
+  const { pointer, lean } = layBoard(seed, machineOf(batch), { width: 100, height: 100 }).hidden;
+  const own = standIn.axes ? { axes: hiddenAxes(seed), madeHere: standIn.axes === 'made here' } : {};
+  return { ...state, hidden: { ...state.hidden, pointer, lean, ...own } };
 };
+
+/** A square that a batch's machine burned, as a rule shows it: along, across and both diagonals, mm. */
+export const squareOf = (batch: BatchDocument): ReturnType<typeof squareOnRule> =>
+  squareOnRule(squareFor(machineOf(batch).bed), hiddenAxes(seedOf(batch.machine.id)));
 
 /** What the simulated camera over a batch's bed sees, as a PNG; every time it is held a little otherwise. */
 export const photographOf = async (bench: Bench, state: BenchState, shot: number): Promise<Uint8Array> => {

@@ -31,6 +31,7 @@ const A_DRAWING: Readonly<Record<DrawingName, string>> = {
   pins: 'pins',
   'pin-gauge': 'pins',
   stand: 'a stand',
+  square: 'a square to burn',
 };
 const A_PROGRAM: Readonly<Record<ProgramName, string>> = {
   board: A_DRAWING.board,
@@ -39,6 +40,7 @@ const A_PROGRAM: Readonly<Record<ProgramName, string>> = {
   card: A_DRAWING.card,
   grid: A_DRAWING.grid,
   pins: A_DRAWING.pins,
+  square: A_DRAWING.square,
   walk: 'a walk',
   strip: 'a strip',
   ring: 'a witness ring',

@@ -52,7 +52,7 @@ const USE: Readonly<Record<string, Use>> = {
   'ring.gcode': 'ring',
   'letter.gcode': 'tape',
 };
-const useOf = (file: string): Use => USE[file] ?? (file.startsWith('card.') ? 'trial' : 'stock');
+const useOf = (file: string): Use => USE[file] ?? (/^(card|square)\./.test(file) ? 'trial' : 'stock');
 /** Aids that were not chosen are no files yet. */
 const AIDS = /^(pins|pin-gauge|stand)\./;
 const ready = Object.fromEntries(WAY_IDS.map((id) => [id, READY[id](EXAMPLES[id])])) as Readonly<

@@ -52,6 +52,7 @@ const USES: Readonly<Record<Gated, Use>> = {
   cradle: 'stock',
   locator: 'stock',
   stand: 'stock',
+  square: 'trial',
 };
 
 /**

@@ -1,5 +1,5 @@
 import { apply, compose, distance, rigid, type Transform, type Vec } from '../geometry';
-import type { Machine } from '../burn';
+import { shownToTrue, UNMEASURED_AXES, type Axes, type Machine } from '../burn';
 import { seeded } from '../budget';
 import { POINTER_LEAN } from '../marks';
 import type { Mm, Rad } from '../units';
@@ -14,7 +14,30 @@ export interface Hidden {
   readonly lean?: Vec | undefined;
   /** What printer and paper did to a sheet: scales along and across, and its right angle; absent for boards. */
   readonly print?: { readonly scaleX: number; readonly scaleY: number; readonly skew: Rad } | undefined;
+  /** What the machine's axes really go; just as it shows when absent. */
+  readonly axes?: Axes | undefined;
+  /** Whether the same machine made the work, so that it carries the same axes. */
+  readonly madeHere?: boolean | undefined;
 }
+
+/** A machine's own axes: a millimetre a metre off at the most, either way, in length and across. */
+export const hiddenAxes = (seed: number): Axes => {
+  const r = seeded(seed * 71 + 9);
+  const off = (): number => UNMEASURED_AXES * (2 * r.uniform() - 1);
+  return { x: 1 + off(), y: 1 + off(), lean: off() };
+};
+
+/** A rule is read to the half millimetre. */
+const ON_THE_RULE: Mm = 0.5;
+
+/** A square that such a machine burned, by the rule: along, across, and both diagonals; mm. */
+export const squareOnRule = (side: Mm, axes: Axes): readonly [Mm, Mm, Mm, Mm] => {
+  const m = shownToTrue(axes, { x: 0, y: 0 });
+  const at = (x: Mm, y: Mm): Vec => apply(m, { x, y });
+  const read = (a: Vec, b: Vec): Mm => Math.round(distance(a, b) / ON_THE_RULE) * ON_THE_RULE;
+  const [left, right, behind, far] = [at(0, 0), at(side, 0), at(0, side), at(side, side)] as const;
+  return [read(left, right), read(left, behind), read(left, far), read(behind, right)];
+};
 
 /** A simulated machine as it stands. All positions in the bed's frame, mm. */
 export interface SimState {
@@ -32,12 +55,18 @@ export interface SimState {
 /** A head that comes from farther than this comes back a little elsewhere, mm; on a step of the jog keys it goes as it says. */
 const FROM_AFAR: Mm = 5;
 
+/** Where a machine with such axes really is when it shows a place; bed frame. */
+export const reallyAt = ({ axes }: Pick<Hidden, 'axes'>, shown: Vec): Vec =>
+  axes ? apply(shownToTrue(axes, { x: 0, y: 0 }), shown) : shown;
+
 /** Where the head really stands. */
-const standsAt = ({ head, off = { x: 0, y: 0 } }: SimState): Vec => ({ x: head.x + off.x, y: head.y + off.y });
+const standsAt = ({ hidden, head, off = { x: 0, y: 0 } }: SimState): Vec =>
+  reallyAt(hidden, { x: head.x + off.x, y: head.y + off.y });
 
 /** The board's true place: what a placement tries to find. */
 export const truePose = (hidden: Hidden): Transform => {
   const lies = rigid(hidden.pose.angle, hidden.pose.x, hidden.pose.y);
+  if (hidden.madeHere && hidden.axes) return compose(lies, shownToTrue(hidden.axes, { x: 0, y: 0 }));
   if (!hidden.print) return lies;
   const { scaleX, scaleY, skew } = hidden.print;
   return compose(lies, { a: scaleX, b: 0, c: scaleY * Math.sin(skew), d: scaleY * Math.cos(skew), e: 0, f: 0 });

@@ -12,12 +12,12 @@ import {
 } from '../geometry';
 import { seeded } from '../budget';
 import { readGcode } from '../output';
-import { bedToFile, type Machine } from '../burn';
+import { countedToFile, type Machine } from '../burn';
 import { maxYaw, slotTransform, turnedSize, type BlankSizes, type Made, type Pocket, type Slot } from '../holding';
 import type { PieceShapes } from '../artwork';
 import { ok, type Result } from '../result';
 import type { Mm, Rad, SlotNumber, LoadNumber } from '../units';
-import { truePose, type Hidden } from './machine';
+import { reallyAt, truePose, type Hidden } from './machine';
 
 /** A real piece in a real pocket: its own size and where it came to lie. Piece frame to slot frame. */
 export interface LyingPiece {
@@ -265,9 +265,10 @@ export const runFile = (
   if (!program.ok) return program;
   const { moves, lines } = program.value;
   const toBoard = invert(truePose(hidden));
-  const fromFile = invert(bedToFile(machine));
+  const fromFile = invert(countedToFile(machine));
   const { x: zx, y: zy } = setup.zero ?? { x: 0, y: 0 };
-  const toBoardFromFile = (p: Vec): Vec => apply(toBoard, apply(fromFile, { x: p.x + zx, y: p.y + zy }));
+  const toBoardFromFile = (p: Vec): Vec =>
+    apply(toBoard, reallyAt(hidden, apply(fromFile, { x: p.x + zx, y: p.y + zy })));
   const r = seeded(hidden.seed + setup.load * 17 + 3);
   const seats = loaded.map(({ slot, shapes }) => {
     const piece = setup.seating.lies(slot);

@@ -180,6 +180,32 @@ describe('what holds a piece was made', () => {
   });
 });
 
+describe('a machine’s own axes', () => {
+  const axes = { scale: 0.001, lean: 0.0016, measured: false, from: 'marks' } as const;
+  // Both scales uniform ± s, and half of the lean both ways: (s²/3 + λ²/12) times the distance squared.
+  const square = (x: number, y: number): number => (0.001 ** 2 / 3 + 0.0016 ** 2 / 12) * (x * x + y * y);
+  it.each([
+    [300, 0],
+    [0, 200],
+    [180, -90],
+  ])('are off between the marks and %d, %d from their middle', (x, y) => {
+    near(meanSquare({ axes, slots: at(x, y) }), square(x, y));
+    const { sources } = reckonBudget({ ...quiet, axes, slots: at(x, y) });
+    expect(sources.find((s) => s.id === 'axes')!.u).toBeCloseTo(Math.sqrt(square(x, y)), 9);
+  });
+  it('of a board that it cut itself are felt over the art alone, wherever it lies', () => {
+    const art = { minX: 24, maxX: 24, minY: 7, maxY: 7 };
+    for (const slots of [at(0, 0), at(300, 100, 0.7)]) {
+      near(meanSquare({ axes: { ...axes, from: 'piece' }, art, slots }), square(24, 7));
+      expect(reckonBudget({ ...quiet, axes: { ...axes, from: 'piece' }, art, slots }).sources.find((s) => s.id === 'axes')!.u).toBeCloseTo(Math.sqrt(square(24, 7)), 9); // prettier-ignore
+    }
+  });
+  it('halved are what the simulation scales', () => {
+    const scaled = simulatePieces({ ...quiet, axes, slots: at(200, 80) }, 2_000, { id: 'axes', factor: 0.5 });
+    expect([...scaled]).toEqual([...simulatePieces({ ...quiet, axes: { ...axes, scale: 0.0005, lean: 0.0008 }, slots: at(200, 80) }, 2_000)]); // prettier-ignore
+  });
+});
+
 describe('pieces that lie turned, off the middle, with art off theirs', () => {
   const c = { x: 20, y: 5 };
   const art = { minX: c.x, maxX: c.x, minY: c.y, maxY: c.y };

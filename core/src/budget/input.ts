@@ -36,7 +36,8 @@ export type SourceId =
   | 'stops'
   | 'cut'
   | 'seating'
-  | 'line';
+  | 'line'
+  | 'axes';
 
 /** One source of position error, as a radial standard uncertainty at the worst corner of the art. */
 export interface Source extends Component {
@@ -64,6 +65,15 @@ export interface LaidInput {
   readonly returns: { readonly seat: EdgeSeat; readonly u: Mm; readonly dof: number } | null;
 }
 
+/** What a machine's own axes leave, ±: a scale, as a share, and how far y leans, rad. */
+export interface AxesInput {
+  readonly scale: number;
+  readonly lean: Rad;
+  readonly measured: boolean;
+  /** Whether it grows from the marks that place the work, or only over the art on a piece. */
+  readonly from: 'marks' | 'piece';
+}
+
 export interface BudgetInput {
   /** Greatest displacement allowed of any point of the art on its piece, mm. */
   readonly tolerance: Mm;
@@ -87,6 +97,8 @@ export interface BudgetInput {
   readonly laid?: LaidInput | null;
   /** How truly what holds the pieces is made; null where nothing does. */
   readonly made?: Made | null;
+  /** What the machine's own axes leave; null where nothing of it is felt. */
+  readonly axes?: AxesInput | null;
   /** Angle left over when the work, not the file, was turned. */
   readonly leftoverAngle: Rad;
   readonly pieces: number;

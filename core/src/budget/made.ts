@@ -1,7 +1,7 @@
 import { seatSpread, seatWorst, type Made } from '../holding';
 import { fixed } from '../working';
 import { fromUniform } from './combine';
-import type { BudgetInput, LaidInput } from './input';
+import type { AxesInput, BudgetInput, LaidInput } from './input';
 import { sourceOf, type SourcePart } from './source';
 
 type MadeInput = BudgetInput & { readonly made: Made };
@@ -100,3 +100,29 @@ export const madeSources = (input: MadeInput): SourcePart[] => {
     ...(lies === 'against' && (!laid || points.some((p) => p.by === 'contact')) ? [seatingSource(input, laid)] : []),
   ].filter((s) => s.u > 0);
 };
+
+/**
+ * What the machine's own axes leave over a distance: both scales, and of the lean the half that no turn of the placement
+ * takes out.
+ */
+export const axesSource = (
+  { scale, lean, measured, from }: AxesInput,
+  lever: { rms: number; most: number },
+): SourcePart =>
+  sourceOf(
+    {
+      id: 'axes',
+      name: 'the machine’s own axes',
+      u: Math.hypot(fromUniform(scale), fromUniform(lean) / 2) * lever.rms,
+      worst: (scale + lean / 2) * lever.most,
+      origin: measured ? 'measured' : 'assumed',
+      halve: measured
+        ? 'Measure the burned square again with a finer rule.'
+        : 'Burn a square as large as the bed takes and measure it with a rule (Hold station).',
+    },
+    [
+      `√((scale / √3)² + (lean / 2√3)²) × distance ${from === 'marks' ? 'from the marks, over the pieces' : 'to the art’s corner'}`,
+      `scale ± ${fixed(1000 * scale, 2)}, lean ± ${fixed(1000 * lean, 2)} mm a metre, ${fixed(lever.rms, 0)}`,
+      measured ? 'geometry' : 'assumed',
+    ],
+  );

@@ -57,6 +57,10 @@ export const simulatePieces = (
     place = (made?.place ?? 0) * k('cut'),
     push = (made?.seating ?? 0) * k('seating'),
     drawn = (made?.line ?? 0) * k('line');
+  const { axes } = input;
+  const stretch = (axes?.scale ?? 0) * k('axes'),
+    lean = (axes?.lean ?? 0) * k('axes');
+  const overPiece = axes?.from === 'piece';
   const within = (a: Mm): Mm => (a > 0 ? a * (2 * r.uniform() - 1) : 0);
   const tries = laid?.returns?.dof ?? 0;
   // A hundred thousand pieces pass here: what does not change is taken out of the loop.
@@ -139,6 +143,7 @@ export const simulatePieces = (
       pointer.y * kPointer +
       input.repeatability * (2 * r.uniform() - 1) * kReturn +
       (fy + fTurn * marks.centre.x);
+    const [alongX, alongY, leant] = [within(stretch), within(stretch), within(lean) / 2];
     const turn = perTurn * r.normal() * kAim + input.leftoverAngle * k('angle') + fTurn;
     const cos = Math.cos(slot.angle),
       sin = Math.sin(slot.angle);
@@ -149,8 +154,11 @@ export const simulatePieces = (
         py = ty + psi * c.x;
       const bx = slot.centre.x + c.x * cos - c.y * sin - marks.centre.x;
       const by = slot.centre.y + c.x * sin + c.y * cos - marks.centre.y;
-      const dx = sx - turn * by,
-        dy = sy + turn * bx;
+      // What the axes leave grows from the marks, or over the piece alone.
+      const ax = overPiece ? bx + marks.centre.x - slot.centre.x : bx;
+      const ay = overPiece ? by + marks.centre.y - slot.centre.y : by;
+      const dx = sx - turn * by + alongX * ax + leant * ay,
+        dy = sy + turn * bx + alongY * ay + leant * ax;
       const ex = dx * cos + dy * sin - px;
       const ey = -dx * sin + dy * cos - py;
       const d = ex * ex + ey * ey;

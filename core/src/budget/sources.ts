@@ -6,7 +6,7 @@ import { fromUniform } from './combine';
 import { nextPiece } from '../samples';
 import { edgeGrowth, moveSquare, seatSpread, seatWorst } from '../holding';
 import type { BudgetInput, LaidInput } from './input';
-import { madeSources } from './made';
+import { axesSource, madeSources } from './made';
 
 const artLever = (art: Box): Mm => Math.max(...boxCorners(art).map((c) => Math.hypot(c.x, c.y)));
 
@@ -277,6 +277,7 @@ export const reckonSources = (input: BudgetInput): SourcePart[] => {
     ...(input.made ? madeSources({ ...input, made: input.made }) : []),
     // A piece that is cut from its sheet is as large as it is drawn; the middle of one that floats does not move with its size.
     ...(lies === 'against' ? [sizeSource(input)] : []),
+    ...(input.axes ? [axesSource(input.axes, input.axes.from === 'marks' ? board : { rms: artLever(input.art), most: artLever(input.art) })] : []), // prettier-ignore
     aimingSource(input, board),
     pointerSource(input),
     returnSource(input),

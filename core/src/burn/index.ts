@@ -1,3 +1,4 @@
+export * from './axes';
 export * from './machine';
 export * from './moves';
 export * from './toolpath';

@@ -1,8 +1,9 @@
-import { type Transform } from '../geometry';
+import { compose, invert, type Transform } from '../geometry';
 import type { ZeroCorner } from '../holding';
 import type { Aiming, PointerOffset } from '../marks';
 import type { KeptCamera } from '../photo';
 import type { Mm, MmPerS, MmPerS2, Share, Watt } from '../units';
+import { axesOf, shownToTrue, type BurnedSquare } from './axes';
 
 /** How a machine wants its G-code (RS-274) written. */
 export interface Dialect {
@@ -30,6 +31,8 @@ export interface Machine {
   readonly kerf: Mm;
   readonly kerfMeasuredAt: string | null;
   readonly pointerOffset: PointerOffset | null;
+  /** A square that it burned, by the rule; absent while nobody measured one. */
+  readonly square?: BurnedSquare | null | undefined;
   /** Coarse, fine and finest jog, mm. */
   readonly jogSteps: readonly [Mm, Mm, Mm];
   readonly eye: Mm;
@@ -106,15 +109,33 @@ export const aimingOf = (machine: Machine): Aiming => ({
   back: machine.repeatability,
 });
 
+type Coordinates = Pick<Machine, 'bed' | 'zeroCorner' | 'yRuns'>;
+
+/** The corner of the bed that a machine counts from; bed frame. */
+const zeroOf = ({ zeroCorner, bed }: Coordinates): { x: Mm; y: Mm } => ({
+  x: zeroCorner.endsWith('left') ? 0 : bed.width,
+  y: zeroCorner.startsWith('front') ? 0 : bed.height,
+});
+
 /**
- * From the bed's frame (origin front left, x right, y away from the operator) to the coordinates
- * the machine shows and reads: zero in its corner, y running its way. x always grows to the right.
+ * From the bed as a machine counts it (origin front left, x right, y away from the operator, its own axes taken for square
+ * and true) to the coordinates it shows and reads: zero in its corner, y running its way. x always grows to the right.
  */
-export const bedToFile = (machine: Pick<Machine, 'bed' | 'zeroCorner' | 'yRuns'>): Transform => {
-  const zeroX = machine.zeroCorner.endsWith('left') ? 0 : machine.bed.width;
-  const zeroY = machine.zeroCorner.startsWith('front') ? 0 : machine.bed.height;
+export const countedToFile = (machine: Coordinates): Transform => {
+  const { x, y } = zeroOf(machine);
   const d = machine.yRuns === 'away' ? 1 : -1;
-  return { a: 1, b: 0, c: 0, d, e: -zeroX, f: -zeroY * d };
+  return { a: 1, b: 0, c: 0, d, e: -x, f: -y * d };
+};
+
+/**
+ * From the bed's frame, true millimetres at right angles, to the coordinates the machine shows and reads. What its own
+ * axes really go, where that was measured, is in it: what it shows is turned back to what is, what is burned is asked for
+ * as it counts. Both agree in the corner of its zero.
+ */
+export const bedToFile = (machine: Coordinates & Pick<Machine, 'square'>): Transform => {
+  const { axes, measured } = axesOf(machine.square);
+  const plain = countedToFile(machine);
+  return measured ? compose(plain, invert(shownToTrue(axes, zeroOf(machine)))) : plain;
 };
 
 /** Fluence of one pass of a filled burn, J/mm²: P / (speed × interval). */

@@ -9,6 +9,8 @@ export interface FixtureBasis {
   readonly width: Mm;
   readonly pocketLength: Mm;
   readonly pocketWidth: Mm;
+  /** The machine that cut it, and when its own axes were last measured before that; absent where nobody noted it. */
+  readonly cutOn?: { readonly machineId: string; readonly square: string | null } | null | undefined;
 }
 
 const shapeKey = (blank: Blank): string => {

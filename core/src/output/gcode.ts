@@ -24,6 +24,12 @@ export interface GcodeJob {
 /** A comment line that every RS-274 reader takes: printable ASCII, no brackets inside. */
 export const comment = (text: string): string => `(${text.replace(/[()]/g, ' ').replace(/[^\x20-\x7e]/g, '?')})`;
 
+/** Whether a map leaves circles round: a machine whose axes are not alike cannot be told of arcs. */
+const isSimilarity = ({ a, b, c, d }: Transform): boolean =>
+  Math.abs(Math.abs(a) - Math.abs(d)) < 1e-9 &&
+  Math.abs(Math.abs(b) - Math.abs(c)) < 1e-9 &&
+  Math.abs(a * c + b * d) < 1e-9;
+
 /** Lines joined into pieces of this many, so that a long file never is one string. */
 export const LINES_PER_CHUNK = 20_000;
 
@@ -58,6 +64,7 @@ export function* gcodeChunks(moves: Moves, job: GcodeJob): Generator<string> {
   const write = fixedPointWriter(dialect.decimals);
   const n = (value: number): string => write(units(value));
   const mirrored = determinant(toFile) < 0;
+  const arcs = dialect.arcs && isSimilarity(toFile);
   let lines = [...programHead(job.title, job.notes, dialect), ...(job.before ?? [])];
   let pause = 0;
   let x = 0;
@@ -123,7 +130,7 @@ export function* gcodeChunks(moves: Moves, job: GcodeJob): Generator<string> {
       line('G1', tx, ty, '', moves.speed[i]!, moves.power[i]!);
     } else {
       const from = { x: moves.x[i - 1]!, y: moves.y[i - 1]! };
-      if (dialect.arcs) {
+      if (arcs) {
         const arc = arcOf(from, { x: bx, y: by }, bulge);
         const centre = apply(toFile, arc.centre);
         const code = bulge > 0 !== mirrored ? 'G3' : 'G2';

@@ -1,5 +1,5 @@
-import { bedToFile, reachOf, type Machine, type Moves } from '../burn';
-import { apply, boxOf, invert, type Box, type Transform, type Vec } from '../geometry';
+import { bedToFile, countedToFile, reachOf, type Machine, type Moves } from '../burn';
+import { apply, boxCorners, boxOf, invert, type Box, type Transform, type Vec } from '../geometry';
 import { gcodeChunks, type GcodeJob } from '../output';
 import { ok, type Problem, type Result } from '../result';
 import { inTheWay, type Obstacle } from './in-the-way';
@@ -38,17 +38,17 @@ const place = (v: number): string =>
  */
 export const offTravel = (machine: Machine, reach: Box, { words, field }: Mend): Problem | null => {
   const { width, height } = machine.bed;
+  const told = (b: Box, m: Transform): Box => boxOf(boxCorners(b).map((p) => apply(m, p)));
+  // The machine has its travel by its own count.
+  const goes = told(reach, bedToFile(machine));
+  const may = told({ minX: 0, minY: 0, maxX: width, maxY: height }, countedToFile(machine));
   if (
-    reach.minX >= -ROUNDED &&
-    reach.minY >= -ROUNDED &&
-    reach.maxX <= width + ROUNDED &&
-    reach.maxY <= height + ROUNDED
+    goes.minX >= may.minX - ROUNDED &&
+    goes.minY >= may.minY - ROUNDED &&
+    goes.maxX <= may.maxX + ROUNDED &&
+    goes.maxY <= may.maxY + ROUNDED
   )
     return null;
-  const toFile = bedToFile(machine);
-  const told = (b: Box): Box =>
-    boxOf([apply(toFile, { x: b.minX, y: b.minY }), apply(toFile, { x: b.maxX, y: b.maxY })]);
-  const [goes, may] = [told(reach), told({ minX: 0, minY: 0, maxX: width, maxY: height })];
   const beyond = (['x', 'y'] as const).flatMap((axis) => {
     const [low, high] = axis === 'x' ? (['minX', 'maxX'] as const) : (['minY', 'maxY'] as const);
     const ends = [

@@ -1,10 +1,10 @@
-import { addLines, Moves, ordered, type BurnSetting } from '../burn';
-import { contoursBox, transformContour, translation, type Contour } from '../geometry';
+import { addLines, countedToFile, Moves, ordered, squareFor, type BurnSetting } from '../burn';
+import { contoursBox, polyline, transformContour, translation, type Contour } from '../geometry';
 import { pinGauge, pinsOnScrap, type Pass } from '../holding';
 import { fail, ok, type Problem, type Result } from '../result';
 import { fitGauge } from '../slotted';
 import type { BatchInput } from './input';
-import { bedProgram } from './bed-program';
+import { bedProgram, parkOf } from './bed-program';
 import { NO_STOCK_RECIPE } from './moves';
 import type { Drawing } from './programs';
 import type { BatchReckoning } from './reckoned';
@@ -73,12 +73,33 @@ export const standPart = (_: BatchInput, r: BatchReckoning): Result<Part> =>
     ? ok(onItsOwn(cutOf('stand', r.fixings.stand.contours)))
     : problemOr(r, missing('Choose a stand', 'hold.stand'));
 
+/** A square as large as the bed takes, to see what the machine's own axes really go: it is burned as the machine counts. */
+export const squarePart = ({ machine: { bed } }: Pick<BatchInput, 'machine'>): Part => {
+  const side = squareFor(bed);
+  const [x, y] = [(bed.width - side) / 2, (bed.height - side) / 2];
+  const corners = [
+    { x, y },
+    { x: x + side, y },
+    { x: x + side, y: y + side },
+    { x, y: y + side },
+  ];
+  return { width: bed.width, height: bed.height, passes: [{ name: 'square', kind: 'line', contours: [polyline(corners, true)] }] }; // prettier-ignore
+};
+
 /** A part as a drawing, true size. */
 export const partDrawing = (input: BatchInput, name: string, made: Result<Part>): Result<Drawing> =>
   made.ok ? ok({ title: `${input.name}, ${name}`, passes: made.value.passes, sheet: made.value }) : made;
 
-/** A part as G-code: lines with the engraving recipe, cuts with the cutting one. */
-export const partProgram = (input: BatchInput, name: string, made: Result<Part>): Result<Generator<string>> => {
+/**
+ * A part as G-code: lines with the engraving recipe, cuts with the cutting one.
+ * @param counted whether it is burned as the machine counts, its axes taken for true
+ */
+export const partProgram = (
+  input: BatchInput,
+  name: string,
+  made: Result<Part>,
+  counted = false,
+): Result<Generator<string>> => {
   if (!made.ok) return made;
   if (!input.stockRecipe) return NO_STOCK_RECIPE;
   if (made.value.width > input.machine.bed.width || made.value.height > input.machine.bed.height)
@@ -96,5 +117,6 @@ export const partProgram = (input: BatchInput, name: string, made: Result<Part>)
     title: `${input.name}, ${name}`,
     mend: { words: 'Take a smaller sheet, or another machine.', field: 'machine.bed' },
     notes: [`${made.value.width.toFixed(1)} x ${made.value.height.toFixed(1)} mm, at the bed's front left`],
+    ...(counted ? { frame: { toFile: countedToFile(input.machine), park: parkOf(input) } } : {}),
   });
 };

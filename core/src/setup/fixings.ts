@@ -1,5 +1,5 @@
 import { avoidDefects, offUsable, type BatchArt } from '../artwork';
-import { compose, translation, type Transform, type Vec } from '../geometry';
+import { apply, compose, translation, type Transform, type Vec } from '../geometry';
 import { bedToFile } from '../burn';
 import {
   insideUsable,
@@ -127,5 +127,5 @@ export const bedToLoad = (
   // The grid lies under the blanks, whose tops are in focus.
   const off = pointerOffset ? pointerAt(pointerOffset, -sizes.thickness.mean) : { x: 0, y: 0 };
   const zero = { x: locator.zero.x - off.x, y: locator.zero.y - off.y };
-  return compose(translation(-(toFile.a * zero.x + toFile.e), -(toFile.d * zero.y + toFile.f)), toFile);
+  return compose(translation(-apply(toFile, zero).x, -apply(toFile, zero).y), toFile);
 };

@@ -1,9 +1,10 @@
-import { bedToFile, Moves, planTime, runUp } from '../burn';
+import { axesOf, bedToFile, countedToFile, Moves, planTime, runUp } from '../burn';
 import { bedProgram, offTravel, parkOf, type Mend } from './bed-program';
 import {
   apply,
   boxOf,
   compose,
+  flatten,
   invert,
   polyline,
   transformContour,
@@ -192,9 +193,17 @@ const piecePasses = (r: BatchReckoning, burns: 'engrave' | 'cut'): Pass[] => {
   return passes.filter((p) => p.contours.length > 0);
 };
 
+/** Lines as the machine counts them, where its own axes were measured: a drawing has no other way to be told. */
+const asCounted = ({ machine }: BatchInput, passes: readonly Pass[]): readonly Pass[] => {
+  if (!axesOf(machine.square).measured) return passes;
+  const m = compose(invert(countedToFile(machine)), bedToFile(machine));
+  const straight = (c: Contour): Contour => ({ closed: c.closed, vertices: flatten(c) });
+  return passes.map((p) => ({ ...p, contours: p.contours.map((c) => transformContour(m, straight(c))) }));
+};
+
 const onBed = (input: BatchInput, title: string, passes: readonly Pass[]): Drawing => ({
   title,
-  passes,
+  passes: asCounted(input, passes),
   sheet: { width: input.machine.bed.width, height: input.machine.bed.height },
 });
 

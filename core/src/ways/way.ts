@@ -66,8 +66,10 @@ export type DrawingName =
   | 'locator'
   | 'pins'
   | 'pin-gauge'
-  | 'stand';
-export type ProgramName = 'board' | 'load' | 'walk' | 'strip' | 'marks' | 'ring' | 'letter' | 'card' | 'grid' | 'pins';
+  | 'stand'
+  | 'square';
+export type ProgramName =
+  'board' | 'load' | 'walk' | 'strip' | 'marks' | 'ring' | 'letter' | 'card' | 'grid' | 'pins' | 'square';
 /** A file by its name: a drawing, whatever it is written as, or a program. */
 export type FileKey = DrawingName | `${ProgramName}.gcode`;
 /** What must be there before a file can be made, as far as that is told without making it; what is there already is left out. */

@@ -3,7 +3,7 @@ import {
   aimingError,
   aimingOf,
   apply,
-  bedToFile,
+  countedToFile,
   boxCorners,
   flatten,
   invert,
@@ -37,7 +37,7 @@ import {
 import { needBoard, reckonDocument } from '../batches';
 import type { Db } from '../db/connect';
 import { refused } from '../http/problem';
-import { benchOf, machineOf, photographOf, standInOf, withPointer } from '../simulated-bench';
+import { benchOf, machineOf, photographOf, squareOf, standInOf, withMachine } from '../simulated-bench';
 import { leftAt, type Left } from './left';
 import { mustTakeChanges } from './stamped';
 
@@ -46,7 +46,7 @@ const LOUPE_RADIUS = 2.5;
 /** The ends of the guide as the machine shows them, to its hundredth. */
 const shownGuide = (machine: Machine, { guide }: FeederState): NonNullable<SimView['feeder']>['guide'] => {
   const shown = (p: Vec): Vec => {
-    const { x, y } = apply(bedToFile(machine), p);
+    const { x, y } = apply(countedToFile(machine), p);
     return { x: Math.round(x * 100) / 100 || 0, y: Math.round(y * 100) / 100 || 0 };
   };
   return guide ? { a: shown(guide.a), b: shown(guide.b) } : null;
@@ -59,7 +59,7 @@ const view = ({ batch, bench, state }: Standing): SimView => {
   const board = needBoard(reckoning);
   const standIn = standInOf(bench);
   const pose = truePose(state.hidden);
-  const display = apply(bedToFile(machine), state.head);
+  const display = apply(countedToFile(machine), state.head);
   const whole = (v: { x: number; y: number }): { x: number; y: number } => ({ x: Math.round(v.x), y: Math.round(v.y) });
   // A long piece's marks are where its segments really left them.
   const seenMarks = standIn.marks(bench).map((m) => {
@@ -109,7 +109,7 @@ const standing = async (db: Db, id: string, pieces: number, use: 'look' | 'chang
   if (use === 'change') mustTakeChanges(batch);
   const { input, reckoning } = reckonDocument(batch, pieces);
   const bench = benchOf(batch, input, reckoning);
-  return { batch, version, bench, state: withPointer(standInOf(bench).stands(stored, bench), batch) };
+  return { batch, version, bench, state: withMachine(standInOf(bench).stands(stored, bench), batch, standInOf(bench)) };
 };
 
 export const viewBench = async (db: Db, id: string): Promise<SimView> => view(await standing(db, id, 1_000));
@@ -119,7 +119,7 @@ type Act = BodyOf<typeof api.simDo>;
 const laidAnew = ({ batch, bench, state }: Standing): BenchState => {
   needBoard(bench.reckoning);
   const laid = standInOf(bench).lay((state.hidden.seed * 31 + 17) >>> 0, bench, state);
-  return withPointer({ ...laid, homed: state.homed, head: state.head }, batch);
+  return withMachine({ ...laid, homed: state.homed, head: state.head }, batch, standInOf(bench));
 };
 
 const atFeeder = (
@@ -157,7 +157,7 @@ const after = (stands: Standing, act: Act): { state: BenchState; said: string | 
     case 'guide':
       return { state: atFeeder(stands, act), said: null };
     case 'goto':
-      return { state: moveTo(state, machine, apply(invert(bedToFile(machine)), act)), said: null };
+      return { state: moveTo(state, machine, apply(invert(countedToFile(machine)), act)), said: null };
   }
 };
 
@@ -204,6 +204,8 @@ export const measureOnBench = async (
       return shankThatGoesIn(seed, batch.setup.beside.pins?.cell ?? 7);
     case 'fit':
       return slotThatHolds(seed);
+    case 'square':
+      return squareOf(batch)[time % 4]!;
   }
 };
 

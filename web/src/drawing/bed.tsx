@@ -1,11 +1,11 @@
 import type { MachineDocument } from '@bistre/contract';
-import { apply, bedToFile, type Vec } from '@bistre/core';
+import { apply, countedToFile, type Vec } from '@bistre/core';
 import type { View } from './scale';
 
 /** Marks of a steel rule along the bed's left and front edges, in the machine's own coordinates. */
 export const BedRulers = ({ view, machine }: { view: View; machine: MachineDocument }) => {
   const { bed } = machine.profile;
-  const toFile = bedToFile(machine.profile);
+  const toFile = countedToFile(machine.profile);
   const step = view.k * 100 > 46 ? 100 : 200;
   const marks = (length: number): number[] => Array.from({ length: Math.floor(length / step) + 1 }, (_, i) => i * step);
   const fileX = (x: number): number => Math.round(apply(toFile, { x, y: 0 }).x);
@@ -41,7 +41,7 @@ export const BedRulers = ({ view, machine }: { view: View; machine: MachineDocum
 /** The head from above, with what the machine's display shows. */
 export const Head = ({ view, at, machine }: { view: View; at: Vec; machine: MachineDocument }) => {
   const p = view.at(at.x, at.y);
-  const shown = apply(bedToFile(machine.profile), at);
+  const shown = apply(countedToFile(machine.profile), at);
   const right = p.x > view.width - 170;
   return (
     <g className="stroke-oxide" fill="none" strokeWidth={1.6}>

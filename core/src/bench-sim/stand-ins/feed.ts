@@ -27,6 +27,7 @@ const seatings: { readonly [W in 'row' | 'parts' | 'long']: (bench: Bench, state
 /** A strip in the simulated feeder, fed to the stop that is on. */
 export const feed: StandIn = {
   ...BOARD,
+  axes: undefined,
   stands: (stored, bench) => {
     const state: BenchState = stored ?? bareBench(bench);
     const now = bench.reckoning.own.feed;

@@ -1,5 +1,5 @@
 import { seeded } from '../../budget';
-import { aimingOf, bedToFile } from '../../burn';
+import { aimingOf, countedToFile } from '../../burn';
 import { apply } from '../../geometry';
 import { madeOf } from '../../holding';
 import { aimingError } from '../../marks';
@@ -13,6 +13,7 @@ import { bareBench, loadOf, type StandIn } from './stand-in';
 /** A frame on its locator board: the board lies as the frame came to stand for this load. */
 export const locator: StandIn = {
   ...BOARD,
+  axes: undefined,
   stands: (stored, bench) => {
     const state = stored ?? bareBench(bench);
     const pose = sinceZero(state.hidden.seed, bench.reckoning.run.openLoad ?? 0, heldAs(bench.input, 'locator').choice);
@@ -32,7 +33,7 @@ export const locator: StandIn = {
     const { sigma } = aimingError(aimingOf(machine));
     const r = seeded(hidden.seed * 53 + 9);
     const zero = own.locator?.zero ?? { x: 0, y: 0 };
-    return apply(bedToFile(machine), {
+    return apply(countedToFile(machine), {
       x: zero.x - hidden.pointer.x + sigma * r.normal(),
       y: zero.y - hidden.pointer.y + sigma * r.normal(),
     });

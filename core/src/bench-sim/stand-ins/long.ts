@@ -23,6 +23,7 @@ export const segmentsOf = (long: LongReckoning): Required<Pick<StandIn, 'meant' 
 /** A long piece, laid by hand for every segment. */
 export const long: StandIn = {
   ...BOARD,
+  axes: undefined,
   stands: staysUntil(lay, (state, { reckoning }) => state.segment === reckoning.own.long?.current),
   lay,
   meant: (bench) => (bench.reckoning.own.long ? segmentsOf(bench.reckoning.own.long).meant(bench) : asPlaced(bench)),

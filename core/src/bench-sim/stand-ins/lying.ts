@@ -39,6 +39,7 @@ const cutOf = (bench: Bench, state: BenchState): Parameters<typeof inPockets>[0]
 
 /** A board with marks, laid somewhere on the bed. */
 export const BOARD: StandIn = {
+  axes: 'made here',
   stands: staysUntil(layOn, () => true),
   lay: layOn,
   marks: (bench) => boardOf(bench).marks,
@@ -53,4 +54,8 @@ export const BOARD: StandIn = {
 export const fence: StandIn = { ...BOARD, seating: (bench, state) => againstStop(cutOf(bench, state)) };
 
 /** A piece that lies somewhere on the bed, with marks of its own. */
-export const marked: StandIn = { ...BOARD, seating: ({ reckoning }) => asDrawn(reckoning.sizes) };
+export const marked: StandIn = {
+  ...BOARD,
+  axes: 'made elsewhere',
+  seating: ({ reckoning }) => asDrawn(reckoning.sizes),
+};

@@ -23,6 +23,7 @@ const lay: StandIn['lay'] = (seed, bench) => {
 /** One sheet, engraved on both faces; its marks are there once its first file has cut them. */
 export const panel: StandIn = {
   ...BOARD,
+  axes: undefined,
   stands: staysUntil(lay, (state, { reckoning }) => state.side === reckoning.face.side),
   lay,
   marks: (bench) => (isFront(bench) ? [] : bench.reckoning.board!.marks),

@@ -65,6 +65,7 @@ const picture = ({ input, reckoning, seeds }: Bench, state: BenchState, shot: nu
 /** The bed with blanks or offcuts thrown on it; the machine's frame is the work's. */
 export const photo: StandIn = {
   ...BOARD,
+  axes: undefined,
   stands,
   meant: (bench) => (bench.reckoning.own.photo?.parts ? cutFree(bench) : asPlaced(bench)),
   seating: ({ reckoning }, state) =>

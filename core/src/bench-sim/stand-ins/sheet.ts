@@ -11,6 +11,7 @@ const lay: StandIn['lay'] = (seed, { input, reckoning }) => printSheet(layBoard(
 /** A sheet as a printer made it, laid somewhere on the bed. */
 export const sheet: StandIn = {
   ...BOARD,
+  axes: undefined,
   stands: staysUntil(lay, () => true),
   lay,
   seating: ({ reckoning }) => partOfSheet(reckoning.sizes),

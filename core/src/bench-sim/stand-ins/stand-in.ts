@@ -42,6 +42,8 @@ export interface BurnedSegment {
 
 /** Stands in for a bench on which work is held in one way. What it hides, only its measurements show. */
 export interface StandIn {
+  /** Whether its machine has axes of its own: it made the work itself, or somebody else did; absent where none are hidden. */
+  readonly axes?: 'made here' | 'made elsewhere' | undefined;
   /** How the work lies: as it was left, or laid for the first time. */
   stands(stored: BenchState | null, bench: Bench): BenchState;
   /** The work taken off and laid on anew. */

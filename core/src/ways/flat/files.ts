@@ -7,6 +7,7 @@ import {
   pieceTime,
   pinGaugePart,
   pinsPart,
+  squarePart,
   standPart,
   walkNeeds,
   walkProgram,
@@ -53,6 +54,7 @@ export const BY_MARKS: LoadWords = { unplaced: () => NOT_READ };
 
 /** Pins and a stand are aids: any work that lies on the bed may have them. */
 const AID_DRAWINGS: Partial<WayFiles['drawings']> = {
+  square: (input) => partDrawing(input, 'square', ok(squarePart(input))),
   pins: (input, r) => partDrawing(input, 'pins', pinsPart(input, r)),
   'pin-gauge': (input) => partDrawing(input, 'pin-gauge', pinGaugePart(input)),
   stand: (input, r) => partDrawing(input, 'stand', standPart(input, r)),
@@ -81,7 +83,11 @@ export const flatFiles = (words: LoadWords = BY_MARKS, burns: 'engrave' | 'cut' 
   return {
     needs,
     drawings: { ...drawings, ...AID_DRAWINGS },
-    programs: { ...programs, pins: (input, r) => partProgram(input, 'pins', pinsPart(input, r)) },
+    programs: {
+      ...programs,
+      square: (input) => partProgram(input, 'square', ok(squarePart(input)), true),
+      pins: (input, r) => partProgram(input, 'pins', pinsPart(input, r)),
+    },
   };
 };
 

@@ -46,6 +46,7 @@ import {
   type Remark,
 } from '../../setup';
 import type { Mm, Share } from '../../units';
+import { axesCarried, blamedOnAxes } from './axes';
 import { cornersOffBed } from './parts';
 
 type Warning = Remark;
@@ -137,6 +138,8 @@ export interface Lying {
   readonly suits?: CutFor;
   /** Whether what carries the marks may be stretched. */
   readonly stretches?: boolean;
+  /** Whether its marks were made by others than the machine that reads them. */
+  readonly madeElsewhere?: boolean;
   /** What it sets up in the head’s path. */
   readonly things?: readonly TallThing[];
   /** Height of the marks over the surface that is in focus, mm. */
@@ -273,7 +276,11 @@ export const follow = (
   const art = artOnPieces(input, begun.set, face.zone, usable);
   const slots = board?.slots ?? [];
   const artCorners = slots.flatMap((s) => boxCorners(artBox).map((c) => apply(slotTransform(s), c)));
-  const place = reckonPlace(input, lying.stretches ?? false, lying.aimed, artCorners, options.now, 0, lying.marksAt);
+  const axes = axesCarried(input, lying);
+  const place = blamedOnAxes(
+    reckonPlace(input, lying.stretches ?? false, lying.aimed, artCorners, options.now, 0, lying.marksAt),
+    axes,
+  );
   const boardToBed = boardToBedOf(input, lying, place);
   const summary = runSummary({
     quantity: input.quantity,
@@ -298,6 +305,7 @@ export const follow = (
     outline: 0,
     laid: null,
     made: lying.lies === 'drawn' ? null : madeOf(input.machine),
+    axes,
     leftoverAngle: lying.turns && input.setup.place.school === 'work' && place.placement ? place.placement.angle : 0,
     pieces: options.simulatedPieces,
     seed: 20_260,
@@ -321,7 +329,7 @@ export const follow = (
     sizes,
     questions: questionsOf(input, sizes, beside.coverage),
     pocket,
-    basis: fixtureBasis(input.blank, sizes, wanted),
+    basis: { ...fixtureBasis(input.blank, sizes, wanted), cutOn: { machineId: input.machine.id, square: input.machine.square?.measuredAt ?? null } }, // prettier-ignore
     board,
     boardProblem: lying.made.ok ? null : lying.made.problem,
     outOfDate: cut && lying.suits ? outOfDate(cut.basis, input.blank, sizes, wanted, lying.suits) : [],

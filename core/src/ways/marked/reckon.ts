@@ -26,6 +26,7 @@ export const markedBatch = (input: BatchInput, options: ReckonOptions): BatchRec
       rests: 'alone',
       suits: { to: 'size' },
       stretches: own.stretches,
+      madeElsewhere: true,
       marksAt: 0,
       turns: false,
     },

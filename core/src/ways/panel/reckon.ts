@@ -70,6 +70,7 @@ export const panelBatch = (input: BatchInput, options: ReckonOptions): BatchReck
               pointer: { status: 'measured', uncertainty: 0 },
               // The same cut makes hole and piece: only its width is not known.
               made: { ...madeOf(machine), place: 0 },
+              axes: null,
             }
           : {},
       last: () => (turns ? [{ station: 'hold', message: turns.message }] : []),

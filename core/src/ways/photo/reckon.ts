@@ -1,4 +1,5 @@
 import { reckonBudget, type Budget } from '../../budget';
+import { axesLeft } from '../../burn';
 import {
   apply,
   boxCorners,
@@ -192,6 +193,7 @@ const budgetOf = (
     pointer: onSheet ? place.pointer : { status: 'measured', uncertainty: 0 },
     repeatability: input.machine.repeatability,
     outline: seenWithin(seen),
+    axes: { ...axesLeft(input.machine), from: 'piece' },
     leftoverAngle: 0,
     pieces,
     seed: 20_260,

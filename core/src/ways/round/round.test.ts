@@ -503,7 +503,9 @@ describe('files for the drive', () => {
     for (const choice of ['fit', undefined] as const) expect(size(sized(choice, 36))).toEqual({ width: 36, height: 12, across: 1.5, along: 1.5 }); // prettier-ignore
     expect(size(sized('true', 36))).toEqual({ width: 24, height: 8, across: 1, along: 1 });
     expect(toldOf(sized('true', 36))).not.toContain('true size');
-    expect(toldOf(sized('true', 20))).toContain('plate.svg is 24.0 × 8.0 mm in its true size; face takes 20.0 × 20.0 mm.');
+    expect(toldOf(sized('true', 20))).toContain(
+      'plate.svg is 24.0 × 8.0 mm in its true size; face takes 20.0 × 20.0 mm.',
+    );
     expect(batchProgram(sized('true', 20), reckon(sized('true', 20)), 'load')).toMatchObject({ ok: false, problem: { code: 'zone' } }); // prettier-ignore
     // Burned as large as it is said: 24 mm round of 80 across, 8 along.
     const { filled } = artOnBlank(reckon(sized('true', 36)));
