@@ -182,7 +182,7 @@ describe('work longer than the bed', () => {
 describe('what is fixed beside the work', () => {
   it('is asked for, sized by its gauges and counted', async () => {
     const page = await show(EXAMPLES.pockets);
-    fireEvent.click(screen.getByRole('button', { name: /pins, stand, tall things$/ }));
+    fireEvent.click(screen.getByRole('button', { name: /pins, stand, tall things, axes$/ }));
     const beside = () => page.batch().setup.beside;
     fireEvent.click(screen.getByRole('checkbox', { name: /^pins hold the work down/ }));
     await waitFor(() => expect(beside().pins).not.toBeNull());
@@ -198,9 +198,41 @@ describe('what is fixed beside the work', () => {
   });
   it('lies in a piece’s way only where it is: tall things are listed by place', async () => {
     const page = await show(aimed(EXAMPLES.fence));
-    fireEvent.click(screen.getByRole('button', { name: /pins, stand, tall things$/ }));
+    fireEvent.click(screen.getByRole('button', { name: /pins, stand, tall things, axes$/ }));
     await press('add one');
     await waitFor(() => expect(page.batch().setup.beside.tallThings).toEqual([{ label: 'magnet', x: 0, y: 0, radius: 8, height: 8 }])); // prettier-ignore
+  });
+  it('takes a burned square for the axes of the machine, asks where it cannot be one, and forgets it', async () => {
+    await show(EXAMPLES.pockets);
+    const machine = documentOf(EXAMPLES.pockets).machine;
+    const server = pretend(({ path, body }) => (path.endsWith('/measure') ? { value: [580.5, 579.5, 820.5, 820][body['time'] as number]! } : { ...machine, ...body, version: 2 })); // prettier-ignore
+    fireEvent.click(screen.getByRole('button', { name: /tall things, axes$/ }));
+    expect(screen.getByText('Nobody measured them: ± 1 mm a metre is carried.')).toBeTruthy();
+    const keep = screen.getByRole<HTMLButtonElement>('button', { name: /^Keep it for / });
+    expect(keep.disabled).toBe(true);
+    // 900 × 600: a square of 580, its diagonals √2 of it.
+    for (const [label, value] of [['Along x', '580'], ['Along y', '580'], ['Front left to back right', '830'], ['Back left to front right', '820']] as const) await enter(screen.getByLabelText(label), value); // prettier-ignore
+    expect(screen.getByText(/Sides and diagonals contradict each other/)).toBeTruthy();
+    expect(keep.disabled).toBe(true);
+    await press('use the simulated bench', within(keep.parentElement!));
+    await press('Measure the simulated square');
+    await waitFor(() => expect(keep.disabled).toBe(false));
+    fireEvent.click(keep);
+    await waitFor(() => expect(server.writes.filter((w) => w.body['profile'])).toHaveLength(1));
+    const { square } = server.writes.at(-1)!.body['profile'] as { square: object };
+    expect(square).toMatchObject({ side: 580, along: 580.5, across: 579.5, rising: 820.5, falling: 820, rule: 0.25 });
+    sessionStorage.clear();
+  });
+  it('says what a square showed, and goes back to the machine’s own count', async () => {
+    const square = { side: 580, along: 580.29, across: 579.42, rising: 820.4, falling: 820, rule: 0.25, measuredAt: '2026-11-19T08:00:00.000Z' }; // prettier-ignore
+    const input = { ...EXAMPLES.pockets, machine: { ...EXAMPLES.pockets.machine, square } };
+    await show(input);
+    const server = pretend(({ body }) => ({ ...documentOf(input).machine, ...body, version: 2 }));
+    fireEvent.click(screen.getByRole('button', { name: /tall things, axes$/ }));
+    expect(screen.getByText('x + 0.50, y − 1.00, y leaning + 0.49 mm a metre')).toBeTruthy();
+    await press('forget it');
+    await waitFor(() => expect(server.writes).toHaveLength(1));
+    expect(server.writes[0]!.body['profile']).toMatchObject({ square: null });
   });
   it('takes the kerf of a gauge strip for the machine', async () => {
     await show(EXAMPLES.pockets);

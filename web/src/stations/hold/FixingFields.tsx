@@ -7,6 +7,7 @@ import type { BatchHandle } from '../../data/use-batch';
 import { Field, Fields, Tick } from '../../parts/fields';
 import { FileLinks } from '../../parts/FileLinks';
 import { Reading, ROW_SIZE } from '../../parts/Reading';
+import { AxesCheck } from './AxesCheck';
 import { FitCheck, ShankCheck } from './Findings';
 
 /** Pins that hold the work down on a honeycomb: asked for, sized, laid on scrap. */
@@ -128,10 +129,11 @@ const StandFields = ({ handle, shown }: { handle: BatchHandle; shown: Shown }) =
   );
 };
 
-/** Pins and a stand: what may go with any flat work. */
+/** Pins, a stand, and the axes of the machine: what may go with any flat work. */
 export const FixingFields = ({ handle, shown }: { handle: BatchHandle; shown: Shown }) => (
   <>
     <PinFields handle={handle} shown={shown} />
     <StandFields handle={handle} shown={shown} />
+    <AxesCheck handle={handle} />
   </>
 );

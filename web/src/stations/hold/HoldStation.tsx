@@ -77,7 +77,7 @@ export const HoldStation = ({ handle, shown, pages }: StationProps) => {
         aside={
           aids ? (
             <button className="link" onClick={() => setMore(!more)}>
-              {more ? 'fewer settings' : `${pins === undefined ? 'pins' : `${pins} pins`}, stand, tall things`}
+              {more ? 'fewer settings' : `${pins === undefined ? 'pins' : `${pins} pins`}, stand, tall things, axes`}
             </button>
           ) : undefined
         }

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { z } from 'zod';
 import { api, inRange, type MachineDocument, type MachineProfile } from '@bistre/contract';
-import { freshMachine, POINTER_STALE_DAYS, pointerFromDisplay, pointerWords } from '@bistre/core';
+import { axesOf, freshMachine, POINTER_STALE_DAYS, squareFor, pointerFromDisplay, pointerWords } from '@bistre/core';
 import { Field, Fields, Measure, usePart, Within } from '../../parts/fields';
 import { Group, onDate, ShelfForm } from './form';
 
@@ -123,13 +123,60 @@ const PointerOffset = () => {
   );
 };
 
+/** A square that the machine burned, by the rule: what its own axes really go. */
+const OwnAxes = () => {
+  const [square, put] = usePart<MachineProfile['square']>('square');
+  const [bed] = usePart<MachineProfile['bed']>('bed');
+  if (!square) {
+    const side = squareFor(bed);
+    const diagonal = Math.round(side * Math.SQRT2 * 10) / 10;
+    return (
+      <p className="col-span-3">
+        <span className="text-ochre">Unmeasured: ± 1 mm a metre is carried.</span> A batch’s Hold station has the square
+        to burn.{' '}
+        <button
+          type="button"
+          className="link"
+          onClick={() => put({ side, along: side, across: side, rising: diagonal, falling: diagonal, rule: 0.25, measuredAt: new Date().toISOString() })} // prettier-ignore
+        >
+          type what a rule says of it
+        </button>
+      </p>
+    );
+  }
+  const { problem } = axesOf(square);
+  return (
+    <>
+      <Within at="square">
+        <Fields at="side along across rising falling rule" />
+      </Within>
+      <p className="col-span-3 text-[13px] text-soft">
+        {problem ? (
+          <span className="text-oxide">{problem}</span>
+        ) : (
+          `Measured ${onDate(square.measuredAt)}; files and readings go by it.`
+        )}{' '}
+        <button type="button" className="link" onClick={() => put(null)}>
+          forget it
+        </button>
+      </p>
+    </>
+  );
+};
+
 const placesOf = (offset: MachineProfile['pointerOffset']): string => JSON.stringify({ ...offset, measuredAt: null });
 
-/** An offset that was typed anew was measured now. */
-const dated = (was: MachineProfile, profile: MachineProfile): MachineProfile =>
-  profile.pointerOffset && placesOf(profile.pointerOffset) !== placesOf(was.pointerOffset)
-    ? { ...profile, pointerOffset: { ...profile.pointerOffset, measuredAt: new Date().toISOString() } }
-    : profile;
+const sidesOf = (square: MachineProfile['square']): string => JSON.stringify({ ...square, measuredAt: null });
+
+/** An offset or a square that was typed anew was measured now. */
+const dated = (was: MachineProfile, { pointerOffset, square, ...profile }: MachineProfile): MachineProfile => {
+  const measuredAt = new Date().toISOString();
+  return {
+    ...profile,
+    pointerOffset: pointerOffset && placesOf(pointerOffset) !== placesOf(was.pointerOffset) ? { ...pointerOffset, measuredAt } : pointerOffset, // prettier-ignore
+    square: square && sidesOf(square) !== sidesOf(was.square) ? { ...square, measuredAt } : square,
+  };
+};
 
 /** A machine's profile: everything Bistre must know of it to write its files and to trust its aim. */
 export const MachineForm = ({ machine }: { machine: MachineDocument | null }) => {
@@ -160,6 +207,9 @@ export const MachineForm = ({ machine }: { machine: MachineDocument | null }) =>
         </Group>
         <Group title="Pointer offset: dot minus beam">
           <PointerOffset />
+        </Group>
+        <Group title="Own axes: a burned square">
+          <OwnAxes />
         </Group>
         <Group title="Cutting and heights">
           <Field at="kerf" hint={kerfMeasuredAt ? `measured ${onDate(kerfMeasuredAt)}` : 'assumed'} />

@@ -265,6 +265,26 @@ describe('a machine', () => {
     expect(pointerOffset).toMatchObject({ x: expect.closeTo(-0.4, 9), y: expect.closeTo(y, 9), height: 0, second: null }); // prettier-ignore
   });
 
+  it('takes what a rule says of a square that it burned, says where that cannot be one, and dates it', async () => {
+    const writes = show(<MachineForm machine={machine} />);
+    const user = userEvent.setup();
+    await user.click(screen.getByRole('button', { name: 'type what a rule says of it' }));
+    // A bed of 400 × 300: a square of 280, 396 from corner to corner.
+    expect(screen.getByLabelText<HTMLInputElement>('Side, as the machine was told').value).toBe('280');
+    expect(screen.getByLabelText<HTMLInputElement>('Front left to back right').value).toBe('396');
+    await fill(user, 'Along x', '300');
+    await user.tab();
+    expect(await screen.findByText(/was not burned by this machine as it stands/)).toBeTruthy();
+    await fill(user, 'Along x', '280.5');
+    await user.tab();
+    expect(await screen.findByText(/files and readings go by it/)).toBeTruthy();
+    await save(user);
+    await waitFor(() => expect(writes).toHaveLength(1));
+    const { square } = writes[0]!.body['profile'] as MachineDocument['profile'];
+    expect(square).toMatchObject({ side: 280, along: 280.5, across: 280, rising: 396, falling: 396, rule: 0.25 });
+    expect(Date.now() - Date.parse(square!.measuredAt)).toBeLessThan(60_000);
+  });
+
   it('whose bed stays in has no way to the floor', async () => {
     const writes = show(<MachineForm machine={machine} />);
     const user = userEvent.setup();
