@@ -2,7 +2,15 @@ import type { AxesInput } from '../../budget';
 import { axesLeft, UNMEASURED_AXES } from '../../burn';
 import { distance } from '../../geometry';
 import type { BatchInput, PlaceReckoning } from '../../setup';
-import type { Lying } from './reckon';
+import type { Result } from '../../result';
+
+/** How work lies, as far as axes are felt in it. */
+interface Laid {
+  readonly lies: 'loose' | 'against' | 'drawn';
+  readonly made: Result<{ readonly marks: readonly unknown[] }>;
+  readonly madeElsewhere?: boolean;
+  readonly stretches?: boolean;
+}
 
 /**
  * What the machine's own axes leave: a board that it cut itself carries the same, so that only the art on a piece is off;
@@ -11,7 +19,7 @@ import type { Lying } from './reckon';
  */
 export const axesCarried = (
   { machine, fixture }: BatchInput,
-  { lies, made, madeElsewhere, stretches }: Lying,
+  { lies, made, madeElsewhere, stretches }: Laid,
 ): AxesInput | null => {
   const left = axesLeft(machine);
   if (madeElsewhere && !stretches) return { ...left, from: 'marks' };
