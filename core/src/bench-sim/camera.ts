@@ -19,6 +19,8 @@ export interface LyingThing {
   readonly above: Mm;
   /** Brightness, 0 to 255. */
   readonly shade: number;
+  /** Brightness of its side walls; as the bed's, so that nothing of them is seen, when absent. */
+  readonly wall?: number;
   /** Dark places on it: knots and burns. */
   readonly spots?: readonly { readonly x: Mm; readonly y: Mm; readonly radius: Mm; readonly shade: number }[];
 }
@@ -40,6 +42,8 @@ export interface SimCamera {
   /** Light falls off to one side by this share. */
   readonly uneven: number;
   readonly towards: Rad;
+  /** The shadow that things throw: which way, how far as a share of their height, and how dark, 0 to 1; none when absent. */
+  readonly shadow?: { readonly towards: Rad; readonly long: number; readonly dark: number };
   /** Standard deviation of the noise, of 255. */
   readonly noise: number;
   /** Blur, dots (box of so many). */
@@ -192,6 +196,26 @@ export const photograph = (
   const inside = insidePolygon;
   const [patch, mark, hollow] = [PHOTO_MARK ** 2, (PHOTO_MARK / 2) ** 2, (PHOTO_RING / 2) ** 2];
   const unbent = unbender(camera);
+  const onTheBed = planes.find((p) => p.above === 0)!.back;
+  const onBed = (ux: number, uy: number): Vec => {
+    const m = onTheBed;
+    const w = m[6] * ux + m[7] * uy + m[8];
+    return { x: (m[0] * ux + m[1] * uy + m[2]) / w, y: (m[3] * ux + m[4] * uy + m[5]) / w };
+  };
+  const { shadow } = camera;
+  const [sx, sy] = shadow ? [Math.cos(shadow.towards) * shadow.long, Math.sin(shadow.towards) * shadow.long] : [0, 0];
+  /** How dark the shadow is on a place of the bed: wholly near the thing, half of it in its last half. */
+  const darkAt = (p: Vec): number => {
+    if (!shadow) return 0;
+    let seen = 0;
+    for (const { above, finder } of planes) {
+      if (above === 0) continue;
+      for (const k of [0.25, 0.5, 0.75, 1])
+        if (finder.at({ x: p.x - sx * above * k, y: p.y - sy * above * k }) >= 0)
+          seen = Math.max(seen, k <= 0.5 ? shadow.dark : shadow.dark / 2);
+    }
+    return seen;
+  };
   const shadeAt = (dx: number, dy: number): number => {
     const { x: ux, y: uy } = unbent(dx, dy);
     for (const plane of planes) {
@@ -206,6 +230,13 @@ export const photograph = (
           return spot?.shade ?? thing.shade;
         }
       }
+      if (plane.above > 0) {
+        // Past its upper side a ray that comes down within it met its wall.
+        const foot = onBed(ux, uy);
+        const wall = plane.finder.at(foot);
+        const thing = plane.on[wall];
+        if (thing?.wall !== undefined && !thing.holes.some((hole) => inside(foot, hole))) return thing.wall;
+      }
       if (plane.above === 0)
         for (const p of marks) {
           const q = (at.x - p.x) * (at.x - p.x) + (at.y - p.y) * (at.y - p.y);
@@ -213,7 +244,7 @@ export const photograph = (
           return q < mark && !(p.ring && q < hollow) ? MARK_SHADE : PAPER_SHADE;
         }
     }
-    return BED_SHADE;
+    return BED_SHADE * (1 - darkAt(onBed(ux, uy)));
   };
   // Noise from a long table, begun at another place in every row: drawing it dot by dot takes longer than the picture.
   const noise = Float32Array.from({ length: 1 << 16 }, () => camera.noise * r.normal());

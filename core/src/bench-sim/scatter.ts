@@ -40,14 +40,24 @@ export const throwBlanks = (
   }));
 };
 
-/** Thrown blanks as a camera sees them. */
-export const thingsOf = (thrown: readonly ThrownBlank[], blank: Blank, sizes: BlankSizes, shade = 188): LyingThing[] =>
+/**
+ * Thrown blanks as a camera sees them.
+ * @param wall brightness of their side walls; none are seen when absent
+ */
+export const thingsOf = (
+  thrown: readonly ThrownBlank[],
+  blank: Blank,
+  sizes: BlankSizes,
+  shade = 188,
+  wall?: number,
+): LyingThing[] =>
   thrown.map((t) => {
     const m = rigid(t.angle, t.x, t.y);
     const [outer, ...inner] = [...blankOutline(blank, sizes), ...blank.holes.map((h) => circle(h, h.diameter / 2))].map(
       (c) => flatten(transformContour(m, c), 0.05),
     );
-    return { outline: outer!, holes: inner, above: sizes.thickness.mean, shade };
+    const lit = wall === undefined ? {} : { wall };
+    return { outline: outer!, holes: inner, above: sizes.thickness.mean, shade, ...lit };
   });
 
 /** How the blank that was thrown nearest to a place really lies in it. */

@@ -3,6 +3,8 @@ import { fail, ok, type Result } from '../result';
 import { areaCentre, emptyInk, inkLevel, inReadingOrder, ringsAt, shapesOf, smoothed, type Shape } from '../trace';
 import type { Mm, Rad } from '../units';
 import type { Rectified } from './rectify';
+import { sweptFrom, type Beside, type Pose } from './sweep';
+import type { CameraPlace } from './camera';
 
 /** Outline of a thing that lies on the bed, bed frame, mm. */
 export interface SeenShape {
@@ -10,6 +12,8 @@ export interface SeenShape {
   readonly holes: readonly (readonly Vec[])[];
   /** mm². */
   readonly area: number;
+  /** Whether it is darker than its bed, as its shadow is; not told when absent. */
+  readonly darker?: boolean;
 }
 
 /** Tiles across and down by which the bed's own brightness is learnt. */
@@ -63,8 +67,22 @@ const bedBrightness = ({ width, height, data }: Rectified): ((x: number, y: numb
   return value;
 };
 
+/** Darker or lighter than its bed by less than this is noise, of 255. */
+const NOISE = 12;
+
 /**
- * Outlines of everything that lies on the bed, where it stands out half from the bed's own brightness.
+ * Whether what lies there is lighter than its bed: what stands out so in sum. Its shadow, and knots in it, stand out the
+ * other way.
+ */
+const liesLighter = (over: Int16Array): boolean => {
+  let sum = 0;
+  for (const v of over) if (Math.abs(v) > NOISE) sum += v;
+  return sum > 0;
+};
+
+/**
+ * Outlines of everything that lies on the bed, where it stands out half from the bed's own brightness, lighter or darker as
+ * most of it does.
  *
  * @param marks discs that are looked away from
  * @param smallest things of less area are specks, mm²
@@ -77,14 +95,13 @@ export const seenShapes = (
 ): Result<SeenShape[]> => {
   const { width, height, data, dot } = picture;
   const bed = bedBrightness(picture);
-  const ink = emptyInk(width, height);
+  const over = new Int16Array(width * height);
   for (let y = 0; y < height; y += 1) {
     const v = y / height - 0.5;
-    const row = (y + 1) * (width + 2) + 1;
     for (let x = 0; x < width; x += 1) {
       const seen = data[y * width + x]!;
       // Where the camera saw nothing there is nothing.
-      ink.data[row + x] = seen === 0 ? 0 : Math.min(255, Math.abs(seen - bed(x / width - 0.5, v)));
+      over[y * width + x] = seen === 0 ? 0 : seen - bed(x / width - 0.5, v);
     }
     if ((y & 127) === 0) progress((0.4 * y) / height);
   }
@@ -94,7 +111,13 @@ export const seenShapes = (
     const r = m.radius / dot;
     for (let y = Math.max(0, Math.floor(cy - r)); y < Math.min(height, cy + r); y += 1)
       for (let x = Math.max(0, Math.floor(cx - r)); x < Math.min(width, cx + r); x += 1)
-        if (Math.hypot(x + 0.5 - cx, y + 0.5 - cy) <= r) ink.data[(y + 1) * (width + 2) + x + 1] = 0;
+        if (Math.hypot(x + 0.5 - cx, y + 0.5 - cy) <= r) over[y * width + x] = 0;
+  }
+  const ink = emptyInk(width, height);
+  const sign = liesLighter(over) ? 1 : -1;
+  for (let y = 0; y < height; y += 1) {
+    const row = (y + 1) * (width + 2) + 1;
+    for (let x = 0; x < width; x += 1) ink.data[row + x] = Math.min(255, Math.max(0, sign * over[y * width + x]!));
   }
   const level = inkLevel(ink);
   if (!level.ok)
@@ -119,6 +142,7 @@ export const seenShapes = (
       outline: place(s.points),
       holes: s.holes.map((h) => place(h.points)),
       area: s.area - s.holes.reduce((n, h) => n + h.area, 0),
+      darker: sign < 0,
     })),
   );
 };
@@ -197,12 +221,6 @@ const FINE = 180;
 const ROUGH = 90;
 const LINE = 360;
 
-interface Pose {
-  readonly x: Mm;
-  readonly y: Mm;
-  readonly angle: Rad;
-}
-
 const placed = (p: Vec, { x, y, angle }: Pose): Vec => {
   const c = Math.cos(angle);
   const s = Math.sin(angle);
@@ -242,32 +260,66 @@ export interface WantedBlank {
   readonly holes: readonly { readonly x: Mm; readonly y: Mm; readonly diameter: Mm }[];
 }
 
+/** How far an edge is seen off its place where what lies beside it is not the bed, as a share of a dot [measured on simulated pictures]. */
+const EDGE = 0.15;
+/** A shadow falls as far as so many times the height: light from 18° over the bed. */
+const LONGEST_SHADOW = 3;
+
 /** Sizes may be off by this share of the area, and outlines by so many mm, and it is still the same blank. */
 const OTHER_AREA = 0.12;
 const SAME: Mm = 0.9;
 const OTHER: Mm = 2;
+/** Half a shadow that is longer than this leaves a place open. */
+const SHADOW_ASKS: Mm = 0.3;
 
 const turnOf = (a: Rad): Rad => Math.atan2(Math.sin(a), Math.cos(a));
+
+/** From where a thing is seen that stands over the bed; mm. */
+export interface SeenFrom {
+  readonly camera: CameraPlace;
+  readonly above: Mm;
+  /** Size of a dot of the picture from above. */
+  readonly dot: Mm;
+}
+
+/** What may be seen beside a thing that stands at a place. */
+const besideOf = (at: Vec, from: SeenFrom | null, darker: boolean): Beside => {
+  if (!from) return { way: { x: 1, y: 0 }, wall: 0, shadow: 0 };
+  const { camera, above } = from;
+  const away = Math.hypot(camera.x - at.x, camera.y - at.y);
+  const way = away < 1e-6 ? { x: 1, y: 0 } : { x: (camera.x - at.x) / away, y: (camera.y - at.y) / away };
+  // In the plane of its upper side the foot of its wall is seen nearer to the camera, by the share of the heights.
+  return { way, wall: (away * above) / Math.max(above, camera.height), shadow: darker ? LONGEST_SHADOW * above : 0 };
+};
 
 /**
  * Whether a seen thing is one of the batch's blanks, and how it lies. Where its outline is the same
  * after a turn, its holes tell; where nothing tells, it is taken the way that lies most upright.
  *
  * @param doubt standard uncertainty of the seen outline as a whole (camera), per axis, mm
+ * @param from where the camera stands, and how high the thing stands over the bed: its wall is seen, its shadow falls
  */
-export const matchBlank = (shape: SeenShape, wanted: WantedBlank, doubt: Mm): FoundBlank | Stranger => {
+export const matchBlank = (
+  shape: SeenShape,
+  wanted: WantedBlank,
+  doubt: Mm,
+  from: SeenFrom | null = null,
+): FoundBlank | Stranger => {
   const area =
     Math.abs(polygonArea(wanted.outline)) - wanted.holes.reduce((s, h) => s + (Math.PI * h.diameter ** 2) / 4, 0);
   const share = shape.area / area;
+  // A wall that is seen belongs to it: as wide as it is seen, along half of the outline at the most.
+  const { wall } = besideOf(areaCentre(shape.outline), from, false);
+  const walled = (2 * wall * Math.sqrt(area)) / area;
   if (share > 1.6)
     return {
       outline: shape.outline,
       why: `as large as ${share.toFixed(1)} blanks: they touch or overlap. Draw them apart`,
     };
-  if (Math.abs(share - 1) > OTHER_AREA)
+  if (share < 1 - OTHER_AREA || share > 1 + OTHER_AREA + walled)
     return {
       outline: shape.outline,
-      why: `${(100 * share).toFixed(0)} % of a blank’s area: another kind, or partly hidden`,
+      why: `${(100 * share).toFixed(0)} % of a blank’s area: another kind, ${share > 1 ? 'or a shadow beside it' : 'or partly hidden'}`,
     };
   const line = resample(shape.outline, LINE);
   const rough = resample(shape.outline, ROUGH);
@@ -344,11 +396,16 @@ export const matchBlank = (shape: SeenShape, wanted: WantedBlank, doubt: Mm): Fo
   const chosen = [...alike].sort((a, b) =>
     told && Math.abs(holeMiss(a) - holeMiss(b)) > 1 ? holeMiss(a) - holeMiss(b) : upright(a.pose) - upright(b.pose),
   )[0]!;
-  const { pose, miss } = chosen;
-  const radius = Math.sqrt(fine.reduce((s, p) => s + (p.x - own.x) ** 2 + (p.y - own.y) ** 2, 0) / fine.length);
   // Roughness of the outline averages out over its independent stretches of a few millimetres.
   const stretches = Math.max(6, fine.length / 6);
-  const uneven = miss / Math.sqrt(stretches);
+  const counterClockwise = polygonArea(fine) < 0 ? [...fine].reverse() : fine;
+  const beside = besideOf(chosen.pose, from, shape.darker ?? false);
+  const lies = sweptFrom(counterClockwise, chosen.pose, (p) => nearest(p, line), beside, stretches);
+  const { pose, miss, shadow, doubt: unswept } = lies;
+  const radius = Math.sqrt(fine.reduce((s, p) => s + (p.x - own.x) ** 2 + (p.y - own.y) ** 2, 0) / fine.length);
+  // A wall or a shadow beside an edge moves it by a part of its own width, which is about a dot.
+  const edge = from ? EDGE * from.dot : 0;
+  const uneven = Math.hypot(miss / Math.sqrt(stretches), unswept, edge);
   const found = {
     centre: { x: pose.x, y: pose.y },
     angle: turnOf(pose.angle),
@@ -359,6 +416,12 @@ export const matchBlank = (shape: SeenShape, wanted: WantedBlank, doubt: Mm): Fo
     return { ...found, verdict: 'ask', why: 'its hole is not where this blank has one: does it lie face down?' };
   if (miss > 0.25 && turned(wanted.outline) < miss - 0.2)
     return { ...found, verdict: 'ask', why: 'its mirror image fits better: does it lie face down?' };
+  if (shadow / 2 > SHADOW_ASKS)
+    return {
+      ...found,
+      verdict: 'ask',
+      why: `a shadow seems to lie beside it, ${shadow.toFixed(1)} mm long: light it from all sides, or lay it on a darker sheet`,
+    };
   if (miss > SAME) return { ...found, verdict: 'ask', why: `its outline is off by ${miss.toFixed(1)} mm` };
   if (alike.length > 1 && wanted.holes.length > 0 && !told)
     return { ...found, verdict: 'ask', why: 'its hole cannot be seen, and without it more than one way round fits' };

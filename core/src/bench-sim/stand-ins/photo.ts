@@ -1,3 +1,4 @@
+import { seeded } from '../../budget';
 import type { GreyPicture } from '../../photo';
 import { heldAs } from '../../setup';
 import { photograph, someCamera } from '../camera';
@@ -44,18 +45,32 @@ const stands: StandIn['stands'] = (stored, bench) => {
   return { ...state, thrown, hidden: { ...state.hidden, pose } };
 };
 
+/** Side walls as light as the blanks’ faces, or darker, as the room’s light falls on them. */
+const wallOf = (seed: number): number => 70 + 118 * seeded(seed * 61 + 3).uniform();
+
+/** A lamp of the room throws a soft shadow to one side. */
+const shadowOf = (seed: number): NonNullable<Parameters<typeof photograph>[0]['shadow']> => {
+  const r = seeded(seed * 67 + 5);
+  return { towards: 2 * Math.PI * r.uniform(), long: 0.4 + 0.8 * r.uniform(), dark: 0.2 + 0.4 * r.uniform() };
+};
+
 const picture = ({ input, reckoning, seeds }: Bench, state: BenchState, shot: number, dots: number): GreyPicture => {
   const { field: bed, parts, marks } = reckoning.own.photo!;
   const things = parts
     ? throwOffcuts((state.hidden.seed + (state.thrown?.time ?? 0)) >>> 0, bed, reckoning.sizes.thickness.mean)
-    : thingsOf(state.thrown?.blanks ?? [], input.blank, reckoning.sizes);
+    : thingsOf(state.thrown?.blanks ?? [], input.blank, reckoning.sizes, 188, wallOf(seeds.batch));
   const ratio = bed.width >= bed.height ? 4 / 3 : 3 / 4;
   const [width, height] = ratio > 1 ? [dots, dots / ratio] : [dots * ratio, dots];
   const seed = seeds.batch + shot;
   const held = someCamera(seed, bed, width, height);
   const up = heldAs(input, 'photo').choice.cameraHeight;
   return photograph(
-    { ...held, at: { ...held.at, height: up }, focal: (held.focal * up) / held.at.height },
+    {
+      ...held,
+      shadow: shadowOf(seeds.batch),
+      at: { ...held.at, height: up },
+      focal: (held.focal * up) / held.at.height,
+    },
     marks,
     things,
     seed,

@@ -77,7 +77,7 @@ export const photoSteps = (
     title: photo.parts ? 'Lay the offcuts on the bed' : 'Lay the blanks on the bed',
     detail: photo.parts
       ? 'Anywhere between the marks, flat, grain along the bed, not touching. Mark with a dark pen what must not be used; holes and knots are seen.'
-      : 'Anywhere between the marks, at any angle, face up, not touching. A plain sheet under them, lighter or darker than they are.',
+      : 'Anywhere between the marks, at any angle, face up, not touching. A plain sheet under them, darker than they are if you can: a shadow is then told from a blank. Light from all sides, no lamp low at one.',
   },
   {
     id: 'hold.photo-take',

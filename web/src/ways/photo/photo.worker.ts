@@ -258,7 +258,7 @@ const service = {
       : [];
     const looks = (stock ? [] : seen.value).map((s, i) => {
       progress(0.8 + (0.2 * i) / seen.value.length);
-      return matchBlank(s, { outline, holes: input.blank.holes }, doubt);
+      return matchBlank(s, { outline, holes: input.blank.holes }, doubt, { camera, above, dot: flat.dot });
     });
     const blanks = looks.filter((l): l is FoundBlank => 'centre' in l);
     const tall = Math.sqrt(area);
