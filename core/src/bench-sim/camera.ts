@@ -39,6 +39,8 @@ export interface SimCamera {
   readonly focal: number;
   readonly k1: number;
   readonly k2: number;
+  /** Where the lens’s axis meets the picture, from its middle, dots; in its middle when absent. */
+  readonly axis?: { readonly x: number; readonly y: number };
   /** Light falls off to one side by this share. */
   readonly uneven: number;
   readonly towards: Rad;
@@ -118,7 +120,7 @@ export const planeToPicture = (c: SimCamera, above: Mm): Homography => {
   const [c1, c2, c3] = [column(0), column(1), column(2)];
   const t = [0, 1, 2].map((i) => -(c1[i]! * c.at.x + c2[i]! * c.at.y + c3[i]! * (c.at.height - above)));
   const f = c.focal * (c.mirrored ? -1 : 1);
-  const [px, py] = [c.width / 2, c.height / 2];
+  const [px, py] = [c.width / 2 + (c.axis?.x ?? 0), c.height / 2 + (c.axis?.y ?? 0)];
   const row = (i: 0 | 1 | 2): number[] => [c1[i]!, c2[i]!, t[i]!];
   const [x, y, z] = [row(0), row(1), row(2)];
   return [

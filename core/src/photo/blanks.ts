@@ -280,6 +280,8 @@ export interface SeenFrom {
   readonly above: Mm;
   /** Size of a dot of the picture from above. */
   readonly dot: Mm;
+  /** How far the point under the camera may be off, ±: see `footDoubt`. */
+  readonly foot: Mm;
 }
 
 /** What may be seen beside a thing that stands at a place. */
@@ -404,7 +406,7 @@ export const matchBlank = (
   const { pose, miss, shadow, doubt: unswept } = lies;
   const radius = Math.sqrt(fine.reduce((s, p) => s + (p.x - own.x) ** 2 + (p.y - own.y) ** 2, 0) / fine.length);
   // A wall or a shadow beside an edge moves it by a part of its own width, which is about a dot.
-  const edge = from ? EDGE * from.dot : 0;
+  const edge = from ? Math.hypot(EDGE * from.dot, ((from.foot / Math.sqrt(3)) * from.above) / from.camera.height) : 0; // prettier-ignore
   const uneven = Math.hypot(miss / Math.sqrt(stretches), unswept, edge);
   const found = {
     centre: { x: pose.x, y: pose.y },

@@ -272,6 +272,15 @@ export const cameraPlace = (fit: CameraFit, height: Mm): CameraPlace => {
   return { ...at(Math.sqrt(low * high)), height };
 };
 
+/** How far a lens’s axis may meet the picture from its middle, as a share of its width [assumed]. */
+const AXIS_OFF = 0.02;
+
+/**
+ * How far the point under the camera may be off, ± mm on the bed: marks of one plane do not tell where the lens’s axis meets
+ * the picture, so it is taken for its middle.
+ */
+export const footDoubt = ({ width, dot }: Pick<CameraFit, 'width' | 'dot'>): Mm => AXIS_OFF * width * dot;
+
 /**
  * A point that was taken for one of the calibrated plane but lies `above` it: it is nearer to the
  * point under the camera, by `ρ·t / (H − t)` of where it is.

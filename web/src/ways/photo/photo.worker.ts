@@ -24,6 +24,7 @@ import {
   nest,
   polyline,
   simplifyContour,
+  footDoubt,
   matchBlank,
   parallax,
   PHOTO_MARK,
@@ -258,7 +259,12 @@ const service = {
       : [];
     const looks = (stock ? [] : seen.value).map((s, i) => {
       progress(0.8 + (0.2 * i) / seen.value.length);
-      return matchBlank(s, { outline, holes: input.blank.holes }, doubt, { camera, above, dot: flat.dot });
+      return matchBlank(s, { outline, holes: input.blank.holes }, doubt, {
+        camera,
+        above,
+        dot: flat.dot,
+        foot: footDoubt(fit),
+      });
     });
     const blanks = looks.filter((l): l is FoundBlank => 'centre' in l);
     const tall = Math.sqrt(area);
