@@ -39,6 +39,13 @@ export const mm = (value: number, digits = 2): string => `${fixed(value, digits)
 export const listed = (words: readonly (string | number)[]): string =>
   words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
 
+/** A size without the noughts that end it, mm. */
+export const sizeInWords = ({ width, height }: { readonly width: number; readonly height: number }): string =>
+  `${Number(width.toFixed(1))} × ${Number(height.toFixed(1))} mm`;
+
+/** Things as a sentence counts them. @example counted(1, 'spare') // '1 spare' */
+export const counted = (n: number, word: string): string => `${n} ${n === 1 ? word : `${word}s`}`;
+
 /** Pieces as a sentence counts them. @example pieceCount(1) // '1 piece' */
 export const pieceCount = (n: number): string => `${n} ${n === 1 ? 'piece' : 'pieces'}`;
 

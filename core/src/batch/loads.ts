@@ -1,3 +1,4 @@
+import { sizeInWords } from '../working';
 import { fail, ok, type Problem, type Result } from '../result';
 import type { BatchInput, BatchReckoning } from '../setup';
 import { wayOf, type Fill } from '../ways';
@@ -39,6 +40,15 @@ export const loadWords = (input: BatchInput, r: BatchReckoning): { readonly take
 };
 
 /** What a batch’s board or sheet has for pieces, in words. */
+/** What is mounted for a batch, as its setup sheet says it. */
+export const mountedInWords = (input: BatchInput, r: BatchReckoning): string => {
+  const { mounted } = wayOf(input);
+  if (mounted) return mounted(input, r);
+  return r.board
+    ? `Board ${r.board.name} r${r.board.revision}, ${sizeInWords(r.board)}, ${Number(r.board.thickness.toFixed(2))} mm thick, ${placesInWords(input, r)}.`
+    : (r.boardProblem?.message ?? 'No board yet.');
+};
+
 export const placesInWords = (input: BatchInput, r: BatchReckoning): string => wayOf(input).places?.(r) ?? 'no places';
 
 /** The marks that a batch's work has as it lies, by number. */

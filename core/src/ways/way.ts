@@ -104,6 +104,8 @@ export interface Way {
   fresh(name: string): Held;
   /** What a board that is cut keeps of what was reckoned; absent where nothing is. */
   readonly asBuilt?: (held: Held, r: BatchReckoning) => Held;
+  /** What is mounted for it, as a setup sheet says it; absent where that is a board. */
+  readonly mounted?: (input: BatchInput, r: BatchReckoning) => string;
   /** What its board or sheet has for pieces, in words; absent where pieces have no places of their own. */
   readonly places?: (r: BatchReckoning) => string;
   /** What is left of what was seen once a strip or sheet is done. */

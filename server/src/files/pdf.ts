@@ -4,7 +4,7 @@ import {
   benchSteps,
   blankOutline,
   bedToFile,
-  CAUTIONS,
+  counted,
   diameterWords,
   pieceShapes,
   flatOutline,
@@ -14,7 +14,7 @@ import {
   type BatchInput,
   type BatchReckoning,
   type Board,
-  placesInWords,
+  mountedInWords,
   type Contour,
   type Pass,
   type RoundReckoning,
@@ -25,11 +25,8 @@ import {
 
 import { bar, COPPER, draw, heading, INK, PAGE, plain, PT, SOFT, start, workings, type Doc } from './paper';
 
-/** The board to scale with its marks and where they are for the machine. */
+/** What is mounted, to scale, with its marks and where they are for the machine. */
 const mountBoard = (doc: Doc, input: BatchInput, r: BatchReckoning, board: Board): void => {
-  doc.text(
-    `Board ${board.name} r${board.revision}, ${board.width} x ${board.height} mm, ${board.thickness.toFixed(1)} mm thick, ${placesInWords(input, r)}.`,
-  );
   const move = r.heights.bedMove;
   doc.font('bold').fontSize(13);
   if (move !== null)
@@ -73,7 +70,7 @@ const mountBoard = (doc: Doc, input: BatchInput, r: BatchReckoning, board: Board
   for (const m of board.marks) {
     const at = apply(toFile, apply(r.boardToBed, m.at));
     doc.text(
-      `Mark ${m.id} (${m.role}): on the board ${m.at.x.toFixed(2)}, ${m.at.y.toFixed(2)} mm; on the machine ${at.x.toFixed(2)}, ${at.y.toFixed(2)} mm${r.placed ? '' : ' if the board lay square in the middle'}.`,
+      `Mark ${m.id} (${m.role}): ${m.at.x.toFixed(2)}, ${m.at.y.toFixed(2)} mm on it; on the machine ${at.x.toFixed(2)}, ${at.y.toFixed(2)} mm${r.placed ? '' : ' where it is meant to lie'}.`,
     );
   }
 };
@@ -106,9 +103,10 @@ const mountDrive = (doc: Doc, input: BatchInput, r: BatchReckoning, round: Round
   doc.font('bold').fontSize(13);
   if (control.value !== null)
     doc.text(plain(`${control.where}: ${control.value} (was ${control.was}).${diameterWords(control)}`));
-  doc.text(
-    plain(`Axis acceleration at most ${throwing.recommended.toFixed(0)} mm/s² (was ${on.drive.axisAcceleration})`),
-  );
+  if (throwing.recommended < on.drive.axisAcceleration - 0.5)
+    doc.text(
+      plain(`Axis acceleration at most ${throwing.recommended.toFixed(0)} mm/s² (was ${on.drive.axisAcceleration})`),
+    );
   if (level.raise)
     doc.text(plain(`Raise the ${level.raise} by ${level.lift.toFixed(1)} mm over its length, engraved line level`));
   if (on.interval)
@@ -160,16 +158,17 @@ export const setupSheet = (input: BatchInput, r: BatchReckoning, title: string):
     .fillColor(SOFT)
     .text(
       plain(
-        `${input.quantity} pieces and ${input.spares} spares of ${input.blank.name}, on ${input.machine.name}. Tolerance ${input.tolerance.toFixed(2)} mm.`,
+        `${counted(input.quantity, 'piece')} and ${counted(input.spares, 'spare')} of ${input.blank.name}, on ${input.machine.name}. Tolerance ${input.tolerance.toFixed(2)} mm.`,
       ),
     )
     .fillColor(INK);
   heading(doc, 'Mount');
+  if (!round) doc.text(plain(mountedInWords(input, r)));
   if (round) mountDrive(doc, input, r, round);
   else if (board) mountBoard(doc, input, r, board);
-  else doc.text('No board yet.');
   heading(doc, 'Bench steps');
-  for (const step of benchSteps(input, r)) {
+  const steps = benchSteps(input, r);
+  for (const step of steps) {
     if (doc.y > (PAGE.height - 25) * PT) doc.addPage();
     const y = doc.y;
     doc
@@ -177,6 +176,14 @@ export const setupSheet = (input: BatchInput, r: BatchReckoning, title: string):
       .lineWidth(0.6)
       .strokeColor(INK)
       .stroke();
+    // What is done already is ticked.
+    if (step.done || input.ticks.includes(step.id))
+      doc
+        .moveTo(PAGE.margin * PT + 1.5, y + 5)
+        .lineTo(PAGE.margin * PT + 3.5, y + 7.5)
+        .lineTo(PAGE.margin * PT + 7, y + 2)
+        .lineWidth(1.1)
+        .stroke();
     doc
       .font('bold')
       .fontSize(9.5)
@@ -185,7 +192,9 @@ export const setupSheet = (input: BatchInput, r: BatchReckoning, title: string):
     doc.x = PAGE.margin * PT;
   }
   heading(doc, 'Cautions');
-  for (const caution of Object.values(CAUTIONS)) doc.font('text').fontSize(8.5).text(caution);
+  // Of this job alone, in the order in which they come.
+  const cautions = new Set(steps.flatMap((s) => s.caution ?? []));
+  for (const caution of cautions) doc.font('text').fontSize(8.5).text(plain(caution));
   heading(doc, 'To put back');
   doc.text(
     input.putbacks.length === 0

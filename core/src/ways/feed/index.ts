@@ -27,6 +27,7 @@ import {
   notStarted,
   PROVED,
 } from '../flat';
+import { counted, sizeInWords } from '../../working';
 import type { State, Way } from '../way';
 import { stripGcode, stripNeeds } from './file';
 import { feedBatch } from './reckon';
@@ -69,6 +70,10 @@ export const feed: Way = {
   suits: (shape) => shape.kind !== 'round',
   fresh: (name) => ({ way: 'feed', choice: { name, ...freshFeed }, found: newStrip }),
   forget: (held) => (held.way === 'feed' ? { ...held, found: nextStrip(held.found) } : held),
+  mounted: (_, { own: { feed: on } }) =>
+    on?.feeder && on.stops.length > 0
+      ? `${on.layout ? 'A strip' : 'One piece'}, ${sizeInWords({ width: on.size.length, height: on.size.width })}, through ${on.feeder.name}: ${on.layout ? `${counted(on.layout.places.length, 'place')}, ` : ''}${counted(on.stops.length, 'stop')}.`
+      : (on?.problem?.message ?? 'No feeder chosen yet.'),
   route: () => ['blank', 'feed', 'burn', 'run', 'close'],
   measures: (batch) => heldAs(batch, 'feed').choice.work.kind === 'row',
   firstAlone: (batch) => !feedsLong(batch),

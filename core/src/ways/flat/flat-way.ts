@@ -2,7 +2,7 @@ import type { BatchReckoning, RunWords } from '../../setup';
 import type { RunWaits, Way } from '../way';
 import { boardFiles, engravingTime, flatFiles } from './files';
 import { BOARD_LOADS, nextPieces } from './loads';
-import { pieceCount } from '../../working';
+import { counted, pieceCount, sizeInWords } from '../../working';
 
 /** The route of work that is aimed at on the bed. */
 export const ON_THE_BED = ['blank', 'hold', 'place', 'burn', 'run', 'close'] as const;
@@ -45,9 +45,18 @@ export const BOARD: Omit<Way, 'id' | 'words' | 'stations' | 'steps' | 'reckon' |
   putAway: boardBack,
 };
 
+/** A sheet or a piece as it is mounted: its size and places. */
+export const mountedAs =
+  (noun: string): Way['mounted'] =>
+  (_, { board, boardProblem }) =>
+    board
+      ? `${noun} ${board.name} r${board.revision}, ${sizeInWords(board)}, ${counted(board.slots.length, 'place')}.`
+      : (boardProblem?.message ?? 'Nothing is laid out yet.');
+
 /** What is true of every sheet that pieces are cut out of: as large as drawn, burned as a whole. */
 export const SHEET = {
   ...BOARD,
+  mounted: mountedAs('Sheet'),
   measures: () => false,
   looks: false,
   firstAlone: () => false,

@@ -25,6 +25,7 @@ import {
   ON_THE_BED,
   PROVED,
 } from '../flat';
+import { counted, sizeInWords } from '../../working';
 import type { State, Way } from '../way';
 import { longBatch } from './reckon';
 import { segmentSteps } from './steps';
@@ -58,6 +59,10 @@ export const long: Way = {
   suits: (shape) => shape.kind !== 'round',
   fresh: (name) => ({ way: 'long', choice: { name, ...freshLong }, found: {} }),
   route: () => ON_THE_BED,
+  mounted: (_, { board, own: { long: on } }) =>
+    board && on?.plan
+      ? `One piece, ${sizeInWords(board)}, in ${counted(on.plan.segments.length, 'segment')}.`
+      : (on?.problem?.message ?? 'Nothing is planned yet.'),
   measures: () => false,
   firstAlone: () => false,
   looks: false,

@@ -1,3 +1,4 @@
+import { counted, sizeInWords } from '../../working';
 import { aimedState, flatFiles, planned, bedClean, BOARD, PROVED, walked } from '../flat';
 import { freshOwn } from '../../holding';
 import type { Way } from '../way';
@@ -12,6 +13,10 @@ export const marked: Way = {
   words: 'its own marks: drilled or printed pieces',
   fresh: (name) => ({ way: 'marked', choice: { name, own: freshOwn }, found: {} }),
   reckon: markedBatch,
+  mounted: (_, { board, boardProblem }) =>
+    board
+      ? `The piece itself, ${sizeInWords(board)}, by ${counted(board.marks.length, 'mark')} of its own.`
+      : (boardProblem?.message ?? 'Nobody said yet where its marks are.'),
   measures: () => false,
   stations: {
     hold: (_, r) =>

@@ -26,6 +26,7 @@ import {
   PROVED,
   walked,
 } from '../flat';
+import { counted } from '../../working';
 import type { State, Way } from '../way';
 import { markDrawing, marksAreBurned, photoMarksGcode } from './marks';
 import { photoBatch } from './reckon';
@@ -94,6 +95,8 @@ export const photo: Way = {
   measures: (batch) => heldAs(batch, 'photo').choice.use === 'blanks',
   firstAlone: () => true,
   names: () => true,
+  mounted: (_, { own: { photo: on } }) =>
+    `${on?.parts ? 'Offcuts' : 'Blanks'} anywhere on the bed, by photograph: ${counted(on?.found ?? 0, 'place')} found, ${on?.free ?? 0} of them without a burn.`,
   reckon: photoBatch,
   stations: {
     hold: (_, r) => hold(r),
