@@ -195,6 +195,11 @@ describe('a sheet on both faces', () => {
     expect(corner('front-left', 'away')).toMatch(/its front left corner at 300, 200\./);
     const wide = inWay(panel, 'panel', { width: 400 });
     expect(stepOf(wide, 'place.lay')!.detail).toMatch(/at 250, 200\./);
+    // Its marks stand 9.35 mm from its edges, nearer than any piece; one as large as the bed has nowhere to go.
+    expect(stepOf(panel, 'place.lay')!.detail).toContain('It may lie off by 9 mm: so much room is left');
+    expect(stepOf(inWay(panel, 'panel', { width: 900, height: 600 }), 'place.lay')!.detail).toContain(
+      'It must lie just there',
+    );
   });
   it('has its marks where they lie once it is turned', () => {
     const words = (turn: 'page' | 'over') => ['1', '2', '3'].map((i) => /^It lies (.*) now\./.exec(stepOf(inWay(panel, 'panel', { turn }), `place.mark-${i}`)!.detail!)![1]); // prettier-ignore

@@ -68,7 +68,7 @@ const layWords = (input: BatchInput, long: LongReckoning, index: number): { titl
     const start = apply(bedToFile(input.machine), apply(segment.square, { x: 0, y: 0 }));
     return {
       title: 'Lay the work in, its beginning first',
-      detail: `Its corner at the beginning comes to ${start.x.toFixed(0)}, ${start.y.toFixed(0)}; its long edges along the travel. A few millimetres do not matter. Tape over the places of the marks keeps the surface clean.`,
+      detail: `Its corner at the beginning comes to ${start.x.toFixed(0)}, ${start.y.toFixed(0)}; its long edges along the travel. By what it lies off, all its art lies off its edge. Tape over the places of the marks keeps the surface clean.`,
     };
   }
   if (loading === 'front')

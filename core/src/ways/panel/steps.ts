@@ -1,6 +1,6 @@
 import { takenThenPlaced } from '../flat';
-import { cornerWords, turnedBoard, type Board, type Turn } from '../../holding';
-import { apply } from '../../geometry';
+import { cornerWords, slotTransform, turnedBoard, type Board, type Turn } from '../../holding';
+import { apply, boxCorners, boxOf } from '../../geometry';
 import { bedToFile } from '../../burn';
 import {
   CAUTIONS,
@@ -42,6 +42,21 @@ export const panelHoldSteps = (input: BatchInput, r: BatchReckoning): Step[] => 
   ];
 };
 
+/** How far a sheet may lie off: as far as the rim round its pieces and marks, and the bed, leave room. */
+const rimWords = (
+  { width, height, slots, marks }: Board,
+  { sizes }: Pick<BatchReckoning, 'sizes'>,
+  bed: { readonly width: number; readonly height: number },
+): string => {
+  const half = { minX: -sizes.length.mean / 2, maxX: sizes.length.mean / 2, minY: -sizes.width.mean / 2, maxY: sizes.width.mean / 2 }; // prettier-ignore
+  const used = boxOf([...marks.map((m) => m.at), ...slots.flatMap((s) => boxCorners(half).map((c) => apply(slotTransform(s), c)))]); // prettier-ignore
+  const rims = [used.minX, used.minY, width - used.maxX, height - used.maxY];
+  const room = Math.floor(Math.min(...rims, (bed.width - width) / 2, (bed.height - height) / 2));
+  return room < 1
+    ? 'It must lie just there: there is no rim to spare.'
+    : `It may lie off by ${room} mm: so much room is left round its pieces and marks.`;
+};
+
 /** Side one, the turn, and whatever carries the placement to side two. */
 export const panelPlaceSteps = (input: BatchInput, r: BatchReckoning, aiming: readonly Step[]): Step[] => {
   const { board } = r;
@@ -62,7 +77,7 @@ export const panelPlaceSteps = (input: BatchInput, r: BatchReckoning, aiming: re
       station: 'place',
       part: 'do',
       title: `Lay sheet ${board.name} r${board.revision} on the bed, side one up`,
-      detail: `In the middle: its ${input.machine.zeroCorner.replace('-', ' ')} corner at ${corner.x.toFixed(0)}, ${corner.y.toFixed(0)}. A few millimetres do not matter. Hold it flat at its edges.`,
+      detail: `In the middle: its ${input.machine.zeroCorner.replace('-', ' ')} corner at ${corner.x.toFixed(0)}, ${corner.y.toFixed(0)}. ${rimWords(board, r, input.machine.bed)} Hold it flat at its edges.`,
     },
     {
       id: 'place.focus',
