@@ -23,6 +23,10 @@ export const drive = way(
     }),
     rowScaling: yesNo('Row scaling: each row by its own diameter'),
     bothWays: yesNo('Rows there and back'),
+    zeroAt: inRange('Zeroed at', -Math.PI, Math.PI, 'rad', {
+      label: 'Zeroed so far right of the feature',
+      empty: 'Empty: with the feature on the crest.',
+    }).nullish(),
   }),
   z.object({
     letter: orientation.nullable(),

@@ -86,7 +86,12 @@ const DANGERS: readonly (readonly [Danger, string, readonly WayId[], (input: Bat
     ['collision', 'a magnet with half a millimetre of air', FLAT.filter((id) => id !== 'locator'), (b) => beside(b, { tallThings: [{ label: 'magnet', x: reckon(b).board!.slots[0]!.centre.x, y: reckon(b).board!.slots[0]!.centre.y, radius: 8, height: under(b, 0.5) }] }), 'before'], // prettier-ignore
     ['collision', 'a stack too tall for the head', ['drive'], (b) => machine(b, { bedLowest: 60 })],
     ['collision', 'a handle that comes under the nozzle', ['drive'], (b) => shape(b, { feature: handle })],
-    ['turn', 'a handle that cannot pass the rollers', ['drive'], (b) => shape(b, { feature: { ...handle, reach: 5 } })],
+    [
+      'turn',
+      'a handle that lets it turn too little for a ring',
+      ['drive'],
+      (b) => inWay(shape(b, { feature: { ...handle, reach: 5 } }), 'drive', { zeroAt: 2 }),
+    ],
     ['grip', 'an axis set too fast', ['drive'], (b) => ({ ...b, drive: { ...b.drive!, axisAcceleration: 90_000 } })],
     ['zone', 'a name longer than its zone', NAMED.filter((id) => id !== 'sheet'), (b) => ({ ...b, roster: b.roster.map((row) => ({ ...row, name: 'SKERRY SOUND '.repeat(12) })) })], // prettier-ignore
     [

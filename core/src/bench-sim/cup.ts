@@ -77,6 +77,8 @@ export interface BurnedCup {
   readonly strokes: readonly number[];
   /** How far the last burned point lies beyond one turn from the first, mm of surface there: an overlap; negative for a gap. */
   readonly closing: Mm;
+  /** How far the surface went from the first burned point to the last, mm. */
+  readonly length: Mm;
   readonly lines: number;
   /** True diameter of this piece where it was measured, mm. */
   readonly diameter: Mm;
@@ -134,6 +136,8 @@ export const runOnDrive = (
     /** Half-angle of the stretch that was levelled, positive where it widens to the rim; radians. */
     readonly lean: Rad;
     readonly piece: number;
+    /** Angle from the feature that lies on the crest where zero was set. */
+    readonly zeroAt?: Rad | null | undefined;
   },
 ): Result<BurnedCup> => {
   const program = readGcode(gcode, setup.machine.dialect.powerMax, drive.axis.letter);
@@ -165,6 +169,7 @@ export const runOnDrive = (
   const toPicture = invert(
     pictureToFile(setup.rimFaces, (drive.topMoves === 'toward') === hidden.turnFlipped ? 'away' : 'toward', UPRIGHT),
   );
+  const zeroAt = shape.feature ? (setup.zeroAt ?? 0) : 0;
   const { moves } = program.value;
   const strokes: number[] = [];
   let [x, y] = [0, 0];
@@ -180,7 +185,7 @@ export const runOnDrive = (
     const crest = shape.feature === null ? 0 : hands.crest;
     // The quarter turn leaves the angle in x; it becomes an arc at the place's own diameter.
     return {
-      x: (p.x * diameterAt(truth.profile, Math.max(0, along))) / 2 + crest + hands.straight * -p.y,
+      x: ((p.x + zeroAt) * diameterAt(truth.profile, Math.max(0, along))) / 2 + crest + hands.straight * -p.y,
       y: -along,
     };
   };
@@ -211,10 +216,12 @@ export const runOnDrive = (
   }
   const at = strokes.length > 0 ? Math.max(0, -strokes[strokes.length - 1]!) : 0;
   const there = diameterAt(truth.profile, at);
+  const length = (Math.abs(last - (first ?? 0)) * anglePerUnit * repeat * there) / 2;
   return ok({
     thrown,
     strokes,
-    closing: (Math.abs(last - (first ?? 0)) * anglePerUnit * repeat * there) / 2 - Math.PI * there,
+    closing: length - Math.PI * there,
+    length,
     lines: program.value.lines,
     diameter: contact,
   });

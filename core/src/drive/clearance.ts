@@ -152,10 +152,28 @@ export const handleSweep = (
     blocked.push({ from: TURN - half, to: TURN + half });
     findings.push({
       at: 'head',
-      message: `The ${word} would hit the head at the top: art keeps ${((half * 180) / Math.PI).toFixed(0)}° away from it, and it cannot be zeroed there. Let it lie beyond the stretch that the head passes, or raise the head.`,
+      message: `The ${word} would hit the head at the top: art keeps ${((half * 180) / Math.PI).toFixed(0)}° away from it, and it cannot be zeroed there. Zero it on the side opposite, let it lie beyond the stretch that the head passes, or raise the head.`,
     });
   }
   return { radius, free: freeArcs(blocked), findings };
+};
+
+/**
+ * How far the blank may be turned from where it is zeroed before its feature meets something: the free stretch that holds
+ * that angle, the whole turn about it where nothing is in the way; null where it cannot be zeroed there.
+ */
+export const freeFrom = (
+  { free }: Pick<Sweep, 'free'>,
+  zeroAt: Rad,
+): { readonly from: Rad; readonly to: Rad } | null => {
+  if (free.length === 1 && free[0]!.from === 0 && free[0]!.to === TURN) return { from: zeroAt - TURN / 2, to: zeroAt + TURN / 2 }; // prettier-ignore
+  const first = free.find((f) => f.from === 0);
+  const last = free.find((f) => f.to === TURN);
+  // Two that meet at nought are one.
+  const joined = first && last && first !== last ? [{ from: last.from - TURN, to: first.to }] : [];
+  const all = [...joined, ...free.filter((f) => joined.length === 0 || (f !== first && f !== last))];
+  const at = all.flatMap((f) => [-TURN, 0, TURN].map((k) => ({ from: f.from + k, to: f.to + k }))).find((f) => f.from <= zeroAt + 1e-9 && f.to >= zeroAt - 1e-9); // prettier-ignore
+  return at ?? null;
 };
 
 /** What is left of the turn between blocked stretches, from 0 on. */

@@ -22,6 +22,8 @@ export interface FacePlace {
 export interface Unrolling extends LyingSide {
   readonly contactDiameter: Mm;
   readonly rowScaling: boolean;
+  /** Angle from the feature that lies on the crest where the file's zero is. */
+  readonly zeroAt: Rad;
   /** From the picture on the standing blank to the file's axes. */
   readonly toFile: Transform;
 }
@@ -64,7 +66,7 @@ export const faceOutline = (side: LyingSide, place: FacePlace, around: Mm, along
  */
 export const toTravel = (p: Vec, place: FacePlace, u: Unrolling): Vec => {
   const along = alongSide(place.along, u) - p.y;
-  const start = (place.angle * u.contactDiameter) / 2;
+  const start = ((place.angle - u.zeroAt) * u.contactDiameter) / 2;
   const arc = travelFor(
     p.x,
     along,

@@ -1,5 +1,5 @@
 import type { Drive, Orientation, Seam } from '../drive';
-import type { Mm, MmPerS2 } from '../units';
+import type { Mm, MmPerS2, Rad } from '../units';
 
 /** What is chosen for a round blank on a drive. */
 export interface DriveSettings {
@@ -14,6 +14,8 @@ export interface DriveSettings {
   readonly seam: Seam;
   readonly rowScaling: boolean;
   readonly bothWays: boolean;
+  /** Angle from the feature, to the right, that is brought to the crest where zero is set; the feature itself when absent. */
+  readonly zeroAt?: Rad | null | undefined;
 }
 
 /** What was seen and set at the drive. */

@@ -48,10 +48,10 @@ export interface PlacedFace {
 }
 
 const TURN = 2 * Math.PI;
-/** Angles are taken the short way, so that as little as possible is turned before art begins. */
-const shortWay = (angle: number): number => {
-  const a = ((angle % TURN) + TURN) % TURN;
-  return a > Math.PI ? a - TURN : a;
+/** Angles are taken the short way from where it is zeroed, so that as little as possible is turned before art begins. */
+const shortWay = (angle: Rad, zeroAt: Rad): Rad => {
+  const a = (((angle - zeroAt) % TURN) + TURN) % TURN;
+  return zeroAt + (a > Math.PI + 1e-12 ? a - TURN : a);
 };
 
 /** A picture in a room: whole and undistorted, or as wide as the wrap with its height kept where that fits. */
@@ -86,7 +86,7 @@ const halfTurnOf = (shape: RoundShape, zone: Zone, around: Mm): Rad =>
   around / Math.min(...[-1, 0, 1].map((end) => diameterAt(shape.profile, zone.x + (end * zone.width) / 2)));
 
 /** One of the faces, each of its places the short way round. */
-const placedFace = (choice: FaceChoice, zone: Zone, shape: RoundShape, seam: Seam): PlacedFace => {
+const placedFace = (choice: FaceChoice, zone: Zone, shape: RoundShape, seam: Seam, zeroAt: Rad): PlacedFace => {
   const diameter = diameterAt(shape.profile, zone.x);
   const around = choice.wraps ? bandWidth(diameter, seam) : zone.height - 2 * zone.margin;
   const along = zone.width - 2 * zone.margin;
@@ -98,7 +98,7 @@ const placedFace = (choice: FaceChoice, zone: Zone, shape: RoundShape, seam: Sea
     along,
     half: choice.wraps ? Math.PI : halfTurnOf(shape, zone, around),
     places: evenFaces(zone.angle ?? 0, choice.wraps ? 1 : choice.repeats).map((angle) => ({
-      angle: choice.wraps ? angle : shortWay(angle),
+      angle: choice.wraps ? angle : shortWay(angle, zeroAt),
       along: zone.x,
       closes: choice.wraps,
     })),
@@ -111,10 +111,10 @@ const placedFace = (choice: FaceChoice, zone: Zone, shape: RoundShape, seam: Sea
  * The faces of a setup on their blank; those whose zone is gone are left out. Where they take more than a turn from the
  * first to the last, the turn is begun where none of them is.
  */
-export const placeFaces = (input: BatchInput, shape: RoundShape, seam: Seam): PlacedFace[] => {
+export const placeFaces = (input: BatchInput, shape: RoundShape, seam: Seam, zeroAt: Rad = 0): PlacedFace[] => {
   const faces = input.setup.faces.flatMap((choice) => {
     const zone = input.blank.zones.find((z) => z.id === choice.zoneId);
-    return zone ? [placedFace(choice, zone, shape, seam)] : [];
+    return zone ? [placedFace(choice, zone, shape, seam, zeroAt)] : [];
   });
   const begin = turnBegins(faces.flatMap(({ places, half }) => places.map(({ angle }) => ({ angle, half }))));
   return begin === null

@@ -18,7 +18,7 @@ import type {
 } from '../drive';
 import type { Problem } from '../result';
 import type { GoverningSize, Question } from '../samples';
-import type { Mm } from '../units';
+import type { Mm, Rad, Share } from '../units';
 import type { WorkedLine } from '../working';
 import type { PlacedFace } from './round-faces';
 import type { Remark } from './finding';
@@ -52,7 +52,14 @@ export interface OnDrive {
   /** Length that the witness ring is commanded at the contact circle, mm. */
   readonly circumference: Mm;
   /** Where the ring lies, from the rim, and how far it is round there; mm. */
-  readonly ring: { readonly at: Mm; readonly circumference: Mm };
+  readonly ring: {
+    readonly at: Mm;
+    readonly circumference: Mm;
+    /** The part of a turn that it goes: less than one where a feature is in the way. */
+    readonly part: Share;
+  };
+  /** How far it may be turned from where it is zeroed, angles from the feature; null where it cannot be zeroed there. */
+  readonly reach: { readonly from: Rad; readonly to: Rad } | null;
   /** Predicted gap (positive) or overlap at a seam, mm, with its 95 %. */
   readonly seam: { readonly gap: Mm; readonly spread: Mm; readonly working: readonly WorkedLine[] };
   /** How far the surface leaves the focus over the art, mm, against the range. */

@@ -97,7 +97,7 @@ export const driveRoutes = (app: Express, room: Room): void => {
           batch_id: params.id,
           drive_id: ring.driveId,
           blank_id: batch.blank.id,
-          overlap_mm: body.overlap,
+          overlap_mm: ring.overlap,
           circumference_mm: ring.circumference,
           correction: ring.correction,
           nominal_steps_per_mm: ring.stepsPerMm,

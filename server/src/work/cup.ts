@@ -191,7 +191,7 @@ export const burnCup = async (
       thrown: burned.thrown,
       strokes: thinned(burned.strokes).map(round),
       // A rule shows quarters of a millimetre.
-      overlap: what === 'ring' && !burned.thrown ? Math.round(burned.closing * 4) / 4 : null,
+      overlap: what === 'ring' && !burned.thrown ? Math.round((burned.length - on.ring.circumference * on.ring.part) * 4) / 4 : null, // prettier-ignore
       dx: at && meant ? round(at.x - meant.x) : null,
       dy: at && meant ? round(at.y - meant.y) : null,
       lines: burned.lines,

@@ -1,5 +1,6 @@
 import type { BatchDocument } from '@bistre/contract';
 import {
+  LEAST_RING,
   accelerationSetting,
   correctionInForce,
   numberIn,
@@ -28,6 +29,8 @@ export interface RingFacts {
   readonly driveId: string;
   readonly driveName: string;
   readonly circumference: number;
+  /** What a whole turn would overlap by, mm. */
+  readonly overlap: number;
   readonly correction: number;
   readonly stepsPerMm: number;
   readonly readingError: number;
@@ -36,7 +39,14 @@ export interface RingFacts {
 const ringFacts = (batch: BatchDocument, overlap: number, sure: boolean): RingFacts => {
   const { input, reckoning } = reckonDocument(batch, 500);
   const on = needDrive(reckoning);
-  const { circumference } = on.ring;
+  const { circumference, part } = on.ring;
+  if (part < LEAST_RING)
+    throw refused({
+      code: 'ring-blocked',
+      message:
+        'The feature lets the blank turn too little for a ring from where it is zeroed. Zero it farther from the feature.',
+      field: 'ring',
+    });
   const number = numberIn(input, on.control);
   if (on.control.value !== null && number === null)
     throw refused({
@@ -46,25 +56,27 @@ const ringFacts = (batch: BatchDocument, overlap: number, sure: boolean): RingFa
     });
   const first = on.rings.rings === 0;
   const stands = !first ? '' : on.control.value === null ? ' Are its steps and its rollers entered as they are?' : ` Does ${on.control.value} really stand in the machine?`; // prettier-ignore
-  if (!sure && ringIsDoubtful(circumference, overlap))
+  if (!sure && ringIsDoubtful(circumference * part, overlap))
     throw refused({
       code: 'ring-doubtful',
       message: `${Math.abs(overlap).toFixed(1)} mm is more than a quarter turn. Is it ${overlap > 0 ? 'a gap (the line stopped short)' : 'an overlap'} after all, or another unit?${stands} Nothing was kept.`,
       field: 'ring',
     });
-  if (!sure && first && ringIsFar(circumference, overlap))
+  if (!sure && first && ringIsFar(circumference * part, overlap))
     throw refused({
       code: 'ring-far',
-      message: `${Math.abs(overlap).toFixed(1)} mm of ${circumference.toFixed(1)} is more than any drive is off by.${stands} Nothing was kept.`,
+      message: `${Math.abs(overlap).toFixed(1)} mm of ${(circumference * part).toFixed(1)} is more than any drive is off by.${stands} Nothing was kept.`,
       field: 'ring',
     });
   return {
     driveId: on.drive.id,
     driveName: on.drive.name,
     circumference,
+    // A part of a turn is off by so much of what a whole one would be.
+    overlap: overlap / part,
     correction: correctionInForce(on.drive, on.seat.contactDiameter, number ?? 0, on.control.artScale),
     stepsPerMm: reckonTravel(on.drive, on.seat.contactDiameter).stepsPerMm,
-    readingError: RING_READING / Math.sqrt(3),
+    readingError: RING_READING / Math.sqrt(3) / part,
   };
 };
 

@@ -145,7 +145,10 @@ const tapeSetting = ({ recipe, machine }: BatchInput, on: OnDrive): Result<BurnS
   return ok({ power: Math.min(1, fires), speed: slowest, interval: on.interval.used, passes: 1 });
 };
 
-const middleOf = (r: RoundReckoning): FacePlace => ({ angle: 0, along: (r.artFrom + r.artTo) / 2 });
+const middleOf = (r: RoundReckoning, on: OnDrive): FacePlace => ({
+  angle: on.unrolling.zeroAt,
+  along: (r.artFrom + r.artTo) / 2,
+});
 
 /** Length of the ticks at a ring's ends, mm. */
 const TICK = 4;
@@ -155,7 +158,7 @@ export const ringGcode = (input: BatchInput, r: TurningNeeds): Result<string> =>
   const needed = needDrive(r);
   if (!needed.ok) return needed;
   const { round, on } = needed.value;
-  const place = middleOf(round);
+  const place = middleOf(round, on);
   const x = toTravel({ x: 0, y: 0 }, place, on.unrolling).x;
   const tape = tapeSetting(input, on);
   if (!tape.ok) return tape;
@@ -164,13 +167,11 @@ export const ringGcode = (input: BatchInput, r: TurningNeeds): Result<string> =>
   // The way there is slow too: nobody knows yet how the blank lies.
   moves.push(x - TICK, 0, on.throwing.walkSpeed, 0);
   moves.push(x, 0, setting.speed, setting.power);
-  moves.push(x, on.circumference, setting.speed, setting.power);
-  moves.push(x + TICK, on.circumference, setting.speed, setting.power);
-  return ok(
-    [...chunks(input, on, [moves], 'witness ring, on tape', [`one turn of ${on.circumference.toFixed(2)} mm`])].join(
-      '',
-    ),
-  );
+  const length = on.circumference * on.ring.part;
+  moves.push(x, length, setting.speed, setting.power);
+  moves.push(x + TICK, length, setting.speed, setting.power);
+  const what = on.ring.part === 1 ? 'one turn' : `${(360 * on.ring.part).toFixed(0)} degrees`;
+  return ok([...chunks(input, on, [moves], 'witness ring, on tape', [`${what} of ${length.toFixed(2)} mm`])].join(''));
 };
 
 /** The F on tape, upright on the standing blank if all is as it was said. */
@@ -178,7 +179,7 @@ export const letterGcode = (input: BatchInput, r: TurningNeeds): Result<string> 
   const needed = needDrive(r);
   if (!needed.ok) return needed;
   const { round, on } = needed.value;
-  const place = middleOf(round);
+  const place = middleOf(round, on);
   const tape = tapeSetting(input, on);
   if (!tape.ok) return tape;
   const moves = new Moves();

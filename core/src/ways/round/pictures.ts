@@ -107,7 +107,7 @@ export class PictureLines {
   }
 
   private travelAt(y: Mm): Mm {
-    return this.back.c * y + this.back.e - (this.laid.place.angle * this.u.contactDiameter) / 2;
+    return this.back.c * y + this.back.e - ((this.laid.place.angle - this.u.zeroAt) * this.u.contactDiameter) / 2;
   }
 
   /** Where the dots of the line at travel `y` look; the same for all lines that run along the blank. */

@@ -12,7 +12,9 @@ import {
   diameterAt,
   grownProfile,
   halfAngle,
+  freeFrom,
   handleSweep,
+  inTurn,
   heightStack,
   layDown,
   nearestInterval,
@@ -36,9 +38,16 @@ import {
 import { aimingError, pointerDoubt, type PointerDoubt } from '../../marks';
 import type { Problem } from '../../result';
 import { dimensionQuestions, governingSize, nextPiece, type GoverningSize } from '../../samples';
-import type { Mm } from '../../units';
+import type { Mm, Rad } from '../../units';
 import { fixed, mm, worked } from '../../working';
-import { type BatchInput, placeFaces, type DriveSettings, type OnDrive, type RoundReckoning } from '../../setup';
+import {
+  type BatchInput,
+  placeFaces,
+  type DriveSettings,
+  type OnDrive,
+  type PlacedFace,
+  type RoundReckoning,
+} from '../../setup';
 import { numberError, seamOf } from './seam';
 import { warningsOf } from './warnings';
 
@@ -118,6 +127,26 @@ const standingOf = ({ bed, riser }: DriveSettings['stand'], lift: Mm, { options 
   return options.find((o) => o.name === name) ?? options[0]!;
 };
 
+/** Kept free of a feature at the ends of a part of a ring, rad. */
+const RING_MARGIN = 0.05;
+
+/** The part of a turn that a ring may go whichever way the drive turns: nobody knows that before the F was burned. */
+const ringPart = (zeroAt: Rad, reach: OnDrive['reach']): number => {
+  if (!reach) return 1;
+  const half = Math.min(reach.to - zeroAt, zeroAt - reach.from);
+  return half >= Math.PI - 1e-6 ? 1 : Math.max(0, half - RING_MARGIN) / (2 * Math.PI);
+};
+
+/** Faces as they come to the top without turning through what is in the way. */
+const withinReach = (faces: readonly PlacedFace[], on: OnDrive | null): readonly PlacedFace[] => {
+  if (!on?.reach || on.sweep.radius === 0) return faces;
+  const { from } = on.reach;
+  return faces.map((f) => ({
+    ...f,
+    places: f.places.map((p) => (p.closes ? p : { ...p, angle: inTurn(p.angle, from) })),
+  }));
+};
+
 const layOn = (
   input: BatchInput,
   shape: RoundShape,
@@ -144,6 +173,9 @@ const layOn = (
   const free = { from: settings.overhang, to: roundLength(shape) };
   const set = accelerationIn(input, drive);
   const middle = (from + to) / 2;
+  const sweep = handleSweep(shape, drive, seat, riser, free, { from, to }, nozzleGap);
+  const zeroAt = shape.feature ? (settings.zeroAt ?? 0) : 0;
+  const reach = freeFrom(sweep, zeroAt);
   return {
     problem: null,
     on: {
@@ -159,16 +191,18 @@ const layOn = (
       mustSlow: set > throwing.recommended + 0.5,
       heights,
       standing: standingOf(settings.stand, riser, heights),
-      sweep: handleSweep(shape, drive, seat, riser, free, { from, to }, nozzleGap),
+      sweep,
+      reach,
       unrolling: {
         ...side,
         contactDiameter: seat.contactDiameter,
         rowScaling: settings.rowScaling,
+        zeroAt,
         toFile: pictureToFile(settings.rimFaces, drive.topMoves, settings.letter ?? UPRIGHT),
       },
       interval: intervalOf(input, travel.step),
       circumference,
-      ring: { at: middle, circumference: Math.PI * diameterAt(shape.profile, middle) },
+      ring: { at: middle, circumference: Math.PI * diameterAt(shape.profile, middle), part: ringPart(zeroAt, reach) },
       seam: seamOf(settings.seam, drive, rings, diameter, circumference, number),
       focusFall: focusFallOf(input, taper.bow, drive.kind === 'chuck' ? (settings.runOut ?? 0.2) / 2 : 0),
     },
@@ -190,8 +224,10 @@ export const reckonRound = (input: BatchInput, drawn: RoundShape, now: Date, pie
         }),
       };
   const { shape } = measured;
-  const faces = placeFaces(input, shape, driveOf(input).seam);
-  const zones = faces.length > 0 ? faces.map((f) => f.zone) : input.blank.zones;
+  const settings = driveOf(input);
+  const zeroAt = shape.feature ? (settings.zeroAt ?? 0) : 0;
+  const placed = placeFaces(input, shape, settings.seam, zeroAt);
+  const zones = placed.length > 0 ? placed.map((f) => f.zone) : input.blank.zones;
   const artFrom = Math.max(0, Math.min(roundLength(shape), ...zones.map((z) => z.x - z.width / 2)));
   const artTo = Math.min(roundLength(shape), Math.max(artFrom + 1, ...zones.map((z) => z.x + z.width / 2)));
   // On a drive it is raised until its line is level; lying still its cradle holds it as it is.
@@ -202,13 +238,16 @@ export const reckonRound = (input: BatchInput, drawn: RoundShape, now: Date, pie
       ? layOn(input, shape, { side, diameter: measured.diameter }, input.drive, { from: artFrom, to: artTo })
       : { on: null, problem: null };
   const { on } = laid;
+  const faces = withinReach(placed, on);
   const artDiameter = diameterAt(shape.profile, (artFrom + artTo) / 2);
   const halfAround = Math.max(1, ...faces.map((f) => f.around / 2));
-  const angles = faces.flatMap((f) => (f.choice.wraps ? [0] : f.places.map((p) => Math.abs(p.angle))));
+  const angles = faces.flatMap((f) => (f.choice.wraps ? [0] : f.places.map((p) => Math.abs(p.angle - zeroAt))));
   const far = Math.max(
     1,
     ...faces.flatMap((f) =>
-      f.choice.wraps ? [f.around / 2] : f.places.map((p) => (Math.abs(p.angle) * artDiameter) / 2 + f.around / 2),
+      f.choice.wraps
+        ? [f.around / 2]
+        : f.places.map((p) => (Math.abs(p.angle - zeroAt) * artDiameter) / 2 + f.around / 2),
     ),
   );
   const budget = reckonRoundBudget({

@@ -14,7 +14,7 @@ const runWords = (input: BatchInput, r: BatchReckoning): RunWords => ({
     r.run.openLoad === null
       ? `Lay the ${input.firstApproved ? 'next' : 'first'} piece on, zero it`
       : `Burn piece ${r.onTheBoard[0]?.ordinal ?? ''}`,
-  detail: 'Feature to the crest, rim at its zero. The rest is held until the first is approved.',
+  detail: 'To the crest as it was zeroed, rim at its zero. The rest is held until the first is approved.',
 });
 
 /** The blank laid flat with its art, on a sheet round it. */

@@ -9,7 +9,7 @@ import {
   type OnDrive,
   type RoundReckoning,
 } from '../../setup';
-import { fixed } from '../../working';
+import { degrees, fixed } from '../../working';
 
 const step = (part: Step['part'], id: string, title: string, detail: string, more: Partial<Step> = {}): Step => ({
   id: `drive.${id}`,
@@ -19,6 +19,15 @@ const step = (part: Step['part'], id: string, title: string, detail: string, mor
   detail,
   ...more,
 });
+
+/** What is brought to the crest where zero is set. */
+const zeroWords = (input: BatchInput, { feature }: RoundReckoning['shape']): string => {
+  if (!feature) return '';
+  const at = driveOf(input).zeroAt ?? 0;
+  if (Math.abs(at) < 1e-6) return `, ${feature.kind} up`;
+  const to = Math.abs(at) > Math.PI - 1e-3 ? 'opposite' : `${degrees(Math.abs(at), 0)} ${at > 0 ? 'right' : 'left'} of`;
+  return `, with what lies ${to} the ${feature.kind} up`;
+};
 
 /** Which diameter is typed beside the number, where the machine asks for one. */
 export const diameterWords = ({ diameter }: Pick<ControlNumber, 'diameter'>): string =>
@@ -142,7 +151,7 @@ const laySteps = (input: BatchInput, r: RoundReckoning, on: OnDrive): Step[] => 
     step(
       'do',
       'zero',
-      `Zero at the rim, on the crest${shape.feature ? `, ${shape.feature.kind} up` : ''}`,
+      `Zero at the rim, on the crest${zeroWords(input, shape)}`,
       'Pointer on the edge of the rim at the highest line; set the job’s zero there, on both axes.',
     ),
     step(
@@ -181,8 +190,12 @@ const proofSteps = (input: BatchInput, on: OnDrive): Step[] => [
   step(
     'check',
     'ring',
-    'Burn one ring on masking tape',
-    'Does the line run over its start, or stop short? Measure along the surface between the two ticks.',
+    on.ring.part === 1
+      ? 'Burn one ring on masking tape'
+      : `Burn ${degrees(2 * Math.PI * on.ring.part, 0)} of a ring on masking tape`,
+    on.ring.part === 1
+      ? 'Does the line run over its start, or stop short? Measure along the surface between the two ticks.'
+      : 'More of it would turn the feature into what is in its way. Measure the line along the surface, from tick to tick.',
     {
       takes: { kind: 'ring' },
       done: on.rings.rings > 0,

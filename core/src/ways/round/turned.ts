@@ -72,7 +72,7 @@ const withinOneTurn = (
   u: Unrolling,
 ): { readonly faces: readonly PlacedFace[]; readonly turn: OneTurn | null } => {
   const band = faces.find((f) => f.choice.wraps);
-  const at = (angle: Rad): Vec => apply(u.toFile, { x: (angle * u.contactDiameter) / 2, y: 0 });
+  const at = (angle: Rad): Vec => apply(u.toFile, { x: ((angle - u.zeroAt) * u.contactDiameter) / 2, y: 0 });
   // Axes that a machine has exchanged have no rows along the blank to leave out.
   if (!band || Math.abs(at(Math.PI).y - at(0).y) < 1) return { faces, turn: null };
   const begin = band.places[0]!.angle - Math.PI;

@@ -3,6 +3,9 @@ import { besideFor, diameterAt, inReach, roundLength, usableHalfWidth, type Roun
 import { degrees, fixed, mm } from '../../working';
 import type { BatchInput, Danger, OnDrive, PlacedFace, Remark } from '../../setup';
 
+/** A ring over less of a turn tells too little of the drive. */
+export const LEAST_RING = 0.2;
+
 /** What will not go as it is set up, each with a way on. */
 export const warningsOf = (
   input: BatchInput,
@@ -71,6 +74,7 @@ export const warningsOf = (
             'collision',
           );
   }
+  const word = shape.feature?.kind ?? 'handle';
   if (on) {
     if (on.standing.left < 0) {
       const fits = on.heights.options.find((o) => o.fits);
@@ -85,7 +89,22 @@ export const warningsOf = (
         'focus',
       );
     // Zeroed at the crest it would meet the head at once; anything else it meets on a whole turn only.
-    for (const { at, message } of on.sweep.findings) drive(message, at === 'head' ? 'collision' : 'turn');
+    for (const { at, message } of on.sweep.findings) {
+      const part = on.reach !== null && on.ring.part >= LEAST_RING;
+      drive(message, at === 'head' && !on.reach ? 'collision' : part ? undefined : 'turn');
+    }
+    for (const face of faces)
+      for (const { angle, closes } of face.places)
+        if (
+          on.reach &&
+          on.sweep.radius > 0 &&
+          (closes || angle - face.half < on.reach.from - 1e-9 || angle + face.half > on.reach.to + 1e-9)
+        )
+          // prettier-ignore
+          drive(
+            `From where it is zeroed, ${degrees(on.unrolling.zeroAt, 0)} right of the ${word}, ${face.zone.name} comes to the top only by turning the ${word} through what is in its way. Zero it on the side of the art.`,
+            'collision',
+          );
     if (on.throwing.limit === 0)
       drive('The handle alone turns this blank over: rollers cannot hold it. Use a chuck, or bands.', 'grip');
     if (on.mustSlow)

@@ -125,11 +125,13 @@ export const CupPanel = ({ handle, round }: { handle: BatchHandle; round: RoundS
           <p className="text-[13px]">
             {run.what === 'letter'
               ? 'The tape, rim up.'
-              : run.view.overlap === null || Math.abs(run.view.overlap) < 0.01
-                ? 'By the rule the ring closes.'
-                : run.view.overlap > 0
-                  ? `By the rule the line overlaps its start by ${run.view.overlap.toFixed(2)} mm.`
-                  : `By the rule a gap of ${Math.abs(run.view.overlap).toFixed(2)} mm is left.`}
+              : on.ring.part < 1
+                ? `By the rule the line is ${(on.ring.circumference * on.ring.part + (run.view.overlap ?? 0)).toFixed(2)} mm long.`
+                : run.view.overlap === null || Math.abs(run.view.overlap) < 0.01
+                  ? 'By the rule the ring closes.'
+                  : run.view.overlap > 0
+                    ? `By the rule the line overlaps its start by ${run.view.overlap.toFixed(2)} mm.`
+                    : `By the rule a gap of ${Math.abs(run.view.overlap).toFixed(2)} mm is left.`}
           </p>
         </div>
       )}

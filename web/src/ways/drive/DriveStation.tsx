@@ -74,11 +74,11 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
         }
         below={
           on &&
-          on.drive.kind !== 'chuck' &&
-          round.shape.feature?.kind === 'handle' && (
-            <div className="mt-2 w-64">
+          round.shape.feature && (
+            <div className="mt-2 grid grid-cols-2 items-end gap-x-3 gap-y-2">
               <ChoiceFields handle={handle} way="drive">
-                <Field at="overhang" />
+                <Field at="zeroAt" label={`Zeroed so far right of the ${round.shape.feature.kind}`} />
+                {on.drive.kind !== 'chuck' && round.shape.feature.kind === 'handle' && <Field at="overhang" />}
               </ChoiceFields>
             </div>
           )

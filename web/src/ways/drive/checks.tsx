@@ -1,7 +1,8 @@
 import { FoundFields } from '../fields';
 import { heldIn } from '../held';
 import { useState } from 'react';
-import { api, batchInput } from '@bistre/contract';
+import { z } from 'zod';
+import { api, batchInput, inRange } from '@bistre/contract';
 import {
   accelerationIn,
   afterLetter,
@@ -68,12 +69,16 @@ export const SlowStep = ({ handle, on, large = false }: { handle: BatchHandle; o
   );
 };
 
+/** A part of a ring, measured along the surface from tick to tick. */
+const RING_LINE = z.object({ length: inRange('The line', 1, 5_000, 'mm') });
+
 /** Reading a witness ring: overlap or gap, as often as it is burned. */
 export const RingStep = ({ handle, on, large = false }: { handle: BatchHandle; on: OnDrive; large?: boolean }) => {
   const [doubt, setDoubt] = useState<number | null>(null);
   const [diameter, setDiameter] = useState<number | null>(null);
   const { rings } = handle.batch;
-  const { circumference } = on.ring;
+  const { circumference: whole, part } = on.ring;
+  const circumference = whole * part;
   const take = async (overlap: number, sure = false): Promise<void> => {
     setDoubt(null);
     const far = rings.length === 0 && ringIsFar(circumference, overlap);
@@ -87,7 +92,17 @@ export const RingStep = ({ handle, on, large = false }: { handle: BatchHandle; o
   };
   return (
     <div className={large ? 'mt-5 max-w-2xl text-lg' : ''}>
-      <div className="grid grid-cols-2 gap-3">
+      {part < 1 && (
+        <Measure
+          of={RING_LINE}
+          at="length"
+          list
+          label={`the line of ${circumference.toFixed(1)} mm is long, then Enter`}
+          draft={`ring.${handle.batch.id}.line`}
+          onCommit={(v) => void take(v - circumference)}
+        />
+      )}
+      <div className={part < 1 ? 'hidden' : 'grid grid-cols-2 gap-3'}>
         <Measure
           of={api.takeRing.body}
           at="overlap"

@@ -1,0 +1,145 @@
+import fc from 'fast-check';
+import { hideDrive, runOnDrive } from '../../bench-sim';
+import { batchProgram } from '../../batch';
+import { freeFrom, halfAngle } from '../../drive';
+import { apply, invert } from '../../geometry';
+import { readGcode } from '../../output';
+import type { BatchInput } from '../../setup';
+import { loadedPieces } from '../../test-batch';
+import { inWay } from '../../test-held';
+import { programOf, reckon, stepOf, toldOf } from '../../test-reckon';
+import { EXAMPLES } from '../../test-ways';
+
+// A mug of 84 × 90 with a handle that stands out 40 mm over a head that passes it with 6: it cannot come to the top.
+const rad = (degrees: number): number => (degrees * Math.PI) / 180;
+const deg = (radians: number): number => (radians * 180) / Math.PI;
+const mug = (zeroAt: number | null, faces: readonly number[], part: object = {}): BatchInput => {
+  const from = inWay(EXAMPLES.drive, 'drive', { overhang: 200, zeroAt: zeroAt === null ? null : rad(zeroAt), ...part }, { letter: { quarters: 0, mirrored: false } }); // prettier-ignore
+  const square = [0, 1, 2, 3].map((i) => ({ x: i > 0 && i < 3 ? 20 : 0, y: i > 1 ? 20 : 0 }));
+  const made: BatchInput = {
+    ...from,
+    machine: { ...from.machine, bedLowest: 400 },
+    drive: { ...from.drive!, height: 120, axisAcceleration: 20 },
+    pieces: loadedPieces([1]),
+    blank: {
+      ...from.blank,
+      samples: { ...from.blank.samples, diameter: [84, 84, 84] },
+      shape: { ...from.blank.shape, profile: [{ at: 0, diameter: 84 }, { at: 90, diameter: 84 }], feature: { kind: 'handle', from: 15, to: 75, reach: 40, width: 12, mass: 0.02 } } as never, // prettier-ignore
+      zones: faces.map((a, i) => ({
+        ...from.blank.zones[0]!,
+        id: `z${i}`,
+        x: 45,
+        width: 20,
+        height: 20,
+        margin: 0,
+        angle: rad(a),
+      })),
+    },
+    setup: { ...from.setup, faces: faces.map((_, i) => ({ zoneId: `z${i}`, content: { kind: 'art' as const, name: 'a', contours: [{ closed: true, vertices: square }] }, reads: 'around' as const, repeats: 1, wraps: false })) }, // prettier-ignore
+  };
+  const numberSet = reckon(made).own.round!.on!.control.value;
+  return { ...inWay(made, 'drive', {}, { letter: { quarters: 0, mirrored: false }, numberSet }), pieces: made.pieces };
+};
+const on = (input: BatchInput) => reckon(input).own.round!.on!;
+/** Angles from the handle that come to the top while a file runs, beam on or off, and those that are burned. */
+const anglesOf = (input: BatchInput, file: 'load' | 'walk' | 'ring' = 'load') => {
+  const { unrolling, control } = on(input);
+  const program = readGcode(programOf(input, file), 1000);
+  if (!program.ok) throw new Error(program.problem.message);
+  const { moves } = program.value;
+  const back = invert(unrolling.toFile);
+  const all = Array.from({ length: moves.count }, (_, i) => ({ on: moves.power[i]! > 0, at: deg((2 * apply(back, { x: moves.x[i]!, y: moves.y[i]! / control.artScale }).x) / unrolling.contactDiameter + unrolling.zeroAt) })); // prettier-ignore
+  return { met: all.map((a) => a.at), burned: all.filter((a) => a.on).map((a) => a.at) };
+};
+const code = (input: BatchInput, file: 'load' | 'ring' | 'walk' = 'load'): string => {
+  const made = batchProgram(input, reckon(input), file);
+  return made.ok ? 'out' : (made.problem.reasons ?? [made.problem]).map((p) => p.code).join();
+};
+
+describe('a blank whose handle cannot come to the top', () => {
+  // The head’s foot stands 6 mm over the crest: the handle’s tip, 82 from the axis, is under 48 from acos(48 / 82) = 54.2° on.
+  const half = deg(Math.acos(48 / 82));
+  it('is refused where the handle is zeroed, and burned where the other side is', () => {
+    expect(code(mug(null, [180]))).toContain('collision');
+    expect(code(mug(30, [180]))).toContain('collision');
+    for (const at of [180, -180, 90, -120]) expect([at, code(mug(at, [180]))]).toEqual([at, 'out']);
+    expect(toldOf(mug(180, [180]))).toContain('would hit the head at the top');
+  });
+  it('is turned through nothing on its way: every move, beam on or off, keeps the handle away', () => {
+    for (const [zero, faces] of [
+      [180, [180]],
+      [180, [90, -90]],
+      [90, [180, -100]],
+      [-100, [100, 180]],
+    ] as const) {
+      const { met, burned } = anglesOf(mug(zero, faces));
+      // Where the nozzle is from the handle, a turn on or not.
+      for (const a of met) expect(Math.abs(((((a + 180) % 360) + 360) % 360) - 180)).toBeGreaterThan(half - 1e-6);
+      expect(Math.max(...met) - Math.min(...met)).toBeLessThan(360 - 2 * half);
+      // And every face is burned where it belongs: 20 mm of 84 across are 27.3°.
+      for (const f of faces) expect(burned.some((a) => Math.abs(((((a - f + 180) % 360) + 360) % 360) - 180) < 1)).toBe(true); // prettier-ignore
+    }
+  });
+  it('whose art reaches into it is refused', () => {
+    // 20 mm are ± 13.6°: 60° less that is 46°, where the handle hits.
+    expect(code(mug(180, [60]))).toContain('collision');
+    expect(code(mug(180, [75]))).toBe('out');
+  });
+  it('lands where it is meant on the simulated drive, whichever way the zero lies', () => {
+    for (const zero of [180, 100, -140]) {
+      const input = mug(zero, [150]);
+      const r = reckon(input);
+      const { shape } = r.own.round!;
+      const quiet = { ...hideDrive(3), slip: 0, rollerScale: 1, spread: 0, headFlipped: false, turnFlipped: false, hands: false }; // prettier-ignore
+      const ran = runOnDrive(programOf(input), quiet, input.drive!, shape, { machine: input.machine, panel: { value: on(input).control.value!, acceleration: 5 }, rimFaces: 'right', contactAt: null, lean: halfAngle(shape.profile, 35, 55), piece: 1, zeroAt: rad(zero) }); // prettier-ignore
+      if (!ran.ok) throw new Error(ran.problem.message);
+      const xs = ran.value.strokes.filter((_, i) => i % 2 === 0).map((x) => deg(x / 42));
+      const middle = (Math.min(...xs) + Math.max(...xs)) / 2;
+      expect(Math.abs(((((middle - 150 + 180) % 360) + 360) % 360) - 180)).toBeLessThan(0.3);
+    }
+  });
+  it('has a ring over a part of a turn, whichever way the drive turns it', () => {
+    const { ring, reach, circumference } = on(mug(180, [180]));
+    expect([deg(reach!.from), deg(reach!.to)]).toEqual([expect.closeTo(half, 6), expect.closeTo(360 - half, 6)]);
+    expect(360 * ring.part).toBeCloseTo(180 - half - deg(0.05), 6);
+    const { met } = anglesOf(mug(180, [180]), 'ring');
+    expect(Math.max(...met) - Math.min(...met)).toBeCloseTo(360 * ring.part, 3);
+    expect(ring.part * circumference).toBeLessThan(circumference / 2);
+    expect(code(mug(180, [180]), 'ring')).toBe('out');
+    // From 60° only 5.8° are free on one side.
+    expect(code(mug(60, [180]), 'ring')).toContain('turn');
+    expect(stepOf(mug(180, [180]), 'drive.ring')!.title).toBe('Burn 123° of a ring on masking tape');
+    expect(stepOf(EXAMPLES.drive, 'drive.ring')!.title).toBe('Burn one ring on masking tape');
+  });
+  it('is told where it is zeroed', () => {
+    const title = (zero: number | null) => stepOf(mug(zero, [180]), 'drive.zero')!.title;
+    expect(title(null)).toBe('Zero at the rim, on the crest, handle up');
+    expect(title(180)).toBe('Zero at the rim, on the crest, with what lies opposite the handle up');
+    expect(title(-90)).toBe('Zero at the rim, on the crest, with what lies 90° left of the handle up');
+  });
+});
+
+describe('how far a blank may be turned', () => {
+  it('is the free stretch about its zero, as going round degree by degree shows', () => {
+    const arc = fc.record({ from: fc.integer({ min: 0, max: 359 }), long: fc.integer({ min: 5, max: 100 }) });
+    fc.assert(
+      fc.property(fc.array(arc, { minLength: 1, maxLength: 2 }), fc.integer({ min: -180, max: 180 }), (arcs, zero) => {
+        const blocked = (a: number): boolean => arcs.some((b) => (((a - b.from) % 360) + 360) % 360 < b.long);
+        const free: { from: number; to: number }[] = [];
+        for (let a = 0; a < 360; a += 1) {
+          if (blocked(a)) continue;
+          const last = free.at(-1);
+          if (last && Math.abs(last.to - rad(a)) < 1e-9) last.to = rad(a + 1);
+          else free.push({ from: rad(a), to: rad(a + 1) });
+        }
+        const reach = freeFrom({ free }, rad(zero + 0.5));
+        if (blocked(((zero % 360) + 360) % 360)) return reach === null;
+        let [low, high] = [zero, zero + 1];
+        while (!blocked(low - 1) && zero - low < 360) low -= 1;
+        while (!blocked(high) && high - zero < 360) high += 1;
+        expect([deg(reach!.from), deg(reach!.to)]).toEqual([expect.closeTo(low, 6), expect.closeTo(high, 6)]);
+        return true;
+      }),
+    );
+  });
+});
