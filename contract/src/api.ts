@@ -482,6 +482,7 @@ export const FILES = [
   'proof.pdf',
   'roster.csv',
   'ring.gcode',
+  'turn.gcode',
   'letter.gcode',
   'wrap.svg',
   'template.svg',

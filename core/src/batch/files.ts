@@ -44,6 +44,7 @@ const A_PROGRAM: Readonly<Record<ProgramName, string>> = {
   walk: 'a walk',
   strip: 'a strip',
   ring: 'a witness ring',
+  turn: 'a turn for a pen dot',
   letter: 'an F on tape',
 };
 

@@ -50,6 +50,7 @@ const USE: Readonly<Record<string, Use>> = {
   'wrap.svg': 'burn',
   'walk.gcode': 'walk',
   'ring.gcode': 'ring',
+  'turn.gcode': 'turn',
   'letter.gcode': 'tape',
 };
 const useOf = (file: string): Use => USE[file] ?? (/^(card|square)\./.test(file) ? 'trial' : 'stock');

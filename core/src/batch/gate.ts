@@ -22,6 +22,8 @@ export type Use =
   | 'walk'
   /** Burns a whole turn of line on tape, to find a number. */
   | 'ring'
+  /** Turns the piece once with the beam off, to find a number. */
+  | 'turn'
   /** Burns on tape on the piece, to find which way round it comes. */
   | 'tape'
   /** Makes something else: a board, pins, marks, a gauge. */
@@ -41,6 +43,7 @@ const USES: Readonly<Record<Gated, Use>> = {
   wrap: 'burn',
   walk: 'walk',
   ring: 'ring',
+  turn: 'turn',
   letter: 'tape',
   board: 'stock',
   marks: 'stock',
@@ -61,16 +64,16 @@ const USES: Readonly<Record<Gated, Use>> = {
  */
 export const STOPS: Readonly<Record<Danger, readonly Use[]>> = {
   travel: ['burn', 'walk'],
-  collision: ['burn', 'walk', 'tape', 'ring'],
-  turn: ['ring'],
-  grip: ['burn', 'walk', 'tape', 'ring'],
+  collision: ['burn', 'walk', 'tape', 'ring', 'turn'],
+  turn: ['ring', 'turn'],
+  grip: ['burn', 'walk', 'tape', 'ring', 'turn'],
   zone: ['burn', 'print'],
   focus: ['burn'],
   recipe: ['burn', 'tape', 'ring', 'stock', 'trial'],
   roster: ['burn', 'print'],
   marks: ['burn'],
   number: ['burn'],
-  settings: ['burn', 'walk', 'ring', 'tape', 'stock', 'trial'],
+  settings: ['burn', 'walk', 'ring', 'turn', 'tape', 'stock', 'trial'],
   fixture: ['burn', 'walk'],
   outline: ['burn', 'walk', 'stock'],
 };
@@ -121,6 +124,7 @@ const rosterRemarks = (input: BatchInput, r: BatchReckoning): Remark[] => {
 /** A recipe that was made for another machine, or asks for less than this one's source fires at. */
 const recipeRemarks = (input: BatchInput, r: BatchReckoning, use: Use): Remark[] => {
   const { machine } = input;
+  if (use === 'turn') return [];
   const recipe = use === 'burn' ? r.face.recipe : use === 'stock' || use === 'trial' ? input.stockRecipe : input.recipe;
   if (!recipe) return [];
   const burn = (message: string): Remark => ({ station: 'burn', message, danger: 'recipe' });
@@ -198,7 +202,7 @@ export const fileNeeds = (input: BatchInput, r: BatchReckoning, file: FileKey): 
 const recipeNeeds = (input: BatchInput, r: BatchReckoning, use: Use): readonly Problem[] => {
   if (use === 'stock' || use === 'trial') return input.stockRecipe ? [] : [NO_STOCK_RECIPE.problem];
   if (use === 'burn') return r.face.recipe ? [] : [NO_RECIPE.problem];
-  return use === 'walk' || input.recipe ? [] : [NO_RECIPE.problem];
+  return use === 'walk' || use === 'turn' || input.recipe ? [] : [NO_RECIPE.problem];
 };
 
 /** Marks that were read and place nothing, or are not to be believed as they are; a walk with the beam off may show which. */

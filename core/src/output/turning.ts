@@ -14,6 +14,8 @@ export interface TurningJob {
   /** Fastest surface speed while the beam is off. */
   readonly idleSpeed: MmPerS;
   readonly rapidSpeed: MmPerS;
+  /** Whether it waits at its end, before it goes back, until somebody lets it go on (M0). */
+  readonly waits?: boolean;
 }
 
 const F = 'F'.charCodeAt(0);
@@ -194,7 +196,7 @@ class TurningWriter {
   finish(): void {
     const { out, degrees, y, job } = this;
     const seconds = Math.max(Math.abs(y) / job.idleSpeed, 0.1);
-    for (const line of ['S0', 'M5', 'G94', 'G0X0']) out.line(line);
+    for (const line of ['S0', 'M5', 'G94', ...(job.waits ? ['M0'] : []), 'G0X0']) out.line(line);
     if (Math.abs(y) > 0) {
       if (degrees) out.line('G93');
       this.inTime = degrees;

@@ -11,8 +11,10 @@ import {
   ROUND,
   tapeNeeds,
   turnedGcode,
+  turnGcode,
   turnedNeeds,
   turnedWalk,
+  wholeTurnNeeds,
 } from '../round';
 import type { State, Way } from '../way';
 
@@ -56,6 +58,7 @@ export const drive: Way = {
       ...ROUND.files.programs,
       load: (input, r, { title, pictures, progress }) => turnedGcode(input, r, title, pictures, progress),
       ring: ringGcode,
+      turn: turnGcode,
       letter: letterGcode,
       walk: turnedWalk,
     },
@@ -63,6 +66,7 @@ export const drive: Way = {
       'load.gcode': turnedNeeds,
       'walk.gcode': (input, r) => [...driveNeeds(r), ...outlineNeeds(input)],
       'ring.gcode': tapeNeeds,
+      'turn.gcode': wholeTurnNeeds,
       'letter.gcode': tapeNeeds,
     },
   },

@@ -30,8 +30,10 @@ const chunks = (
   blocks: Iterable<Moves | FilledRow>,
   title: string,
   notes: readonly string[],
+  waits = false,
 ): Generator<string> =>
   turningChunks(blocks, {
+    waits,
     title,
     notes: [
       `machine ${input.machine.name}, drive ${on.drive.name}`,
@@ -174,6 +176,36 @@ export const ringGcode = (input: BatchInput, r: TurningNeeds): Result<string> =>
   return ok([...chunks(input, on, [moves], 'witness ring, on tape', [`${what} of ${length.toFixed(2)} mm`])].join(''));
 };
 
+/** Nothing in a file may switch the beam on, not even at power nought. */
+const beamOff = (text: string): string => text.replace(/^M[34] S0\n/m, '');
+
+/**
+ * One slow turn with the beam off, which waits at its end: a pen dot drawn under the pointer before it must be back under
+ * it, or shows by how much the drive turns too far or too little.
+ */
+export const turnGcode = (input: BatchInput, r: TurningNeeds): Result<string> => {
+  const needed = needDrive(r);
+  if (!needed.ok) return needed;
+  const { round, on } = needed.value;
+  const { x } = toTravel({ x: 0, y: 0 }, middleOf(round, on), on.unrolling);
+  const moves = new Moves();
+  moves.push(x, 0, on.throwing.walkSpeed, 0);
+  moves.push(x, on.circumference, on.throwing.walkSpeed, 0);
+  const notes = [`one turn of ${on.circumference.toFixed(2)} mm, beam off; look at the dot while it waits`];
+  return ok(beamOff([...chunks(input, on, [moves], 'one slow turn for a pen dot', notes, true)].join('')));
+};
+
+/** What a whole turn waits for: a drive, and nothing in its way. */
+export const wholeTurnNeeds = (_: BatchInput, r: TurningNeeds): (Problem | null)[] => {
+  const needed = needDrive(r);
+  if (!needed.ok) return [needed.problem];
+  return [
+    needed.value.on.ring.part < 1
+      ? { code: 'turn', message: 'The feature lets it turn a part of the way only: burn that part of a ring instead.', field: 'drive' } // prettier-ignore
+      : null,
+  ];
+};
+
 /** The F on tape, upright on the standing blank if all is as it was said. */
 export const letterGcode = (input: BatchInput, r: TurningNeeds): Result<string> => {
   const needed = needDrive(r);
@@ -211,8 +243,7 @@ export const turnedWalk = (input: BatchInput, r: TurningNeeds): Result<string> =
   const moves = new Moves();
   for (const p of [...hull, hull[0]!]) moves.push(p.x, p.y, on.throwing.walkSpeed, 0);
   const text = [...chunks(input, on, [moves], 'walk of the true outline, beam off', [])].join('');
-  // Nothing in this file may switch the beam on, not even at power nought.
-  return ok(text.replace(/^M[34] S0\n/m, ''));
+  return ok(beamOff(text));
 };
 
 type OnItsSide = readonly { readonly angle: Rad; readonly along: Mm }[];

@@ -194,7 +194,7 @@ const proofSteps = (input: BatchInput, on: OnDrive): Step[] => [
       ? 'Burn one ring on masking tape'
       : `Burn ${degrees(2 * Math.PI * on.ring.part, 0)} of a ring on masking tape`,
     on.ring.part === 1
-      ? 'Does the line run over its start, or stop short? Measure along the surface between the two ticks.'
+      ? 'Does the line run over its start, or stop short? Measure along the surface between the two ticks. Or draw a pen dot under the pointer and let it turn once with the beam off: the dot must be back under it.'
       : 'More of it would turn the feature into what is in its way. Measure the line along the surface, from tick to tick.',
     {
       takes: { kind: 'ring' },

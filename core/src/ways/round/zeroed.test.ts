@@ -119,6 +119,36 @@ describe('a blank whose handle cannot come to the top', () => {
   });
 });
 
+describe('a turn for a pen dot', () => {
+  it('goes once round slowly with the beam off, waits there, and goes back', () => {
+    const text = programOf(EXAMPLES.drive, 'turn');
+    expect(text).not.toMatch(/^M[34]/m);
+    const lines = text.split('\n');
+    const program = readGcode(text, 1000);
+    if (!program.ok) throw new Error(program.problem.message);
+    const { moves } = program.value;
+    expect(Array.from(moves.power.slice(0, moves.count)).every((p) => p === 0)).toBe(true);
+    // π × 92 where the rollers bear.
+    const ys = Array.from(moves.y.slice(0, moves.count));
+    expect(Math.max(...ys.map(Math.abs))).toBeCloseTo(Math.PI * 92, 2);
+    expect(ys.at(-1)).toBeCloseTo(0, 9);
+    // It waits at the far end: the turn before it, the way back after it.
+    const wait = lines.indexOf('M0');
+    expect(wait).toBeGreaterThan(0);
+    expect(lines.slice(0, wait).some((l) => /Y2\d\d/.test(l))).toBe(true);
+    expect(lines.slice(wait).some((l) => /Y0/.test(l))).toBe(true);
+    // 20 mm/s and no faster on the way.
+    const feeds = [
+      ...lines
+        .slice(0, wait)
+        .join('\n')
+        .matchAll(/F([\d.]+)/g),
+    ].map((m) => Number(m[1]) / 60);
+    expect(Math.max(...feeds)).toBeLessThanOrEqual(20);
+    expect(batchProgram(mug(180, [180]), reckon(mug(180, [180])), 'turn')).toMatchObject({ ok: false, problem: { code: 'turn' } }); // prettier-ignore
+  });
+});
+
 describe('how far a blank may be turned', () => {
   it('is the free stretch about its zero, as going round degree by degree shows', () => {
     const arc = fc.record({ from: fc.integer({ min: 0, max: 359 }), long: fc.integer({ min: 5, max: 100 }) });

@@ -223,6 +223,7 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
               batchId={batch.id}
               files={[
                 ['ring.gcode', 'Ring'],
+                ['turn.gcode', 'Turn for a pen dot'],
                 ['letter.gcode', 'F'],
                 ['walk.gcode', 'Walk'],
                 ['wrap.svg', 'Wrap, SVG'],

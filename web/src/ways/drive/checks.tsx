@@ -120,6 +120,11 @@ export const RingStep = ({ handle, on, large = false }: { handle: BatchHandle; o
           onCommit={(v) => void take(-v)}
         />
       </div>
+      {part === 1 && (
+        <p className="mt-1 text-[13px] text-soft">
+          By a pen dot: while the turn waits, the dot past the pointer is an overlap, short of it a gap.
+        </p>
+      )}
       {on.drive.kind !== 'chuck' && (
         <div className="mt-2 w-1/2 pr-1.5">
           <Measure

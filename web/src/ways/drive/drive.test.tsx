@@ -141,6 +141,22 @@ describe('the ring', () => {
     expect(calls(page)).toEqual([['rings', { body: { overlap: 13, sure: true } }]]);
   });
 
+  it('of a mug whose handle lets it turn a part of the way is measured along its line', async () => {
+    const page = await show((i) => {
+      const shape = { ...i.blank.shape, profile: [{ at: 0, diameter: 84 }, { at: 90, diameter: 84 }], feature: { kind: 'handle', from: 15, to: 75, reach: 40, width: 12, mass: 0.02 } } as never; // prettier-ignore
+      const mug = { ...i, machine: { ...i.machine, bedLowest: 400 }, drive: { ...i.drive!, height: 120 }, blank: { ...i.blank, shape } }; // prettier-ignore
+      return inWay(mug, 'drive', { overhang: 200, zeroAt: Math.PI });
+    });
+    // Opposite the handle 180° − acos(48 / 82) are free on either side, less 0.05: 122.9° of 263.9 mm.
+    const line = Math.PI * 84 * ((Math.PI - Math.acos(48 / 82) - 0.05) / (2 * Math.PI));
+    expect(screen.queryByText(/^By a pen dot/)).toBeNull();
+    take(`the line of ${line.toFixed(1)} mm is long, then Enter`, '91');
+    const sent = (calls(page)[0]![1] as { body: { overlap: number } }).body.overlap;
+    expect(sent).toBeCloseTo(91 - line, 9);
+    await enter(screen.getByLabelText('Zeroed so far right of the handle'), '90');
+    expect((page.batch().setup.held.choice as { zeroAt: number }).zeroAt).toBeCloseTo(Math.PI / 2, 9);
+  });
+
   it('goes with the diameter of the piece that carries it', async () => {
     const page = await show();
     await enter(screen.getByLabelText(/Diameter of this very piece/), '92,4');
