@@ -122,13 +122,22 @@ describe('the budget line', () => {
       ])
         expect(row).toContain(words);
     });
-    expect(dialog.textContent).not.toContain('Rests on assumptions');
+    expect(dialog.textContent).toContain('Rests on assumptions: walls as they are cut, the machine’s own axes.');
   });
 
   it('names what it rests on that nobody measured', async () => {
-    render(<BudgetLine budget={reckoned(testBatch({ machine: { ...testMachine, pointerOffset: null } }))} />);
-    await userEvent.setup().click(screen.getByText('open ▴'));
-    expect((await screen.findByRole('dialog')).textContent).toContain('Rests on assumptions: pointer offset.');
+    // Kerf and axes were measured.
+    const square = { side: 580, along: 580, across: 580, rising: 820.2, falling: 820.2, rule: 0.25, measuredAt: '2026-11-20T08:00:00.000Z' }; // prettier-ignore
+    const machine = { ...testMachine, kerfMeasuredAt: square.measuredAt, square };
+    const told = async (pointerOffset: typeof machine.pointerOffset): Promise<string> => {
+      const page = render(<BudgetLine budget={reckoned(testBatch({ machine: { ...machine, pointerOffset } }))} />);
+      await userEvent.setup().click(screen.getByText('open ▴'));
+      const text = (await screen.findByRole('dialog')).textContent;
+      page.unmount();
+      return text;
+    };
+    expect(await told(null)).toContain('Rests on assumptions: pointer offset.');
+    expect(await told(testMachine.pointerOffset)).not.toContain('Rests on assumptions');
   });
 });
 
