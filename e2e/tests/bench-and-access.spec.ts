@@ -143,5 +143,15 @@ test('a roster with a broken quote is refused by row, and a good one is kept', a
   await expect(box).toHaveValue('name,no\n"ANNA,1');
   await box.fill(`name,no\n${Array.from({ length: 12 }, (_, i) => `BERTH ${i + 1},${i + 1}`).join('\n')}`);
   await page.getByRole('button', { name: /Use these 12 rows/ }).click();
-  await expect(page.getByLabel('column')).toHaveText(/name/);
+  await expect(page.getByLabel('Column', { exact: true })).toHaveText(/name/);
+
+  // One of them is put right where it stands, and is so after a reload.
+  await page.getByRole('button', { name: 'put names right' }).click();
+  await page.getByLabel('name of piece 3').fill('BERTH THREE');
+  await page.getByRole('button', { name: 'Keep it so' }).click();
+  await expect(page.getByRole('dialog')).toBeHidden();
+  await page.reload();
+  await page.getByRole('button', { name: 'put names right' }).click();
+  await expect(page.getByLabel('name of piece 3')).toHaveValue('BERTH THREE');
+  await expect(page.getByLabel('name of piece 4')).toHaveValue('BERTH 4');
 });
