@@ -1,4 +1,5 @@
 export * from './blanks';
+export * from './seen';
 export * from './camera';
 export * from './grey';
 export * from './marks';

@@ -19,7 +19,8 @@ import {
   type PhotoPair,
 } from './camera';
 import { calibrate, fieldMarks, findRound } from './marks';
-import { matchBlank, overlaps, readingOrder, seenShapes, type FoundBlank } from './blanks';
+import { matchBlank, overlaps, readingOrder, type FoundBlank } from './blanks';
+import { seenShapes } from './seen';
 import { rectify } from './rectify';
 import type { GreyPicture } from './grey';
 
