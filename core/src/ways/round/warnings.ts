@@ -70,7 +70,7 @@ export const warningsOf = (
       for (const place of face.places)
         if (!inReach(on.sweep, ((place.angle % (2 * Math.PI)) + 2 * Math.PI) % (2 * Math.PI), around / diameter))
           drive(
-            `${zone.name} at ${degrees(place.angle, 0)} cannot come to the top: the ${shape.feature?.kind ?? 'handle'} is in the way.`,
+            `${zone.name} at ${degrees(Math.atan2(Math.sin(place.angle), Math.cos(place.angle)), 0)} cannot come to the top: the ${shape.feature?.kind ?? 'handle'} is in the way.`,
             'collision',
           );
   }
@@ -91,7 +91,9 @@ export const warningsOf = (
     // Zeroed at the crest it would meet the head at once; anything else it meets on a whole turn only.
     for (const { at, message } of on.sweep.findings) {
       const part = on.reach !== null && on.ring.part >= LEAST_RING;
-      drive(message, at === 'head' && !on.reach ? 'collision' : part ? undefined : 'turn');
+      // Zeroed aside from it, only how far the art keeps away is left to say.
+      const words = at === 'head' && on.reach ? message.replace(/, and it cannot be zeroed.*$/, '.') : message;
+      drive(words, at === 'head' && !on.reach ? 'collision' : part ? undefined : 'turn');
     }
     for (const face of faces)
       for (const { angle, closes } of face.places)

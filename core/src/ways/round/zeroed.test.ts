@@ -63,7 +63,8 @@ describe('a blank whose handle cannot come to the top', () => {
     expect(code(mug(null, [180]))).toContain('collision');
     expect(code(mug(30, [180]))).toContain('collision');
     for (const at of [180, -180, 90, -120]) expect([at, code(mug(at, [180]))]).toEqual([at, 'out']);
-    expect(toldOf(mug(180, [180]))).toContain('would hit the head at the top');
+    expect(toldOf(mug(180, [180]))).toMatch(/would hit the head at the top: art keeps 54° away from it\.$/m);
+    expect(toldOf(mug(0, [180]))).toContain('it cannot be zeroed there. Zero it on the side opposite');
   });
   it('is turned through nothing on its way: every move, beam on or off, keeps the handle away', () => {
     for (const [zero, faces] of [

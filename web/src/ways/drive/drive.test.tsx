@@ -153,6 +153,10 @@ describe('the ring', () => {
     take(`the line of ${line.toFixed(1)} mm is long, then Enter`, '91');
     const sent = (calls(page)[0]![1] as { body: { overlap: number } }).body.overlap;
     expect(sent).toBeCloseTo(91 - line, 9);
+    // The handle hangs down in the drawing, half a turn from the crest.
+    const drawing = screen.getByRole('img', { name: 'Rollers with the blank on it, end view and side view' });
+    expect(drawing.querySelector('g[transform^="rotate(-180 0 "]')).toBeTruthy();
+    expect(page.container.textContent).toContain('Copper: the handle, 180° from the crest.');
     await enter(screen.getByLabelText('Zeroed so far right of the handle'), '90');
     expect((page.batch().setup.held.choice as { zeroAt: number }).zeroAt).toBeCloseTo(Math.PI / 2, 9);
   });

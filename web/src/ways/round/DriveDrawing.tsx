@@ -32,18 +32,23 @@ const Nozzle = ({ x, y, gap, k }: { x: number; y: number; gap: number; k: number
   </g>
 );
 
-/** The blank end-on between its rollers: contacts, crest, head and what a handle sweeps. */
+/**
+ * The blank end-on between its rollers: contacts, crest, head and what a handle sweeps.
+ * @param turned how far its feature lies from the crest, counter-clockwise, degrees
+ */
 const EndView = ({
   shape,
   on,
   stand,
   gap,
+  turned,
   k,
 }: {
   shape: RoundShape;
   on: OnDrive;
   stand: number;
   gap: number;
+  turned: number;
   k: number;
 }) => {
   const { seat, drive } = on;
@@ -134,14 +139,16 @@ const EndView = ({
         className="fill-none stroke-rim"
         {...thin}
       />
-      {shape.feature && shape.feature.reach > 0 && (
-        <path
-          d={`M-5 ${axis + r}v${shape.feature.reach}h10v${-shape.feature.reach}`}
-          className="fill-hairline stroke-ink"
-          {...thin}
-        />
-      )}
-      {shape.feature && shape.feature.reach === 0 && <circle cx={0} cy={axis + r} r={2.4} className="fill-copper" />}
+      <g transform={`rotate(${turned} 0 ${axis})`}>
+        {shape.feature && shape.feature.reach > 0 && (
+          <path
+            d={`M-5 ${axis + r}v${shape.feature.reach}h10v${-shape.feature.reach}`}
+            className="fill-hairline stroke-ink"
+            {...thin}
+          />
+        )}
+        {shape.feature && shape.feature.reach === 0 && <circle cx={0} cy={axis + r} r={2.4} className="fill-copper" />}
+      </g>
       {drive.kind !== 'chuck' &&
         [-1, 1].map((s) => (
           <circle
@@ -184,6 +191,10 @@ const SideView = ({
   const low = drive.height + stand;
   const contactX = rimX + side * seat.contactAt;
   const tilt = (taper.raise === 'rim' ? 1 : -1) * side * ((taper.tilt * 180) / Math.PI);
+  // How high the handle’s foot and tip stand over the axis, as it is turned.
+  const up = Math.cos(on.unrolling.zeroAt);
+  const foot = shape.feature ? (up * diameterAt(shape.profile, shape.feature.from)) / 2 : 0;
+  const tip = foot + up * (shape.feature?.reach ?? 0);
   const artX = rimX + (side * (round.artFrom + round.artTo)) / 2;
   const artR = diameterAt(shape.profile, (round.artFrom + round.artTo) / 2) / 2;
   const motorX = (drive.motorSide === 'left' ? -1 : 1) * (length / 2 + 34);
@@ -279,9 +290,9 @@ const SideView = ({
         {shape.feature && shape.feature.reach > 0 && (
           <rect
             x={rimX + Math.min(side * shape.feature.from, side * shape.feature.to)}
-            y={axis + diameterAt(shape.profile, shape.feature.from) / 2}
+            y={axis + Math.min(foot, tip)}
             width={Math.abs(shape.feature.to - shape.feature.from)}
-            height={shape.feature.reach}
+            height={Math.abs(tip - foot)}
             className="fill-none stroke-ink"
             {...thin}
           />
@@ -332,6 +343,8 @@ export const DriveDrawing = ({
   const up = (mm: number): number => ground - mm * k;
   const crest = on.heights.crest + stand;
   const side = rimFaces === 'left' ? 1 : -1;
+  // Seen from the rim angles go counter-clockwise, so what is zeroed to the right of the feature leaves it to the left.
+  const zeroed = Math.round((on.unrolling.zeroAt * 180) / Math.PI);
   const rimX = sideX - (side * roundLength(shape) * k) / 2;
   return (
     <Drawing
@@ -340,7 +353,10 @@ export const DriveDrawing = ({
       caption={
         <>
           Left: end-on, operator’s side at the left. Right: from the operator’s side, rim to the {rimFaces}. Red dots
-          and line: where it is turned.{shape.feature ? ` Copper: the ${shape.feature.kind}, at the crest.` : ''}
+          and line: where it is turned.
+          {shape.feature
+            ? ` Copper: the ${shape.feature.kind}, ${zeroed === 0 ? 'at the crest' : `${Math.abs(zeroed).toFixed(0)}° from the crest`}.`
+            : ''}
         </>
       }
     >
@@ -352,7 +368,7 @@ export const DriveDrawing = ({
       <line x1={14} x2={size.width - 14} y1={ground} y2={ground} className="stroke-ink" strokeWidth={2} />
       {label(size.width - 18, ground + 16, on.standing.name.startsWith('bed') ? 'floor of the machine' : 'bed', 'end')}
       <g transform={`translate(${endX} ${ground}) scale(${k} ${-k})`}>
-        <EndView shape={shape} on={on} stand={stand} gap={gap} k={k} />
+        <EndView shape={shape} on={on} stand={stand} gap={gap} turned={side * zeroed} k={k} />
       </g>
       <g transform={`translate(${sideX} ${ground}) scale(${k} ${-k})`}>
         <SideView round={round} on={on} stand={stand} gap={gap} rimFaces={rimFaces} k={k} />
