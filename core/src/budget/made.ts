@@ -1,5 +1,6 @@
-import { seatSpread, seatWorst, type Made } from '../holding';
+import type { Made } from '../holding';
 import { fixed } from '../working';
+import { atPoints } from './at-points';
 import { fromUniform } from './combine';
 import type { AxesInput, BudgetInput, LaidInput } from './input';
 import { sourceOf, type SourcePart } from './source';
@@ -37,29 +38,26 @@ const wallsSource = ({ made, lies }: MadeInput): SourcePart => {
 };
 
 /** Contacts and lines that were made elsewhere than drawn. */
-const pointsSource = ({ made, art }: MadeInput, { seat }: LaidInput): SourcePart => {
-  const all = (by: number): number[] => seat.points.map(() => by);
-  return sourceOf(
+const pointsSource = ({ made, art }: MadeInput, { seat }: LaidInput): SourcePart =>
+  sourceOf(
     {
       id: 'cut',
       name: 'contacts and lines as they are made',
-      u: seatSpread(seat, all(fromUniform(made.place)), art),
-      worst: seatWorst(seat, all(made.place), art),
+      ...atPoints(seat, art, made.place),
       origin: 'profile',
       halve: halveCut({ ...made, kerfMeasured: true }),
     },
     ['response of the seat × return / √3, at the art’s worst corner', `± ${fixed(made.place, 3)}`, 'geometry'],
   );
-};
 
-const seatingSource = ({ made: { seating }, art }: MadeInput, laid: LaidInput | null | undefined): SourcePart => {
-  const at = (by: number): number[] => laid?.seat.points.map((p) => (p.by === 'contact' ? by : 0)) ?? [];
-  return sourceOf(
+const seatingSource = ({ made: { seating }, art }: MadeInput, laid: LaidInput | null | undefined): SourcePart =>
+  sourceOf(
     {
       id: 'seating',
       name: 'pushed home',
-      u: laid ? seatSpread(laid.seat, at(fromUniform(seating)), art) : Math.SQRT2 * fromUniform(seating),
-      worst: laid ? seatWorst(laid.seat, at(seating), art) : Math.SQRT2 * seating,
+      ...(laid
+        ? atPoints(laid.seat, art, seating, 'contact')
+        : { u: Math.SQRT2 * fromUniform(seating), worst: Math.SQRT2 * seating }),
       origin: 'assumed',
       halve: 'Brush the stops clean, and press each piece home with the same light push.',
     },
@@ -69,16 +67,13 @@ const seatingSource = ({ made: { seating }, art }: MadeInput, laid: LaidInput | 
       'assumed',
     ],
   );
-};
 
-const lineSource = ({ made: { line }, art }: MadeInput, { seat }: LaidInput): SourcePart => {
-  const at = (by: number): number[] => seat.points.map((p) => (p.by === 'line' ? by : 0));
-  return sourceOf(
+const lineSource = ({ made: { line }, art }: MadeInput, { seat }: LaidInput): SourcePart =>
+  sourceOf(
     {
       id: 'line',
       name: 'width of a drawn line',
-      u: seatSpread(seat, at(fromUniform(line)), art),
-      worst: seatWorst(seat, at(line), art),
+      ...atPoints(seat, art, line, 'line'),
       origin: 'profile',
       halve: 'Draw the lines finer: less power, the focus on the board.',
     },
@@ -88,7 +83,6 @@ const lineSource = ({ made: { line }, art }: MadeInput, { seat }: LaidInput): So
       'geometry',
     ],
   );
-};
 
 /** What comes of how truly a fixture is made, and of how pieces are pushed home in it. */
 export const madeSources = (input: MadeInput): SourcePart[] => {

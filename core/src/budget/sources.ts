@@ -4,7 +4,8 @@ import { degrees, fixed } from '../working';
 import { sourceOf, type SourcePart } from './source';
 import { fromUniform } from './combine';
 import { nextPiece } from '../samples';
-import { edgeGrowth, moveSquare, seatSpread, seatWorst } from '../holding';
+import { edgeGrowth, moveSquare } from '../holding';
+import { atPoints } from './at-points';
 import type { BudgetInput, LaidInput } from './input';
 import { axesSource, madeSources } from './made';
 
@@ -52,14 +53,12 @@ export const laidSize = (input: BudgetInput, { seat }: LaidInput): Mm => {
   return Math.hypot(moved(along), moved(across));
 };
 
-const eyeSource = ({ art }: BudgetInput, { seat, eye }: LaidInput): SourcePart => {
-  const at = (line: Mm): Mm[] => seat.points.map((p) => (p.by === 'line' ? line : 0));
-  return sourceOf(
+const eyeSource = ({ art }: BudgetInput, { seat, eye }: LaidInput): SourcePart =>
+  sourceOf(
     {
       id: 'eye',
       name: 'laid to its lines by eye',
-      u: seatSpread(seat, at(fromUniform(eye)), art),
-      worst: seatWorst(seat, at(eye), art),
+      ...atPoints(seat, art, eye, 'line'),
       origin: 'assumed',
       halve: 'Use a loupe at the lines, or put a third peg where the line is.',
     },
@@ -69,16 +68,13 @@ const eyeSource = ({ art }: BudgetInput, { seat, eye }: LaidInput): SourcePart =
       'common practice',
     ],
   );
-};
 
-const cardSource = ({ art }: BudgetInput, { seat, outline: { error, measured } }: LaidInput): SourcePart => {
-  const all = (by: Mm): Mm[] => seat.points.map(() => by);
-  return sourceOf(
+const cardSource = ({ art }: BudgetInput, { seat, outline: { error, measured } }: LaidInput): SourcePart =>
+  sourceOf(
     {
       id: 'card',
       name: 'outline against the blank',
-      u: seatSpread(seat, all(fromUniform(error)), art),
-      worst: seatWorst(seat, all(error), art),
+      ...atPoints(seat, art, error),
       origin: measured ? 'measured' : 'assumed',
       halve: measured
         ? 'Scan the blank again with twice the dots to the inch.'
@@ -90,7 +86,6 @@ const cardSource = ({ art }: BudgetInput, { seat, outline: { error, measured } }
       measured ? 'measured on the trial in card' : 'assumed',
     ],
   );
-};
 
 /** Farthest from zero a turn of the frame shows most: over all pieces, root mean square. */
 const stopsSource = ({ art, slots }: BudgetInput, returns: NonNullable<LaidInput['returns']>): SourcePart => {

@@ -122,12 +122,12 @@ const PLACES: Readonly<Record<Control['kind'], { where: string; unit: string }>>
  * for instance, stretches the art by their ratio.
  */
 const typedDiameter = (drive: Drive, travel: Travel): ControlNumber['diameter'] => {
-  const contact = Number((travel.stepsPerBlankTurn / (travel.stepsPerMm * Math.PI)).toFixed(2));
-  if (drive.control.kind === 'steps-per-blank-turn' || (drive.control.kind === 'steps-per-turn' && drive.kind === 'chuck')) // prettier-ignore
-    return { value: contact, words: drive.kind === 'chuck' ? 'the blank’s, where art is true' : 'the blank’s, where it bears on the drive' }; // prettier-ignore
-  return drive.control.kind === 'steps-per-turn' && drive.kind !== 'chuck'
-    ? { value: drive.rollerDiameter, words: 'the roller’s own' }
-    : null;
+  const { kind } = drive.control;
+  if (kind !== 'steps-per-turn' && kind !== 'steps-per-blank-turn') return null;
+  if (kind === 'steps-per-turn' && drive.kind !== 'chuck')
+    return { value: drive.rollerDiameter, words: 'the roller’s own' };
+  const contact = travel.stepsPerBlankTurn / (travel.stepsPerMm * Math.PI);
+  return { value: Number(contact.toFixed(2)), words: drive.kind === 'chuck' ? 'the blank’s, where art is true' : 'the blank’s, where it bears on the drive' }; // prettier-ignore
 };
 
 /** The number that this machine's control chain asks for, and where it is typed. */

@@ -2,6 +2,7 @@ import { effectiveDof, fromUniform, seeded, studentScale } from '../budget';
 import { boxCorners, type Box } from '../geometry';
 import { AXIS_95, studentQuantile } from '../samples';
 import type { Mm, Rad } from '../units';
+import { fixed, mm, worked, type WorkedLine } from '../working';
 
 /** What makes a piece miss its place on a fed strip. */
 export interface FeedErrors {
@@ -149,6 +150,16 @@ export const feedStep = (fed: Mm, errors: FeedErrors): Mm => {
   const radius = planeRadius(Math.sqrt(feed + back), Math.sqrt(drift + back), 0.95);
   return (radius * studentQuantile(0.975, dof)) / AXIS_95;
 };
+
+/** How the step of `feedStep` comes about. */
+export const feedStepWorking = (fed: Mm, errors: FeedErrors): WorkedLine =>
+  worked(
+    'where windows meet, 95 %',
+    'along √((u(factor) × fed)² + repeat² + 2 return²/3), across √((u(γ) × fed)² + 2 return²/3): radius of 95 of 100',
+    `fed ${fixed(fed, 0)}, u(factor) ${fixed(errors.factor, 6)}, repeat ${fixed(errors.repeat, 3)}, u(γ) ${fixed(1000 * errors.guide, 3)} mm a metre, return ± ${fixed(errors.back, 3)}`,
+    `± ${mm(feedStep(fed, errors))}`,
+    'statistics',
+  );
 
 /** The errors with one of them made larger or smaller. */
 export const scaleFeedErrors = (e: FeedErrors, id: string | null, factor: number): FeedErrors => ({

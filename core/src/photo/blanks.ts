@@ -280,7 +280,7 @@ export const matchBlank = (
     return {
       ...found,
       verdict: 'ask',
-      why: `a shadow seems to lie beside it, ${shadow.toFixed(1)} mm long: light it from all sides, or lay it on a darker sheet`,
+      why: `a shadow seems to lie beside it, ${shadow.toFixed(1)} mm long: light it from all sides, or lay it on a sheet darker than it is`,
     };
   if (miss > SAME) return { ...found, verdict: 'ask', why: `its outline is off by ${miss.toFixed(1)} mm` };
   if (alike.length > 1 && wanted.holes.length > 0 && !told)

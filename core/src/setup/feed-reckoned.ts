@@ -42,6 +42,7 @@ export interface FeedReckoning {
   readonly aimEvery: number;
   /** How far the windows of a long piece may miss each other where they meet, 95 %, mm; null for everything else. */
   readonly step: Mm | null;
+  readonly stepWorking: readonly WorkedLine[];
   readonly proposed: number | null;
   /** Marks of the current stop that are not read yet. */
   readonly unread: readonly number[];

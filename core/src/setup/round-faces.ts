@@ -50,8 +50,8 @@ export interface PlacedFace {
 const TURN = 2 * Math.PI;
 /** Angles are taken the short way from where it is zeroed, so that as little as possible is turned before art begins. */
 const shortWay = (angle: Rad, zeroAt: Rad): Rad => {
-  const a = (((angle - zeroAt) % TURN) + TURN) % TURN;
-  return zeroAt + (a > Math.PI + 1e-12 ? a - TURN : a);
+  const onward = inTurn(angle, zeroAt);
+  return onward > zeroAt + Math.PI + 1e-12 ? onward - TURN : onward;
 };
 
 /** A picture in a room: whole and undistorted, or as wide as the wrap with its height kept where that fits. */

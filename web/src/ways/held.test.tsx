@@ -217,8 +217,13 @@ describe('what is fixed beside the work', () => {
     await press('use the simulated bench', within(keep.parentElement!));
     await press('Measure the simulated square');
     await waitFor(() => expect(keep.disabled).toBe(false));
+    // What could not be kept stays where it was typed.
+    server.plan.push({ status: 422, code: 'limits', message: 'Not so.' });
     fireEvent.click(keep);
     await waitFor(() => expect(server.writes.filter((w) => w.body['profile'])).toHaveLength(1));
+    await waitFor(() => expect(screen.getByLabelText<HTMLInputElement>('Along x').value).toBe('580.5'));
+    fireEvent.click(keep);
+    await waitFor(() => expect(server.writes.filter((w) => w.body['profile'])).toHaveLength(2));
     const { square } = server.writes.at(-1)!.body['profile'] as { square: object };
     expect(square).toMatchObject({ side: 580, along: 580.5, across: 579.5, rising: 820.5, falling: 820, rule: 0.25 });
     sessionStorage.clear();

@@ -292,9 +292,10 @@ describe('one long piece through a feeder', () => {
     const across = Math.sqrt((guide.uncertainty * gone) ** 2 + back);
     expect(feed.steps[1]).toBeCloseTo(planeRadius(along, across, 0.95), 6);
     expect(feed.step).toBe(Math.max(...feed.steps.slice(1).map((s) => s!)));
+    expect(feed.feed!.stepWorking.map((w) => w.result)).toEqual([`± ${feed.step!.toFixed(2)} mm`]);
     const marks = by(1);
     expect(marks.steps.slice(1).every((s) => s !== null && s < feed.steps[1]!)).toBe(true);
-    expect(reckon(exact).own.feed!.step).toBeNull();
+    expect([reckon(exact).own.feed!.step, reckon(exact).own.feed!.stepWorking, marks.feed!.stepWorking]).toEqual([null, [], []]); // prettier-ignore
   });
   it('is taken, fed on and burned stop by stop', () => {
     const on = { ...work('x'), pieces: loadedPieces([1]) };

@@ -1,7 +1,7 @@
 import { AXIS_95 } from '../../samples';
 import { compose, rigid, translation, type Box, type Vec } from '../../geometry';
 import { bareBed, fixtureBasis, panelCut, reckonHeights, type Board } from '../../holding';
-import { freePatch, stripToBed, type FeedCalibration, type UsedPatch } from '../../feeder';
+import { feedStepWorking, freePatch, stripToBed, type FeedCalibration, type UsedPatch } from '../../feeder';
 import {
   besideNow,
   longBudget,
@@ -122,6 +122,10 @@ const feedOf = (
     skew,
     guide,
     aimEvery: planned.aimEvery,
+    stepWorking:
+      planned.long && planned.seams === null && stops.length > 1
+        ? [feedStepWorking(Math.max(...stops.slice(1).map((s, i) => s.fed - stops[i]!.fed)), strip.errors)]
+        : [],
     step: planned.long && stops.length > 1 ? Math.max(...planned.long.errors.map((e) => e.step ?? 0)) : null,
     proposed: planned.proposed,
     unread: lies.unread,

@@ -4,11 +4,12 @@ import { api, burnedSquare } from '@bistre/contract';
 import { axesOf, fixed, squareFor, type BurnedSquare } from '@bistre/core';
 import { call, messageOf } from '../../data/api';
 import type { BatchHandle } from '../../data/use-batch';
-import { KEPT, write } from '../../data/write';
 import { Measure } from '../../parts/fields';
 import { FileLinks } from '../../parts/FileLinks';
 import { Finding } from '../../parts/Part';
+import { Working } from '../../parts/Reading';
 import { useSimulated } from '../../parts/use-simulated';
+import { saveProfile } from './save-profile';
 
 const SIDES = ['along', 'across', 'rising', 'falling'] as const;
 type Sides = { readonly [S in (typeof SIDES)[number]]: number | null };
@@ -18,7 +19,7 @@ const RULE = 0.25;
 
 /** What is known of the axes, in words. */
 const known = (square: BurnedSquare | null | undefined) => {
-  const { axes, measured } = axesOf(square);
+  const { axes, measured, working } = axesOf(square);
   if (!square || !measured) return <span className="text-ochre">Nobody measured them: ± 1 mm a metre is carried.</span>;
   const perMetre = (share: number): string => `${share >= 0 ? '+' : '−'} ${fixed(Math.abs(1000 * share), 2)}`;
   return (
@@ -26,7 +27,8 @@ const known = (square: BurnedSquare | null | undefined) => {
       <b>
         x {perMetre(axes.x - 1)}, y {perMetre(axes.y - 1)}, y leaning {perMetre(axes.lean)} mm a metre
       </b>
-      , measured {new Date(square.measuredAt).toLocaleDateString('en-GB')}. Files and readings go by it.
+      , measured {new Date(square.measuredAt).toLocaleDateString('en-GB')}. Files and readings go by it.{' '}
+      <Working lines={working} title="own axes" />
     </>
   );
 };
@@ -43,19 +45,13 @@ export const AxesCheck = ({ handle }: { handle: BatchHandle }) => {
   const problem = square && axesOf(square).problem;
 
   const keep = async (taken: BurnedSquare | null): Promise<void> => {
-    try {
-      const answer = await write({
-        endpoint: api.saveMachine,
-        params: { id: machine.id },
-        body: { name: machine.name, profile: { ...machine.profile, square: taken } },
-        scope: machine.id,
-        base: machine.version,
-      });
-      setRead(NOTHING);
-      toast(answer.kept ? KEPT : `${machine.name} goes by ${taken ? 'the square' : 'its own count'} now.`);
-    } catch (error) {
-      toast.error(messageOf(error));
-    }
+    const kept = await saveProfile(
+      machine,
+      { square: taken },
+      `${machine.name} goes by ${taken ? 'the square' : 'its own count'} now.`,
+    );
+    // What was typed stays where it could not be kept.
+    if (kept) setRead(NOTHING);
   };
   const look = async (): Promise<void> => {
     try {

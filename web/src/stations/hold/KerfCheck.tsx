@@ -1,12 +1,11 @@
 import { toast } from 'sonner';
 import { z } from 'zod';
-import { api, wholeNumber } from '@bistre/contract';
+import { wholeNumber } from '@bistre/contract';
 import { gaugeStrip, kerfFromGauge, mm, thicknessOf } from '@bistre/core';
-import { messageOf } from '../../data/api';
 import type { BatchHandle } from '../../data/use-batch';
-import { KEPT, write } from '../../data/write';
 import { Measure } from '../../parts/fields';
 import { FileLink } from '../../parts/FileLinks';
+import { saveProfile } from './save-profile';
 
 const ANSWER = z.object({ slot: wholeNumber('The slot', 1, 11) });
 const EMPTY_ALPHABET = { id: '', name: '', kind: 'stroke' as const, licence: '', glyphs: {}, kern: {} };
@@ -20,21 +19,11 @@ export const KerfCheck = ({ handle }: { handle: BatchHandle }) => {
       toast.error(`There is no slot ${slot} on the gauge strip.`);
       return;
     }
-    try {
-      const answer = await write({
-        endpoint: api.saveMachine,
-        params: { id: machine.id },
-        body: {
-          name: machine.name,
-          profile: { ...machine.profile, kerf: found.kerf, kerfMeasuredAt: new Date().toISOString() },
-        },
-        scope: machine.id,
-        base: machine.version,
-      });
-      toast(answer.kept ? KEPT : `Kerf of ${machine.name} is now ${mm(found.kerf)}, measured today.`);
-    } catch (error) {
-      toast.error(messageOf(error));
-    }
+    await saveProfile(
+      machine,
+      { kerf: found.kerf, kerfMeasuredAt: new Date().toISOString() },
+      `Kerf of ${machine.name} is now ${mm(found.kerf)}, measured today.`,
+    );
   };
   const measured = machine.profile.kerfMeasuredAt;
   return (

@@ -91,7 +91,7 @@ const FeedReckon = ({ shown, feed }: { shown: Shown; feed: FeedReckoning }) => {
         unit="mm"
         tone={!far ? 'plain' : far.error <= budget.tolerance ? 'inside' : 'out'}
         note={feed.step === null ? `tolerance ± ${budget.tolerance}` : `windows meet to ± ${feed.step.toFixed(2)}`}
-        working={budget.working}
+        working={[...feed.stepWorking, ...budget.working]}
       />
     </div>
   );
