@@ -23,7 +23,7 @@ try {
         BISTRE_LONG: 'yes',
       },
     }).status === 0;
-  const good = [jest('server/src/http/fuzz'), jest('--testMatch', '**/*.long.ts'), jest('core/src/bench-sim')];
+  const good = [jest('server/src/http/fuzz'), jest('--testMatch', '**/*.long.ts'), jest('core/src')];
   await bistre.stop();
   process.exitCode = good.every(Boolean) ? 0 : 1;
 } catch (error) {

@@ -10,7 +10,7 @@ import { aimAtAll } from '../test-hand';
 import { hiddenAxes, home, layBoard, squareOnRule } from './machine';
 import { asDrawn, runFile } from './run';
 
-const BENCHES = many(1_000, 60);
+const BENCHES = many(1_000, 40);
 const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 3_000 };
 

@@ -15,7 +15,7 @@ import { runFile, againstStop, inPockets } from './run';
 import { pointerFromDot } from '../marks';
 import { readGcode } from '../output';
 
-const POSES = many(200, 60);
+const POSES = many(1_000, 40);
 const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 3_000 };
 

@@ -22,6 +22,7 @@ import { heldAs, type BatchInput, type BatchReckoning, type Ways } from '../setu
 import { outlineAlphabet, strokeAlphabet } from '../test-alphabets';
 import { loadedPieces, testBatch } from '../test-batch';
 import { many, within } from '../test-many';
+import { hiddenAxes } from './machine';
 import { hideDrive, panelAtFirst, runOnDrive, type DrivePanel, type HiddenDrive } from './cup';
 
 const alphabets = { outline: outlineAlphabet, stroke: strokeAlphabet };
@@ -201,7 +202,7 @@ describe('300 cups never seen before, on drives with hidden faults', () => {
 // Pieces of a spread that three samples told, a drive nobody knew, one ring read on one of them, an F: then pieces are laid on one
 // after the other, each by hand and eye, and looked at where their art is.
 describe('pieces on drives with hidden faults', () => {
-  const CUPS = many(300, 60);
+  const CUPS = many(1_000, 40);
   const PIECES = 4;
   const S = 0.1;
 
@@ -233,7 +234,7 @@ describe('pieces on drives with hidden faults', () => {
     for (let seed = 1; seed <= CUPS; seed += 1) {
       const made = random(seed);
       const hand = seeded(seed * 17 + 3);
-      const hidden = { ...made.hidden, spread: S };
+      const hidden = { ...made.hidden, spread: S, axes: hiddenAxes(seed) };
       const { drive } = made;
       const nominal = made.input.blank.samples.diameter![0]!;
       const samples = Array.from({ length: 8 }, () => nominal + S * hand.normal());

@@ -1,4 +1,5 @@
-import type { Machine } from '../burn';
+import { aimingOf, type Axes, type Machine } from '../burn';
+import { aimingError } from '../marks';
 import { CREEP, EYE, BUBBLE, seeded } from '../budget';
 import {
   bodyOf,
@@ -39,6 +40,8 @@ export interface HiddenDrive {
   readonly runOut: Mm;
   /** Hands and eyes err as they do: zero at the rim, feature at the crest, drive laid straight, side levelled, creep, repeat of a turn. */
   readonly hands?: boolean | undefined;
+  /** What the machine’s axes really go; just as it shows when absent. */
+  readonly axes?: Axes | undefined;
 }
 
 /** A drive with faults drawn from a seed. */
@@ -105,7 +108,9 @@ const laidBy = (
   const either = (a: number, r: { uniform: () => number }): number => a * (2 * r.uniform() - 1);
   // The drive is set up once for the batch, a piece laid once, and no two turns are alike.
   const [set, laid, turn] = [seeded(seed * 53 + 7), seeded(seed * 67 + piece * 977 + 5), seeded(seed * 71 + piece * 31 + burn)]; // prettier-ignore
-  const pointer = machine.pointerOffset ? () => 0 : () => either(0.3, set);
+  // A measured offset is as good as its own aims.
+  const aims = aimingError(aimingOf(machine)).sigma;
+  const pointer = machine.pointerOffset ? () => aims * set.normal() : () => either(0.3, set);
   const [px, py] = [pointer(), pointer()];
   return {
     rim: either(EYE, laid) + either(machine.repeatability, laid) + px,
@@ -179,7 +184,7 @@ export const runOnDrive = (
   const onBlank = (fx: number, fy: number): { x: number; y: number } => {
     const turned = fy * anglePerUnit * repeat;
     const wobble = drive.kind === 'chuck' ? (hidden.runOut / contact) * Math.sin(turned) : 0;
-    const p = apply(toPicture, { x: hidden.headFlipped ? -fx : fx, y: turned + wobble });
+    const p = apply(toPicture, { x: (hidden.headFlipped ? -fx : fx) * (hidden.axes?.x ?? 1), y: turned + wobble });
     // The head goes along the side as it was levelled, from where the zero was set; askew it goes round a little too.
     const along = downAxis(-p.y + hands.rim + (hands.creep * turned * contact) / 2, side);
     const crest = shape.feature === null ? 0 : hands.crest;

@@ -16,7 +16,7 @@ import { feedTo, layInFeeder, measureOffsets, readGuide, stripPose, tryFeed, typ
 import { home, layBoard, type SimState } from './machine';
 import { runFile, againstStop, partOfSheet } from './run';
 
-const STRIPS = many(300, 60);
+const STRIPS = many(1_000, 40);
 /** Long feeds that are measured: by five the spread is known well enough; by three the promise is wider. */
 const FEEDS = 5;
 /** Blanks are laid to their places so well, either way, mm. */

@@ -15,7 +15,7 @@ import { gapOnCard, layToGrid, layToPegs, repeatedDot, sinceZero } from './lay';
 import { home, layBoard, moveTo } from './machine';
 import { runFile, laidSo } from './run';
 
-const BENCHES = many(120, 40);
+const BENCHES = many(1_000, 40);
 const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 1_500 };
 const SLOTS = [1, 4, 6];

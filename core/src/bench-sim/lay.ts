@@ -23,6 +23,7 @@ import {
 import { GAUGE_STEPS } from '../slotted';
 
 import type { Mm, SlotNumber, LoadNumber } from '../units';
+import { realSizes } from './real';
 import type { LyingPiece } from './run';
 
 /** Places round an outline at which a real blank differs from its drawing. */
@@ -102,8 +103,9 @@ export const layToPegs = (
   made: Made,
 ): LyingPiece => {
   const r = seeded(seed * 7919 + load * 104_729 + slot * 131);
-  const length = sizes.length.mean + sizes.length.spread * r.normal();
-  const width = sizes.width.mean + sizes.width.spread * r.normal();
+  const is = realSizes(seed, sizes);
+  const length = is.length.mean + is.length.spread * r.normal();
+  const width = is.width.mean + is.width.spread * r.normal();
   const real = realOutline(outline, seed, most, length / sizes.length.mean - 1, width / sizes.width.mean - 1);
   // Pegs and lines of a place are where they are, whatever is laid to them.
   const stands = seeded(seed * 1013 + slot * 7 + 11);
@@ -189,8 +191,9 @@ export const layToGrid = (
   made: Made,
 ): LyingPiece => {
   const r = seeded(seed * 7919 + load * 104_729 + slot * 131);
-  const length = sizes.length.mean + sizes.length.spread * r.normal();
-  const width = sizes.width.mean + sizes.width.spread * r.normal();
+  const is = realSizes(seed, sizes);
+  const length = is.length.mean + is.length.spread * r.normal();
+  const width = is.width.mean + is.width.spread * r.normal();
   const within = (most: Mm): Mm => most * (2 * r.uniform() - 1);
   const [a, b, c] = [0, 1, 2].map(() => within(eye) + within(made.line) + within(made.place)) as [Mm, Mm, Mm];
   const yaw = Math.atan2(b - a, 0.8 * length);

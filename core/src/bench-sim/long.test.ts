@@ -15,7 +15,7 @@ import { runFile, asDrawn } from './run';
 const now = new Date('2026-11-20T00:00:00Z');
 const options = { now, alphabets: testAlphabets, labels: 'readability', simulatedPieces: 20 };
 const LENGTH = 2000;
-const WORKS = many(300, 80);
+const WORKS = many(1_000, 50);
 const WIDTH = 300;
 const plain = testBatch();
 const lines = testBatch({

@@ -17,6 +17,7 @@ import { maxYaw, slotTransform, turnedSize, type BlankSizes, type Made, type Poc
 import type { PieceShapes } from '../artwork';
 import { ok, type Result } from '../result';
 import type { Mm, Rad, SlotNumber, LoadNumber } from '../units';
+import { realSizes } from './real';
 import { reallyAt, truePose, type Hidden } from './machine';
 
 /** A real piece in a real pocket: its own size and where it came to lie. Piece frame to slot frame. */
@@ -81,8 +82,9 @@ const someOf = (
   const { left, right, front, back } = walls;
   const open = { ...drawn, length: drawn.length + left + right, width: drawn.width + front + back };
   const round = drawn.yaw === null;
-  const length = Math.min(open.length, sizes.length.mean + sizes.length.spread * r.normal());
-  const width = round ? length : Math.min(open.width, sizes.width.mean + sizes.width.spread * r.normal());
+  const real = realSizes(hidden.seed, sizes);
+  const length = Math.min(open.length, real.length.mean + real.length.spread * r.normal());
+  const width = round ? length : Math.min(open.width, real.width.mean + real.width.spread * r.normal());
   const most = round ? (open.byEye ?? 0) : maxYaw(length, width, open.length, open.width, open.corner);
   return {
     length,

@@ -23,6 +23,7 @@ export type SourceId =
   | 'tilt'
   | 'straight'
   | 'feature'
+  | 'crest'
   | 'rim'
   | 'step'
   | 'outline'

@@ -1,11 +1,13 @@
 import { POINTER_STALE_DAYS } from '../marks';
 import type { Mm, Rad } from '../units';
-import { degrees, fixed, percent, type WorkedLine } from '../working';
+import { fixed } from '../working';
+import type { AxesInput } from './input';
 import { assembleBudget, type Budget } from './budget';
 import { fromUniform } from './combine';
-import { sourceOf } from './source';
-import type { Source, SourceId } from './input';
-import { seeded, studentScale } from './random';
+import { seeded, studentScale, type Random } from './random';
+import { turningParts } from './round-drive';
+import { EYE, part, type Corner, type Part } from './round-part';
+import { stillParts, type StillInput } from './still';
 
 /** What a round blank's position error follows from. Lengths mm. */
 export interface RoundBudgetInput {
@@ -29,11 +31,17 @@ export interface RoundBudgetInput {
   readonly runOut: Mm | null;
   /** Stretch left at the art's ends, as a share; nought with row scaling. */
   readonly taper: number;
-  /** Far end of the art from the rim, where the zero is; and the drive's length by which it was laid straight. Null lying still. */
-  readonly laid: { readonly farEnd: Mm; readonly length: Mm } | null;
+  /** Far end of the art from the rim, where the zero is. */
+  readonly farEnd: Mm;
+  /** The drive’s length by which it was laid straight; null off a drive. */
+  readonly laid: { readonly length: Mm } | null;
+  /** A piece that lies still in its cradle; null on a drive. */
+  readonly still: StillInput | null;
   readonly hasFeature: boolean;
   readonly pointer: { readonly status: 'measured' | 'stale' | 'unmeasured'; readonly uncertainty: Mm };
   readonly repeatability: Mm;
+  /** What the machine’s own axes leave, ±. */
+  readonly axes: Omit<AxesInput, 'from'>;
   readonly step: Mm;
   /** What the number in the machine may be off by, as a share either way; nought where the file carries it. */
   readonly number: number;
@@ -41,255 +49,26 @@ export interface RoundBudgetInput {
   readonly seed: number;
 }
 
-/** What rollers' nominal travel may be off by before a ring is burned [common practice]; a chuck's gearing is far surer. */
-export const UNCALIBRATED = { rollers: 0.01, chuck: 0.001 } as const;
-/** Eye laying a line to an edge or a feature [common practice], mm either way. */
-export const EYE: Mm = 0.2;
-/** Run-out taken while no dial was put to the chuck [common practice], mm in total. */
-const RUN_OUT: Mm = 0.2;
-
-/** How far a blank walks along its rollers as it turns: their axes askew by so much, a share of the travel [assumed]. */
-export const CREEP = 0.001;
-
-/** Bubble of a small level [common practice], radians either way. */
-export const BUBBLE: Rad = (0.5 * Math.PI) / 180;
-
-/** One source with its law and its direction on the surface. */
-interface Part {
-  readonly source: Omit<Source, 'share'>;
-  readonly law: 'normal' | 'uniform';
-  /** Standard uncertainty around and along, mm. */
-  readonly around: Mm;
-  readonly along: Mm;
-}
-
-const part = (
-  id: SourceId,
-  name: string,
-  law: Part['law'],
-  around: Mm,
-  along: Mm,
-  origin: Source['origin'],
-  halve: string,
-  line: Pick<WorkedLine, 'formula' | 'substituted' | 'basis'>,
-  dof = Infinity,
-): Part => {
-  const u = Math.hypot(around, along);
-  return {
-    law,
-    around,
-    along,
-    source: sourceOf({ id, name, u, dof, ...(law === 'uniform' ? { worst: Math.sqrt(3) * u } : {}), origin, halve }, [
-      line.formula,
-      line.substituted,
-      line.basis,
-    ]),
-  };
-};
-
-/** A chuck keeps the angle: the width follows the diameter, and the blank runs out. */
-const chuckParts = (b: RoundBudgetInput): Part[] => {
-  const wide = (b.halfAround * b.diameter.spread) / b.diameter.mean;
-  const tir = b.runOut ?? RUN_OUT;
-  return [
-    part(
-      'diameter',
-      'diameter of the pieces',
-      'normal',
-      wide,
-      0,
-      b.diameter.assumed ? 'catalogue' : 'measured',
-      'Sort the pieces by diameter.',
-      {
-        formula: 'half width × s / D: a chuck keeps the angle, the width follows the diameter',
-        substituted: `${fixed(b.halfAround)} × ${fixed(b.diameter.spread, 3)} / ${fixed(b.diameter.mean)}`,
-        basis: b.diameter.assumed ? 'assumed' : 'statistics',
-      },
-      b.diameter.dof,
-    ),
-    part(
-      'run-out',
-      'run-out',
-      'uniform',
-      tir / 2 / Math.SQRT2,
-      0,
-      b.runOut === null ? 'assumed' : 'measured',
-      b.runOut === null
-        ? 'Put a dial to it and type the reading.'
-        : 'Seat the blank again in its jaws, a quarter turn on.',
-      {
-        formula: 'TIR / 2 / √2, a wave of one turn',
-        substituted: `${fixed(tir)} / 2 / √2`,
-        basis: b.runOut === null ? 'common practice' : 'measured here',
-      },
-    ),
-  ];
-};
-
-/** Rollers turn a length: a larger piece turns less. */
-const rollerParts = (b: RoundBudgetInput): Part[] => [
+/** Where along the piece the file begins. */
+const aimParts = (b: RoundBudgetInput): Part[] => [
   part(
-    'diameter',
-    'diameter of the pieces',
-    'normal',
-    (b.reach * b.diameter.spread) / 2,
-    0,
-    b.diameter.assumed ? 'catalogue' : 'measured',
-    b.diameter.assumed
-      ? 'Measure three or more pieces: the catalogue’s tolerance is assumed.'
-      : 'Sort the pieces by diameter, or begin the turn nearer to the art.',
-    {
-      formula: 'angle × s / 2: rollers turn a length, a larger piece turns less',
-      substituted: `${degrees(b.reach, 0)} × ${fixed(b.diameter.spread, 3)} / 2`,
-      basis: b.diameter.assumed ? 'assumed' : 'statistics',
-    },
-    b.diameter.dof,
-  ),
-];
-
-/** How far the drive really turns. */
-const travelParts = (b: RoundBudgetInput): Part[] => {
-  const { far } = b;
-  const off = b.chuck ? UNCALIBRATED.chuck : UNCALIBRATED.rollers;
-  const calibration = b.calibration ?? fromUniform(off);
-  return [
-    part(
-      'calibration',
-      'travel of the drive',
-      b.calibration === null ? 'uniform' : 'normal',
-      calibration * far,
-      0,
-      b.calibration === null ? 'assumed' : 'measured',
-      b.calibration === null
-        ? 'Burn a witness ring and type what you see.'
-        : 'Measure the piece that carries the ring, or burn one more ring.',
-      {
-        formula:
-          b.calibration === null
-            ? `± ${percent(off)} / √3 × farthest travel`
-            : 'uncertainty of the correction × farthest travel',
-        substituted: `${percent(calibration, 3)} × ${fixed(far, 1)}`,
-        basis: b.calibration === null ? 'common practice' : 'statistics',
-      },
-    ),
-    part(
-      'slip',
-      b.chuck ? 'return of the turn' : 'slip',
-      'normal',
-      (b.repeat * far) / (Math.PI * b.artDiameter),
-      0,
-      'assumed',
-      b.chuck ? 'Turn one way only.' : 'Clean the rollers, or put traction bands on.',
-      {
-        formula: 'repeat of a turn × farthest travel / circumference',
-        substituted: `${fixed(b.repeat)} × ${fixed(far, 1)} / ${fixed(Math.PI * b.artDiameter, 1)}`,
-        basis: 'common practice',
-      },
-    ),
-  ];
-};
-
-/** The number as it stands in the machine. */
-const numberPart = (b: RoundBudgetInput): Part =>
-  part(
-    'number',
-    'number in the machine',
+    b,
+    ['rim', 'zero at the rim'],
     'uniform',
-    fromUniform(b.number * b.far),
-    0,
-    'reckoned',
-    'Type the number as it stands now, with all its places.',
-    {
-      formula: 'what its last place leaves out / √3 × farthest travel',
-      substituted: `${percent(b.number, 3)} / √3 × ${fixed(b.far, 1)}`,
-      basis: 'geometry',
-    },
-  );
-
-const creepPart = (b: RoundBudgetInput): Part =>
-  part(
-    'creep',
-    'creep along the rollers',
-    'uniform',
-    0,
-    fromUniform(CREEP * b.far),
+    [() => ({ along: fromUniform(EYE) })],
     'assumed',
-    'Set a stop against its end, so that it cannot walk along.',
+    'Push every piece against a stop.',
     {
-      formula: 'rollers askew, ± / √3 × farthest travel',
-      substituted: `${CREEP} / √3 × ${fixed(b.far, 1)}`,
-      basis: 'assumed',
-    },
-  );
-
-const taperPart = (b: RoundBudgetInput): Part =>
-  part('taper', 'taper', 'uniform', fromUniform(b.taper * b.halfAround), 0, 'reckoned', 'Switch row scaling on.', {
-    formula: 'stretch at the ends × half width / √3',
-    substituted: `${percent(b.taper, 2)} × ${fixed(b.halfAround)} / √3`,
-    basis: 'geometry',
-  });
-
-/** How the drive was laid and levelled. */
-const laidParts = (b: RoundBudgetInput, { farEnd, length }: NonNullable<RoundBudgetInput['laid']>): Part[] => [
-  part(
-    'tilt',
-    'tilt of the blank',
-    'uniform',
-    0,
-    fromUniform(b.halfAlong * (1 - Math.cos(BUBBLE))),
-    'assumed',
-    'Level it with a longer level.',
-    {
-      formula: 'half height × (1 − cos of the level’s bubble) / √3',
-      substituted: `${fixed(b.halfAlong)} × (1 − cos ${degrees(BUBBLE, 1)}) / √3`,
-      basis: 'common practice',
-    },
-  ),
-  part(
-    'straight',
-    'drive laid straight',
-    'uniform',
-    fromUniform((EYE * farEnd) / length),
-    0,
-    'assumed',
-    'Push the drive against a stop, or walk its edge with the pointer.',
-    {
-      formula: 'eye to a line × far end of the art / length of the drive / √3',
-      substituted: `${fixed(EYE)} × ${fixed(farEnd, 1)} / ${fixed(length, 0)} / √3`,
-      basis: 'common practice',
-    },
-  ),
-];
-
-const featurePart = (): Part =>
-  part(
-    'feature',
-    'feature at the crest',
-    'uniform',
-    fromUniform(EYE),
-    0,
-    'assumed',
-    'Lay a square to the feature, or aim with a loupe.',
-    {
-      formula: 'eye to a line, ± / √3',
+      formula: 'eye to an edge, ± / √3',
       substituted: `${fixed(EYE)} / √3`,
       basis: 'common practice',
     },
-  );
-
-/** Where along the piece the file begins. */
-const aimParts = (b: RoundBudgetInput): Part[] => [
-  part('rim', 'zero at the rim', 'uniform', 0, fromUniform(EYE), 'assumed', 'Push every piece against a stop.', {
-    formula: 'eye to an edge, ± / √3',
-    substituted: `${fixed(EYE)} / √3`,
-    basis: 'common practice',
-  }),
+  ),
   part(
-    'pointer',
-    'pointer offset',
+    b,
+    ['pointer', 'pointer offset'],
     b.pointer.status === 'unmeasured' ? 'uniform' : 'normal',
-    b.pointer.uncertainty,
-    b.pointer.uncertainty,
+    [() => ({ around: b.pointer.uncertainty }), () => ({ along: b.pointer.uncertainty })],
     b.pointer.status === 'measured' ? 'measured' : 'assumed',
     b.pointer.status === 'unmeasured'
       ? 'Burn a dot and read where the pointer shows it.'
@@ -300,65 +79,102 @@ const aimParts = (b: RoundBudgetInput): Part[] => [
       basis: b.pointer.status === 'unmeasured' ? 'common practice' : 'statistics',
     },
   ),
-  part('return', 'machine return', 'uniform', 0, fromUniform(b.repeatability), 'profile', 'Check belts and wheels.', {
-    formula: '± / √3, along',
-    substituted: `${fixed(b.repeatability, 3)} / √3`,
-    basis: 'assumed',
-  }),
   part(
-    'step',
-    'step of the drive',
+    b,
+    ['return', 'machine return'],
     'uniform',
-    b.step / Math.sqrt(12),
-    0,
-    'reckoned',
-    'Use finer microsteps or a reduction.',
+    [
+      () => ({ along: fromUniform(b.repeatability) }),
+      ...(b.still ? [() => ({ around: fromUniform(b.repeatability) })] : []),
+    ],
+    'profile',
+    'Check belts and wheels.',
     {
-      formula: 'step / √12',
-      substituted: `${fixed(b.step, 4)} / √12`,
-      basis: 'geometry',
+      formula: b.still ? '√2 × ± / √3' : '± / √3, along',
+      substituted: b.still ? `√2 × ${fixed(b.repeatability, 3)} / √3` : `${fixed(b.repeatability, 3)} / √3`,
+      basis: 'assumed',
     },
   ),
 ];
 
+/** What the machine's own axes leave from the zero to the far end of the art: its own on a drive, both lying still. */
+const axesPart = (b: RoundBudgetInput): Part => {
+  const { scale, lean, measured } = b.axes;
+  return part(
+    b,
+    ['axes', 'the machine’s own axes'],
+    'uniform',
+    [
+      ({ along }) => ({ along: fromUniform(scale * along) }),
+      ...(b.still
+        ? [({ aside }: Corner) => ({ around: fromUniform(scale * aside), along: fromUniform(lean * aside) })]
+        : []),
+    ],
+    measured ? 'measured' : 'assumed',
+    measured
+      ? 'Measure the burned square again with a finer rule.'
+      : 'Burn a square as large as the bed takes and measure it with a rule (machine’s page on the Shelf).',
+    {
+      formula: b.still ? 'scale × distance from the zero, lean × half width, / √3' : 'scale × far end of the art / √3',
+      substituted: `± ${fixed(1000 * scale, 2)} mm a metre × ${fixed(b.farEnd, 1)} / √3`,
+      basis: measured ? 'geometry' : 'assumed',
+    },
+  );
+};
+
 const reckonParts = (b: RoundBudgetInput): Part[] => [
-  ...(b.chuck ? chuckParts(b) : rollerParts(b)),
-  ...travelParts(b),
-  ...(b.number > 0 ? [numberPart(b)] : []),
-  ...(b.laid && !b.chuck ? [creepPart(b)] : []),
-  ...(b.taper > 0 ? [taperPart(b)] : []),
-  ...(b.laid ? laidParts(b, b.laid) : []),
-  ...(b.hasFeature ? [featurePart()] : []),
+  ...(b.still ? stillParts(b, b.still) : turningParts(b)),
   ...aimParts(b),
+  axesPart(b),
 ];
 
-/** The placement budget of a round blank, around and along at the worst corner of its art. */
+/** Corners of the art, and around and along of each. */
+const NUMBERS = 8;
+
+/** Adds one source to what each piece's corners are moved by; its law is chosen once, not for every piece. */
+const throwPart = (sums: Float64Array, { source, law, draws }: Part, k: number, r: Random): void => {
+  const count = sums.length / NUMBERS;
+  const most = Math.sqrt(3) * k;
+  for (let i = 0; i < count; i += 1) {
+    const phase = law === 'wave' ? 2 * Math.PI * r.uniform() : 0;
+    const few = law === 'normal' ? k * studentScale(r, source.dof) : 0;
+    for (let d = 0; d < draws.length; d += 1) {
+      const move = draws[d]!;
+      const z =
+        law === 'normal'
+          ? few * r.normal()
+          : law === 'uniform'
+            ? most * (2 * r.uniform() - 1)
+            : Math.SQRT2 * k * (d === 0 ? Math.cos(phase) : Math.sin(phase));
+      for (let n = 0; n < NUMBERS; n += 1) sums[NUMBERS * i + n]! += z * move[n]!;
+    }
+  }
+};
+
+/** How far off the worst corner of each piece is. */
+const worstOf = (sums: Float64Array): Float64Array => {
+  const out = new Float64Array(sums.length / NUMBERS);
+  for (let i = 0; i < out.length; i += 1) {
+    let most = 0;
+    for (let n = NUMBERS * i; n < NUMBERS * (i + 1); n += 2) most = Math.max(most, sums[n]! ** 2 + sums[n + 1]! ** 2);
+    out[i] = Math.sqrt(most);
+  }
+  return out;
+};
+
+/**
+ * The placement budget of a round blank: what each source moves the four corners of its farthest art by, around and along,
+ * and of thrown pieces the corner that is off most.
+ */
 export const reckonRoundBudget = (input: RoundBudgetInput): Budget => {
   const parts = reckonParts(input);
   return assembleBudget(
     parts.map((p) => p.source),
     (count, scale) => {
       const r = seeded(input.seed);
-      const around = new Float64Array(count);
-      const along = new Float64Array(count);
-      // Source by source: the law and the direction are chosen once, not for every piece.
-      for (const { source, law, ...u } of parts) {
-        const k = scale?.id === source.id ? scale.factor : 1;
-        for (const [sum, standard] of [
-          [around, k * u.around],
-          [along, k * u.along],
-        ] as const) {
-          if (standard === 0) continue;
-          if (law === 'normal')
-            for (let i = 0; i < count; i += 1) sum[i]! += standard * studentScale(r, source.dof) * r.normal();
-          else {
-            const half = Math.sqrt(3) * standard;
-            for (let i = 0; i < count; i += 1) sum[i]! += half * (2 * r.uniform() - 1);
-          }
-        }
-      }
-      for (let i = 0; i < count; i += 1) around[i] = Math.sqrt(around[i]! ** 2 + along[i]! ** 2);
-      return around.sort();
+      const sums = new Float64Array(NUMBERS * count);
+      for (const p of parts) throwPart(sums, p, scale?.id === p.source.id ? scale.factor : 1, r);
+      return worstOf(sums).sort();
     },
     input,
   );

@@ -72,6 +72,19 @@ const capitalOf = (commands: readonly Command[]): { foot: number; height: number
   return { foot, height: Math.max(...ys) - foot };
 };
 
+/** A glyph that is drawn when it is first asked for: of a font's thousand a name needs ten. */
+const whenNeeded = (glyphs: Record<string, Glyph>, c: string, draw: () => Glyph): void => {
+  const shown = { enumerable: true, configurable: true };
+  Object.defineProperty(glyphs, c, {
+    ...shown,
+    get: () => {
+      const value = draw();
+      Object.defineProperty(glyphs, c, { ...shown, value });
+      return value;
+    },
+  });
+};
+
 /**
  * An outline alphabet from font files (OpenType, TrueType or WOFF); later files fill gaps.
  * @throws when the first file has no capital H: that is a broken shipment, not an operator's input
@@ -93,13 +106,16 @@ export const alphabetFromFonts = (
       const glyph = font.glyphs.get(i);
       for (const code of glyph.unicodes ?? []) {
         const c = String.fromCodePoint(code);
-        if (code < 32 || glyphs[c]) continue;
-        glyphs[c] = { advance: (glyph.advanceWidth ?? 0) * scale, lines: toLines(commandsOf(glyph), scale, foot) };
+        if (code < 32 || Object.hasOwn(glyphs, c)) continue;
+        whenNeeded(glyphs, c, () => ({
+          advance: (glyph.advanceWidth ?? 0) * scale,
+          lines: toLines(commandsOf(glyph), scale, foot),
+        }));
       }
     }
   }
   const kern: Record<string, number> = {};
-  const paired = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz.,'].filter((c) => glyphs[c]);
+  const paired = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz.,'].filter((c) => Object.hasOwn(glyphs, c));
   for (const a of paired) {
     for (const b of paired) {
       const value = fonts[0]!.getKerningValue(fonts[0]!.charToGlyph(a), fonts[0]!.charToGlyph(b)) * scale;

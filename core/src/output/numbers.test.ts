@@ -139,6 +139,7 @@ describe('every number of a turning program', () => {
     dialect: { powerMax: 1000, laserOn: 'M4', arcs: true, decimals: 3 },
     axis: { letter: 'Y', unit: 'mm' },
     perMm: 1,
+    alongPerMm: 1,
     idleSpeed: 20,
     rapidSpeed: 300,
     ...change,

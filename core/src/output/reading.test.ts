@@ -169,6 +169,7 @@ describe('a picture’s line, copied from words written before', () => {
     dialect: { powerMax: 1000, laserOn: 'M4', arcs: true, decimals: 3 },
     axis: { letter: 'Y', unit: 'mm' },
     perMm: 1,
+    alongPerMm: 1,
     idleSpeed: 20,
     rapidSpeed: 300,
   };

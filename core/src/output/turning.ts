@@ -11,6 +11,8 @@ export interface TurningJob {
   readonly axis: DriveAxis;
   /** File units of the turning word to a millimetre of surface travel. */
   readonly perMm: number;
+  /** What the head’s axis counts for a true millimetre along the blank. */
+  readonly alongPerMm: number;
   /** Fastest surface speed while the beam is off. */
   readonly idleSpeed: MmPerS;
   readonly rapidSpeed: MmPerS;
@@ -69,7 +71,7 @@ class TurningWriter {
 
   write(moves: Moves): void {
     const { out, job, decimals, fine, letter, degrees } = this;
-    const { perMm, idleSpeed, rapidSpeed } = job;
+    const { perMm, alongPerMm, idleSpeed, rapidSpeed } = job;
     const { powerMax } = job.dialect;
     const unit = 10 ** decimals;
     const fineUnit = 10 ** fine;
@@ -82,7 +84,7 @@ class TurningWriter {
       const ty = ys[i]!;
       const dx = Math.abs(tx - x);
       const dy = Math.abs(ty - y);
-      const sx = Math.round(tx * unit);
+      const sx = Math.round(tx * alongPerMm * unit);
       const sy = dy === 0 && lastY === lastY ? lastY : Math.round(ty * perMm * fineUnit);
       x = tx;
       y = ty;
@@ -172,7 +174,7 @@ class TurningWriter {
     this.go(1);
     this.out.copied(which, n - 1, lists);
     this.x = end;
-    this.lastX = Math.round(end * 10 ** this.decimals);
+    this.lastX = Math.round(end * this.job.alongPerMm * 10 ** this.decimals);
     this.level = Math.round(setting.power * this.job.dialect.powerMax);
     moves.clear();
     moves.push(end + sense, y, setting.speed, 0);
@@ -184,7 +186,7 @@ class TurningWriter {
       const unit = 10 ** this.decimals;
       const ending = (word: string): Lines =>
         linesOf(grid.last - grid.first + 1, (out, n) => {
-          out.word(X, Math.round((grid.first + n) * grid.pitch * unit), this.decimals);
+          out.word(X, Math.round((grid.first + n) * grid.pitch * this.job.alongPerMm * unit), this.decimals);
           out.line(word);
         });
       this.lists = { grid, lists: [ending(`S${power}`), ending('S0')] };

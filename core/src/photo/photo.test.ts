@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import perspectiveTransform from 'perspective-transform';
+import { many } from '../test-many';
 import { photograph, planeToPicture, seenAt, someCamera, type LyingThing, type SimCamera } from '../bench-sim';
 import { seeded } from '../budget';
 import { apply, circle, flatten, rigid, roundedRectangle, type Vec } from '../geometry';
@@ -329,20 +330,22 @@ describe('thick blanks, their walls and their shadows', () => {
   ] as const)(
     '%s, %f mm high: all are found, sure, and lie within what is promised',
     (_, above, shade, wall, more) => {
-      const all = [1, 2].flatMap((seed) => seenThick(above, shade, wall, more, seed));
-      expect(all).toHaveLength(24);
+      const shots = [1, 2].slice(0, many(2, 1));
+      const all = shots.flatMap((seed) => seenThick(above, shade, wall, more, seed));
+      expect(all).toHaveLength(12 * shots.length);
       expect(all.every((b) => b.verdict === 'sure')).toBe(true);
       // Without the wall in it they were up to 1.2 mm off, and 0.2 was promised.
       expect(Math.max(...all.map((b) => b.off))).toBeLessThan(0.5);
-      expect(all.filter((b) => b.off <= b.promised).length).toBeGreaterThanOrEqual(22);
+      expect(all.filter((b) => b.off <= b.promised).length).toBeGreaterThanOrEqual(11 * shots.length);
       expect(Math.max(...all.map((b) => b.promised))).toBeLessThan(0.6);
     },
     120_000,
   );
   it('lie within what is promised though the lens’s axis does not meet the picture in its middle', () => {
     // 2 % of the width either way, which no mark of a plane tells: 12 mm up that is half a millimetre.
-    const all = [1, 2, 3].flatMap((seed) => seenThick(12, 190, 100, { axis: { x: seed === 2 ? -30 : 30, y: seed === 3 ? 30 : -20 } }, seed)); // prettier-ignore
-    expect(all.length).toBeGreaterThan(30);
+    const shots = [1, 2, 3].slice(0, many(3, 2));
+    const all = shots.flatMap((seed) => seenThick(12, 190, 100, { axis: { x: seed === 2 ? -30 : 30, y: seed === 3 ? 30 : -20 } }, seed)); // prettier-ignore
+    expect(all.length).toBeGreaterThan(10 * shots.length);
     expect(all.filter((b) => b.off <= b.promised).length / all.length).toBeGreaterThan(0.94);
     expect(Math.max(...all.map((b) => b.off))).toBeGreaterThan(0.25);
   }, 120_000);

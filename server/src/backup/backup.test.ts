@@ -290,10 +290,10 @@ withDatabase('data of the release before', () => {
     ['Gulls, lying anywhere', 'photo', 0.49738, 0, 0],
     ['Lane medals', 'pockets', 0.871476, 3, 18],
     ['Lane pegs, from offcuts', 'photo', 0.493263, 0, 0],
-    ['Oar grips', 'cradle', 0.429131, 8, 1],
+    ['Oar grips', 'cradle', 0.540799, 8, 1],
     ['Oar-rack plates, in a row', 'feed', 0.921823, 21, 4],
-    ['Trophy glasses', 'drive', 0.62653, 24, 1],
-    ['Umpire flasks', 'drive', 0.500194, 48, 1],
+    ['Trophy glasses', 'drive', 0.753638, 24, 1],
+    ['Umpire flasks', 'drive', 0.566194, 48, 1],
     ['Winners’ medals, both faces', 'panel', 0.38716, 1, 18],
   ];
 

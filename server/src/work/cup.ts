@@ -1,5 +1,6 @@
 import type { api, BatchDocument, BodyOf, CupRunView, CupView } from '@bistre/contract';
 import {
+  axesOf,
   batchProgram,
   heldAs,
   leanOf,
@@ -11,7 +12,7 @@ import {
   type Pictures,
   type RoundShape,
 } from '@bistre/core';
-import { hideDrive, panelAtFirst, runOnDrive, type DrivePanel, type HiddenDrive } from '@bistre/core/bench-sim';
+import { hiddenAxes, hideDrive, panelAtFirst, runOnDrive, type DrivePanel, type HiddenDrive } from '@bistre/core/bench-sim';
 import { reckonDocument } from '../batches';
 import type { Db } from '../db/connect';
 import { refused } from '../http/problem';
@@ -76,8 +77,9 @@ const middleOf = (strokes: readonly number[]): { x: number; y: number } | null =
   return l === 0 ? null : { x: x / l, y: y / l };
 };
 
-/** A drive that is as its rings say; what a piece should look like. */
-const asCalibrated = (on: OnDrive): HiddenDrive => ({
+/** A drive that is as its rings say, on a machine as its square says; what a piece should look like. */
+const asCalibrated = (on: OnDrive, { square }: BatchInput['machine']): HiddenDrive => ({
+  axes: axesOf(square).axes,
   seed: 0,
   rollerScale: on.rings.rings > 0 ? 1 / on.rings.correction : 1,
   frictionScale: 10,
@@ -146,7 +148,7 @@ const meantMiddle = (
       reckonDocument({ ...batch, setup: right(batch.setup) }, 500).reckoning,
       pictures,
     ),
-    asCalibrated(on),
+    asCalibrated(on, input.machine),
     on.drive,
     shape,
     { ...setup, panel: { value: on.control.value ?? 0, acceleration: 1 } },
@@ -176,7 +178,8 @@ export const burnCup = async (
     piece: what === 'piece' ? (reckoning.onTheBoard[0]?.ordinal ?? 0) : 0,
     panel: state.panel,
   };
-  const run = runOnDrive(fileOf(what, input, reckoning, pictures), state.hidden, on.drive, shape, setup);
+  const hidden = { ...state.hidden, axes: hiddenAxes(seedOf(cup.batch.machine.id)) };
+  const run = runOnDrive(fileOf(what, input, reckoning, pictures), hidden, on.drive, shape, setup);
   if (!run.ok) throw refused(run.problem);
   const burned = run.value;
   const word = { ring: 'Witness ring', letter: 'F', piece: `Piece ${setup.piece}` }[what];

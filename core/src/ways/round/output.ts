@@ -1,5 +1,5 @@
 import { driveOf, letterIsOld } from './settings';
-import { addLines, burnedPlaces, Moves, runUp, planTime, type BurnSetting, type FilledRow } from '../../burn';
+import { addLines, axesOf, burnedPlaces, Moves, runUp, planTime, type BurnSetting, type FilledRow } from '../../burn';
 import {
   developed,
   faceOutline,
@@ -45,6 +45,7 @@ const chunks = (
     dialect: input.machine.dialect,
     axis: on.drive.axis,
     perMm: on.control.artScale,
+    alongPerMm: 1 / axesOf(input.machine.square).axes.x,
     idleSpeed: on.throwing.idleSpeed,
     rapidSpeed: input.machine.rapidSpeed,
   });

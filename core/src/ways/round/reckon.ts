@@ -1,6 +1,6 @@
 import { accelerationIn } from './in-machine';
 import { driveOf } from './settings';
-import { aimingOf, atInterval } from '../../burn';
+import { aimingOf, atInterval, axesLeft } from '../../burn';
 import { reckonRoundBudget } from '../../budget';
 import {
   alongSide,
@@ -36,6 +36,7 @@ import {
   type LyingSide,
 } from '../../drive';
 import { aimingError, pointerDoubt, type PointerDoubt } from '../../marks';
+import { madeOf } from '../../holding';
 import type { Problem } from '../../result';
 import { dimensionQuestions, governingSize, nextPiece, type GoverningSize } from '../../samples';
 import type { Mm, Rad } from '../../units';
@@ -47,6 +48,7 @@ import {
   type OnDrive,
   type PlacedFace,
   type RoundReckoning,
+  heldNow,
 } from '../../setup';
 import { numberError, seamOf } from './seam';
 import { warningsOf } from './warnings';
@@ -264,10 +266,13 @@ export const reckonRound = (input: BatchInput, drawn: RoundShape, now: Date, pie
     repeat: RING_REPEAT,
     runOut: driveOf(input).runOut,
     taper: on && !driveOf(input).rowScaling ? on.taper.residual : 0,
-    laid: on ? { farEnd: alongSide(artTo, side), length: on.drive.room } : null,
+    farEnd: alongSide(artTo, side),
+    laid: on ? { length: on.drive.room } : null,
+    still: heldNow(input).way === 'cradle' ? { length: roundLength(shape), seating: madeOf(input.machine).seating } : null, // prettier-ignore
     hasFeature: shape.feature !== null,
     pointer: pointerOf(input, now),
     repeatability: input.machine.repeatability,
+    axes: axesLeft(input.machine),
     step: on?.travel.step ?? 0,
     number: on ? numberError(on.control, driveOf(input).numberSet) : 0,
     pieces,

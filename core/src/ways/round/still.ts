@@ -1,7 +1,7 @@
 import { driveOf } from './settings';
-import { addFill, addLines, burnedPlaces, Moves, type BurnSetting } from '../../burn';
+import { addFill, addLines, axesOf, burnedPlaces, Moves, shownToTrue, type BurnSetting } from '../../burn';
 import { besideFor, diameterAt, pictureToFile, readingTurn, UPRIGHT, type FacePlace, type Reads } from '../../drive';
-import { apply, convexHull, type Transform, type Vec } from '../../geometry';
+import { apply, compose, convexHull, invert, type Transform, type Vec } from '../../geometry';
 import { gcodeChunks } from '../../output';
 import { fail, ok, type Problem, type Result } from '../../result';
 import { type BatchInput, shapesOn, NO_RECIPE, walkText } from '../../setup';
@@ -59,8 +59,12 @@ export const stillNeeds = (input: BatchInput): (Problem | null)[] => [
 /** What the walk round it waits for: the outline is that of the lines, which the recipe’s interval lays. */
 export const outlineNeeds = ({ recipe }: BatchInput): (Problem | null)[] => [recipe ? null : NO_RECIPE.problem];
 
-/** From the crest’s frame to the file’s. */
-const fromCrest = (input: BatchInput): Transform => ({ a: 1, b: 0, c: 0, d: input.machine.yRuns === 'away' ? 1 : -1, e: 0, f: 0 }); // prettier-ignore
+/** From the crest’s frame, true millimetres, to what the machine counts from where its zero was set. */
+const fromCrest = ({ machine }: BatchInput): Transform =>
+  compose(
+    { a: 1, b: 0, c: 0, d: machine.yRuns === 'away' ? 1 : -1, e: 0, f: 0 },
+    invert(shownToTrue(axesOf(machine.square).axes, { x: 0, y: 0 })),
+  );
 
 /** The walk round what is burned on a piece in its cradle, beam off. */
 export const stillWalk = (input: BatchInput, r: TurningNeeds): Result<string> => {
