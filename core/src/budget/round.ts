@@ -49,6 +49,9 @@ export interface RoundBudgetInput {
   readonly seed: number;
 }
 
+/** Whether something of the piece says where round it the art belongs: a feature, or the crest that it lies still on. */
+const isAimedAround = ({ hasFeature, still }: RoundBudgetInput): boolean => hasFeature || still !== null;
+
 /** Where along the piece the file begins. */
 const aimParts = (b: RoundBudgetInput): Part[] => [
   part(
@@ -68,14 +71,17 @@ const aimParts = (b: RoundBudgetInput): Part[] => [
     b,
     ['pointer', 'pointer offset'],
     b.pointer.status === 'unmeasured' ? 'uniform' : 'normal',
-    [() => ({ around: b.pointer.uncertainty }), () => ({ along: b.pointer.uncertainty })],
+    [
+      () => ({ along: b.pointer.uncertainty }),
+      ...(isAimedAround(b) ? [() => ({ around: b.pointer.uncertainty })] : []),
+    ],
     b.pointer.status === 'measured' ? 'measured' : 'assumed',
     b.pointer.status === 'unmeasured'
       ? 'Burn a dot and read where the pointer shows it.'
       : `Measure the offset again; it is trusted for ${POINTER_STALE_DAYS} days.`,
     {
-      formula: '√2 × u per axis',
-      substituted: `√2 × ${fixed(b.pointer.uncertainty, 3)}`,
+      formula: isAimedAround(b) ? '√2 × u per axis' : 'u, along: nothing round the blank is aimed at',
+      substituted: `${isAimedAround(b) ? '√2 × ' : ''}${fixed(b.pointer.uncertainty, 3)}`,
       basis: b.pointer.status === 'unmeasured' ? 'common practice' : 'statistics',
     },
   ),

@@ -113,8 +113,10 @@ const thrown = (c: Case, u: { readonly pointer: number; readonly step: number })
     const mean = c.diameter + (spread * r.normal()) / Math.sqrt(c.samples);
     const own = mean + spread * r.normal();
     const carrier = c.ring?.measured ? c.diameter + either(CALIPER) : mean + spread * r.normal();
-    const [px, py] =
+    const [px, aside] =
       c.pointer === false ? [either(0.3), either(0.3)] : [u.pointer * r.normal(), u.pointer * r.normal()];
+    // A blank without a feature has no place around it that is aimed at.
+    const py = c.feature || c.drive === 'still' ? aside : 0;
     // Travel is put right so that the ring closed on its carrier as it was read; unread, it is what the maker says.
     const read = c.ring ? Math.hypot(c.ring.read, REPEAT) * r.normal() : 0;
     const gain = c.ring
