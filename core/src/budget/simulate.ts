@@ -42,6 +42,8 @@ export const simulatePieces = (
     kReturn = k('return'),
     kOutline = input.outline * k('outline');
   const { laid } = input;
+  const seen = input.seen?.length ? input.seen : null;
+  const kSeen = k('outline');
   const [nextLength, nextWidth] = [nextPiece(sizes.length), nextPiece(sizes.width)];
   // Both spreads together are known better than each: one scale for both, by what their sum is worth.
   const sizesDof = effectiveDof([
@@ -76,7 +78,8 @@ export const simulatePieces = (
     const few = studentScale(r, sizesDof);
     const l = sizes.length.mean + nextLength * few * r.normal();
     const w = round ? l : sizes.width.mean + nextWidth * few * r.normal();
-    const slot = slots[Math.floor(r.uniform() * slots.length)]!;
+    const at = Math.floor(r.uniform() * slots.length);
+    const slot = slots[at]!;
     let tx = 0,
       ty = 0,
       psi = 0;
@@ -113,6 +116,12 @@ export const simulatePieces = (
     if (kOutline > 0) {
       tx += kOutline * r.normal();
       ty += kOutline * r.normal();
+    }
+    if (seen && kSeen > 0) {
+      const { shift, turn } = seen[at] ?? seen[0]!;
+      tx += kSeen * shift * r.normal();
+      ty += kSeen * shift * r.normal();
+      psi += kSeen * turn * r.normal();
     }
     const pointer =
       input.pointer.status === 'unmeasured'

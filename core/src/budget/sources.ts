@@ -245,6 +245,27 @@ const outlineSource = ({ outline }: BudgetInput): SourcePart =>
     ['√2 × √((dot / √12)² + (edge width / 10)²)', `√2 × ${fixed(outline, 3)}`, 'assumed'],
   );
 
+/** The blank that a camera saw least well. */
+const seenSource = ({ art }: BudgetInput, seen: NonNullable<BudgetInput['seen']>): SourcePart => {
+  const reach = Math.max(...boxCorners(art).map((c) => Math.hypot(c.x, c.y)));
+  const of = ({ shift, turn }: (typeof seen)[number]): Mm => Math.hypot(Math.SQRT2 * shift, turn * reach);
+  const least = seen.reduce((a, b) => (of(b) > of(a) ? b : a));
+  return sourceOf(
+    {
+      id: 'outline',
+      name: 'outline in the picture',
+      u: of(least),
+      origin: 'measured',
+      halve: 'Light the bed evenly, and take the picture with more dots.',
+    },
+    [
+      '√(2 × middle² + (turn × distance to the art’s corner)²), of the blank that is seen least well',
+      `√(2 × ${fixed(least.shift, 3)}² + (${degrees(least.turn)} × ${fixed(reach, 1)})²)`,
+      'statistics',
+    ],
+  );
+};
+
 const angleSource = ({ leftoverAngle }: BudgetInput, board: { rms: Mm; most: Mm }): SourcePart =>
   sourceOf(
     {
@@ -277,6 +298,7 @@ export const reckonSources = (input: BudgetInput): SourcePart[] => {
     pointerSource(input),
     returnSource(input),
     ...(input.outline > 0 ? [outlineSource(input)] : []),
+    ...(input.seen?.length ? [seenSource(input, input.seen)] : []),
     ...(input.leftoverAngle === 0 ? [] : [angleSource(input, board)]),
   ];
 };

@@ -1,4 +1,4 @@
-import { reckonBudget, type Budget } from '../../budget';
+import { reckonBudget, type Budget, type BudgetInput } from '../../budget';
 import { axesLeft } from '../../burn';
 import {
   apply,
@@ -161,15 +161,11 @@ const boardOf = ({ held, parts, onSheet, field, marks, slots, outline }: Seen): 
   };
 };
 
-/**
- * How far off a blank is seen, standard uncertainty per axis, mm. The angle’s doubt at the art’s corner counts with
- * the middle’s; nothing is seen better than the sharpest.
- */
-const seenWithin = ({ held: { found }, artBox }: Seen): Mm => {
-  const reach = Math.hypot(Math.max(artBox.maxX, -artBox.minX), Math.max(artBox.maxY, -artBox.minY));
-  const doubts = found.blanks.map((f) => Math.hypot(f.doubt, (reach * f.turn) / Math.SQRT2));
-  return doubts.length === 0 ? UNSEEN : Math.max(SHARPEST, ...doubts);
-};
+/** How far off the middle of each blank is seen, and its turn, standard; nothing is seen better than the sharpest. */
+const seenWithin = ({ held: { found } }: Seen): NonNullable<BudgetInput['seen']> =>
+  found.blanks.length === 0
+    ? [{ shift: UNSEEN, turn: 0 }]
+    : found.blanks.map(({ doubt, turn }) => ({ shift: Math.max(SHARPEST, doubt), turn }));
 
 const budgetOf = (
   input: BatchInput,
@@ -192,7 +188,8 @@ const budgetOf = (
     aimingGrowth: onSheet && board ? aimingGrowth(board, place) : 1,
     pointer: onSheet ? place.pointer : { status: 'measured', uncertainty: 0 },
     repeatability: input.machine.repeatability,
-    outline: seenWithin(seen),
+    outline: 0,
+    seen: seenWithin(seen),
     axes: { ...axesLeft(input.machine), from: 'piece' },
     leftoverAngle: 0,
     pieces,
