@@ -120,6 +120,8 @@ export interface WantedBlank {
 
 /** How far an edge is seen off its place where what lies beside it is not the bed, as a share of a dot [measured on simulated pictures]. */
 const EDGE = 0.15;
+/** The least that is so, of that: a shadow is beside thin blanks too. */
+const LEAST_EDGE = 0.6;
 /** A shadow falls as far as so many times the height: light from 18° over the bed. */
 const LONGEST_SHADOW = 3;
 
@@ -263,14 +265,15 @@ export const matchBlank = (
   const lies = sweptFrom(counterClockwise, chosen.pose, (p) => nearest(p, line), beside, stretches);
   const { pose, miss, shadow, doubt: unswept } = lies;
   const radius = Math.sqrt(fine.reduce((s, p) => s + (p.x - own.x) ** 2 + (p.y - own.y) ** 2, 0) / fine.length);
-  // A wall or a shadow beside an edge moves it by a part of its own width, which is about a dot.
-  const edge = from ? Math.hypot(EDGE * from.dot, ((from.foot / Math.sqrt(3)) * from.above) / from.camera.height) : 0; // prettier-ignore
-  const uneven = Math.hypot(miss / Math.sqrt(stretches), unswept, edge);
+  // A wall or a shadow beside an edge moves it by a part of a dot, less where a wall is narrower than that.
+  const edge = from ? Math.hypot(EDGE * Math.max(LEAST_EDGE * from.dot, Math.min(from.dot, beside.wall)), ((from.foot / Math.sqrt(3)) * from.above) / from.camera.height) : 0; // prettier-ignore
+  const ragged = miss / Math.sqrt(stretches);
+  const uneven = Math.hypot(ragged, unswept, edge);
   const found = {
     centre: { x: pose.x, y: pose.y },
     angle: turnOf(pose.angle),
     miss,
-    doubt: { centre: Math.hypot(doubt, uneven), angle: Math.hypot(uneven, doubt / 2) / Math.max(1, radius) },
+    doubt: { centre: Math.hypot(doubt, uneven), angle: Math.hypot(ragged, doubt / 2) / Math.max(1, radius) },
   };
   if (told && holeMiss(chosen) > 3)
     return { ...found, verdict: 'ask', why: 'its hole is not where this blank has one: does it lie face down?' };

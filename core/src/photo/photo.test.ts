@@ -336,7 +336,7 @@ describe('thick blanks, their walls and their shadows', () => {
       expect(all.every((b) => b.verdict === 'sure')).toBe(true);
       // Without the wall in it they were up to 1.2 mm off, and 0.2 was promised.
       expect(Math.max(...all.map((b) => b.off))).toBeLessThan(0.5);
-      expect(all.filter((b) => b.off <= b.promised).length).toBeGreaterThanOrEqual(11 * shots.length);
+      expect(all.filter((b) => b.off <= b.promised).length).toBeGreaterThanOrEqual(12 * shots.length - 2);
       expect(Math.max(...all.map((b) => b.promised))).toBeLessThan(0.6);
     },
     120_000,
