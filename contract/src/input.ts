@@ -1,9 +1,16 @@
-import type { BatchInput, Dimension, Feeder, Recipe } from '@bistre/core';
+import { setApart, type BatchInput, type Dimension, type Drive, type Feeder, type Recipe } from '@bistre/core';
 import type { BatchDocument, FeederDocument, RecipeDocument } from './documents';
 
 const recipeOf = ({ id, name, machineId, spec }: RecipeDocument): Recipe => ({ id, name, machineId, ...spec });
 
 const feederOf = ({ id, name, spec }: Pick<FeederDocument, 'id' | 'name' | 'spec'>): Feeder => ({ id, name, ...spec });
+
+/** The drive of a batch, its rollers set as far apart as was chosen for this blank. */
+const driveSet = ({ drive, setup }: BatchDocument): Drive | null => {
+  const { choice } = setup.held;
+  const apart = 'spacing' in choice ? choice.spacing : null;
+  return drive && setApart<Drive>({ id: drive.id, name: drive.name, ...drive.spec }, apart);
+};
 
 /** What the core reckons from, out of the document that crosses the wire. */
 export const batchInput = (batch: BatchDocument): BatchInput => {
@@ -39,7 +46,7 @@ export const batchInput = (batch: BatchDocument): BatchInput => {
     ticks: batch.ticks.map((t) => t.step),
     putbacks: batch.putbacks,
     elsewhere: batch.elsewhere,
-    drive: batch.drive ? { id: batch.drive.id, name: batch.drive.name, ...batch.drive.spec } : null,
+    drive: driveSet(batch),
     rings: batch.rings,
     feeder: batch.feeder && feederOf(batch.feeder),
     feeders: batch.feeders.map(feederOf),

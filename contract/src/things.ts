@@ -204,13 +204,17 @@ const driveCommon = {
     toward: 'towards the operator',
     away: 'away from the operator',
   }),
-  risers: z.array(z.object({ name: line('Riser', 1, 40), height: inRange('Riser height', 0.1, 500, 'mm') })).max(8),
+  risers: z.array(z.object({ name: line('Blocks or feet', 1, 40), height: inRange('Riser height', -200, 500, 'mm', { label: 'Stands higher by (−: lower)' }) })).max(8), // prettier-ignore
   axisAcceleration: inRange('Axis acceleration', 1, 200_000, 'mm/s²', { label: 'Axis acceleration as it is' }),
-  backlash: inRange('Play', 0, 20, '°'),
+  backlash: inRange('Play', 0, 20, '°', { label: 'Play where it turns back' }),
 };
 const rollers = {
   rollerDiameter: inRange('Roller diameter', 2, 500, 'mm'),
   centreDistance: inRange('Distance of their axes', 4, 1_000, 'mm'),
+  spacings: z
+    .array(z.object({ apart: inRange('Other distance', 4, 1_000, 'mm', { label: 'Or set apart by' }) }))
+    .max(8)
+    .nullish(),
   friction: inRange('Friction', 0.02, 2, 'μ', { label: 'Friction (rubber on steel about 0.5)' }),
 };
 /** A rotary as its maker and the operator describe it. */

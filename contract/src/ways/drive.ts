@@ -27,6 +27,7 @@ export const drive = way(
       label: 'Zeroed so far right of the feature',
       empty: 'Empty: with the feature on the crest.',
     }).nullish(),
+    spacing: inRange('Rollers apart', 4, 1_000, 'mm').nullish(),
   }),
   z.object({
     letter: orientation.nullable(),

@@ -178,6 +178,10 @@ export const runOnDrive = (
   const { moves } = program.value;
   const strokes: number[] = [];
   let [x, y] = [0, 0];
+  // The blank hangs behind by the play: it was zeroed on a growing value.
+  const play = Math.abs((drive.backlash * Math.PI) / 180 / anglePerUnit);
+  let hangs = 0;
+  const drawn = (to: number): number => (hangs = Math.min(Math.max(hangs, to), to + play));
   let first: number | null = null;
   let last = 0;
   let thrown = false;
@@ -208,16 +212,17 @@ export const runOnDrive = (
     if (moves.power[i]! > 0) {
       // A long turn is drawn in parts, so that it lies on the surface.
       const parts = Math.max(1, Math.ceil(surface / 4));
-      let from = onBlank(x, y);
+      let from = onBlank(x, drawn(y));
       first ??= y;
       for (let k = 1; k <= parts; k += 1) {
-        const to = onBlank(x + ((nx - x) * k) / parts, y + ((ny - y) * k) / parts);
+        const to = onBlank(x + ((nx - x) * k) / parts, drawn(y + ((ny - y) * k) / parts));
         strokes.push(from.x, from.y, to.x, to.y);
         from = to;
       }
       last = ny;
     }
     [x, y] = [nx, ny];
+    drawn(y);
   }
   const at = strokes.length > 0 ? Math.max(0, -strokes[strokes.length - 1]!) : 0;
   const there = diameterAt(truth.profile, at);

@@ -154,6 +154,7 @@ describe('the budget of a round blank', () => {
     pointer: { status: 'measured', uncertainty: 0.05 },
     repeatability: 0.04,
     step: 0.02,
+    play: 0,
     pieces: 30_000,
     seed: 4,
     ...change,

@@ -26,6 +26,7 @@ export type SourceId =
   | 'crest'
   | 'rim'
   | 'step'
+  | 'backlash'
   | 'outline'
   | 'feed'
   | 'feed-repeat'

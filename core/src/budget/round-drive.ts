@@ -217,6 +217,18 @@ const stepPart = (b: RoundBudgetInput): Part =>
     },
   );
 
+/** Strokes turn the blank to and fro: half of the play to either side. */
+const playPart = (b: RoundBudgetInput): Part =>
+  part(
+    b,
+    ['backlash', 'play of the drive'],
+    'uniform',
+    [() => ({ around: fromUniform(b.play / 2) })],
+    'profile',
+    'Take its play out, or set the names in a filled alphabet: lines are burned one way round.',
+    { formula: 'play / 2 / √3', substituted: `${fixed(b.play)} / 2 / √3`, basis: 'typed' },
+  );
+
 /** What turning a piece brings. */
 export const turningParts = (b: RoundBudgetInput): Part[] => [
   ...(b.chuck ? chuckParts(b) : rollerParts(b)),
@@ -227,4 +239,5 @@ export const turningParts = (b: RoundBudgetInput): Part[] => [
   ...(b.laid ? laidParts(b, b.laid) : []),
   ...(b.hasFeature ? [featurePart(b)] : []),
   stepPart(b),
+  ...(b.play > 0 ? [playPart(b)] : []),
 ];

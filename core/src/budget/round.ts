@@ -43,6 +43,8 @@ export interface RoundBudgetInput {
   /** What the machine’s own axes leave, ±. */
   readonly axes: Omit<AxesInput, 'from'>;
   readonly step: Mm;
+  /** Play of the turn that strokes feel, which turn to and fro; nought where all is burned on a growing value, mm. */
+  readonly play: Mm;
   /** What the number in the machine may be off by, as a share either way; nought where the file carries it. */
   readonly number: number;
   readonly pieces: number;

@@ -22,8 +22,10 @@ export interface DriveAxis {
   readonly unit: 'mm' | 'degrees';
 }
 
+/** What a drive may stand on, or other feet that it may have. */
 export interface Riser {
   readonly name: string;
+  /** By how much it stands higher; below nought for lower feet. */
   readonly height: Mm;
 }
 
@@ -43,7 +45,7 @@ interface DriveCommon {
   readonly control: Control;
   /** Which way the top of the blank moves on a growing command. */
   readonly topMoves: 'toward' | 'away';
-  /** Blocks that may be put under its feet. */
+  /** Blocks that may be put under its feet, and other feet. */
   readonly risers: readonly Riser[];
   /** Acceleration that the machine uses for this axis, mm/s² at the surface. */
   readonly axisAcceleration: MmPerS2;
@@ -57,6 +59,8 @@ export interface RollerDrive extends DriveCommon {
   readonly rollerDiameter: Mm;
   /** Distance of the rollers' axes, mm. */
   readonly centreDistance: Mm;
+  /** Other distances that they can be set to; absent where they stand as they stand. */
+  readonly spacings?: readonly { readonly apart: Mm }[] | null | undefined;
   readonly driven: 1 | 2;
   readonly friction: number;
   /** Thickness of traction bands on the blank, mm; nought without. */
@@ -68,6 +72,8 @@ export interface WheelDrive extends DriveCommon {
   readonly kind: 'wheel';
   readonly rollerDiameter: Mm;
   readonly centreDistance: Mm;
+  /** See `RollerDrive`. */
+  readonly spacings?: RollerDrive['spacings'];
   readonly driven: 2;
   readonly friction: number;
   readonly bandThickness: 0;

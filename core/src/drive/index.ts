@@ -4,6 +4,7 @@ export * from './drives';
 export * from './travel';
 export * from './ring';
 export * from './seat';
+export * from './spacing';
 export * from './traction';
 export * from './taper';
 export * from './side';

@@ -262,3 +262,14 @@ export const nearestInterval = (wanted: Mm, step: Mm): { readonly steps: number;
   const steps = Math.max(1, Math.round(wanted / step));
   return { steps, interval: steps * step };
 };
+
+/** Turned back beyond the play, so that it is taken up for certain, mm of surface. */
+const TAKEN_UP: Mm = 0.5;
+
+/** How far a drive is turned back before it burns, so that all is come to on a growing value; nought without play, mm. */
+export const takeUpAt = (drive: Pick<Drive, 'backlash'>, diameter: Mm): Mm =>
+  drive.backlash > 0 ? playAt(drive, diameter) + TAKEN_UP : 0;
+
+/** Play of a turn where it reverses, mm of surface at a diameter. @example playAt({ backlash: 1 }, 75) // 0.654 */
+export const playAt = ({ backlash }: Pick<Drive, 'backlash'>, diameter: Mm): Mm =>
+  (((backlash * Math.PI) / 180) * diameter) / 2;

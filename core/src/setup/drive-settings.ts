@@ -16,6 +16,8 @@ export interface DriveSettings {
   readonly bothWays: boolean;
   /** Angle from the feature, to the right, that is brought to the crest where zero is set; the feature itself when absent. */
   readonly zeroAt?: Rad | null | undefined;
+  /** Distance that the drive's rollers are set to for this blank, one of its own; as the drive has it when absent. */
+  readonly spacing?: Mm | null | undefined;
 }
 
 /** What was seen and set at the drive. */

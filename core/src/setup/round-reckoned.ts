@@ -9,6 +9,7 @@ import type {
   RoundShape,
   Levelling,
   Seat,
+  Spacings,
   LyingSide,
   Sweep,
   TaperReckoning,
@@ -76,6 +77,8 @@ export interface RoundReckoning {
   readonly questions: readonly Question[];
   readonly faces: readonly PlacedFace[];
   readonly problem: Problem | null;
+  /** Distances that the drive's rollers can be set to, for this blank; null where they stand as they stand. */
+  readonly spacings: Spacings | null;
   readonly on: OnDrive | null;
   /** Stretch of the blank that carries art, from the rim, mm. */
   readonly artFrom: Mm;

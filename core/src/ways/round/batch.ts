@@ -22,7 +22,7 @@ const ON_THE_DRIVE: Slot = { slot: 1, row: 0, column: 0, angle: 0, centre: { x: 
 export const roundBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
   const { shape } = input.blank;
   if (shape.kind !== 'round') throw new Error(`A ${shape.kind} is not round.`);
-  const round = reckonRound(input, shape, options.now, options.simulatedPieces);
+  const round = reckonRound(input, shape, options);
   const beside = besideNow(input);
   const sizes = blankSizes(input.blank, beside.coverage, beside.confidence);
   const pocket = plainPlace(sizes);

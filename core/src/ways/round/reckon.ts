@@ -34,6 +34,8 @@ import {
   type Drive,
   type RoundShape,
   type LyingSide,
+  playAt,
+  reckonSpacings,
 } from '../../drive';
 import { aimingError, pointerDoubt, type PointerDoubt } from '../../marks';
 import { madeOf } from '../../holding';
@@ -49,9 +51,10 @@ import {
   type PlacedFace,
   type RoundReckoning,
   heldNow,
+  type ReckonOptions,
 } from '../../setup';
 import { numberError, seamOf } from './seam';
-import { warningsOf } from './warnings';
+import { spacingWarnings, warningsOf } from './warnings';
 
 const meanOf = (values: readonly number[]): number | null =>
   values.length === 0 ? null : values.reduce((a, b) => a + b, 0) / values.length;
@@ -211,8 +214,23 @@ const layOn = (
   };
 };
 
+/** Whether a face carries strokes beside what is filled. */
+const hasStrokes = (
+  { setup }: BatchInput,
+  { choice: { content } }: PlacedFace,
+  alphabets: ReckonOptions['alphabets'],
+): boolean =>
+  // prettier-ignore
+  content.kind === 'art'
+    ? content.contours.some((c) => !c.closed)
+    : content.kind === 'lettering' && setup.lettering.lines.some((l) => alphabets[l.alphabet]?.kind === 'stroke');
+
 /** What a round blank and its drive make of a batch. */
-export const reckonRound = (input: BatchInput, drawn: RoundShape, now: Date, pieces: number): RoundReckoning => {
+export const reckonRound = (
+  input: BatchInput,
+  drawn: RoundShape,
+  { now, simulatedPieces, alphabets }: Pick<ReckonOptions, 'now' | 'simulatedPieces' | 'alphabets'>,
+): RoundReckoning => {
   const checked = checkProfile(drawn.profile);
   const measured = checked.ok
     ? measuredShape(input, drawn)
@@ -240,6 +258,7 @@ export const reckonRound = (input: BatchInput, drawn: RoundShape, now: Date, pie
       ? layOn(input, shape, { side, diameter: measured.diameter }, input.drive, { from: artFrom, to: artTo })
       : { on: null, problem: null };
   const { on } = laid;
+  const spacings = checked.ok && input.drive ? reckonSpacings(shape, input.drive, driveOf(input).contactAt) : null;
   const faces = withinReach(placed, on);
   const artDiameter = diameterAt(shape.profile, (artFrom + artTo) / 2);
   const halfAround = Math.max(1, ...faces.map((f) => f.around / 2));
@@ -274,8 +293,9 @@ export const reckonRound = (input: BatchInput, drawn: RoundShape, now: Date, pie
     repeatability: input.machine.repeatability,
     axes: axesLeft(input.machine),
     step: on?.travel.step ?? 0,
+    play: on && faces.some((f) => hasStrokes(input, f, alphabets)) ? playAt(on.drive, on.seat.contactDiameter) : 0,
     number: on ? numberError(on.control, driveOf(input).numberSet) : 0,
-    pieces,
+    pieces: simulatedPieces,
     seed: 20_261,
   });
   return {
@@ -283,10 +303,11 @@ export const reckonRound = (input: BatchInput, drawn: RoundShape, now: Date, pie
     side,
     faces,
     problem: laid.problem,
+    spacings,
     on,
     artFrom,
     artTo,
     budget,
-    warnings: warningsOf(input, faces, shape, on),
+    warnings: [...warningsOf(input, faces, shape, on), ...spacingWarnings(spacings, input.drive)],
   };
 };

@@ -69,7 +69,7 @@ const mountSteps = (input: BatchInput, on: OnDrive): Step[] => {
     step(
       'do',
       'stand',
-      `Stand ${drive.name} ${on.standing.name}`,
+      `Stand ${drive.name} ${on.standing.name}${drive.kind !== 'chuck' && drive.spacings?.length ? `, its rollers ${drive.centreDistance} mm apart` : ''}`,
       `Motor to the ${drive.motorSide}, its axis along x. ${Math.max(0, on.standing.left).toFixed(0)} mm are left under the head.`,
       {
         figure: { value: on.heights.crest.toFixed(0), unit: 'mm', label: 'crest over its feet' },
@@ -152,7 +152,7 @@ const laySteps = (input: BatchInput, r: RoundReckoning, on: OnDrive): Step[] => 
       'do',
       'zero',
       `Zero at the rim, on the crest${zeroWords(input, shape)}`,
-      'Pointer on the edge of the rim at the highest line; set the job’s zero there, on both axes.',
+      `Pointer on the edge of the rim at the highest line; set the job’s zero there, on both axes.${on.drive.backlash > 0 ? ' Turn the last bit so that its value grows: the play is taken up as it is when it burns.' : ''}`,
     ),
     step(
       'do',

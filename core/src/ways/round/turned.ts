@@ -1,7 +1,7 @@
 import { driveOf } from './settings';
 import type { BatchArt } from '../../artwork';
 import { addLines, addRow, Moves, runUp, type BurnSetting, type FilledRow } from '../../burn';
-import { lineToTravel, metWithin, type Unrolling } from '../../drive';
+import { lineToTravel, metWithin, takeUpAt, type Unrolling } from '../../drive';
 import { apply, scanFill, type Vec } from '../../geometry';
 import { fail, ok, type Problem, type Result } from '../../result';
 import { type BatchInput, shapesOn, type PlacedFace, type OnDrive, type RoundReckoning, NO_RECIPE } from '../../setup';
@@ -151,6 +151,13 @@ export const turned = (input: BatchInput, r: TurningNeeds): Result<Turned> => {
   // Art that closes: a line within half a line of the first one, a turn on, is the first one again. Burned once.
   const closes = round.faces.some((face) => face.choice.wraps);
   const last = closes && (end - first) * interval > on.circumference - interval / 2 ? end - 1 : end;
+  const back = takeUpAt(on.drive, on.seat.contactDiameter);
+  /** Turns back beyond a place by the play and a little, so that it is come to as all is burned: on a growing value. */
+  const takenUp = (y: Mm): Moves => {
+    const moves = new Moves();
+    moves.rapid(0, y - back);
+    return moves;
+  };
   const blocks = function* (pictures: Pictures): Generator<Moves | FilledRow> {
     const lead = runUp(setting, input.machine.acceleration);
     const made = laid.map((p) => {
@@ -183,6 +190,7 @@ export const turned = (input: BatchInput, r: TurningNeeds): Result<Turned> => {
       const onGrid = others.length === 0;
       const gathered = onGrid ? found : [...found.map((n) => n * interval), ...others.flat()];
       const spans = sources + others.length > 1 ? joined(gathered) : gathered;
+      if (back > 0 && k === first) yield takenUp(k * interval);
       for (let pass = 0; pass < setting.passes; pass += 1) {
         yield { spans, grid: onGrid ? grid : null, y: k * interval, setting, lead, forward };
         if (driveOf(input).bothWays) forward = !forward;
@@ -196,7 +204,9 @@ export const turned = (input: BatchInput, r: TurningNeeds): Result<Turned> => {
       drawn.sort((a, b) => start(a) - start(b)).map((vertices) => ({ closed: false, vertices })),
       setting,
     );
-    if (moves.count > 0) yield moves;
+    if (moves.count === 0) return;
+    if (back > 0) yield takenUp(Math.min(...drawn.map(start)));
+    yield moves;
   };
   return ok({ on, blocks, lines: Math.max(0, last - first + 1) });
 };

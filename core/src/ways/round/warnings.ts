@@ -1,5 +1,15 @@
 import { accelerationIn } from './in-machine';
-import { besideFor, diameterAt, inReach, roundLength, usableHalfWidth, type RoundShape } from '../../drive';
+import {
+  besideFor,
+  diameterAt,
+  inReach,
+  roundLength,
+  takeUpAt,
+  usableHalfWidth,
+  type Drive,
+  type RoundShape,
+  type Spacings,
+} from '../../drive';
 import { degrees, fixed, mm } from '../../working';
 import type { BatchInput, Danger, OnDrive, PlacedFace, Remark } from '../../setup';
 
@@ -95,12 +105,14 @@ export const warningsOf = (
       const words = at === 'head' && on.reach ? message.replace(/, and it cannot be zeroed.*$/, '.') : message;
       drive(words, at === 'head' && !on.reach ? 'collision' : part ? undefined : 'turn');
     }
+    // Before it burns it is turned back by its play.
+    const back = (2 * takeUpAt(on.drive, on.seat.contactDiameter)) / on.seat.contactDiameter;
     for (const face of faces)
       for (const { angle, closes } of face.places)
         if (
           on.reach &&
           on.sweep.radius > 0 &&
-          (closes || angle - face.half < on.reach.from - 1e-9 || angle + face.half > on.reach.to + 1e-9)
+          (closes || angle - face.half - back < on.reach.from - 1e-9 || angle + face.half + back > on.reach.to + 1e-9)
         )
           // prettier-ignore
           drive(
@@ -116,4 +128,17 @@ export const warningsOf = (
       );
   }
   return out;
+};
+
+/** Rollers that could stand better for this blank. */
+export const spacingWarnings = (spacings: Spacings | null, drive: Drive | null): Remark[] => {
+  if (!spacings?.best || !drive || drive.kind === 'chuck' || spacings.best.apart === drive.centreDistance) return [];
+  const { best, all } = spacings;
+  const now = all.find((s) => s.apart === drive.centreDistance);
+  return [
+    {
+      station: 'drive',
+      message: `Its rollers stand ${mm(drive.centreDistance, 0)} apart. ${mm(best.apart, 0)} apart they carry this blank better: it follows up to ${fixed(best.limit, 0)} mm/s²${now && now.limit > 0 ? `, not ${fixed(now.limit, 0)}` : ''}.`,
+    },
+  ];
 };

@@ -27,7 +27,8 @@ export const FieldList = <T,>({
   /** The fields of one: named within it. */
   row: (index: number, value: T) => ReactNode;
 }) => {
-  const [all, put] = usePart<readonly T[]>(at);
+  const [kept, put] = usePart<readonly T[] | null | undefined>(at);
+  const all = kept ?? [];
   return (
     <>
       {all.map((value, i) => (

@@ -1,10 +1,10 @@
 import { api, driveSpec, type DriveDocument, type DriveSpec } from '@bistre/contract';
 import { freshDrive, mm, reckonTravel, type Drive } from '@bistre/core';
-import { Choice, Field, Fields, Select, usePart, Within } from '../../parts/fields';
+import { Choice, Field, FieldList, Fields, Select, usePart, Within } from '../../parts/fields';
 import { Reading } from '../../parts/Reading';
 import { Group, onDate, ShelfForm } from './form';
 
-const freshSpec = (): DriveSpec => ({ ...freshDrive, risers: [] });
+const freshSpec = (): DriveSpec => ({ ...freshDrive, risers: [], spacings: [] });
 
 /** Another kind of drive with everything kept that both have. */
 const asKind = (spec: DriveSpec, kind: DriveSpec['kind']): DriveSpec => {
@@ -76,6 +76,33 @@ const Turns = () => {
           <Field at="height" />
           <Field at="room" />
         </Within>
+        {spec.kind !== 'chuck' && (
+          <FieldList<{ apart: number }>
+            at="spec.spacings"
+            one="distance"
+            add="add another distance"
+            most={8}
+            className="grid grid-cols-[1fr_2.2rem] items-start gap-2"
+            fresh={() => ({ apart: spec.centreDistance + 20 })}
+            row={() => <Field at="apart" />}
+          />
+        )}
+      </Group>
+      <Group title="Feet">
+        <FieldList<{ name: string; height: number }>
+          at="spec.risers"
+          one="riser"
+          add="add blocks or other feet"
+          most={8}
+          className="col-span-full grid grid-cols-[15rem_15rem_2.2rem] items-start gap-3"
+          fresh={(all) => ({ name: `blocks ${all.length + 1}`, height: 20 })}
+          row={() => (
+            <>
+              <Field at="name" />
+              <Field at="height" />
+            </>
+          )}
+        />
       </Group>
     </>
   );
@@ -130,7 +157,7 @@ export const DriveForm = ({ drive }: { drive: DriveDocument | null }) => {
         <Fields at="spec.stepsPerTurn spec.reduction spec.motorSide" />
         <Axis />
         <Field at="spec.topMoves" />
-        <Field at="spec.axisAcceleration" />
+        <Fields at="spec.axisAcceleration spec.backlash" />
       </Group>
       <Told />
       {drive && (

@@ -314,6 +314,24 @@ describe('a drive', () => {
     });
     expect(spec).not.toHaveProperty('rollerDiameter');
   });
+
+  it('has other feet, other distances of its rollers, and play', async () => {
+    const writes = show(<DriveForm drive={drive} />);
+    const user = userEvent.setup();
+    await user.click(screen.getByText('add another distance'));
+    await fill(user, 'Or set apart by', '62.5');
+    await user.click(screen.getByText('add blocks or other feet'));
+    await fill(user, 'Blocks or feet', 'low feet');
+    await fill(user, 'Stands higher by (−: lower)', '-12');
+    await fill(user, 'Play where it turns back', '0.4');
+    await save(user);
+    await waitFor(() => expect(writes).toHaveLength(1));
+    expect(writes[0]!.body['spec']).toMatchObject({
+      spacings: [{ apart: 62.5 }],
+      risers: [{ name: 'low feet', height: -12 }],
+      backlash: 0.4,
+    });
+  });
 });
 
 describe('a blank', () => {

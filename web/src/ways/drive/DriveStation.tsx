@@ -1,6 +1,7 @@
 import { ChoiceFields } from '../fields';
 import { heldIn } from '../held';
 import { RoundMeasure } from '../round/RoundMeasure';
+import { RollersApart } from './RollersApart';
 import { SeamFields } from './SeamFields';
 import { Link } from 'react-router';
 import { batchInput, choiceOf } from '@bistre/contract';
@@ -42,35 +43,45 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
         rimFaces={settings.rimFaces}
         onRim={(rimFaces) => update({ rimFaces })}
         more={
-          on && (
-            <>
-              <Select
-                label="Stands"
-                value={`${settings.stand.bed}|${settings.stand.riser ?? ''}`}
-                options={on.heights.options.map((o) => {
-                  const bed = o.name.startsWith('bed') ? 'out' : 'in';
-                  const riser = o.name.includes(', on ') ? o.name.split(', on ')[1]! : '';
-                  return [
-                    `${bed}|${riser}`,
-                    `${o.name}: ${o.left.toFixed(0)} mm ${o.fits ? 'left' : 'missing'}`,
-                  ] as const;
-                })}
-                onChange={(v) => {
-                  const [bed, riser] = v.split('|') as ['in' | 'out', string];
-                  update({ stand: { bed, riser: riser || null } });
-                }}
-              />
-              <Measure
-                of={choiceOf('drive')}
-                at="contactAt"
-                label={`Contact circle from the rim${settings.contactAt === null ? ', the widest' : ''}`}
-                value={settings.contactAt ?? on.seat.contactAt}
-                onCommit={(contactAt) =>
-                  update({ contactAt: Math.abs(contactAt - on.seat.contactAt) < 1e-9 ? settings.contactAt : contactAt })
-                }
-              />
-            </>
-          )
+          <>
+            <RollersApart
+              spacings={round.spacings}
+              drive={batch.drive?.spec ?? null}
+              set={settings.spacing ?? null}
+              onSet={(spacing) => update({ spacing })}
+            />
+            {on && (
+              <>
+                <Select
+                  label="Stands"
+                  value={`${settings.stand.bed}|${settings.stand.riser ?? ''}`}
+                  options={on.heights.options.map((o) => {
+                    const bed = o.name.startsWith('bed') ? 'out' : 'in';
+                    const riser = o.name.includes(', on ') ? o.name.split(', on ')[1]! : '';
+                    return [
+                      `${bed}|${riser}`,
+                      `${o.name}: ${o.left.toFixed(0)} mm ${o.fits ? 'left' : 'missing'}`,
+                    ] as const;
+                  })}
+                  onChange={(v) => {
+                    const [bed, riser] = v.split('|') as ['in' | 'out', string];
+                    update({ stand: { bed, riser: riser || null } });
+                  }}
+                />
+                <Measure
+                  of={choiceOf('drive')}
+                  at="contactAt"
+                  label={`Contact circle from the rim${settings.contactAt === null ? ', the widest' : ''}`}
+                  value={settings.contactAt ?? on.seat.contactAt}
+                  onCommit={(contactAt) =>
+                    update({
+                      contactAt: Math.abs(contactAt - on.seat.contactAt) < 1e-9 ? settings.contactAt : contactAt,
+                    })
+                  }
+                />
+              </>
+            )}
+          </>
         }
         below={
           on &&

@@ -90,6 +90,26 @@ describe('what the drive is told', () => {
     await waitFor(() => expect(page.batch().setup.held.choice).toMatchObject({ rimFaces: 'left' }));
   });
 
+  it('has its rollers set apart as carries the blank best, of the distances that they have', async () => {
+    const apart = [{ apart: 60 }, { apart: 112 }];
+    const page = await show((i) => ({ ...i, drive: { ...i.drive!, spacings: apart } as never }));
+    // asin(30 / (46 + 10)) is 32°, inside the 45° beyond which it is pinched; 112 mm apart it falls through.
+    expect(screen.getByText(/^Its rollers stand 40 mm apart\. 60 mm apart they carry this blank better/)).toBeTruthy();
+    await pick('Rollers apart', '60 mm: best');
+    expect(page.batch().setup.held.choice).toMatchObject({ spacing: 60 });
+  });
+  it('is drawn and reckoned as it was set for this blank', async () => {
+    await show((i) => inWay({ ...i, drive: { ...i.drive!, spacings: [{ apart: 60 }] } as never }, 'drive', { spacing: 60 })); // prettier-ignore
+    const drawing = screen.getByRole('img', { name: 'Rollers with the blank on it, end view and side view' });
+    expect(drawing.textContent).toContain('θ 32.4°, axes 60 mm apart');
+    expect(screen.queryByText(/they carry this blank better/)).toBeNull();
+    expect(screen.getByText(/its rollers 60 mm apart/)).toBeTruthy();
+  });
+  it('asks for no distance where its rollers stand as they stand', async () => {
+    await show();
+    expect(screen.queryByLabelText('Rollers apart')).toBeNull();
+  });
+
   it('keeps the contact circle at the widest until another is typed', async () => {
     const page = await show();
     const field = screen.getByLabelText<HTMLInputElement>(/^Contact circle from the rim/);
