@@ -1,7 +1,7 @@
 import { z } from 'zod';
 
 /** How a number is read from what is typed, and written again. */
-export type Reads = 'length' | 'speed' | 'interval' | 'angle' | 'percent' | 'count' | 'number';
+export type Reads = 'length' | 'capacity' | 'speed' | 'interval' | 'angle' | 'percent' | 'count' | 'number';
 
 /** What a form says beside a field. It stands on the field's schema as Zod's `.meta`. */
 export interface Says {
@@ -20,7 +20,7 @@ export interface Says {
   readonly empty?: string;
 }
 
-const UNIT_READS: Readonly<Record<string, Reads>> = { mm: 'length', 'mm/s': 'speed', rad: 'angle' };
+const UNIT_READS: Readonly<Record<string, Reads>> = { mm: 'length', l: 'capacity', 'mm/s': 'speed', rad: 'angle' };
 /** What a number is multiplied by to be shown, and its unit then. */
 export const SHOWN: Readonly<Partial<Record<Reads, { readonly times: number; readonly unit: string }>>> = {
   percent: { times: 100, unit: '%' },

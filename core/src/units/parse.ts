@@ -156,3 +156,35 @@ export const parseInterval = (text: string): Result<Mm> => {
   const length = parseLength(text, 'mm');
   return length.ok ? ok(length.value.mm) : length;
 };
+
+/** Litres. US fluid ounces by the gallon of 231 in³ in 128 parts [NIST Handbook 44, appendix C]; imperial ones as 28.4130625 ml [UK Weights and Measures Act 1985, mem]. */
+const LITRES_PER: Readonly<Record<string, number>> = {
+  l: 1,
+  litre: 1,
+  litres: 1,
+  liter: 1,
+  liters: 1,
+  dl: 0.1,
+  cl: 0.01,
+  ml: 0.001,
+  cc: 0.001,
+  oz: (231 * MM_PER_INCH ** 3) / 128e6,
+  imp: 0.0284130625,
+};
+
+/**
+ * Reads what a vessel holds, in litres. Bare numbers are litres; ounces are US fluid ounces unless `imp` says otherwise.
+ * @example parseCapacity('67 fl oz') // 1.981
+ */
+export const parseCapacity = (text: string): Result<number> => {
+  const parts = split(tidy(text));
+  const number = readNumber(parts.number);
+  if (number === null)
+    return fail('not-a-capacity', `“${text.trim()}” is not a capacity. Write it like 0.75, 750 ml or 67 fl oz.`);
+  const unit = parts.unit.toLowerCase().replace(/[.\s]/g, '');
+  const ounces = /^(us)?(fl|fluid)?(oz|ounces?)$/.test(unit) ? 'oz' : /^(imp|uk)(fl|fluid)?(oz|ounces?)$/.test(unit) ? 'imp' : unit; // prettier-ignore
+  const litres = unit === '' ? 1 : LITRES_PER[ounces];
+  if (litres === undefined || unit === 'imp')
+    return fail('unknown-unit', `“${parts.unit}” is not a unit of capacity. Use l, cl, ml, fl oz or imp fl oz.`);
+  return ok(number * litres);
+};

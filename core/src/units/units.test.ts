@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { bothUnits, duration } from './format';
-import { parseAngle, parseInterval, parseLength, parseSpeed } from './parse';
+import { parseAngle, parseCapacity, parseInterval, parseLength, parseSpeed } from './parse';
 
 const mm = (text: string, unit: 'mm' | 'in' = 'mm'): number => {
   const read = parseLength(text, unit);
@@ -76,6 +76,31 @@ describe('other units', () => {
   ])('reads density %s', (text, value) => {
     const read = parseInterval(text);
     expect(read.ok && read.value).toBeCloseTo(value, 5);
+  });
+  it.each([
+    ['67 fl oz', 1.98144],
+    ['67 US fl. oz', 1.98144],
+    ['20 oz', 0.591471],
+    ['20 imp fl oz', 0.568261],
+    ['750 ml', 0.75],
+    ['75cl', 0.75],
+    ['1/2 l', 0.5],
+    ['0,33', 0.33],
+  ])('reads what a vessel holds: %s', (text, litres) => {
+    // 128 US fluid ounces are a gallon of 231 in³ = 3.785411784 l; 160 imperial ones one of 4.54609 l.
+    const read = parseCapacity(text);
+    expect(read.ok && read.value).toBeCloseTo(litres, 5);
+  });
+  it('says what it does not know of', () => {
+    expect([3.785411784 / 128, 4.54609 / 160].map((v) => v.toFixed(7))).toEqual(['0.0295735', '0.0284131']);
+    for (const [text, words] of [
+      ['67 gills', 'not a unit of capacity'],
+      ['much', 'not a capacity'],
+      ['3 imp', 'not a unit of capacity'],
+    ] as const) {
+      const read = parseCapacity(text);
+      expect(!read.ok && read.problem.message).toContain(words);
+    }
   });
   it('reads angles', () => expect(parseAngle('90°')).toEqual({ ok: true, value: Math.PI / 2 }));
   it('writes durations', () =>

@@ -25,6 +25,9 @@ describe('a number as it is typed', () => {
     ['speed', '6000 mm/min', 100, '100.00 mm/s'],
     ['interval', '254 lpi', 0.1, '0.10000 mm'],
     ['power', '35 %', 0.35, null],
+    // A US gallon of 231 in³ has 128 fluid ounces.
+    ['holds', '64 fl oz', 1.892705892, '1.893 l'],
+    ['holds', '0.75', 0.75, null],
     ['power', '35', 0.35, null],
     ['turn', '90°', Math.PI / 2, null],
     ['passes', '3', 3, null],
@@ -39,6 +42,7 @@ describe('a number as it is typed', () => {
     ['gap', '-1', 'Gap must be a number between 0 and 200 mm.'],
     ['gap', '2 furlongs', /furlongs/],
     ['power', '135', 'Power must be a number between 0 and 100 %.'],
+    ['holds', '67 gills', /not a unit of capacity/],
     ['passes', '2.5', 'Passes must be a whole number between 1 and 50.'],
     ['steps', 'many', '“many” is not a number.'],
   ] as const)('%s refuses “%s” and says why', (name, text, why) => {

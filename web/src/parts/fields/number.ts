@@ -1,4 +1,4 @@
-import { bothUnits, parseInterval, parseLength, parseSpeed, type Result } from '@bistre/core';
+import { bothUnits, parseCapacity, parseInterval, parseLength, parseSpeed, type Result } from '@bistre/core';
 import type { NumberField, Reads } from '@bistre/contract';
 
 const DEGREE = Math.PI / 180;
@@ -21,6 +21,10 @@ const READ: Readonly<Record<Reads, (text: string) => Result<number>>> = {
     const result = parseLength(text);
     return result.ok ? { ok: true, value: tidy(result.value.mm) } : result;
   },
+  capacity: (text) => {
+    const result = parseCapacity(text);
+    return result.ok ? { ok: true, value: tidy(result.value) } : result;
+  },
   speed: parseSpeed,
   interval: parseInterval,
   angle: (text) => times(plain(text, /\s*°$/), DEGREE),
@@ -37,6 +41,7 @@ export const readNumber = (reads: Reads, text: string): Result<number> => READ[r
 
 const SHOWN: Readonly<Record<Reads, { readonly factor: number; readonly digits: number }>> = {
   length: { factor: 1, digits: 3 },
+  capacity: { factor: 1, digits: 4 },
   speed: { factor: 1, digits: 3 },
   interval: { factor: 1, digits: 5 },
   angle: { factor: 1 / DEGREE, digits: 1 },
@@ -52,6 +57,7 @@ export const writeNumber = (reads: Reads, value: number | null | undefined, digi
 /** How a value that was typed in another unit is understood; null where nothing needs to be said. */
 const understood = (reads: Reads, text: string, value: number): string | null => {
   if (reads === 'length' && /[a-z"/½¼¾⅛⅜⅝⅞]/i.test(text)) return bothUnits(value);
+  if (reads === 'capacity' && /[a-z]/i.test(text)) return `${value.toFixed(3)} l`;
   if (reads === 'interval' && /[a-z]/i.test(text)) return `${value.toFixed(5)} mm`;
   if (reads === 'speed' && /[a-z]/i.test(text)) return `${value.toFixed(2)} mm/s`;
   return null;
