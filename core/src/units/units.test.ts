@@ -78,8 +78,8 @@ describe('other units', () => {
     expect(read.ok && read.value).toBeCloseTo(value, 5);
   });
   it.each([
-    ['67 fl oz', 1.98144],
-    ['67 US fl. oz', 1.98144],
+    ['67 fl oz', 1.981426],
+    ['67 US fl. oz', 1.981426],
     ['20 oz', 0.591471],
     ['20 imp fl oz', 0.568261],
     ['750 ml', 0.75],

@@ -5,7 +5,7 @@ import { startProcess, type Running } from '../testing/process';
 import { freshDatabase, withDatabase } from '../testing/shop';
 
 /** How many requests; `npm run test:long` sends twenty times as many. */
-const COUNT = Number(process.env.BISTRE_FUZZ ?? 1_000);
+const COUNT = Number(process.env.BISTRE_FUZZ ?? 500);
 /** Requests under way at once. */
 const AT_ONCE = 2;
 const LONGEST_MS = 2_000;

@@ -11,6 +11,7 @@ const form = z.object({
   turn: inRange('Angle', -7, 7, 'rad'),
   passes: wholeNumber('Passes', 1, 50),
   steps: inRange('Steps', 1, 1e7),
+  holds: inRange('Stated capacity', 0.001, 500, 'l'),
   floor: inRange('To the floor', 0, 3000, 'mm', { empty: 'Empty: it stays.' }).nullable(),
 });
 const field = (name: keyof typeof form.shape) => fieldAt(form, name, {}) as NumberField;
