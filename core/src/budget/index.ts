@@ -5,5 +5,6 @@ export * from './source';
 export * from './simulate';
 export * from './budget';
 export * from './round';
+export * from './round-input';
 export { BUBBLE, CREEP, UNCALIBRATED } from './round-drive';
 export { EYE } from './round-part';

@@ -1,7 +1,7 @@
 import { degrees, fixed, percent } from '../working';
 import type { Mm, Rad } from '../units';
 import { fromUniform } from './combine';
-import type { RoundBudgetInput } from './round';
+import type { RoundBudgetInput } from './round-input';
 import { EYE, part, type Corner, type Part } from './round-part';
 
 /** What rollers' nominal travel may be off by before a ring is burned [common practice]; a chuck's gearing is far surer. */

@@ -1,7 +1,7 @@
 import type { Mm } from '../units';
 import type { WorkedLine } from '../working';
 import type { Source, SourceId } from './input';
-import type { RoundBudgetInput } from './round';
+import type { RoundBudgetInput } from './round-input';
 import { sourceOf } from './source';
 
 /** Eye laying a line to an edge or a feature [common practice], mm either way. */

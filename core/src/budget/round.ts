@@ -1,55 +1,12 @@
 import { POINTER_STALE_DAYS } from '../marks';
-import type { Mm, Rad } from '../units';
 import { fixed } from '../working';
-import type { AxesInput } from './input';
+import type { RoundBudgetInput } from './round-input';
 import { assembleBudget, type Budget } from './budget';
 import { fromUniform } from './combine';
 import { seeded, studentScale, type Random } from './random';
 import { turningParts } from './round-drive';
 import { EYE, part, type Corner, type Part } from './round-part';
-import { stillParts, type StillInput } from './still';
-
-/** What a round blank's position error follows from. Lengths mm. */
-export interface RoundBudgetInput {
-  readonly tolerance: Mm;
-  readonly chuck: boolean;
-  readonly diameter: { readonly mean: Mm; readonly spread: Mm; readonly dof: number; readonly assumed: boolean };
-  /** Diameter at the art's middle. */
-  readonly artDiameter: Mm;
-  /** Largest angle at which a length of surface must end, from where the turn begins: a face's middle, half a turn for art that closes; radians. */
-  readonly reach: Rad;
-  /** Farthest travel of any art from there, mm of surface. */
-  readonly far: Mm;
-  /** Half the widest face around, and half the tallest along. */
-  readonly halfAround: Mm;
-  readonly halfAlong: Mm;
-  /** Standard uncertainty of the calibration as a share; null while no ring was read. */
-  readonly calibration: number | null;
-  /** How well a turn repeats, standard. */
-  readonly repeat: Mm;
-  /** Total indicator reading; null while no dial was put to it. */
-  readonly runOut: Mm | null;
-  /** Stretch left at the art's ends, as a share; nought with row scaling. */
-  readonly taper: number;
-  /** Far end of the art from the rim, where the zero is. */
-  readonly farEnd: Mm;
-  /** The drive’s length by which it was laid straight; null off a drive. */
-  readonly laid: { readonly length: Mm } | null;
-  /** A piece that lies still in its cradle; null on a drive. */
-  readonly still: StillInput | null;
-  readonly hasFeature: boolean;
-  readonly pointer: { readonly status: 'measured' | 'stale' | 'unmeasured'; readonly uncertainty: Mm };
-  readonly repeatability: Mm;
-  /** What the machine’s own axes leave, ±. */
-  readonly axes: Omit<AxesInput, 'from'>;
-  readonly step: Mm;
-  /** Play of the turn that strokes feel, which turn to and fro; nought where all is burned on a growing value, mm. */
-  readonly play: Mm;
-  /** What the number in the machine may be off by, as a share either way; nought where the file carries it. */
-  readonly number: number;
-  readonly pieces: number;
-  readonly seed: number;
-}
+import { stillParts } from './still';
 
 /** Whether something of the piece says where round it the art belongs: a feature, or the crest that it lies still on. */
 const isAimedAround = ({ hasFeature, still }: RoundBudgetInput): boolean => hasFeature || still !== null;

@@ -1,16 +1,7 @@
-import type { Mm } from '../units';
 import { degrees, fixed } from '../working';
 import { fromUniform } from './combine';
-import type { RoundBudgetInput } from './round';
+import type { RoundBudgetInput, StillInput } from './round-input';
 import { EYE, part, type Part } from './round-part';
-
-/** How a piece lies still in its cradle. */
-export interface StillInput {
-  /** Length of the crest along which the dot is watched, mm. */
-  readonly length: Mm;
-  /** How closely each piece lies where the one before lay, mm either way. */
-  readonly seating: Mm;
-}
 
 /**
  * What a piece that lies still is off by across its crest. Its cradle may be cut a little off: the zero is set on the piece
