@@ -92,6 +92,8 @@ export const blankSpec = z.object({
   holes: z.array(hole).max(50),
   direction,
   zones: z.array(zone).max(20),
+  /** In the words of a recipe; nothing where nobody said. */
+  material: line('Made of', 0, 100).nullish(),
 });
 export type BlankSpec = z.infer<typeof blankSpec>;
 

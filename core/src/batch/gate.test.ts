@@ -7,7 +7,7 @@ import { exactly, readAt, reckon, saved } from '../test-reckon';
 import { EXAMPLES } from '../test-ways';
 import { accelerationIn, numberIn } from '../ways/round';
 import { WAY_IDS, wayOf, type DrawingName, type ProgramName } from '../ways';
-import { batchDrawing, batchProgram, gateOf, gatesOf, STOPS, type Use } from '.';
+import { batchDrawing, batchProgram, gateOf, gatesOf, stationStates, STOPS, type Use } from '.';
 
 /** Every file of a batch, with all that stands against it, by code. */
 const filesOf = (input: BatchInput): Record<string, string[]> => {
@@ -147,6 +147,21 @@ describe('held back', () => {
       const input = when === 'before' ? READY[id](change(EXAMPLES[id])) : change(ready[id]);
       const wanted = files[id].filter((file) => STOPS[danger].includes(useOf(file)));
       expect(heldBack(input, danger).filter((f) => !AIDS.test(f))).toEqual(wanted.sort());
+    },
+  );
+
+  it.each(WAY_IDS)(
+    'burns no blank with a recipe for another material, and makes what holds it all the same: %s',
+    (id) => {
+      const of = (material: string | null): string[] => heldBack(blank(ready[id], { material }), 'recipe').filter((f) => !AIDS.test(f)); // prettier-ignore
+      expect(of('slate, 6 mm')).toEqual(files[id].filter((f) => ['burn', 'tape', 'ring'].includes(useOf(f))).sort());
+      for (const right of [null, '', ' Acrylic ']) expect(of(right)).toEqual([]);
+      const [why] = gateOf(blank(ready[id], { material: 'slate, 6 mm' }), reckon(blank(ready[id], { material: 'slate, 6 mm' })), 'load'); // prettier-ignore
+      const { state, waits } = stationStates(blank(ready[id], { material: 'slate, 6 mm' }), reckon(ready[id])).find(
+        (s) => s.id === 'burn',
+      )!;
+      expect([state, waits]).toEqual(['entered', 'choose a recipe for slate, 6 mm']);
+      expect(why!.message).toMatch(/is for acrylic; .* is made of slate, 6 mm\. Choose a recipe for that/);
     },
   );
 

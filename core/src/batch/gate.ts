@@ -10,6 +10,7 @@ import {
 } from '../setup';
 import type { Problem, Result } from '../result';
 import { nth } from '../units';
+import { isFor } from '../burn';
 import { BED_AXIS } from '../drive';
 import { fixed, listed, percent } from '../working';
 import { wayOf, type DrawingName, type FileKey, type ProgramName } from '../ways';
@@ -121,7 +122,7 @@ const rosterRemarks = (input: BatchInput, r: BatchReckoning): Remark[] => {
   ];
 };
 
-/** A recipe that was made for another machine, or asks for less than this one's source fires at. */
+/** A recipe that was made for another machine or another material, or asks for less than this one's source fires at. */
 const recipeRemarks = (input: BatchInput, r: BatchReckoning, use: Use): Remark[] => {
   const { machine } = input;
   if (use === 'turn') return [];
@@ -130,6 +131,14 @@ const recipeRemarks = (input: BatchInput, r: BatchReckoning, use: Use): Remark[]
   const burn = (message: string): Remark => ({ station: 'burn', message, danger: 'recipe' });
   if (recipe.machineId !== machine.id)
     return [burn(`Recipe ${recipe.name} was made on another machine, not on ${machine.name}. Choose one of its own.`)];
+  const { blank } = r.face;
+  const ofBlank = use === 'burn' || use === 'tape' || use === 'ring';
+  if (ofBlank && !isFor(recipe, blank.material))
+    return [
+      burn(
+        `Recipe ${recipe.name} is for ${recipe.material}; ${blank.name} is made of ${blank.material}. Choose a recipe for that, or put right on the Shelf what it is made of.`,
+      ),
+    ];
   const weak = ([['engraves', recipe.engrave], ['cuts', recipe.cut]] as const).find(([does, s]) => s.power < machine.leastPower && (does === 'engraves' || s.power > 0)); // prettier-ignore
   return weak
     ? [

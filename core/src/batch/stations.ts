@@ -1,3 +1,4 @@
+import { isFor } from '../burn';
 import { ENOUGH_SAMPLES } from '../samples';
 import {
   PROVED,
@@ -45,8 +46,10 @@ const blankState = (input: BatchInput): State => {
   };
 };
 
-const burnState = ({ recipe }: BatchInput): State => {
+const burnState = ({ recipe, machine, blank }: BatchInput): State => {
   if (!recipe) return { state: 'not started', waits: 'choose a recipe' };
+  if (recipe.machineId !== machine.id) return { state: 'entered', waits: `choose a recipe of ${machine.name}` };
+  if (!isFor(recipe, blank.material)) return { state: 'entered', waits: `choose a recipe for ${blank.material}` };
   return recipe.proof === '' ? { state: 'entered', waits: 'prove the recipe on a spoiled piece' } : PROVED;
 };
 

@@ -89,6 +89,10 @@ export interface BurnSetting {
   readonly passes: number;
 }
 
+/** Whether a recipe is for what a blank is said to be made of; nobody said, and nothing is known against it. */
+export const isFor = ({ material }: Pick<Recipe, 'material'>, of: string | null | undefined): boolean =>
+  !of?.trim() || material.trim().toLowerCase() === of.trim().toLowerCase();
+
 /** Burn settings for a material on a machine, with what proved them. */
 export interface Recipe {
   readonly id: string;

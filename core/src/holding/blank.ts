@@ -69,6 +69,8 @@ export interface Blank {
   readonly holes: readonly Hole[];
   readonly direction: Direction;
   readonly zones: readonly Zone[];
+  /** What it is made of, in the words of the recipes for it; absent where nobody said. */
+  readonly material?: string | null | undefined;
 }
 
 /** Nominal length and width (bounding box) of a shape, mm. */

@@ -71,7 +71,9 @@ const fibre: MachineProfile = {
   dialect: { powerMax: 1000, laserOn: 'M3', arcs: false, decimals: 4 },
 };
 
+const SLATE = 'two-layer acrylic, 1.5 mm, slate on bone';
 const boatTag: BlankSpec = {
+  material: SLATE,
   shape: { kind: 'rectangle', length: 60, width: 25, cornerRadius: 3 },
   thickness: 1.5,
   catalogueTolerance: 0.3,
@@ -136,7 +138,7 @@ const bagTag: BlankSpec = {
 };
 
 const tagRecipe: RecipeSpec = {
-  material: 'two-layer acrylic, 1.5 mm, slate on bone',
+  material: SLATE,
   engrave: { power: 0.35, speed: 400, interval: 0.1, passes: 1 },
   cut: { power: 0.7, speed: 12, interval: 0.1, passes: 1 },
   proof: 'Trial 14 of 28 Sep 2026: 5 × 5 grid, power by speed; cell 3/3 chosen',

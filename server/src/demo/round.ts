@@ -55,6 +55,7 @@ const chuck: DriveSpec = {
 const HALF_TURN = Math.PI;
 
 const flask: BlankSpec = {
+  material: 'powder-coated steel',
   shape: {
     kind: 'round',
     profile: [
@@ -103,6 +104,7 @@ const flask: BlankSpec = {
 };
 
 const glass: BlankSpec = {
+  material: 'glass',
   shape: {
     kind: 'round',
     profile: [

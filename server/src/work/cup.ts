@@ -12,7 +12,14 @@ import {
   type Pictures,
   type RoundShape,
 } from '@bistre/core';
-import { hiddenAxes, hideDrive, panelAtFirst, runOnDrive, type DrivePanel, type HiddenDrive } from '@bistre/core/bench-sim';
+import {
+  hiddenAxes,
+  hideDrive,
+  panelAtFirst,
+  runOnDrive,
+  type DrivePanel,
+  type HiddenDrive,
+} from '@bistre/core/bench-sim';
 import { reckonDocument } from '../batches';
 import type { Db } from '../db/connect';
 import { refused } from '../http/problem';

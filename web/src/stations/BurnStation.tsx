@@ -89,7 +89,7 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
         <Select
           label={`Recipe for ${machine.name}`}
           value={recipe?.id ?? ''}
-          options={recipeOptions(recipes, machine.id, 'none yet')}
+          options={recipeOptions(recipes, machine.id, 'none yet', batch.blank.spec.material)}
           onChange={(recipeId) =>
             void handle.act(api.chooseRecipe, {
               body: { recipeId: recipeId === '' ? null : recipeId },

@@ -4,6 +4,7 @@ import { checkProfile, nominalSize } from '@bistre/core';
 import { BlankDrawing, nominalPath } from '../../drawing/BlankDrawing';
 import { TurningView } from '../../drawing/round/WrapDrawing';
 import type { PictureCells } from '../../drawing/round/pictures';
+import { useRecipes } from '../../data/queries';
 import { Choice, DraftFields, Field, FieldList, Fields, Select, usePart, Within } from '../../parts/fields';
 import { Modal } from '../../parts/Modal';
 import { useThing } from './form';
@@ -27,6 +28,22 @@ const freshShape = (kind: Shape['kind']): Shape => {
     case 'outline':
       return { kind, contours: [], source: '' };
   }
+};
+
+/** What it is made of, in the words of a recipe: one for another material is then held back. */
+const MadeOf = () => {
+  const [kept, put] = usePart<string | null | undefined>('spec.material');
+  const { data: recipes = [] } = useRecipes();
+  const of = kept ?? '';
+  const all = [...new Set([...recipes.map((r) => r.spec.material), ...(of ? [of] : [])])].sort();
+  return (
+    <Select
+      label="Made of"
+      value={of}
+      options={[['', 'not said'], ...all.map((m) => [m, m] as const)]}
+      onChange={(m) => put(m || null)}
+    />
+  );
 };
 
 /** The form of the blank, and its numbers. */
@@ -64,6 +81,7 @@ const ShapeFields = () => {
         {shape.kind !== 'round' && <Field at="spec.thickness" />}
         <Field at="spec.catalogueTolerance" />
       </div>
+      <MadeOf />
     </>
   );
 };

@@ -21,6 +21,7 @@ import { queryClient, useMachines } from '../../data/queries';
 import { DOCUMENTS, idOf } from '../../testing/batch';
 import { wrongOn } from '../../testing/looks';
 import { pretend, type Plan, type Sent } from '../../testing/server';
+import { pick } from '../../testing/pick';
 import { BlankForm } from './BlankForm';
 import { DriveForm } from './DriveForm';
 import { FeederForm } from './FeederForm';
@@ -61,6 +62,7 @@ const show = (form: ReactNode, ...more: (Plan | MachineDocument)[]): Sent[] => {
   const server = pretend(({ method, path, body }) => {
     if (path === api.listMachines.path && method === 'GET')
       return server.writes.length > 0 ? machines.map((m) => later.find((l) => l.id === m.id) ?? m) : machines;
+    if (path === api.listRecipes.path && method === 'GET') return [recipe];
     if (method === 'GET') return { change: null };
     if (method === 'POST') return { id: ID };
     const kind = path.split('/')[2] as keyof typeof THINGS;
@@ -68,6 +70,7 @@ const show = (form: ReactNode, ...more: (Plan | MachineDocument)[]): Sent[] => {
   });
   server.plan.push(...plan);
   queryClient.setQueryData(['machines'], machines);
+  queryClient.setQueryData(['recipes'], [recipe]);
   render(
     <QueryClientProvider client={queryClient}>
       <MemoryRouter>
@@ -335,6 +338,18 @@ describe('a drive', () => {
 });
 
 describe('a blank', () => {
+  it('is said to be made of what a recipe is for, or nothing is said', async () => {
+    const writes = show(<BlankForm blank={blank} onClose={() => undefined} />);
+    const user = userEvent.setup();
+    await pick('Made of', recipe.spec.material);
+    await save(user);
+    await waitFor(() => expect(writes).toHaveLength(1));
+    expect(writes[0]!.body['spec']).toMatchObject({ material: recipe.spec.material });
+    await pick('Made of', 'not said');
+    await save(user);
+    await waitFor(() => expect(writes).toHaveLength(2));
+    expect(writes[1]!.body['spec']).toMatchObject({ material: null });
+  });
   it('begins as a tag, and is saved as it was drawn', async () => {
     const writes = show(<BlankForm blank={null} onClose={() => undefined} />);
     const user = userEvent.setup();
