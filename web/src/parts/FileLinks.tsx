@@ -5,7 +5,7 @@ import type { ApiProblem, FileName } from '@bistre/contract';
 import { STATION_NAMES, type Reason, type StationId } from '@bistre/core';
 import type { Shown } from '../data/shown';
 import { operatorName } from '../data/api';
-import { manyWords, outbox } from '../data/outbox';
+import { unstored } from '../data/unstored';
 
 /** Saves bytes as the browser saves files. */
 export const handToBrowser = (blob: Blob, name: string): void => {
@@ -14,16 +14,6 @@ export const handToBrowser = (blob: Blob, name: string): void => {
   link.download = name;
   link.click();
   setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
-};
-
-/** How long a file waits for what was typed just before, ms. */
-const PATIENCE = 3_000;
-
-/** What of a batch is shown here but not stored, so that no file would have it; null when all is stored. */
-const unstored = async (batchId: string): Promise<string | null> => {
-  await Promise.race([outbox.flush(batchId), new Promise((done) => setTimeout(done, PATIENCE))]);
-  const waiting = outbox.get().kept.filter((k) => k.scope === batchId);
-  return waiting.length === 0 ? null : manyWords(waiting);
 };
 
 /** Fetches a file and hands it to the browser; a refusal is said in words instead of a broken page. */

@@ -174,6 +174,7 @@ export const turned = (input: BatchInput, r: TurningNeeds): Result<Turned> => {
     const ends = laid.flatMap((p) => p.dots);
     const grid = { pitch: interval, first: Math.min(...ends), last: Math.max(...ends) + 1 };
     let forward = true;
+    let begun = false;
     const found: number[] = [];
     for (let k = first; k <= last; k += 1) {
       found.length = 0;
@@ -190,7 +191,8 @@ export const turned = (input: BatchInput, r: TurningNeeds): Result<Turned> => {
       const onGrid = others.length === 0;
       const gathered = onGrid ? found : [...found.map((n) => n * interval), ...others.flat()];
       const spans = sources + others.length > 1 ? joined(gathered) : gathered;
-      if (back > 0 && k === first) yield takenUp(k * interval);
+      if (back > 0 && !begun) yield takenUp(k * interval);
+      begun = true;
       for (let pass = 0; pass < setting.passes; pass += 1) {
         yield { spans, grid: onGrid ? grid : null, y: k * interval, setting, lead, forward };
         if (driveOf(input).bothWays) forward = !forward;

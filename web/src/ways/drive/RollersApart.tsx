@@ -15,10 +15,12 @@ export const RollersApart = ({
   onSet: (apart: number) => void;
 }) => {
   if (!spacings || !drive || drive.kind === 'chuck') return null;
+  // A distance that was taken off the drive since is not set any more.
+  const now = spacings.all.some((s) => s.apart === set) ? set : drive.centreDistance;
   return (
     <Select
       label="Rollers apart"
-      value={String(set ?? drive.centreDistance)}
+      value={String(now)}
       options={spacings.all.map((s) => [
         String(s.apart),
         `${s.apart} mm: ${s.theta === null ? 'it does not lie there' : s.apart === spacings.best?.apart ? 'best' : `follows ${s.limit.toFixed(0)} mm/s²`}`,

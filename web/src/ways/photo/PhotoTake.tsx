@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { photoPath } from '@bistre/contract';
+import { unstored } from '../../data/unstored';
 import { photoField, photoMarks, type Held } from '@bistre/core';
 import { lastLoad, layParts } from './lay-parts';
 import { PhotoLook, shots } from './photo';
@@ -73,6 +74,9 @@ export const PhotoTake = ({ handle, large = false }: { handle: BatchHandle; larg
   const simulate = async (): Promise<void> => {
     setShare(0);
     try {
+      // The bed is seen as the server knows it: with the marks that were chosen a moment ago.
+      const missing = await unstored(batch.id);
+      if (missing !== null) throw new Error(`Not saved yet: ${missing}. The picture would be taken without it.`);
       const response = await fetch(`${photoPath(batch.id)}?shot=${Math.floor(Math.random() * 1000)}`);
       if (!response.ok) throw new Error(((await response.json()) as { message: string }).message);
       await look(await response.blob(), 'the simulated camera’s picture');

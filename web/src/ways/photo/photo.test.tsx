@@ -15,6 +15,7 @@ import type { BatchDocument } from '@bistre/contract';
 import { inWay } from '../../../../core/src/test-held';
 import { EXAMPLES } from '../../../../core/src/test-ways';
 import { loadedPieces, testMachine, testRecipe } from '../../../../core/src/test-batch';
+import { outbox } from '../../data/outbox';
 import { documentOf, DOCUMENTS, idOf } from '../../testing/batch';
 import { wrongOn } from '../../testing/looks';
 import { press, readingOf } from '../../testing/pick';
@@ -128,12 +129,16 @@ describe('a photograph of the bed', () => {
       { ok: false, json: () => Promise.resolve({ message: 'This batch is not placed by a photograph.' }) },
       { ok: true, blob: () => Promise.resolve(photo) },
     ];
-    globalThis.fetch = (() => Promise.resolve(answers.shift())) as unknown as typeof fetch;
+    // The bed is seen as the server knows it: what was chosen a moment ago is sent first.
+    const sent = jest.spyOn(outbox, 'flush');
+    const before: number[] = [];
+    globalThis.fetch = (() => (before.push(sent.mock.calls.length), Promise.resolve(answers.shift()))) as unknown as typeof fetch; // prettier-ignore
     await press('Take it with the simulated camera');
     expect(await screen.findByText('This batch is not placed by a photograph.')).toBeTruthy();
     await press('Take it with the simulated camera');
     await waitFor(() => expect(found(page).takenAt).not.toBeNull(), { timeout: 30_000 });
     expect(found(page).blanks).toHaveLength(3);
+    expect(before).toEqual([1, 2]);
   });
 
   it('can be stopped', async () => {
