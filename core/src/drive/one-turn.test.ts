@@ -16,6 +16,10 @@ describe('where a turn is begun', () => {
     // 140 … 200 and, a turn on, 190 … 230: free from −130 to 140, so 5.
     expect(turnBegins([stretch(170, 30), stretch(-150, 20)])).toBeCloseTo(rad(5), 12);
   });
+  it('is not where something reaches to over the end of the turn', () => {
+    // −158 … −156, −83 … 39 and 61 … 241, which is −119: free from −119 to −83, 39 to 61, and no more.
+    expect(turnBegins([stretch(-22, 61), stretch(-157, 1), stretch(151, 90)])).toBeCloseTo(rad(-101), 12);
+  });
   it('is nowhere where nothing is free', () => {
     expect(turnBegins([stretch(0, 180), stretch(170, 30)])).toBeNull();
   });
@@ -37,6 +41,7 @@ describe('where a turn is begun', () => {
           return middle - s.half >= begin - 1e-9 && middle + s.half <= begin + TURN + 1e-9;
         });
       }),
+      { numRuns: 1_000 },
     );
   });
 });

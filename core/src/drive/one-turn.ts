@@ -27,7 +27,8 @@ export const turnBegins = (stretches: readonly Stretch[]): Rad | null => {
   const order = stretches
     .map((s) => ({ from: inTurn(s.angle - s.half, first), length: 2 * s.half }))
     .sort((a, b) => a.from - b.from);
-  let end = order[0]!.from;
+  // What reaches over the end of the turn takes some of its beginning.
+  let end = Math.max(order[0]!.from, ...order.map((s) => s.from + s.length - TURN));
   let widest = { from: 0, length: MEETS };
   for (const { from, length } of [...order, { from: order[0]!.from + TURN, length: 0 }]) {
     if (from - end > widest.length) widest = { from: end, length: from - end };
