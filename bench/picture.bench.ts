@@ -48,6 +48,8 @@ const blank = await send<{ id: string }>('POST', '/api/blanks', {
   name: 'Tall flask',
   spec: {
     ...spec,
+    // Burned with the glass recipe: it is of nothing in particular.
+    material: null,
     shape: {
       ...spec.shape,
       capacity: null,
