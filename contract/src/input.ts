@@ -1,4 +1,4 @@
-import { setApart, type BatchInput, type Dimension, type Drive, type Feeder, type Recipe } from '@bistre/core';
+import { apartOf, setApart, type BatchInput, type Dimension, type Drive, type Feeder, type Recipe } from '@bistre/core';
 import type { BatchDocument, FeederDocument, RecipeDocument } from './documents';
 
 const recipeOf = ({ id, name, machineId, spec }: RecipeDocument): Recipe => ({ id, name, machineId, ...spec });
@@ -7,9 +7,7 @@ const feederOf = ({ id, name, spec }: Pick<FeederDocument, 'id' | 'name' | 'spec
 
 /** The drive of a batch, its rollers set as far apart as was chosen for this blank. */
 const driveSet = ({ drive, setup }: BatchDocument): Drive | null => {
-  const { choice } = setup.held;
-  const apart = 'spacing' in choice ? choice.spacing : null;
-  return drive && setApart<Drive>({ id: drive.id, name: drive.name, ...drive.spec }, apart);
+  return drive && setApart<Drive>({ id: drive.id, name: drive.name, ...drive.spec }, apartOf(setup.held));
 };
 
 /** What the core reckons from, out of the document that crosses the wire. */

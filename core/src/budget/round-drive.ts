@@ -2,7 +2,7 @@ import { degrees, fixed, percent } from '../working';
 import type { Mm, Rad } from '../units';
 import { fromUniform } from './combine';
 import type { RoundBudgetInput } from './round-input';
-import { EYE, part, type Corner, type Part } from './round-part';
+import { byEye, laidStraight, part, type Corner, type Part } from './round-part';
 
 /** What rollers' nominal travel may be off by before a ring is burned [common practice]; a chuck's gearing is far surer. */
 export const UNCALIBRATED = { rollers: 0.01, chuck: 0.001 } as const;
@@ -172,35 +172,8 @@ const laidParts = (b: RoundBudgetInput, { length }: NonNullable<RoundBudgetInput
       basis: 'common practice',
     },
   ),
-  part(
-    b,
-    ['straight', 'drive laid straight'],
-    'uniform',
-    [({ along }) => ({ around: fromUniform((EYE * along) / length) })],
-    'assumed',
-    'Push the drive against a stop, or walk its edge with the pointer.',
-    {
-      formula: 'eye to a line × far end of the art / length of the drive / √3',
-      substituted: `${fixed(EYE)} × ${fixed(b.farEnd, 1)} / ${fixed(length, 0)} / √3`,
-      basis: 'common practice',
-    },
-  ),
+  laidStraight(b, 'drive', length, 'drive', 'Push the drive against a stop, or walk its edge with the pointer.'),
 ];
-
-const featurePart = (b: RoundBudgetInput): Part =>
-  part(
-    b,
-    ['feature', 'feature at the crest'],
-    'uniform',
-    [() => ({ around: fromUniform(EYE) })],
-    'assumed',
-    'Lay a square to the feature, or aim with a loupe.',
-    {
-      formula: 'eye to a line, ± / √3',
-      substituted: `${fixed(EYE)} / √3`,
-      basis: 'common practice',
-    },
-  );
 
 const stepPart = (b: RoundBudgetInput): Part =>
   part(
@@ -217,16 +190,16 @@ const stepPart = (b: RoundBudgetInput): Part =>
     },
   );
 
-/** Strokes turn the blank to and fro: half of the play to either side. */
+/** Strokes turn the blank to and fro: it was zeroed on a growing value, and what is burned on a falling one lies behind. */
 const playPart = (b: RoundBudgetInput): Part =>
   part(
     b,
     ['backlash', 'play of the drive'],
-    'uniform',
-    [() => ({ around: fromUniform(b.play / 2) })],
+    'either',
+    [() => ({ around: b.play })],
     'profile',
     'Take its play out, or set the names in a filled alphabet: lines are burned one way round.',
-    { formula: 'play / 2 / √3', substituted: `${fixed(b.play)} / 2 / √3`, basis: 'typed' },
+    { formula: 'all of the play, on every stroke that goes back', substituted: fixed(b.play), basis: 'typed' },
   );
 
 /** What turning a piece brings. */
@@ -237,7 +210,7 @@ export const turningParts = (b: RoundBudgetInput): Part[] => [
   ...(b.laid && !b.chuck ? [creepPart(b)] : []),
   ...(b.taper > 0 ? [taperPart(b)] : []),
   ...(b.laid ? laidParts(b, b.laid) : []),
-  ...(b.hasFeature ? [featurePart(b)] : []),
+  ...(b.hasFeature ? [byEye(b, ['feature', 'feature at the crest'], 'around', 'a line', 'Lay a square to the feature, or aim with a loupe.')] : []), // prettier-ignore
   stepPart(b),
   ...(b.play > 0 ? [playPart(b)] : []),
 ];

@@ -1,5 +1,6 @@
 import type { Mm } from '../units';
-import type { WorkedLine } from '../working';
+import { fixed, type WorkedLine } from '../working';
+import { fromUniform } from './combine';
 import type { Source, SourceId } from './input';
 import type { RoundBudgetInput } from './round-input';
 import { sourceOf } from './source';
@@ -20,8 +21,8 @@ type Move = (corner: Corner) => { readonly around?: Mm; readonly along?: Mm };
 /** One source with its law, and what it moves each corner by: by one draw, or by two that know nothing of each other. */
 export interface Part {
   readonly source: Omit<Source, 'share'>;
-  /** `wave`: both draws are one wave of a turn, its phase anywhere. */
-  readonly law: 'normal' | 'uniform' | 'wave';
+  /** `wave`: both draws are one wave of a turn, its phase anywhere; `either`: all of it on every piece, one way or the other. */
+  readonly law: 'normal' | 'uniform' | 'wave' | 'either';
   /** Around and along of corner after corner, for each draw. */
   readonly draws: readonly Float64Array[];
 }
@@ -37,6 +38,7 @@ const MOST: Readonly<Record<Part['law'], (u: Mm) => { worst?: Mm }>> = {
   normal: () => ({}),
   uniform: (u) => ({ worst: Math.sqrt(3) * u }),
   wave: (u) => ({ worst: Math.SQRT2 * u }),
+  either: (u) => ({ worst: u }),
 };
 
 /** A source by what it moves the corners; it is as large as at the corner that it moves most. */
@@ -67,3 +69,40 @@ export const part = (
     ]),
   };
 };
+
+/** What an eye that lays something to a line or an edge is off by, around or along. */
+export const byEye = (
+  b: RoundBudgetInput,
+  named: readonly [SourceId, string],
+  way: 'around' | 'along',
+  to: 'a line' | 'an edge',
+  halve: string,
+): Part =>
+  part(b, named, 'uniform', [() => ({ [way]: fromUniform(EYE) })], 'assumed', halve, {
+    formula: `eye to ${to}, ± / √3`,
+    substituted: `${fixed(EYE)} / √3`,
+    basis: 'common practice',
+  });
+
+/** How straight an eye lays what the blank lies on, along so much of it: the art leans from the rim on. */
+export const laidStraight = (
+  b: RoundBudgetInput,
+  what: 'drive' | 'cradle',
+  length: Mm,
+  of: string,
+  halve: string,
+): Part =>
+  // prettier-ignore
+  part(
+    b,
+    ['straight', `${what} laid straight`],
+    'uniform',
+    [({ along }) => ({ around: fromUniform((EYE * along) / length) })],
+    'assumed',
+    halve,
+    {
+      formula: `eye to a line × far end of the art / length of the ${of} / √3`,
+      substituted: `${fixed(EYE)} × ${fixed(b.farEnd, 1)} / ${fixed(length, 0)} / √3`,
+      basis: 'common practice',
+    },
+  );

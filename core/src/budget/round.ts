@@ -5,7 +5,7 @@ import { assembleBudget, type Budget } from './budget';
 import { fromUniform } from './combine';
 import { seeded, studentScale, type Random } from './random';
 import { turningParts } from './round-drive';
-import { EYE, part, type Corner, type Part } from './round-part';
+import { byEye, part, type Corner, type Part } from './round-part';
 import { stillParts } from './still';
 
 /** Whether something of the piece says where round it the art belongs: a feature, or the crest that it lies still on. */
@@ -13,19 +13,7 @@ const isAimedAround = ({ hasFeature, still }: RoundBudgetInput): boolean => hasF
 
 /** Where along the piece the file begins. */
 const aimParts = (b: RoundBudgetInput): Part[] => [
-  part(
-    b,
-    ['rim', 'zero at the rim'],
-    'uniform',
-    [() => ({ along: fromUniform(EYE) })],
-    'assumed',
-    'Push every piece against a stop.',
-    {
-      formula: 'eye to an edge, ± / √3',
-      substituted: `${fixed(EYE)} / √3`,
-      basis: 'common practice',
-    },
-  ),
+  byEye(b, ['rim', 'zero at the rim'], 'along', 'an edge', 'Push every piece against a stop.'),
   part(
     b,
     ['pointer', 'pointer offset'],
@@ -80,8 +68,12 @@ const axesPart = (b: RoundBudgetInput): Part => {
       ? 'Measure the burned square again with a finer rule.'
       : 'Burn a square as large as the bed takes and measure it with a rule (machine’s page on the Shelf).',
     {
-      formula: b.still ? 'scale × distance from the zero, lean × half width, / √3' : 'scale × far end of the art / √3',
-      substituted: `± ${fixed(1000 * scale, 2)} mm a metre × ${fixed(b.farEnd, 1)} / √3`,
+      formula: b.still
+        ? '√((scale × far end)² + (scale² + lean²) × half width²) / √3'
+        : 'scale × far end of the art / √3',
+      substituted: b.still
+        ? `scale ± ${fixed(1000 * scale, 2)}, lean ± ${fixed(1000 * lean, 2)} mm a metre, ${fixed(b.farEnd, 1)} and ${fixed(b.halfAround, 1)}`
+        : `± ${fixed(1000 * scale, 2)} mm a metre × ${fixed(b.farEnd, 1)} / √3`,
       basis: measured ? 'geometry' : 'assumed',
     },
   );
@@ -105,12 +97,11 @@ const throwPart = (sums: Float64Array, { source, law, draws }: Part, k: number, 
     const few = law === 'normal' ? k * studentScale(r, source.dof) : 0;
     for (let d = 0; d < draws.length; d += 1) {
       const move = draws[d]!;
-      const z =
-        law === 'normal'
-          ? few * r.normal()
-          : law === 'uniform'
-            ? most * (2 * r.uniform() - 1)
-            : Math.SQRT2 * k * (d === 0 ? Math.cos(phase) : Math.sin(phase));
+      let z: number;
+      if (law === 'normal') z = few * r.normal();
+      else if (law === 'uniform') z = most * (2 * r.uniform() - 1);
+      else if (law === 'wave') z = Math.SQRT2 * k * (d === 0 ? Math.cos(phase) : Math.sin(phase));
+      else z = r.uniform() < 0.5 ? -k : k;
       for (let n = 0; n < NUMBERS; n += 1) sums[NUMBERS * i + n]! += z * move[n]!;
     }
   }

@@ -1,45 +1,13 @@
 import { reckonBatch } from '../batch';
 import { OPTIONS } from '../test-reckon';
 import { testBatch, testBlank, testMachine } from '../test-batch';
+import { farthest, liesIn, type OpenPocket } from '../test-drop';
 import { inWay } from '../test-held';
 import { seeded } from './random';
 
 // Small tags with round corners in loose pockets: what they turn by is most of what is left. Checked by dropping pieces into
 // their pockets one by one, each turned and shifted as far as its rim allows, found by search and by no formula.
 const TRIES = 20_000;
-
-/** A pocket: half of it each way, and the radius of its corners. */
-interface Open {
-  readonly x: number;
-  readonly y: number;
-  readonly corner: number;
-}
-
-/** Whether a rounded square of side l, turned and shifted, lies in a rounded pocket: its corner discs’ middles tell. */
-const lies = (l: number, r: number, { x: X, y: Y, corner }: Open, yaw: number, dx: number, dy: number): boolean =>
-  [
-    [1, 1],
-    [-1, 1],
-    [-1, -1],
-    [1, -1],
-  ].every(([i, j]) => {
-    // prettier-ignore
-    const [a, b] = [i! * (l / 2 - r), j! * (l / 2 - r)];
-    const x = Math.abs(a * Math.cos(yaw) - b * Math.sin(yaw) + dx) - (X - corner);
-    const y = Math.abs(a * Math.sin(yaw) + b * Math.cos(yaw) + dy) - (Y - corner);
-    return (x > 0 && y > 0 ? Math.hypot(x, y) : Math.max(x, y)) + r <= corner + 1e-9;
-  });
-
-/** The farthest along a way that still lies within, by halving. */
-const farthest = (fits: (at: number) => boolean, most: number): number => {
-  let [low, high] = [0, most];
-  for (let i = 0; i < 24; i += 1) {
-    const middle = (low + high) / 2;
-    if (fits(middle)) low = middle;
-    else high = middle;
-  }
-  return low;
-};
 
 it.each([
   [30, 6],
@@ -76,13 +44,13 @@ it.each([
   for (let i = 0; i < TRIES; i += 1) {
     const kerf = within(0.1) / 2;
     const [left, right, front, back] = [within(0.04), within(0.04), within(0.04), within(0.04)];
-    const open: Open = {
+    const open: OpenPocket = {
       x: pocket.length / 2 + kerf + (left + right) / 2,
       y: pocket.length / 2 + kerf + (front + back) / 2,
       corner: r + room + kerf,
     };
-    const yaw = within(farthest((turn) => lies(side, r, open, turn, 0, 0), Math.PI / 4));
-    const [alongX, alongY] = [farthest((d) => lies(side, r, open, yaw, d, 0), 3), farthest((d) => lies(side, r, open, yaw, 0, d), 3)]; // prettier-ignore
+    const yaw = within(farthest((turn) => liesIn(side, side, r, open, { x: 0, y: 0, turn }), Math.PI / 4));
+    const [alongX, alongY] = [farthest((d) => liesIn(side, side, r, open, { x: d, y: 0, turn: yaw }), 3), farthest((d) => liesIn(side, side, r, open, { x: 0, y: d, turn: yaw }), 3)]; // prettier-ignore
     const [dx, dy] = [(right - left) / 2 + within(alongX), (back - front) / 2 + within(alongY)];
     const [ex, ey] = [random.normal() * Math.sqrt(rest / 2), random.normal() * Math.sqrt(rest / 2)];
     const worst = Math.max(...[[1, 1], [-1, 1], [-1, -1], [1, -1]].map(([i, j]) => Math.hypot(ex - dx + yaw * j! * half, ey - dy - yaw * i! * half))); // prettier-ignore

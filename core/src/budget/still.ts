@@ -1,7 +1,7 @@
 import { degrees, fixed } from '../working';
 import { fromUniform } from './combine';
 import type { RoundBudgetInput, StillInput } from './round-input';
-import { EYE, part, type Part } from './round-part';
+import { byEye, laidStraight, part, type Part } from './round-part';
 
 /**
  * What a piece that lies still is off by across its crest. Its cradle may be cut a little off: the zero is set on the piece
@@ -11,27 +11,13 @@ export const stillParts = (b: RoundBudgetInput, { length, seating }: StillInput)
   // So far round that nothing of it is in focus, it is refused elsewhere.
   const half = Math.min(1.4, (2 * b.halfAround) / b.artDiameter);
   return [
-    part(
+    byEye(b, ['crest', 'zero on the crest'], 'around', 'a line', 'Lay a square to both sides of the piece and aim between them.'), // prettier-ignore
+    laidStraight(
       b,
-      ['crest', 'zero on the crest'],
-      'uniform',
-      [() => ({ around: fromUniform(EYE) })],
-      'assumed',
-      'Lay a square to both sides of the piece and aim between them.',
-      { formula: 'eye to a line, ± / √3', substituted: `${fixed(EYE)} / √3`, basis: 'common practice' },
-    ),
-    part(
-      b,
-      ['straight', 'cradle laid straight'],
-      'uniform',
-      [({ along }) => ({ around: fromUniform((EYE * along) / length) })],
-      'assumed',
+      'cradle',
+      length,
+      'piece',
       'Push the cradle against a stop, or watch the dot along the whole crest.',
-      {
-        formula: 'eye to the crest × far end of the art / length of the piece / √3',
-        substituted: `${fixed(EYE)} × ${fixed(b.farEnd, 1)} / ${fixed(length, 0)} / √3`,
-        basis: 'common practice',
-      },
     ),
     part(
       b,

@@ -142,6 +142,9 @@ export const needsOf = ({ choice }: Held): { readonly driveId: string | null; re
   feederId: 'feederId' in choice ? choice.feederId : null,
 });
 
+/** Distance that a drive's rollers are set to for a batch, mm; null for as it has it, or where nothing turns. */
+export const apartOf = ({ choice }: Held): Mm | null => ('spacing' in choice ? (choice.spacing ?? null) : null);
+
 /** Thickness of the board that is cut to hold a batch; of that for slotted parts where none is, mm. */
 export const thicknessOf = (batch: Pick<HeldBatch, 'fixture' | 'setup'>): Mm => {
   const { choice } = heldNow(batch);

@@ -3,6 +3,7 @@ import { seeded } from '../../budget';
 import type { Vec } from '../../geometry';
 import type { BatchInput, WayId } from '../../setup';
 import { testMachine } from '../../test-batch';
+import { farthest, liesIn, type Pose } from '../../test-drop';
 import { inWay } from '../../test-held';
 import { OPTIONS } from '../../test-reckon';
 import { EXAMPLES } from '../../test-ways';
@@ -21,11 +22,6 @@ const SHARPEST = 0.05;
 const AXES = 0.001;
 
 type Random = ReturnType<typeof seeded>;
-interface Pose {
-  readonly x: number;
-  readonly y: number;
-  readonly turn: number;
-}
 const within = (r: Random, a: number): number => a * (2 * r.uniform() - 1);
 
 /** The turn and shift that bring drawn points onto read ones best [Kabsch 1976, in the plane]. */
@@ -61,26 +57,6 @@ const posed = (points: readonly { at: Vec; normal: Vec; by: string }[], out: rea
     n[0]![0]! * (n[1]![1]! * n[2]![2]! - n[1]![2]! * n[2]![1]!) - n[0]![1]! * (n[1]![0]! * n[2]![2]! - n[1]![2]! * n[2]![0]!) + n[0]![2]! * (n[1]![0]! * n[2]![1]! - n[1]![1]! * n[2]![0]!); // prettier-ignore
   const [x, y, turn] = [0, 1, 2].map((k) => det(m.map((row, i) => row.map((v, j) => (j === k ? b[i]! : v)))) / det(m));
   return { x: x!, y: y!, turn: turn! / far };
-};
-
-/** Whether a rounded rectangle, turned and shifted, lies in a larger one: the middles of its corners' discs tell. */
-const fits = (l: number, w: number, round: number, open: { x: number; y: number; corner: number }, p: Pose): boolean =>
-  [1, -1].every((i) =>
-    [1, -1].every((j) => {
-      const [a, b] = [i * (l / 2 - round), j * (w / 2 - round)];
-      const x = Math.abs(a * Math.cos(p.turn) - b * Math.sin(p.turn) + p.x) - (open.x - open.corner);
-      const y = Math.abs(a * Math.sin(p.turn) + b * Math.cos(p.turn) + p.y) - (open.y - open.corner);
-      return (x > 0 && y > 0 ? Math.hypot(x, y) : Math.max(x, y)) + round <= open.corner + 1e-9;
-    }),
-  );
-const farthest = (holds: (at: number) => boolean, most: number): number => {
-  let [low, high] = [0, most];
-  for (let i = 0; i < 20; i += 1) {
-    const middle = (low + high) / 2;
-    if (holds(middle)) low = middle;
-    else high = middle;
-  }
-  return low;
 };
 
 interface Case {
@@ -164,9 +140,9 @@ const thrown = ({ way, input }: Case): { predicted: number; all: number[]; yield
       const corner = 3 + (pocket.length - sizes.length.mean) / 2;
       const open = { x: pocket.length / 2 + wider + (left + right) / 2, y: pocket.width / 2 + wider + (front + back) / 2, corner }; // prettier-ignore
       const [long, wide] = [Math.min(l, 2 * open.x), Math.min(w, 2 * open.y)];
-      const turn = either(farthest((t) => fits(long, wide, 3, open, { x: 0, y: 0, turn: t }), 0.2));
-      const x = farthest((d) => fits(long, wide, 3, open, { x: d, y: 0, turn }), 3);
-      const y = farthest((d) => fits(long, wide, 3, open, { x: 0, y: d, turn }), 3);
+      const turn = either(farthest((t) => liesIn(long, wide, 3, open, { x: 0, y: 0, turn: t }), 0.2));
+      const x = farthest((d) => liesIn(long, wide, 3, open, { x: d, y: 0, turn }), 3);
+      const y = farthest((d) => liesIn(long, wide, 3, open, { x: 0, y: d, turn }), 3);
       return { x: (right - left) / 2 + either(x), y: (back - front) / 2 + either(y), turn };
     }
     if (way === 'fence')
