@@ -77,7 +77,7 @@ const SourceRow = ({ source, fill }: { source: Source; fill: string }) => (
     <td className="py-1.5 pr-3 text-right">{percent(source.share, 0)}</td>
     <td className="py-1.5 pr-3">{source.origin}</td>
     <td className="py-1.5 pr-3 text-[13px] text-soft">
-      {source.working.substituted}
+      {source.working.formula} = {source.working.substituted}
       <span className="block italic">{source.working.basis}</span>
     </td>
     <td className="py-1.5 text-[13px]">{source.halve}</td>

@@ -71,6 +71,13 @@ export const useAgainst = (): ((file: FileName) => readonly Reason[]) => {
   };
 };
 
+/** What holds files back and is mended at a station, each reason once; nothing that only waits to be done. */
+export const useHeldAt = (station: StationId): readonly Reason[] => {
+  const all = Object.values(useContext(Gates)).flat();
+  const here = all.filter((r) => !r.waits && r.field?.split('.')[0] === station);
+  return [...new Map(here.map((r) => [r.message, r])).values()];
+};
+
 /** Why files are held back, or what they wait for; each with the way to where it is mended or done. */
 export const Held = ({ batchId, reasons }: { batchId: string; reasons: readonly Reason[] }) => {
   const { pathname } = useLocation();

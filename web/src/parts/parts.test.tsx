@@ -117,7 +117,7 @@ describe('the budget line', () => {
         source.name,
         source.u.toFixed(3),
         source.worst.toFixed(2),
-        source.working.substituted,
+        `${source.working.formula} = ${source.working.substituted}`,
         source.halve,
       ])
         expect(row).toContain(words);

@@ -20,6 +20,7 @@ import { reckoner } from '../data/worker';
 import { Choice, Measure, Select } from '../parts/fields';
 import { Caution, Finding, Part } from '../parts/Part';
 import { Reading } from '../parts/Reading';
+import { Held, useHeldAt } from '../parts/FileLinks';
 import { recipeOptions } from '../parts/recipe-options';
 import { StockRecipe } from '../parts/StockRecipe';
 import { Steps } from '../parts/Steps';
@@ -74,6 +75,7 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
   // What the recipe says; a drive burns at whole steps, and power follows.
   const chosen = (pages.run.bothFaces ? engrave : recipe?.spec.engrave) ?? engrave;
   const { acceleration } = machine.profile;
+  const held = useHeldAt('burn');
   return (
     <>
       <Part
@@ -96,6 +98,11 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
             })
           }
         />
+        {held.length > 0 && (
+          <div className="mt-2">
+            <Held batchId={batch.id} reasons={held} />
+          </div>
+        )}
         {!recipe && batch.recipeBefore && (
           <div className="mt-2">
             <Finding tone="attention">

@@ -248,6 +248,17 @@ describe('Burn', () => {
     expect(readingOf('energy on the surface')).toMatch(/^0\.5[23]J\/mm²/);
   });
 
+  it('says beside the choice why the pieces are not burned with it', async () => {
+    const slate = { ...testBatch().blank, material: 'slate' };
+    await show(testBatch({ blank: slate }), 'burn', known);
+    const held = screen.getByRole('list', { name: 'Held back' });
+    expect(within(held).getAllByRole('listitem')).toHaveLength(1);
+    expect(held.textContent).toMatch(/^Held back:Recipe .+ is for acrylic; .+ is made of slate\. Choose/);
+    cleanup();
+    await show(testBatch({ blank: { ...slate, material: testRecipe.material } }), 'burn', known);
+    expect(screen.queryByRole('list', { name: 'Held back' })).toBeNull();
+  });
+
   it('counts every pass', async () => {
     await show(testBatch({ recipe: { ...testRecipe, engrave: { ...testRecipe.engrave, passes: 3 } } }), 'burn', known);
     expect(readingOf('energy on the surface')).toMatch(/^1\.5[78]J\/mm².*in 3 passes/);

@@ -71,7 +71,7 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
                 <Measure
                   of={choiceOf('drive')}
                   at="contactAt"
-                  label={`Contact circle from the rim${settings.contactAt === null ? ', the widest' : ''}`}
+                  label={`Contact circle${settings.contactAt === null ? ', the widest' : ''}`}
                   value={settings.contactAt ?? on.seat.contactAt}
                   onCommit={(contactAt) =>
                     update({
@@ -88,7 +88,7 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
           round.shape.feature && (
             <div className="mt-2 grid grid-cols-2 items-end gap-x-3 gap-y-2">
               <ChoiceFields handle={handle} way="drive">
-                <Field at="zeroAt" label={`Zeroed so far right of the ${round.shape.feature.kind}`} />
+                <Field at="zeroAt" label={`Zeroed right of the ${round.shape.feature.kind}`} />
                 {on.drive.kind !== 'chuck' && round.shape.feature.kind === 'handle' && <Field at="overhang" />}
               </ChoiceFields>
             </div>

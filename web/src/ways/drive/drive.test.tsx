@@ -112,7 +112,7 @@ describe('what the drive is told', () => {
 
   it('keeps the contact circle at the widest until another is typed', async () => {
     const page = await show();
-    const field = screen.getByLabelText<HTMLInputElement>(/^Contact circle from the rim/);
+    const field = screen.getByLabelText<HTMLInputElement>(/^Contact circle/);
     expect(field.value).toBe('0');
     await enter(field, '0');
     expect(page.batch().setup.held.choice).toMatchObject({ contactAt: null });
@@ -177,7 +177,7 @@ describe('the ring', () => {
     const drawing = screen.getByRole('img', { name: 'Rollers with the blank on it, end view and side view' });
     expect(drawing.querySelector('g[transform^="rotate(-180 0 "]')).toBeTruthy();
     expect(page.container.textContent).toContain('Copper: the handle, 180° from the crest.');
-    await enter(screen.getByLabelText('Zeroed so far right of the handle'), '90');
+    await enter(screen.getByLabelText('Zeroed right of the handle'), '90');
     expect((page.batch().setup.held.choice as { zeroAt: number }).zeroAt).toBeCloseTo(Math.PI / 2, 9);
   });
 
