@@ -13,6 +13,16 @@ export const size = (name: string): z.ZodNumber => inRange(name, 0.5, 5_000, 'mm
 /** How thick round work is somewhere. */
 export const diameterAt = (name: string): z.ZodNumber => inRange(name, 1, 1_000, 'mm');
 
+/** Something that is on a round blank already: where it lies along it, and what it takes of it. */
+const roundFeature = z.object({
+  kind: z.enum(['handle', 'existing logo', 'seam weld']).meta({ label: 'What it is' }),
+  reach: inRange('Reach', 0, 500, 'mm', { label: 'Stands out' }),
+  from: inRange('From', 0, 5_000, 'mm', { label: 'From the rim' }),
+  to: inRange('To', 0, 5_000, 'mm', { label: 'To' }),
+  mass: inRange('Mass', 0, 50, 'kg'),
+  width: inRange('Width', 0, 2_000, 'mm', { label: 'Wide, round it', empty: 'Empty: a line.' }).nullish(),
+});
+
 export const blankShape = z.discriminatedUnion('kind', [
   z
     .object({
@@ -42,13 +52,12 @@ export const blankShape = z.discriminatedUnion('kind', [
     filled: yesNo('Filled'),
     lid: yesNo('Has a lid'),
     capacity: inRange('Stated capacity', 0.001, 500, 'l', { empty: 'Empty: not stated.' }).nullable(),
-    feature: z
-      .object({
-        kind: z.enum(['handle', 'existing logo', 'seam weld']),
-        reach: inRange('Reach', 0, 500, 'mm'),
-        from: inRange('From', 0, 5_000, 'mm'),
-        to: inRange('To', 0, 5_000, 'mm'),
-        mass: inRange('Mass', 0, 50, 'kg'),
+    feature: roundFeature
+      .extend({
+        others: z
+          .array(roundFeature.extend({ angle: inRange('Angle', -7, 7, 'rad', { label: 'To the right' }) }))
+          .max(8)
+          .nullish(),
       })
       .nullable(),
   }),

@@ -1,7 +1,10 @@
 import type { Mm, Rad } from '../units';
 import { fixed, mm, worked, type WorkedLine } from '../working';
 import type { Drive, Riser } from './drives';
-import { diameterAt, type RoundShape } from './round';
+import { featureName, featuresOf, type OtherFeature } from './features';
+import { inTurn } from './one-turn';
+import { diameterAt } from './profile';
+import { type RoundShape } from './round';
 import type { Seat } from './seat';
 import type { TaperReckoning } from './taper';
 
@@ -93,11 +96,17 @@ export const heightStack = (
   };
 };
 
+/** A stretch of angles, rad. */
+interface Arc {
+  readonly from: Rad;
+  readonly to: Rad;
+}
+
 export interface Sweep {
   /** Radius that the feature sweeps, mm; nought without one. */
   readonly radius: Mm;
   /** Angles from the feature that can come to the top; the whole turn when nothing is in the way. */
-  readonly free: readonly { readonly from: Rad; readonly to: Rad }[];
+  readonly free: readonly Arc[];
   /** What it meets on the way round; at the top it meets the head, also where the feature is zeroed. */
   readonly findings: readonly { readonly at: 'ground' | 'rollers' | 'head'; readonly message: string }[];
 }
@@ -105,7 +114,7 @@ export interface Sweep {
 const TURN = 2 * Math.PI;
 
 /**
- * What a handle meets while the blank turns: the bed below, the rollers, the head above.
+ * What handles and whatever else stands out meet while the blank turns: the bed below, the rollers, the head above.
  *
  * @param standHeight height of the drive's feet over the ground (risers), mm
  * @param rollersFrom stretch of the blank, from its rim, that lies on rollers; mm
@@ -120,13 +129,31 @@ export const handleSweep = (
   headAlong: { readonly from: Mm; readonly to: Mm },
   nozzleGap: Mm,
 ): Sweep => {
-  const { feature } = shape;
-  if (!feature || feature.reach <= 0) return { radius: 0, free: [{ from: 0, to: TURN }], findings: [] };
+  const out = featuresOf(shape).filter((f) => f.reach > 0);
+  const met = out.map((f) => sweepOf(f, shape, drive, seat, standHeight, rollers, headAlong, nozzleGap));
+  return {
+    radius: Math.max(0, ...met.map((m) => m.radius)),
+    free: freeArcs(met.flatMap((m) => m.blocked)),
+    findings: met.flatMap((m) => m.findings),
+  };
+};
+
+/** What one of them meets, and the angles that cannot be brought to the crest for it. */
+const sweepOf = (
+  feature: OtherFeature,
+  shape: RoundShape,
+  drive: Drive,
+  seat: Seat,
+  standHeight: Mm,
+  rollers: { readonly from: Mm; readonly to: Mm },
+  headAlong: { readonly from: Mm; readonly to: Mm },
+  nozzleGap: Mm,
+): { readonly radius: Mm; readonly blocked: readonly Arc[]; readonly findings: Sweep['findings'] } => {
   const r = diameterAt(shape.profile, (feature.from + feature.to) / 2) / 2;
   const radius = r + feature.reach;
   const findings: Sweep['findings'][number][] = [];
-  const word = feature.kind;
-  const blocked: { from: Rad; to: Rad }[] = [];
+  const word = featureName(feature);
+  const blocked: Arc[] = [];
   const axis = seat.axisHeight + standHeight;
   if (axis < radius) {
     // Below the axis the feature reaches the ground between these angles from straight down.
@@ -155,7 +182,10 @@ export const handleSweep = (
       message: `The ${word} would hit the head at the top: art keeps ${((half * 180) / Math.PI).toFixed(0)}° away from it, and it cannot be zeroed there. Zero it on the side opposite, let it lie beyond the stretch that the head passes, or raise the head.`,
     });
   }
-  return { radius, free: freeArcs(blocked), findings };
+  // Its edges are met before its middle is; angles are counted from the main feature.
+  const edge = (feature.width ?? 0) / 2 / r;
+  const shifted = blocked.map((b) => ({ from: b.from + feature.angle - edge, to: b.to + feature.angle + edge }));
+  return { radius, blocked: shifted, findings };
 };
 
 /**
@@ -177,8 +207,9 @@ export const freeFrom = (
 };
 
 /** What is left of the turn between blocked stretches, from 0 on. */
-const freeArcs = (blocked: readonly { from: Rad; to: Rad }[]): { from: Rad; to: Rad }[] => {
+const freeArcs = (blocked: readonly Arc[]): Arc[] => {
   const cut = blocked
+    .map((b) => ({ from: inTurn(b.from, 0), to: inTurn(b.from, 0) + b.to - b.from }))
     .flatMap((b) =>
       b.to > TURN
         ? [
@@ -188,7 +219,7 @@ const freeArcs = (blocked: readonly { from: Rad; to: Rad }[]): { from: Rad; to: 
         : [b],
     )
     .sort((a, b) => a.from - b.from);
-  const free: { from: Rad; to: Rad }[] = [];
+  const free: Arc[] = [];
   let at = 0;
   for (const b of cut) {
     if (b.from > at) free.push({ from: at, to: b.from });

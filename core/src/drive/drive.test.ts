@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { apply, compose, contourLength, type Vec } from '../geometry';
 import { arcOver, besideFor, usableHalfWidth } from './flat';
-import { bodyOf, checkProfile, diameterAt, freshCup, greatestDiameter, outsideVolume, type RoundShape } from './round';
+import { checkProfile, diameterAt } from './profile';
+import { bodyOf, freshCup, greatestDiameter, outsideVolume, type RoundShape } from './round';
 import { capacityCheck, diameterFromTape, tapeCheck } from './cross-check';
 import { combineRings, ringFactor, ringIsDoubtful } from './ring';
 import {
@@ -113,6 +114,12 @@ describe('round blanks', () => {
     expect(body.inertia).toBeCloseTo(inertia + (floor * 34 * 34) / 2 + 0.05 * reach * reach, 2);
     expect(body.unbalance).toBeCloseTo(0.05 * reach, 9);
     expect(bodyOf({ ...shape, filled: true }).mass).toBeGreaterThan(body.mass + 0.5);
+    // Another like it opposite balances it, one at a right angle adds as vectors do; all of them turn.
+    const withOne = (angle: number) => bodyOf({ ...shape, feature: { ...shape.feature!, others: [{ ...shape.feature!, angle }] } }); // prettier-ignore
+    expect(withOne(Math.PI).unbalance).toBeCloseTo(0, 9);
+    expect(withOne(Math.PI / 2).unbalance).toBeCloseTo(Math.SQRT2 * 0.05 * reach, 9);
+    expect(withOne(1).inertia - body.inertia).toBeCloseTo(0.05 * reach * reach, 9);
+    expect(withOne(1).mass - body.mass).toBeCloseTo(0.05, 9);
   });
   it.each([
     [[{ at: 0, diameter: 60 }], 'rim and at the base'],

@@ -1,3 +1,5 @@
+export * from './profile';
+export * from './features';
 export * from './round';
 export * from './cross-check';
 export * from './drives';

@@ -3,7 +3,7 @@ import { freshCup, type RoundShape } from './round';
 import { freshDrive, type RollerDrive } from './drives';
 import { reckonLevelling } from './level';
 import { alongSide, downAxis, layDown } from './side';
-import { halfAngle, diameterAt } from './round';
+import { diameterAt, halfAngle } from './profile';
 import { reckonTaper } from './taper';
 import { onBlank } from './wrap';
 

@@ -1,7 +1,8 @@
 import type { Mm, Rad } from '../units';
 import { degrees, fixed, mm, worked, type WorkedLine } from '../working';
 import type { Drive } from './drives';
-import { diameterAt, roundLength, type ProfilePoint, type RoundShape } from './round';
+import { diameterAt, type ProfilePoint } from './profile';
+import { roundLength, type RoundShape } from './round';
 import { leanOf, type TaperReckoning } from './taper';
 
 /** Leans below this are level, radians. */

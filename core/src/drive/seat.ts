@@ -2,7 +2,8 @@ import { fail, ok, type Result } from '../result';
 import type { Mm, Rad } from '../units';
 import { degrees, fixed, mm, worked, type WorkedLine } from '../working';
 import type { Drive } from './drives';
-import { diameterAt, greatestDiameter, roundLength, type ProfilePoint, type RoundShape } from './round';
+import { diameterAt, type ProfilePoint } from './profile';
+import { greatestDiameter, roundLength, type RoundShape } from './round';
 
 /** How a blank lies on or in its drive. Heights are over the drive's feet, mm. */
 export interface Seat {

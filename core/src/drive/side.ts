@@ -1,5 +1,5 @@
 import type { Mm, Rad } from '../units';
-import type { ProfilePoint } from './round';
+import type { ProfilePoint } from './profile';
 
 /**
  * A round blank as it lies with its engraved line level: the head goes along its side, so places along are counted

@@ -1,7 +1,8 @@
 import { polyline, type Contour, type Vec } from '../geometry';
 import type { Mm, Rad } from '../units';
 import { degrees, fixed, mm, percent, worked, type WorkedLine } from '../working';
-import { diameterAt, halfAngle, type ProfilePoint, type RoundShape } from './round';
+import { diameterAt, halfAngle, type ProfilePoint } from './profile';
+import { type RoundShape } from './round';
 
 /** Leans below this are level, radians. */
 const LEVEL = 0.0005;

@@ -1,6 +1,6 @@
 import { apply, boxUnion, boxOf, emptyBox, type Box, type Transform, type Vec } from '../geometry';
 import type { Mm, Rad } from '../units';
-import { diameterAt } from './round';
+import { diameterAt } from './profile';
 import { alongSide, downAxis, type LyingSide } from './side';
 import { travelFor } from './taper';
 

@@ -67,7 +67,15 @@ const flask: BlankSpec = {
     filled: false,
     lid: true,
     capacity: 0.55,
-    feature: { kind: 'seam weld', reach: 0, from: 0, to: 150, mass: 0 },
+    feature: {
+      kind: 'seam weld',
+      reach: 0,
+      from: 0,
+      to: 150,
+      mass: 0,
+      // The maker's stamp, opposite the weld over the base.
+      others: [{ kind: 'existing logo', reach: 0, from: 125, to: 143, mass: 0, width: 22, angle: HALF_TURN }],
+    },
   },
   thickness: 88,
   catalogueTolerance: 0.4,

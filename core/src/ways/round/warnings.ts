@@ -2,6 +2,9 @@ import { accelerationIn } from './in-machine';
 import {
   besideFor,
   diameterAt,
+  featureName,
+  featuresOf,
+  featuresUnder,
   inReach,
   roundLength,
   takeUpAt,
@@ -10,11 +13,31 @@ import {
   type RoundShape,
   type Spacings,
 } from '../../drive';
-import { degrees, fixed, mm } from '../../working';
+import { degrees, fixed, listed, mm } from '../../working';
 import type { BatchInput, Danger, OnDrive, PlacedFace, Remark } from '../../setup';
 
 /** A ring over less of a turn tells too little of the drive. */
 export const LEAST_RING = 0.2;
+
+/** What stands out of a blank, as what is in a way. */
+const inTheWay = (shape: RoundShape): string => {
+  const out = featuresOf(shape).filter((f) => f.reach > 0);
+  return out.length === 1 ? `the ${featureName(out[0]!)} is` : `${listed(out.map((f) => `the ${featureName(f)}`))} are`;
+};
+
+/** Art over what is on the blank already: a weld takes it otherwise, a logo or a handle not at all. */
+const overFeatures = (face: PlacedFace, shape: RoundShape): readonly (readonly [string, Danger?])[] => {
+  const { zone, along, places, half } = face;
+  const [from, to] = [zone.x - along / 2, zone.x + along / 2];
+  const met = places
+    .filter((p) => !p.closes)
+    .flatMap(({ angle }) => featuresUnder(featuresOf(shape), { from, to, angle, half }, shape.profile));
+  return [...new Set(met)].map((f) =>
+    f.kind === 'seam weld'
+      ? [`${zone.name} crosses the ${featureName(f)}, which takes the beam otherwise than the rest. Turn it aside, or try it on a spoiled piece.`] // prettier-ignore
+      : [`${zone.name} runs over the ${featureName(f)}. Turn it aside, move it along, or make it smaller.`, 'zone'],
+  );
+};
 
 /** What will not go as it is set up, each with a way on. */
 export const warningsOf = (
@@ -50,6 +73,7 @@ export const warningsOf = (
           'zone',
         );
     }
+    for (const remark of overFeatures(face, shape)) drive(...remark);
     if (zone.x - zone.width / 2 < -0.01 || zone.x + zone.width / 2 > roundLength(shape) + 0.01)
       drive(`${zone.name} runs over the end of the blank.`, 'zone');
     if (!input.drive && !choice.wraps) {
@@ -80,7 +104,7 @@ export const warningsOf = (
       for (const place of face.places)
         if (!inReach(on.sweep, ((place.angle % (2 * Math.PI)) + 2 * Math.PI) % (2 * Math.PI), around / diameter))
           drive(
-            `${zone.name} at ${degrees(Math.atan2(Math.sin(place.angle), Math.cos(place.angle)), 0)} cannot come to the top: the ${shape.feature?.kind ?? 'handle'} is in the way.`,
+            `${zone.name} at ${degrees(Math.atan2(Math.sin(place.angle), Math.cos(place.angle)), 0)} cannot come to the top: ${inTheWay(shape)} in the way.`,
             'collision',
           );
   }

@@ -13,8 +13,8 @@ import { EXAMPLES } from '../../test-ways';
 // A mug of 84 × 90 with a handle that stands out 40 mm over a head that passes it with 6: it cannot come to the top.
 const rad = (degrees: number): number => (degrees * Math.PI) / 180;
 const deg = (radians: number): number => (radians * 180) / Math.PI;
-const mug = (zeroAt: number | null, faces: readonly number[], part: object = {}): BatchInput => {
-  const from = inWay(EXAMPLES.drive, 'drive', { overhang: 200, zeroAt: zeroAt === null ? null : rad(zeroAt), ...part }, { letter: { quarters: 0, mirrored: false } }); // prettier-ignore
+const mug = (zeroAt: number | null, faces: readonly number[], feature: object = {}): BatchInput => {
+  const from = inWay(EXAMPLES.drive, 'drive', { overhang: 200, zeroAt: zeroAt === null ? null : rad(zeroAt) }, { letter: { quarters: 0, mirrored: false } }); // prettier-ignore
   const square = [0, 1, 2, 3].map((i) => ({ x: i > 0 && i < 3 ? 20 : 0, y: i > 1 ? 20 : 0 }));
   const made: BatchInput = {
     ...from,
@@ -24,7 +24,7 @@ const mug = (zeroAt: number | null, faces: readonly number[], part: object = {})
     blank: {
       ...from.blank,
       samples: { ...from.blank.samples, diameter: [84, 84, 84] },
-      shape: { ...from.blank.shape, profile: [{ at: 0, diameter: 84 }, { at: 90, diameter: 84 }], feature: { kind: 'handle', from: 15, to: 75, reach: 40, width: 12, mass: 0.02 } } as never, // prettier-ignore
+      shape: { ...from.blank.shape, profile: [{ at: 0, diameter: 84 }, { at: 90, diameter: 84 }], feature: { kind: 'handle', from: 15, to: 75, reach: 40, mass: 0.02, ...feature } } as never, // prettier-ignore
       zones: faces.map((a, i) => ({
         ...from.blank.zones[0]!,
         id: `z${i}`,
@@ -117,6 +117,49 @@ describe('a blank whose handle cannot come to the top', () => {
     expect(title(null)).toBe('Zero at the rim, on the crest, handle up');
     expect(title(180)).toBe('Zero at the rim, on the crest, with what lies opposite the handle up');
     expect(title(-90)).toBe('Zero at the rim, on the crest, with what lies 90° left of the handle up');
+  });
+});
+
+describe('a blank with several things on it', () => {
+  const handle = { kind: 'handle', from: 15, to: 75, reach: 40, mass: 0.02 };
+  const half = deg(Math.acos(48 / 82));
+  it('is turned between its two handles, and through neither', () => {
+    const cup = (zero: number, face: number) => mug(zero, [face], { others: [{ ...handle, angle: Math.PI }] });
+    for (const [zero, face] of [
+      [90, 80],
+      [-90, -90],
+      [100, 105],
+    ] as const) {
+      expect([zero, face, code(cup(zero, face))]).toEqual([zero, face, 'out']);
+      const { met } = anglesOf(cup(zero, face));
+      for (const a of met)
+        for (const at of [0, 180]) expect(Math.abs(((((a - at + 180) % 360) + 360) % 360) - 180)).toBeGreaterThan(half - 1e-6); // prettier-ignore
+    }
+    // Neither opposite the first, where the other one is, nor at the other side of either.
+    expect(code(cup(180, 180))).toContain('collision');
+    expect(code(cup(90, -90))).toContain('collision');
+    expect(toldOf(cup(180, 180))).toMatch(/The handle at 180° would hit the head/);
+    expect(toldOf(cup(90, 180))).toMatch(/the handle and the handle at 180° are in the way/);
+    // A ring goes as far as the nearer of them lets it: 90° less what a handle takes.
+    expect(360 * on(cup(90, 90)).ring.part).toBeCloseTo(90 - half - deg(0.05), 6);
+  });
+  it('keeps its art off a logo, says where it crosses a weld, and lets it lie beside both', () => {
+    const flask = (face: number) => mug(null, [face], { kind: 'seam weld', reach: 0, mass: 0, others: [{ ...handle, kind: 'existing logo', reach: 0, mass: 0, angle: rad(120), width: 30, to: 40 }] }); // prettier-ignore
+    // 30 mm of 84 across are ± 20.5°, the art's 20 mm ± 13.6°.
+    const edge = deg(30 / 84 + 20 / 84);
+    for (const face of [120, 120 - edge + 1, 120 + edge - 1]) {
+      expect([face, code(flask(face))]).toEqual([face, 'zone']);
+      expect(toldOf(flask(face))).toMatch(/z0 runs over the existing logo at 120°|runs over the existing logo at 120°/);
+    }
+    for (const face of [120 - edge - 1, 120 + edge + 1, -60]) expect([face, code(flask(face))]).toEqual([face, 'out']);
+    expect(code(flask(10))).toBe('out');
+    expect(toldOf(flask(10))).toMatch(/crosses the seam weld, which takes the beam otherwise/);
+    expect(toldOf(flask(15))).not.toContain('seam weld, which');
+  });
+  it('is in the way as wide as it is', () => {
+    // 12 mm of 84 across: ± 8.2° more, either way.
+    const { reach } = on(mug(180, [180], { width: 12 }));
+    expect([deg(reach!.from), deg(reach!.to)]).toEqual([expect.closeTo(half + deg(6 / 42), 6), expect.closeTo(360 - half - deg(6 / 42), 6)]); // prettier-ignore
   });
 });
 

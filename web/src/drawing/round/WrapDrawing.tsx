@@ -3,8 +3,12 @@ import {
   developed,
   diameterAt,
   faceOutline,
+  featureName,
+  featureOutline,
+  featuresOf,
   flatOutline,
   greatestDiameter,
+  listed,
   metOnSide,
   roundLength,
   type RoundShape,
@@ -304,9 +308,25 @@ const Unrolled = ({ round, pictures }: { round: RoundShown; pictures: readonly P
               strokeWidth={1.2 / k}
             />
           )}
+          <pattern id="kept-off" width="2" height="2" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <line x1="0" y1="0" x2="0" y2="2" className="stroke-copper" strokeWidth="0.5" />
+          </pattern>
           <clipPath id="laid-flat">
             <path d={`${line(outline)}Z`} />
           </clipPath>
+          {featuresOf(shape).flatMap((f, i) =>
+            [-2 * Math.PI, 0, 2 * Math.PI].map((turn) => (
+              <path
+                key={`${i} ${turn}`}
+                d={`${line(featureOutline(f, shape).map((q) => flat(q.angle + turn, q.along)))}Z`}
+                clipPath="url(#laid-flat)"
+                className="stroke-copper"
+                fill={f.kind === 'seam weld' ? 'none' : 'url(#kept-off)'}
+                strokeWidth={1}
+                vectorEffect="non-scaling-stroke"
+              />
+            )),
+          )}
           {round.faces.flatMap((f) =>
             f.places.map((p, i) => (
               <path
@@ -359,6 +379,7 @@ const useColours = (): { ink: string; ground: string } => {
 /** The wrap: unrolled and turning side by side. */
 export const WrapDrawing = ({ round }: { round: RoundShown }) => {
   const [ref] = useSize();
+  const others = (round.shape.feature?.others ?? []).map(featureName);
   const met = useMemo(() => ({ ...round, faces: round.faces.map(metOnSide) }), [round]);
   const pictures = usePictureCells(met, useColours());
   return (
@@ -370,6 +391,7 @@ export const WrapDrawing = ({ round }: { round: RoundShown }) => {
         <>
           The side of the blank laid flat, rim up, and as it stands. 0° is{' '}
           {round.shape.feature ? `the ${round.shape.feature.kind}` : 'where the turn begins'}; angles go to the right.
+          {others.length > 0 && ` Copper beside it: ${listed(others)}.`}
         </>
       }
     >

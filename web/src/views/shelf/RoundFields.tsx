@@ -1,19 +1,29 @@
 import type { BlankSpec } from '@bistre/contract';
-import { checkProfile, freshCup, MOST_POINTS } from '@bistre/core';
+import { checkProfile, freshCup, MOST_POINTS, type OtherFeature } from '@bistre/core';
 import { Field, FieldList, Fields, Select, usePart } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
 import { freshZone } from './fresh';
 
 type Round = Extract<BlankSpec['shape'], { kind: 'round' }>;
 
-export const FRESH_ROUND: Round = { ...freshCup, profile: freshCup.profile.map((p) => ({ ...p })) };
+export const FRESH_ROUND: Round = { ...freshCup, feature: null, profile: freshCup.profile.map((p) => ({ ...p })) };
 
 /** A zone to begin with: the middle of the side, away from the feature. */
 export const ROUND_ZONES: BlankSpec['zones'] = [{ ...freshZone(50, 70), x: 75, margin: 2, angle: Math.PI / 2 }];
 
 type Feature = Round['feature'];
 
-/** What angles are counted from; a handle has a size and a mass as well. */
+const KINDS = [
+  ['handle', 'handle'],
+  ['existing logo', 'existing logo'],
+  ['seam weld', 'seam weld'],
+] as const;
+const freshFeature = (kind: NonNullable<Feature>['kind']): Omit<NonNullable<Feature>, 'others'> => {
+  const handle = kind === 'handle';
+  return { kind, reach: handle ? 35 : 0, from: 20, to: 100, mass: handle ? 0.04 : 0 };
+};
+
+/** What angles are counted from, and whatever else is on the blank: art keeps off it, and what stands out is not turned into anything. */
 const FeatureFields = () => {
   const [feature, put] = usePart<Feature>('feature');
   return (
@@ -22,26 +32,35 @@ const FeatureFields = () => {
         <Select
           label="Angles from"
           value={feature?.kind ?? ''}
-          options={[
-            ['', 'nothing: it is alike all round'],
-            ['handle', 'handle'],
-            ['existing logo', 'existing logo'],
-            ['seam weld', 'seam weld'],
-          ]}
-          onChange={(kind) => {
-            const handle = kind === 'handle';
-            put(
-              kind === ''
-                ? null
-                : { kind: kind as 'handle', reach: handle ? 35 : 0, from: 20, to: 100, mass: handle ? 0.04 : 0 },
-            );
-          }}
+          options={[['', 'nothing: it is alike all round'], ...KINDS]}
+          onChange={(kind) =>
+            put(kind === '' ? null : { ...freshFeature(kind as 'handle'), others: feature?.others ?? null })
+          }
         />
       </div>
-      {feature?.kind === 'handle' && (
-        <div className="col-span-3 grid grid-cols-4 gap-2">
-          <Fields at="feature.reach feature.from feature.to feature.mass" />
-        </div>
+      {feature && (
+        <>
+          <div className="col-span-3 grid grid-cols-4 items-start gap-2">
+            <Fields at="feature.from feature.to feature.width" />
+            {feature.kind === 'handle' && <Fields at="feature.reach feature.mass" />}
+          </div>
+          <div className="col-span-3">
+            <FieldList
+              at="feature.others"
+              one="thing on it"
+              add={`add what else is on it, beside the ${feature.kind}`}
+              most={8}
+              fresh={() => ({ ...freshFeature('existing logo'), angle: Math.PI, width: 40 })}
+              className="mb-2 grid grid-cols-[1fr_2.2rem] items-start gap-2"
+              row={(_, { kind }: OtherFeature) => (
+                <div className="grid grid-cols-4 items-start gap-2">
+                  <Fields at="kind angle width from to" />
+                  {kind === 'handle' && <Fields at="reach mass" />}
+                </div>
+              )}
+            />
+          </div>
+        </>
       )}
     </>
   );

@@ -21,7 +21,7 @@ import { queryClient, useMachines } from '../../data/queries';
 import { DOCUMENTS, idOf } from '../../testing/batch';
 import { wrongOn } from '../../testing/looks';
 import { pretend, type Plan, type Sent } from '../../testing/server';
-import { pick } from '../../testing/pick';
+import { enter, pick } from '../../testing/pick';
 import { BlankForm } from './BlankForm';
 import { DriveForm } from './DriveForm';
 import { FeederForm } from './FeederForm';
@@ -377,5 +377,29 @@ describe('a blank', () => {
     await save(user);
     await waitFor(() => expect(writes).toHaveLength(1));
     expect((writes[0]!.body['spec'] as BlankDocument['spec']).shape).toEqual({ kind: 'disc', diameter: 50 });
+  });
+
+  it('that turns round lists all that is on it: what angles count from, and beside it others at theirs', async () => {
+    const writes = show(<BlankForm blank={blank} onClose={() => undefined} />);
+    const user = userEvent.setup();
+    await user.click(screen.getByRole('radio', { name: 'round' }));
+    await pick('Angles from', 'seam weld');
+    expect(screen.queryByLabelText('Mass')).toBeNull();
+    await user.click(screen.getByText('add what else is on it, beside the seam weld'));
+    await enter(screen.getByLabelText('To the right'), '120');
+    await enter(screen.getAllByLabelText('Wide, round it')[1]!, '1 1/4"');
+    // The other kind stays when what angles count from is another.
+    await pick('Angles from', 'handle');
+    await enter(screen.getAllByLabelText('From the rim')[0]!, '15');
+    await save(user);
+    await waitFor(() => expect(writes).toHaveLength(1));
+    expect((writes[0]!.body['spec'] as BlankDocument['spec']).shape).toMatchObject({
+      feature: {
+        kind: 'handle',
+        from: 15,
+        reach: 35,
+        others: [{ kind: 'existing logo', angle: expect.closeTo((2 * Math.PI) / 3, 9), width: 31.75, reach: 0 }],
+      },
+    });
   });
 });

@@ -163,7 +163,7 @@ describe('the ring', () => {
 
   it('of a mug whose handle lets it turn a part of the way is measured along its line', async () => {
     const page = await show((i) => {
-      const shape = { ...i.blank.shape, profile: [{ at: 0, diameter: 84 }, { at: 90, diameter: 84 }], feature: { kind: 'handle', from: 15, to: 75, reach: 40, width: 12, mass: 0.02 } } as never; // prettier-ignore
+      const shape = { ...i.blank.shape, profile: [{ at: 0, diameter: 84 }, { at: 90, diameter: 84 }], feature: { kind: 'handle', from: 15, to: 75, reach: 40, mass: 0.02 } } as never; // prettier-ignore
       const mug = { ...i, machine: { ...i.machine, bedLowest: 400 }, drive: { ...i.drive!, height: 120 }, blank: { ...i.blank, shape } }; // prettier-ignore
       return inWay(mug, 'drive', { overhang: 200, zeroAt: Math.PI });
     });
@@ -179,6 +179,18 @@ describe('the ring', () => {
     expect(page.container.textContent).toContain('Copper: the handle, 180° from the crest.');
     await enter(screen.getByLabelText('Zeroed right of the handle'), '90');
     expect((page.batch().setup.held.choice as { zeroAt: number }).zeroAt).toBeCloseTo(Math.PI / 2, 9);
+  });
+
+  it('of a cup with more on it shows each at its angle', async () => {
+    const page = await show((i) => {
+      const feature = { kind: 'handle', from: 15, to: 75, reach: 10, mass: 0.02, others: [{ kind: 'existing logo', from: 20, to: 40, reach: 0, width: 30, mass: 0, angle: Math.PI / 2 }] }; // prettier-ignore
+      return { ...i, blank: { ...i.blank, shape: { ...i.blank.shape, feature } as never } };
+    });
+    const drawing = screen.getByRole('img', { name: 'Rollers with the blank on it, end view and side view' });
+    const turns = [...drawing.querySelectorAll('g')].map((g) => g.getAttribute('transform')).filter((t) => t?.startsWith('rotate(')); // prettier-ignore
+    // The rim at the right is what is seen: angles go counter-clockwise, so a quarter turn on is a quarter to the left.
+    expect(turns.map((t) => Number(/rotate\((-?[\d.]+)/.exec(t!)![1]))).toEqual(expect.arrayContaining([0, 90]));
+    expect(page.container.textContent).toContain('Copper: the handle, at the crest; the existing logo at 90°, to the right of it.'); // prettier-ignore
   });
 
   it('goes with the diameter of the piece that carries it', async () => {

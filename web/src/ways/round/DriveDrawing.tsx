@@ -1,4 +1,14 @@
-import { diameterAt, greatestDiameter, roundLength, type OnDrive, type RoundShape } from '@bistre/core';
+import {
+  diameterAt,
+  featureName,
+  featuresOf,
+  greatestDiameter,
+  listed,
+  roundLength,
+  type OnDrive,
+  type OtherFeature,
+  type RoundShape,
+} from '@bistre/core';
 import type { RoundShown } from '../../data/shown';
 import { Drawing, Legend, ScaleBar, useSize, type View } from '../../drawing/scale';
 
@@ -32,9 +42,36 @@ const Nozzle = ({ x, y, gap, k }: { x: number; y: number; gap: number; k: number
   </g>
 );
 
+/** One thing on the blank as it is seen end-on, at the crest: a handle, or the arc of a logo or a weld. */
+const FeatureOnEnd = ({ feature, axis, r }: { feature: OtherFeature; axis: number; r: number }) => {
+  const half = (feature.width ?? 0) / 2;
+  if (feature.reach > 0) {
+    const wide = Math.max(5, half);
+    return (
+      <path
+        d={`M${-wide} ${axis + r}v${feature.reach}h${2 * wide}v${-feature.reach}`}
+        className="fill-hairline stroke-ink"
+        strokeWidth={1}
+        vectorEffect="non-scaling-stroke"
+      />
+    );
+  }
+  if (half === 0) return <circle cx={0} cy={axis + r} r={2.4} className="fill-copper" />;
+  const [x, y] = [r * Math.sin(Math.min(Math.PI, half / r)), r * Math.cos(Math.min(Math.PI, half / r))];
+  return (
+    <path
+      d={`M${-x} ${axis + y}A${r} ${r} 0 ${half > (r * Math.PI) / 2 ? 1 : 0} 0 ${x} ${axis + y}`}
+      className="fill-none stroke-copper"
+      strokeWidth={4}
+      vectorEffect="non-scaling-stroke"
+    />
+  );
+};
+
 /**
  * The blank end-on between its rollers: contacts, crest, head and what a handle sweeps.
  * @param turned how far its feature lies from the crest, counter-clockwise, degrees
+ * @param side 1 where it is seen from its base, so that angles go clockwise; −1 where from its rim
  */
 const EndView = ({
   shape,
@@ -42,6 +79,7 @@ const EndView = ({
   stand,
   gap,
   turned,
+  side,
   k,
 }: {
   shape: RoundShape;
@@ -49,6 +87,7 @@ const EndView = ({
   stand: number;
   gap: number;
   turned: number;
+  side: 1 | -1;
   k: number;
 }) => {
   const { seat, drive } = on;
@@ -140,14 +179,11 @@ const EndView = ({
         {...thin}
       />
       <g transform={`rotate(${turned} 0 ${axis})`}>
-        {shape.feature && shape.feature.reach > 0 && (
-          <path
-            d={`M-5 ${axis + r}v${shape.feature.reach}h10v${-shape.feature.reach}`}
-            className="fill-hairline stroke-ink"
-            {...thin}
-          />
-        )}
-        {shape.feature && shape.feature.reach === 0 && <circle cx={0} cy={axis + r} r={2.4} className="fill-copper" />}
+        {featuresOf(shape).map((f, i) => (
+          <g key={i} transform={`rotate(${(-side * 180 * f.angle) / Math.PI} 0 ${axis})`}>
+            <FeatureOnEnd feature={f} axis={axis} r={r} />
+          </g>
+        ))}
       </g>
       {drive.kind !== 'chuck' &&
         [-1, 1].map((s) => (
@@ -191,10 +227,6 @@ const SideView = ({
   const low = drive.height + stand;
   const contactX = rimX + side * seat.contactAt;
   const tilt = (taper.raise === 'rim' ? 1 : -1) * side * ((taper.tilt * 180) / Math.PI);
-  // How high the handle’s foot and tip stand over the axis, as it is turned.
-  const up = Math.cos(on.unrolling.zeroAt);
-  const foot = shape.feature ? (up * diameterAt(shape.profile, shape.feature.from)) / 2 : 0;
-  const tip = foot + up * (shape.feature?.reach ?? 0);
   const artX = rimX + (side * (round.artFrom + round.artTo)) / 2;
   const artR = diameterAt(shape.profile, (round.artFrom + round.artTo) / 2) / 2;
   const motorX = (drive.motorSide === 'left' ? -1 : 1) * (length / 2 + 34);
@@ -287,16 +319,24 @@ const SideView = ({
           className="stroke-ink"
           strokeWidth={4 / k}
         />
-        {shape.feature && shape.feature.reach > 0 && (
-          <rect
-            x={rimX + Math.min(side * shape.feature.from, side * shape.feature.to)}
-            y={axis + Math.min(foot, tip)}
-            width={Math.abs(shape.feature.to - shape.feature.from)}
-            height={Math.abs(tip - foot)}
-            className="fill-none stroke-ink"
-            {...thin}
-          />
-        )}
+        {featuresOf(shape)
+          .filter((f) => f.reach > 0)
+          .map((f, i) => {
+            // How high its foot and its tip stand over the axis, as it is turned.
+            const up = Math.cos(on.unrolling.zeroAt - f.angle);
+            const foot = (up * diameterAt(shape.profile, f.from)) / 2;
+            return (
+              <rect
+                key={i}
+                x={rimX + Math.min(side * f.from, side * f.to)}
+                y={axis + Math.min(foot, foot + up * f.reach)}
+                width={f.to - f.from}
+                height={Math.abs(up * f.reach)}
+                className="fill-none stroke-ink"
+                {...thin}
+              />
+            );
+          })}
       </g>
       <Nozzle x={artX} y={crest} gap={gap} k={k} />
     </g>
@@ -343,8 +383,11 @@ export const DriveDrawing = ({
   const up = (mm: number): number => ground - mm * k;
   const crest = on.heights.crest + stand;
   const side = rimFaces === 'left' ? 1 : -1;
-  // Seen from the rim angles go counter-clockwise, so what is zeroed to the right of the feature leaves it to the left.
+  // The end is seen from the right. There with the rim at the left angles go clockwise: zeroed to the right of the feature,
+  // that lies to the left.
   const zeroed = Math.round((on.unrolling.zeroAt * 180) / Math.PI);
+  const beside = (shape.feature?.others ?? []).map((f) => `the ${featureName(f)}`);
+  const others = beside.length > 0 ? `; ${listed(beside)}, to the right of it` : '';
   const rimX = sideX - (side * roundLength(shape) * k) / 2;
   return (
     <Drawing
@@ -355,7 +398,7 @@ export const DriveDrawing = ({
           Left: end-on, operator’s side at the left. Right: from the operator’s side, rim to the {rimFaces}. Red dots
           and line: where it is turned.
           {shape.feature
-            ? ` Copper: the ${shape.feature.kind}, ${zeroed === 0 ? 'at the crest' : `${Math.abs(zeroed).toFixed(0)}° from the crest`}.`
+            ? ` Copper: the ${shape.feature.kind}, ${zeroed === 0 ? 'at the crest' : `${Math.abs(zeroed).toFixed(0)}° from the crest`}${others}.`
             : ''}
         </>
       }
@@ -368,7 +411,7 @@ export const DriveDrawing = ({
       <line x1={14} x2={size.width - 14} y1={ground} y2={ground} className="stroke-ink" strokeWidth={2} />
       {label(size.width - 18, ground + 16, on.standing.name.startsWith('bed') ? 'floor of the machine' : 'bed', 'end')}
       <g transform={`translate(${endX} ${ground}) scale(${k} ${-k})`}>
-        <EndView shape={shape} on={on} stand={stand} gap={gap} turned={side * zeroed} k={k} />
+        <EndView shape={shape} on={on} stand={stand} gap={gap} turned={side * zeroed} side={side} k={k} />
       </g>
       <g transform={`translate(${sideX} ${ground}) scale(${k} ${-k})`}>
         <SideView round={round} on={on} stand={stand} gap={gap} rimFaces={rimFaces} k={k} />
