@@ -20,7 +20,7 @@ const roundFeature = z.object({
   from: inRange('From', 0, 5_000, 'mm', { label: 'From the rim' }),
   to: inRange('To', 0, 5_000, 'mm', { label: 'To' }),
   mass: inRange('Mass', 0, 50, 'kg'),
-  width: inRange('Width', 0, 2_000, 'mm', { label: 'Wide, round it', empty: 'Empty: a line.' }).nullish(),
+  width: inRange('Width', 0, 2_000, 'mm', { label: 'Width round', empty: 'Empty: a line.' }).nullish(),
 });
 
 export const blankShape = z.discriminatedUnion('kind', [

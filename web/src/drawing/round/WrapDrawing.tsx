@@ -180,6 +180,19 @@ export const TurningView = ({
                 y: top + cells.along[n]! * down + cells.radius[n]! * facing * tip,
               };
         });
+      g.strokeStyle = token('--copper');
+      for (const f of featuresOf(shape)) {
+        g.beginPath();
+        const edge = featureOutline(f, shape);
+        // Closed, and only what is seen of it.
+        [...edge, edge[0]!].reduce((from: { readonly front: boolean } | null, { angle: a, along }) => {
+          const p = at((a * diameterAt(shape.profile, along)) / 2, along, angle.current);
+          if (p.front && from?.front) g.lineTo(p.x, p.y);
+          else if (p.front) g.moveTo(p.x, p.y);
+          return p;
+        }, null);
+        g.stroke();
+      }
       if (shape.feature) {
         const a = at(0, shape.profile[0]!.at, angle.current);
         const b = at(0, base.at, angle.current);

@@ -40,7 +40,7 @@ const FeatureFields = () => {
       </div>
       {feature && (
         <>
-          <div className="col-span-3 grid grid-cols-4 items-start gap-2">
+          <div className="col-span-3 grid grid-cols-3 items-start gap-2">
             <Fields at="feature.from feature.to feature.width" />
             {feature.kind === 'handle' && <Fields at="feature.reach feature.mass" />}
           </div>
@@ -53,7 +53,7 @@ const FeatureFields = () => {
               fresh={() => ({ ...freshFeature('existing logo'), angle: Math.PI, width: 40 })}
               className="mb-2 grid grid-cols-[1fr_2.2rem] items-start gap-2"
               row={(_, { kind }: OtherFeature) => (
-                <div className="grid grid-cols-4 items-start gap-2">
+                <div className="grid grid-cols-3 items-start gap-2">
                   <Fields at="kind angle width from to" />
                   {kind === 'handle' && <Fields at="reach mass" />}
                 </div>

@@ -387,7 +387,7 @@ describe('a blank', () => {
     expect(screen.queryByLabelText('Mass')).toBeNull();
     await user.click(screen.getByText('add what else is on it, beside the seam weld'));
     await enter(screen.getByLabelText('To the right'), '120');
-    await enter(screen.getAllByLabelText('Wide, round it')[1]!, '1 1/4"');
+    await enter(screen.getAllByLabelText('Width round')[1]!, '1 1/4"');
     // The other kind stays when what angles count from is another.
     await pick('Angles from', 'handle');
     await enter(screen.getAllByLabelText('From the rim')[0]!, '15');
