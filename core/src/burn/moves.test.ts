@@ -128,6 +128,38 @@ describe('the time of moves', () => {
     expect(circle.burning).toBeCloseTo(restToRest(round, v, a), 9);
   });
 
+  it.each([40, 200, 2000])(
+    'of a circle in %d chords is that of its arcs: curves are not faster for being cut up',
+    (chords) => {
+      // v² / r = a at radius 1, whatever the deviation at the corners would let through.
+      const list = Array.from({ length: chords }, (_, i) => {
+        const t = (2 * Math.PI * (i + 1)) / chords;
+        return [2 - 2 * Math.cos(t), 2 * Math.sin(t), 400, 0.5] as const;
+      });
+      const cut = time([[0, 0, RAPID, 0], ...list]).burning;
+      const way = 2 * chords * 2 * Math.sin(Math.PI / chords);
+      const round = restToRest(way, Math.sqrt(2 * a), a);
+      // Chords may be driven faster between their corners: coarse ones a little.
+      expect(cut).toBeLessThanOrEqual(round * 1.02);
+      expect(cut).toBeGreaterThan(round * (chords < 20 ? 0.75 : 0.97));
+    },
+  );
+  it('goes by the axis that is short of it first', () => {
+    const [x, y, both] = [
+      [100, 0],
+      [0, 100],
+      [100, 100],
+    ].map(([toX, toY]) => {
+      const moves = new Moves();
+      moves.push(toX!, toY!, 100, 0.5);
+      return planTime(moves, { acceleration: 5000, rapidSpeed: 500, accelerationY: 50 }).total;
+    });
+    expect(x).toBeCloseTo(restToRest(100, 100, 5000), 12);
+    expect(y).toBeCloseTo(restToRest(100, 100, 50), 12);
+    // Along the diagonal y takes 1/√2 of the speed: √2 × 50.
+    expect(both).toBeCloseTo(restToRest(100 * Math.SQRT2, 100, 50 * Math.SQRT2), 12);
+  });
+
   // A way of 50 mm at 100 mm/s at most, from one speed to another.
   const leg = (v0: number, v1: number, length = 50): number => {
     const away = (100 ** 2 - v0 ** 2) / (2 * a) + (100 ** 2 - v1 ** 2) / (2 * a);

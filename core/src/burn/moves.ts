@@ -92,27 +92,43 @@ export const restToRest = (length: Mm, speed: MmPerS, acceleration: number): Sec
     ? length / speed + speed / acceleration
     : 2 * Math.sqrt(length / acceleration);
 
+/** What a machine can do with its head, and with what it carries along y where that is another thing. */
+export interface Dynamics {
+  /** mm/s² */
+  readonly acceleration: number;
+  readonly rapidSpeed: MmPerS;
+  /** Of the y axis, mm/s²: a drive that turns a blank in its place; the machine's own when absent. */
+  readonly accelerationY?: number;
+}
+
+/** The acceleration along a direction: as much as the axis lets through that is short of it first. */
+const along = ({ acceleration, accelerationY = acceleration }: Dynamics, x: number, y: number): number =>
+  accelerationY === acceleration
+    ? acceleration
+    : Math.min(acceleration / Math.max(Math.abs(x), 1e-9), accelerationY / Math.max(Math.abs(y), 1e-9));
+
 /** Sideways deviation that sets the cornering speed, mm. */
 const JUNCTION_DEVIATION = 0.02;
 
 /**
  * Time for a list of moves by a look-ahead planner: constant acceleration, speed limits per move,
- * corners taken at the speed whose centripetal acceleration over a small deviation is the limit, arcs no faster than
- * √(a·r), where the way round takes all of it.
+ * corners taken at the speed whose centripetal acceleration over a small deviation is the limit, curves no faster than
+ * √(a·r), where the way round takes all of it: arcs by their radius, chords of a curve by the one they follow.
  *
  * @param start where the head stands, mm
  * @returns seconds in all and seconds with the beam on
  */
 export const planTime = (
   moves: Moves,
-  machine: { acceleration: number; rapidSpeed: number },
+  machine: Dynamics,
   start = { x: 0, y: 0 },
 ): { total: Seconds; burning: Seconds } => {
   const n = moves.count;
   const length = new Float64Array(n);
   const limit = new Float64Array(n + 1);
   const fastest = new Float64Array(n);
-  const a = machine.acceleration;
+  const accel = new Float64Array(n);
+  const least = Math.min(machine.acceleration, machine.accelerationY ?? Infinity);
   let px = start.x;
   let py = start.y;
   let ux = 0;
@@ -127,6 +143,9 @@ export const planTime = (
     const sweep = 4 * Math.atan(bulge);
     const radius = bulge === 0 || chord === 0 ? Infinity : chord / 2 / Math.sin(Math.abs(sweep) / 2);
     length[i] = radius === Infinity ? chord : radius * Math.abs(sweep);
+    // An arc takes every direction; a straight move its own.
+    const a = radius === Infinity && chord > 0 ? along(machine, dx / chord, dy / chord) : least;
+    accel[i] = a;
     const speed = Math.min(moves.speed[i]! < 0 ? machine.rapidSpeed : moves.speed[i]!, Math.sqrt(a * radius));
     fastest[i] = speed;
     let vx = ux;
@@ -144,8 +163,12 @@ export const planTime = (
     let corner = Math.min(before, speed);
     if (cosine < 0.9999) {
       const sinHalf = Math.sqrt(Math.max(0, (1 + cosine) / 2));
-      corner =
-        sinHalf > 0.9999 ? corner : Math.min(corner, Math.sqrt((a * JUNCTION_DEVIATION * sinHalf) / (1 - sinHalf)));
+      if (sinHalf <= 0.9999)
+        corner = Math.min(corner, Math.sqrt((least * JUNCTION_DEVIATION * sinHalf) / (1 - sinHalf)));
+    }
+    if (cosine < 1 - 1e-9 && i > 0) {
+      const follows = (length[i - 1]! + length[i]!) / 2 / Math.acos(Math.max(-1, cosine));
+      corner = Math.min(corner, Math.sqrt(least * follows));
     }
     limit[i] = corner;
     lastX = ux;
@@ -156,10 +179,11 @@ export const planTime = (
   limit[0] = 0;
   limit[n] = 0;
   for (let i = n - 1; i >= 0; i -= 1)
-    limit[i] = Math.min(limit[i]!, Math.sqrt(limit[i + 1]! ** 2 + 2 * a * length[i]!));
+    limit[i] = Math.min(limit[i]!, Math.sqrt(limit[i + 1]! ** 2 + 2 * accel[i]! * length[i]!));
   let total = 0;
   let burning = 0;
   for (let i = 0; i < n; i += 1) {
+    const a = accel[i]!;
     const v0 = limit[i]!;
     limit[i + 1] = Math.min(limit[i + 1]!, Math.sqrt(v0 ** 2 + 2 * a * length[i]!));
     const v1 = limit[i + 1]!;

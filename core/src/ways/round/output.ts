@@ -18,7 +18,7 @@ import { fail, ok, type Problem, type Result } from '../../result';
 import { type BatchInput, NO_RECIPE, shapesOn, type OnDrive, type PlacedFace, type RoundReckoning } from '../../setup';
 import type { Mm, Rad } from '../../units';
 import { percent } from '../../working';
-import { numberIn } from './in-machine';
+import { accelerationIn, numberIn } from './in-machine';
 import { numberStands } from './seam';
 import { stillMoves } from './still';
 import type { Pictures } from '../way';
@@ -341,7 +341,9 @@ export const turnedTime = (
   const made = input.drive ? turnedMoves(input, r) : stillMoves(input, r);
   if (!made.ok) return null;
   const moves = 'moves' in made.value ? made.value.moves : made.value;
-  const { total, burning } = planTime(moves, input.machine);
+  // On a drive y is the blank turning: slower to follow than the bed is.
+  const turning = input.drive ? { accelerationY: Math.min(input.machine.acceleration, accelerationIn(input, input.drive)) } : {}; // prettier-ignore
+  const { total, burning } = planTime(moves, { ...input.machine, ...turning });
   return {
     load: total,
     burning,

@@ -1,4 +1,5 @@
 import { batchProgram } from '../../batch';
+import { planTime } from '../../burn';
 import { apply, contoursBox, invert } from '../../geometry';
 import type { BatchInput } from '../../setup';
 import { loadedPieces } from '../../test-batch';
@@ -6,6 +7,7 @@ import { inWay } from '../../test-held';
 import { reckon, stepOf, toldOf, waitsOf } from '../../test-reckon';
 import { EXAMPLES } from '../../test-ways';
 import { artOnBlank, letterGcode, ringGcode, templatePasses, turnedOutline, turnedTime, turnedWalk, unrolledPasses } from './output'; // prettier-ignore
+import { turnedMoves } from './turned';
 
 // A cup of 92 at the rim and 70 at its base, 130 tall, on rollers of 20 mm, 40 apart, 3200 steps a turn, a name about 60 mm
 // from the rim: every figure here follows from those by hand.
@@ -530,6 +532,14 @@ describe('files for the drive', () => {
     // v² / 2a of 400 mm/s at 5000 mm/s².
     expect(time.runUp).toBeCloseTo(400 ** 2 / 10_000, 9);
     expect(time.burning).toBeLessThan(time.load);
+    // Along y it is the blank that follows: its drive's acceleration, where that is less than the machine's.
+    const at = (axisAcceleration: number) => turnedTime({ ...cup, drive: { ...cup.drive!, axisAcceleration } }, reckon(cup))!; // prettier-ignore
+    const { moves } = ok(turnedMoves(cup, reckon(cup)));
+    for (const a of [2, 700])
+      expect(at(a).load).toBeCloseTo(planTime(moves, { ...cup.machine, accelerationY: a }).total, 9);
+    expect(at(90_000)).toEqual(at(cup.machine.acceleration));
+    // Its own strokes are not burned any faster.
+    expect(at(5000).burning).toBeLessThanOrEqual(at(2).burning);
   });
 
   it('none without a drive, art or recipe, each said', () => {
