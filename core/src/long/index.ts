@@ -3,3 +3,4 @@ export * from './seams';
 export * from './chain';
 export * from './plan';
 export * from './cut-out';
+export * from './over';

@@ -1,8 +1,11 @@
 import { planeRadius95 } from '../samples';
+import { gateOf } from '../batch';
 import { radialCoverage } from '../budget';
 import { polyline, roundedRectangle, segment, type Vec } from '../geometry';
 import { MARK_DIAMETER } from '../marks';
 import { crossingsAt, measureShapes, type LongKind, type LongShape } from './art';
+import { reckon } from '../test-reckon';
+import { EXAMPLES } from '../test-ways';
 import { chainErrors } from './chain';
 import { reckonCutOut } from './cut-out';
 import { freshLong, marksOf, planLong, type LongSettings } from './plan';
@@ -103,6 +106,36 @@ describe('art that stands over the edge of the work', () => {
     [10, 150, 100, 50.008, false],
   ])('from %d, %d and %d × %d mm is remarked on: %s', (x, y, w, h, said) => {
     expect(planned([block(x, y, w, h)]).over).toBe(said ? `The art of ${w.toFixed(0)} × ${h.toFixed(0)} mm stands over the edge of the work.` : null); // prettier-ignore
+  });
+});
+
+describe('art over a hole in the work', () => {
+  const size = { length: 1000, width: 200, holes: [{ x: 500, y: 100, diameter: 10 }] };
+  const over = (...shapes: LongShape[]) => planned(shapes, {}, size).over;
+  it.each([
+    ['a line across it', [line([400, 104], [600, 104])], true],
+    ['a line beside it', [line([400, 105], [600, 105])], false],
+    ['an area over it', [block(480, 80, 40, 40)], true],
+    ['an area with a counter about it', [block(480, 80, 40, 40), block(490, 90, 20, 20)], false],
+    ['an area whose counter is narrower', [block(480, 80, 40, 40), block(496, 96, 8, 8)], true],
+    ['an area that begins at its edge', [block(505, 80, 40, 40)], false],
+    ['an area that begins a tenth before', [block(504.9, 80, 40, 40)], true],
+    ['a cut all round it', [block(480, 80, 40, 40, 'cut')], false],
+    ['a cut through it', [block(480, 80, 22, 40, 'cut')], true],
+  ])('%s', (_, shapes, said) => {
+    const told = over(...(shapes as LongShape[]));
+    if (said) expect(told).toMatch(/^The art lies over a hole of the work, 500 mm from its beginning\. Shift it/);
+    else expect(told).toBeNull();
+  });
+  it('is drilled where the blank says, from its middle', () => {
+    const long = EXAMPLES.long;
+    const drilled = (x: number, y: number) => {
+      const [a, b] = [-6, 6].map((d) => ({ x: d, y: d }));
+      const input = { ...long, blank: { ...long.blank, holes: [{ x, y, diameter: 8 }] }, setup: { ...long.setup, art: { name: 'a', shapes: [{ kind: 'line' as const, contour: polyline([a!, b!]) }] } } }; // prettier-ignore
+      return gateOf(input, reckon(input), 'load').map((p) => p.code);
+    };
+    expect(drilled(0, 0)).toContain('zone');
+    expect(drilled(60, 0)).not.toContain('zone');
   });
 });
 

@@ -15,6 +15,7 @@ import { fail, ok, type Result } from '../result';
 import type { Mm, Rad } from '../units';
 import { betweenSeams, crossingsAt, measureShapes, type LongShape, type MeasuredShape } from './art';
 import type { SeamMarks } from './chain';
+import { overPiece, type LongPiece } from './over';
 import { findSeams, LEAST_SEGMENT, type SeamPlace } from './seams';
 
 /** How long work gets under the head: by a front door only, through the machine, or moved by hand as often as needed. */
@@ -78,7 +79,7 @@ export interface LongPlan {
   readonly room: { readonly front: Mm; readonly back: Mm; readonly left: Mm; readonly right: Mm };
   /** Seams that go through lettering because nothing else is in reach. */
   readonly warnings: readonly string[];
-  /** That the art stands over the edge of the work; null where it does not. */
+  /** That the art stands over the edge of the work or over a hole in it; null where it does not. */
   readonly over: string | null;
 }
 
@@ -141,7 +142,7 @@ const angleOfSegment = (index: number, { loading, feed }: LongSettings): Rad => 
  */
 export const planLong = (
   all: readonly LongShape[],
-  size: { length: Mm; width: Mm },
+  size: LongPiece,
   bed: { width: Mm; height: Mm },
   settings: LongSettings,
 ): Result<LongPlan> => {
@@ -205,7 +206,6 @@ export const planLong = (
   const lying = segments.map((s) =>
     boxOf(boxCorners({ minX: 0, maxX: length, minY: 0, maxY: width }).map((c) => apply(s.square, c))),
   );
-  const art = shapes.length > 0 ? contoursBox(shapes.map((s) => s.contour)) : null;
   return ok({
     segments,
     seams: found.seams,
@@ -228,9 +228,6 @@ export const planLong = (
           : [],
       ),
     ],
-    over:
-      art && (art.minX < -0.01 || art.minY < -0.01 || art.maxX > length + 0.01 || art.maxY > width + 0.01)
-        ? `The art of ${(art.maxX - art.minX).toFixed(0)} × ${(art.maxY - art.minY).toFixed(0)} mm stands over the edge of the work.`
-        : null,
+    over: overPiece(shapes, size),
   });
 };

@@ -25,6 +25,7 @@ import {
   type LongShape,
   type Segment,
   type SegmentError,
+  type LongPiece,
   type LongSettings,
 } from '../long';
 import type { PointerDoubt } from '../marks';
@@ -62,9 +63,12 @@ export const planRemarks = (
   ...(plan?.over ? [{ station, message: plan.over, danger: 'zone' as const }] : []),
 ];
 
-/** Size of a long piece as it is engraved: its blank's rectangle. */
-const sizeOf = (blank: Blank): { length: Mm; width: Mm } | null =>
-  blank.shape.kind === 'rectangle' ? { length: blank.shape.length, width: blank.shape.width } : null;
+/** A long piece as it is engraved: its blank's rectangle with its holes, from its beginning and its front edge on. */
+export const longPiece = ({ shape, holes }: Blank, { length, width }: { length: Mm; width: Mm }): LongPiece => ({
+  length,
+  width,
+  holes: shape.kind === 'rectangle' ? holes.map((h) => ({ ...h, x: h.x + length / 2, y: h.y + width / 2 })) : [],
+});
 
 /** Everything that is burned on a long piece, in the work's frame: art from a file, and the roster's lettering. */
 export const workShapes = (
@@ -96,8 +100,8 @@ export const reckonLong = (
   limits: { readonly sigma: Mm; readonly pointer: PointerDoubt },
 ): LongReckoning & { readonly board: Board | null; readonly chain: Chain | null } => {
   const none = { plan: null, current: 1, burned: false, errors: [], board: null, chain: null };
-  const size = sizeOf(input.blank);
-  if (!size)
+  const { shape } = input.blank;
+  if (shape.kind !== 'rectangle')
     return {
       ...none,
       problem: {
@@ -106,6 +110,7 @@ export const reckonLong = (
         field: 'hold.method',
       },
     };
+  const size = longPiece(input.blank, shape);
   if (size.length > LONGEST)
     return {
       ...none,

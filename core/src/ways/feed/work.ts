@@ -30,7 +30,7 @@ import {
 import { marksOf, planLong, type LongPlan, type LongSettings } from '../../long';
 import type { Problem } from '../../result';
 import type { Mm } from '../../units';
-import { heldAs, type BatchInput, workShapes } from '../../setup';
+import { heldAs, type BatchInput, longPiece, workShapes } from '../../setup';
 
 /** What lies on the strip and how it is split: of a row, of parts or of one long piece. */
 export interface FeedWorkPlan {
@@ -178,7 +178,7 @@ export const layLong = (
   const window = windowLength(feeder);
   const planned = planLong(
     all,
-    size,
+    longPiece(input.blank, size),
     feeder.along === 'x' ? { width: window, height: Infinity } : { width: Infinity, height: window },
     { ...long, loading: 'through', feed: feeder.along },
   );
