@@ -44,6 +44,7 @@ export const photo = way(
           why: z.string().max(300),
           doubt: inRange('Doubt', 0, 20, 'mm'),
           turn: inRange('Doubt of the angle', 0, 7, 'rad'),
+          foot: inRange('Doubt by the camera’s foot', 0, 50, 'mm').nullish(),
         }),
       )
       .max(400)

@@ -61,7 +61,7 @@ const shot = (seed: number) => {
       }),
     ) // prettier-ignore
     .filter((f): f is FoundBlank => 'centre' in f && f.verdict === 'sure');
-  const blanks = found.map((f) => ({ x: f.centre.x, y: f.centre.y, angle: f.angle, ask: false, why: '', doubt: f.doubt.centre, turn: f.doubt.angle })); // prettier-ignore
+  const blanks = found.map((f) => ({ x: f.centre.x, y: f.centre.y, angle: f.angle, ask: false, why: '', doubt: f.doubt.centre, turn: f.doubt.angle, foot: f.doubt.foot })); // prettier-ignore
   const input = { ...inWay(base, 'photo', {}, { blanks }), pieces: loadedPieces(blanks.map((_, i) => i + 1)) };
   const reckoning = reckonBatch(input, options);
   const file = loadGcode(input, reckoning, 'thrown');
@@ -82,8 +82,7 @@ const shot = (seed: number) => {
 };
 
 describe('closed loop, blanks lying anywhere under a camera', () => {
-  // The doubt of an outline is made for walls and shadows at their worst; most blanks are seen better than it says.
-  it(`over ${SHOTS} photographs, at least ${within(SHOTS).words} of what is found lands within the prediction`, () => {
+  it(`over ${SHOTS} photographs ${within(SHOTS).words} of what is found lands within the prediction`, () => {
     let [inside, all, thrown, widest] = [0, 0, 0, 0];
     for (let seed = 1; seed <= SHOTS; seed += 1) {
       const s = shot(seed);
@@ -94,7 +93,8 @@ describe('closed loop, blanks lying anywhere under a camera', () => {
     }
     expect(all / thrown).toBeGreaterThan(0.9);
     expect(inside / all).toBeGreaterThan(within(SHOTS).low);
-    // And the promise is not so wide that it says nothing: half of it is reached.
-    expect(widest).toBeGreaterThan(0.5);
+    expect(inside / all).toBeLessThanOrEqual(Math.min(1, within(SHOTS).high));
+    // And the promise is not so wide that it says nothing: most of it is reached.
+    expect(widest).toBeGreaterThan(0.8);
   }, 1_200_000);
 });

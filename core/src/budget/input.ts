@@ -95,8 +95,11 @@ export interface BudgetInput {
   readonly repeatability: Mm;
   /** Standard uncertainty per axis of outlines that were found in a picture, mm; 0 for drawn ones. */
   readonly outline: Mm;
-  /** Blanks that a camera saw, by place: how far off the middle of each is per axis, and its turn, standard. */
-  readonly seen?: readonly { readonly shift: Mm; readonly turn: Rad }[] | null;
+  /**
+   * Blanks that a camera saw, by place: how far off the middle of each is per axis, and its turn, standard; and how far the
+   * camera’s foot may put it aside per axis, ± mm.
+   */
+  readonly seen?: readonly { readonly shift: Mm; readonly turn: Rad; readonly foot?: Mm }[] | null;
   /** Where pieces are laid to lines and contacts; null where pockets or nothing holds them. */
   readonly laid?: LaidInput | null;
   /** How truly what holds the pieces is made; null where nothing does. */

@@ -118,9 +118,9 @@ export const simulatePieces = (
       ty += kOutline * r.normal();
     }
     if (seen && kSeen > 0) {
-      const { shift, turn } = seen[at] ?? seen[0]!;
-      tx += kSeen * shift * r.normal();
-      ty += kSeen * shift * r.normal();
+      const { shift, turn, foot = 0 } = seen[at] ?? seen[0]!;
+      tx += kSeen * (shift * r.normal() + foot * (2 * r.uniform() - 1));
+      ty += kSeen * (shift * r.normal() + foot * (2 * r.uniform() - 1));
       psi += kSeen * turn * r.normal();
     }
     const pointer =

@@ -81,6 +81,20 @@ describe('a source as it stands in the budget', () => {
   it('an outline of a picture: both axes', () => near(of('outline', { outline: 0.2 }), Math.SQRT2 * 0.2, 3 * Math.SQRT2 * 0.2)); // prettier-ignore
 });
 
+describe('a blank that a camera saw', () => {
+  // The art's corner is √(3² + 4²) = 5 mm from the middle.
+  const seen = (shift: number, turn: number, foot?: number) => of('outline', { seen: [{ shift: 0.01, turn: 0 }, { shift, turn, ...(foot === undefined ? {} : { foot }) }] }); // prettier-ignore
+  it('is off by its middle on both axes and by its turn at the corner, the worst of them', () =>
+    expect(seen(0.3, 0.02).u).toBeCloseTo(Math.hypot(Math.SQRT2 * 0.3, 0.1), 12));
+  it('and anywhere within what is not known of the camera’s foot, which is halved from higher up', () => {
+    const tall = seen(0.1, 0, 0.6);
+    expect(tall.u).toBeCloseTo(Math.hypot(Math.SQRT2 * 0.1, (Math.SQRT2 * 0.6) / Math.sqrt(3)), 12);
+    expect(tall.working.substituted).toContain(`2 × ${Math.hypot(0.1, 0.6 / Math.sqrt(3)).toFixed(3)}²`);
+    expect(tall.halve).toMatch(/from higher up/);
+    expect(seen(0.1, 0, 0.1).halve).toMatch(/Light the bed evenly/);
+  });
+});
+
 describe('a piece laid to two points and a line', () => {
   const response = [
     { x: 0.9, y: 0.1, turn: 0.004 },

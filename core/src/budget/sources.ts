@@ -248,7 +248,8 @@ const outlineSource = ({ outline }: BudgetInput): SourcePart =>
 /** The blank that a camera saw least well. */
 const seenSource = ({ art }: BudgetInput, seen: NonNullable<BudgetInput['seen']>): SourcePart => {
   const reach = Math.max(...boxCorners(art).map((c) => Math.hypot(c.x, c.y)));
-  const of = ({ shift, turn }: (typeof seen)[number]): Mm => Math.hypot(Math.SQRT2 * shift, turn * reach);
+  const middle = ({ shift, foot = 0 }: (typeof seen)[number]): Mm => Math.hypot(shift, fromUniform(foot));
+  const of = (s: (typeof seen)[number]): Mm => Math.hypot(Math.SQRT2 * middle(s), s.turn * reach);
   const least = seen.reduce((a, b) => (of(b) > of(a) ? b : a));
   return sourceOf(
     {
@@ -256,11 +257,14 @@ const seenSource = ({ art }: BudgetInput, seen: NonNullable<BudgetInput['seen']>
       name: 'outline in the picture',
       u: of(least),
       origin: 'measured',
-      halve: 'Light the bed evenly, and take the picture with more dots.',
+      halve:
+        fromUniform(least.foot ?? 0) > least.shift
+          ? 'Take the picture from higher up: where the camera’s foot is weighs less then.'
+          : 'Light the bed evenly, and take the picture with more dots.',
     },
     [
       '√(2 × middle² + (turn × distance to the art’s corner)²), of the blank that is seen least well',
-      `√(2 × ${fixed(least.shift, 3)}² + (${degrees(least.turn)} × ${fixed(reach, 1)})²)`,
+      `√(2 × ${fixed(middle(least), 3)}² + (${degrees(least.turn)} × ${fixed(reach, 1)})²)`,
       'statistics',
     ],
   );

@@ -273,7 +273,7 @@ export const cameraPlace = (fit: CameraFit, height: Mm): CameraPlace => {
 };
 
 /** How far a lens’s axis may meet the picture from its middle, as a share of its width [assumed]. */
-const AXIS_OFF = 0.02;
+export const AXIS_OFF = 0.02;
 
 /**
  * How far the point under the camera may be off, ± mm on the bed: marks of one plane do not tell where the lens’s axis meets

@@ -317,7 +317,7 @@ describe('thick blanks, their walls and their shadows', () => {
       return {
         verdict: f.verdict,
         off: Math.hypot(f.centre.x - p.x, f.centre.y - p.y),
-        promised: 2.448 * f.doubt.centre,
+        promised: 2.448 * Math.hypot(f.doubt.centre, f.doubt.foot / Math.sqrt(3)),
       };
     });
   };

@@ -14,6 +14,8 @@ export interface AcceptedBlank {
   /** Standard uncertainty of its middle per axis, and of its angle. */
   readonly doubt: Mm;
   readonly turn: Rad;
+  /** How far it may lie aside per axis by what is not known of the camera’s foot, ± mm; none where nobody said. */
+  readonly foot?: Mm | null;
 }
 
 /** A piece of stock as a photograph showed it, with holes and knots. Bed frame, mm. */

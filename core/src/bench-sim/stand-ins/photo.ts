@@ -1,5 +1,5 @@
 import { seeded } from '../../budget';
-import type { GreyPicture } from '../../photo';
+import { AXIS_OFF, type GreyPicture } from '../../photo';
 import { heldAs } from '../../setup';
 import { photograph, someCamera } from '../camera';
 import { layBoard } from '../machine';
@@ -64,9 +64,13 @@ const picture = ({ input, reckoning, seeds }: Bench, state: BenchState, shot: nu
   const seed = seeds.batch + shot;
   const held = someCamera(seed, bed, width, height);
   const up = heldAs(input, 'photo').choice.cameraHeight;
+  // Its lens's axis meets the picture as far from the middle as lenses' do.
+  const off = seeded(seed * 73 + 11);
+  const axis = { x: AXIS_OFF * width * (2 * off.uniform() - 1), y: AXIS_OFF * width * (2 * off.uniform() - 1) };
   return photograph(
     {
       ...held,
+      axis,
       shadow: shadowOf(seeds.batch),
       at: { ...held.at, height: up },
       focal: (held.focal * up) / held.at.height,

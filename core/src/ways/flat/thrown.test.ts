@@ -108,6 +108,7 @@ const CASES: readonly Case[] = [
   some('photo', 'as it is'),
   some('photo', 'seen worse', (i) => inWay(i, 'photo', {}, { blanks: [80, 180, 280].map((x) => ({ x, y: 150, angle: 0.3, ask: false, why: '', doubt: 0.25, turn: 0.004 })) })), // prettier-ignore
   some('photo', 'seen well', (i) => inWay(i, 'photo', {}, { blanks: [80, 180, 280].map((x) => ({ x, y: 150, angle: 0.3, ask: false, why: '', doubt: 0.02, turn: 0.0005 })) })), // prettier-ignore
+  some('photo', 'tall, from a camera whose foot is not known', (i) => inWay(i, 'photo', {}, { blanks: [80, 180, 280].map((x) => ({ x, y: 150, angle: 0.3, ask: false, why: '', doubt: 0.06, turn: 0.0005, foot: 0.4 })) })), // prettier-ignore
   some('photo', 'aimed at on a sheet', (i) => inWay(i, 'photo', { marksOn: 'sheet' }, { blanks: [80, 180, 280].map((x) => ({ x, y: 150, angle: 0.3, ask: false, why: '', doubt: 0.1, turn: 0.002 })) })), // prettier-ignore
 ];
 
@@ -169,8 +170,12 @@ const thrown = ({ way, input }: Case): { predicted: number; all: number[]; yield
       );
     }
     const [seen] = found;
-    const [doubt, turn] = seen ? [Math.max(SHARPEST, seen.doubt), seen.turn] : [0, 0];
-    return { x: doubt * random.normal(), y: doubt * random.normal(), turn: turn * random.normal() };
+    const [doubt, turn, foot] = seen ? [Math.max(SHARPEST, seen.doubt), seen.turn, seen.foot ?? 0] : [0, 0, 0];
+    return {
+      x: doubt * random.normal() + either(foot),
+      y: doubt * random.normal() + either(foot),
+      turn: turn * random.normal(),
+    };
   };
   const frame = way === 'locator' ? r.own.locator!.seat.points : null;
   const one = (): number => {

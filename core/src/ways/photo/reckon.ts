@@ -165,7 +165,7 @@ const boardOf = ({ held, parts, onSheet, field, marks, slots, outline }: Seen): 
 const seenWithin = ({ held: { found } }: Seen): NonNullable<BudgetInput['seen']> =>
   found.blanks.length === 0
     ? [{ shift: UNSEEN, turn: 0 }]
-    : found.blanks.map(({ doubt, turn }) => ({ shift: Math.max(SHARPEST, doubt), turn }));
+    : found.blanks.map(({ doubt, turn, foot }) => ({ shift: Math.max(SHARPEST, doubt), turn, foot: foot ?? 0 }));
 
 const budgetOf = (
   input: BatchInput,

@@ -279,6 +279,7 @@ const service = {
           why: f.why.slice(0, 300),
           doubt: f.doubt.centre,
           turn: f.doubt.angle,
+          foot: f.doubt.foot,
         })),
         offcuts,
         strangers: looks.flatMap((l) => ('centre' in l ? [] : [l])),
