@@ -3,3 +3,4 @@ export * from './outline-svg';
 export * from './outline-dxf';
 export * from './outline';
 export * from './defects';
+export * from './art-file';

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { polyline, reversedContour, type Contour, type Vec } from '../geometry';
 import { joinOpen } from './outline';
 import { readDxfOutline } from './outline-dxf';
-import { readSvgOutline } from './outline-svg';
+import { readSvg } from '../test-plain';
 
 const dxf = (entities: string, head = ''): string => `${head}0\nSECTION\n2\nENTITIES\n${entities}0\nENDSEC\n0\nEOF\n`;
 const line = (a: Vec, b: Vec): string => `0\nLINE\n8\n0\n10\n${a.x}\n20\n${a.y}\n11\n${b.x}\n21\n${b.y}\n`;
@@ -79,8 +79,8 @@ describe('a file that would never end', () => {
 
   it('more points than an outline has are given up where they are reached, before the rest is unrolled', () => {
     const curves = svg(`<path d="M0 0${'c900 0 0 900 1 1'.repeat(300_000)}"/>`);
-    const read = readSvgOutline(curves);
-    expect(!read.ok && read.problem.message).toMatch(/more than 2000 shapes or 200000 points/);
+    const read = readSvg(curves);
+    expect(!read.ok && read.problem.message).toMatch(/more than 20000 shapes or 600000 points/);
     const ellipse = '0\nELLIPSE\n8\n0\n10\n0\n20\n0\n11\n9\n21\n0\n40\n1\n';
     const many = readDxfOutline(dxf(ellipse.repeat(60_000)));
     expect(!many.ok && many.problem.message).toMatch(/by here the file has more than 200000 points/);
@@ -88,7 +88,7 @@ describe('a file that would never end', () => {
 
   it('curves laid on each other hundreds of times over (12 kB) are read, and spoken of', () => {
     const ring = 'M30 5c20 0 20 50 0 50c-20 0-20-50 0-50';
-    const read = readSvgOutline(svg(`<path d="${ring}${ring.slice(5).repeat(350)}Z"/>`));
+    const read = readSvg(svg(`<path d="${ring}${ring.slice(5).repeat(350)}Z"/>`));
     expect(read.ok && read.value.notes.join()).toMatch(/One outline crosses itself/);
   });
 

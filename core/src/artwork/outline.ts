@@ -16,7 +16,7 @@ import { fail, ok, type Result } from '../result';
 import type { Mm } from '../units';
 
 /** Limits of an outline file. */
-export const OUTLINE_LIMITS = { bytes: 5_000_000, contours: 2_000, vertices: 200_000, depth: 64, size: 5_000 } as const;
+export const OUTLINE_LIMITS = { bytes: 5_000_000, contours: 2_000, vertices: 200_000, size: 5_000 } as const;
 
 export interface OutlineFile {
   readonly contours: readonly Contour[];
@@ -53,8 +53,8 @@ export const finishOutline = (
   const open = contours.length - kept.length;
   if (kept.length === 0)
     return lines
-      ? fail('no-lines', 'The file has no lines.', 'file')
-      : fail('no-closed-outline', 'The file has no closed outline. An outline must come back to its start.', 'file');
+      ? fail('no-lines', ['The file has no lines.', ...notes].join(' '), 'file')
+      : fail('no-closed-outline', ['The file has no closed outline. An outline must come back to its start.', ...notes].join(' '), 'file'); // prettier-ignore
   const box = contoursBox(kept);
   const width = boxWidth(box);
   const height = boxHeight(box);

@@ -1,8 +1,9 @@
-import { readDxfOutline, readSvgOutline } from '.';
+import { readDxfOutline } from '.';
+import { readSvg } from '../test-plain';
 
 /** What a file of art fills and what it draws, in its order. */
 const read = (inside: string, wanted: 'lines' | 'outline' = 'lines') => {
-  const made = readSvgOutline(`<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="60mm" viewBox="0 0 100 60">${inside}</svg>`, wanted); // prettier-ignore
+  const made = readSvg(`<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="60mm" viewBox="0 0 100 60">${inside}</svg>`, wanted); // prettier-ignore
   if (!made.ok) throw new Error(made.problem.message);
   return made.value;
 };

@@ -1,4 +1,4 @@
-import { Clipper, EndType, FillRule, JoinType } from 'clipper2-ts';
+import { Clipper, Clipper64, ClipType, EndType, FillRule, JoinType, type Path64 } from 'clipper2-ts';
 import { contourBox, flatten, polyline, type Contour } from './contour';
 import type { Vec } from './vec';
 import { parallelLine } from './parallel';
@@ -68,6 +68,24 @@ export const uniteContours = (contours: readonly Contour[]): Contour[] =>
 /** What is left of closed contours when others are taken out of them, even-odd rule; holes run the other way. */
 export const subtractContours = (from: readonly Contour[], out: readonly Contour[]): Contour[] =>
   fromPaths(Clipper.difference(from.map(toPath), out.map(toPath), FillRule.NonZero));
+
+/** Closed contours with the same inside by the even-odd rule as they have by theirs: nothing crosses or overlaps any more. */
+export const evenOdd = (contours: readonly Contour[], rule: 'nonzero' | 'evenodd'): Contour[] =>
+  fromPaths(Clipper.union(contours.map(toPath), rule === 'evenodd' ? FillRule.EvenOdd : FillRule.NonZero));
+
+/** What of areas lies within others; even-odd rule. */
+export const clipAreas = (areas: readonly Contour[], within: readonly Contour[]): Contour[] =>
+  fromPaths(Clipper.intersect(areas.map(toPath), within.map(toPath), FillRule.EvenOdd));
+
+/** The parts of lines that run within areas, even-odd rule; closed ones are lines that come back to their start. */
+export const clipLines = (lines: readonly Contour[], within: readonly Contour[]): Contour[] => {
+  const clipper = new Clipper64();
+  clipper.addOpenSubject(lines.map((c) => (c.closed ? [...toPath(c), toPath(c)[0]!] : toPath(c))));
+  clipper.addClip(within.map(toPath));
+  const [areas, open]: [Path64[], Path64[]] = [[], []];
+  clipper.execute(ClipType.Intersection, FillRule.EvenOdd, areas, open);
+  return fromPaths(open).map((c) => ({ ...c, closed: false }));
+};
 
 /**
  * Closed contours with fewer corners: those that lie within `tolerance` millimetres of a straight

@@ -1,3 +1,4 @@
+import { plainSvg } from '../work/plain-svg';
 import { boxCentre, contourBox, readSvgOutline } from '@bistre/core';
 import sharp from 'sharp';
 
@@ -23,7 +24,7 @@ describe('art that is filled or drawn as lines', () => {
     const { data, info } = await sharp(Buffer.from(svg)).flatten({ background: 'white' }).greyscale().raw().toBuffer({ resolveWithObject: true }); // prettier-ignore
     const k = info.width / width;
     const dark = (x: number, y: number): boolean => data[Math.round(y * k) * info.width + Math.round(x * k)]! < 128;
-    const read = readSvgOutline(svg, 'lines');
+    const read = readSvgOutline(svg, plainSvg, 'lines');
     if (!read.ok) throw new Error(read.problem.message);
     const { contours, areas } = read.value;
     // Contours are centred on the art, y up.

@@ -1,0 +1,96 @@
+import svgpath from 'svgpath';
+import { polyline, type Contour, type Transform, type Vec } from '../geometry';
+import { ART_LIMITS } from './art-file';
+import { Refusal } from './svg-prepare';
+
+/** What a file with too much in it is told. */
+export const tooMany = (): Refusal =>
+  new Refusal(`The file has more than ${ART_LIMITS.shapes} shapes or ${ART_LIMITS.vertices} points.`);
+
+/**
+ * Curves of one path as polylines.
+ *
+ * @param to from user units to where they are wanted
+ * @param chord greatest chord error, where they are wanted
+ * @param most points that the file may still have; a path that wants more is given up there
+ */
+export const pathContours = (d: string, to: Transform, chord: number, most: number): Contour[] => {
+  const out: Contour[] = [];
+  let points = 0;
+  let line: Vec[] = [];
+  const close = (closed: boolean): void => {
+    const first = line[0];
+    const last = line[line.length - 1];
+    if (first && last && line.length > 2 && Math.hypot(first.x - last.x, first.y - last.y) < 1e-6)
+      out.push(polyline(line.slice(0, -1), true));
+    else if (line.length >= 2) out.push(polyline(line, closed));
+    line = [];
+  };
+  const parsed = svgpath(d);
+  const error = (parsed as unknown as { err: string }).err;
+  if (error) throw new Refusal(`A path cannot be read: ${error}.`);
+  parsed
+    .matrix([to.a, to.b, to.c, to.d, to.e, to.f])
+    .abs()
+    .unshort()
+    .unarc()
+    .iterate((s, _i, x, y) => {
+      const v = s.slice(1) as number[];
+      // Chords of a curve of degree 2 or 3 are within the error at √(d(d − 1)/8 × second difference / error) of them
+      // [published: Wang 1984, the bound for Bézier curves].
+      const curve = (at: (t: number) => Vec, bend: number): void => {
+        const steps = Math.max(1, Math.min(400, Math.ceil(Math.sqrt(bend / chord))));
+        for (let i = 1; i <= steps; i += 1) line.push(at(i / steps));
+        points += steps;
+      };
+      switch (s[0]) {
+        case 'M':
+          close(false);
+          line = [{ x: v[0]!, y: v[1]! }];
+          break;
+        case 'L':
+          line.push({ x: v[0]!, y: v[1]! });
+          break;
+        case 'H':
+          line.push({ x: v[0]!, y });
+          break;
+        case 'V':
+          line.push({ x, y: v[0]! });
+          break;
+        case 'Q':
+          curve(
+            (t) => ({
+              x: (1 - t) ** 2 * x + 2 * t * (1 - t) * v[0]! + t * t * v[2]!,
+              y: (1 - t) ** 2 * y + 2 * t * (1 - t) * v[1]! + t * t * v[3]!,
+            }),
+            Math.hypot(x - 2 * v[0]! + v[2]!, y - 2 * v[1]! + v[3]!) / 4,
+          );
+          break;
+        case 'C':
+          curve(
+            (t) => ({
+              x: (1 - t) ** 3 * x + 3 * t * (1 - t) ** 2 * v[0]! + 3 * t * t * (1 - t) * v[2]! + t ** 3 * v[4]!,
+              y: (1 - t) ** 3 * y + 3 * t * (1 - t) ** 2 * v[1]! + 3 * t * t * (1 - t) * v[3]! + t ** 3 * v[5]!,
+            }),
+            0.75 *
+              Math.max(
+                Math.hypot(x - 2 * v[0]! + v[2]!, y - 2 * v[1]! + v[3]!),
+                Math.hypot(v[0]! - 2 * v[2]! + v[4]!, v[1]! - 2 * v[3]! + v[5]!),
+              ),
+          );
+          break;
+        case 'Z':
+          close(true);
+          break;
+        default:
+          break;
+      }
+      points += 1;
+      if (points > most) throw tooMany();
+      const far = line[line.length - 1];
+      if (far && !(Number.isFinite(far.x) && Number.isFinite(far.y)))
+        throw new Refusal('A path has a coordinate that is not a finite number.');
+    });
+  close(false);
+  return out;
+};
