@@ -2,7 +2,7 @@ import { boxUnion, emptyBox, type Box, type Vec } from '../geometry';
 import type { Zone } from '../holding';
 import type { Mm, Ordinal } from '../units';
 import type { ArtProblem, BatchArt, PieceArt } from './pieces';
-import { zoneRoom } from './pieces';
+import { zoneRoom } from './zone';
 
 /** A knot, dark streak or dent to keep clear of; as seen on the face that lies up, blank frame, mm. */
 export interface Defect extends Vec {

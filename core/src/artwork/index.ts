@@ -4,3 +4,6 @@ export * from './outline-dxf';
 export * from './outline';
 export * from './defects';
 export * from './art-file';
+export * from './styles';
+export * from './content';
+export * from './zone';

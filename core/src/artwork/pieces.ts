@@ -5,7 +5,9 @@ import {
   compose,
   convexHull,
   emptyBox,
+  flatten,
   type Box,
+  type Contour,
   type Transform,
   type Vec,
 } from '../geometry';
@@ -20,6 +22,8 @@ import {
 } from '../lettering';
 import { addFill, addLines, type BurnSetting, type Moves } from '../burn';
 import type { Mm, Share, Ordinal } from '../units';
+import type { LaidArt } from './content';
+import { zoneRoom } from './zone';
 
 /** One line of text of a zone, as chosen by the operator. */
 export interface LineChoice {
@@ -51,6 +55,8 @@ export interface PieceArt {
 export interface PieceShapes {
   readonly filled: readonly (readonly Vec[])[];
   readonly drawn: readonly (readonly Vec[])[];
+  /** What is cut through it; closed lines come back to their start. */
+  readonly cut?: readonly (readonly Vec[])[];
 }
 
 /** Text and shape of a piece that is wrong before anything burns. */
@@ -64,14 +70,11 @@ export interface BatchArt {
   readonly lettering: Lettering;
   readonly styles: readonly LineStyle[];
   readonly problems: readonly ArtProblem[];
+  /** What every piece carries beside its lettering. */
+  readonly laid?: readonly LaidArt[];
   /** Everything any piece carries, blank frame; empty box when there is no art. */
   readonly box: Box;
 }
-
-export const zoneRoom = (zone: Zone): { width: Mm; height: Mm } => ({
-  width: zone.width - 2 * zone.margin,
-  height: zone.height - 2 * zone.margin,
-});
 
 const rectBox = (r: Rect): Box => ({
   minX: r.x - r.width / 2,
@@ -154,6 +157,12 @@ export const batchArt = (
   return { pieces, lettering, styles, problems, box: all };
 };
 
+/** A contour as one line; a closed one comes back to its start. */
+const lineOf = (c: Contour): readonly Vec[] => {
+  const points = flatten(c);
+  return c.closed && points.length > 0 ? [...points, points[0]!] : points;
+};
+
 /** The polylines of one piece, in the blank's frame. */
 export const pieceShapes = (art: BatchArt, zone: Zone, piece: PieceArt): PieceShapes => {
   const filled: Vec[][] = [];
@@ -163,7 +172,13 @@ export const pieceShapes = (art: BatchArt, zone: Zone, piece: PieceArt): PieceSh
   for (const { points, filled: solid } of letteringLines(art.styles, piece.set)) {
     (solid ? filled : drawn).push(points.map((p) => ({ x: p.x + x, y: p.y + y })));
   }
-  return { filled, drawn };
+  if (!art.laid?.length) return { filled, drawn };
+  const moved = (lines: readonly Contour[]): Vec[][] => lines.map((c) => lineOf(c).map((p) => ({ x: p.x + x - zone.x, y: p.y + y - zone.y }))); // prettier-ignore
+  for (const { areas, lines } of art.laid) {
+    filled.push(...moved(areas));
+    drawn.push(...moved(lines));
+  }
+  return { filled, drawn, cut: art.laid.flatMap((l) => moved(l.cuts)) };
 };
 
 /** A piece in its slot, with what is burned on it. */
@@ -178,7 +193,8 @@ export const artOutline = (placed: readonly PlacedPiece[], placement: Transform)
   const points: Vec[] = [];
   for (const { shapes, slot } of placed) {
     const m = compose(placement, slotTransform(slot));
-    for (const line of [...shapes.filled, ...shapes.drawn]) for (const p of line) points.push(apply(m, p));
+    for (const line of [...shapes.filled, ...shapes.drawn, ...(shapes.cut ?? [])])
+      for (const p of line) points.push(apply(m, p));
   }
   return convexHull(points);
 };

@@ -102,6 +102,7 @@ export interface HeldBatch {
     readonly beside: Beside;
     readonly faces: readonly { readonly content: { readonly kind: string } }[];
     readonly lettering: { readonly lines: readonly unknown[] };
+    readonly contents?: readonly unknown[] | null | undefined;
   };
 }
 

@@ -24,3 +24,4 @@ export * from './round-reckoned';
 export * from './fixing-steps';
 export * from './programs';
 export * from './fixing-files';
+export * from './contents';

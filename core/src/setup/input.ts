@@ -1,4 +1,4 @@
-import type { LetteringSettings, PieceLook } from '../artwork';
+import type { Artwork, LetteringSettings, PieceLook, ZoneContent } from '../artwork';
 import type { Machine, Recipe } from '../burn';
 import type { Drive, Reads, RingReading } from '../drive';
 import type { Feeder, FeedReading } from '../feeder';
@@ -122,6 +122,8 @@ export interface SetupSections {
   readonly art: LongArt | null;
   /** What goes where on a round blank. */
   readonly faces: readonly FaceChoice[];
+  /** What zones carry beside their lettering; none in what was kept before it could be. */
+  readonly contents?: readonly ZoneContent[] | null | undefined;
   readonly place: PlaceSettings;
   readonly burn: BurnChoice;
   readonly looks: Looks;
@@ -176,6 +178,8 @@ export interface BatchInput {
   /** Long feeds of this batch's feeder that were measured, oldest first. */
   readonly feedReadings: readonly FeedEntry[];
   readonly closedAt: string | null;
+  /** The artworks of the Shelf that its contents are of. */
+  readonly artworks?: readonly Artwork[];
 }
 
 /** What is engraved on the back of pieces that are cut from a sheet, and how. */

@@ -1,6 +1,7 @@
 import { engraveLoad, type PlacedPiece } from '../artwork';
 import { addFill, addLines, Moves, ordered, type BurnSetting } from '../burn';
-import { flatten, transformContour, type Contour } from '../geometry';
+import { compose, flatten, polyline, transformContour, type Contour } from '../geometry';
+import { slotTransform } from '../holding';
 import type { LongKind } from '../long';
 import { fail, ok, type Failed, type Result } from '../result';
 import type { BatchInput } from './input';
@@ -57,6 +58,9 @@ export const pieceMoves = (
   if (!setting) return NO_RECIPE;
   const moves = new Moves();
   engraveLoad(moves, pieces, r.boardToBed, setting, input.machine.acceleration, input.setup.burn.sweep);
+  const through = pieces.flatMap(({ shapes, slot }) => (shapes.cut ?? []).map((line) => transformContour(compose(r.boardToBed, slotTransform(slot)), polyline(line)))); // prettier-ignore
+  // What is inside is cut before what it is cut out of lets it go.
+  if (through.length > 0 && r.face.recipe) addLines(moves, through, r.face.recipe.cut);
   const cuts = panelCuts(r);
   // Through the same sheet from either side: always by the recipe that the sheet was chosen with.
   if (cuts.length > 0 && input.recipe)

@@ -182,7 +182,10 @@ const piecePasses = (r: BatchReckoning, burns: 'engrave' | 'cut'): Pass[] => {
     filled.push(...shapes.filled.map((p) => transformContour(m, polyline(p, true))));
     drawn.push(...shapes.drawn.map((p) => transformContour(m, polyline(p))));
   }
-  const cuts = panelCuts(r).map((c) => transformContour(r.boardToBed, c));
+  const through: Contour[] = [];
+  for (const { shapes, slot } of placedPieces(r, r.onTheBoard))
+    through.push(...(shapes.cut ?? []).map((p) => transformContour(compose(r.boardToBed, slotTransform(slot)), polyline(p)))); // prettier-ignore
+  const cuts = [...through, ...panelCuts(r).map((c) => transformContour(r.boardToBed, c))];
   const passes: Pass[] = [
     { name: 'engrave-fill', kind: 'fill', contours: filled },
     burns === 'cut'

@@ -1,4 +1,4 @@
-import type { BatchReckoning, RunWords } from '../../setup';
+import { carriesArtAlone, type BatchReckoning, type RunWords } from '../../setup';
 import type { RunWaits, Way } from '../way';
 import { boardFiles, engravingTime, flatFiles } from './files';
 import { BOARD_LOADS, nextPieces } from './loads';
@@ -33,7 +33,7 @@ export const BOARD: Omit<Way, 'id' | 'words' | 'stations' | 'steps' | 'reckon' |
   route: () => ON_THE_BED,
   measures: () => true,
   firstAlone: () => true,
-  names: () => true,
+  names: (batch) => !carriesArtAlone(batch),
   looks: true,
   take: (r, first) =>
     first ? 'Load the first piece' : `Load the next ${Math.min(r.run.waiting.length, r.board?.slots.length ?? 0)}`,

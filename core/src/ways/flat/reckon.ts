@@ -1,4 +1,4 @@
-import { batchArt, type BatchArt } from '../../artwork';
+import { batchArt, withArt, type BatchArt } from '../../artwork';
 import { reckonBudget, type Budget } from '../../budget';
 import { apply, boxCorners, centroid, rigid, type Box, type Transform, type Vec } from '../../geometry';
 import {
@@ -33,6 +33,7 @@ import {
   bowLeft,
   besideNow,
   frontFace,
+  laidOn,
   piecesOnBoard,
   pinsAndStand,
   reckonPlace,
@@ -84,7 +85,11 @@ export const begin = (
     sizes,
     face,
     set: face.zone
-      ? (options.art ?? batchArt)(face.blank, face.zone, face.lettering, input.roster, options.alphabets)
+      ? withArt(
+          (options.art ?? batchArt)(face.blank, face.zone, face.lettering, input.roster, options.alphabets),
+          laidOn(input, face, sizes),
+          input.quantity + input.spares,
+        )
       : null,
     labels: options.alphabets[options.labels],
   };
@@ -258,6 +263,7 @@ export const artWarnings = (art: BatchArt | null): Warning[] => [
   ...(art?.lettering.problem
     ? [{ station: 'run', message: art.lettering.problem.message, danger: 'zone' as const }]
     : []),
+  ...(art?.laid ?? []).flatMap((l) => l.problems).map((message) => ({ station: 'run', message, danger: 'zone' as const })), // prettier-ignore
 ];
 
 /** Everything that follows for pieces that lie on a board, or by themselves, on the bed. */

@@ -1,5 +1,5 @@
 import { freshCutSheet, freshSheet } from '../../holding';
-import { heldAs, pieceTime, type BatchInput, type BatchReckoning } from '../../setup';
+import { carriesArtAlone, heldAs, pieceTime, type BatchInput, type BatchReckoning } from '../../setup';
 import { aimedState, BY_MARKS, flatFiles, entered, PROVED, SHEET, walked } from '../flat';
 import type { State, Way } from '../way';
 import { sheetBatch } from './reckon';
@@ -23,7 +23,7 @@ export const sheet: Way = {
   words: 'printed sheet, cut out',
   fresh: (name) => ({ way: 'sheet', choice: { ...freshCutSheet(name), ...freshSheet }, found: {} }),
   reckon: sheetBatch,
-  names: (batch) => heldAs(batch, 'sheet').choice.traced === null,
+  names: (batch) => heldAs(batch, 'sheet').choice.traced === null && !carriesArtAlone(batch),
   stations: {
     hold,
     place: (input, r) => aimedState(input, r, { turns: false, begun: false, then: walked(input) }),

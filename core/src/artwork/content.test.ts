@@ -1,0 +1,192 @@
+import fc from 'fast-check';
+import {
+  apply,
+  compose,
+  contourLength,
+  contoursBox,
+  flatten,
+  polygonArea,
+  rigid,
+  rotation,
+  type Contour,
+} from '../geometry';
+import { batchProgram, gateOf } from '../batch';
+import { readGcode } from '../output';
+import { blankOutline, slotTransform } from '../holding';
+import type { BatchInput } from '../setup';
+import { loadedPieces, testBatch } from '../test-batch';
+import { plain } from '../test-plain';
+import { programOf, readAt, reckon } from '../test-reckon';
+import { EXAMPLES } from '../test-ways';
+import { layArt, type Artwork, type ZoneContent } from './content';
+import { readSvgArt } from './outline-svg';
+import { sortArt, stylesOf } from './styles';
+
+const shapesOf = (body: string) => {
+  const made = readSvgArt(`<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="20mm" viewBox="0 0 40 20">${body}</svg>`, plain); // prettier-ignore
+  if (!made.ok) throw new Error(made.problem.message);
+  return made.value.shapes;
+};
+const artwork = (body: string, roles: Artwork['roles'] = {}): Artwork => ({ id: 'a', name: 'Crest', revision: 1, shapes: shapesOf(body), roles }); // prettier-ignore
+const area = (all: readonly Contour[]): number => all.reduce((s, c) => s + polygonArea(flatten(c)), 0);
+const content = (change: Partial<ZoneContent> = {}): ZoneContent => ({ kind: 'artwork', id: 'c', zoneId: 'z', artworkId: 'a', size: { kind: 'true' }, turn: 0, mirrored: false, ...change }); // prettier-ignore
+
+// A shield of 20 × 10 from (2, 4) of its drawing, a line across it, and the page's frame.
+const CREST = '<rect x="2" y="4" width="20" height="10" fill="#102030"/><path d="M2 9H22" fill="none" stroke="#c00000" stroke-width="0.2"/><rect width="40" height="20" fill="none" stroke="#0000ff"/>'; // prettier-ignore
+const ROLES = { 'stroke #0000ff': 'guide' } as const;
+const crest = artwork(CREST, ROLES);
+
+describe('styles of a file', () => {
+  it('are its fills and strokes in order, with what they draw', () => {
+    const styles = stylesOf(shapesOf(CREST));
+    expect(styles.map((s) => [s.key, s.shapes, s.of])).toEqual([['fill #102030', 1, 'fill'], ['stroke #c00000', 1, 'stroke'], ['stroke #0000ff', 1, 'stroke']]); // prettier-ignore
+    expect(styles[0]!.area).toBeCloseTo(200, 3);
+    expect(styles.map((s) => s.length)).toEqual([expect.closeTo(60, 3), expect.closeTo(20, 3), expect.closeTo(120, 3)]);
+  });
+  it('burn where they overlap once, and leave what the rule leaves', () => {
+    // Two squares of 10 that overlap by 5 × 5, and a ring by either rule.
+    expect(area(sortArt(shapesOf('<rect width="10" height="10"/><rect x="5" y="5" width="10" height="10" fill="red"/>'), {}).areas)).toBeCloseTo(175, 3); // prettier-ignore
+    const ring = (rule: string) => area(sortArt(shapesOf(`<path d="M0 0h12v12h-12zM3 3h6v6h-6z" fill-rule="${rule}"/>`), {}).areas); // prettier-ignore
+    expect([ring('evenodd'), ring('nonzero')]).toEqual([expect.closeTo(108, 3), expect.closeTo(144, 3)]);
+  });
+  it('take the role that was said; what is filled and drawn has both', () => {
+    const both = shapesOf('<rect width="10" height="10" fill="red" stroke="blue"/>');
+    const sorted = (roles: Artwork['roles']) => { const { areas, lines, cuts } = sortArt(both, roles); return [areas.length, lines.length, cuts.length]; }; // prettier-ignore
+    expect(sorted({})).toEqual([1, 1, 0]);
+    expect(sorted({ 'stroke #0000ff': 'cut' })).toEqual([1, 0, 1]);
+    expect(sorted({ 'fill #ff0000': 'guide', 'stroke #0000ff': 'guide' })).toEqual([0, 0, 0]);
+    expect(sorted({ 'fill #ff0000': 'line' })).toEqual([0, 2, 0]);
+  });
+  it('cut what lies inside before what lies round it', () => {
+    const cuts = sortArt(shapesOf('<g fill="none" stroke="red"><rect width="30" height="18"/><circle cx="9" cy="9" r="2"/><rect x="4" y="4" width="12" height="10"/></g>'), { 'stroke #ff0000': 'cut' }).cuts; // prettier-ignore
+    expect(cuts.map((c) => Math.round(Math.abs(polygonArea(flatten(c)))))).toEqual([13, 120, 540]);
+  });
+});
+
+describe('art in a zone', () => {
+  const blank = testBatch().blank;
+  const zone = { ...blank.zones[0]!, id: 'z', name: 'face', x: 1, y: -2, width: 40, height: 18, margin: 1, keepOuts: [], across: 'centre', down: 'middle' } as const; // prettier-ignore
+  const outline = blankOutline({ ...blank, holes: [] }, reckon(testBatch()).sizes);
+  const under = { zone, blank: { ...blank, holes: [] }, outline };
+  const laid = (change: Partial<ZoneContent> = {}, more: object = {}) => layArt(crest, content(change), { ...under, ...more })!; // prettier-ignore
+  const size = (l: ReturnType<typeof laid>) => [l.box.maxX - l.box.minX, l.box.maxY - l.box.minY];
+
+  it.each([
+    ['as its file says', {}, [20, 10], [-9, -7]],
+    ['by its width', { size: { kind: 'width', width: 30 } }, [30, 15], [-14, -9.5]],
+    ['by its height', { size: { kind: 'height', height: 4 } }, [8, 4], [-3, -4]],
+    // The room is 38 × 16: 1.6 times is as tall as it.
+    ['as large as the zone takes it', { size: { kind: 'fit' } }, [32, 16], [-15, -10]],
+    ['to the left and the top', { across: 'left', down: 'top' }, [20, 10], [-18, -4]],
+    ['to the right and the bottom', { across: 'right', down: 'bottom' }, [20, 10], [0, -10]],
+    ['a quarter turned', { turn: Math.PI / 2, size: { kind: 'fit' } }, [8, 16], [-3, -10]],
+  ] as const)('lies %s', (_, change, wanted, corner) => {
+    const l = laid(change as Partial<ZoneContent>);
+    expect(size(l)).toEqual(wanted.map((v) => expect.closeTo(v, 3)));
+    expect([l.box.minX, l.box.minY]).toEqual(corner.map((v) => expect.closeTo(v, 3)));
+  });
+  it('is as the file is, by a matrix of its own: every corner, turned, mirrored and scaled', () => {
+    const number = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+    fc.assert(
+      fc.property(number(-3, 3), fc.boolean(), number(5, 30), (turn, mirrored, width) => {
+        const l = laid({ turn, mirrored, size: { kind: 'width', width } });
+        // The shield's corners about its middle (12, 9), y down: by hand, then onto the zone's middle.
+        const corners = [[-10, -5], [10, -5], [10, 5], [-10, 5]].map(([x, y]) => apply(rotation(turn), { x: mirrored ? -x! : x!, y: y! })); // prettier-ignore
+        const k = width / (Math.max(...corners.map((c) => c.x)) - Math.min(...corners.map((c) => c.x)));
+        const found = flatten(l.areas[0]!);
+        for (const c of corners) {
+          const at = { x: 1 + k * c.x, y: -2 + k * c.y };
+          expect(Math.min(...found.map((p) => Math.hypot(p.x - at.x, p.y - at.y)))).toBeLessThan(0.001);
+        }
+        expect(l.scale).toBeCloseTo(k, 6);
+        expect(contourLength(l.lines[0]!)).toBeCloseTo(20 * k, 3);
+      }),
+    );
+  });
+  it('says the room that is left to the zone, and what is wrong', () => {
+    const l = laid();
+    expect([l.room.left, l.room.right, l.room.front, l.room.back]).toEqual([9, 9, 3, 3].map((v) => expect.closeTo(v, 3))); // prettier-ignore
+    expect(l.problems).toEqual([]);
+    expect(laid({ size: { kind: 'width', width: 50 } }).problems[0]).toBe('Crest, 50.0 × 25.00 mm, leaves face by 6.00 mm at its left, 6.00 mm at its right, 4.50 mm at its front and 4.50 mm at its back. Make it smaller, or turn it.'); // prettier-ignore
+    const holed = { blank: { ...under.blank, holes: [{ x: 1, y: 6, diameter: 4 }] } };
+    expect(laid({}, holed).problems).toEqual([]);
+    expect(laid({ size: { kind: 'height', height: 13 } }, holed).problems).toEqual(['Crest lies over hole 1 of the blank.']); // prettier-ignore
+    const kept = (x: number) => ({ zone: { ...zone, keepOuts: [{ x, y: 0, width: 4, height: 4 }] } });
+    expect(laid({}, kept(13)).problems).toEqual([]);
+    expect(laid({}, kept(11)).problems).toEqual(['Crest runs into keep-out 1 of face.']);
+    // Inside of an area there is no line of it near.
+    expect(laid({}, kept(0)).problems).toEqual(['Crest runs into keep-out 1 of face.']);
+    const notched: readonly Contour[] = [{ closed: true, vertices: outline[0]!.vertices }, { closed: true, vertices: [{ x: 0, y: -3 }, { x: 2, y: -3 }, { x: 2, y: -1 }, { x: 0, y: -1 }] }]; // prettier-ignore
+    expect(laid({}, { outline: notched }).problems).toEqual([`Crest lies over the edge of ${blank.name}, or over what is cut out of it.`]); // prettier-ignore
+  });
+  it('is nothing where every style is a guide', () =>
+    expect(layArt(artwork(CREST, { 'fill #102030': 'guide', 'stroke #c00000': 'guide', 'stroke #0000ff': 'guide' }), content(), under)).toBeNull()); // prettier-ignore
+});
+
+describe('a batch that carries art', () => {
+  const FLAT = ['pockets', 'fence', 'pegs', 'marked', 'sheet', 'photo', 'locator'] as const;
+  const placed = (input: BatchInput): BatchInput => (reckon(input).board?.marks.length ? readAt(input, rigid(0.01, 60, 70)) : input); // prettier-ignore
+  /** A batch with the crest in its first zone, laid down and read 60 mm in and 70 up. */
+  const carrying = (from: BatchInput, change: Partial<ZoneContent> = {}, roles: Artwork['roles'] = ROLES): BatchInput => placed({
+    ...from,
+    roster: [],
+    pieces: from.pieces.length > 0 ? from.pieces : loadedPieces([1]),
+    artworks: [{ ...crest, roles }],
+    setup: {
+      ...from.setup,
+      lettering: { ...from.setup.lettering, lines: [] },
+      contents: [content({ zoneId: from.blank.zones[0]!.id, size: { kind: 'width', width: 8 }, ...change })],
+    },
+  }, ); // prettier-ignore
+
+  it.each(FLAT.filter((way) => EXAMPLES[way]))('%s: burns it on every piece that is on, where it was laid', (way) => {
+    const input = carrying(EXAMPLES[way]);
+    const r = reckon(input);
+    const { laid } = r.art!;
+    expect(laid).toHaveLength(1);
+    const made = batchProgram(input, r, 'load');
+    if (!made.ok) throw new Error(JSON.stringify(made.problem));
+    expect(r.onTheBoard.length).toBeGreaterThan(0);
+    expect(gateOf(input, r, 'load')).toEqual([]);
+  });
+  it('has a file whose burned box is that of the art in its slot', () => {
+    const from = testBatch();
+    const input = carrying({ ...from, pieces: loadedPieces([1]) });
+    const r = reckon(input);
+    const program = readGcode(programOf(input), 1000);
+    if (!program.ok) throw new Error(program.problem.message);
+    const { moves } = program.value;
+    const to = compose(r.boardToBed, slotTransform(r.onTheBoard[0]!.slot));
+    const art = contoursBox([...r.art!.laid![0]!.areas, ...r.art!.laid![0]!.lines]);
+    const corners = [[art.minX, art.minY], [art.maxX, art.minY], [art.maxX, art.maxY], [art.minX, art.maxY]].map(([x, y]) => apply(to, { x: x!, y: y! })); // prettier-ignore
+    const xs: number[] = [];
+    for (let i = 1; i < moves.count; i += 1) if (moves.power[i]! > 0) xs.push(moves.x[i]!, moves.x[i - 1]!);
+    expect(Math.min(...xs)).toBeCloseTo(Math.min(...corners.map((c) => c.x)), 1);
+    expect(Math.max(...xs)).toBeCloseTo(Math.max(...corners.map((c) => c.x)), 1);
+  });
+  it('cuts by the recipe’s cut what is said to be cut, after all else', () => {
+    const input = carrying({ ...testBatch(), pieces: loadedPieces([1]) }, {}, { ...ROLES, 'stroke #c00000': 'cut' });
+    const text = programOf(input);
+    const program = readGcode(text, 1000);
+    if (!program.ok) throw new Error(program.problem.message);
+    const { moves } = program.value;
+    const { cut } = input.recipe!;
+    const cuts = Array.from({ length: moves.count }, (_, i) => i).filter((i) => moves.power[i]! > 0 && Math.abs(moves.power[i]! - cut.power) < 1e-6); // prettier-ignore
+    expect(cuts.length).toBeGreaterThan(0);
+    const lastEngraved = Math.max(...Array.from({ length: moves.count }, (_, i) => i).filter((i) => moves.power[i]! > 0 && !cuts.includes(i))); // prettier-ignore
+    expect(Math.min(...cuts)).toBeGreaterThan(lastEngraved);
+  });
+  it('is held back while it leaves its zone', () => {
+    const input = carrying({ ...testBatch(), pieces: loadedPieces([1]) }, { size: { kind: 'width', width: 500 } });
+    const against = gateOf(input, reckon(input), 'load');
+    expect(against.map((p) => p.code)).toContain('zone');
+    expect(against.map((p) => p.message).join()).toMatch(/Crest, 500\.0 × 250\.00 mm, leaves .* by/);
+  });
+  it('waits for no list where it has no lettering, and for one where it has', () => {
+    const art = carrying(testBatch());
+    expect(reckon(art).art!.pieces).toHaveLength(art.quantity + art.spares);
+    expect(reckon(art).art!.pieces[0]!.label).toBe('Crest');
+    const both = { ...art, setup: { ...art.setup, lettering: testBatch().setup.lettering } };
+    expect(reckon(both).art!.pieces).toHaveLength(0);
+  });
+});

@@ -1,0 +1,82 @@
+import { contourLength, evenOdd, flatten, polygonArea, uniteContours } from '../geometry';
+import type { Mm } from '../units';
+import type { ArtShape, Paint } from './art-file';
+
+/** What is done with all that a file draws in one style; a guide is never burned. */
+export const ROLES = ['area', 'line', 'cut', 'guide'] as const;
+export type Role = (typeof ROLES)[number];
+
+/** One fill or stroke that a file uses, and how much of it there is. */
+export interface Style {
+  /** `fill #rrggbb` or `stroke #rrggbb`. */
+  readonly key: string;
+  readonly of: 'fill' | 'stroke';
+  readonly paint: Paint;
+  readonly shapes: number;
+  /** Of a fill, all of its shapes together, mm²; nought of a stroke. */
+  readonly area: number;
+  /** Of its lines, or round its areas, mm. */
+  readonly length: Mm;
+}
+
+/** Which role each style has, by its key; a style that nobody said anything of has the one that is proposed. */
+export type Roles = Readonly<Record<string, Role>>;
+
+export const fillKey = (paint: Paint): string => `fill ${paint}`;
+export const strokeKey = (paint: Paint): string => `stroke ${paint}`;
+
+/**
+ * What is proposed for a style: what is filled is an area, what is drawn is a line; nothing is a cut until somebody says so.
+ */
+export const proposedRole = ({ of }: Pick<Style, 'of'>): Role => (of === 'fill' ? 'area' : 'line');
+
+/** The distinct fills and strokes of a file in the order they come, with what they draw. */
+export const stylesOf = (shapes: readonly ArtShape[]): readonly Style[] => {
+  const out = new Map<string, Style>();
+  const add = (key: string, of: Style['of'], paint: Paint, area: number, length: Mm): void => {
+    const so = out.get(key) ?? { key, of, paint, shapes: 0, area: 0, length: 0 };
+    out.set(key, { ...so, shapes: so.shapes + 1, area: so.area + area, length: so.length + length });
+  };
+  for (const { contours, rule, fill, stroke } of shapes) {
+    const length = contours.reduce((s, c) => s + contourLength(c), 0);
+    if (fill !== null) add(fillKey(fill), 'fill', fill, areaOf(contours, rule), length);
+    if (stroke !== null) add(strokeKey(stroke), 'stroke', stroke, 0, length);
+  }
+  return [...out.values()];
+};
+
+const areaOf = (contours: ArtShape['contours'], rule: ArtShape['rule']): number =>
+  Math.abs(evenOdd(contours, rule).reduce((s, c) => s + polygonArea(flatten(c)), 0));
+
+/** The role of a style as it was said, or as it is proposed. */
+export const roleOf = (roles: Roles, style: Pick<Style, 'key' | 'of'>): Role => roles[style.key] ?? proposedRole(style);
+
+/** A drawing by what is done with it: areas that neither cross nor overlap, even-odd rule; lines as they are drawn; cuts, what lies inside before what lies round it. */
+export interface SortedArt {
+  readonly areas: ArtShape['contours'];
+  readonly lines: ArtShape['contours'];
+  readonly cuts: ArtShape['contours'];
+}
+
+/**
+ * Sorts a drawing by the roles of its styles. Areas that overlap are one: nothing is burned twice.
+ *
+ * @example sortArt(file.shapes, { 'fill #ffffff': 'guide' })
+ */
+export const sortArt = (shapes: readonly ArtShape[], roles: Roles): SortedArt => {
+  const areas: ArtShape['contours'][number][] = [];
+  const lines: ArtShape['contours'][number][] = [];
+  const cuts: ArtShape['contours'][number][] = [];
+  const put = (role: Role, { contours, rule }: ArtShape): void => {
+    if (role === 'area') areas.push(...evenOdd(contours, rule));
+    if (role === 'line') lines.push(...contours);
+    if (role === 'cut') cuts.push(...contours);
+  };
+  for (const shape of shapes) {
+    const { fill, stroke } = shape;
+    if (fill !== null) put(roleOf(roles, { key: fillKey(fill), of: 'fill' }), shape);
+    if (stroke !== null) put(roleOf(roles, { key: strokeKey(stroke), of: 'stroke' }), shape);
+  }
+  const size = (c: (typeof cuts)[number]): number => (c.closed ? Math.abs(polygonArea(flatten(c))) : 0);
+  return { areas: uniteContours(areas), lines, cuts: [...cuts].sort((a, b) => size(a) - size(b)) };
+};
