@@ -1,3 +1,4 @@
+import { artFile, artShape, artworkDocument, artworkSpec } from './artwork';
 import { contour } from './geometry';
 import { z } from 'zod';
 import {
@@ -109,6 +110,7 @@ export const api = {
       section('back'),
       section('art'),
       section('faces'),
+      section('contents'),
       section('place'),
       section('burn'),
       section('looks'),
@@ -364,6 +366,27 @@ export const api = {
     params: byId,
     body: z.object({ name: line('Name', 1, 80), spec: driveSpec, version }),
     reply: driveDocument,
+  }),
+
+  listArtworks: make('GET', '/api/artworks', { reply: z.array(artworkDocument) }),
+  createArtwork: make('POST', '/api/artworks', {
+    body: z.object({ ...named, name: line('Name', 1, 80), customer: artworkSpec.shape.customer, ...artFile }),
+    reply: created,
+  }),
+  saveArtwork: make('PUT', '/api/artworks/:id', {
+    params: byId,
+    body: z.object({ name: line('Name', 1, 80), spec: artworkSpec, version }),
+    reply: artworkDocument,
+  }),
+  /** A new file for it is a new revision; batches keep the one that they have until they are given the new one. */
+  reviseArtwork: make('POST', '/api/artworks/:id/revisions', {
+    params: byId,
+    body: z.object(artFile),
+    reply: artworkDocument,
+  }),
+  artworkShapes: make('GET', '/api/artworks/:id/revisions/:number', {
+    params: z.object({ id, number: z.coerce.number().int().min(1).max(100_000) }),
+    reply: z.object({ shapes: z.array(artShape) }),
   }),
 
   listOffcuts: make('GET', '/api/offcuts', { reply: z.array(offcutDocument) }),

@@ -1,5 +1,6 @@
 import { chosen } from './ways';
 import { z } from 'zod';
+import { artworkUsed } from './artwork';
 import { feederSpec, feedEntry } from './feeder';
 import { id, rosterRow, time } from './limits';
 import {
@@ -29,7 +30,7 @@ export const pictureInfo = z.object({
 export type PictureInfo = z.infer<typeof pictureInfo>;
 
 /** Things of the Shelf that people edit; also the names of their tables. */
-export type ShelfKind = 'blanks' | 'machines' | 'recipes' | 'drives' | 'feeders';
+export type ShelfKind = 'blanks' | 'machines' | 'recipes' | 'drives' | 'feeders' | 'artworks';
 
 const versioned = { id, name: z.string(), version: z.number().int() };
 
@@ -130,6 +131,7 @@ export const AWAY_KINDS = [
   'drives',
   'feeders',
   'recipes',
+  'artworks',
   'offcuts',
 ] as const;
 export const awayKind = z.enum(AWAY_KINDS);
@@ -177,6 +179,8 @@ export const batchDocument = z.object({
   feeder: feederDocument.nullable(),
   /** Every feeder of the shop, as it takes part in what fits. */
   feeders: z.array(z.object({ id, name: z.string(), spec: feederSpec })),
+  /** The artworks that its zones carry, each at the revision that was chosen. */
+  artworks: z.array(artworkUsed),
   /** The latest change that can be taken back, whoever made it. */
   canUndo: undoable.nullable(),
   simulated: z.boolean(),

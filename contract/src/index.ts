@@ -6,6 +6,7 @@ export * from './feeder';
 export * from './photo';
 export * from './fixings';
 export { artSize, faceFields, pictureTreatment } from './faces';
+export * from './artwork';
 export * from './things';
 export * from './documents';
 export * from './api';

@@ -50,5 +50,6 @@ export const batchInput = (batch: BatchDocument): BatchInput => {
     feeders: batch.feeders.map(feederOf),
     feedReadings: batch.feeder?.readings ?? [],
     closedAt: batch.closedAt,
+    artworks: batch.artworks,
   };
 };

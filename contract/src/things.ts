@@ -1,3 +1,4 @@
+import { zoneContent } from './artwork';
 import { z } from 'zod';
 import { checkProfile, MODELS, MOST_POINTS } from '@bistre/core';
 import { faces } from './faces';
@@ -328,6 +329,8 @@ export const setupSections = {
     })
     .nullable(),
   faces,
+  /** What zones carry beside their lettering; nothing in what was kept before they could. */
+  contents: z.array(zoneContent).max(20).nullish(),
   place: z.object({ school: z.enum(['file', 'work']), model: z.enum(['auto', ...MODELS]) }),
   burn: z.object({
     sweep: z.enum(['piece', 'row']),

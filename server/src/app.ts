@@ -20,6 +20,7 @@ import { setupRoutes } from './routes/setup';
 import { fixtureRoutes } from './routes/fixtures';
 import { logRoutes } from './routes/log';
 import { sampleRoutes } from './routes/samples';
+import { artworkRoutes } from './routes/artworks';
 import { shelfRoutes, thingRoutes } from './routes/shelf';
 import { simRoutes } from './routes/sim';
 
@@ -73,6 +74,7 @@ export const createApp = (room: Room, log: Logger, pages?: string): Express => {
   pictureRoutes(app, room);
   runRoutes(app, room);
   thingRoutes(app, room);
+  artworkRoutes(app, room);
   sampleRoutes(app, room);
   fixtureRoutes(app, room);
   shelfRoutes(app, room);

@@ -29,7 +29,7 @@ const shapesOf = (body: string) => {
 };
 const artwork = (body: string, roles: Artwork['roles'] = {}): Artwork => ({ id: 'a', name: 'Crest', revision: 1, shapes: shapesOf(body), roles }); // prettier-ignore
 const area = (all: readonly Contour[]): number => all.reduce((s, c) => s + polygonArea(flatten(c)), 0);
-const content = (change: Partial<ZoneContent> = {}): ZoneContent => ({ kind: 'artwork', id: 'c', zoneId: 'z', artworkId: 'a', size: { kind: 'true' }, turn: 0, mirrored: false, ...change }); // prettier-ignore
+const content = (change: Partial<ZoneContent> = {}): ZoneContent => ({ kind: 'artwork', id: 'c', zoneId: 'z', artworkId: 'a', revision: 1, size: { kind: 'true' }, turn: 0, mirrored: false, ...change }); // prettier-ignore
 
 // A shield of 20 × 10 from (2, 4) of its drawing, a line across it, and the page's frame.
 const CREST = '<rect x="2" y="4" width="20" height="10" fill="#102030"/><path d="M2 9H22" fill="none" stroke="#c00000" stroke-width="0.2"/><rect width="40" height="20" fill="none" stroke="#0000ff"/>'; // prettier-ignore

@@ -51,6 +51,7 @@ export interface ZoneContent {
   readonly id: string;
   readonly zoneId: string;
   readonly artworkId: string;
+  readonly revision: number;
   readonly size: ArtSizing;
   /** Where in the zone it lies; as the zone says where nothing is said. */
   readonly across?: Zone['across'] | null;

@@ -7,3 +7,4 @@ export * from './art-file';
 export * from './styles';
 export * from './content';
 export * from './zone';
+export * from './read-art';

@@ -119,8 +119,9 @@ export const simulatePieces = (
     }
     if (seen && kSeen > 0) {
       const { shift, turn, foot = 0 } = seen[at] ?? seen[0]!;
-      tx += kSeen * (shift * r.normal() + foot * (2 * r.uniform() - 1));
-      ty += kSeen * (shift * r.normal() + foot * (2 * r.uniform() - 1));
+      const aside = (): number => (foot > 0 ? foot * (2 * r.uniform() - 1) : 0);
+      tx += kSeen * (shift * r.normal() + aside());
+      ty += kSeen * (shift * r.normal() + aside());
       psi += kSeen * turn * r.normal();
     }
     const pointer =

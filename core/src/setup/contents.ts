@@ -15,7 +15,7 @@ export const laidOn = (
   const outline = blankOutline(blank, sizes);
   return contents.flatMap((content) => {
     const zone = blank.zones.find((z) => z.id === content.zoneId && (z.side ?? 'front') === side);
-    const artwork = artworks.find((a) => a.id === content.artworkId);
+    const artwork = artworks.find((a) => a.id === content.artworkId && a.revision === content.revision);
     const laid = zone && artwork ? layArt(artwork, content, { zone, blank, outline }) : null;
     return laid ? [laid] : [];
   });

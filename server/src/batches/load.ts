@@ -8,6 +8,7 @@ import type {
   MachineDocument,
   RecipeDocument,
 } from '@bistre/contract';
+import { artworksOf } from '../changes/artworks';
 import { latestUndoable } from '../changes/undoable';
 import type { Trx } from '../db/connect';
 import { notFound } from '../http/problem';
@@ -305,6 +306,7 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
     rings,
     feeder,
     feeders,
+    artworks: await artworksOf(trx, row.setup.contents),
     canUndo: undoable ? { ...undoable, at: iso(undoable.at) } : null,
     simulated: simulated !== undefined,
   };

@@ -5,6 +5,7 @@ import { loadBlank, loadDrive, loadFeeder, loadMachine, loadRecipe } from '../ba
 import type { Trx } from '../db/connect';
 import type { UndoStep } from '../db/schema';
 import { notFound, refused, stale } from '../http/problem';
+import { loadArtwork } from './artworks';
 import { record } from './change';
 
 const THINGS = {
@@ -13,6 +14,7 @@ const THINGS = {
   recipes: { word: 'Recipe', document: 'spec', load: loadRecipe },
   drives: { word: 'Drive', document: 'spec', load: loadDrive },
   feeders: { word: 'Feeder', document: 'spec', load: loadFeeder },
+  artworks: { word: 'Artwork', document: 'spec', load: loadArtwork },
 } as const satisfies Record<
   ShelfKind,
   { word: string; document: string; load: (trx: Trx, id: string) => Promise<unknown> }

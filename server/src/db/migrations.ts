@@ -1,5 +1,6 @@
 import { sql, type Kysely, type Migration } from 'kysely';
 import { heldMigration } from './held';
+import { artworks } from './artworks';
 
 const first: Migration = {
   async up(db: Kysely<unknown>) {
@@ -468,4 +469,5 @@ export const migrations: Readonly<Record<string, Migration>> = {
   '0014_held': heldMigration,
   '0015_ring_pieces': ringPieces,
   '0016_bed_axis': bedAxis,
+  '0017_artworks': artworks,
 };

@@ -1,5 +1,15 @@
 import type { ColumnType, Generated } from 'kysely';
-import type { BlankSpec, DriveSpec, FeederSpec, MachineProfile, RecipeSpec, Setup, ShelfKind } from '@bistre/contract';
+import type { KeptArt } from '../changes/artworks';
+import type {
+  ArtworkDocument,
+  BlankSpec,
+  DriveSpec,
+  FeederSpec,
+  MachineProfile,
+  RecipeSpec,
+  Setup,
+  ShelfKind,
+} from '@bistre/contract';
 import type { Chosen, Dimension, FixtureBasis, FrozenBeside, Ordinal, SlotNumber, LoadNumber } from '@bistre/core';
 
 type Json<T> = ColumnType<T, string, string>;
@@ -59,6 +69,17 @@ export interface Database {
     outline: Json<readonly { x: number; y: number }[]>;
     defects: Json<readonly (readonly { x: number; y: number }[])[]>;
     batch_id: string | null;
+    at: Time;
+    by: string;
+  };
+  artworks: Thing<{ spec: Json<ArtworkDocument['spec']> }>;
+  artwork_revisions: {
+    artwork_id: string;
+    number: number;
+    file_name: string;
+    file: Buffer;
+    sha256: string;
+    art: Json<KeptArt>;
     at: Time;
     by: string;
   };

@@ -8,6 +8,7 @@ import { beginChange, record } from '../changes/change';
 import { saveFixture } from '../changes/fixture';
 import { freshSetup } from '../changes/fresh';
 import { bringInRoster } from '../changes/roster';
+import { mustBeKept } from '../changes/artworks';
 import { mustBeThere } from '../changes/shelf-things';
 import { takeBack } from '../changes/undo';
 import type { Trx } from '../db/connect';
@@ -22,6 +23,7 @@ const SECTION_WORDS: Readonly<Record<SectionName, string>> = {
   back: 'Back of the pieces',
   art: 'Art of the work',
   faces: 'Faces of the blank',
+  contents: 'Art in the zones',
   place: 'Placing',
   burn: 'Burn settings',
   looks: 'Faces and defects of pieces',
@@ -249,6 +251,7 @@ const sectionRoutes = (app: Express, room: Room): void => {
       .executeTakeFirstOrThrow();
     if (section === 'art' || section === 'lettering' || (section === 'held' && seamsDiffer(row.setup.held, body.value)))
       await mustBeUnburned(trx, params.id);
+    if (body.section === 'contents') await mustBeKept(trx, body.value);
     if (section === 'held') await mustSuitBoard(trx, params.id, body.value.way);
     if (body.section === 'back' && body.value.recipeId) await provedOn(trx, body.value.recipeId, row.machine_id);
     if (body.section === 'burn' && body.value.stockRecipeId)

@@ -1,4 +1,4 @@
-import { readDxfOutline, readSvgOutline } from '@bistre/core';
+import { readArt, readDxfOutline, readSvgOutline, stylesOf } from '@bistre/core';
 import { refused } from '../http/problem';
 import { plainPng } from '../plain-png';
 import { plainSvg } from './plain-svg';
@@ -20,6 +20,12 @@ export const foreignJobs = {
       unit,
       notes: [...notes],
     };
+  },
+  /** A file of art, and the styles that it uses. */
+  art: ({ name, text }: { name: string; text: string }) => {
+    const read = readArt(name, text, plainSvg);
+    if (!read.ok) throw refused(read.problem);
+    return { ...read.value, styles: stylesOf(read.value.shapes) };
   },
   /** A picture made plain. */
   picture: ({ bytes, name }: { bytes: Uint8Array; name: string }) => plainPng(Buffer.from(bytes), name),

@@ -56,6 +56,7 @@ export const documentOf = (input: BatchInput): BatchDocument => {
     drive: drive && { ...named(drive), history: [] },
     feeder: feeder && { ...named(feeder), readings: input.feedReadings },
     feeders: input.feeders.map(({ id, name, ...f }) => ({ id: idOf(id), name, spec: f })),
+    artworks: [...(input.artworks ?? [])],
     canUndo: null,
     simulated: true,
   });

@@ -48,8 +48,16 @@ const send = async (kept: Kept): Promise<Answer> => {
 };
 
 /** The things of the Shelf, as the calls that make and change them name them, and where they are listed. */
-const LISTS = { Blank: 'blanks', Machine: 'machines', Recipe: 'recipes', Drive: 'drives', Feeder: 'feeders' };
-const listOf = (call: string): string | undefined => LISTS[call.replace(/^(save|create)/, '') as keyof typeof LISTS];
+const LISTS = {
+  Blank: 'blanks',
+  Machine: 'machines',
+  Recipe: 'recipes',
+  Drive: 'drives',
+  Feeder: 'feeders',
+  Artwork: 'artworks',
+};
+const listOf = (call: string): string | undefined =>
+  LISTS[call.replace(/^(save|create|revise)/, '') as keyof typeof LISTS];
 
 /** What is to be fetched again after a write that answers with no batch; everything where that is not known. */
 const touched = ({ call, scope }: Kept): readonly (readonly string[])[] => {

@@ -1,0 +1,103 @@
+import { ROLES } from '@bistre/core';
+import { z } from 'zod';
+import { contour } from './geometry';
+import { id, inRange, line, time, wholeNumber } from './limits';
+
+/** Largest file of art that is taken in, characters. */
+export const MOST_ART_BYTES = 8_000_000;
+
+export const role = z.enum(ROLES).meta({
+  label: 'Burned as',
+  options: [
+    ['area', 'area, filled by lines'],
+    ['line', 'line'],
+    ['cut', 'cut through'],
+    ['guide', 'guide, never burned'],
+  ],
+});
+
+/** What a person says of an artwork: whose it is, and what each of its styles is burned as. */
+export const artworkSpec = z.object({
+  customer: line('Customer', 0, 80),
+  roles: z.record(z.string().max(60), role),
+});
+
+export const artShape = z.object({
+  contours: z.array(contour.extend({ vertices: z.array(contour.shape.vertices.element).min(2).max(600_000) })),
+  rule: z.enum(['nonzero', 'evenodd']),
+  fill: z.string().nullable(),
+  stroke: z.string().nullable(),
+  width: z.number(),
+});
+
+export const artStyle = z.object({
+  key: z.string(),
+  of: z.enum(['fill', 'stroke']),
+  paint: z.string(),
+  shapes: z.number().int(),
+  area: z.number(),
+  length: z.number(),
+});
+
+/** A file that was brought for an artwork, without its shapes. */
+export const artRevision = z.object({
+  number: z.number().int(),
+  fileName: z.string(),
+  bytes: z.number().int(),
+  sha256: z.string(),
+  width: z.number(),
+  height: z.number(),
+  unit: z.enum(['mm', 'in', 'cm', 'px', 'unstated']),
+  notes: z.array(z.string()),
+  styles: z.array(artStyle),
+  at: time,
+  by: z.string(),
+});
+export type ArtRevision = z.infer<typeof artRevision>;
+
+export const artworkDocument = z.object({
+  id,
+  name: z.string(),
+  version: z.number().int(),
+  spec: artworkSpec,
+  /** Oldest first. */
+  revisions: z.array(artRevision),
+  usedBy: z.array(z.string()),
+});
+export type ArtworkDocument = z.infer<typeof artworkDocument>;
+
+/** An artwork as a batch carries it: one of its revisions with its shapes. */
+export const artworkUsed = z.object({
+  id,
+  name: z.string(),
+  revision: z.number().int(),
+  roles: artworkSpec.shape.roles,
+  shapes: z.array(artShape),
+});
+
+const measure = (label: string) => inRange(label, 0.5, 5_000, 'mm');
+
+/** Art in a zone: how large, where in it, which way round. */
+export const zoneContent = z.object({
+  kind: z.literal('artwork'),
+  id: line('Content id', 1, 40),
+  zoneId: line('Zone', 1, 40),
+  artworkId: id,
+  revision: wholeNumber('Revision', 1, 100_000),
+  size: z.discriminatedUnion('kind', [
+    z.object({ kind: z.literal('true') }),
+    z.object({ kind: z.literal('width'), width: measure('Width') }),
+    z.object({ kind: z.literal('height'), height: measure('Height') }),
+    z.object({ kind: z.literal('fit') }),
+  ]),
+  across: z.enum(['left', 'centre', 'right']).meta({ label: 'Across', empty: 'as the zone' }).nullish(),
+  down: z.enum(['top', 'middle', 'bottom']).meta({ label: 'Down', empty: 'as the zone' }).nullish(),
+  turn: inRange('Turned', -7, 7, 'rad', { label: 'Turned, to the left' }),
+  mirrored: z.boolean().meta({ label: 'Mirrored, to be seen from behind' }),
+});
+export type ZoneContentDocument = z.infer<typeof zoneContent>;
+
+const fileName = line('File name', 1, 200);
+const fileText = z.string().min(1, 'The file is empty.').max(MOST_ART_BYTES, 'The file is larger than 8 MB. Keep only what is engraved in it.'); // prettier-ignore
+/** A file of art as it is sent. */
+export const artFile = { fileName, text: fileText };

@@ -1,0 +1,67 @@
+import { boxHeight, boxWidth, contoursBox, transformContour, translation } from '../geometry';
+import { fail, ok, type Result } from '../result';
+import type { Mm } from '../units';
+import type { ArtFile, ArtShape } from './art-file';
+import { readDxfOutline } from './outline-dxf';
+import { readSvgArt, type MakePlain } from './outline-svg';
+
+/** Least and greatest size of a drawing of art, mm. */
+const SMALLEST: Mm = 0.5;
+const LARGEST: Mm = 10_000;
+
+/** A drawing as it is kept: its shapes from their common lower left corner on, and how large they are together. */
+export interface ReadArt {
+  readonly shapes: readonly ArtShape[];
+  readonly width: Mm;
+  readonly height: Mm;
+  readonly unit: ArtFile['unit'];
+  readonly notes: readonly string[];
+}
+
+/** A DXF draws lines in one style; which of them are areas is said by their role. */
+const dxfArt = (text: string): Result<ArtFile> => {
+  const read = readDxfOutline(text, 'lines');
+  if (!read.ok) return read;
+  const { contours, unit, notes } = read.value;
+  const shapes = contours.map((c): ArtShape => ({ contours: [c], rule: 'nonzero', fill: null, stroke: '#000000', width: 0 })); // prettier-ignore
+  return ok({ shapes, unpainted: [], hidden: 0, unit, notes: notes.filter((n) => !n.startsWith('A DXF file draws')) });
+};
+
+const rounded = (value: number): number => Math.round(value * 10_000) / 10_000;
+
+/**
+ * Reads a file of art: an SVG as its standard says it, a DXF as its lines.
+ *
+ * @returns what is seen of it, or why nothing can be made of it
+ */
+export const readArt = (name: string, text: string, makePlain: MakePlain): Result<ReadArt> => {
+  const dxf = /\.dxf$/i.test(name) || /^\s*0\s*\r?\n\s*SECTION/.test(text.slice(0, 200));
+  const file = dxf ? dxfArt(text) : readSvgArt(text, makePlain);
+  if (!file.ok) return file;
+  const { shapes, hidden, unpainted, unit, notes } = file.value;
+  const unseen = hidden + unpainted.length;
+  const said = [
+    ...notes,
+    ...(unseen > 0 ? [`${unseen === 1 ? 'A shape is' : `${unseen} shapes are`} not seen in the file (hidden, or without fill and line) and left out.`] : []), // prettier-ignore
+  ];
+  if (shapes.length === 0) return fail('nothing-seen', ['Nothing is seen in the file.', ...said].join(' '), 'file');
+  const box = contoursBox(shapes.flatMap((s) => s.contours));
+  const [width, height] = [boxWidth(box), boxHeight(box)];
+  if (Math.max(width, height) < SMALLEST || Math.max(width, height) > LARGEST)
+    return fail('art-size', `The art is ${width.toFixed(2)} × ${height.toFixed(2)} mm. It must be between ${SMALLEST} mm and ${LARGEST / 1000} m. Check the file’s unit.`, 'file'); // prettier-ignore
+  const to = translation(-box.minX, -box.minY);
+  return ok({
+    shapes: shapes.map((s) => ({
+      ...s,
+      width: rounded(s.width),
+      contours: s.contours.map((c) => {
+        const { closed, vertices } = transformContour(to, c);
+        return { closed, vertices: vertices.map((v) => ({ ...v, x: rounded(v.x), y: rounded(v.y) })) };
+      }),
+    })),
+    width,
+    height,
+    unit,
+    notes: said,
+  });
+};

@@ -1,0 +1,104 @@
+import { api, type ApiProblem, type ArtworkDocument, type BatchDocument } from '@bistre/contract';
+import { startShop, withDatabase, type TestShop } from '../testing/shop';
+
+const svg = (body: string): string => `<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="20mm" viewBox="0 0 40 20">${body}</svg>`; // prettier-ignore
+const CREST = svg(
+  '<rect x="2" y="4" width="20" height="10" fill="#102030"/><path d="M2 9H22" fill="none" stroke="red"/>',
+);
+
+withDatabase('artworks', () => {
+  let shop: TestShop;
+  beforeAll(async () => {
+    shop = await startShop('artworks');
+  });
+  afterAll(() => shop.stop());
+
+  const said = async (response: Response): Promise<ApiProblem> => (await response.json()) as ApiProblem;
+  const bring = async (name: string, text = CREST): Promise<string> =>
+    (await shop.call(api.createArtwork, { body: { name, customer: 'Rowing club', fileName: `${name}.svg`, text } })).id;
+  const artwork = async (id: string): Promise<ArtworkDocument> => (await shop.call(api.listArtworks, {})).find((a) => a.id === id)!; // prettier-ignore
+  const carry = (batch: BatchDocument, artworkId: string, revision = 1) =>
+    shop.send(api.saveSection, {
+      params: { id: batch.id },
+      body: {
+        section: 'contents',
+        value: [{ kind: 'artwork', id: 'c', zoneId: batch.blank.spec.zones[0]!.id, artworkId, revision, size: { kind: 'width', width: 8 }, turn: 0, mirrored: false }], // prettier-ignore
+        version: batch.version,
+      },
+    });
+
+  it('keep a file as it came, with its true size and its styles', async () => {
+    const id = await bring('Crest');
+    const { name, spec, revisions, usedBy } = await artwork(id);
+    expect([name, spec, usedBy]).toEqual(['Crest', { customer: 'Rowing club', roles: {} }, []]);
+    expect(revisions).toHaveLength(1);
+    expect(revisions[0]).toMatchObject({
+      number: 1,
+      fileName: 'Crest.svg',
+      bytes: CREST.length,
+      unit: 'mm',
+      notes: [],
+    });
+    expect([revisions[0]!.width, revisions[0]!.height]).toEqual([expect.closeTo(20, 3), expect.closeTo(10, 3)]);
+    expect(revisions[0]!.styles.map((s) => [s.key, s.of, Math.round(s.area), Math.round(s.length)])).toEqual([['fill #102030', 'fill', 200, 60], ['stroke #ff0000', 'stroke', 0, 20]]); // prettier-ignore
+    const kept = await fetch(`${shop.base}/api/artworks/${id}/revisions/1/file`);
+    expect(await kept.text()).toBe(CREST);
+    expect(kept.headers.get('content-disposition')).toBe(`attachment; filename*=UTF-8''Crest.svg`);
+    expect(kept.headers.get('content-type')).toBe('application/octet-stream');
+    const { shapes } = await shop.call(api.artworkShapes, { params: { id, number: 1 } });
+    expect(shapes.map((s) => [s.fill, s.stroke])).toEqual([['#102030', null], [null, '#ff0000']]); // prettier-ignore
+    expect((await shop.call(api.listLog)).rows[0]!.summary).toBe('Artwork put on the Shelf: Crest');
+  });
+  it('take a new file as the next revision, not the same one twice; batches keep the one that they have', async () => {
+    const id = await bring('Logo');
+    const batch = await shop.batch('Boat tags');
+    expect((await carry(batch, id)).status).toBe(200);
+    const again = await shop.send(api.reviseArtwork, { params: { id }, body: { fileName: 'Logo.svg', text: CREST } });
+    expect([again.status, (await said(again)).message]).toEqual([409, 'This is the file that revision 1 is already.']);
+    const wider = await shop.call(api.reviseArtwork, { params: { id }, body: { fileName: 'Logo 2.svg', text: svg('<rect width="30" height="5"/>') } }); // prettier-ignore
+    expect(wider.revisions.map((r) => [r.number, r.fileName, Math.round(r.width)])).toEqual([[1, 'Logo.svg', 20], [2, 'Logo 2.svg', 30]]); // prettier-ignore
+    expect([wider.version, wider.usedBy]).toEqual([2, ['Boat tags']]);
+    const carried = await shop.batch('Boat tags');
+    expect(carried.artworks.map((a) => [a.name, a.revision, a.shapes.length])).toEqual([['Logo', 1, 2]]);
+    const moved = await carry(carried, id, 2);
+    expect(((await moved.json()) as BatchDocument).artworks.map((a) => [a.revision, a.shapes.length])).toEqual([[2, 1]]); // prettier-ignore
+    // What a batch carries is not put away under it.
+    const away = await shop.send(api.setAway, { params: { kind: 'artworks', id }, body: { away: true } });
+    expect([away.status, (await said(away)).message]).toEqual([409, expect.stringContaining('Boat tags')]);
+  });
+  it('change what their styles are burned as for every batch that carries them, and back', async () => {
+    const id = await bring('Badge');
+    const batch = await shop.batch('Umpire flasks');
+    await carry(batch, id);
+    const { version, name, spec } = await artwork(id);
+    await shop.call(api.saveArtwork, { params: { id }, body: { name, spec: { ...spec, roles: { 'stroke #ff0000': 'cut' } }, version } }); // prettier-ignore
+    expect((await shop.batch('Umpire flasks')).artworks[0]!.roles).toEqual({ 'stroke #ff0000': 'cut' });
+    const late = await shop.send(api.saveArtwork, { params: { id }, body: { name, spec, version } });
+    expect(late.status).toBe(409);
+    const { change } = await shop.call(api.shelfUndoable, { params: { id } });
+    await shop.call(api.undoShelf, { params: { id }, body: { event: change!.event } });
+    expect((await artwork(id)).spec.roles).toEqual({});
+  });
+  it.each([
+    ['nothing that is seen', svg('<rect width="9" height="9" display="none"/>'), 422, /^Nothing is seen in the file\. A shape is not seen/],
+    ['a script', svg('<script>1</script>'), 422, /Line 1: The file contains <script>/],
+    ['half a file', CREST.slice(0, 60), 422, /not complete XML/],
+    ['a picture by another name', 'GIF89a', 422, /not complete XML/],
+    ['a speck', svg('<rect width=".1" height=".1"/>'), 422, /The art is 0\.10 × 0\.10 mm\. It must be between/],
+    ['nothing', '', 400, /The file is empty/],
+  ] as const)('refuse %s, and keep nothing of it', async (what, text, status, words) => {
+    const refusal = await shop.send(api.createArtwork, { body: { name: `With ${what}`, customer: '', fileName: 'a.svg', text } }); // prettier-ignore
+    expect([refusal.status, (await said(refusal)).message]).toEqual([status, expect.stringMatching(words)]);
+    expect((await shop.call(api.listArtworks, {})).some((a) => a.name.startsWith('With'))).toBe(false);
+  }); // prettier-ignore
+  it('cannot be carried at a revision that is not kept, nor when put away', async () => {
+    const id = await bring('Pennant');
+    const batch = await shop.batch('Lane medals');
+    const none = await carry(batch, id, 7);
+    expect([none.status, (await said(none)).code]).toEqual([409, 'no-artwork']);
+    await shop.call(api.setAway, { params: { kind: 'artworks', id }, body: { away: true } });
+    const away = await carry(batch, id);
+    expect([away.status, (await said(away)).message]).toEqual([409, 'Pennant is put away. Bring it back before it is used.']); // prettier-ignore
+    expect((await shop.batch('Lane medals')).setup.contents ?? []).toEqual([]);
+  });
+});
