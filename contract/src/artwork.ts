@@ -77,6 +77,10 @@ export const artworkUsed = z.object({
 
 const measure = (label: string) => inRange(label, 0.5, 5_000, 'mm');
 
+/** Art made as wide, or as high, as is said. */
+export const artWidth = z.object({ kind: z.literal('width'), width: measure('Width') });
+export const artHeight = z.object({ kind: z.literal('height'), height: measure('Height') });
+
 /** Art in a zone: how large, where in it, which way round. */
 export const zoneContent = z.object({
   kind: z.literal('artwork'),
@@ -86,8 +90,8 @@ export const zoneContent = z.object({
   revision: wholeNumber('Revision', 1, 100_000),
   size: z.discriminatedUnion('kind', [
     z.object({ kind: z.literal('true') }),
-    z.object({ kind: z.literal('width'), width: measure('Width') }),
-    z.object({ kind: z.literal('height'), height: measure('Height') }),
+    artWidth,
+    artHeight,
     z.object({ kind: z.literal('fit') }),
   ]),
   across: z.enum(['left', 'centre', 'right']).meta({ label: 'Across', empty: 'as the zone' }).nullish(),

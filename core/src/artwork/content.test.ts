@@ -182,6 +182,30 @@ describe('a batch that carries art', () => {
     expect(against.map((p) => p.code)).toContain('zone');
     expect(against.map((p) => p.message).join()).toMatch(/Crest, 500\.0 × 250\.00 mm, leaves .* by/);
   });
+  it('is held back where lettering runs into it, or it into other art, and not where it lies round it', () => {
+    const from = testBatch();
+    const both = (change: Partial<ZoneContent>, of: Artwork = { ...crest, roles: ROLES }): string[] => {
+      const art = carrying({ ...from, pieces: loadedPieces([1]) }, change);
+      const input = {
+        ...art,
+        artworks: [of],
+        roster: from.roster,
+        setup: { ...art.setup, lettering: from.setup.lettering },
+      };
+      return gateOf(input, reckon(input), 'load').map((p) => p.message);
+    };
+    expect(both({ size: { kind: 'fit' } }).join()).toMatch(/Piece 1, “.+”: the lettering runs into Crest\. Move one/);
+    // A frame round the whole zone goes round the lettering.
+    const frame = artwork('<rect width="54" height="21" fill="none" stroke="#c00000"/>');
+    const { width, margin } = from.blank.zones[0]!;
+    expect(both({ size: { kind: 'width', width: width - 2 * margin - 0.1 } }, frame)).toEqual([]);
+    const two = carrying({ ...from, pieces: loadedPieces([1]) });
+    const twice = {
+      ...two,
+      setup: { ...two.setup, contents: [...two.setup.contents!, { ...two.setup.contents![0]!, id: 'd' }] },
+    };
+    expect(gateOf(twice, reckon(twice), 'load').map((p) => p.message)).toEqual(['Crest lies over Crest. Move one of them, or make it smaller.']); // prettier-ignore
+  });
   it('waits for no list where it has no lettering, and for one where it has', () => {
     const art = carrying(testBatch());
     expect(reckon(art).art!.pieces).toHaveLength(art.quantity + art.spares);

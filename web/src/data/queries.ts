@@ -1,6 +1,7 @@
 import { QueryClient, useQuery, type UseQueryResult } from '@tanstack/react-query';
 import {
   api,
+  type ArtworkDocument,
   type BatchRow,
   type BlankDocument,
   type DriveDocument,
@@ -47,5 +48,7 @@ export const useAlphabets = (): UseQueryResult<AlphabetEntry[]> =>
     queryFn: async () => (await (await fetch('/api/alphabets')).json()) as AlphabetEntry[],
   });
 
+export const useArtworks = (): UseQueryResult<ArtworkDocument[]> =>
+  useQuery({ queryKey: ['artworks'], queryFn: () => call(api.listArtworks) });
 export const useOffcuts = (): UseQueryResult<OffcutDocument[]> =>
   useQuery({ queryKey: ['offcuts'], queryFn: () => call(api.listOffcuts) });

@@ -33,21 +33,23 @@ import type { ArtShown, Shown, SideShown } from './shown';
 const pathOf = (lines: readonly (readonly Vec[])[], closed: boolean): string =>
   lines.map((vertices) => screenPath({ closed, vertices })).join('');
 
-const drawn = new Map<string, { fill: string; line: string }>();
+const drawn = new Map<string, { fill: string; line: string; cut?: string }>();
 
 const wordsOf = (art: BatchArt): Omit<ArtShown, 'paths'> => ({
   exceptions: art.lettering.exceptions as ArtShown['exceptions'],
   capHeights: art.lettering.capHeights,
   problems: art.problems,
   labels: art.pieces.map((p) => p.label),
+  laid: (art.laid ?? []).map(({ content, artwork, box, scale, room }) => ({ id: content.id, name: artwork.name, box, scale, room })), // prettier-ignore
 });
 
 const artShown = (r: BatchReckoning, pieces: ReturnType<Show['drawn']>): ArtShown | null => {
   const { art, zone } = r;
   if (!art || !zone) return null;
   if (drawn.size > 4_000) drawn.clear();
-  const style = JSON.stringify([r.face.lettering, zone]);
-  const paths: Record<number, { fill: string; line: string }> = {};
+  const carried = (art.laid ?? []).map(({ content, artwork, scale, box }) => [content, artwork, scale, box]);
+  const style = JSON.stringify([r.face.lettering, zone, carried]);
+  const paths: Record<number, { fill: string; line: string; cut?: string }> = {};
   for (const { ordinal } of pieces) {
     const piece = nth(art.pieces, ordinal);
     if (!piece) continue;
@@ -55,7 +57,7 @@ const artShown = (r: BatchReckoning, pieces: ReturnType<Show['drawn']>): ArtShow
     let path = drawn.get(key);
     if (!path) {
       const shapes = pieceShapes(art, zone, piece);
-      path = { fill: pathOf(shapes.filled, true), line: pathOf(shapes.drawn, false) };
+      path = { fill: pathOf(shapes.filled, true), line: pathOf(shapes.drawn, false), cut: pathOf(shapes.cut ?? [], false) }; // prettier-ignore
       drawn.set(key, path);
     }
     paths[ordinal] = path;

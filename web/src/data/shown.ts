@@ -1,6 +1,7 @@
 import type {
   BatchReckoning,
   gatesOf,
+  LaidArt,
   loadWords,
   LongKind,
   Reads,
@@ -68,5 +69,7 @@ export interface ArtShown {
   readonly problems: readonly { readonly piece: Ordinal; readonly message: string }[];
   readonly labels: readonly string[];
   /** Path of each piece on the board, blank frame, y up; by roster line. */
-  readonly paths: Readonly<Record<number, { readonly fill: string; readonly line: string }>>;
+  readonly paths: Readonly<Record<number, { readonly fill: string; readonly line: string; readonly cut?: string }>>;
+  /** Art beside the lettering, as it lies in its zones. */
+  readonly laid: readonly (Pick<LaidArt, 'box' | 'scale' | 'room'> & { readonly id: string; readonly name: string })[];
 }

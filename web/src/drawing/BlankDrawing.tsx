@@ -19,7 +19,7 @@ export const BlankDrawing = ({
   spec: BlankSpec;
   sizes?: BlankSizes;
   path: string;
-  art?: { fill: string; line: string } | undefined;
+  art?: { fill: string; line: string; cut?: string } | undefined;
 }) => {
   const [ref, size] = useSize();
   const nominal = nominalSize(spec.shape);
@@ -86,6 +86,9 @@ export const BlankDrawing = ({
         {art?.fill && <path d={art.fill} className="fill-ink" />}
         {art?.line && (
           <path d={art.line} className="fill-none stroke-ink" strokeWidth={1.2} vectorEffect="non-scaling-stroke" />
+        )}
+        {art?.cut && (
+          <path d={art.cut} className="fill-none stroke-logwood" strokeWidth={1.2} vectorEffect="non-scaling-stroke" />
         )}
       </g>
       {spec.zones.flatMap((z) =>

@@ -29,8 +29,22 @@ export const BoardPaths = ({ paths, names }: { paths: readonly BoardPath[]; name
   names.flatMap((name) => paths.filter((p) => p.name === name).map((p) => <OnePath key={name} {...p} />));
 
 /** A piece in its pocket with what is engraved on it. */
-export const Piece = memo(({ at, blank, fill, line }: { at: string; blank: string; fill: string; line: string }) => (
-  <g transform={at}>
+export const Piece = memo(
+  ({
+    at,
+    blank,
+    fill,
+    line,
+    cut,
+  }: {
+    at: string;
+    blank: string;
+    fill: string;
+    line: string;
+    cut?: string | undefined;
+  }) =>
+    // prettier-ignore
+    <g transform={at}>
     <path
       d={blank}
       className="fill-sheet stroke-rim"
@@ -40,8 +54,9 @@ export const Piece = memo(({ at, blank, fill, line }: { at: string; blank: strin
     />
     {fill && <path d={fill} className="fill-ink" />}
     {line && <path d={line} className="fill-none stroke-ink" strokeWidth={1} vectorEffect="non-scaling-stroke" />}
-  </g>
-));
+    {cut && <path d={cut} className="fill-none stroke-logwood" strokeWidth={1} vectorEffect="non-scaling-stroke" />}
+  </g>,
+);
 Piece.displayName = 'Piece';
 
 /** Width and height with arrows, along the board's front and right edge. */

@@ -4,6 +4,7 @@ import type { AwayKind, OffcutDocument } from '@bistre/contract';
 import { boxOf, calibrateFeed, nominalSize, stockArea } from '@bistre/core';
 import {
   useAlphabets,
+  useArtworks,
   useBlanks,
   useDrives,
   useFeeders,
@@ -23,6 +24,7 @@ const KINDS = [
   ['drives', 'Drives'],
   ['feeders', 'Feeders'],
   ['recipes', 'Recipes'],
+  ['artworks', 'Artworks'],
   ['offcuts', 'Offcuts'],
   ['alphabets', 'Alphabets'],
 ] as const;
@@ -69,6 +71,26 @@ const Blanks = () => {
                 : `${b.spec.shape.kind}, ${size.length.toFixed(1)} × ${size.width.toFixed(1)} × ${b.spec.thickness} mm, ${b.samples.length} readings`
             }
             used={usedBy(b.usedBy)}
+          />
+        );
+      })}
+    </ul>
+  );
+};
+const Artworks = () => {
+  const { data = [] } = useArtworks();
+  if (data.length === 0) return <p className="p-3">No artwork yet. Put the first file that a customer brought here.</p>;
+  return (
+    <ul>
+      {data.map((a) => {
+        const last = a.revisions[a.revisions.length - 1]!;
+        return (
+          <Line
+            key={a.id}
+            to={`/shelf/artworks/${a.id}`}
+            name={a.name}
+            detail={`${last.width.toFixed(1)} × ${last.height.toFixed(1)} mm, ${last.fileName}, r${last.number}${a.spec.customer && `, for ${a.spec.customer}`}`}
+            used={usedBy(a.usedBy)}
           />
         );
       })}
@@ -287,6 +309,7 @@ const Alphabets = () => {
 };
 
 const LISTS: Readonly<Record<string, () => ReactNode>> = {
+  artworks: Artworks,
   blanks: Blanks,
   fixtures: Fixtures,
   machines: Machines,
@@ -314,7 +337,11 @@ export const Shelf = () => {
               New blank
             </button>
           )}
-          {(kind === 'machines' || kind === 'recipes' || kind === 'drives' || kind === 'feeders') && (
+          {(kind === 'machines' ||
+            kind === 'recipes' ||
+            kind === 'drives' ||
+            kind === 'feeders' ||
+            kind === 'artworks') && (
             <button className="act act-main" onClick={() => void navigate(`/shelf/${kind}/new`)}>
               New {kind.slice(0, -1)}
             </button>

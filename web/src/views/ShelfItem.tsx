@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { useBlanks, useDrives, useFeeders, useMachines, useRecipes } from '../data/queries';
+import { useArtworks, useBlanks, useDrives, useFeeders, useMachines, useRecipes } from '../data/queries';
+import { ArtworkPage, NewArtwork } from './shelf/ArtworkPage';
 import { BlankForm } from './shelf/BlankForm';
 import { DriveForm } from './shelf/DriveForm';
 import { FeederForm } from './shelf/FeederForm';
@@ -19,7 +20,8 @@ export const ShelfItem = () => {
   const blanks = useBlanks().data;
   const drives = useDrives().data;
   const feeders = useFeeders().data;
-  if (!machines || !recipes || !blanks || !drives || !feeders)
+  const artworks = useArtworks().data;
+  if (!machines || !recipes || !blanks || !drives || !feeders || !artworks)
     return (
       <Page title="Shelf">
         <p>Opening …</p>
@@ -38,6 +40,11 @@ export const ShelfItem = () => {
     ) : (
       missing
     );
+  if (kind === 'artworks') {
+    if (id === 'new') return <NewArtwork />;
+    const artwork = artworks.find((a) => a.id === id);
+    return artwork ? <ArtworkPage key={id} artwork={artwork} /> : missing;
+  }
   if (kind === 'drives')
     return id === 'new' ? (
       <DriveForm drive={null} />

@@ -87,6 +87,7 @@ export const begin = (
     set: face.zone
       ? withArt(
           (options.art ?? batchArt)(face.blank, face.zone, face.lettering, input.roster, options.alphabets),
+          face.zone,
           laidOn(input, face, sizes),
           input.quantity + input.spares,
         )

@@ -9,6 +9,7 @@ import type { StationProps } from '../../ways/pages';
 import { RosterDialog } from './RosterDialog';
 import { Judge } from './Judge';
 import { approveFirst } from './approve';
+import { ContentsFields } from './Contents';
 import { LetteringTable } from './LetteringTable';
 import { Looks } from './Looks';
 import { Measured } from './Measured';
@@ -96,6 +97,7 @@ export const RunStation = (props: StationProps) => {
             )}
           </>
         )}
+        {made.carriesArt && <ContentsFields handle={handle} shown={shown} />}
         {looks && batch.roster.length > 0 && !run.finished && (
           <div className="mt-2">
             <button className="link" onClick={() => setLooking(!looking)}>

@@ -123,6 +123,7 @@ export const BedDrawing = memo(
                         blank={shown.blankPath}
                         fill={art?.fill ?? ''}
                         line={art?.line ?? ''}
+                        cut={art?.cut}
                       />
                     );
                   })}

@@ -56,6 +56,7 @@ export const FlatSimulated = ({ handle, shown, draw, onRun, pieces }: SimulatedP
 export const FLAT_RUN: RunPages = {
   noNames: () => ({ words: 'Every piece carries the same art', bring: false }),
   bothFaces: false,
+  carriesArt: true,
   alone: false,
   dots: () => true,
   Simulated: FlatSimulated,

@@ -1,0 +1,85 @@
+import { cleanup, screen, within } from '@testing-library/react';
+import type { ArtworkDocument } from '@bistre/contract';
+import type { Artwork, BatchInput, ZoneContent } from '@bistre/core';
+import { loadedPieces, testBatch } from '../../../../core/src/test-batch';
+import { EXAMPLES } from '../../../../core/src/test-ways';
+import { documentOf, idOf } from '../../testing/batch';
+import { enter, pick, press, tick } from '../../testing/pick';
+import { showStation } from '../../testing/station';
+
+// A crest of 20 × 10 mm with one line across it.
+const square = [{ x: 0, y: 0 }, { x: 20, y: 0 }, { x: 20, y: 10 }, { x: 0, y: 10 }]; // prettier-ignore
+const used: Artwork = { id: idOf('crest'), name: 'Regatta crest', revision: 1, roles: {}, shapes: [{ contours: [{ closed: true, vertices: square }], rule: 'nonzero', fill: '#000000', stroke: null, width: 0 }] }; // prettier-ignore
+const listed = (id: string, name: string, revisions: number): ArtworkDocument => ({
+  id, name, version: 1, spec: { customer: '', roles: {} }, usedBy: [],
+  revisions: Array.from({ length: revisions }, (_, i) => ({ number: i + 1, fileName: 'a.svg', bytes: 9, sha256: 'x', width: 20, height: 10, unit: 'mm' as const, notes: [], styles: [], at: '2026-11-20T08:00:00.000Z', by: 'Odile' })),
+}); // prettier-ignore
+const artworks = [listed(idOf('anchor'), 'Anchor', 2), listed(used.id, used.name, 1)];
+const from = testBatch();
+const zone = from.blank.zones[0]!;
+const content = (change: Partial<ZoneContent> = {}): ZoneContent => ({ kind: 'artwork', id: 'c1', zoneId: zone.id, artworkId: used.id, revision: 1, size: { kind: 'width', width: 8 }, turn: 0, mirrored: false, ...change }); // prettier-ignore
+const carrying = (change: Partial<ZoneContent> = {}): BatchInput => ({
+  ...from,
+  roster: [],
+  pieces: loadedPieces([1]),
+  artworks: [used],
+  setup: { ...from.setup, lettering: { ...from.setup.lettering, lines: [] }, contents: [content(change)] },
+});
+const show = (input: BatchInput, known: object = { artworks }) => showStation(documentOf(input), 'run', known as never);
+const sent = (page: Awaited<ReturnType<typeof show>>) => page.updates.filter((u) => u.section === 'contents').map((u) => u.value as ZoneContent[]); // prettier-ignore
+
+describe('art in the zones of flat pieces', () => {
+  it('comes from the Shelf, as large as its zone takes it at first', async () => {
+    const page = await show({ ...carrying(), setup: { ...from.setup, contents: null } });
+    await press('put art in a zone');
+    expect(sent(page)).toEqual([[{ kind: 'artwork', id: expect.any(String) as string, zoneId: zone.id, artworkId: idOf('anchor'), revision: 2, size: { kind: 'fit' }, turn: 0, mirrored: false }]]); // prettier-ignore
+  });
+  it('says its size and the room that is left in figures', async () => {
+    const page = await show(carrying());
+    const row = screen.getByRole('group', { name: 'Regatta crest' });
+    const [w, h] = [zone.width - 2 * zone.margin, zone.height - 2 * zone.margin];
+    const one = (v: number): string => v.toFixed(1);
+    const room = { left: (w - 8) / 2, front: (h - 4) / 2 };
+    expect(page.shown.reckoning.zone).toMatchObject({ across: 'centre', down: 'middle' });
+    expect(row.textContent).toContain(`8.0 × 4.0 mm, 0.400 times its file; room to the zone: ${one(room.left)} left, ${one(room.left)} right, ${one(room.front)} front, ${one(room.front)} back.`); // prettier-ignore
+    // No roster is waited for where pieces carry art alone.
+    expect(page.container.textContent).toContain('Every piece carries the same art: no roster is needed.');
+  });
+  it('is sized, turned, mirrored and anchored by what is chosen', async () => {
+    const page = await show(carrying());
+    await enter(screen.getByLabelText('Width'), '1/4"');
+    await pick('Size', 'so high');
+    await enter(screen.getByLabelText('Height'), '3');
+    await pick('Turned', 'a quarter to the left');
+    await pick('Across', 'left');
+    await pick('Down', 'top');
+    await tick('mirrored, to be seen from behind');
+    const all = sent(page);
+    expect(all[0]![0]!.size).toEqual({ kind: 'width', width: 6.35 });
+    // It begins at the height that it has: what was reckoned stays as it was in this test.
+    expect(all[1]![0]!.size).toEqual({ kind: 'height', height: 4 });
+    expect(all.at(-1)).toEqual([content({ size: { kind: 'height', height: 3 }, turn: Math.PI / 2, across: 'left', down: 'top', mirrored: true })]); // prettier-ignore
+    await press('Take Regatta crest out');
+    expect(sent(page).at(-1)).toEqual([]);
+  });
+  it('keeps its revision until the newer one is taken, and takes the newest of another', async () => {
+    const page = await show(carrying(), { artworks: [listed(used.id, used.name, 3), artworks[0]!] });
+    expect(screen.getByText(/There is a newer file: r3; this batch has r1/)).toBeTruthy();
+    await press('Take r3');
+    expect(sent(page).at(-1)![0]!.revision).toBe(3);
+    await pick('Artwork', 'Anchor');
+    expect(sent(page).at(-1)![0]).toMatchObject({ artworkId: idOf('anchor'), revision: 2 });
+  });
+  it('says what is wrong with it beside the run, and where its file goes while the Shelf has none', async () => {
+    const wide = await show(carrying({ size: { kind: 'width', width: 400 } }));
+    expect(wide.container.textContent).toMatch(/Wrong:Regatta crest, 400\.0 × 200\.00 mm, leaves/);
+    cleanup();
+    await show({ ...carrying(), artworks: [], setup: { ...from.setup, contents: null } }, { artworks: [] });
+    const section = screen.getByRole('region', { name: 'Art in the zones' });
+    expect(within(section).getByRole('link').getAttribute('href')).toBe('/shelf/artworks/new');
+  });
+  it('is not asked where art comes another way', async () => {
+    await showStation(documentOf(EXAMPLES.long), 'run', { artworks } as never);
+    expect(screen.queryByRole('region', { name: 'Art in the zones' })).toBeNull();
+  });
+});

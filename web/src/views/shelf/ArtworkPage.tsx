@@ -1,0 +1,245 @@
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { useQuery } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import { api, artworkSpec, MOST_ART_BYTES, role, type ArtRevision, type ArtworkDocument } from '@bistre/contract';
+import { fixed, roleOf, type Role, type Style } from '@bistre/core';
+import { call, messageOf, newId } from '../../data/api';
+import { KEPT, write } from '../../data/write';
+import { ArtDrawing } from '../../drawing/ArtDrawing';
+import { DraftFields, Field, Select, useDraftForm } from '../../parts/fields';
+import { Finding } from '../../parts/Part';
+import { Page } from './form';
+
+const ROLES = role.meta()!['options'] as readonly (readonly [Role, string])[];
+
+/** A file as it was chosen, read as text; why it cannot be. */
+const textOf = async (file: File): Promise<{ fileName: string; text: string }> => {
+  if (file.size > MOST_ART_BYTES)
+    throw new Error(`${file.name} is ${(file.size / 1e6).toFixed(1)} MB; at most ${MOST_ART_BYTES / 1e6} MB are read. Keep only what is engraved in it.`); // prettier-ignore
+  return { fileName: file.name.slice(-200), text: await file.text() };
+};
+
+const FileInput = ({ label, onFile }: { label: string; onFile: (file: File) => void }) => (
+  <label className="block text-[13px] text-soft">
+    {label}
+    <span className="act mt-0.5 w-fit focus-within:outline-2 focus-within:outline-blue">Choose the file …</span>
+    <input
+      type="file"
+      aria-label={label}
+      accept=".svg,.dxf"
+      className="sr-only"
+      onChange={(e) => {
+        const file = e.target.files?.[0];
+        if (file) onFile(file);
+        e.target.value = '';
+      }}
+    />
+  </label>
+);
+
+const newArtwork = api.createArtwork.body.pick({ name: true, customer: true });
+
+/** A file that a customer brought, put on the Shelf under a name. */
+export const NewArtwork = () => {
+  const navigate = useNavigate();
+  const form = useDraftForm(newArtwork, { name: '', customer: '' });
+  const [file, setFile] = useState<{ fileName: string; text: string } | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const take = async (chosen: File): Promise<void> => {
+    try {
+      setFile(await textOf(chosen));
+      setProblem(null);
+      if (!form.getValues('name')) form.setValue('name', chosen.name.replace(/\.[^.]*$/, '').slice(0, 80));
+    } catch (error) {
+      setProblem(messageOf(error));
+    }
+  };
+  const put = form.handleSubmit(async (typed) => {
+    if (!file) return setProblem('Choose the file first: an SVG or a DXF.');
+    setBusy(true);
+    try {
+      const id = newId();
+      const answer = await write({
+        endpoint: api.createArtwork,
+        body: { id, ...typed, ...file },
+        scope: id,
+        whole: true,
+      });
+      toast(answer.kept ? KEPT : 'Kept.');
+      await navigate(answer.kept ? '/shelf/artworks' : `/shelf/artworks/${id}`);
+    } catch (error) {
+      setProblem(messageOf(error));
+    }
+    setBusy(false);
+  });
+  return (
+    <Page title="New artwork">
+      <p className="mb-4 text-soft">
+        A file that a customer brought. It stays as it came; what is burned of it is said by its colours.
+      </p>
+      <DraftFields form={form} schema={newArtwork}>
+        <div className="grid grid-cols-3 items-start gap-3">
+          <FileInput label="SVG or DXF" onFile={(chosen) => void take(chosen)} />
+          <Field at="name" />
+          <Field at="customer" />
+        </div>
+      </DraftFields>
+      {file && <p className="mt-2">{file.fileName}</p>}
+      {problem && (
+        <div className="mt-2">
+          <Finding tone="out">{problem}</Finding>
+        </div>
+      )}
+      <p className="mt-4 flex justify-end">
+        <button className="act act-main" disabled={busy} onClick={() => void put()}>
+          {busy ? 'Reading …' : 'Put it on the Shelf'}
+        </button>
+      </p>
+    </Page>
+  );
+};
+
+/** How much a style draws, in words. */
+const much = ({ of, shapes, area, length }: Style): string =>
+  `${shapes} ${shapes === 1 ? 'shape' : 'shapes'}, ${of === 'fill' ? `${fixed(area / 100)} cm²` : `${fixed(length, 0)} mm of line`}`; // prettier-ignore
+
+/** The colours that a file uses, and what each is burned as. */
+const Styles = ({ styles, roles, onRole }: { styles: readonly Style[]; roles: ArtworkDocument['spec']['roles']; onRole: (key: string, role: Role) => void }) => ( // prettier-ignore
+  <table className="w-full">
+    <thead>
+      <tr className="text-left text-[13px] text-soft">
+        <th className="py-1 font-normal">In the file, and what it draws</th>
+        <th className="font-normal">burned as</th>
+      </tr>
+    </thead>
+    <tbody>
+      {styles.map((s) => (
+        <tr key={s.key} className="border-t border-hairline">
+          <td className="py-1.5 pr-3 whitespace-nowrap">
+            <svg viewBox="0 0 28 18" className="mr-2 inline h-[18px] w-7 align-middle">
+              <rect x="1" y="1" width="26" height="16" fill={s.of === 'fill' && s.paint.startsWith('#') ? s.paint : 'none'} className="stroke-rim" />
+              {s.of === 'stroke' && <line x1="4" y1="9" x2="24" y2="9" stroke={s.paint} strokeWidth="3" />}
+            </svg>
+            {s.of} {s.paint}
+            <span className="block pl-9 text-[13px] text-soft">{much(s)}</span>
+          </td>
+          <td className="w-56">
+            <Select
+              hideLabel
+              label={`${s.key}, burned as`}
+              value={roleOf(roles, s)}
+              options={ROLES.filter(([r]) => s.of === 'fill' || r !== 'area')}
+              onChange={(r) => onRole(s.key, r as Role)}
+            />
+          </td>
+        </tr>
+      ))}
+    </tbody>
+  </table>
+); // prettier-ignore
+
+/** What a new file changes: size and colours against the one before. */
+const differs = (now: ArtRevision, before: ArtRevision | undefined): string => {
+  if (!before) return '';
+  const keys = (r: ArtRevision): string[] => r.styles.map((s) => s.key);
+  const came = keys(now).filter((k) => !keys(before).includes(k));
+  const went = keys(before).filter((k) => !keys(now).includes(k));
+  const size = Math.abs(now.width - before.width) + Math.abs(now.height - before.height) > 0.01;
+  return [
+    ...(size ? [`was ${fixed(before.width, 1)} × ${fixed(before.height, 1)} mm`] : []),
+    ...(came.length > 0 ? [`new: ${came.join(', ')}`] : []),
+    ...(went.length > 0 ? [`gone: ${went.join(', ')}`] : []),
+  ].join('; ');
+};
+
+/** One artwork: its files, its drawing to scale, and what its colours are burned as. */
+export const ArtworkPage = ({ artwork }: { artwork: ArtworkDocument }) => {
+  const { id, name, spec, version, revisions, usedBy } = artwork;
+  const last = revisions[revisions.length - 1]!;
+  const [problem, setProblem] = useState<string | null>(null);
+  const { data } = useQuery({
+    queryKey: ['artwork-shapes', id, last.number],
+    queryFn: () => call(api.artworkShapes, { params: { id, number: last.number } }),
+    staleTime: Infinity,
+  });
+  const form = useDraftForm(artworkSpec.pick({ customer: true }), { customer: spec.customer });
+  const said = async (change: () => Promise<{ kept: boolean }>): Promise<void> => {
+    try {
+      setProblem(null);
+      const answer = await change();
+      if (answer.kept) toast(KEPT);
+    } catch (error) {
+      setProblem(messageOf(error));
+    }
+  };
+  const save = (next: ArtworkDocument['spec']): Promise<void> =>
+    said(() =>
+      write({ endpoint: api.saveArtwork, params: { id }, body: { name, spec: next }, scope: id, base: version }),
+    );
+  const revise = (file: File): Promise<void> =>
+    said(async () => write({ endpoint: api.reviseArtwork, params: { id }, body: await textOf(file), scope: id, base: version })); // prettier-ignore
+  return (
+    <Page kind="artworks" title={name} subject={id}>
+      <p className="mb-3 text-soft">
+        {fixed(last.width, 1)} × {fixed(last.height, 1)} mm in its file{spec.customer && `, for ${spec.customer}`};{' '}
+        {usedBy.length === 0 ? 'not used yet' : `used by ${usedBy.join(', ')}`}
+      </p>
+      <div className="grid grid-cols-[1fr_1.1fr] gap-5 max-[900px]:grid-cols-1">
+        <div className="h-96 border border-hairline">
+          {data && <ArtDrawing shapes={data.shapes} roles={spec.roles} />}
+        </div>
+        <div>
+          <Styles
+            styles={last.styles}
+            roles={spec.roles}
+            onRole={(key, r) => void save({ ...spec, roles: { ...spec.roles, [key]: r } })}
+          />
+          {last.notes.map((n) => (
+            <div key={n} className="mt-2">
+              <Finding tone="attention">{n}</Finding>
+            </div>
+          ))}
+          {problem && (
+            <div className="mt-2">
+              <Finding tone="out">{problem}</Finding>
+            </div>
+          )}
+        </div>
+      </div>
+      <h2 className="part-title mt-5">Files</h2>
+      <ol aria-label="Files">
+        {[...revisions].reverse().map((r) => (
+          <li
+            key={r.number}
+            className="grid grid-cols-[5rem_1.4fr_1.6fr_1fr] items-baseline gap-3 border-t border-hairline py-2"
+          >
+            <b>r{r.number}</b>
+            <a className="link" href={`/api/artworks/${id}/revisions/${r.number}/file`} download>
+              {r.fileName}
+            </a>
+            <span className="text-[13px] text-soft">
+              {differs(
+                r,
+                revisions.find((x) => x.number === r.number - 1),
+              )}
+            </span>
+            <span className="text-[13px] text-soft">
+              {new Date(r.at).toLocaleDateString('en-GB')} by {r.by}
+            </span>
+          </li>
+        ))}
+      </ol>
+      <div className="mt-3 grid grid-cols-2 items-start gap-3">
+        <FileInput
+          label="A new file for it (batches keep the one that they have)"
+          onFile={(file) => void revise(file)}
+        />
+        <DraftFields form={form} schema={artworkSpec.pick({ customer: true })}>
+          <Field at="customer" then={(customer) => void save({ ...spec, customer: customer as string })} />
+        </DraftFields>
+      </div>
+    </Page>
+  );
+};

@@ -1,0 +1,103 @@
+import { QueryClientProvider } from '@tanstack/react-query';
+import { fireEvent, render, screen, waitFor, within } from '@testing-library/react';
+import type { ReactNode } from 'react';
+import { MemoryRouter, Outlet, Route, Routes } from 'react-router';
+import { api, type ArtworkDocument } from '@bistre/contract';
+import { outbox } from '../../data/outbox';
+import { queryClient } from '../../data/queries';
+import { idOf } from '../../testing/batch';
+import { enter, pick, press } from '../../testing/pick';
+import { pretend } from '../../testing/server';
+import { ArtworkPage, NewArtwork } from './ArtworkPage';
+
+const AT = '2026-11-20T08:00:00.000Z';
+const fill = { key: 'fill #1b3a57', of: 'fill' as const, paint: '#1b3a57', shapes: 2, area: 742, length: 300 };
+const stroke = { key: 'stroke #b00020', of: 'stroke' as const, paint: '#b00020', shapes: 1, area: 0, length: 73 };
+const revision = (number: number, more: object = {}) => ({ number, fileName: `crest ${number}.svg`, bytes: 900, sha256: 'x', width: 60, height: 70, unit: 'mm' as const, notes: ['Text is left out: “Skerry”.'], styles: [fill, stroke], at: AT, by: 'Odile', ...more }); // prettier-ignore
+const crest: ArtworkDocument = { id: idOf('crest'), name: 'Regatta crest', version: 3, spec: { customer: 'Rowing club', roles: {} }, revisions: [revision(1)], usedBy: ['Boat tags'] }; // prettier-ignore
+const square = (x: number, paint: object) => ({ contours: [{ closed: true, vertices: [{ x, y: 0 }, { x: x + 30, y: 0 }, { x: x + 30, y: 70 }, { x, y: 70 }] }], rule: 'nonzero', fill: null, stroke: null, width: 0, ...paint }); // prettier-ignore
+const shapes = [square(0, { fill: '#1b3a57' }), square(30, { stroke: '#b00020' })];
+
+const show = (page: ReactNode, artwork: ArtworkDocument = crest) => {
+  const server = pretend(({ method, path, body }) => {
+    if (path.includes('/revisions/')) return { shapes };
+    if (path === api.listArtworks.path && method === 'GET') return [artwork];
+    if (method === 'GET') return { change: null };
+    return method === 'POST' && path === api.createArtwork.path ? { id: body['id'] } : { ...artwork, version: 4 };
+  });
+  render(
+    <QueryClientProvider client={queryClient}>
+      <MemoryRouter>
+        <Routes>
+          <Route element={<Outlet context={{ find: () => undefined }} />}>
+            <Route index element={page} />
+            <Route path="*" element={<p>another page</p>} />
+          </Route>
+        </Routes>
+      </MemoryRouter>
+    </QueryClientProvider>,
+  );
+  return server;
+};
+const file = (name: string, text: string): File => Object.assign(new File([text], name), { text: () => Promise.resolve(text) }); // prettier-ignore
+const give = (label: string | RegExp, chosen: File): void => {
+  fireEvent.change(screen.getByLabelText(label), { target: { files: [chosen] } });
+};
+const drawn = (): (string | null)[] => [...screen.getByRole('img', { name: 'The art, to scale' }).querySelectorAll('[data-role]')].map((p) => p.getAttribute('data-role')); // prettier-ignore
+
+afterEach(async () => {
+  for (const kept of outbox.get().kept) await outbox.letGo(kept);
+  queryClient.clear();
+});
+
+describe('an artwork of the Shelf', () => {
+  it('says how large it is, what its colours draw, what was left out and who carries it', async () => {
+    show(<ArtworkPage artwork={crest} />);
+    expect(screen.getByText('60.0 × 70.0 mm in its file, for Rowing club; used by Boat tags')).toBeTruthy();
+    const rows = screen.getAllByRole('row').slice(1).map((r) => r.textContent); // prettier-ignore
+    expect(rows[0]).toMatch(/^fill #1b3a572 shapes, 7\.42 cm².*burned asarea, filled by lines/);
+    expect(rows[1]).toMatch(/^stroke #b000201 shape, 73 mm of line.*burned asline/);
+    expect(screen.getByText('Text is left out: “Skerry”.')).toBeTruthy();
+    await waitFor(() => expect(drawn()).toEqual(['area', 'line']));
+    expect(screen.getByText('60.0 × 70.0 mm in its file.')).toBeTruthy();
+  });
+  it('is burned as is said of its colours; a stroke is never an area', async () => {
+    const { writes } = show(<ArtworkPage artwork={crest} />);
+    await pick('stroke #b00020, burned as', 'cut through');
+    await waitFor(() => expect(writes).toHaveLength(1));
+    expect(writes[0]).toMatchObject({ method: 'PUT', path: `/api/artworks/${crest.id}`, body: { name: 'Regatta crest', spec: { customer: 'Rowing club', roles: { 'stroke #b00020': 'cut' } }, version: 3 } }); // prettier-ignore
+    fireEvent.keyDown(screen.getByLabelText('stroke #b00020, burned as'), { key: 'Enter' });
+    expect((await screen.findAllByRole('option')).map((o) => o.textContent)).toEqual(['line', 'cut through', 'guide, never burned']); // prettier-ignore
+  });
+  it('draws each colour as it is burned', async () => {
+    show(<ArtworkPage artwork={{ ...crest, spec: { ...crest.spec, roles: { 'fill #1b3a57': 'guide', 'stroke #b00020': 'cut' } } }} />); // prettier-ignore
+    await waitFor(() => expect(drawn()).toEqual(['guide', 'cut']));
+  });
+  it('takes a new file, and says what each changed against the one before', async () => {
+    const second = revision(2, { width: 50, styles: [fill, { ...stroke, key: 'stroke #000000', paint: '#000000' }] });
+    const { writes, plan } = show(<ArtworkPage artwork={{ ...crest, revisions: [revision(1), second] }} />);
+    const [now, before] = within(screen.getByRole('list', { name: 'Files' })).getAllByRole('listitem');
+    expect(now!.textContent).toBe('r2crest 2.svgwas 60.0 × 70.0 mm; new: stroke #000000; gone: stroke #b0002020/11/2026 by Odile'); // prettier-ignore
+    expect(within(before!).getByRole('link').getAttribute('href')).toBe(`/api/artworks/${crest.id}/revisions/1/file`);
+    plan.push({ status: 409, code: 'same-file', message: 'This is the file that revision 2 is already.' });
+    give(/^A new file for it/, file('crest 3.svg', '<svg/>'));
+    expect(await screen.findByText('This is the file that revision 2 is already.')).toBeTruthy();
+    expect(writes[0]).toMatchObject({ method: 'POST', path: `/api/artworks/${crest.id}/revisions`, body: { fileName: 'crest 3.svg', text: '<svg/>' } }); // prettier-ignore
+    give(/^A new file for it/, Object.defineProperty(file('big.svg', 'x'), 'size', { value: 9e6 }));
+    expect(await screen.findByText(/big\.svg is 9\.0 MB; at most 8 MB are read/)).toBeTruthy();
+    expect(writes).toHaveLength(1);
+  });
+  it('comes from a file, under its name; nothing is lost where it is refused', async () => {
+    const { writes, plan } = show(<NewArtwork />);
+    await enter(screen.getByLabelText('Customer'), 'Skerry Sound Rowing Regatta');
+    give('SVG or DXF', file('crest.svg', '<svg>…</svg>'));
+    await waitFor(() => expect(screen.getByLabelText<HTMLInputElement>('Name').value).toBe('crest'));
+    plan.push({ status: 422, code: 'nothing-seen', message: 'Nothing is seen in the file.' });
+    await press('Put it on the Shelf');
+    expect(await screen.findByText('Nothing is seen in the file.')).toBeTruthy();
+    expect(screen.getByLabelText<HTMLInputElement>('Customer').value).toBe('Skerry Sound Rowing Regatta');
+    await press('Put it on the Shelf');
+    expect(await screen.findByText('another page')).toBeTruthy();
+    expect(writes[1]!.body).toMatchObject({ name: 'crest', customer: 'Skerry Sound Rowing Regatta', fileName: 'crest.svg', text: '<svg>…</svg>' }); // prettier-ignore
+  });
+});
