@@ -11,7 +11,7 @@ import { loadPictures } from './pictures';
 import { startShop, urlOf, withDatabase, type TestShop } from './testing/shop';
 
 /** Open batches of the demo shop. */
-const OPEN = 17;
+const OPEN = 18;
 
 withDatabase('the server against PostgreSQL', () => {
   let shop: TestShop;
@@ -85,6 +85,7 @@ withDatabase('the server against PostgreSQL', () => {
       ['Gulls, lying anywhere', 'hold'],
       ['Lane pegs, from offcuts', 'hold'],
       ['Boat plaques, pegs and lines', 'hold'],
+      ['Berth tiles, slate', 'hold'],
       ['Berth cards, Bench B on its board', 'hold'],
       ['Buoy labels, same larch', 'hold'],
     ]);

@@ -1,14 +1,12 @@
 import {
   boxCentre,
   boxHeight,
-  boxUnion,
   boxWidth,
   clipAreas,
   clipLines,
   compose,
   contourLength,
   contoursBox,
-  emptyBox,
   distanceToContour,
   flatten,
   insidePolygon,
@@ -26,7 +24,6 @@ import type { Mm, Rad } from '../units';
 import { fixed, listed, mm } from '../working';
 import type { ArtShape } from './art-file';
 import { zoneRoom } from './zone';
-import type { ArtProblem, BatchArt, PieceArt } from './pieces';
 import { sortArt, type Roles, type SortedArt } from './styles';
 
 /** A file of art as a batch uses it: one revision of an artwork of the Shelf. */
@@ -110,7 +107,7 @@ const overHole = (sorted: SortedArt, hole: Hole): boolean => {
 };
 
 /** Whether art burns somewhere in a rectangle: a side of it, a corner within, or all of it. */
-const overRect = (sorted: SortedArt, { minX, minY, maxX, maxY }: Box): boolean => {
+export const overRect = (sorted: SortedArt, { minX, minY, maxX, maxY }: Box): boolean => {
   const all = contoursBox(burned(sorted));
   if (all.minX >= maxX || all.maxX <= minX || all.minY >= maxY || all.maxY <= minY) return false;
   const inside = (p: Vec): boolean => p.x > minX && p.x < maxX && p.y > minY && p.y < maxY;
@@ -146,13 +143,15 @@ interface Under {
 }
 
 const lengthOf = (lines: readonly Contour[]): Mm => lines.reduce((s, c) => s + contourLength(c), 0);
-const areaOf = (areas: readonly Contour[]): number => Math.abs(areas.reduce((s, c) => s + polygonArea(flatten(c)), 0));
+/** What areas cover, even-odd, as outlines that do not cross: their signed sum, mm². */
+export const areaCovered = (areas: readonly Contour[]): number =>
+  Math.abs(areas.reduce((s, c) => s + polygonArea(flatten(c)), 0));
 
 /** Whether some of the art lies where there is nothing of the blank. */
 const offBlank = ({ areas, lines, cuts }: SortedArt, outline: readonly Contour[]): boolean => {
   const drawn = [...lines, ...cuts];
   return (
-    (areas.length > 0 && areaOf(areas) - areaOf(clipAreas(areas, outline)) > 0.01) ||
+    (areas.length > 0 && areaCovered(areas) - areaCovered(clipAreas(areas, outline)) > 0.01) ||
     (drawn.length > 0 && lengthOf(drawn) - lengthOf(clipLines(drawn, outline)) > 0.05)
   );
 };
@@ -237,55 +236,5 @@ export const layArt = (artwork: Artwork, content: ZoneContent, under: Under): La
     scale,
     room: free,
     problems: problemsOf(name, laid, box, free, under),
-  };
-};
-
-/** Most pieces that are named for one thing. */
-const NAMED = 200;
-
-/** Lettering that lies over art, piece by piece: where both are filled nothing would be burned. */
-const overArt = (art: BatchArt, zone: Zone, laid: readonly LaidArt[]): ArtProblem[] => {
-  const out: ArtProblem[] = [];
-  for (const l of laid)
-    for (const { piece, label, set } of art.pieces) {
-      if (out.length >= NAMED) return out;
-      const over = set.lines.some((t) => overRect(l, { minX: zone.x + t.origin.x, maxX: zone.x + t.origin.x + t.width, minY: zone.y + t.bottom, maxY: zone.y + t.top })); // prettier-ignore
-      if (over) out.push({ piece, message: `Piece ${piece}, “${label}”: the lettering runs into ${l.artwork.name}. Move one of them, or make it smaller.` }); // prettier-ignore
-    }
-  return out;
-};
-
-/** Art that lies over other art: each is told of the ones before it. */
-const overEachOther = (laid: readonly LaidArt[]): readonly LaidArt[] =>
-  laid.map((l, i) => {
-    const under = laid.slice(0, i).filter((o) => areaOf(clipAreas(l.areas, o.areas)) > 0.01);
-    return under.length === 0
-      ? l
-      : { ...l, problems: [...l.problems, `${l.artwork.name} lies over ${listed(under.map((o) => o.artwork.name))}. Move one of them, or make it smaller.`] }; // prettier-ignore
-  });
-
-/**
- * Lettering with art beside it, which every piece carries. Pieces that no list names are there all the same when they carry
- * art and nothing of the list is asked for.
- *
- * @param zone that the lettering is set in
- * @param count how many pieces there are
- */
-export const withArt = (art: BatchArt, zone: Zone, each: readonly LaidArt[], count: number): BatchArt => {
-  if (each.length === 0) return art;
-  const laid = overEachOther(each);
-  const all = laid.reduce((b, l) => boxUnion(b, l.box), emptyBox);
-  const unnamed = art.styles.length > 0 ? 0 : Math.max(0, count - art.pieces.length);
-  const names = laid.map((l) => l.artwork.name).join(' · ');
-  const pieces: PieceArt[] = [
-    ...art.pieces.map((p) => ({ ...p, box: boxUnion(p.box, all) })),
-    ...Array.from({ length: unnamed }, (_, i) => ({ piece: art.pieces.length + i + 1, label: names, set: { lines: [] }, box: all })), // prettier-ignore
-  ];
-  return {
-    ...art,
-    pieces,
-    laid,
-    problems: [...art.problems, ...overArt(art, zone, laid)],
-    box: boxUnion(art.box, all),
   };
 };

@@ -8,3 +8,4 @@ export * from './styles';
 export * from './content';
 export * from './zone';
 export * from './read-art';
+export * from './carried';

@@ -19,6 +19,9 @@ const notDisplayed = (text: string, plain: string, makePlain: MakePlain): number
     ? countPaths(makePlain(text.replace(/(display\s*[:=]\s*["']?\s*)none/gi, '$1inline'))) - countPaths(plain)
     : 0;
 
+/** Most characters of a drawing that was made plain: what it uses again is in it as often as it is used. */
+const MOST_PLAIN = 24_000_000;
+
 /**
  * Reads a drawing of art: what is seen of it, in real millimetres by its size and viewBox, with its paints.
  *
@@ -35,6 +38,8 @@ export const readSvgArt = (text: string, makePlain: MakePlain): Result<ArtFile> 
   } catch (error) {
     return fail('unreadable-svg', `The drawing cannot be read: ${error instanceof Error ? error.message : String(error)}`, 'file'); // prettier-ignore
   }
+  if (plain.length > MOST_PLAIN)
+    return fail('too-large', 'The file comes to more shapes than are read once all that it uses again is written out. Keep only what is engraved in it.', 'file'); // prettier-ignore
   const read = readPlainSvg(plain, prepared.value);
   return read.ok ? ok({ ...read.value, hidden: read.value.hidden + left }) : read;
 };

@@ -8,7 +8,7 @@ import type {
   MachineDocument,
   RecipeDocument,
 } from '@bistre/contract';
-import { artworksOf } from '../changes/artworks';
+import { artworksOf } from './artworks';
 import { latestUndoable } from '../changes/undoable';
 import type { Trx } from '../db/connect';
 import { notFound } from '../http/problem';

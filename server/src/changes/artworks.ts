@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
-import type { ArtworkDocument, BatchDocument } from '@bistre/contract';
+import type { BatchDocument } from '@bistre/contract';
 import type { ReadArt, Style } from '@bistre/core';
 import type { Trx } from '../db/connect';
 import { notFound, refused } from '../http/problem';
@@ -9,11 +9,6 @@ import { record } from './change';
 /** What a file was read as, with its styles. */
 interface StyledArt extends ReadArt {
   readonly styles: readonly Style[];
-}
-
-/** The same as it is kept beside the file. */
-export interface KeptArt extends Omit<StyledArt, 'shapes'> {
-  readonly shapes: BatchDocument['artworks'][number]['shapes'];
 }
 
 /** Keeps a file as the next revision of an artwork; the one that is there already is not kept twice. */
@@ -49,45 +44,6 @@ export const addRevision = async (
     await record(trx, { by, kind: 'shelf', batchId: null, subjectId: id, summary: `Artwork ${artwork.name}: revision ${number}, ${file.fileName}` }); // prettier-ignore
   }
   return number;
-};
-
-/** An artwork with what each of its files is, without their shapes. */
-export const loadArtwork = async (trx: Trx, id: string): Promise<ArtworkDocument> => {
-  const row = await trx.selectFrom('artworks').selectAll().where('id', '=', id).executeTakeFirst();
-  if (!row) throw notFound('This artwork');
-  const { rows: revisions } = await sql<ArtworkDocument['revisions'][number]>`
-    select number, file_name as "fileName", length(file)::int as bytes, sha256, at, by,
-      (art ->> 'width')::float8 as width, (art ->> 'height')::float8 as height, art ->> 'unit' as unit,
-      art -> 'notes' as notes, art -> 'styles' as styles
-    from artwork_revisions where artwork_id = ${id} order by number`.execute(trx);
-  const { rows: used } = await sql<{ name: string }>`
-    select name from batches where away_at is null and setup -> 'contents' @> ${JSON.stringify([{ artworkId: id }])}::jsonb
-    order by name`.execute(trx);
-  return {
-    id,
-    name: row.name,
-    version: row.version,
-    spec: row.spec,
-    revisions: revisions.map((r) => ({ ...r, at: new Date(r.at).toISOString() })),
-    usedBy: used.map((b) => b.name),
-  };
-};
-
-/** The artworks that a batch's zones carry, each at the revision that was chosen. */
-export const artworksOf = async (
-  trx: Trx,
-  contents: BatchDocument['setup']['contents'],
-): Promise<BatchDocument['artworks']> => {
-  const wanted = [...new Map((contents ?? []).map((c) => [`${c.artworkId} ${c.revision}`, c])).values()];
-  const out: BatchDocument['artworks'] = [];
-  for (const { artworkId, revision } of wanted) {
-    const { rows } = await sql<BatchDocument['artworks'][number]>`
-      select a.id, a.name, r.number as revision, a.spec -> 'roles' as roles, r.art -> 'shapes' as shapes
-      from artworks a join artwork_revisions r on r.artwork_id = a.id
-      where a.id = ${artworkId} and r.number = ${revision}`.execute(trx);
-    if (rows[0]) out.push(rows[0]);
-  }
-  return out;
 };
 
 /** Refuses contents whose artworks are put away, or whose revisions are not kept. */

@@ -60,6 +60,7 @@ withDatabase('nothing that was saved is overwritten unseen', () => {
     saveMachine: () => thingRace(shop.call(api.listMachines), ({ profile }) => ({ profile })),
     saveRecipe: () => thingRace(shop.call(api.listRecipes), ({ spec }) => ({ spec })),
     saveDrive: () => thingRace(shop.call(api.listDrives), ({ spec }) => ({ spec })),
+    saveArtwork: () => thingRace(shop.call(api.listArtworks), ({ spec }) => ({ spec })),
     saveFeeder: () => thingRace(shop.call(api.listFeeders), ({ spec }) => ({ spec })),
   };
   const replacing = (Object.entries(api) as [Name, AnyEndpoint][]).filter(([, e]) => carriesVersion(e));

@@ -1,11 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import type { ShelfKind } from '@bistre/contract';
-import { loadBlank, loadDrive, loadFeeder, loadMachine, loadRecipe } from '../batches';
+import { loadArtwork, loadBlank, loadDrive, loadFeeder, loadMachine, loadRecipe } from '../batches';
 import type { Trx } from '../db/connect';
 import type { UndoStep } from '../db/schema';
 import { notFound, refused, stale } from '../http/problem';
-import { loadArtwork } from './artworks';
 import { record } from './change';
 
 const THINGS = {

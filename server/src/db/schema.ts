@@ -1,7 +1,8 @@
 import type { ColumnType, Generated } from 'kysely';
-import type { KeptArt } from '../changes/artworks';
 import type {
+  ArtRevision,
   ArtworkDocument,
+  BatchDocument,
   BlankSpec,
   DriveSpec,
   FeederSpec,
@@ -29,6 +30,16 @@ type Thing<Own> = Own &
     version: Generated<number>;
     updated_at: Time;
   };
+
+/** What a file of art was read as, kept beside it. */
+export interface KeptArt {
+  readonly shapes: BatchDocument['artworks'][number]['shapes'];
+  readonly width: number;
+  readonly height: number;
+  readonly unit: ArtRevision['unit'];
+  readonly notes: readonly string[];
+  readonly styles: ArtRevision['styles'];
+}
 
 export interface Database {
   machines: Thing<{ profile: Json<MachineProfile> }>;

@@ -14,6 +14,7 @@ import { seedLocator } from './locator';
 import { seedMarked } from './marked';
 import { seedPhoto } from './photo';
 import { seedPlaques } from './plaques';
+import { seedTiles } from './tiles';
 import { seedOffcuts } from './offcuts';
 import { seedPanel } from './panel';
 import { seedSheet } from './sheet';
@@ -398,12 +399,13 @@ export const seedDemo = (db: Db): Promise<void> =>
     await seedOffcuts(trx, shop);
     await seedMarked(trx, shop);
     await seedPlaques(trx, shop);
+    await seedTiles(trx, shop);
     await seedLocator(trx, shop);
   });
 
 /** Empties every table; only for putting the demo back. */
 export const clearAll = async (db: Db): Promise<void> => {
-  await sql`truncate machines, offcuts, drives, rings, feeders, feed_readings, blanks, blank_samples, recipes, fixtures, fixture_revisions, batches, mark_readings, roster_rows, pieces, step_ticks, putbacks, events, simulations, replies, pictures restart identity cascade`.execute(
+  await sql`truncate machines, offcuts, drives, rings, feeders, feed_readings, blanks, blank_samples, recipes, fixtures, fixture_revisions, batches, mark_readings, roster_rows, pieces, step_ticks, putbacks, events, simulations, replies, pictures, artworks, artwork_revisions restart identity cascade`.execute(
     db,
   );
 };

@@ -1,6 +1,7 @@
 import { api } from '@bistre/contract';
 import type { Express } from 'express';
-import { addRevision, loadArtwork } from '../changes/artworks';
+import { loadArtwork } from '../batches';
+import { addRevision } from '../changes/artworks';
 import { createThing, saveThing } from '../changes/shelf-things';
 import { reading } from '../db/connect';
 import { HttpProblem, notFound } from '../http/problem';

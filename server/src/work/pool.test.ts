@@ -5,6 +5,9 @@ import { startShop, withDatabase, type TestShop } from '../testing/shop';
 const dxf = (entities: string): string => `0\nSECTION\n2\nENTITIES\n${entities}0\nENDSEC\n0\nEOF\n`;
 const svg = (body: string): string =>
   `<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 60 60">${body}</svg>`;
+/** A line to and fro over the drawing that crosses itself everywhere. */
+const scribble = (points: number, by: number): string =>
+  `M${Array.from({ length: points }, (_, i) => `${(i * 37 * by) % 59} ${(i * 23 + by) % 58}.${i % 97}`).join('L')}Z`;
 /** Files as a hostile or careless program would write them; small all of them, but the last two. */
 const HOSTILE: readonly (readonly [string, string, string])[] = [
   ['an arc to 1e300 degrees', 'a.dxf', dxf('0\nARC\n8\n0\n10\n0\n20\n0\n40\n10\n50\n0\n51\n1e300\n')],
@@ -22,10 +25,24 @@ const HOSTILE: readonly (readonly [string, string, string])[] = [
   ['curves on each other', 'o.svg', svg(`<path d="M30 5${'c20 0 20 50 0 50c-20 0-20-50 0-50'.repeat(350)}Z"/>`)],
   ['a million curves', 'm.svg', svg(`<path d="M0 0${'c9 0 0 9 1 1'.repeat(380_000)}"/>`)],
   [
+    'shapes that use shapes that use shapes, a hundred thousand in all',
+    'u.svg',
+    svg(
+      `<defs><rect id="g0" width="1" height="1"/>${Array.from({ length: 5 }, (_, i) => `<g id="g${i + 1}">${`<use href="#g${i}"/>`.repeat(10)}</g>`).join('')}</defs><use href="#g5"/>`,
+    ),
+  ],
+  [
     'transforms nested and long',
     't.svg',
     svg(
       `${`<g transform="${'scale(1) '.repeat(7_000)}">`.repeat(60)}${'<rect width="9" height="9"/>'.repeat(1_900)}${'</g>'.repeat(60)}`,
+    ),
+  ],
+  [
+    'a scribble cut by a scribble',
+    's.svg',
+    svg(
+      `<clipPath id="c"><path d="${scribble(4_000, 1)}"/></clipPath><g clip-path="url(#c)"><path d="${scribble(4_000, 2)}"/></g>`,
     ),
   ],
 ];
