@@ -85,9 +85,9 @@ withDatabase('the server against PostgreSQL', () => {
       ['Gulls, lying anywhere', 'hold'],
       ['Lane pegs, from offcuts', 'hold'],
       ['Boat plaques, pegs and lines', 'hold'],
-      ['Berth tiles, slate', 'hold'],
       ['Berth cards, Bench B on its board', 'hold'],
       ['Buoy labels, same larch', 'hold'],
+      ['Berth tiles, slate', 'hold'],
     ]);
     const response = await fetch(`${base}/api/batches?closed=yes`);
     expect(((await response.json()) as { name: string; done: number }[])[0]).toMatchObject({

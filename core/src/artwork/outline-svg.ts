@@ -1,5 +1,5 @@
 import type { Contour } from '../geometry';
-import { fail, ok, type Result } from '../result';
+import { fail, ok, type Problem, type Result } from '../result';
 import type { ArtFile, ArtShape } from './art-file';
 import { finishOutline, joinOpen, OUTLINE_LIMITS, type OutlineFile, type Wanted } from './outline';
 import { prepareSvg } from './svg-prepare';
@@ -58,13 +58,21 @@ export const outlineOfArt = (file: ArtFile, wanted: Wanted = 'outline'): Result<
   ];
   const filled = contoursOf(file.shapes.filter((s) => s.fill !== null));
   const drawn = contoursOf(file.shapes.filter((s) => s.fill === null));
-  if (filled.length + drawn.length > OUTLINE_LIMITS.contours)
-    return fail('unreadable-svg', `The file has more than ${OUTLINE_LIMITS.contours} shapes. Keep only what is needed in it.`, 'file'); // prettier-ignore
+  const few = (joined: readonly Contour[]): Problem | null =>
+    joined.length > OUTLINE_LIMITS.contours
+      ? { code: 'too-many', message: `The file has more than ${OUTLINE_LIMITS.contours} shapes. Keep only what is needed in it.`, field: 'file' } // prettier-ignore
+      : null;
   // Blanks' outlines may be in pieces of either kind; of art each keeps to its own.
-  if (wanted === 'outline') return finishOutline(joinOpen([...filled, ...drawn, ...contoursOf(file.unpainted)]), file.unit, notes); // prettier-ignore
+  if (wanted === 'outline') {
+    const joined = joinOpen([...filled, ...drawn, ...contoursOf(file.unpainted)]);
+    const problem = few(joined);
+    return problem ? { ok: false, problem } : finishOutline(joined, file.unit, notes);
+  }
   // What is filled is filled as if it were closed [SVG 2, 13.3].
   const areas = joinOpen(filled).map((c) => ({ ...c, closed: c.closed || c.vertices.length > 2 }));
-  return finishOutline([...areas, ...joinOpen(drawn)], file.unit, notes, wanted, new Set(areas));
+  const all = [...areas, ...joinOpen(drawn)];
+  const problem = few(all);
+  return problem ? { ok: false, problem } : finishOutline(all, file.unit, notes, wanted, new Set(areas));
 };
 
 /** Reads the outline of a blank, or the lines of long work, from an SVG. */

@@ -2,7 +2,7 @@ import { boxHeight, boxWidth, contoursBox, transformContour, translation } from 
 import { fail, ok, type Result } from '../result';
 import type { Mm } from '../units';
 import type { ArtFile, ArtShape } from './art-file';
-import { readDxfOutline } from './outline-dxf';
+import { readDxfArt } from './dxf-read';
 import { readSvgArt, type MakePlain } from './outline-svg';
 
 /** Least and greatest size of a drawing of art, mm. */
@@ -18,25 +18,16 @@ export interface ReadArt {
   readonly notes: readonly string[];
 }
 
-/** A DXF draws lines in one style; which of them are areas is said by their role. */
-const dxfArt = (text: string): Result<ArtFile> => {
-  const read = readDxfOutline(text, 'lines');
-  if (!read.ok) return read;
-  const { contours, unit, notes } = read.value;
-  const shapes = contours.map((c): ArtShape => ({ contours: [c], rule: 'nonzero', fill: null, stroke: '#000000', width: 0 })); // prettier-ignore
-  return ok({ shapes, unpainted: [], hidden: 0, unit, notes: notes.filter((n) => !n.startsWith('A DXF file draws')) });
-};
-
 const rounded = (value: number): number => Math.round(value * 10_000) / 10_000;
 
 /**
- * Reads a file of art: an SVG as its standard says it, a DXF as its lines.
+ * Reads a file of art: an SVG as its standard says it, a DXF as its lines, each in its colour.
  *
  * @returns what is seen of it, or why nothing can be made of it
  */
 export const readArt = (name: string, text: string, makePlain: MakePlain): Result<ReadArt> => {
   const dxf = /\.dxf$/i.test(name) || /^\s*0\s*\r?\n\s*SECTION/.test(text.slice(0, 200));
-  const file = dxf ? dxfArt(text) : readSvgArt(text, makePlain);
+  const file = dxf ? readDxfArt(text) : readSvgArt(text, makePlain);
   if (!file.ok) return file;
   const { shapes, hidden, unpainted, unit, notes } = file.value;
   const unseen = hidden + unpainted.length;
