@@ -20,6 +20,8 @@ export const role = z.enum(ROLES).meta({
 export const artworkSpec = z.object({
   customer: line('Customer', 0, 80),
   roles: z.record(z.string().max(60), role),
+  /** What the size of a file that states no unit is multiplied by; nothing while nobody said. */
+  scale: inRange('Scale', 0.001, 10_000).nullish(),
 });
 
 export const artShape = z.object({
@@ -72,6 +74,8 @@ export const artworkUsed = z.object({
   name: z.string(),
   revision: z.number().int(),
   roles: artworkSpec.shape.roles,
+  unit: artRevision.shape.unit,
+  scale: artworkSpec.shape.scale,
   shapes: z.array(artShape),
 });
 

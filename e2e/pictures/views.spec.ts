@@ -57,7 +57,9 @@ test('pictures of the main views', async ({ page }) => {
   await page.goto('/log');
   await choose(page.getByLabel('batch'), 'Bag tags, junior crews');
   await take(page, 'log');
-  await page.goto('/shelf/machines');
+  await page.goto('/shelf/artworks');
+  await page.getByRole('link', { name: /Regatta crest/ }).click();
+  await page.getByRole('img', { name: 'The art, to scale' }).waitFor();
   await take(page, 'shelf');
 });
 

@@ -27,7 +27,7 @@ const shapesOf = (body: string) => {
   if (!made.ok) throw new Error(made.problem.message);
   return made.value.shapes;
 };
-const artwork = (body: string, roles: Artwork['roles'] = {}): Artwork => ({ id: 'a', name: 'Crest', revision: 1, shapes: shapesOf(body), roles }); // prettier-ignore
+const artwork = (body: string, roles: Artwork['roles'] = {}): Artwork => ({ id: 'a', name: 'Crest', revision: 1, shapes: shapesOf(body), roles, unit: 'mm' }); // prettier-ignore
 const area = (all: readonly Contour[]): number => all.reduce((s, c) => s + polygonArea(flatten(c)), 0);
 const content = (change: Partial<ZoneContent> = {}): ZoneContent => ({ kind: 'artwork', id: 'c', zoneId: 'z', artworkId: 'a', revision: 1, size: { kind: 'true' }, turn: 0, mirrored: false, ...change }); // prettier-ignore
 
@@ -118,6 +118,17 @@ describe('art in a zone', () => {
     expect(laid({}, kept(0)).problems).toEqual(['Crest runs into keep-out 1 of face.']);
     const notched: readonly Contour[] = [{ closed: true, vertices: outline[0]!.vertices }, { closed: true, vertices: [{ x: 0, y: -3 }, { x: 2, y: -3 }, { x: 2, y: -1 }, { x: 0, y: -1 }] }]; // prettier-ignore
     expect(laid({}, { outline: notched }).problems).toEqual([`Crest lies over the edge of ${blank.name}, or over what is cut out of it.`]); // prettier-ignore
+  });
+  it('of a file without a unit waits for somebody to say how large it is, where its own size is asked for', () => {
+    const open = { ...crest, unit: 'unstated' as const };
+    const said = (of: Artwork, change: Partial<ZoneContent> = {}) => layArt(of, content(change), under)!;
+    expect(said(open).problems[0]).toMatch(/^Crest states no unit: say on the Shelf how large it really is/);
+    expect(said(open, { size: { kind: 'width', width: 10 } }).problems).toEqual([]);
+    expect(said({ ...open, scale: 1 }).problems).toEqual([]);
+    const inches = said({ ...open, scale: 1.5 });
+    expect([inches.scale, ...size(inches)]).toEqual([1.5, expect.closeTo(30, 3), expect.closeTo(15, 3)]);
+    // By a width it is as wide as that, whatever its file’s unit.
+    expect(size(said({ ...open, scale: 25.4 }, { size: { kind: 'width', width: 10 } }))).toEqual([expect.closeTo(10, 3), expect.closeTo(5, 3)]); // prettier-ignore
   });
   it('is nothing where every style is a guide', () =>
     expect(layArt(artwork(CREST, { 'fill #102030': 'guide', 'stroke #c00000': 'guide', 'stroke #0000ff': 'guide' }), content(), under)).toBeNull()); // prettier-ignore

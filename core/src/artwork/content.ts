@@ -22,7 +22,7 @@ import {
 import type { Blank, Hole, Zone } from '../holding';
 import type { Mm, Rad } from '../units';
 import { fixed, listed, mm } from '../working';
-import type { ArtShape } from './art-file';
+import type { ArtFile, ArtShape } from './art-file';
 import { zoneRoom } from './zone';
 import { sortArt, type Roles, type SortedArt } from './styles';
 
@@ -33,7 +33,15 @@ export interface Artwork {
   readonly revision: number;
   readonly shapes: readonly ArtShape[];
   readonly roles: Roles;
+  /** What the file says of its unit. */
+  readonly unit: ArtFile['unit'];
+  /** What its size is multiplied by, as a person said of a file that states no unit; nothing while nobody did. */
+  readonly scale?: number | null | undefined;
 }
+
+/** Whether nobody knows how large a file really is: it states no unit, and nobody said. */
+export const sizeIsOpen = ({ unit, scale }: Pick<Artwork, 'unit' | 'scale'>): boolean =>
+  (unit === 'unstated' || unit === 'px') && (scale ?? null) === null;
 
 /** How large art is made: as its file says, by one of its measures, or as large as its zone takes it. */
 export type ArtSizing =
@@ -81,11 +89,11 @@ const moved = (sorted: SortedArt, m: Transform): SortedArt => ({
 
 const burned = ({ areas, lines, cuts }: SortedArt): Contour[] => [...areas, ...lines, ...cuts];
 
-const scaleOf = (size: ArtSizing, box: Box, room: { width: Mm; height: Mm }): number => {
+const scaleOf = (size: ArtSizing, box: Box, room: { width: Mm; height: Mm }, real: number): number => {
   const [w, h] = [Math.max(1e-6, boxWidth(box)), Math.max(1e-6, boxHeight(box))];
   switch (size.kind) {
     case 'true':
-      return 1;
+      return real;
     case 'width':
       return size.width / w;
     case 'height':
@@ -205,7 +213,7 @@ export const layArt = (artwork: Artwork, content: ZoneContent, under: Under): La
   const turned = content.turn === 0 ? flipped : moved(flipped, rotation(content.turn));
   const own = contoursBox(burned(turned));
   const room = zoneRoom(zone);
-  const scale = scaleOf(content.size, own, room);
+  const scale = scaleOf(content.size, own, room, artwork.scale ?? 1);
   const [w, h] = [scale * boxWidth(own), scale * boxHeight(own)];
   const [freeX, freeY] = [(room.width - w) / 2, (room.height - h) / 2];
   const across = { left: -freeX, centre: 0, right: freeX }[content.across ?? zone.across];
@@ -235,6 +243,11 @@ export const layArt = (artwork: Artwork, content: ZoneContent, under: Under): La
     box,
     scale,
     room: free,
-    problems: problemsOf(name, laid, box, free, under),
+    problems: [
+      ...(content.size.kind === 'true' && sizeIsOpen(artwork)
+        ? [`${name} states no unit: say on the Shelf how large it really is, or give it a width or a height here.`]
+        : []),
+      ...problemsOf(name, laid, box, free, under),
+    ],
   };
 };

@@ -34,7 +34,8 @@ export const artworksOf = async (
   const out: BatchDocument['artworks'] = [];
   for (const { artworkId, revision } of wanted) {
     const { rows } = await sql<BatchDocument['artworks'][number]>`
-      select a.id, a.name, r.number as revision, a.spec -> 'roles' as roles, r.art -> 'shapes' as shapes
+      select a.id, a.name, r.number as revision, a.spec -> 'roles' as roles, (a.spec ->> 'scale')::float8 as scale,
+        r.art ->> 'unit' as unit, r.art -> 'shapes' as shapes
       from artworks a join artwork_revisions r on r.artwork_id = a.id
       where a.id = ${artworkId} and r.number = ${revision}`.execute(trx);
     if (rows[0]) out.push(rows[0]);

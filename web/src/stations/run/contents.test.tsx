@@ -9,7 +9,7 @@ import { showStation } from '../../testing/station';
 
 // A crest of 20 × 10 mm with one line across it.
 const square = [{ x: 0, y: 0 }, { x: 20, y: 0 }, { x: 20, y: 10 }, { x: 0, y: 10 }]; // prettier-ignore
-const used: Artwork = { id: idOf('crest'), name: 'Regatta crest', revision: 1, roles: {}, shapes: [{ contours: [{ closed: true, vertices: square }], rule: 'nonzero', fill: '#000000', stroke: null, width: 0 }] }; // prettier-ignore
+const used: Artwork = { id: idOf('crest'), name: 'Regatta crest', revision: 1, roles: {}, unit: 'mm', shapes: [{ contours: [{ closed: true, vertices: square }], rule: 'nonzero', fill: '#000000', stroke: null, width: 0 }] }; // prettier-ignore
 const listed = (id: string, name: string, revisions: number): ArtworkDocument => ({
   id, name, version: 1, spec: { customer: '', roles: {} }, usedBy: [],
   revisions: Array.from({ length: revisions }, (_, i) => ({ number: i + 1, fileName: 'a.svg', bytes: 9, sha256: 'x', width: 20, height: 10, unit: 'mm' as const, notes: [], styles: [], at: '2026-11-20T08:00:00.000Z', by: 'Odile' })),

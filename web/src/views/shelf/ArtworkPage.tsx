@@ -3,7 +3,7 @@ import { useNavigate } from 'react-router';
 import { useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, artworkSpec, MOST_ART_BYTES, role, type ArtRevision, type ArtworkDocument } from '@bistre/contract';
-import { fixed, roleOf, type Role, type Style } from '@bistre/core';
+import { fixed, roleOf, sizeIsOpen, type Role, type Style } from '@bistre/core';
 import { call, messageOf, newId } from '../../data/api';
 import { KEPT, write } from '../../data/write';
 import { ArtDrawing } from '../../drawing/ArtDrawing';
@@ -154,6 +154,57 @@ const differs = (now: ArtRevision, before: ArtRevision | undefined): string => {
   ].join('; ');
 };
 
+/** What a length of one in a file without a unit may have been, by what it was taken for. */
+const MEANT: Readonly<Record<'svg' | 'dxf', readonly (readonly [number, string])[]>> = {
+  svg: [
+    [1, 'dots of 1/96 in'],
+    [96 / 72, 'points of 1/72 in'],
+    [96 / 25.4, 'millimetres'],
+    [96, 'inches'],
+  ],
+  dxf: [
+    [1, 'millimetres'],
+    [25.4, 'inches'],
+    [10, 'centimetres'],
+    [1000, 'metres'],
+  ],
+};
+
+/** How large a file that states no unit really is: asked, until somebody says. */
+const RealSize = ({
+  revision,
+  spec,
+  onScale,
+}: {
+  revision: ArtRevision;
+  spec: ArtworkDocument['spec'];
+  onScale: (scale: number) => void;
+}) => {
+  const { unit, width, height, fileName } = revision;
+  if (unit !== 'unstated' && unit !== 'px') return null;
+  const open = sizeIsOpen({ unit, scale: spec.scale });
+  return (
+    <div className="mt-2">
+      <Finding tone={open ? 'attention' : 'inside'}>
+        {open ? 'The file states no unit. How large is it really?' : 'The file states no unit; its size was said here.'}
+      </Finding>
+      <p className="mt-1.5 flex flex-wrap gap-2">
+        {MEANT[/\.dxf$/i.test(fileName) ? 'dxf' : 'svg'].map(([k, words]) => (
+          <button
+            key={words}
+            type="button"
+            className={`act ${spec.scale === k ? 'act-main' : ''}`}
+            aria-pressed={spec.scale === k}
+            onClick={() => onScale(k)}
+          >
+            {fixed(k * width, 1)} × {fixed(k * height, 1)} mm: {words}
+          </button>
+        ))}
+      </p>
+    </div>
+  );
+};
+
 /** One artwork: its files, its drawing to scale, and what its colours are burned as. */
 export const ArtworkPage = ({ artwork }: { artwork: ArtworkDocument }) => {
   const { id, name, spec, version, revisions, usedBy } = artwork;
@@ -183,7 +234,9 @@ export const ArtworkPage = ({ artwork }: { artwork: ArtworkDocument }) => {
   return (
     <Page kind="artworks" title={name} subject={id}>
       <p className="mb-3 text-soft">
-        {fixed(last.width, 1)} × {fixed(last.height, 1)} mm in its file{spec.customer && `, for ${spec.customer}`};{' '}
+        {fixed((spec.scale ?? 1) * last.width, 1)} × {fixed((spec.scale ?? 1) * last.height, 1)} mm{' '}
+        {sizeIsOpen({ unit: last.unit, scale: spec.scale }) ? 'as far as its file says' : 'in its file'}
+        {spec.customer && `, for ${spec.customer}`};{' '}
         {usedBy.length === 0 ? 'not used yet' : `used by ${usedBy.join(', ')}`}
       </p>
       <div className="grid grid-cols-[1fr_1.1fr] gap-5 max-[900px]:grid-cols-1">
@@ -196,11 +249,14 @@ export const ArtworkPage = ({ artwork }: { artwork: ArtworkDocument }) => {
             roles={spec.roles}
             onRole={(key, r) => void save({ ...spec, roles: { ...spec.roles, [key]: r } })}
           />
-          {last.notes.map((n) => (
-            <div key={n} className="mt-2">
-              <Finding tone="attention">{n}</Finding>
-            </div>
-          ))}
+          <RealSize revision={last} spec={spec} onScale={(scale) => void save({ ...spec, scale })} />
+          {last.notes
+            .filter((n) => !n.startsWith('The file does not state'))
+            .map((n) => (
+              <div key={n} className="mt-2">
+                <Finding tone="attention">{n}</Finding>
+              </div>
+            ))}
           {problem && (
             <div className="mt-2">
               <Finding tone="out">{problem}</Finding>

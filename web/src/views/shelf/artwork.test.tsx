@@ -1,5 +1,5 @@
 import { QueryClientProvider } from '@tanstack/react-query';
-import { fireEvent, render, screen, waitFor, within } from '@testing-library/react';
+import { cleanup, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { MemoryRouter, Outlet, Route, Routes } from 'react-router';
 import { api, type ArtworkDocument } from '@bistre/contract';
@@ -72,6 +72,40 @@ describe('an artwork of the Shelf', () => {
   it('draws each colour as it is burned', async () => {
     show(<ArtworkPage artwork={{ ...crest, spec: { ...crest.spec, roles: { 'fill #1b3a57': 'guide', 'stroke #b00020': 'cut' } } }} />); // prettier-ignore
     await waitFor(() => expect(drawn()).toEqual(['guide', 'cut']));
+  });
+  it('that states no unit asks how large it is, and keeps what is said', async () => {
+    const bare = {
+      ...crest,
+      revisions: [
+        revision(1, {
+          unit: 'unstated',
+          notes: ['The file does not state a real unit; 96 dots to the inch were taken.'],
+        }),
+      ],
+    };
+    const { writes } = show(<ArtworkPage artwork={bare} />);
+    expect(screen.getByText(/How large is it really\?/)).toBeTruthy();
+    expect(screen.queryByText(/96 dots to the inch were taken/)).toBeNull();
+    // 60 × 70 at 96 dots to the inch are 60 × 96 / 25.4 wide when its lengths were millimetres.
+    await press('226.8 × 264.6 mm: millimetres');
+    await waitFor(() => expect(writes).toHaveLength(1));
+    expect((writes[0]!.body['spec'] as ArtworkDocument['spec']).scale).toBeCloseTo(96 / 25.4, 9);
+    cleanup();
+    show(
+      <ArtworkPage
+        artwork={{
+          ...bare,
+          spec: { ...bare.spec, scale: 96 / 25.4 },
+          revisions: [revision(1, { unit: 'unstated', fileName: 'a.svg' })],
+        }}
+      />,
+    );
+    expect(screen.getByText(/its size was said here/)).toBeTruthy();
+    expect(screen.getByText(/^226\.8 × 264\.6 mm in its file/)).toBeTruthy();
+    expect(screen.getByRole('button', { pressed: true }).textContent).toBe('226.8 × 264.6 mm: millimetres');
+    cleanup();
+    show(<ArtworkPage artwork={{ ...bare, revisions: [revision(1, { unit: 'unstated', fileName: 'a.dxf' })] }} />);
+    expect(screen.getByText('1524.0 × 1778.0 mm: inches')).toBeTruthy();
   });
   it('takes a new file, and says what each changed against the one before', async () => {
     const second = revision(2, { width: 50, styles: [fill, { ...stroke, key: 'stroke #000000', paint: '#000000' }] });
