@@ -11,6 +11,7 @@ import {
   flatten,
   insidePolygon,
   polygonArea,
+  polyline,
   rotation,
   transformContour,
   translation,
@@ -158,6 +159,10 @@ export const areaCovered = (areas: readonly Contour[]): number =>
 /** Whether some of the art lies where there is nothing of the blank. */
 const offBlank = ({ areas, lines, cuts }: SortedArt, outline: readonly Contour[]): boolean => {
   const drawn = [...lines, ...cuts];
+  // Where all of its box is on the blank, so is the art.
+  const { minX, minY, maxX, maxY } = contoursBox([...areas, ...drawn]);
+  const box = polyline([{ x: minX, y: minY }, { x: maxX, y: minY }, { x: maxX, y: maxY }, { x: minX, y: maxY }], true); // prettier-ignore
+  if (areaCovered([box]) - areaCovered(clipAreas([box], outline)) < 1e-6) return false;
   return (
     (areas.length > 0 && areaCovered(areas) - areaCovered(clipAreas(areas, outline)) > 0.01) ||
     (drawn.length > 0 && lengthOf(drawn) - lengthOf(clipLines(drawn, outline)) > 0.05)

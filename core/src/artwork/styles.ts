@@ -58,12 +58,26 @@ export interface SortedArt {
   readonly cuts: ArtShape['contours'];
 }
 
+/** Drawings that were sorted, by their shapes and then by roles: a drawing is laid again and again as a batch is changed. */
+const sortedBefore = new WeakMap<readonly ArtShape[], Map<string, SortedArt>>();
+
 /**
  * Sorts a drawing by the roles of its styles. Areas that overlap are one: nothing is burned twice.
  *
  * @example sortArt(file.shapes, { 'fill #ffffff': 'guide' })
  */
 export const sortArt = (shapes: readonly ArtShape[], roles: Roles): SortedArt => {
+  const before = sortedBefore.get(shapes) ?? new Map<string, SortedArt>();
+  sortedBefore.set(shapes, before);
+  const key = JSON.stringify(Object.entries(roles).sort());
+  const found = before.get(key);
+  if (found) return found;
+  const made = sortAnew(shapes, roles);
+  before.set(key, made);
+  return made;
+};
+
+const sortAnew = (shapes: readonly ArtShape[], roles: Roles): SortedArt => {
   const areas: ArtShape['contours'][number][] = [];
   const lines: ArtShape['contours'][number][] = [];
   const cuts: ArtShape['contours'][number][] = [];
