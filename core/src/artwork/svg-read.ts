@@ -4,8 +4,11 @@ import {
   clipLines,
   compose,
   contourBox,
+  contoursBox,
   evenOdd,
   identity,
+  invert,
+  transformContour,
   type Contour,
   type Transform,
 } from '../geometry';
@@ -64,12 +67,16 @@ interface Level {
   readonly to: Transform;
   readonly clips: readonly string[];
   readonly seen: boolean;
+  /** A clip path that follows the box of what is in the group, and how many shapes there were before it. */
+  readonly later?: { readonly id: string; readonly from: number } | undefined;
 }
 
 /** A clip path: its areas where it was defined, in the frame of who uses it. */
 interface Clip {
   readonly parts: { readonly d: string; readonly to: Transform; readonly rule: ArtShape['rule'] }[];
   readonly own: string | null;
+  /** Whether it is drawn in a square of one that stands for the box of what it clips [CSS Masking 1, clipPathUnits]. */
+  readonly ofBox: boolean;
 }
 
 const urlOf = (text: string | undefined): string | null => /^url\(#(.+)\)$/.exec(text ?? '')?.[1] ?? null;
@@ -97,7 +104,7 @@ class Reading {
       return;
     }
     if (name === 'clipPath') {
-      this.clip = { parts: [], own: urlOf(a['clip-path']) };
+      this.clip = { parts: [], own: urlOf(a['clip-path']), ofBox: a['clipPathUnits'] === 'objectBoundingBox' };
       this.clips.set(a['id'] ?? '', this.clip);
       this.levels.push({ to: matrixOf(a['transform']), clips: [], seen: true });
       return;
@@ -107,11 +114,13 @@ class Reading {
     if (a['filter']) this.notes.add('A filter in the file is not read: shapes are taken as they are without it.');
     const to = compose(above.to, matrixOf(a['transform']));
     const clip = urlOf(a['clip-path']);
-    const level = {
+    const ofBox = clip !== null && this.clips.get(clip)?.ofBox === true;
+    const level: Level = {
       to,
       // A clip path lies in the frame of what it clips.
-      clips: clip === null ? above.clips : [...above.clips, this.areaOf(clip, to)],
+      clips: clip === null || ofBox ? above.clips : [...above.clips, this.areaOf(clip, to)],
       seen: above.seen && Number(a['opacity'] ?? 1) > 0,
+      later: ofBox ? { id: clip, from: this.shapes.length } : undefined,
     };
     this.levels.push(level);
     if (name !== 'path' || a['d'] === undefined) return;
@@ -120,7 +129,8 @@ class Reading {
   }
 
   close(name: string): void {
-    this.levels.pop();
+    const level = this.levels.pop();
+    if (level?.later) this.clipToBox(level.later, level.to);
     if (name === 'clipPath') this.clip = null;
     if (['mask', 'pattern', 'filter', 'linearGradient', 'radialGradient'].includes(name)) this.hidden -= 1;
   }
@@ -146,6 +156,18 @@ class Reading {
     else this.hiddenShapes += 1;
     if (this.shapes.length > ART_LIMITS.shapes) throw tooMany();
   }
+  /** Cuts what was read since to a clip path that is drawn over its box, in the frame of the group. */
+  private clipToBox({ id, from }: NonNullable<Level['later']>, to: Transform): void {
+    const within = this.shapes.splice(from);
+    const back = invert(to);
+    const { minX, minY, maxX, maxY } = contoursBox(
+      within.flatMap((s) => s.contours.map((c) => transformContour(back, c))),
+    );
+    if (!(maxX > minX) || !(maxY > minY)) return;
+    const key = this.areaOf(id, compose(to, { a: maxX - minX, b: 0, c: 0, d: maxY - minY, e: minX, f: minY }));
+    this.shapes.push(...within.flatMap((s) => clippedBy(s, this.areas.get(key)!)));
+  }
+
   /** Areas of a clip path where it is used, by a key of that place. */
   private areaOf(id: string, to: Transform): string {
     const key = `${id} ${Object.values(to).join(' ')}`;

@@ -33,6 +33,8 @@ describe('a drawing as its standard says it', () => {
     ['the same thing used twice', '<defs><rect id="r" width="5" height="5"/></defs><use xlink:href="#r"/><use href="#r" x="30" y="20"/>', undefined, [0, 35, 35, 60]],
     ['a symbol fitted where it is used', '<symbol id="s" viewBox="0 0 2 2"><rect width="2" height="2"/></symbol><use href="#s" x="10" width="20" height="20"/>', undefined, [10, 40, 30, 60]],
     ['what is cut by a clip path', '<clipPath id="c"><rect x="5" y="5" width="10" height="10"/></clipPath><g clip-path="url(#c)"><rect width="50" height="8"/></g>', undefined, [5, 52, 15, 55]],
+    ['what is cut by a clip path within a clip path', '<clipPath id="a"><rect x="10" y="5" width="30" height="30"/></clipPath><clipPath id="b" clip-path="url(#a)"><circle cx="38" cy="20" r="14"/></clipPath><rect width="60" height="40" clip-path="url(#b)"/>', undefined, [24, 26, 40, 54]],
+    ['what is cut by half of its own box', '<clipPath id="c" clipPathUnits="objectBoundingBox"><rect x=".25" width=".5" height="1"/></clipPath><g transform="translate(10 0)"><ellipse cx="30" cy="20" rx="24" ry="12" clip-path="url(#c)"/></g>', undefined, [28, 28, 52, 52]],
     ['a drawing that is as wide as it likes', '<rect width="200" height="100"/>', 'width="50mm" height="50mm" viewBox="0 0 200 100" preserveAspectRatio="none"', [0, 0, 50, 50]],
     ['one that is fitted to the top', '<rect width="200" height="100"/>', 'width="50mm" height="50mm" viewBox="0 0 200 100" preserveAspectRatio="xMidYMin"', [0, 25, 50, 50]],
     ['one whose origin lies elsewhere', '<rect x="-10" y="-10" width="5" height="5"/>', 'width="10cm" height="60mm" viewBox="-10 -10 100 60"', [0, 55, 5, 60]],
