@@ -43,6 +43,13 @@ export const faces = z
           ...artSize.shape,
         }),
         z.object({
+          kind: z.literal('artwork'),
+          artworkId: id,
+          revision: wholeNumber('Revision', 1, 100_000),
+          name: line('Art', 1, 80),
+          ...artSize.shape,
+        }),
+        z.object({
           kind: z.literal('picture'),
           pictureId: id,
           name: line('Picture', 1, 120),

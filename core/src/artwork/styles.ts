@@ -58,6 +58,12 @@ export interface SortedArt {
   readonly cuts: ArtShape['contours'];
 }
 
+/** A drawing that is sorted, as one list: closed lines are areas, lines that come back to their start are only drawn. */
+export const asDrawn = ({ areas, lines, cuts }: SortedArt): ArtShape['contours'] => [
+  ...areas,
+  ...[...lines, ...cuts].map((c) => (c.closed ? { closed: false, vertices: [...c.vertices, c.vertices[0]!] } : c)),
+];
+
 /** Drawings that were sorted, by their shapes and then by roles: a drawing is laid again and again as a batch is changed. */
 const sortedBefore = new WeakMap<readonly ArtShape[], Map<string, SortedArt>>();
 

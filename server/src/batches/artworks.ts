@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import type { ArtworkDocument, BatchDocument } from '@bistre/contract';
+import type { ArtworkDocument, BatchDocument, Setup } from '@bistre/contract';
 import type { Trx } from '../db/connect';
 import { notFound } from '../http/problem';
 
@@ -13,7 +13,8 @@ export const loadArtwork = async (trx: Trx, id: string): Promise<ArtworkDocument
       art -> 'notes' as notes, art -> 'styles' as styles
     from artwork_revisions where artwork_id = ${id} order by number`.execute(trx);
   const { rows: used } = await sql<{ name: string }>`
-    select name from batches where away_at is null and setup -> 'contents' @> ${JSON.stringify([{ artworkId: id }])}::jsonb
+    select name from batches where away_at is null and (setup -> 'contents' @> ${JSON.stringify([{ artworkId: id }])}::jsonb
+      or setup -> 'faces' @> ${JSON.stringify([{ content: { artworkId: id } }])}::jsonb)
     order by name`.execute(trx);
   return {
     id,
@@ -25,12 +26,21 @@ export const loadArtwork = async (trx: Trx, id: string): Promise<ArtworkDocument
   };
 };
 
+/** Which artworks zones and faces carry, each at a revision. */
+export const artworksIn = ({
+  contents,
+  faces,
+}: Partial<Pick<Setup, 'contents' | 'faces'>>): readonly {
+  readonly artworkId: string;
+  readonly revision: number;
+}[] => [...(contents ?? []), ...(faces ?? []).flatMap(({ content }) => (content.kind === 'artwork' ? [content] : []))];
+
 /** The artworks that a batch's zones carry, each at the revision that was chosen. */
 export const artworksOf = async (
   trx: Trx,
-  contents: BatchDocument['setup']['contents'],
+  setup: Pick<Setup, 'contents' | 'faces'>,
 ): Promise<BatchDocument['artworks']> => {
-  const wanted = [...new Map((contents ?? []).map((c) => [`${c.artworkId} ${c.revision}`, c])).values()];
+  const wanted = [...new Map(artworksIn(setup).map((c) => [`${c.artworkId} ${c.revision}`, c])).values()];
   const out: BatchDocument['artworks'] = [];
   for (const { artworkId, revision } of wanted) {
     const { rows } = await sql<BatchDocument['artworks'][number]>`

@@ -306,7 +306,7 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
     rings,
     feeder,
     feeders,
-    artworks: await artworksOf(trx, row.setup.contents),
+    artworks: await artworksOf(trx, row.setup),
     canUndo: undoable ? { ...undoable, at: iso(undoable.at) } : null,
     simulated: simulated !== undefined,
   };

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
-import type { BatchDocument } from '@bistre/contract';
 import type { ReadArt, Style } from '@bistre/core';
+import { artworksIn } from '../batches';
 import type { Trx } from '../db/connect';
 import { notFound, refused } from '../http/problem';
 import { record } from './change';
@@ -47,8 +47,8 @@ export const addRevision = async (
 };
 
 /** Refuses contents whose artworks are put away, or whose revisions are not kept. */
-export const mustBeKept = async (trx: Trx, contents: BatchDocument['setup']['contents']): Promise<void> => {
-  for (const { artworkId, revision } of contents ?? []) {
+export const mustBeKept = async (trx: Trx, setup: Parameters<typeof artworksIn>[0]): Promise<void> => {
+  for (const { artworkId, revision } of artworksIn(setup)) {
     const row = await trx
       .selectFrom('artworks as a')
       .innerJoin('artwork_revisions as r', 'r.artwork_id', 'a.id')

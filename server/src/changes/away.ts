@@ -26,7 +26,8 @@ const openUsers = async (trx: Trx, kind: AwayKind, id: string): Promise<string[]
     drives: sql<boolean>`b.setup -> 'held' -> 'choice' ->> 'driveId' = ${id}::text`,
     feeders: sql<boolean>`b.setup -> 'held' -> 'choice' ->> 'feederId' = ${id}::text`,
     fixtures: sql<boolean>`b.fixture_revision_id in (select r.id from fixture_revisions r where r.fixture_id = ${id})`,
-    artworks: sql<boolean>`b.setup -> 'contents' @> ${JSON.stringify([{ artworkId: id }])}::jsonb`,
+    artworks: sql<boolean>`(b.setup -> 'contents' @> ${JSON.stringify([{ artworkId: id }])}::jsonb
+      or b.setup -> 'faces' @> ${JSON.stringify([{ content: { artworkId: id } }])}::jsonb)`,
     offcuts: sql<boolean>`false`,
     batches: sql<boolean>`false`,
   }[kind];

@@ -66,6 +66,18 @@ withDatabase('artworks', () => {
     const away = await shop.send(api.setAway, { params: { kind: 'artworks', id }, body: { away: true } });
     expect([away.status, (await said(away)).message]).toEqual([409, expect.stringContaining('Boat tags')]);
   });
+  it('are carried by faces of round blanks as well', async () => {
+    const id = await bring('Burgee');
+    const batch = await shop.batch('Umpire flasks');
+    const faces = batch.setup.faces.map((f, i) => (i === 0 ? { ...f, content: { kind: 'artwork' as const, artworkId: id, revision: 1, name: 'Burgee' } } : f)); // prettier-ignore
+    const save = (revision: number) => shop.send(api.saveSection, { params: { id: batch.id }, body: { section: 'faces', version: batch.version, value: faces.map((f) => (f.content.kind === 'artwork' ? { ...f, content: { ...f.content, revision } } : f)) } }); // prettier-ignore
+    expect((await said(await save(9))).code).toBe('no-artwork');
+    expect((await save(1)).status).toBe(200);
+    expect((await shop.batch('Umpire flasks')).artworks.map((a) => a.name)).toEqual(['Burgee']);
+    expect((await artwork(id)).usedBy).toEqual(['Umpire flasks']);
+    const away = await shop.send(api.setAway, { params: { kind: 'artworks', id }, body: { away: true } });
+    expect([away.status, (await said(away)).message]).toEqual([409, expect.stringContaining('Umpire flasks')]);
+  });
   it('change what their styles are burned as for every batch that carries them, and back', async () => {
     const id = await bring('Badge');
     const batch = await shop.batch('Umpire flasks');

@@ -251,7 +251,8 @@ const sectionRoutes = (app: Express, room: Room): void => {
       .executeTakeFirstOrThrow();
     if (section === 'art' || section === 'lettering' || (section === 'held' && seamsDiffer(row.setup.held, body.value)))
       await mustBeUnburned(trx, params.id);
-    if (body.section === 'contents') await mustBeKept(trx, body.value);
+    if (body.section === 'contents') await mustBeKept(trx, { contents: body.value });
+    if (body.section === 'faces') await mustBeKept(trx, { faces: body.value });
     if (section === 'held') await mustSuitBoard(trx, params.id, body.value.way);
     if (body.section === 'back' && body.value.recipeId) await provedOn(trx, body.value.recipeId, row.machine_id);
     if (body.section === 'burn' && body.value.stockRecipeId)

@@ -1,16 +1,19 @@
 import { useState, type ReactNode } from 'react';
-import { api, artSize, faceFields, LARGEST_PICTURE, type Setup } from '@bistre/contract';
-import { fixed, FRESH_TREATMENT, percent, GLASS_TREATMENT, type FaceChoice } from '@bistre/core';
+import { api, artSize, faceFields, LARGEST_PICTURE, type ArtworkDocument, type Setup } from '@bistre/contract';
+import { fixed, FRESH_TREATMENT, percent, GLASS_TREATMENT } from '@bistre/core';
 import type { FaceShown, RoundShown } from '../../data/shown';
 import type { BatchHandle } from '../../data/use-batch';
 import { call, messageOf, sendPicture } from '../../data/api';
+import { useArtworks } from '../../data/queries';
 import { Field, LiveFields, Select } from '../../parts/fields';
 import { Modal } from '../../parts/Modal';
 import { Finding } from '../../parts/Part';
 import { PictureFields } from './PictureFields';
 
+type Face = Setup['faces'][number];
+
 /** Of a face, what the form holds: not what it carries, which can be large. */
-const placed = ({ zoneId, reads, repeats, wraps }: FaceChoice) => ({ zoneId, reads, repeats, wraps });
+const placed = ({ zoneId, reads, repeats, wraps }: Face) => ({ zoneId, reads, repeats, wraps });
 
 /** How large art comes out on the blank, in its reading direction. */
 const ArtComesOut = ({ face }: { face: FaceShown | undefined }) =>
@@ -23,6 +26,28 @@ const ArtComesOut = ({ face }: { face: FaceShown | undefined }) =>
       , {percent(face.size.across, 1)} of its own size
     </p>
   ) : null;
+
+/** That the Shelf has a newer file than a face carries. */
+const Newer = ({
+  content,
+  artworks,
+  onTake,
+}: {
+  content: Face['content'];
+  artworks: readonly ArtworkDocument[];
+  onTake: (content: Face['content']) => void;
+}) => {
+  if (content.kind !== 'artwork') return null;
+  const newest = artworks.find((a) => a.id === content.artworkId)?.revisions.length ?? 0;
+  return newest > content.revision ? (
+    <p className="mt-1 text-[13px] text-ochre">
+      There is a newer file: r{newest}; this face has r{content.revision}.{' '}
+      <button type="button" className="link" onClick={() => onTake({ ...content, revision: newest })}>
+        Take r{newest}
+      </button>
+    </p>
+  ) : null;
+};
 
 /** What goes where on a round blank: art or names, in which zone, how often, how it meets itself. */
 export const FacesDialog = ({
@@ -42,9 +67,9 @@ export const FacesDialog = ({
   const { zones } = batch.blank.spec;
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
-  const put = (next: readonly FaceChoice[]): void => handle.update('faces', next as Setup['faces']);
-  const change = (i: number, part: Partial<FaceChoice>): void =>
-    put(faces.map((f, k) => (k === i ? { ...f, ...part } : f)) as readonly FaceChoice[]);
+  const { data: artworks = [] } = useArtworks();
+  const put = (next: Setup['faces']): void => handle.update('faces', next);
+  const change = (i: number, part: Partial<Face>): void => put(faces.map((f, k) => (k === i ? { ...f, ...part } : f)));
   const readPicture = async (i: number, file: File): Promise<void> => {
     if (file.size > LARGEST_PICTURE) {
       setProblem(
@@ -86,6 +111,13 @@ export const FacesDialog = ({
       setProblem(messageOf(error));
     }
   };
+  // What was put away is still carried by who has it.
+  const onShelf = ({ content }: Face): (readonly [string, string])[] => [
+    ...artworks.map((a) => [a.id, a.name] as const),
+    ...(content.kind === 'artwork' && !artworks.some((a) => a.id === content.artworkId)
+      ? [[content.artworkId, content.name] as const]
+      : []),
+  ];
   return (
     <Modal
       open
@@ -107,14 +139,36 @@ export const FacesDialog = ({
               />
               <Select
                 label="Carries"
-                value={f.content.kind === 'lettering' ? 'lettering' : 'art'}
+                value={
+                  f.content.kind === 'artwork'
+                    ? f.content.artworkId
+                    : f.content.kind === 'lettering'
+                      ? 'lettering'
+                      : 'art'
+                }
                 options={[
                   ['lettering', 'names from the roster'],
-                  ['art', f.content.kind === 'lettering' ? 'art or a picture from a file' : f.content.name],
+                  ...onShelf(f),
+                  [
+                    'art',
+                    f.content.kind === 'art' || f.content.kind === 'picture'
+                      ? f.content.name
+                      : 'art or a picture from a file',
+                  ],
                 ]}
                 onChange={(kind) => {
-                  if (kind === 'lettering') change(i, { content: { kind: 'lettering' } });
-                  else document.getElementById(`art-${i}`)?.click();
+                  const artwork = artworks.find((a) => a.id === kind);
+                  if (artwork)
+                    change(i, {
+                      content: {
+                        kind: 'artwork',
+                        artworkId: kind,
+                        revision: artwork.revisions.length,
+                        name: artwork.name,
+                      },
+                    });
+                  else if (kind === 'lettering') change(i, { content: { kind: 'lettering' } });
+                  else if (kind === 'art') document.getElementById(`art-${i}`)?.click();
                 }}
               />
               <Field at="reads" />
@@ -140,11 +194,15 @@ export const FacesDialog = ({
               </label>
             </div>
           </LiveFields>
-          {f.content.kind === 'art' && !f.wraps && (
+          <Newer content={f.content} artworks={artworks} onTake={(content) => change(i, { content })} />
+          {(f.content.kind === 'art' || f.content.kind === 'artwork') && !f.wraps && (
             <LiveFields
               schema={artSize}
               value={{ size: f.content.size ?? 'fit' }}
-              onChange={({ size }) => f.content.kind === 'art' && change(i, { content: { ...f.content, size } })}
+              onChange={({ size }) => {
+                if (f.content.kind === 'art' || f.content.kind === 'artwork')
+                  change(i, { content: { ...f.content, size } });
+              }}
             >
               <div className="mt-2 grid grid-cols-[1.3fr_2fr] items-end gap-3 max-[800px]:grid-cols-1">
                 <Field at="size" />

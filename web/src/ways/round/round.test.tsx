@@ -37,10 +37,10 @@ const withPicture = (width: number, height: number): BatchInput => ({
   },
 });
 
-const dialog = async (batch: BatchDocument) => {
+const dialog = async (batch: BatchDocument, known: object = {}) => {
   const { reckoning } = await reckonShown(batch, 100);
   const closed = jest.fn();
-  const page = await showPage(batch, (handle) => <FacesDialog handle={handle} round={reckoning.own.round!} onClose={closed} />); // prettier-ignore
+  const page = await showPage(batch, (handle) => <FacesDialog handle={handle} round={reckoning.own.round!} onClose={closed} />, known as never); // prettier-ignore
   return { ...page, closed, faces: () => page.batch().setup.faces };
 };
 const bare = { ...DOCUMENTS.drive, setup: { ...DOCUMENTS.drive.setup, faces: [] } };
@@ -65,6 +65,27 @@ describe('what goes where', () => {
     expect(page.faces()).toEqual([]);
     await press('Close');
     expect(page.closed).toHaveBeenCalled();
+  });
+
+  it('takes an artwork of the Shelf at its newest revision, says its size, and keeps that one until it is given another', async () => {
+    const square = [{ x: 0, y: 0 }, { x: 20, y: 0 }, { x: 20, y: 10 }, { x: 0, y: 10 }]; // prettier-ignore
+    const shape = { contours: [{ closed: true, vertices: square }], rule: 'nonzero' as const, fill: '#000000', stroke: null, width: 0 }; // prettier-ignore
+    const [crest, anchor] = ['Crest', 'Anchor'].map((name, n) => ({ id: idOf(name), name, version: 1, spec: { customer: '', roles: {} }, usedBy: [], revisions: Array.from({ length: n + 2 }, (_, i) => ({ number: i + 1 })) })); // prettier-ignore
+    const face = DOCUMENTS.drive.setup.faces[0]!;
+    const carrying: BatchDocument = {
+      ...DOCUMENTS.drive,
+      artworks: [{ id: crest!.id, name: 'Crest', revision: 1, roles: {}, unit: 'mm', shapes: [shape] }],
+      setup: { ...DOCUMENTS.drive.setup, faces: [{ ...face, content: { kind: 'artwork', artworkId: crest!.id, revision: 1, name: 'Crest', size: 'true' } }] }, // prettier-ignore
+    };
+    const page = await dialog(carrying, { artworks: [anchor, crest] });
+    expect(screen.getByText('20.0 × 10.0 mm')).toBeTruthy();
+    expect(screen.getByText(/There is a newer file: r2; this face has r1/)).toBeTruthy();
+    await press('Take r2');
+    expect(page.faces()[0]!.content).toEqual({ kind: 'artwork', artworkId: crest!.id, revision: 2, name: 'Crest', size: 'true' }); // prettier-ignore
+    await pick('Carries', 'Anchor');
+    expect(page.faces()[0]!.content).toEqual({ kind: 'artwork', artworkId: anchor!.id, revision: 3, name: 'Anchor' });
+    await pick('Carries', 'names from the roster');
+    expect(page.faces()[0]!.content).toEqual({ kind: 'lettering' });
   });
 
   it('takes the outlines of a file as the server reads them, and leaves the face as it was where it cannot', async () => {

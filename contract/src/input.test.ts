@@ -1,0 +1,49 @@
+import { contoursBox, type FaceChoice } from '@bistre/core';
+import { batchInput, type BatchDocument } from '.';
+
+const ID = 'a0000000-0000-4000-8000-000000000001';
+const at = (x: number, y: number) => ({ x, y });
+const square = { contours: [{ closed: true, vertices: [at(0, 0), at(20, 0), at(20, 10), at(0, 10)] }], rule: 'nonzero' as const, width: 0 }; // prettier-ignore
+const crest = {
+  id: ID,
+  name: 'Crest',
+  revision: 2,
+  roles: { 'stroke #0000ff': 'guide' as const },
+  unit: 'mm' as const,
+  shapes: [
+    { ...square, fill: '#000000', stroke: null },
+    { ...square, fill: null, stroke: '#ff0000' },
+    { ...square, fill: null, stroke: '#0000ff' },
+  ],
+};
+const face = { zoneId: 'z', reads: 'around' as const, repeats: 1, wraps: false };
+const of = (revision: number, more: object = {}) => ({ ...face, content: { kind: 'artwork' as const, artworkId: ID, revision, name: 'Crest', ...more } }); // prettier-ignore
+const facesOf = (faces: readonly object[], artworks: readonly object[] = [crest]) =>
+  batchInput({ blank: { samples: [], spec: {} }, machine: { profile: {} }, feeders: [], ticks: [], setup: { faces, held: { way: 'cradle', choice: {} } }, artworks } as unknown as BatchDocument).setup.faces; // prettier-ignore
+
+const contoursOf = (f: FaceChoice | undefined) => (f?.content.kind === 'art' ? f.content.contours : []);
+
+describe('artworks on a round blank', () => {
+  it('are reckoned as they are drawn: areas closed, lines as lines, guides not at all', () => {
+    const [found] = facesOf([of(2, { size: 'true' })]);
+    expect(found).toMatchObject({ ...face, content: { kind: 'art', name: 'Crest', size: 'true' } });
+    expect(contoursOf(found).map((c) => [c.closed, c.vertices.length])).toEqual([
+      [true, 4],
+      [false, 5],
+    ]);
+  });
+  it('are as large as somebody said of a file without a unit', () => {
+    const [found] = facesOf([of(2)], [{ ...crest, unit: 'unstated', scale: 25.4 }]);
+    const { maxX, maxY } = contoursBox(contoursOf(found));
+    expect([maxX, maxY]).toEqual([expect.closeTo(508, 6), expect.closeTo(254, 6)]);
+  });
+  it('are left out where their revision is not there, or nothing of them is burned; the rest stays', () => {
+    const names = { ...face, content: { kind: 'lettering' as const } };
+    expect(facesOf([of(1), names])).toEqual([names]);
+    const guides = {
+      ...crest,
+      roles: { 'fill #000000': 'guide', 'stroke #ff0000': 'guide', 'stroke #0000ff': 'guide' },
+    };
+    expect(facesOf([of(2), names], [guides])).toEqual([names]);
+  });
+});
