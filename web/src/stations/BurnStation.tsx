@@ -51,6 +51,8 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
     batch.setup.burn,
     batch.setup.held,
     batch.setup.faces,
+    batch.setup.contents,
+    batch.artworks.map(({ id, revision, roles, scale }) => [id, revision, roles, scale]),
     batch.setup.lettering,
     batch.setup.back,
     batch.version,

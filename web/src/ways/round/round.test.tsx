@@ -79,6 +79,9 @@ describe('what goes where', () => {
     };
     const page = await dialog(carrying, { artworks: [anchor, crest] });
     expect(screen.getByText('20.0 × 10.0 mm')).toBeTruthy();
+    // Its shapes come with the server's answer, after the choice: what was drawn without them is not kept.
+    const fillOf = async (artworks: BatchDocument['artworks']) => (await reckonShown({ ...carrying, artworks }, 100)).reckoning.own.round!.unrolled.fill; // prettier-ignore
+    expect([await fillOf([]), (await fillOf(carrying.artworks)).length > 20]).toEqual(['', true]);
     expect(screen.getByText(/There is a newer file: r2; this face has r1/)).toBeTruthy();
     await press('Take r2');
     expect(page.faces()[0]!.content).toEqual({ kind: 'artwork', artworkId: crest!.id, revision: 2, name: 'Crest', size: 'true' }); // prettier-ignore

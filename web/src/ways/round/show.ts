@@ -27,6 +27,8 @@ const roundShown = (r: BatchReckoning, batch: BatchDocument): RoundShown | undef
     round.shape,
     batch.setup.held,
     batch.setup.faces,
+    // An artwork that was just chosen comes with the server's answer.
+    batch.artworks.map(({ id, revision, roles, scale }) => [id, revision, roles, scale]),
     batch.setup.lettering,
     batch.blank.spec.zones,
     r.onTheBoard,
