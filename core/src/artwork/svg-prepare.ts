@@ -30,7 +30,7 @@ const tagText = (name: string, a: Attributes): string =>
     .join('')}>`;
 
 /** What of a style moves its element. */
-const MOVED = /transform(-origin|-box)?\s*:[^;}]*;?/gi;
+const MOVED = /(?<![-\w])transform(-origin|-box)?\s*:[^;}]*;?/gi;
 
 /** Elements whose words are seen. */
 const READ = /^(\w+:)?(text|flowRoot)$/i;

@@ -75,6 +75,12 @@ describe('a drawing as its standard says it', () => {
     ]);
     expect(read('<linearGradient id="g"><stop offset="0" stop-color="red"/><stop offset="1"/></linearGradient><rect width="9" height="9" fill="url(#g)"/>').shapes[0]!.fill).toBe('more than one colour'); // prettier-ignore
   });
+  it('takes out of a style what moves, and nothing else', () => {
+    const [shape] = read('<rect width="10" height="4" style="text-transform:none;fill:#102030;transform:translate(5px,0);stroke:none"/>').shapes; // prettier-ignore
+    expect([shape!.fill, shape!.stroke, contoursBox(shape!.contours).minX]).toEqual(['#102030', null, 5]);
+    const sheet = read('<style>.a{text-transform:none;fill:#405060;transform-origin:1px 1px;transform:rotate(90deg)}</style><rect class="a" x="1" y="1" width="10" height="4"/>').shapes[0]!; // prettier-ignore
+    expect([sheet.fill, contoursBox(sheet.contours).maxX]).toEqual(['#405060', expect.closeTo(1, 6)]);
+  });
   it('cuts lines and areas to a clip path, those within it are as they were', () => {
     const clip = '<clipPath id="c"><circle cx="20" cy="20" r="10"/></clipPath>';
     const { shapes } = read(`${clip}<g clip-path="url(#c)"><path d="M0 20H60" fill="none" stroke="#000"/><rect x="10" y="10" width="20" height="20"/></g>`); // prettier-ignore

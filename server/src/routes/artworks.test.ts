@@ -58,6 +58,11 @@ withDatabase('artworks', () => {
     const wider = await shop.call(api.reviseArtwork, { params: { id }, body: { fileName: 'Logo 2.svg', text: svg('<rect width="30" height="5"/>') } }); // prettier-ignore
     expect(wider.revisions.map((r) => [r.number, r.fileName, Math.round(r.width)])).toEqual([[1, 'Logo.svg', 20], [2, 'Logo 2.svg', 30]]); // prettier-ignore
     expect([wider.version, wider.usedBy]).toEqual([2, ['Boat tags']]);
+    // Taken back, it carries nothing, as before it could.
+    const { canUndo } = await shop.batch('Boat tags');
+    await shop.call(api.undo, { params: { id: batch.id }, body: { event: canUndo!.event } });
+    expect((await shop.batch('Boat tags')).setup.contents).toBeNull();
+    expect((await carry(await shop.batch('Boat tags'), id)).status).toBe(200);
     const carried = await shop.batch('Boat tags');
     expect(carried.artworks.map((a) => [a.name, a.revision, a.shapes.length])).toEqual([['Logo', 1, 2]]);
     const moved = await carry(carried, id, 2);

@@ -269,7 +269,8 @@ const sectionRoutes = (app: Express, room: Room): void => {
       summary: `${SECTION_WORDS[section]} changed`,
       parts: [section],
       version,
-      undo: { kind: 'section', section, before: row.setup[section] },
+      // What was kept before a section could be has none of it.
+      undo: { kind: 'section', section, before: row.setup[section] ?? null },
     });
     return loadBatch(trx, params.id);
   });
