@@ -4,6 +4,7 @@ import { fixed } from '@bistre/core';
 import { newId } from '../../data/api';
 import { useArtworks } from '../../data/queries';
 import { Measure, Select, Tick } from '../../parts/fields';
+import { NewerFile } from '../../parts/NewerFile';
 import type { BatchProps } from '../../ways/pages';
 
 type Contents = NonNullable<Setup['contents']>;
@@ -132,14 +133,12 @@ const Row = ({
           {fixed(laid.room.back, 1)} back.
         </p>
       )}
-      {newest !== undefined && newest > content.revision && (
-        <p className="mt-1 text-[13px] text-ochre">
-          There is a newer file: r{newest}; this batch has r{content.revision}.{' '}
-          <button type="button" className="link" onClick={() => onChange({ ...content, revision: newest })}>
-            Take r{newest}
-          </button>
-        </p>
-      )}
+      <NewerFile
+        what="this batch"
+        have={content.revision}
+        newest={newest}
+        onTake={(revision) => onChange({ ...content, revision })}
+      />
     </div>
   );
 };

@@ -1,5 +1,5 @@
 import { useState, type ReactNode } from 'react';
-import { api, artSize, faceFields, LARGEST_PICTURE, type ArtworkDocument, type Setup } from '@bistre/contract';
+import { api, artSize, faceFields, LARGEST_PICTURE, type Setup } from '@bistre/contract';
 import { fixed, FRESH_TREATMENT, percent, GLASS_TREATMENT } from '@bistre/core';
 import type { FaceShown, RoundShown } from '../../data/shown';
 import type { BatchHandle } from '../../data/use-batch';
@@ -7,6 +7,7 @@ import { call, messageOf, sendPicture } from '../../data/api';
 import { useArtworks } from '../../data/queries';
 import { Field, LiveFields, Select } from '../../parts/fields';
 import { Modal } from '../../parts/Modal';
+import { NewerFile } from '../../parts/NewerFile';
 import { Finding } from '../../parts/Part';
 import { PictureFields } from './PictureFields';
 
@@ -26,28 +27,6 @@ const ArtComesOut = ({ face }: { face: FaceShown | undefined }) =>
       , {percent(face.size.across, 1)} of its own size
     </p>
   ) : null;
-
-/** That the Shelf has a newer file than a face carries. */
-const Newer = ({
-  content,
-  artworks,
-  onTake,
-}: {
-  content: Face['content'];
-  artworks: readonly ArtworkDocument[];
-  onTake: (content: Face['content']) => void;
-}) => {
-  if (content.kind !== 'artwork') return null;
-  const newest = artworks.find((a) => a.id === content.artworkId)?.revisions.length ?? 0;
-  return newest > content.revision ? (
-    <p className="mt-1 text-[13px] text-ochre">
-      There is a newer file: r{newest}; this face has r{content.revision}.{' '}
-      <button type="button" className="link" onClick={() => onTake({ ...content, revision: newest })}>
-        Take r{newest}
-      </button>
-    </p>
-  ) : null;
-};
 
 /** What goes where on a round blank: art or names, in which zone, how often, how it meets itself. */
 export const FacesDialog = ({
@@ -111,6 +90,7 @@ export const FacesDialog = ({
       setProblem(messageOf(error));
     }
   };
+  const newestOf = (id: string): number | undefined => artworks.find((a) => a.id === id)?.revisions.length;
   // What was put away is still carried by who has it.
   const onShelf = ({ content }: Face): (readonly [string, string])[] => [
     ...artworks.map((a) => [a.id, a.name] as const),
@@ -194,7 +174,14 @@ export const FacesDialog = ({
               </label>
             </div>
           </LiveFields>
-          <Newer content={f.content} artworks={artworks} onTake={(content) => change(i, { content })} />
+          {f.content.kind === 'artwork' && (
+            <NewerFile
+              what="this face"
+              have={f.content.revision}
+              newest={newestOf(f.content.artworkId)}
+              onTake={(revision) => f.content.kind === 'artwork' && change(i, { content: { ...f.content, revision } })}
+            />
+          )}
           {(f.content.kind === 'art' || f.content.kind === 'artwork') && !f.wraps && (
             <LiveFields
               schema={artSize}
