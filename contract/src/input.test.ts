@@ -18,8 +18,9 @@ const crest = {
 };
 const face = { zoneId: 'z', reads: 'around' as const, repeats: 1, wraps: false };
 const of = (revision: number, more: object = {}) => ({ ...face, content: { kind: 'artwork' as const, artworkId: ID, revision, name: 'Crest', ...more } }); // prettier-ignore
-const facesOf = (faces: readonly object[], artworks: readonly object[] = [crest]) =>
-  batchInput({ blank: { samples: [], spec: {} }, machine: { profile: {} }, feeders: [], ticks: [], setup: { faces, held: { way: 'cradle', choice: {} } }, artworks } as unknown as BatchDocument).setup.faces; // prettier-ignore
+const inputOf = (faces: readonly object[], artworks: readonly object[] = [crest]) =>
+  batchInput({ blank: { samples: [], spec: {} }, machine: { profile: {} }, feeders: [], ticks: [], setup: { faces, held: { way: 'cradle', choice: {} } }, artworks } as unknown as BatchDocument); // prettier-ignore
+const facesOf = (...of: Parameters<typeof inputOf>) => inputOf(...of).setup.faces;
 
 const contoursOf = (f: FaceChoice | undefined) => (f?.content.kind === 'art' ? f.content.contours : []);
 
@@ -45,5 +46,14 @@ describe('artworks on a round blank', () => {
       roles: { 'fill #000000': 'guide', 'stroke #ff0000': 'guide', 'stroke #0000ff': 'guide' },
     };
     expect(facesOf([of(2), names], [guides])).toEqual([names]);
+    // And no file leaves without them unsaid.
+    expect(inputOf([of(1)]).artAmiss).toEqual(['Crest is not on the Shelf. Choose another.']);
+    expect(inputOf([of(2)], [guides]).artAmiss).toEqual([expect.stringMatching(/^All of Crest is a guide/)]);
+    const open = { ...crest, unit: 'unstated' };
+    expect(inputOf([of(2, { size: 'true' })], [open]).artAmiss).toEqual([
+      expect.stringMatching(/^Crest states no unit/),
+    ]);
+    expect(inputOf([of(2, { size: 'true' })], [{ ...open, scale: 1 }]).artAmiss).toEqual([]);
+    expect(inputOf([of(2)], [open]).artAmiss).toEqual([]);
   });
 });

@@ -1,9 +1,12 @@
 import {
   apartOf,
   asDrawn,
+  isBurned,
   setApart,
+  sizeIsOpen,
   sortArt,
   transformContour,
+  unitIsOpen,
   type BatchInput,
   type FaceChoice,
   type Dimension,
@@ -22,23 +25,30 @@ const driveSet = ({ drive, setup }: BatchDocument): Drive | null => {
   return drive && setApart<Drive>({ id: drive.id, name: drive.name, ...drive.spec }, apartOf(setup.held));
 };
 
-/** What goes where on a round blank, its artworks as they are drawn; one that is not kept any more is left out. */
-const facesOf = ({ setup, artworks }: BatchDocument): FaceChoice[] =>
-  setup.faces.flatMap(({ content, ...face }): FaceChoice[] => {
+/** What goes where on a round blank, its artworks as they are drawn; and what stands against those that are left out. */
+const facesOf = ({ setup, artworks }: BatchDocument): { readonly faces: FaceChoice[]; readonly artAmiss: string[] } => {
+  const artAmiss: string[] = [];
+  const faces = setup.faces.flatMap(({ content, ...face }): FaceChoice[] => {
     if (content.kind !== 'artwork') return [{ ...face, content }];
+    const { name, size } = content;
     const used = artworks.find((a) => a.id === content.artworkId && a.revision === content.revision);
-    if (!used) return [];
+    if (!used || !isBurned(used)) {
+      artAmiss.push(used ? `All of ${name} is a guide: nothing of it is burned. Say on the Shelf what is.` : `${name} is not on the Shelf. Choose another.`); // prettier-ignore
+      return [];
+    }
+    if (size === 'true' && sizeIsOpen(used)) artAmiss.push(unitIsOpen(name));
     const k = used.scale ?? 1;
     const contours = asDrawn(sortArt(used.shapes, used.roles)).map((c) => transformContour({ a: k, b: 0, c: 0, d: k, e: 0, f: 0 }, c)); // prettier-ignore
-    return contours.length === 0
-      ? []
-      : [{ ...face, content: { kind: 'art', name: content.name, contours, size: content.size } }];
+    return [{ ...face, content: { kind: 'art', name, contours, size } }];
   });
+  return { faces, artAmiss };
+};
 
 /** What the core reckons from, out of the document that crosses the wire. */
 export const batchInput = (batch: BatchDocument): BatchInput => {
   const samples = (dimension: Dimension): number[] =>
     batch.blank.samples.filter((s) => s.dimension === dimension).map((s) => s.value);
+  const { faces, artAmiss } = facesOf(batch);
   return {
     name: batch.name,
     quantity: batch.quantity,
@@ -61,7 +71,7 @@ export const batchInput = (batch: BatchDocument): BatchInput => {
     backRecipe: batch.backRecipe && recipeOf(batch.backRecipe),
     stockRecipe: batch.stockRecipe && recipeOf(batch.stockRecipe),
     fixture: batch.fixture,
-    setup: { ...batch.setup, faces: facesOf(batch) },
+    setup: { ...batch.setup, faces },
     readings: batch.readings,
     roster: batch.roster,
     pieces: batch.pieces,
@@ -76,5 +86,6 @@ export const batchInput = (batch: BatchDocument): BatchInput => {
     feedReadings: batch.feeder?.readings ?? [],
     closedAt: batch.closedAt,
     artworks: batch.artworks,
+    artAmiss,
   };
 };

@@ -11,9 +11,10 @@ import {
   type Contour,
 } from '../geometry';
 import { batchProgram, gateOf } from '../batch';
+import { asDrawn, runFile } from '../bench-sim/run';
 import { readGcode } from '../output';
 import { blankOutline, slotTransform } from '../holding';
-import type { BatchInput } from '../setup';
+import { placedPieces, type BatchInput } from '../setup';
 import { loadedPieces, testBatch } from '../test-batch';
 import { plain } from '../test-plain';
 import { programOf, readAt, reckon } from '../test-reckon';
@@ -216,6 +217,28 @@ describe('a batch that carries art', () => {
       setup: { ...two.setup, contents: [...two.setup.contents!, { ...two.setup.contents![0]!, id: 'd' }] },
     };
     expect(gateOf(twice, reckon(twice), 'load').map((p) => p.message)).toEqual(['Crest lies over Crest. Move one of them, or make it smaller.']); // prettier-ignore
+  });
+  it('is held back where it would be missing: its zone or file gone, all of it a guide, or held so that none is carried', () => {
+    const said = (input: BatchInput): string =>
+      gateOf(input, reckon(input), 'load')
+        .map((p) => p.message)
+        .join();
+    const from = { ...testBatch(), pieces: loadedPieces([1]) };
+    expect(said(carrying(from))).toBe('');
+    expect(said(carrying(from, { zoneId: 'gone' }))).toMatch(/The zone that Crest was put in is not on .+ any more/);
+    expect(said(carrying(from, { revision: 2 }))).toMatch(/is not on the Shelf\. Choose another/);
+    const guides = { 'fill #102030': 'guide', 'stroke #c00000': 'guide', 'stroke #0000ff': 'guide' } as const;
+    expect(said(carrying(from, {}, guides))).toMatch(/All of Crest is a guide: nothing of it is burned/);
+    const fed = carrying({ ...EXAMPLES.feed, pieces: loadedPieces([1]) });
+    expect(said(fed)).toMatch(/Crest cannot be carried by work that is held so/);
+    expect(said({ ...from, artAmiss: ['Crest states no unit.'] })).toBe('Crest states no unit.');
+  });
+  it('is measured by the simulated machine with what is cut of it', () => {
+    const input = carrying({ ...testBatch(), pieces: loadedPieces([1]) }, {}, { ...ROLES, 'fill #102030': 'guide', 'stroke #c00000': 'cut' }); // prettier-ignore
+    const r = reckon(input);
+    const run = runFile(programOf(input), { seed: 1, pose: { angle: 0.01, x: 60, y: 70 }, pointer: { x: 0, y: 0 } }, input.machine, { sizes: r.sizes, pocket: r.pocket, load: 1, interval: 0.1, seating: asDrawn(r.sizes) }, placedPieces(r, r.onTheBoard)); // prettier-ignore
+    if (!run.ok) throw new Error(run.problem.message);
+    expect([run.value.pieces[0]!.dx, run.value.pieces[0]!.dy]).toEqual([expect.closeTo(0, 1), expect.closeTo(0, 1)]);
   });
   it('waits for no list where it has no lettering, and for one where it has', () => {
     const art = carrying(testBatch());

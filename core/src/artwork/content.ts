@@ -44,6 +44,10 @@ export interface Artwork {
 export const sizeIsOpen = ({ unit, scale }: Pick<Artwork, 'unit' | 'scale'>): boolean =>
   (unit === 'unstated' || unit === 'px') && (scale ?? null) === null;
 
+/** What stands against art at its file's own size while nobody knows how large that is. */
+export const unitIsOpen = (name: string): string =>
+  `${name} states no unit: say on the Shelf how large it really is, or have it as large as is said here.`;
+
 /** How large art is made: as its file says, by one of its measures, or as large as its zone takes it. */
 export type ArtSizing =
   | { readonly kind: 'true' }
@@ -89,6 +93,10 @@ const moved = (sorted: SortedArt, m: Transform): SortedArt => ({
 });
 
 const burned = ({ areas, lines, cuts }: SortedArt): Contour[] => [...areas, ...lines, ...cuts];
+
+/** Whether anything of an artwork is burned at all. */
+export const isBurned = ({ shapes, roles }: Pick<Artwork, 'shapes' | 'roles'>): boolean =>
+  burned(sortArt(shapes, roles)).length > 0;
 
 const scaleOf = (size: ArtSizing, box: Box, room: { width: Mm; height: Mm }, real: number): number => {
   const [w, h] = [Math.max(1e-6, boxWidth(box)), Math.max(1e-6, boxHeight(box))];
@@ -213,7 +221,7 @@ const problemsOf = (
 export const layArt = (artwork: Artwork, content: ZoneContent, under: Under): LaidArt | null => {
   const { zone } = under;
   const sorted = sortArt(artwork.shapes, artwork.roles);
-  if (burned(sorted).length === 0) return null;
+  if (!isBurned(artwork)) return null;
   const flipped = content.mirrored ? moved(sorted, { a: -1, b: 0, c: 0, d: 1, e: 0, f: 0 }) : sorted;
   const turned = content.turn === 0 ? flipped : moved(flipped, rotation(content.turn));
   const own = contoursBox(burned(turned));
@@ -249,9 +257,7 @@ export const layArt = (artwork: Artwork, content: ZoneContent, under: Under): La
     scale,
     room: free,
     problems: [
-      ...(content.size.kind === 'true' && sizeIsOpen(artwork)
-        ? [`${name} states no unit: say on the Shelf how large it really is, or give it a width or a height here.`]
-        : []),
+      ...(content.size.kind === 'true' && sizeIsOpen(artwork) ? [unitIsOpen(name)] : []),
       ...problemsOf(name, laid, box, free, under),
     ],
   };

@@ -1,4 +1,5 @@
 import {
+  artLeftOut,
   asProblem,
   NO_RECIPE,
   NO_STOCK_RECIPE,
@@ -182,6 +183,10 @@ const sizeOf = (was: string, now: string): string => {
   return Number.isFinite(share) && share > 0 ? `${fixed(share)} times as long in y as it is drawn` : 'in another size';
 };
 
+/** Art that was chosen for a zone or a face and would be missing on the pieces. */
+const artRemarks = (input: BatchInput, r: BatchReckoning): Remark[] =>
+  artLeftOut(input, r.face.side, r.art?.laid).map((message) => ({ station: 'run', message, danger: 'zone' }));
+
 const fixtureRemarks = (r: BatchReckoning): Remark[] =>
   r.outOfDate.length > 0
     ? [{ station: 'hold', message: `The fixture is out of date: ${r.outOfDate.join(' ')}`, danger: 'fixture' }]
@@ -230,9 +235,13 @@ const doubts = (
 /** Every remark that is a danger to some file of the work that is on. */
 const dangersOf = (input: BatchInput, r: BatchReckoning): readonly Remark[] => {
   const on = new Set(r.onTheBoard.map((o) => o.ordinal));
-  return [...r.warnings, ...fixtureRemarks(r), ...settingRemarks(input, r), ...rosterRemarks(input, r)].filter(
-    (w) => w.danger !== undefined && (w.pieces === undefined || w.pieces.some((p) => on.has(p))),
-  );
+  return [
+    ...r.warnings,
+    ...fixtureRemarks(r),
+    ...settingRemarks(input, r),
+    ...rosterRemarks(input, r),
+    ...artRemarks(input, r),
+  ].filter((w) => w.danger !== undefined && (w.pieces === undefined || w.pieces.some((p) => on.has(p))));
 };
 
 const against = (input: BatchInput, r: BatchReckoning, dangers: readonly Remark[], use: Use): readonly Problem[] => [

@@ -209,15 +209,15 @@ const intendedMoments = (shapes: PieceShapes, interval: Mm): Moments => {
   for (const row of scanFill(shapes.filled, interval)) {
     for (let i = 0; i < row.spans.length; i += 2) m.add(row.spans[i]!, row.y, row.spans[i + 1]!, row.y);
   }
-  for (const line of shapes.drawn) {
+  for (const line of [...shapes.drawn, ...(shapes.cut ?? [])]) {
     for (let i = 1; i < line.length; i += 1) m.add(line[i - 1]!.x, line[i - 1]!.y, line[i]!.x, line[i]!.y);
   }
   return m;
 };
 
 /** Half the box of what is meant for a piece, and a millimetre. */
-const reachOf = ({ filled, drawn }: PieceShapes): Vec => {
-  const box = boxOf([...filled, ...drawn].flat());
+const reachOf = ({ filled, drawn, cut = [] }: PieceShapes): Vec => {
+  const box = boxOf([...filled, ...drawn, ...cut].flat());
   const half = (from: Mm, to: Mm): Mm => Math.max(Math.abs(from), Math.abs(to)) + 1;
   return { x: half(box.minX, box.maxX), y: half(box.minY, box.maxY) };
 };

@@ -180,6 +180,8 @@ export interface BatchInput {
   readonly closedAt: string | null;
   /** The artworks of the Shelf that its contents are of. */
   readonly artworks?: readonly Artwork[];
+  /** What stands against artworks on its faces, in sentences: they are not there as they were chosen. */
+  readonly artAmiss?: readonly string[];
 }
 
 /** What is engraved on the back of pieces that are cut from a sheet, and how. */

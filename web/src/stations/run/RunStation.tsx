@@ -97,7 +97,9 @@ export const RunStation = (props: StationProps) => {
             )}
           </>
         )}
-        {made.carriesArt && <ContentsFields handle={handle} shown={shown} />}
+        {(made.carriesArt || (batch.setup.contents ?? []).length > 0) && (
+          <ContentsFields handle={handle} shown={shown} />
+        )}
         {looks && batch.roster.length > 0 && !run.finished && (
           <div className="mt-2">
             <button className="link" onClick={() => setLooking(!looking)}>
