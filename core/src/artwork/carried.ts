@@ -1,7 +1,7 @@
-import { boxUnion, clipAreas, emptyBox } from '../geometry';
+import { boxUnion, clipAreas, coveredArea, emptyBox } from '../geometry';
 import type { Zone } from '../holding';
 import { listed } from '../working';
-import { areaCovered, overRect, type LaidArt } from './content';
+import { overRect, type LaidArt } from './content';
 import type { ArtProblem, BatchArt, PieceArt } from './pieces';
 
 /** Most pieces that are named for one thing. */
@@ -22,7 +22,7 @@ const overArt = (art: BatchArt, zone: Zone, laid: readonly LaidArt[]): ArtProble
 /** Art that lies over other art: each is told of the ones before it. */
 const overEachOther = (laid: readonly LaidArt[]): readonly LaidArt[] =>
   laid.map((l, i) => {
-    const under = laid.slice(0, i).filter((o) => areaCovered(clipAreas(l.areas, o.areas)) > 0.01);
+    const under = laid.slice(0, i).filter((o) => coveredArea(clipAreas(l.areas, o.areas)) > 0.01);
     return under.length === 0
       ? l
       : { ...l, problems: [...l.problems, `${l.artwork.name} lies over ${listed(under.map((o) => o.artwork.name))}. Move one of them, or make it smaller.`] }; // prettier-ignore

@@ -4,13 +4,13 @@ import {
   boxWidth,
   clipAreas,
   clipLines,
+  comesInto,
   compose,
   contourLength,
   contoursBox,
-  distanceToContour,
+  coveredArea,
   flatten,
   insidePolygon,
-  polygonArea,
   polyline,
   rotation,
   transformContour,
@@ -20,11 +20,11 @@ import {
   type Transform,
   type Vec,
 } from '../geometry';
-import type { Blank, Hole, Zone } from '../holding';
+import type { Blank, Zone } from '../holding';
 import type { Mm, Rad } from '../units';
 import { fixed, listed, mm } from '../working';
 import type { ArtFile, ArtShape } from './art-file';
-import { zoneRoom } from './zone';
+import { keepOutBox, zoneRoom } from './zone';
 import { sortArt, type Roles, type SortedArt } from './styles';
 
 /** A file of art as a batch uses it: one revision of an artwork of the Shelf. */
@@ -114,15 +114,6 @@ const scaleOf = (size: ArtSizing, box: Box, room: { width: Mm; height: Mm }, rea
 
 const NEAR: Mm = 0.01;
 
-/** Whether art burns on a hole of a blank: a line of it goes through, or an area, even-odd rule, lies about its middle. */
-const overHole = (sorted: SortedArt, hole: Hole): boolean => {
-  const r = hole.diameter / 2 - NEAR;
-  return (
-    burned(sorted).some((c) => distanceToContour(hole, c) < r) ||
-    sorted.areas.filter((c) => insidePolygon(hole, flatten(c))).length % 2 === 1
-  );
-};
-
 /** Whether art burns somewhere in a rectangle: a side of it, a corner within, or all of it. */
 export const overRect = (sorted: SortedArt, { minX, minY, maxX, maxY }: Box): boolean => {
   const all = contoursBox(burned(sorted));
@@ -160,24 +151,20 @@ interface Under {
 }
 
 const lengthOf = (lines: readonly Contour[]): Mm => lines.reduce((s, c) => s + contourLength(c), 0);
-/** What areas cover, even-odd, as outlines that do not cross: their signed sum, mm². */
-export const areaCovered = (areas: readonly Contour[]): number =>
-  Math.abs(areas.reduce((s, c) => s + polygonArea(flatten(c)), 0));
-
 /** Whether some of the art lies where there is nothing of the blank. */
 const offBlank = ({ areas, lines, cuts }: SortedArt, outline: readonly Contour[]): boolean => {
   const drawn = [...lines, ...cuts];
   // Where all of its box is on the blank, so is the art.
   const { minX, minY, maxX, maxY } = contoursBox([...areas, ...drawn]);
   const box = polyline([{ x: minX, y: minY }, { x: maxX, y: minY }, { x: maxX, y: maxY }, { x: minX, y: maxY }], true); // prettier-ignore
-  if (areaCovered([box]) - areaCovered(clipAreas([box], outline)) < 1e-6) return false;
+  if (coveredArea([box]) - coveredArea(clipAreas([box], outline)) < 1e-6) return false;
   return (
-    (areas.length > 0 && areaCovered(areas) - areaCovered(clipAreas(areas, outline)) > 0.01) ||
+    (areas.length > 0 && coveredArea(areas) - coveredArea(clipAreas(areas, outline)) > 0.01) ||
     (drawn.length > 0 && lengthOf(drawn) - lengthOf(clipLines(drawn, outline)) > 0.05)
   );
 };
 
-const SIDES = { left: 'left', right: 'right', front: 'front', back: 'back' } as const;
+const SIDES = ['left', 'right', 'front', 'back'] as const;
 
 const problemsOf = (
   name: string,
@@ -186,19 +173,9 @@ const problemsOf = (
   room: LaidArt['room'],
   { zone, blank, outline }: Under,
 ): string[] => {
-  const over = (Object.keys(SIDES) as (keyof typeof SIDES)[]).filter((s) => room[s] < -NEAR);
-  const holes = blank.holes.map((h, i) => ({ i, h })).filter(({ h }) => overHole(laid, h));
-  const kept = zone.keepOuts
-    .map((k, i) => ({
-      i,
-      box: {
-        minX: zone.x + k.x - k.width / 2,
-        maxX: zone.x + k.x + k.width / 2,
-        minY: zone.y + k.y - k.height / 2,
-        maxY: zone.y + k.y + k.height / 2,
-      },
-    })) // prettier-ignore
-    .filter((k) => overRect(laid, k.box));
+  const over = SIDES.filter((s) => room[s] < -NEAR);
+  const holes = blank.holes.map((h, i) => ({ i, h })).filter(({ h }) => comesInto(h, burned(laid), laid.areas, NEAR));
+  const kept = zone.keepOuts.map((k, i) => ({ i, box: keepOutBox(zone, k) })).filter((k) => overRect(laid, k.box));
   return [
     ...(over.length > 0
       ? [

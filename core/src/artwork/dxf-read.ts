@@ -287,9 +287,6 @@ export const readDxfArt = (text: string): Result<ArtFile> => {
     unpainted: [],
     hidden: drawing.hidden,
     unit: unit?.unit ?? 'unstated',
-    notes: [
-      ...[...drawing.left].map(([what, count]) => `${count} × ${what} left out.`),
-      ...(unit ? [] : ['The file does not state its unit; millimetres were taken.']),
-    ],
+    notes: [...drawing.left].map(([what, count]) => `${count} × ${what} left out.`),
   });
 };

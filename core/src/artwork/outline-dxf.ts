@@ -8,6 +8,6 @@ export const readDxfOutline = (text: string, wanted: Wanted = 'outline'): Result
   const art = readDxfArt(text);
   if (!art.ok) return art;
   const notes = wanted === 'lines' ? ['A DXF file draws lines: say below if its closed shapes are filled.'] : [];
-  const read = outlineOfArt(art.value, wanted);
+  const read = outlineOfArt(art.value, wanted, 'millimetres');
   return read.ok ? ok({ ...read.value, notes: [...read.value.notes, ...notes] }) : read;
 };

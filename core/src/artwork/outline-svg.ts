@@ -49,11 +49,14 @@ const contoursOf = (shapes: readonly ArtShape[]): Contour[] => shapes.flatMap((s
 /**
  * A file of art as a blank's outline, or as lines and areas of long work. A blank's outline may be drawn in any paint or none;
  * art that is neither filled nor drawn is not seen.
+ *
+ * @param taken what is taken for the unit of a file that states none, in words
  */
-export const outlineOfArt = (file: ArtFile, wanted: Wanted = 'outline'): Result<OutlineFile> => {
+export const outlineOfArt = (file: ArtFile, wanted: Wanted, taken: string): Result<OutlineFile> => {
   const unseen = file.hidden + (wanted === 'lines' ? file.unpainted.length : 0);
   const notes = [
     ...file.notes,
+    ...(file.unit === 'unstated' || file.unit === 'px' ? [`The file does not state its unit; ${taken} were taken.`] : []), // prettier-ignore
     ...(unseen > 0 ? [`${unseen === 1 ? 'A shape is' : `${unseen} shapes are`} not seen in the file (hidden, or without fill and line) and left out.`] : []), // prettier-ignore
   ];
   const filled = contoursOf(file.shapes.filter((s) => s.fill !== null));
@@ -78,5 +81,5 @@ export const outlineOfArt = (file: ArtFile, wanted: Wanted = 'outline'): Result<
 /** Reads the outline of a blank, or the lines of long work, from an SVG. */
 export const readSvgOutline = (text: string, makePlain: MakePlain, wanted: Wanted = 'outline'): Result<OutlineFile> => {
   const art = readSvgArt(text, makePlain);
-  return art.ok ? outlineOfArt(art.value, wanted) : art;
+  return art.ok ? outlineOfArt(art.value, wanted, '96 dots to the inch') : art;
 };

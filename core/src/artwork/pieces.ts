@@ -11,7 +11,7 @@ import {
   type Transform,
   type Vec,
 } from '../geometry';
-import { slotTransform, type Blank, type Rect, type Slot, type Zone } from '../holding';
+import { slotTransform, type Blank, type Slot, type Zone } from '../holding';
 import {
   fitLettering,
   letteringLines,
@@ -23,7 +23,7 @@ import {
 import { addFill, addLines, type BurnSetting, type Moves } from '../burn';
 import type { Mm, Share, Ordinal } from '../units';
 import type { LaidArt } from './content';
-import { zoneRoom } from './zone';
+import { keepOutBox, rectBox, zoneRoom } from './zone';
 
 /** One line of text of a zone, as chosen by the operator. */
 export interface LineChoice {
@@ -76,19 +76,12 @@ export interface BatchArt {
   readonly box: Box;
 }
 
-const rectBox = (r: Rect): Box => ({
-  minX: r.x - r.width / 2,
-  minY: r.y - r.height / 2,
-  maxX: r.x + r.width / 2,
-  maxY: r.y + r.height / 2,
-});
-
 const overlaps = (a: Box, b: Box): boolean => a.minX < b.maxX && b.minX < a.maxX && a.minY < b.maxY && b.minY < a.maxY;
 
 const keepOutsOf = (blank: Blank, zone: Zone): { name: string; box: Box }[] => [
   ...zone.keepOuts.map((k, i) => ({
     name: `keep-out ${i + 1}`,
-    box: rectBox({ ...k, x: k.x + zone.x, y: k.y + zone.y }),
+    box: keepOutBox(zone, k),
   })),
   ...blank.holes.map((h, i) => ({
     name: `hole ${i + 1}`,

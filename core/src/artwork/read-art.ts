@@ -20,14 +20,16 @@ export interface ReadArt {
 
 const rounded = (value: number): number => Math.round(value * 10_000) / 10_000;
 
+/** Whether a file is a DXF, by its name or by how it begins. */
+export const isDxf = (name: string, text: string): boolean => /\.dxf$/i.test(name) || /^\s*0\s*\r?\n\s*SECTION/.test(text.slice(0, 200)); // prettier-ignore
+
 /**
  * Reads a file of art: an SVG as its standard says it, a DXF as its lines, each in its colour.
  *
  * @returns what is seen of it, or why nothing can be made of it
  */
 export const readArt = (name: string, text: string, makePlain: MakePlain): Result<ReadArt> => {
-  const dxf = /\.dxf$/i.test(name) || /^\s*0\s*\r?\n\s*SECTION/.test(text.slice(0, 200));
-  const file = dxf ? readDxfArt(text) : readSvgArt(text, makePlain);
+  const file = isDxf(name, text) ? readDxfArt(text) : readSvgArt(text, makePlain);
   if (!file.ok) return file;
   const { shapes, hidden, unpainted, unit, notes } = file.value;
   const unseen = hidden + unpainted.length;

@@ -1,4 +1,4 @@
-import { contourLength, evenOdd, flatten, polygonArea, uniteContours } from '../geometry';
+import { contourLength, coveredArea, evenOdd, flatten, polygonArea, uniteContours } from '../geometry';
 import type { Mm } from '../units';
 import type { ArtShape, Paint } from './art-file';
 
@@ -22,8 +22,10 @@ export interface Style {
 /** Which role each style has, by its key; a style that nobody said anything of has the one that is proposed. */
 export type Roles = Readonly<Record<string, Role>>;
 
-export const fillKey = (paint: Paint): string => `fill ${paint}`;
-export const strokeKey = (paint: Paint): string => `stroke ${paint}`;
+/** How a style is named in roles. */
+export const styleKey = (of: Style['of'], paint: Paint): string => `${of} ${paint}`;
+/** What a shape is drawn by: its fill first, then its stroke. */
+export const DRAWN_BY = ['fill', 'stroke'] as const;
 
 /**
  * What is proposed for a style: what is filled is an area, what is drawn is a line; nothing is a cut until somebody says so.
@@ -33,20 +35,19 @@ export const proposedRole = ({ of }: Pick<Style, 'of'>): Role => (of === 'fill' 
 /** The distinct fills and strokes of a file in the order they come, with what they draw. */
 export const stylesOf = (shapes: readonly ArtShape[]): readonly Style[] => {
   const out = new Map<string, Style>();
-  const add = (key: string, of: Style['of'], paint: Paint, area: number, length: Mm): void => {
-    const so = out.get(key) ?? { key, of, paint, shapes: 0, area: 0, length: 0 };
-    out.set(key, { ...so, shapes: so.shapes + 1, area: so.area + area, length: so.length + length });
-  };
-  for (const { contours, rule, fill, stroke } of shapes) {
-    const length = contours.reduce((s, c) => s + contourLength(c), 0);
-    if (fill !== null) add(fillKey(fill), 'fill', fill, areaOf(contours, rule), length);
-    if (stroke !== null) add(strokeKey(stroke), 'stroke', stroke, 0, length);
+  for (const shape of shapes) {
+    const length = shape.contours.reduce((s, c) => s + contourLength(c), 0);
+    for (const of of DRAWN_BY) {
+      const paint = shape[of];
+      if (paint === null) continue;
+      const key = styleKey(of, paint);
+      const area = of === 'fill' ? coveredArea(evenOdd(shape.contours, shape.rule)) : 0;
+      const so = out.get(key) ?? { key, of, paint, shapes: 0, area: 0, length: 0 };
+      out.set(key, { ...so, shapes: so.shapes + 1, area: so.area + area, length: so.length + length });
+    }
   }
   return [...out.values()];
 };
-
-const areaOf = (contours: ArtShape['contours'], rule: ArtShape['rule']): number =>
-  Math.abs(evenOdd(contours, rule).reduce((s, c) => s + polygonArea(flatten(c)), 0));
 
 /** The role of a style as it was said, or as it is proposed. */
 export const roleOf = (roles: Roles, style: Pick<Style, 'key' | 'of'>): Role => roles[style.key] ?? proposedRole(style);
@@ -92,11 +93,11 @@ const sortAnew = (shapes: readonly ArtShape[], roles: Roles): SortedArt => {
     if (role === 'line') lines.push(...contours);
     if (role === 'cut') cuts.push(...contours);
   };
-  for (const shape of shapes) {
-    const { fill, stroke } = shape;
-    if (fill !== null) put(roleOf(roles, { key: fillKey(fill), of: 'fill' }), shape);
-    if (stroke !== null) put(roleOf(roles, { key: strokeKey(stroke), of: 'stroke' }), shape);
-  }
+  for (const shape of shapes)
+    for (const of of DRAWN_BY) {
+      const paint = shape[of];
+      if (paint !== null) put(roleOf(roles, { key: styleKey(of, paint), of }), shape);
+    }
   const size = (c: (typeof cuts)[number]): number => (c.closed ? Math.abs(polygonArea(flatten(c))) : 0);
   return { areas: uniteContours(areas), lines, cuts: [...cuts].sort((a, b) => size(a) - size(b)) };
 };

@@ -82,6 +82,9 @@ interface Clip {
 const urlOf = (text: string | undefined): string | null => /^url\(#(.+)\)$/.exec(text ?? '')?.[1] ?? null;
 const ruleOf = (text: string | undefined): ArtShape['rule'] => (text === 'evenodd' ? 'evenodd' : 'nonzero');
 
+/** What only defines something that others use. */
+const DEFINED = new Set(['mask', 'pattern', 'filter', 'linearGradient', 'radialGradient']);
+
 /** Reads a plain drawing, element by element. */
 class Reading {
   readonly shapes: ArtShape[] = [];
@@ -109,7 +112,7 @@ class Reading {
       this.levels.push({ to: matrixOf(a['transform']), clips: [], seen: true });
       return;
     }
-    if (['mask', 'pattern', 'filter', 'linearGradient', 'radialGradient'].includes(name)) this.hidden += 1;
+    if (DEFINED.has(name)) this.hidden += 1;
     if (a['mask']) this.notes.add('A mask in the file is not read: what it hides is seen.');
     if (a['filter']) this.notes.add('A filter in the file is not read: shapes are taken as they are without it.');
     const to = compose(above.to, matrixOf(a['transform']));
@@ -132,7 +135,7 @@ class Reading {
     const level = this.levels.pop();
     if (level?.later) this.clipToBox(level.later, level.to);
     if (name === 'clipPath') this.clip = null;
-    if (['mask', 'pattern', 'filter', 'linearGradient', 'radialGradient'].includes(name)) this.hidden -= 1;
+    if (DEFINED.has(name)) this.hidden -= 1;
   }
 
   private contours(d: string, to: Transform): Contour[] {
@@ -156,6 +159,7 @@ class Reading {
     else this.hiddenShapes += 1;
     if (this.shapes.length > ART_LIMITS.shapes) throw tooMany();
   }
+
   /** Cuts what was read since to a clip path that is drawn over its box, in the frame of the group. */
   private clipToBox({ id, from }: NonNullable<Level['later']>, to: Transform): void {
     const within = this.shapes.splice(from);
@@ -237,10 +241,6 @@ export const readPlainSvg = (plain: string, { unit, notes, size }: PreparedSvg):
     unpainted,
     hidden: hiddenShapes,
     unit,
-    notes: [
-      ...notes,
-      ...(unit === 'unstated' || unit === 'px' ? ['The file does not state a real unit; 96 dots to the inch were taken.'] : []), // prettier-ignore
-      ...reading.notes,
-    ],
+    notes: [...notes, ...reading.notes],
   });
 };

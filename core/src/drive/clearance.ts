@@ -130,7 +130,7 @@ export const handleSweep = (
   nozzleGap: Mm,
 ): Sweep => {
   const out = featuresOf(shape).filter((f) => f.reach > 0);
-  const met = out.map((f) => sweepOf(f, shape, drive, seat, standHeight, rollers, headAlong, nozzleGap));
+  const met = out.map((f) => sweepOf(f, [shape, drive, seat, standHeight, rollers, headAlong, nozzleGap]));
   return {
     radius: Math.max(0, ...met.map((m) => m.radius)),
     free: freeArcs(met.flatMap((m) => m.blocked)),
@@ -141,13 +141,7 @@ export const handleSweep = (
 /** What one of them meets, and the angles that cannot be brought to the crest for it. */
 const sweepOf = (
   feature: OtherFeature,
-  shape: RoundShape,
-  drive: Drive,
-  seat: Seat,
-  standHeight: Mm,
-  rollers: { readonly from: Mm; readonly to: Mm },
-  headAlong: { readonly from: Mm; readonly to: Mm },
-  nozzleGap: Mm,
+  [shape, drive, seat, standHeight, rollers, headAlong, nozzleGap]: Parameters<typeof handleSweep>,
 ): { readonly radius: Mm; readonly blocked: readonly Arc[]; readonly findings: Sweep['findings'] } => {
   const r = diameterAt(shape.profile, (feature.from + feature.to) / 2) / 2;
   const radius = r + feature.reach;

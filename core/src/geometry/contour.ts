@@ -219,6 +219,24 @@ export const insidePolygon = (p: Vec, polygon: readonly Vec[]): boolean => {
   return inside;
 };
 
+/** Whether something comes into a disc: a contour runs through it, or areas, by the even-odd rule, lie about its middle. */
+export const comesInto = (
+  disc: Vec & { readonly diameter: number },
+  contours: readonly Contour[],
+  areas: readonly Contour[],
+  by = 0.01,
+): boolean => {
+  const r = disc.diameter / 2 - by;
+  const near = (c: Contour): boolean => {
+    const { minX, minY, maxX, maxY } = contourBox(c);
+    return minX < disc.x + r && maxX > disc.x - r && minY < disc.y + r && maxY > disc.y - r;
+  };
+  return (
+    contours.some((c) => near(c) && distanceToContour(disc, c) < r) ||
+    areas.filter((c) => near(c) && insidePolygon(disc, flatten(c))).length % 2 === 1
+  );
+};
+
 /** A full circle as two half arcs, counter-clockwise. */
 export const circle = (centre: Vec, radius: number): Contour => ({
   closed: true,

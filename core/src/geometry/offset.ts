@@ -1,5 +1,5 @@
 import { Clipper, Clipper64, ClipType, EndType, FillRule, JoinType, type Path64 } from 'clipper2-ts';
-import { contourBox, flatten, polyline, type Contour } from './contour';
+import { contourBox, flatten, polygonArea, polyline, type Contour } from './contour';
 import type { Vec } from './vec';
 import { parallelLine } from './parallel';
 
@@ -72,6 +72,10 @@ export const subtractContours = (from: readonly Contour[], out: readonly Contour
 /** Closed contours with the same inside by the even-odd rule as they have by theirs: nothing crosses or overlaps any more. */
 export const evenOdd = (contours: readonly Contour[], rule: 'nonzero' | 'evenodd'): Contour[] =>
   fromPaths(Clipper.union(contours.map(toPath), rule === 'evenodd' ? FillRule.EvenOdd : FillRule.NonZero));
+
+/** What areas cover whose outlines neither cross nor overlap, holes running the other way: their signed sum, mm². */
+export const coveredArea = (areas: readonly Contour[]): number =>
+  Math.abs(areas.reduce((sum, c) => sum + polygonArea(flatten(c)), 0));
 
 /** What of areas lies within others; even-odd rule. */
 export const clipAreas = (areas: readonly Contour[], within: readonly Contour[]): Contour[] =>

@@ -1,4 +1,4 @@
-import { contourBox, contoursBox, distanceToContour, flatten, insidePolygon, type Vec } from '../geometry';
+import { comesInto, contoursBox, type Vec } from '../geometry';
 import type { Mm } from '../units';
 import type { LongShape } from './art';
 
@@ -12,21 +12,12 @@ export interface LongPiece {
 /** What art may stand over an edge by, mm: rounding. */
 const ROUNDING: Mm = 0.01;
 
-/** Holes that some of the art lies over: a line through one, or a filled area, by the even-odd rule, about its middle. */
+/** Holes that some of the art lies over. */
 const holesUnder = (shapes: readonly LongShape[], { holes = [] }: LongPiece): readonly Vec[] => {
   if (holes.length === 0) return [];
-  const near = shapes.map(({ kind, contour }) => ({ kind, contour, box: contourBox(contour) }));
-  return holes.filter((h) => {
-    const r = h.diameter / 2 - ROUNDING;
-    const over = near.filter(
-      ({ box }) => box.minX < h.x + r && box.maxX > h.x - r && box.minY < h.y + r && box.maxY > h.y - r,
-    );
-    const fills = over.filter(({ kind, contour }) => kind === 'fill' && contour.closed);
-    return (
-      over.some(({ contour }) => distanceToContour(h, contour) < r) ||
-      fills.filter(({ contour }) => insidePolygon(h, flatten(contour, ROUNDING))).length % 2 === 1
-    );
-  });
+  const all = shapes.map((s) => s.contour);
+  const fills = shapes.filter((s) => s.kind === 'fill' && s.contour.closed).map((s) => s.contour);
+  return holes.filter((h) => comesInto(h, all, fills, ROUNDING));
 };
 
 /**

@@ -1,4 +1,4 @@
-import { readArt, readDxfOutline, readSvgOutline, stylesOf } from '@bistre/core';
+import { isDxf, readArt, readDxfOutline, readSvgOutline, stylesOf } from '@bistre/core';
 import { refused } from '../http/problem';
 import { plainPng } from '../plain-png';
 import { plainSvg } from './plain-svg';
@@ -8,8 +8,7 @@ import { outcomeOf, type Outcome } from './wire';
 export const foreignJobs = {
   /** An outline or lines out of an SVG or DXF. */
   outline: ({ name, text, wanted }: { name: string; text: string; wanted?: 'outline' | 'lines' | undefined }) => {
-    const dxf = /\.dxf$/i.test(name) || /^\s*0\s*\r?\n\s*SECTION/.test(text.slice(0, 200));
-    const result = dxf ? readDxfOutline(text, wanted) : readSvgOutline(text, plainSvg, wanted);
+    const result = isDxf(name, text) ? readDxfOutline(text, wanted) : readSvgOutline(text, plainSvg, wanted);
     if (!result.ok) throw refused(result.problem);
     const { contours, areas, width, height, unit, notes } = result.value;
     return {

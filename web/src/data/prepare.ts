@@ -1,5 +1,5 @@
 import { batchInput, type BatchDocument } from '@bistre/contract';
-import { batchArt, reckonBatch, type Alphabet, type Artwork, type BatchArt, type BatchReckoning } from '@bistre/core';
+import { batchArt, reckonBatch, type Alphabet, type BatchArt, type BatchReckoning } from '@bistre/core';
 
 const alphabets = new Map<string, Alphabet>();
 const LABELS = 'readability';
@@ -26,8 +26,9 @@ const artOf: typeof batchArt = (blank, zone, settings, rows, set) => {
 };
 
 /** Shapes of artworks as they came first: each revision stays the same, and what follows from it is kept by it. */
-const shapes = new Map<string, Artwork['shapes']>();
-const sameShapes = (artworks: readonly Artwork[]): Artwork[] =>
+type Carried = BatchDocument['artworks'];
+const shapes = new Map<string, Carried[number]['shapes']>();
+const sameShapes = (artworks: Carried): Carried =>
   artworks.map((a) => {
     const key = `${a.id} ${a.revision}`;
     const kept = shapes.get(key) ?? a.shapes;
@@ -40,8 +41,7 @@ export const prepare = async (
   batch: BatchDocument,
   pieces: number,
 ): Promise<{ input: ReturnType<typeof batchInput>; reckoning: BatchReckoning }> => {
-  const given = batchInput(batch);
-  const input = { ...given, artworks: sameShapes(given.artworks ?? []) };
+  const input = batchInput({ ...batch, artworks: sameShapes(batch.artworks) });
   const set = await need([...batch.setup.lettering.lines, ...batch.setup.back.lines].map((l) => l.alphabet));
   return {
     input,

@@ -1,4 +1,4 @@
-import { contoursBox, roleOf, screenPath, type Artwork, type Role } from '@bistre/core';
+import { contoursBox, DRAWN_BY, roleOf, screenPath, styleKey, type Artwork, type Role } from '@bistre/core';
 import { Drawing, fitView, Legend, ScaleBar, useSize } from './scale';
 
 const LOOKS: Readonly<Record<Role, string>> = {
@@ -16,10 +16,10 @@ export const ArtDrawing = ({ shapes, roles }: Pick<Artwork, 'shapes' | 'roles'>)
   const view = fitView(size, { x: box.minX, y: box.minY, width, height }, { left: 30, right: 30, top: 48, bottom: 70 });
   const drawn = shapes.flatMap((s, i) => {
     const d = s.contours.map((c) => screenPath(c)).join('');
-    return (['fill', 'stroke'] as const).flatMap((of) => {
+    return DRAWN_BY.flatMap((of) => {
       const paint = s[of];
       if (paint === null) return [];
-      const role = roleOf(roles, { key: `${of} ${paint}`, of });
+      const role = roleOf(roles, { key: styleKey(of, paint), of });
       return [{ key: `${i} ${of}`, d, role, rule: s.rule }];
     });
   });

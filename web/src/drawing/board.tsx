@@ -28,23 +28,17 @@ OnePath.displayName = 'OnePath';
 export const BoardPaths = ({ paths, names }: { paths: readonly BoardPath[]; names: readonly string[] }) =>
   names.flatMap((name) => paths.filter((p) => p.name === name).map((p) => <OnePath key={name} {...p} />));
 
-/** A piece in its pocket with what is engraved on it. */
-export const Piece = memo(
-  ({
-    at,
-    blank,
-    fill,
-    line,
-    cut,
-  }: {
-    at: string;
-    blank: string;
-    fill: string;
-    line: string;
-    cut?: string | undefined;
-  }) =>
-    // prettier-ignore
-    <g transform={at}>
+interface PieceProps {
+  readonly at: string;
+  readonly blank: string;
+  readonly fill: string;
+  readonly line: string;
+  readonly cut?: string | undefined;
+}
+
+/** A piece in its pocket with what is engraved on it, and what is cut through it. */
+export const Piece = memo(({ at, blank, fill, line, cut }: PieceProps) => (
+  <g transform={at}>
     <path
       d={blank}
       className="fill-sheet stroke-rim"
@@ -55,8 +49,8 @@ export const Piece = memo(
     {fill && <path d={fill} className="fill-ink" />}
     {line && <path d={line} className="fill-none stroke-ink" strokeWidth={1} vectorEffect="non-scaling-stroke" />}
     {cut && <path d={cut} className="fill-none stroke-logwood" strokeWidth={1} vectorEffect="non-scaling-stroke" />}
-  </g>,
-);
+  </g>
+));
 Piece.displayName = 'Piece';
 
 /** Width and height with arrows, along the board's front and right edge. */

@@ -31,7 +31,7 @@ const Row = ({
   laid,
   names,
   zones,
-  newest,
+  newestOf,
   onChange,
   onDrop,
 }: {
@@ -39,7 +39,7 @@ const Row = ({
   laid: Laid | undefined;
   names: readonly (readonly [string, string])[];
   zones: readonly (readonly [string, string])[];
-  newest: number | undefined;
+  newestOf: (artworkId: string) => number | undefined;
   onChange: (next: ZoneContentDocument) => void;
   onDrop: () => void;
 }) => {
@@ -57,7 +57,7 @@ const Row = ({
           label="Artwork"
           value={content.artworkId}
           options={names}
-          onChange={(artworkId) => onChange({ ...content, artworkId, revision: 1 })}
+          onChange={(artworkId) => onChange({ ...content, artworkId, revision: newestOf(artworkId) ?? 1 })}
         />
         <Select
           label="In"
@@ -136,7 +136,7 @@ const Row = ({
       <NewerFile
         what="this batch"
         have={content.revision}
-        newest={newest}
+        newest={newestOf(content.artworkId)}
         onTake={(revision) => onChange({ ...content, revision })}
       />
     </div>
@@ -157,7 +157,7 @@ export const ContentsFields = ({ handle, shown }: BatchProps) => {
     ...artworks.map((a) => [a.id, a.name] as const),
     ...handle.batch.artworks.filter((u) => !artworks.some((a) => a.id === u.id)).map((u) => [u.id, u.name] as const),
   ];
-  const newest = (id: string): number | undefined => artworks.find((a) => a.id === id)?.revisions.length;
+  const newestOf = (id: string): number | undefined => artworks.find((a) => a.id === id)?.revisions.length;
   if (zones.length === 0) return null;
   return (
     <section aria-label="Art in the zones" className="mt-2">
@@ -168,18 +168,8 @@ export const ContentsFields = ({ handle, shown }: BatchProps) => {
           laid={laid.find((l) => l.id === c.id)}
           names={names}
           zones={zones}
-          newest={newest(c.artworkId)}
-          onChange={(next) =>
-            put(
-              contents.map((x) =>
-                x.id === c.id
-                  ? next.artworkId === c.artworkId
-                    ? next
-                    : { ...next, revision: newest(next.artworkId) ?? 1 }
-                  : x,
-              ),
-            )
-          }
+          newestOf={newestOf}
+          onChange={(next) => put(contents.map((x) => (x.id === c.id ? next : x)))}
           onDrop={() => put(contents.filter((x) => x.id !== c.id))}
         />
       ))}

@@ -250,13 +250,11 @@ export const ArtworkPage = ({ artwork }: { artwork: ArtworkDocument }) => {
             onRole={(key, r) => void save({ ...spec, roles: { ...spec.roles, [key]: r } })}
           />
           <RealSize revision={last} spec={spec} onScale={(scale) => void save({ ...spec, scale })} />
-          {last.notes
-            .filter((n) => !n.startsWith('The file does not state'))
-            .map((n) => (
-              <div key={n} className="mt-2">
-                <Finding tone="attention">{n}</Finding>
-              </div>
-            ))}
+          {last.notes.map((n) => (
+            <div key={n} className="mt-2">
+              <Finding tone="attention">{n}</Finding>
+            </div>
+          ))}
           {problem && (
             <div className="mt-2">
               <Finding tone="out">{problem}</Finding>

@@ -79,7 +79,7 @@ describe('an artwork of the Shelf', () => {
       revisions: [
         revision(1, {
           unit: 'unstated',
-          notes: ['The file does not state a real unit; 96 dots to the inch were taken.'],
+          notes: [],
         }),
       ],
     };
