@@ -1,6 +1,6 @@
 /** The core's own libraries and others that ship as modules only. */
 const MODULES =
-  'clipper2-ts|uqr|nudged|saxes|kysely|d3-[a-z]+|internmap|delaunator|robust-predicates|idb|comlink|radix-ui|@radix-ui';
+  'clipper2-ts|bwip-js|nudged|saxes|kysely|d3-[a-z]+|internmap|delaunator|robust-predicates|idb|comlink|radix-ui|@radix-ui';
 
 const shared = {
   rootDir: '.',
@@ -22,6 +22,8 @@ const shared = {
   moduleNameMapper: {
     // Its package names an .mjs only.
     '^d3-time-format$': '<rootDir>/node_modules/d3-time-format/dist/d3-time-format.js',
+    // Its package names an .mjs only.
+    '^bwip-js/generic$': '<rootDir>/node_modules/bwip-js/dist/bwip-js-gen.mjs',
     '^@bistre/core$': '<rootDir>/core/src/index.ts',
     '^@bistre/core/load$': '<rootDir>/core/src/lettering/load.ts',
     '^@bistre/core/bench-sim$': '<rootDir>/core/src/bench-sim/index.ts',

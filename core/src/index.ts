@@ -12,6 +12,7 @@ export * from './long';
 export * from './feeder';
 export * from './burn';
 export * from './artwork';
+export * from './codes';
 export * from './picture';
 export * from './trace';
 export * from './photo';

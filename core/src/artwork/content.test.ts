@@ -19,7 +19,7 @@ import { loadedPieces, testBatch } from '../test-batch';
 import { plain } from '../test-plain';
 import { programOf, readAt, reckon } from '../test-reckon';
 import { EXAMPLES } from '../test-ways';
-import { layArt, type Artwork, type ZoneContent } from './content';
+import { layArt, type Artwork, type ArtworkContent } from './content';
 import { readSvgArt } from './outline-svg';
 import { sortArt, stylesOf } from './styles';
 
@@ -30,7 +30,7 @@ const shapesOf = (body: string) => {
 };
 const artwork = (body: string, roles: Artwork['roles'] = {}): Artwork => ({ id: 'a', name: 'Crest', revision: 1, shapes: shapesOf(body), roles, unit: 'mm' }); // prettier-ignore
 const area = (all: readonly Contour[]): number => all.reduce((s, c) => s + polygonArea(flatten(c)), 0);
-const content = (change: Partial<ZoneContent> = {}): ZoneContent => ({ kind: 'artwork', id: 'c', zoneId: 'z', artworkId: 'a', revision: 1, size: { kind: 'true' }, turn: 0, mirrored: false, ...change }); // prettier-ignore
+const content = (change: Partial<ArtworkContent> = {}): ArtworkContent => ({ kind: 'artwork', id: 'c', zoneId: 'z', artworkId: 'a', revision: 1, size: { kind: 'true' }, turn: 0, mirrored: false, ...change }); // prettier-ignore
 
 // A shield of 20 × 10 from (2, 4) of its drawing, a line across it, and the page's frame.
 const CREST = '<rect x="2" y="4" width="20" height="10" fill="#102030"/><path d="M2 9H22" fill="none" stroke="#c00000" stroke-width="0.2"/><rect width="40" height="20" fill="none" stroke="#0000ff"/>'; // prettier-ignore
@@ -69,7 +69,7 @@ describe('art in a zone', () => {
   const zone = { ...blank.zones[0]!, id: 'z', name: 'face', x: 1, y: -2, width: 40, height: 18, margin: 1, keepOuts: [], across: 'centre', down: 'middle' } as const; // prettier-ignore
   const outline = blankOutline({ ...blank, holes: [] }, reckon(testBatch()).sizes);
   const under = { zone, blank: { ...blank, holes: [] }, outline };
-  const laid = (change: Partial<ZoneContent> = {}, more: object = {}) => layArt(crest, content(change), { ...under, ...more })!; // prettier-ignore
+  const laid = (change: Partial<ArtworkContent> = {}, more: object = {}) => layArt(crest, content(change), { ...under, ...more })!; // prettier-ignore
   const size = (l: ReturnType<typeof laid>) => [l.box.maxX - l.box.minX, l.box.maxY - l.box.minY];
 
   it.each([
@@ -82,7 +82,7 @@ describe('art in a zone', () => {
     ['to the right and the bottom', { across: 'right', down: 'bottom' }, [20, 10], [0, -10]],
     ['a quarter turned', { turn: Math.PI / 2, size: { kind: 'fit' } }, [8, 16], [-3, -10]],
   ] as const)('lies %s', (_, change, wanted, corner) => {
-    const l = laid(change as Partial<ZoneContent>);
+    const l = laid(change as Partial<ArtworkContent>);
     expect(size(l)).toEqual(wanted.map((v) => expect.closeTo(v, 3)));
     expect([l.box.minX, l.box.minY]).toEqual(corner.map((v) => expect.closeTo(v, 3)));
   });
@@ -122,7 +122,7 @@ describe('art in a zone', () => {
   });
   it('of a file without a unit waits for somebody to say how large it is, where its own size is asked for', () => {
     const open = { ...crest, unit: 'unstated' as const };
-    const said = (of: Artwork, change: Partial<ZoneContent> = {}) => layArt(of, content(change), under)!;
+    const said = (of: Artwork, change: Partial<ArtworkContent> = {}) => layArt(of, content(change), under)!;
     expect(said(open).problems[0]).toMatch(/^Crest states no unit: say on the Shelf how large it really is/);
     expect(said(open, { size: { kind: 'width', width: 10 } }).problems).toEqual([]);
     expect(said({ ...open, scale: 1 }).problems).toEqual([]);
@@ -136,20 +136,29 @@ describe('art in a zone', () => {
 });
 
 describe('a batch that carries art', () => {
-  const FLAT = ['pockets', 'fence', 'pegs', 'marked', 'sheet', 'photo', 'locator'] as const;
+  const FLAT = ['pockets', 'fence', 'pegs', 'marked', 'sheet', 'photo', 'locator', 'long', 'feed'] as const;
   const placed = (input: BatchInput): BatchInput => (reckon(input).board?.marks.length ? readAt(input, rigid(0.01, 60, 70)) : input); // prettier-ignore
   /** A batch with the crest in its first zone, laid down and read 60 mm in and 70 up. */
-  const carrying = (from: BatchInput, change: Partial<ZoneContent> = {}, roles: Artwork['roles'] = ROLES): BatchInput => placed({
-    ...from,
-    roster: [],
-    pieces: from.pieces.length > 0 ? from.pieces : loadedPieces([1]),
-    artworks: [{ ...crest, roles }],
-    setup: {
-      ...from.setup,
-      lettering: { ...from.setup.lettering, lines: [] },
-      contents: [content({ zoneId: from.blank.zones[0]!.id, size: { kind: 'width', width: 8 }, ...change })],
-    },
-  }, ); // prettier-ignore
+  const carrying = (
+    given: BatchInput,
+    change: Partial<ArtworkContent> = {},
+    roles: Artwork['roles'] = ROLES,
+  ): BatchInput => {
+    // A long piece has a zone where it is said to have one.
+    const zones = given.blank.zones.length > 0 ? given.blank.zones : [{ ...testBatch().blank.zones[0]!, x: 0, y: 60 }];
+    const from = { ...given, blank: { ...given.blank, zones } };
+    return placed({
+      ...from,
+      roster: [],
+      pieces: from.pieces.length > 0 ? from.pieces : loadedPieces([1]),
+      artworks: [{ ...crest, roles }],
+      setup: {
+        ...from.setup,
+        lettering: { ...from.setup.lettering, lines: [] },
+        contents: [content({ zoneId: from.blank.zones[0]!.id, size: { kind: 'width', width: 8 }, ...change })],
+      },
+    });
+  };
 
   it.each(FLAT.filter((way) => EXAMPLES[way]))('%s: burns it on every piece that is on, where it was laid', (way) => {
     const input = carrying(EXAMPLES[way]);
@@ -196,7 +205,7 @@ describe('a batch that carries art', () => {
   });
   it('is held back where lettering runs into it, or it into other art, and not where it lies round it', () => {
     const from = testBatch();
-    const both = (change: Partial<ZoneContent>, of: Artwork = { ...crest, roles: ROLES }): string[] => {
+    const both = (change: Partial<ArtworkContent>, of: Artwork = { ...crest, roles: ROLES }): string[] => {
       const art = carrying({ ...from, pieces: loadedPieces([1]) }, change);
       const input = {
         ...art,
@@ -229,8 +238,9 @@ describe('a batch that carries art', () => {
     expect(said(carrying(from, { revision: 2 }))).toMatch(/is not on the Shelf\. Choose another/);
     const guides = { 'fill #102030': 'guide', 'stroke #c00000': 'guide', 'stroke #0000ff': 'guide' } as const;
     expect(said(carrying(from, {}, guides))).toMatch(/All of Crest is a guide: nothing of it is burned/);
-    const fed = carrying({ ...EXAMPLES.feed, pieces: loadedPieces([1]) });
-    expect(said(fed)).toMatch(/Crest cannot be carried by work that is held so/);
+    // Round work carries art by its faces.
+    const turned = carrying({ ...EXAMPLES.drive, pieces: loadedPieces([1]) });
+    expect(said(turned)).toMatch(/Crest cannot be carried by work that is held so/);
     expect(said({ ...from, artAmiss: ['Crest states no unit.'] })).toBe('Crest states no unit.');
   });
   it('is measured by the simulated machine with what is cut of it', () => {
@@ -242,7 +252,8 @@ describe('a batch that carries art', () => {
   });
   it('waits for no list where it has no lettering, and for one where it has', () => {
     const art = carrying(testBatch());
-    expect(reckon(art).art!.pieces).toHaveLength(art.quantity + art.spares);
+    // A spare blank takes the line of the piece that was scrapped.
+    expect(reckon(art).art!.pieces).toHaveLength(art.quantity);
     expect(reckon(art).art!.pieces[0]!.label).toBe('Crest');
     const both = { ...art, setup: { ...art.setup, lettering: testBatch().setup.lettering } };
     expect(reckon(both).art!.pieces).toHaveLength(0);

@@ -1,6 +1,9 @@
 import {
+  apply,
   boxCentre,
+  boxCorners,
   boxHeight,
+  boxOf,
   boxWidth,
   clipAreas,
   clipLines,
@@ -10,6 +13,7 @@ import {
   contoursBox,
   coveredArea,
   flatten,
+  identity,
   insidePolygon,
   polyline,
   rotation,
@@ -23,6 +27,7 @@ import {
 import type { Blank, Zone } from '../holding';
 import type { Mm, Rad } from '../units';
 import { fixed, listed, mm } from '../working';
+import type { Symbology } from '../codes';
 import type { ArtFile, ArtShape } from './art-file';
 import { keepOutBox, zoneRoom } from './zone';
 import { sortArt, type Roles, type SortedArt } from './styles';
@@ -55,29 +60,90 @@ export type ArtSizing =
   | { readonly kind: 'height'; readonly height: Mm }
   | { readonly kind: 'fit' };
 
-/** Art in a zone. */
-export interface ZoneContent {
-  readonly kind: 'artwork';
+/** How something lies in a zone. */
+export interface Lies {
   readonly id: string;
   readonly zoneId: string;
-  readonly artworkId: string;
-  readonly revision: number;
   readonly size: ArtSizing;
   /** Where in the zone it lies; as the zone says where nothing is said. */
-  readonly across?: Zone['across'] | null;
-  readonly down?: Zone['down'] | null;
+  readonly across?: Zone['across'] | null | undefined;
+  readonly down?: Zone['down'] | null | undefined;
   /** Counter-clockwise, rad. */
   readonly turn: Rad;
   /** For what is seen from behind. */
   readonly mirrored: boolean;
 }
 
+/** Which styles are burned for each word of a roster’s column; a style that no word names is burned on every piece. */
+export interface StyleChoice {
+  readonly column: string;
+  readonly of: readonly { readonly word: string; readonly styles: readonly string[] }[];
+}
+
+/** The same art on every piece, or with some of its styles on some of them. */
+export interface ArtworkContent extends Lies {
+  readonly kind: 'artwork';
+  readonly artworkId: string;
+  readonly revision: number;
+  readonly choice?: StyleChoice | null | undefined;
+}
+
+/** Art that the roster names, piece by piece. */
+export interface ListedContent extends Lies {
+  readonly kind: 'listed';
+  readonly column: string;
+  /** What each word of the column stands for; without an artwork for nothing at all. */
+  readonly of: readonly { readonly word: string; readonly artworkId: string | null; readonly revision: number }[];
+}
+
+/** A code that a camera reads, of a text with fields of the roster in braces: `{Boat}`, or `{serial}`. */
+export interface CodeContent extends Lies {
+  readonly kind: 'code';
+  readonly symbology: Symbology;
+  readonly text: string;
+  /** Burns what is light, for work that is burned lighter than it is, such as slate. */
+  readonly reversed: boolean;
+}
+
+/** A number that no other piece of the shop has. */
+export interface SerialContent extends Lies {
+  readonly kind: 'serial';
+  readonly prefix: string;
+  /** Least count of digits; noughts are put before them. */
+  readonly digits: number;
+  readonly step: number;
+  readonly alphabet: string;
+  readonly capHeight: Mm;
+}
+
+/** Something in a zone beside its lettering. */
+export type ZoneContent = ArtworkContent | ListedContent | CodeContent | SerialContent;
+
+/** Something that can be laid in a zone. */
+export interface ZoneDrawing {
+  readonly name: string;
+  /** All that may be burned of it. */
+  readonly burned: SortedArt;
+  /** What of that is burned now, where it is not all of it. */
+  readonly now?: SortedArt;
+  /** What it is placed and measured by, all of which must stay clear; the box of what is burned where nothing is said. */
+  readonly frame?: Box;
+  /** What its own size is multiplied by to be true. */
+  readonly real?: number;
+  /** What stands against it at its own size, in a sentence. */
+  readonly doubt?: string;
+}
+
 /** Art as it lies on the blank, blank frame, mm. */
 export interface LaidArt extends SortedArt {
   readonly content: ZoneContent;
-  readonly artwork: Pick<Artwork, 'id' | 'name' | 'revision'>;
-  /** Of all that is burned of it. */
+  readonly name: string;
+  /** Which file it is of, where it is of one. */
+  readonly artwork?: Pick<Artwork, 'id' | 'revision'>;
+  /** Of all that is burned of it, or of what must stay clear round that. */
   readonly box: Box;
+  /** Whether all of its box must stay clear. */
+  readonly framed: boolean;
   /** What its file's own size is multiplied by. */
   readonly scale: number;
   /** To the zone's edges, margins kept: left, right, front and back; negative where it reaches over. */
@@ -85,6 +151,9 @@ export interface LaidArt extends SortedArt {
   /** What is wrong with it, in sentences. */
   readonly problems: readonly string[];
 }
+
+/** Nothing of any kind. */
+export const NO_ART: SortedArt = { areas: [], lines: [], cuts: [] };
 
 const moved = (sorted: SortedArt, m: Transform): SortedArt => ({
   areas: sorted.areas.map((c) => transformContour(m, c)),
@@ -144,11 +213,13 @@ export const overRect = (sorted: SortedArt, { minX, minY, maxX, maxY }: Box): bo
 };
 
 /** What art is laid on: a zone of a blank, and the outline of what there is of it, even-odd rule; blank frame. */
-interface Under {
+export interface Under {
   readonly zone: Zone;
   readonly blank: Blank;
   readonly outline: readonly Contour[];
 }
+
+const boxContour = (box: Box): Contour => polyline(boxCorners(box), true);
 
 const lengthOf = (lines: readonly Contour[]): Mm => lines.reduce((s, c) => s + contourLength(c), 0);
 /** Whether some of the art lies where there is nothing of the blank. */
@@ -156,7 +227,7 @@ const offBlank = ({ areas, lines, cuts }: SortedArt, outline: readonly Contour[]
   const drawn = [...lines, ...cuts];
   // Where all of its box is on the blank, so is the art.
   const { minX, minY, maxX, maxY } = contoursBox([...areas, ...drawn]);
-  const box = polyline([{ x: minX, y: minY }, { x: maxX, y: minY }, { x: maxX, y: maxY }, { x: minX, y: maxY }], true); // prettier-ignore
+  const box = boxContour({ minX, minY, maxX, maxY });
   if (coveredArea([box]) - coveredArea(clipAreas([box], outline)) < 1e-6) return false;
   return (
     (areas.length > 0 && coveredArea(areas) - coveredArea(clipAreas(areas, outline)) > 0.01) ||
@@ -188,54 +259,84 @@ const problemsOf = (
   ];
 };
 
-/**
- * Lays art in a zone of a blank: as large as is said, turned and mirrored, at the zone's anchor. Its place is that of what
- * is burned of it; guides do not count.
- *
- * @returns the art in the blank's frame, mm, with what is wrong with it; null where nothing of it is burned
- * @example layArt(crest, { kind: 'artwork', size: { kind: 'width', width: 85 }, turn: 0, … }, { zone, blank, outline })
- */
-export const layArt = (artwork: Artwork, content: ZoneContent, under: Under): LaidArt | null => {
-  const { zone } = under;
-  const sorted = sortArt(artwork.shapes, artwork.roles);
-  if (!isBurned(artwork)) return null;
-  const flipped = content.mirrored ? moved(sorted, { a: -1, b: 0, c: 0, d: 1, e: 0, f: 0 }) : sorted;
-  const turned = content.turn === 0 ? flipped : moved(flipped, rotation(content.turn));
-  const own = contoursBox(burned(turned));
+/** A box that is mirrored, turned, and held upright again. */
+const turnedBox = (box: Box, m: Transform): Box => boxOf(boxCorners(box).map((p) => apply(m, p)));
+
+/** Where something of such a box goes in its zone, when it is so large. */
+const placeOf = (own: Box, scale: number, { across, down }: Lies, zone: Zone): Transform => {
   const room = zoneRoom(zone);
-  const scale = scaleOf(content.size, own, room, artwork.scale ?? 1);
-  const [w, h] = [scale * boxWidth(own), scale * boxHeight(own)];
-  const [freeX, freeY] = [(room.width - w) / 2, (room.height - h) / 2];
-  const across = { left: -freeX, centre: 0, right: freeX }[content.across ?? zone.across];
-  const down = { bottom: -freeY, middle: 0, top: freeY }[content.down ?? zone.down];
+  const freeX = (room.width - scale * boxWidth(own)) / 2;
+  const freeY = (room.height - scale * boxHeight(own)) / 2;
+  const x = { left: -freeX, centre: 0, right: freeX }[across ?? zone.across];
+  const y = { bottom: -freeY, middle: 0, top: freeY }[down ?? zone.down];
   const middle = boxCentre(own);
-  const place = compose(translation(zone.x + across, zone.y + down), {
-    a: scale,
-    b: 0,
-    c: 0,
-    d: scale,
-    e: -scale * middle.x,
-    f: -scale * middle.y,
-  });
-  const laid = moved(turned, place);
-  const box = contoursBox(burned(laid));
-  const free = {
+  return compose(translation(zone.x + x, zone.y + y), { a: scale, b: 0, c: 0, d: scale, e: -scale * middle.x, f: -scale * middle.y }); // prettier-ignore
+};
+
+const roomLeft = (box: Box, zone: Zone): LaidArt['room'] => {
+  const room = zoneRoom(zone);
+  return {
     left: box.minX - (zone.x - room.width / 2),
     right: zone.x + room.width / 2 - box.maxX,
     front: box.minY - (zone.y - room.height / 2),
     back: zone.y + room.height / 2 - box.maxY,
   };
-  const { id, name, revision } = artwork;
+};
+
+const MIRROR: Transform = { a: -1, b: 0, c: 0, d: 1, e: 0, f: 0 };
+
+/**
+ * Lays a drawing in a zone of a blank: as large as is said, turned and mirrored, at the zone's anchor. Its place is that
+ * of its frame, or of all that may be burned of it; guides do not count.
+ *
+ * @returns the drawing in the blank's frame, mm, with what is wrong with it; null where nothing of it is ever burned
+ * @example lay({ name: 'Crest', burned: sorted }, { size: { kind: 'width', width: 85 }, turn: 0, … }, { zone, blank, outline })
+ */
+export const lay = (drawing: ZoneDrawing, content: ZoneContent, under: Under): LaidArt | null => {
+  const { zone } = under;
+  const { burned: all, now = all, frame, name, real = 1, doubt } = drawing;
+  if (burned(all).length === 0) return null;
+  const upright = compose(rotation(content.turn), content.mirrored ? MIRROR : identity);
+  const isPlain = content.turn === 0 && !content.mirrored;
+  const own = frame ? turnedBox(frame, upright) : contoursBox(burned(isPlain ? all : moved(all, upright)));
+  const scale = scaleOf(content.size, own, zoneRoom(zone), real);
+  const m = compose(placeOf(own, scale, content, zone), upright);
+  const laid = moved(now, m);
+  const box = frame ? turnedBox(frame, m) : contoursBox(burned(now === all ? laid : moved(all, m)));
+  const room = roomLeft(box, zone);
+  const framed = frame !== undefined;
+  const clear = framed ? { ...NO_ART, areas: [transformContour(m, boxContour(frame))] } : laid;
   return {
     ...laid,
     content,
-    artwork: { id, name, revision },
+    name,
     box,
+    framed,
     scale,
-    room: free,
-    problems: [
-      ...(content.size.kind === 'true' && sizeIsOpen(artwork) ? [unitIsOpen(name)] : []),
-      ...problemsOf(name, laid, box, free, under),
-    ],
+    room,
+    problems: [...(content.size.kind === 'true' && doubt ? [doubt] : []), ...problemsOf(name, clear, box, room, under)],
   };
+};
+
+/** The art of a file with some of its styles, which no piece’s place depends on. */
+export const layArt = (
+  artwork: Artwork,
+  content: ZoneContent,
+  under: Under,
+  hidden: readonly string[] = [],
+): LaidArt | null => {
+  const { shapes, roles, name, id, revision } = artwork;
+  const guides = Object.fromEntries(hidden.map((key) => [key, 'guide' as const]));
+  const laid = lay(
+    {
+      name,
+      burned: sortArt(shapes, roles),
+      ...(hidden.length > 0 ? { now: sortArt(shapes, { ...roles, ...guides }) } : {}),
+      real: artwork.scale ?? 1,
+      ...(sizeIsOpen(artwork) ? { doubt: unitIsOpen(name) } : {}),
+    },
+    content,
+    under,
+  );
+  return laid && { ...laid, artwork: { id, revision } };
 };

@@ -49,7 +49,9 @@ describe('defects of single pieces', () => {
 
   it('are named where nothing is clear of them, and leave other art as it was', () => {
     const all = avoidDefects(art, zone, look([{ x: zone.x, y: zone.y, diameter: 40 }]));
-    expect(all.problems.map((p) => p.message).join()).toMatch(/Piece 2, “PUFFIN.*its defect lies under the lettering/);
+    expect(all.problems.map((p) => p.message).join()).toMatch(
+      /Piece 2, “PUFFIN.*its defect lies under what it carries/,
+    );
     expect(avoidDefects(art, zone, look([]))).toBe(art);
     const beside = avoidDefects(art, zone, look([{ x: zone.x, y: zone.y + 60, diameter: 4 }]));
     expect(beside.pieces[1]!.shift).toBeUndefined();

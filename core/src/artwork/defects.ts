@@ -1,7 +1,8 @@
-import { boxUnion, emptyBox, type Box, type Vec } from '../geometry';
+import { boxUnion, comesInto, emptyBox, flatten, type Box, type Vec } from '../geometry';
 import type { Zone } from '../holding';
 import type { Mm, Ordinal } from '../units';
-import type { ArtProblem, BatchArt, PieceArt } from './pieces';
+import type { LaidArt } from './content';
+import { carriedOn, type ArtProblem, type BatchArt, type PieceArt } from './pieces';
 import { zoneRoom } from './zone';
 
 /** A knot, dark streak or dent to keep clear of; as seen on the face that lies up, blank frame, mm. */
@@ -37,6 +38,12 @@ const touches = (box: Box, d: Defect, by: Vec): boolean => {
   return Math.hypot(dx, dy) < d.diameter / 2 + CLEAR;
 };
 
+/** Whether art that is moved by so much comes too near a defect. */
+const artTouches = ({ box, framed, areas, lines, cuts }: LaidArt, d: Defect, by: Vec): boolean =>
+  touches(box, d, by) &&
+  (framed ||
+    comesInto({ x: d.x - by.x, y: d.y - by.y, diameter: d.diameter + 2 * CLEAR }, [...areas, ...lines, ...cuts], areas, 0)); // prettier-ignore
+
 /** Shifts within the zone, nearest first. */
 const shiftsIn = (box: Box, zone: Zone): Vec[] => {
   const room = zoneRoom(zone);
@@ -67,12 +74,15 @@ export const avoidDefects = (
   const problems: ArtProblem[] = [];
   const pieces = art.pieces.map((piece): PieceArt => {
     const look = seen.get(piece.piece);
-    if (!look || piece.set.lines.length === 0) return piece;
+    const carried = carriedOn(art, piece);
+    if (!look || (piece.set.lines.length === 0 && carried.length === 0)) return piece;
     const lines = linesOf(piece, zone);
     const clear = (by: Vec): boolean =>
-      look.defects.every((d) => lines.every((l) => !touches(l, d, by))) &&
+      look.defects.every(
+        (d) => lines.every((l) => !touches(l, d, by)) && carried.every((l) => !artTouches(l, d, by)),
+      ) &&
       ((by.x === 0 && by.y === 0) ||
-        lines.every((l) =>
+        [...lines, ...carried.map((l) => l.box)].every((l) =>
           fits({ minX: l.minX + by.x, maxX: l.maxX + by.x, minY: l.minY + by.y, maxY: l.maxY + by.y }),
         ));
     if (clear({ x: 0, y: 0 })) return piece;
@@ -80,7 +90,7 @@ export const avoidDefects = (
     if (!shift) {
       problems.push({
         piece: piece.piece,
-        message: `Piece ${piece.piece}, “${piece.label}”: its defect lies under the lettering, and no place of ${zone.name} is clear of it. Turn it over, or give this name another piece.`,
+        message: `Piece ${piece.piece}, “${piece.label}”: its defect lies under what it carries, and no place of ${zone.name} is clear of it. Turn it over, or give this name another piece.`,
       });
       return piece;
     }
@@ -95,22 +105,45 @@ export const avoidDefects = (
     ...art,
     pieces,
     problems: [...art.problems, ...problems],
-    box: pieces.reduce((all, p) => (p.set.lines.length > 0 ? boxUnion(all, p.box) : all), emptyBox),
+    box: pieces.reduce((all, p) => boxUnion(all, p.box), emptyBox),
   };
 };
 
-/** Pieces whose lettering leaves the part of the blank that can be engraved. */
-export const offUsable = (art: BatchArt, zone: Zone, fits: (box: Box) => boolean, over: string): ArtProblem[] =>
-  art.pieces.flatMap((piece) => {
-    const by = piece.shift ?? { x: 0, y: 0 };
-    return linesOf(piece, zone).every((l) =>
-      fits({ minX: l.minX + by.x, maxX: l.maxX + by.x, minY: l.minY + by.y, maxY: l.maxY + by.y }),
-    )
-      ? []
-      : [
-          {
-            piece: piece.piece,
-            message: `Piece ${piece.piece}, “${piece.label}”: the lettering runs over ${over}.`,
-          },
-        ];
+/** Whether all that is burned of some art lies on a part of the blank. */
+const artFits = ({ box, framed, areas, lines, cuts }: LaidArt, by: Vec, fits: (box: Box) => boolean): boolean => {
+  const moved = (b: Box): Box => ({ minX: b.minX + by.x, maxX: b.maxX + by.x, minY: b.minY + by.y, maxY: b.maxY + by.y }); // prettier-ignore
+  if (framed || fits(moved(box))) return fits(moved(box));
+  return [...areas, ...lines, ...cuts].every((c) =>
+    flatten(c).every((p) => fits(moved({ minX: p.x, maxX: p.x, minY: p.y, maxY: p.y }))),
+  );
+};
+
+/** Pieces whose lettering, or what they carry beside it, leaves the part of the blank that can be engraved. */
+export const offUsable = (art: BatchArt, zone: Zone, fits: (box: Box) => boolean, over: string): ArtProblem[] => {
+  const lain = new Map<LaidArt, boolean>();
+  const still: Vec = { x: 0, y: 0 };
+  const lies = (l: LaidArt, by: Vec): boolean => {
+    // What is not moved lies alike on all pieces that carry it.
+    if (by.x !== 0 || by.y !== 0) return artFits(l, by, fits);
+    const found = lain.get(l) ?? artFits(l, still, fits);
+    lain.set(l, found);
+    return found;
+  };
+  return art.pieces.flatMap((piece): ArtProblem[] => {
+    const by = piece.shift ?? still;
+    const wrong = [
+      ...(linesOf(piece, zone).every((l) =>
+        fits({ minX: l.minX + by.x, maxX: l.maxX + by.x, minY: l.minY + by.y, maxY: l.maxY + by.y }),
+      )
+        ? []
+        : ['the lettering']),
+      ...carriedOn(art, piece)
+        .filter((l) => !lies(l, by))
+        .map((l) => l.name),
+    ];
+    return wrong.map((what) => ({
+      piece: piece.piece,
+      message: `Piece ${piece.piece}, “${piece.label}”: ${what} runs over ${over}.`,
+    }));
   });
+};

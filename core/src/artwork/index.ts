@@ -7,5 +7,7 @@ export * from './art-file';
 export * from './styles';
 export * from './content';
 export * from './zone';
+export * from './fields';
+export * from './each';
 export * from './read-art';
 export * from './carried';

@@ -47,6 +47,8 @@ export interface PieceArt {
   readonly label: string;
   readonly set: PieceLettering;
   readonly box: Box;
+  /** What it alone carries beside its lettering. */
+  readonly own?: readonly LaidArt[];
   /** Moved by so much to keep clear of a defect of this piece, mm. */
   readonly shift?: Vec;
 }
@@ -156,6 +158,12 @@ const lineOf = (c: Contour): readonly Vec[] => {
   return c.closed && points.length > 0 ? [...points, points[0]!] : points;
 };
 
+/** What a piece carries beside its lettering. */
+export const carriedOn = (art: BatchArt, piece: Pick<PieceArt, 'own'>): readonly LaidArt[] => [
+  ...(art.laid ?? []),
+  ...(piece.own ?? []),
+];
+
 /** The polylines of one piece, in the blank's frame. */
 export const pieceShapes = (art: BatchArt, zone: Zone, piece: PieceArt): PieceShapes => {
   const filled: Vec[][] = [];
@@ -165,13 +173,14 @@ export const pieceShapes = (art: BatchArt, zone: Zone, piece: PieceArt): PieceSh
   for (const { points, filled: solid } of letteringLines(art.styles, piece.set)) {
     (solid ? filled : drawn).push(points.map((p) => ({ x: p.x + x, y: p.y + y })));
   }
-  if (!art.laid?.length) return { filled, drawn };
+  const carried = carriedOn(art, piece);
+  if (carried.length === 0) return { filled, drawn };
   const moved = (lines: readonly Contour[]): Vec[][] => lines.map((c) => lineOf(c).map((p) => ({ x: p.x + x - zone.x, y: p.y + y - zone.y }))); // prettier-ignore
-  for (const { areas, lines } of art.laid) {
+  for (const { areas, lines } of carried) {
     filled.push(...moved(areas));
     drawn.push(...moved(lines));
   }
-  return { filled, drawn, cut: art.laid.flatMap((l) => moved(l.cuts)) };
+  return { filled, drawn, cut: carried.flatMap((l) => moved(l.cuts)) };
 };
 
 /** A piece in its slot, with what is burned on it. */

@@ -274,7 +274,7 @@ describe('its words', () => {
     gateOf(change(ready.pockets), reckon(change(ready.pockets)), file)[0]!.message;
   it('name the columns that are missing and those that are there', () => {
     expect(told((b) => ({ ...b, roster: b.roster.map(() => ({ boat: 'x', crew: 'y' })) }))).toBe(
-      'The list has no columns “name” and “seat”, which the lettering takes. Choose a column that it has (boat and crew), or bring in the right list.',
+      'The list has no columns “name” and “seat”, which the pieces are filled from. Choose a column that it has (boat and crew), or bring in the right list.',
     );
   });
   it('say what a recipe asks for and what the machine fires from', () => {

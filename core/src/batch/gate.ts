@@ -12,6 +12,7 @@ import {
 import type { Problem, Result } from '../result';
 import { nth } from '../units';
 import { isFor } from '../burn';
+import { columnsOf } from '../artwork';
 import { BED_AXIS } from '../drive';
 import { fixed, listed, percent } from '../working';
 import { wayOf, type DrawingName, type FileKey, type ProgramName } from '../ways';
@@ -87,7 +88,8 @@ const named = (numbers: readonly number[]): string =>
 /** Names that pieces on the bed should carry and do not have. */
 const rosterRemarks = (input: BatchInput, r: BatchReckoning): Remark[] => {
   if (!r.face.zone || !wayOf(input).names(input)) return [];
-  const wanted = [...new Set(r.face.lettering.lines.map((l) => l.column))];
+  const set = [...new Set(r.face.lettering.lines.map((l) => l.column))];
+  const wanted = [...new Set([...set, ...columnsOf(input.setup.contents ?? [])])];
   if (wanted.length === 0) return [];
   const run = (message: string): Remark => ({ station: 'run', message, danger: 'roster' });
   const on = r.onTheBoard.map((o) => o.ordinal);
@@ -97,13 +99,13 @@ const rosterRemarks = (input: BatchInput, r: BatchReckoning): Remark[] => {
   if (absent.length > 0)
     return [
       run(
-        `The list has no ${absent.length === 1 ? 'column' : 'columns'} ${listed(absent.map((c) => `“${c}”`))}, which the lettering takes. Choose a column that it has (${listed(Object.keys(roster[0]!))}), or bring in the right list.`,
+        `The list has no ${absent.length === 1 ? 'column' : 'columns'} ${listed(absent.map((c) => `“${c}”`))}, which the pieces are filled from. Choose a column that it has (${listed(Object.keys(roster[0]!))}), or bring in the right list.`,
       ),
     ];
   const without = on.filter((ordinal) => nth(roster, ordinal) === undefined);
   const blank = on.filter((ordinal) => {
     const row = nth(roster, ordinal);
-    return row !== undefined && wanted.every((column) => (row[column] ?? '').trim() === '');
+    return set.length > 0 && row !== undefined && wanted.every((column) => (row[column] ?? '').trim() === '');
   });
   return [
     ...(without.length > 0
@@ -185,7 +187,11 @@ const sizeOf = (was: string, now: string): string => {
 
 /** Art that was chosen for a zone or a face and would be missing on the pieces. */
 const artRemarks = (input: BatchInput, r: BatchReckoning): Remark[] =>
-  artLeftOut(input, r.face.side, r.art?.laid).map((message) => ({ station: 'run', message, danger: 'zone' }));
+  artLeftOut(input, r.face.side, r.art, wayOf(input).zoned).map((message) => ({
+    station: 'run',
+    message,
+    danger: 'zone',
+  }));
 
 const fixtureRemarks = (r: BatchReckoning): Remark[] =>
   r.outOfDate.length > 0

@@ -54,7 +54,7 @@ const frontStrip = (
   const detailHeight = fit(detail, 2.6);
   const arrowX = textX + setWidth(labels, detail) * detailHeight + 7;
   return {
-    code: scannableCode(title, { x: left, y: (MARK_SQUARE - codeSize) / 2 }, codeSize),
+    code: [...scannableCode(title, { x: left, y: (MARK_SQUARE - codeSize) / 2 }, codeSize)],
     lines: [
       ...textContours(labels, title, { x: textX, y: 10 }, fit(title, 4)),
       ...textContours(labels, detail, { x: textX, y: 4 }, detailHeight),

@@ -1,50 +1,67 @@
-import { isBurned, layArt, type LaidArt } from '../artwork';
+import { batchArt, carriedBy, columnsOf, isBurned, withArt, type BatchArt, type ZoneContent } from '../artwork';
 import { blankOutline, type BlankSizes } from '../holding';
 import type { Face } from './face';
 import type { HeldBatch } from './held';
 import type { BatchInput } from './input';
+import type { ReckonOptions } from './reckoned';
 
-/** What the zones of a face carry beside its lettering, laid on the blank; what is not on the Shelf any more is left out. */
-export const laidOn = (
-  { setup, artworks = [] }: Pick<BatchInput, 'setup' | 'artworks'>,
-  { blank, side }: Pick<Face, 'blank' | 'side'>,
+/** Lettering of a face, with all that its zones carry beside it; null where it has no zone. */
+export const artOf = (
+  input: BatchInput,
+  { blank, side, zone, lettering }: Pick<Face, 'blank' | 'side' | 'zone' | 'lettering'>,
   sizes: BlankSizes,
-): readonly LaidArt[] => {
+  { art: set = batchArt, alphabets }: Pick<ReckonOptions, 'art' | 'alphabets'>,
+): BatchArt | null => {
+  if (!zone) return null;
+  const { setup, artworks = [], roster, serials = [], quantity } = input;
+  const art = set(blank, zone, lettering, roster, alphabets);
   const contents = setup.contents ?? [];
-  if (contents.length === 0) return [];
+  if (contents.length === 0) return art;
   const outline = blankOutline(blank, sizes);
-  return contents.flatMap((content) => {
-    const zone = blank.zones.find((z) => z.id === content.zoneId && (z.side ?? 'front') === side);
-    const artwork = artworks.find((a) => a.id === content.artworkId && a.revision === content.revision);
-    const laid = zone && artwork ? layArt(artwork, content, { zone, blank, outline }) : null;
-    return laid ? [laid] : [];
-  });
+  const carried = carriedBy({ contents, blank, side, outline, artworks, roster, serials, alphabets, count: quantity });
+  return withArt(art, zone, carried, quantity);
 };
 
 /**
  * Art that was chosen and would not be burned, in sentences: what is wrong with art that is laid stands with that itself.
  *
- * @param laid of the face that lies up; nothing where the way carries none
+ * @param art of the face that lies up
+ * @param carriesAny whether work that is held so carries anything in its zones
  */
 export const artLeftOut = (
   { setup, artworks = [], blank, artAmiss = [] }: Pick<BatchInput, 'setup' | 'artworks' | 'blank' | 'artAmiss'>,
   side: Face['side'],
-  laid: readonly LaidArt[] = [],
+  art: Pick<BatchArt, 'laid'> | null,
+  carriesAny: boolean,
 ): readonly string[] => [
   ...artAmiss,
   ...(setup.contents ?? []).flatMap((content): string[] => {
-    if (laid.some((l) => l.content.id === content.id)) return [];
-    const artwork = artworks.find((a) => a.id === content.artworkId && a.revision === content.revision);
-    if (!artwork) return ['Art that was chosen for a zone is not on the Shelf. Choose another.'];
+    if (art?.laid?.some((l) => l.content.id === content.id)) return [];
     const zone = blank.zones.find((z) => z.id === content.zoneId);
-    if (!zone) return [`The zone that ${artwork.name} was put in is not on ${blank.name} any more. Choose another.`];
+    const artwork = content.kind === 'artwork' ? artworks.find((a) => a.id === content.artworkId && a.revision === content.revision) : undefined; // prettier-ignore
+    if (content.kind === 'artwork' && !artwork) return ['Art that was chosen for a zone is not on the Shelf. Choose another.']; // prettier-ignore
+    const name = artwork?.name ?? WORDS[content.kind];
+    if (!zone) return [`The zone that ${name} was put in is not on ${blank.name} any more. Choose another.`];
     if ((zone.side ?? 'front') !== side) return [];
-    return isBurned(artwork)
-      ? [`${artwork.name} cannot be carried by work that is held so. Take it out, or hold it another way.`]
-      : [`All of ${artwork.name} is a guide: nothing of it is burned. Say on the Shelf what is, or take it out.`];
+    if (!carriesAny) return [`${name} cannot be carried by work that is held so. Take it out, or hold it another way.`];
+    if (artwork && !isBurned(artwork)) return [`All of ${name} is a guide: nothing of it is burned. Say on the Shelf what is, or take it out.`]; // prettier-ignore
+    return [];
   }),
 ];
 
-/** Whether pieces carry nothing that a list says: art alone, and no lettering. */
-export const carriesArtAlone = ({ setup }: Pick<HeldBatch, 'setup'>): boolean =>
-  (setup.contents ?? []).length > 0 && setup.lettering.lines.length === 0;
+const WORDS: Readonly<Record<ZoneContent['kind'], string>> = {
+  artwork: 'Art',
+  listed: 'Art by the list',
+  code: 'A code',
+  serial: 'A serial number',
+};
+
+/** Whether pieces carry nothing that a list says. */
+export const carriesArtAlone = ({ setup }: Pick<HeldBatch, 'setup'>): boolean => {
+  const contents = setup.contents ?? [];
+  return contents.length > 0 && setup.lettering.lines.length === 0 && columnsOf(contents).length === 0;
+};
+
+/** Whether anything on a piece is filled from the list. */
+export const fromTheList = ({ setup }: Pick<HeldBatch, 'setup'>): boolean =>
+  setup.lettering.lines.length > 0 || columnsOf(setup.contents ?? []).length > 0;

@@ -1,3 +1,4 @@
+import type { ZoneContent } from '../artwork';
 import type { FeedFindings, FeedSettings } from '../feeder';
 import type {
   BoardSettings,
@@ -102,7 +103,7 @@ export interface HeldBatch {
     readonly beside: Beside;
     readonly faces: readonly { readonly content: { readonly kind: string } }[];
     readonly lettering: { readonly lines: readonly unknown[] };
-    readonly contents?: readonly unknown[] | null | undefined;
+    readonly contents?: readonly ZoneContent[] | null | undefined;
   };
 }
 

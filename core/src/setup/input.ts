@@ -1,4 +1,4 @@
-import type { Artwork, LetteringSettings, PieceLook, ZoneContent } from '../artwork';
+import type { Artwork, LetteringSettings, PieceLook, SerialNumber, ZoneContent } from '../artwork';
 import type { Machine, Recipe } from '../burn';
 import type { Drive, Reads, RingReading } from '../drive';
 import type { Feeder, FeedReading } from '../feeder';
@@ -180,6 +180,8 @@ export interface BatchInput {
   readonly closedAt: string | null;
   /** The artworks of the Shelf that its contents are of. */
   readonly artworks?: readonly Artwork[];
+  /** Serial numbers that its pieces have, each once in the shop. */
+  readonly serials?: readonly SerialNumber[];
   /** What stands against artworks on its faces, in sentences: they are not there as they were chosen. */
   readonly artAmiss?: readonly string[];
 }

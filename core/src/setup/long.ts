@@ -1,4 +1,4 @@
-import { artOutline, batchArt, pieceShapes, type BatchArt } from '../artwork';
+import { artOutline, pieceShapes, type BatchArt } from '../artwork';
 import { assembleBudget, fromUniform, sourceOf, type Budget, type SourceRule } from '../budget';
 import {
   boxCentre,
@@ -84,11 +84,16 @@ export const workShapes = (
   const centre = drawn.length > 0 ? boxCentre(box) : { x: 0, y: 0 };
   const place = translation(size.length / 2 - centre.x, size.width / 2 - centre.y);
   const piece = nth(art?.pieces, ordinal);
-  const set = art && zone && piece ? pieceShapes(art, zone, piece) : { filled: [], drawn: [] };
+  const {
+    filled,
+    drawn: lines,
+    cut = [],
+  } = art && zone && piece ? pieceShapes(art, zone, piece) : { filled: [], drawn: [] };
   return [
     ...drawn.map((s) => ({ ...s, contour: transformContour(place, s.contour) })),
-    ...set.filled.map((p) => ({ kind: 'fill' as const, contour: transformContour(middle, polyline(p, true)) })),
-    ...set.drawn.map((p) => ({ kind: 'line' as const, contour: transformContour(middle, polyline(p)) })),
+    ...filled.map((p) => ({ kind: 'fill' as const, contour: transformContour(middle, polyline(p, true)) })),
+    ...lines.map((p) => ({ kind: 'line' as const, contour: transformContour(middle, polyline(p)) })),
+    ...cut.map((p) => ({ kind: 'cut' as const, contour: transformContour(middle, polyline(p)) })),
   ];
 };
 
@@ -260,11 +265,3 @@ export const segmentPoints = (long: LongReckoning): Vec[] =>
     ],
     translation(0, 0),
   );
-
-/** Lettering of a long piece, set as for any blank. */
-export const longArt = (
-  input: BatchInput,
-  zone: Zone | null,
-  alphabets: Parameters<typeof batchArt>[4],
-  set: typeof batchArt = batchArt,
-): BatchArt | null => (zone ? set(input.blank, zone, input.setup.lettering, input.roster, alphabets) : null);

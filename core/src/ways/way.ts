@@ -116,6 +116,8 @@ export interface Way {
   measures(batch: HeldBatch): boolean;
   /** Whether the rest waits until somebody approved the first piece. */
   firstAlone(batch: HeldBatch): boolean;
+  /** Whether its zones carry art, codes and numbers beside their lettering; round work has faces for that. */
+  readonly zoned: boolean;
   /** Whether anything on it comes from the roster. */
   names(batch: HeldBatch): boolean;
   /** Whether pieces are laid on one by one, and their faces and defects looked at before. */

@@ -1,6 +1,8 @@
 import { freshFeed, newStrip, nextStrip } from '../../feeder';
 import { ok } from '../../result';
 import {
+  carriesArtAlone,
+  fromTheList,
   pieceDrawing,
   pieceProgram,
   pieceTime,
@@ -78,7 +80,8 @@ export const feed: Way = {
   measures: (batch) => heldAs(batch, 'feed').choice.work.kind === 'row',
   firstAlone: (batch) => !feedsLong(batch),
   looks: false,
-  names: (batch) => !feedsLong(batch) || batch.setup.lettering.lines.length > 0,
+  zoned: true,
+  names: (batch) => (feedsLong(batch) ? fromTheList(batch) : !carriesArtAlone(batch)),
   reckon: feedBatch,
   stations: { feed: (_, r) => state(r) },
   steps: (input, r) =>

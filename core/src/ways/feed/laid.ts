@@ -1,4 +1,4 @@
-import { batchArt, type BatchArt } from '../../artwork';
+import type { BatchArt } from '../../artwork';
 import { aimingOf, bedToFile } from '../../burn';
 import {
   calibrateFeed,
@@ -21,7 +21,7 @@ import {
   besideNow,
   frontFace,
   heldAs,
-  longArt,
+  artOf,
   type BatchInput,
   type FeedReckoning,
   type Face,
@@ -92,9 +92,6 @@ const workOf = (
     : layRow(input, feeder, sizes, art);
 };
 
-const artOf = (input: BatchInput, { zone, blank, lettering }: Face, options: ReckonOptions): BatchArt | null =>
-  zone ? (options.art ?? batchArt)(blank, zone, lettering, input.roster, options.alphabets) : null;
-
 /** The ends of the guide that were read, in the bed's frame. */
 const guideOnBed = (machine: BatchInput['machine'], ends: GuideEnds | null): GuideEnds | null => {
   const toBed = invert(bedToFile(machine));
@@ -110,8 +107,7 @@ export const layOnStrip = (input: BatchInput, options: ReckonOptions): OnStrip =
   const measured = blankSizes(input.blank, coverage, confidence);
   const sizes = on.kind === 'row' ? measured : printedSizes(input.blank, measured);
   const face = frontFace(input);
-  const art =
-    on.kind === 'long' ? longArt(input, face.zone, options.alphabets, options.art) : artOf(input, face, options);
+  const art = artOf(input, face, sizes, options);
   const { sigma } = aimingError(aimingOf(machine));
   const pointer = pointerDoubt(machine.pointerOffset, sigma, options.now);
   const size = {

@@ -33,6 +33,7 @@ export const BOARD: Omit<Way, 'id' | 'words' | 'stations' | 'steps' | 'reckon' |
   route: () => ON_THE_BED,
   measures: () => true,
   firstAlone: () => true,
+  zoned: true,
   names: (batch) => !carriesArtAlone(batch),
   looks: true,
   take: (r, first) =>

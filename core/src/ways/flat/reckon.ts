@@ -1,4 +1,4 @@
-import { batchArt, withArt, type BatchArt } from '../../artwork';
+import type { BatchArt } from '../../artwork';
 import { reckonBudget, type Budget } from '../../budget';
 import { apply, boxCorners, centroid, rigid, type Box, type Transform, type Vec } from '../../geometry';
 import {
@@ -29,11 +29,11 @@ import { fail, type Result } from '../../result';
 import { runSummary } from '../../runs';
 import { dimensionQuestions, type Question } from '../../samples';
 import {
+  artOf,
   artOnPieces,
   bowLeft,
   besideNow,
   frontFace,
-  laidOn,
   piecesOnBoard,
   pinsAndStand,
   reckonPlace,
@@ -84,14 +84,7 @@ export const begin = (
     beside,
     sizes,
     face,
-    set: face.zone
-      ? withArt(
-          (options.art ?? batchArt)(face.blank, face.zone, face.lettering, input.roster, options.alphabets),
-          face.zone,
-          laidOn(input, face, sizes),
-          input.quantity + input.spares,
-        )
-      : null,
+    set: artOf(input, face, sizes, options),
     labels: options.alphabets[options.labels],
   };
 };

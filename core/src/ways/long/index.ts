@@ -1,6 +1,7 @@
 import { freshLong } from '../../long';
 import { fail, ok } from '../../result';
 import {
+  fromTheList,
   recipeSteps,
   segmentDrawing,
   segmentProgram,
@@ -66,7 +67,8 @@ export const long: Way = {
   measures: () => false,
   firstAlone: () => false,
   looks: false,
-  names: (batch) => batch.setup.lettering.lines.length > 0,
+  zoned: true,
+  names: fromTheList,
   reckon: longBatch,
   stations: { hold, place },
   steps: (input, r) => (r.own.long ? segmentSteps(input, r, r.own.long) : recipeSteps(input)),

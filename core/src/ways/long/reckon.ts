@@ -4,12 +4,12 @@ import { aimingError, pointerDoubt } from '../../marks';
 import { aimingOf } from '../../burn';
 import { plannedLoads, runSummary } from '../../runs';
 import {
+  artOf,
   frontFace,
   noFixings,
   besideNow,
   heldAs,
   type BatchInput,
-  longArt,
   longBox,
   longBudget,
   planRemarks,
@@ -28,7 +28,7 @@ export const longBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
   const pocket = plainPlace(sizes);
   const face = frontFace(input);
   const { zone } = face;
-  const art = longArt(input, zone, options.alphabets, options.art);
+  const art = artOf(input, face, sizes, options);
   const summary = runSummary({
     quantity: input.quantity,
     spares: input.spares,
