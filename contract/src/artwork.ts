@@ -1,7 +1,7 @@
-import { ROLES } from '@bistre/core';
+import { ROLES, SYMBOLOGIES } from '@bistre/core';
 import { z } from 'zod';
 import { contour } from './geometry';
-import { id, inRange, line, time, wholeNumber } from './limits';
+import { id, inRange, line, LONGEST_COLUMN, time, wholeNumber } from './limits';
 
 /** Largest file of art that is taken in, characters. */
 export const MOST_ART_BYTES = 8_000_000;
@@ -85,24 +85,80 @@ const measure = (label: string) => inRange(label, 0.5, 5_000, 'mm');
 export const artWidth = z.object({ kind: z.literal('width'), width: measure('Width') });
 export const artHeight = z.object({ kind: z.literal('height'), height: measure('Height') });
 
-/** Art in a zone: how large, where in it, which way round. */
-export const zoneContent = z.object({
-  kind: z.literal('artwork'),
+const sizeOf = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('true') }),
+  artWidth,
+  artHeight,
+  z.object({ kind: z.literal('fit') }),
+]);
+
+/** How something lies in a zone: how large, where in it, which way round. */
+const lies = {
   id: line('Content id', 1, 40),
   zoneId: line('Zone', 1, 40),
-  artworkId: id,
-  revision: wholeNumber('Revision', 1, 100_000),
-  size: z.discriminatedUnion('kind', [
-    z.object({ kind: z.literal('true') }),
-    artWidth,
-    artHeight,
-    z.object({ kind: z.literal('fit') }),
-  ]),
+  size: sizeOf,
   across: z.enum(['left', 'centre', 'right']).meta({ label: 'Across', empty: 'as the zone' }).nullish(),
   down: z.enum(['top', 'middle', 'bottom']).meta({ label: 'Down', empty: 'as the zone' }).nullish(),
   turn: inRange('Turned', -7, 7, 'rad', { label: 'Turned, to the left' }),
   mirrored: z.boolean().meta({ label: 'Mirrored, to be seen from behind' }),
+};
+
+const column = line('Column', 1, LONGEST_COLUMN);
+/** What stands in a roster’s column; empty where nothing does. */
+const word = line('Word', 0, 200);
+const revision = wholeNumber('Revision', 1, 100_000);
+/** Most words of a column that are told apart. */
+export const MOST_WORDS = 400;
+
+/** Art that is the same on every piece, or some of whose styles are burned where the roster says so. */
+export const artworkContent = z.object({
+  kind: z.literal('artwork'),
+  ...lies,
+  artworkId: id,
+  revision,
+  choice: z
+    .object({ column, of: z.array(z.object({ word, styles: z.array(z.string().max(60)).max(200) })).max(MOST_WORDS) })
+    .nullish(),
 });
+
+/** Art that the roster names piece by piece. */
+export const listedContent = z.object({
+  kind: z.literal('listed'),
+  ...lies,
+  column,
+  of: z.array(z.object({ word, artworkId: id.nullable(), revision })).max(MOST_WORDS),
+});
+
+/** A code that a camera reads. */
+export const codeContent = z.object({
+  kind: z.literal('code'),
+  ...lies,
+  symbology: z.enum(SYMBOLOGIES).meta({
+    label: 'Code',
+    options: [
+      ['qr', 'QR code'],
+      ['datamatrix', 'Data Matrix'],
+    ],
+  }),
+  text: line('Text', 1, 500).meta({ label: 'Text', help: 'Columns of the list go in braces: {Boat}. The serial number is {serial}.' }), // prettier-ignore
+  reversed: z.boolean().meta({ label: 'Burn what is light', help: 'For work that is burned lighter than it is, such as slate.' }), // prettier-ignore
+});
+
+/** A number that no other piece of the shop has. */
+export const serialContent = z.object({
+  kind: z.literal('serial'),
+  ...lies,
+  prefix: line('Prefix', 0, 20).meta({ label: 'Prefix' }),
+  digits: wholeNumber('Digits', 1, 12),
+  step: wholeNumber('Step', 1, 1_000),
+  /** Where it begins; nothing goes on after the last that was given of its prefix. */
+  first: wholeNumber('First', 0, 999_999_999, { label: 'Begins at', empty: 'after the last' }).nullish(),
+  alphabet: line('Alphabet', 1, 60),
+  capHeight: inRange('Capital height', 0.3, 200, 'mm'),
+});
+
+/** Something in a zone beside its lettering. */
+export const zoneContent = z.discriminatedUnion('kind', [artworkContent, listedContent, codeContent, serialContent]);
 export type ZoneContentDocument = z.infer<typeof zoneContent>;
 
 const fileName = line('File name', 1, 200);

@@ -181,6 +181,8 @@ export const batchDocument = z.object({
   feeders: z.array(z.object({ id, name: z.string(), spec: feederSpec })),
   /** The artworks that its zones carry, each at the revision that was chosen. */
   artworks: z.array(artworkUsed),
+  /** Numbers that pieces of the batch have, by roster line, each once in the shop. */
+  serials: z.array(z.object({ contentId: z.string(), numbers: z.array(z.number().int().nullable()) })),
   /** The latest change that can be taken back, whoever made it. */
   canUndo: undoable.nullable(),
   simulated: z.boolean(),

@@ -86,6 +86,7 @@ export const batchInput = (batch: BatchDocument): BatchInput => {
     feedReadings: batch.feeder?.readings ?? [],
     closedAt: batch.closedAt,
     artworks: batch.artworks,
+    serials: batch.serials,
     artAmiss,
   };
 };

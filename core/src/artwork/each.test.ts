@@ -144,7 +144,7 @@ describe('a code in a zone', () => {
       /Data Matrix, 19\.5 × 19\.50 mm, leaves face by .*front.*back/,
     );
     const on = { ...serial, across: 'centre', down: 'middle' } as const;
-    const both = batch([code, on], { serials: [{ contentId: 's', ordinal: 1, number: 7 }] });
+    const both = batch([code, on], { serials: [{ contentId: 's', numbers: [7] }] });
     expect(said(both)).toContain('Piece 1, “Data Matrix · TG-0007”: TG-0007 lies over Data Matrix. Move one of them, or make it smaller.'); // prettier-ignore
   });
   it('says why a text is none', () => {
@@ -155,7 +155,7 @@ describe('a code in a zone', () => {
 });
 
 describe('a serial number in a zone', () => {
-  const serials = [1, 2, 3, 4, 5].map((ordinal) => ({ contentId: 's', ordinal, number: 96 + ordinal }));
+  const serials = [{ contentId: 's', numbers: [97, 98, 99, 100, 101] }];
   it('is set as its piece’s own, with noughts before it', () => {
     expect([serialText(serial, 7), serialText({ prefix: '', digits: 2 }, 123)]).toEqual(['TG-0007', '123']);
     const r = reckon(batch([serial], { serials }));
@@ -171,7 +171,7 @@ describe('a serial number in a zone', () => {
     expect(said(both)).toEqual([]);
   });
   it('is waited for', () => {
-    const both = batch([{ ...code, text: '{serial}' }, serial], { serials: serials.slice(1) });
+    const both = batch([{ ...code, text: '{serial}' }, serial], { serials: [{ contentId: 's', numbers: [null, 98] }] });
     expect(said(both).slice(0, 2)).toEqual(['Piece 1: its code waits for its serial number.', 'Piece 1: no serial number was given to it yet.']); // prettier-ignore
     expect(columnsOf([{ ...code, text: '{serial}-{crew}' }, serial, byList])).toEqual(['crew', 'boat']);
     expect(said(batch([{ ...serial, prefix: '日' }], { serials }))[0]).toBe('Piece 1: its alphabet has no 日.');

@@ -7,13 +7,11 @@ import { lay, layArt, NO_ART, type Artwork, type ArtworkContent, type CodeConten
 import { fieldsOf, fillFields, SERIAL_FIELD } from './fields';
 import type { ArtProblem } from './pieces';
 
-/** A number that was given to a piece. */
-export interface SerialNumber {
-  /** Which content of a zone it is of. */
+/** Numbers that were given to pieces, by roster line from the first on; nothing where none was yet. */
+export interface SerialNumbers {
+  /** Which content of a zone they are of. */
   readonly contentId: string;
-  /** Roster line, from 1. */
-  readonly ordinal: number;
-  readonly number: number;
+  readonly numbers: readonly (number | null)[];
 }
 
 /** What is laid on, and out of what. */
@@ -24,7 +22,7 @@ export interface Carrying {
   readonly outline: readonly Contour[];
   readonly artworks: readonly Artwork[];
   readonly roster: readonly Readonly<Record<string, string>>[];
-  readonly serials: readonly SerialNumber[];
+  readonly serials: readonly SerialNumbers[];
   readonly alphabets: Readonly<Record<string, Alphabet>>;
   /** How many pieces there are. */
   readonly count: number;
@@ -101,14 +99,12 @@ type Own = { readonly laid: LaidArt | null } | { readonly problem: string };
 /** Lays contents that differ from piece to piece; what is the same is laid once. */
 class EachPiece {
   private readonly laid = new Map<string, Own>();
-  private readonly numbers: ReadonlyMap<string, number>;
   private readonly counted: SerialContent | undefined;
 
   constructor(
     private readonly from: Carrying,
     private readonly under: (content: ZoneContent) => Under | null,
   ) {
-    this.numbers = new Map(from.serials.map((s) => [`${s.contentId} ${s.ordinal}`, s.number]));
     this.counted = from.contents.find((c) => c.kind === 'serial');
   }
 
@@ -155,10 +151,14 @@ class EachPiece {
     return found.artworkId === null ? { laid: null } : this.art(content, found.artworkId, found.revision, []);
   }
 
+  private numberOf(content: SerialContent, ordinal: number): number | null {
+    return this.from.serials.find((s) => s.contentId === content.id)?.numbers[ordinal - 1] ?? null;
+  }
+
   private serialOf(ordinal: number): { content: SerialContent; text: string } | null {
     const content = this.counted;
-    const number = content && this.numbers.get(`${content.id} ${ordinal}`);
-    return content && number !== undefined ? { content, text: serialText(content, number) } : null;
+    const number = content ? this.numberOf(content, ordinal) : null;
+    return content && number !== null ? { content, text: serialText(content, number) } : null;
   }
 
   private code(content: CodeContent, row: Readonly<Record<string, string>>, ordinal: number): Own {
@@ -174,12 +174,12 @@ class EachPiece {
   }
 
   private serial(content: SerialContent, ordinal: number): Own {
-    const number = this.numbers.get(`${content.id} ${ordinal}`);
+    const number = this.numberOf(content, ordinal);
     const alphabet = this.from.alphabets[content.alphabet];
     const under = this.under(content);
     // Alphabets come after everything else; nothing is wrong until they have.
     if (!alphabet || !under) return { laid: null };
-    if (number === undefined) return { problem: 'no serial number was given to it yet.' };
+    if (number === null) return { problem: 'no serial number was given to it yet.' };
     const text = serialText(content, number);
     const without = missingGlyphs(alphabet, text);
     if (without.length > 0) return { problem: `its alphabet has no ${listed(without)}.` };

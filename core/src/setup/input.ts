@@ -1,4 +1,4 @@
-import type { Artwork, LetteringSettings, PieceLook, SerialNumber, ZoneContent } from '../artwork';
+import type { Artwork, LetteringSettings, PieceLook, SerialNumbers, ZoneContent } from '../artwork';
 import type { Machine, Recipe } from '../burn';
 import type { Drive, Reads, RingReading } from '../drive';
 import type { Feeder, FeedReading } from '../feeder';
@@ -181,7 +181,7 @@ export interface BatchInput {
   /** The artworks of the Shelf that its contents are of. */
   readonly artworks?: readonly Artwork[];
   /** Serial numbers that its pieces have, each once in the shop. */
-  readonly serials?: readonly SerialNumber[];
+  readonly serials?: readonly SerialNumbers[];
   /** What stands against artworks on its faces, in sentences: they are not there as they were chosen. */
   readonly artAmiss?: readonly string[];
 }

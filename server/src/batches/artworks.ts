@@ -1,7 +1,13 @@
-import { sql } from 'kysely';
+import { sql, type RawBuilder } from 'kysely';
 import type { ArtworkDocument, BatchDocument, Setup } from '@bistre/contract';
 import type { Trx } from '../db/connect';
 import { notFound } from '../http/problem';
+
+/** Whether a setup carries an artwork: in a zone, on a face, or by its list. */
+export const carriesArtwork = (setup: RawBuilder<unknown>, id: string): RawBuilder<boolean> =>
+  sql<boolean>`(${setup} -> 'contents' @> ${JSON.stringify([{ artworkId: id }])}::jsonb
+    or ${setup} -> 'contents' @> ${JSON.stringify([{ of: [{ artworkId: id }] }])}::jsonb
+    or ${setup} -> 'faces' @> ${JSON.stringify([{ content: { artworkId: id } }])}::jsonb)`;
 
 /** An artwork with what each of its files is, without their shapes. */
 export const loadArtwork = async (trx: Trx, id: string): Promise<ArtworkDocument> => {
@@ -13,8 +19,7 @@ export const loadArtwork = async (trx: Trx, id: string): Promise<ArtworkDocument
       art -> 'notes' as notes, art -> 'styles' as styles
     from artwork_revisions where artwork_id = ${id} order by number`.execute(trx);
   const { rows: used } = await sql<{ name: string }>`
-    select name from batches where away_at is null and (setup -> 'contents' @> ${JSON.stringify([{ artworkId: id }])}::jsonb
-      or setup -> 'faces' @> ${JSON.stringify([{ content: { artworkId: id } }])}::jsonb)
+    select name from batches where away_at is null and ${carriesArtwork(sql`setup`, id)}
     order by name`.execute(trx);
   return {
     id,
@@ -26,14 +31,20 @@ export const loadArtwork = async (trx: Trx, id: string): Promise<ArtworkDocument
   };
 };
 
-/** Which artworks zones and faces carry, each at a revision. */
-export const artworksIn = ({
-  contents,
-  faces,
-}: Partial<Pick<Setup, 'contents' | 'faces'>>): readonly {
+interface ArtworkUse {
   readonly artworkId: string;
   readonly revision: number;
-}[] => [...(contents ?? []), ...(faces ?? []).flatMap(({ content }) => (content.kind === 'artwork' ? [content] : []))];
+}
+
+/** Which artworks zones and faces carry, each at a revision. */
+export const artworksIn = ({ contents, faces }: Partial<Pick<Setup, 'contents' | 'faces'>>): readonly ArtworkUse[] => [
+  ...(contents ?? []).flatMap((c): ArtworkUse[] => {
+    if (c.kind === 'artwork') return [c];
+    if (c.kind !== 'listed') return [];
+    return c.of.flatMap(({ artworkId, revision }) => (artworkId === null ? [] : [{ artworkId, revision }]));
+  }),
+  ...(faces ?? []).flatMap(({ content }) => (content.kind === 'artwork' ? [content] : [])),
+];
 
 /** The artworks that a batch's zones carry, each at the revision that was chosen. */
 export const artworksOf = async (
@@ -41,14 +52,12 @@ export const artworksOf = async (
   setup: Pick<Setup, 'contents' | 'faces'>,
 ): Promise<BatchDocument['artworks']> => {
   const wanted = [...new Map(artworksIn(setup).map((c) => [`${c.artworkId} ${c.revision}`, c])).values()];
-  const out: BatchDocument['artworks'] = [];
-  for (const { artworkId, revision } of wanted) {
-    const { rows } = await sql<BatchDocument['artworks'][number]>`
-      select a.id, a.name, r.number as revision, a.spec -> 'roles' as roles, (a.spec ->> 'scale')::float8 as scale,
-        r.art ->> 'unit' as unit, r.art -> 'shapes' as shapes
-      from artworks a join artwork_revisions r on r.artwork_id = a.id
-      where a.id = ${artworkId} and r.number = ${revision}`.execute(trx);
-    if (rows[0]) out.push(rows[0]);
-  }
-  return out;
+  if (wanted.length === 0) return [];
+  const { rows } = await sql<BatchDocument['artworks'][number]>`
+    select a.id, a.name, r.number as revision, a.spec -> 'roles' as roles, (a.spec ->> 'scale')::float8 as scale,
+      r.art ->> 'unit' as unit, r.art -> 'shapes' as shapes
+    from unnest(${wanted.map((w) => w.artworkId)}::uuid[], ${wanted.map((w) => w.revision)}::int[]) with ordinality as w (id, number, nth)
+      join artworks a on a.id = w.id join artwork_revisions r on r.artwork_id = a.id and r.number = w.number
+    order by w.nth`.execute(trx);
+  return rows;
 };

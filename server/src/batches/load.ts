@@ -9,6 +9,7 @@ import type {
   RecipeDocument,
 } from '@bistre/contract';
 import { artworksOf } from './artworks';
+import { serialsOf } from './serials';
 import { latestUndoable } from '../changes/undoable';
 import type { Trx } from '../db/connect';
 import { notFound } from '../http/problem';
@@ -307,6 +308,7 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
     feeder,
     feeders,
     artworks: await artworksOf(trx, row.setup),
+    serials: await serialsOf(trx, id),
     canUndo: undoable ? { ...undoable, at: iso(undoable.at) } : null,
     simulated: simulated !== undefined,
   };

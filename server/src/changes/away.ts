@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import { AWAY_KINDS, type AwayKind, type AwayRow } from '@bistre/contract';
+import { carriesArtwork } from '../batches';
 import type { Trx } from '../db/connect';
 import { notFound, refused } from '../http/problem';
 import { record } from './change';
@@ -26,8 +27,7 @@ const openUsers = async (trx: Trx, kind: AwayKind, id: string): Promise<string[]
     drives: sql<boolean>`b.setup -> 'held' -> 'choice' ->> 'driveId' = ${id}::text`,
     feeders: sql<boolean>`b.setup -> 'held' -> 'choice' ->> 'feederId' = ${id}::text`,
     fixtures: sql<boolean>`b.fixture_revision_id in (select r.id from fixture_revisions r where r.fixture_id = ${id})`,
-    artworks: sql<boolean>`(b.setup -> 'contents' @> ${JSON.stringify([{ artworkId: id }])}::jsonb
-      or b.setup -> 'faces' @> ${JSON.stringify([{ content: { artworkId: id } }])}::jsonb)`,
+    artworks: carriesArtwork(sql`b.setup`, id),
     offcuts: sql<boolean>`false`,
     batches: sql<boolean>`false`,
   }[kind];

@@ -1,6 +1,7 @@
 import { sql, type Kysely, type Migration } from 'kysely';
 import { heldMigration } from './held';
 import { artworks } from './artworks';
+import { serials } from './serials';
 
 const first: Migration = {
   async up(db: Kysely<unknown>) {
@@ -470,4 +471,5 @@ export const migrations: Readonly<Record<string, Migration>> = {
   '0015_ring_pieces': ringPieces,
   '0016_bed_axis': bedAxis,
   '0017_artworks': artworks,
+  '0018_serials': serials,
 };

@@ -94,6 +94,16 @@ export interface Database {
     at: Time;
     by: string;
   };
+  serial_numbers: {
+    prefix: string;
+    /** As text: it is a bigint. */
+    number: string | number;
+    batch_id: string;
+    content_id: string;
+    ordinal: number;
+    attempt: number;
+    used_at: Date | null;
+  };
   feeders: Thing<{ spec: Json<FeederSpec> }>;
   feed_readings: {
     id: Generated<string>;

@@ -3,6 +3,7 @@ import type { Express } from 'express';
 import { loadBatch } from '../batches';
 import { beginChange, markChanged, record } from '../changes/change';
 import { judge } from '../changes/verdicts';
+import { giveSerials, useSerials } from '../changes/serials';
 import type { Trx } from '../db/connect';
 import { notFound, refused } from '../http/problem';
 import { serve, type Room } from '../http/serve';
@@ -40,6 +41,7 @@ const loadRoutes = (app: Express, room: Room): void => {
           })),
         )
         .execute();
+      await useSerials(trx, params.id);
       await record(trx, {
         by,
         kind: 'load',
@@ -56,6 +58,7 @@ const loadRoutes = (app: Express, room: Room): void => {
     then: async ({ params, body, by, trx }, { stamp, leaves }) => {
       const version = await beginChange(trx, params.id, by, { stamp });
       await judge(trx, params.id, body.pieces, leaves, by, version);
+      await giveSerials(trx, params.id);
       return loadBatch(trx, params.id);
     },
   });

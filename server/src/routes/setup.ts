@@ -9,6 +9,7 @@ import { saveFixture } from '../changes/fixture';
 import { freshSetup } from '../changes/fresh';
 import { bringInRoster } from '../changes/roster';
 import { mustBeKept } from '../changes/artworks';
+import { giveSerials } from '../changes/serials';
 import { mustBeThere } from '../changes/shelf-things';
 import { takeBack } from '../changes/undo';
 import type { Trx } from '../db/connect';
@@ -210,6 +211,7 @@ const batchRoutes = (app: Express, room: Room): void => {
       .set({ name, customer, quantity, spares, tolerance_mm: tolerance, due_at: dueAt ? new Date(dueAt) : null })
       .where('id', '=', params.id)
       .execute();
+    await giveSerials(trx, params.id);
     await record(trx, {
       by,
       kind: 'batch',
@@ -235,6 +237,7 @@ const batchRoutes = (app: Express, room: Room): void => {
   serve(app, room, api.undo, async ({ params, body, by, trx }) => {
     const version = await beginChange(trx, params.id, by);
     await takeBack(trx, { batchId: params.id, version }, body, by);
+    await giveSerials(trx, params.id);
     return loadBatch(trx, params.id);
   });
 };
@@ -262,6 +265,7 @@ const sectionRoutes = (app: Express, room: Room): void => {
       .set({ setup: sql`setup || jsonb_build_object(${section}::text, ${JSON.stringify(body.value)}::jsonb)` })
       .where('id', '=', params.id)
       .execute();
+    if (section === 'contents') await giveSerials(trx, params.id);
     await record(trx, {
       by,
       kind: 'setup',
