@@ -37,6 +37,33 @@ describe('art in a zone, as it crosses the wire', () => {
   });
 });
 
+describe('what else lies in a zone', () => {
+  const { artworkId: _, revision: __, ...lies } = crest;
+  const code = { ...lies, kind: 'code', symbology: 'qr', text: 'SK/{boat}', reversed: false };
+  const serial = { ...lies, kind: 'serial', prefix: 'TG-', digits: 4, step: 1, alphabet: 'b612', capHeight: 3 };
+  const listed = { ...lies, kind: 'listed', column: 'boat', of: [{ word: 'Gull', artworkId: ID, revision: 1 }, { word: '', artworkId: null, revision: 1 }] }; // prettier-ignore
+  const said = (value: object): string | undefined => zoneContent.safeParse(value).error?.issues[0]?.message;
+  it('is a code of a text, a number with its prefix, or art that the list names', () => {
+    for (const value of [code, serial, { ...serial, first: 0 }, { ...serial, first: null, prefix: '' }, listed]) expect(said(value)).toBeUndefined(); // prettier-ignore
+    expect(said({ ...code, symbology: 'bars' })).toBeTruthy();
+    expect(said({ ...code, text: '' })).toBe('Text is empty.');
+    expect(said({ ...code, text: 'x'.repeat(501) })).toBe('Text is longer than 500 characters.');
+    expect(said({ ...serial, digits: 13 })).toBe('Digits must be a whole number between 1 and 12.');
+    expect(said({ ...serial, step: 0 })).toBe('Step must be a whole number between 1 and 1000.');
+    expect(said({ ...serial, first: -1 })).toBe('First must be a whole number between 0 and 999999999.');
+    expect(said({ ...serial, prefix: 'x'.repeat(21) })).toBe('Prefix is longer than 20 characters.');
+    expect(said({ ...listed, column: '' })).toBe('Column is empty.');
+    expect(said({ ...listed, of: [{ word: 'Gull', artworkId: 'gull', revision: 1 }] })).toBeTruthy();
+    expect(said({ ...crest, kind: 'picture' })).toBeTruthy();
+  });
+  it('has some of its colours by the list, or all of them', () => {
+    const choice = { column: 'side', of: [{ word: 'port', styles: ['fill #ff0000'] }, { word: 'starboard', styles: [] }] }; // prettier-ignore
+    for (const value of [choice, null, undefined]) expect(said({ ...crest, choice: value })).toBeUndefined();
+    const many = (n: number) => ({ ...choice, of: Array.from({ length: n }, (___, i) => ({ word: String(i), styles: [] })) }); // prettier-ignore
+    expect([400, 401].map((n) => said({ ...crest, choice: many(n) }) === undefined)).toEqual([true, false]);
+  });
+});
+
 describe('a file of art, as it is sent', () => {
   const body = { name: 'Crest', customer: '', fileName: 'crest.svg', text: '<svg/>' };
   const said = (change: object): string | undefined => api.createArtwork.body.safeParse({ ...body, ...change }).error?.issues[0]?.message; // prettier-ignore

@@ -24,11 +24,17 @@ test('a customer’s file goes on the Shelf, says what its colours are burned as
   await expect(drawing.locator('[data-role="area"]')).toHaveCount(1);
 
   await openBatch(page, 'Berth tiles, slate', 'Run');
-  const art = page.getByRole('region', { name: 'Art in the zones' });
+  const zones = page.getByRole('region', { name: 'In the zones beside lettering' });
+  // Each boat has the picture that the list names; it leaves the zone to the pennant here.
+  await expect(zones.getByRole('group', { name: 'art by the list' })).toContainText('80.0 × 24.0 mm');
+  await zones.getByRole('button', { name: 'Take art by the list out' }).click();
+  const art = zones.getByRole('group');
   await choose(art.getByLabel('Artwork'), 'Club pennant');
-  // Its height stays what was chosen: the frame is a guide, so 64 of its 30 mm are 106.7 wide, more than the zone has.
-  await expect(art.getByText(/106\.7 × 64\.0 mm/)).toBeVisible();
+  // Its height stays what was chosen: the frame is a guide, so 38 of its 30 mm are 63.3 wide.
+  await expect(art.getByText(/63\.3 × 38\.0 mm/)).toBeVisible();
+  await art.getByLabel('Height').fill('64');
   await expect(page.getByText(/Wrong: ?Club pennant, 106\.7 × 64\.00 mm, leaves crest by/)).toBeVisible();
+  await choose(art.getByLabel('Down'), 'middle');
   await choose(art.getByLabel('Size'), 'so wide');
   await art.getByLabel('Width', { exact: true }).fill('3 in');
   await art.getByLabel('Width', { exact: true }).press('Enter');

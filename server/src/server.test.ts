@@ -11,7 +11,7 @@ import { loadPictures } from './pictures';
 import { startShop, urlOf, withDatabase, type TestShop } from './testing/shop';
 
 /** Open batches of the demo shop. */
-const OPEN = 18;
+const OPEN = 19;
 
 withDatabase('the server against PostgreSQL', () => {
   let shop: TestShop;
@@ -88,6 +88,7 @@ withDatabase('the server against PostgreSQL', () => {
       ['Berth cards, Bench B on its board', 'hold'],
       ['Buoy labels, same larch', 'hold'],
       ['Berth tiles, slate', 'hold'],
+      ['Stopwatch cases', 'hold'],
     ]);
     const response = await fetch(`${base}/api/batches?closed=yes`);
     expect(((await response.json()) as { name: string; done: number }[])[0]).toMatchObject({

@@ -52,7 +52,7 @@ class Heap {
   }
 }
 
-const namesOf = (carried: readonly LaidArt[]): string => carried.map((l) => l.name).join(' · ');
+const namesOf = (carried: readonly LaidArt[]): string => carried.map((l) => l.text ?? l.name).join(' · ');
 
 /**
  * Lettering with what the zones carry beside it. Pieces that no list names are there all the same when they carry something

@@ -126,6 +126,8 @@ export interface ZoneDrawing {
   readonly burned: SortedArt;
   /** What of that is burned now, where it is not all of it. */
   readonly now?: SortedArt;
+  /** What it says, where it is a text of its own. */
+  readonly text?: string;
   /** What it is placed and measured by, all of which must stay clear; the box of what is burned where nothing is said. */
   readonly frame?: Box;
   /** What its own size is multiplied by to be true. */
@@ -138,8 +140,10 @@ export interface ZoneDrawing {
 export interface LaidArt extends SortedArt {
   readonly content: ZoneContent;
   readonly name: string;
-  /** Which file it is of, where it is of one. */
-  readonly artwork?: Pick<Artwork, 'id' | 'revision'>;
+  /** Which file it is of, where it is of one, and which of its styles are not burned here. */
+  readonly artwork?: Pick<Artwork, 'id' | 'revision'> & { readonly hidden: readonly string[] };
+  /** What it says, where it is a text of its own. */
+  readonly text?: string;
   /** Of all that is burned of it, or of what must stay clear round that. */
   readonly box: Box;
   /** Whether all of its box must stay clear. */
@@ -294,7 +298,7 @@ const MIRROR: Transform = { a: -1, b: 0, c: 0, d: 1, e: 0, f: 0 };
  */
 export const lay = (drawing: ZoneDrawing, content: ZoneContent, under: Under): LaidArt | null => {
   const { zone } = under;
-  const { burned: all, now = all, frame, name, real = 1, doubt } = drawing;
+  const { burned: all, now = all, frame, name, text, real = 1, doubt } = drawing;
   if (burned(all).length === 0) return null;
   const upright = compose(rotation(content.turn), content.mirrored ? MIRROR : identity);
   const isPlain = content.turn === 0 && !content.mirrored;
@@ -310,6 +314,7 @@ export const lay = (drawing: ZoneDrawing, content: ZoneContent, under: Under): L
     ...laid,
     content,
     name,
+    ...(text === undefined ? {} : { text }),
     box,
     framed,
     scale,
@@ -338,5 +343,5 @@ export const layArt = (
     content,
     under,
   );
-  return laid && { ...laid, artwork: { id, revision } };
+  return laid && { ...laid, artwork: { id, revision, hidden } };
 };

@@ -118,7 +118,15 @@ const artFits = ({ box, framed, areas, lines, cuts }: LaidArt, by: Vec, fits: (b
   );
 };
 
-/** Pieces whose lettering, or what they carry beside it, leaves the part of the blank that can be engraved. */
+/** What all pieces carry alike, with what of it leaves the part of the blank that can be engraved; what is wrong already is not said twice. */
+export const laidOffUsable = ({ laid = [] }: BatchArt, fits: (box: Box) => boolean, over: string): readonly LaidArt[] =>
+  laid.map((l) =>
+    l.problems.length > 0 || artFits(l, { x: 0, y: 0 }, fits)
+      ? l
+      : { ...l, problems: [`${l.name} runs over ${over}.`] },
+  );
+
+/** Pieces whose lettering, or what they alone carry beside it, leaves the part of the blank that can be engraved. */
 export const offUsable = (art: BatchArt, zone: Zone, fits: (box: Box) => boolean, over: string): ArtProblem[] => {
   const lain = new Map<LaidArt, boolean>();
   const still: Vec = { x: 0, y: 0 };
@@ -137,9 +145,7 @@ export const offUsable = (art: BatchArt, zone: Zone, fits: (box: Box) => boolean
       )
         ? []
         : ['the lettering']),
-      ...carriedOn(art, piece)
-        .filter((l) => !lies(l, by))
-        .map((l) => l.name),
+      ...(piece.own ?? []).filter((l) => l.problems.length === 0 && !lies(l, by)).map((l) => l.name),
     ];
     return wrong.map((what) => ({
       piece: piece.piece,

@@ -109,7 +109,7 @@ describe('a code in a zone', () => {
     const [gull, tern] = burnedOn(batch([code]), [1, 2]);
     // ISO/IEC 16022, table 7: seven letters take 14 × 14 modules, with a clear module all round 16.
     for (const box of [gull!, tern!]) expect(boxWidth(box)).toBeCloseTo((12 / 16) * 14, 6);
-    expect(reckon(batch([code])).art!.pieces[1]!.own![0]).toMatchObject({ framed: true, name: 'Data Matrix', room: { left: expect.closeTo(17.5, 6), front: expect.closeTo(3.5, 6) } }); // prettier-ignore
+    expect(reckon(batch([code])).art!.pieces[1]!.own![0]).toMatchObject({ framed: true, name: 'Data Matrix “SK/tern”', text: 'SK/tern', room: { left: expect.closeTo(17.5, 6), front: expect.closeTo(3.5, 6) } }); // prettier-ignore
     expect(said(batch([code])).filter((m) => m.includes('waits'))).toEqual(['Piece 5: its code waits for “boat”.']);
   });
   it('covers as much as is dark, or as is light where it is reversed', () => {
@@ -141,11 +141,11 @@ describe('a code in a zone', () => {
   it('must stay clear as far as its quiet zone goes', () => {
     const close = reckon(batch([{ ...code, text: 'X', size: { kind: 'width', width: 19.5 } }]));
     expect(close.art!.laid![0]!.problems.join()).toMatch(
-      /Data Matrix, 19\.5 × 19\.50 mm, leaves face by .*front.*back/,
+      /Data Matrix “X”, 19\.5 × 19\.50 mm, leaves face by .*front.*back/,
     );
     const on = { ...serial, across: 'centre', down: 'middle' } as const;
     const both = batch([code, on], { serials: [{ contentId: 's', numbers: [7] }] });
-    expect(said(both)).toContain('Piece 1, “Data Matrix · TG-0007”: TG-0007 lies over Data Matrix. Move one of them, or make it smaller.'); // prettier-ignore
+    expect(said(both)).toContain('Piece 1, “SK/Gull · TG-0007”: TG-0007 lies over Data Matrix “SK/Gull”. Move one of them, or make it smaller.'); // prettier-ignore
   });
   it('says why a text is none', () => {
     expect(said(batch([{ ...code, text: '日本{boat}' }]))[0]).toMatch(/^Piece 1: “日本Gull” has letters/);
@@ -174,6 +174,7 @@ describe('a serial number in a zone', () => {
     const both = batch([{ ...code, text: '{serial}' }, serial], { serials: [{ contentId: 's', numbers: [null, 98] }] });
     expect(said(both).slice(0, 2)).toEqual(['Piece 1: its code waits for its serial number.', 'Piece 1: no serial number was given to it yet.']); // prettier-ignore
     expect(columnsOf([{ ...code, text: '{serial}-{crew}' }, serial, byList])).toEqual(['crew', 'boat']);
+    expect(said(batch([{ ...serial, alphabet: 'gone' }], { serials }))[0]).toBe('Piece 1: its alphabet, gone, is not there.'); // prettier-ignore
     expect(said(batch([{ ...serial, prefix: '日' }], { serials }))[0]).toBe('Piece 1: its alphabet has no 日.');
   });
 });

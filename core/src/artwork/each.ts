@@ -37,7 +37,8 @@ export interface Carried {
   readonly problems: readonly ArtProblem[];
 }
 
-const same = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase();
+/** Whether a word of the roster is the one that is meant. */
+export const sameWord = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase();
 
 /** Columns of the roster that something in a zone is filled from. */
 export const columnsOf = (contents: readonly ZoneContent[]): readonly string[] => [
@@ -57,6 +58,16 @@ export const columnsOf = (contents: readonly ZoneContent[]): readonly string[] =
   ),
 ];
 
+/** Words that a column of the roster has, each once in the order they come, however they are capitalised. */
+export const wordsIn = (roster: Carrying['roster'], column: string): readonly string[] => {
+  const out = new Map<string, string>();
+  for (const row of roster) {
+    const word = (row[column] ?? '').trim();
+    if (!out.has(word.toLowerCase())) out.set(word.toLowerCase(), word);
+  }
+  return [...out.values()];
+};
+
 /** A number as it is read on a piece. */
 export const serialText = ({ prefix, digits }: Pick<SerialContent, 'prefix' | 'digits'>, number: number): string =>
   `${prefix}${String(number).padStart(digits, '0')}`;
@@ -68,10 +79,12 @@ const codeDrawing = (content: CodeContent, text: string): { drawing: ZoneDrawing
   const quiet = QUIET[content.symbology];
   const frame: Box = { minX: -quiet, minY: -quiet, maxX: modules + quiet, maxY: modules + quiet };
   const { minX, minY, maxX, maxY } = frame;
-  const page = polyline([{ x: minX, y: minY }, { x: maxX, y: minY }, { x: maxX, y: maxY }, { x: minX, y: maxY }], true); // prettier-ignore
+  // The other way round than what is dark, so that both are the same by either rule.
+  const page = polyline([{ x: minX, y: minY }, { x: minX, y: maxY }, { x: maxX, y: maxY }, { x: maxX, y: minY }], true); // prettier-ignore
   return {
     drawing: {
-      name: CODE_NAMES[content.symbology],
+      name: `${CODE_NAMES[content.symbology]} “${text.length > 40 ? `${text.slice(0, 39)}…` : text}”`,
+      text,
       burned: { ...NO_ART, areas: content.reversed ? [page, ...dark] : dark },
       frame,
     },
@@ -83,6 +96,7 @@ const textDrawing = (content: SerialContent, alphabet: Alphabet, text: string): 
   const { bottom, top } = inkExtent(alphabet, text);
   return {
     name: text,
+    text,
     burned: { ...NO_ART, [alphabet.kind === 'outline' ? 'areas' : 'lines']: lines },
     frame: {
       minX: 0,
@@ -133,7 +147,7 @@ class EachPiece {
   private chosen(content: ArtworkContent, row: Readonly<Record<string, string>>): Own {
     const { column, of } = content.choice!;
     const word = row[column] ?? '';
-    const found = of.find((o) => same(o.word, word));
+    const found = of.find((o) => sameWord(o.word, word));
     if (!found) return { problem: `the list says “${word}” in ${column}, which stands for none of its styles. Say which it means.` }; // prettier-ignore
     const named = new Set(of.flatMap((o) => o.styles));
     return this.art(
@@ -146,7 +160,7 @@ class EachPiece {
 
   private listed(content: ListedContent, row: Readonly<Record<string, string>>): Own {
     const word = row[content.column] ?? '';
-    const found = content.of.find((o) => same(o.word, word));
+    const found = content.of.find((o) => sameWord(o.word, word));
     if (!found) return { problem: word.trim() === '' ? `the list names no artwork for it in ${content.column}.` : `the list names “${word}” in ${content.column}, which is no artwork yet. Say which it is.` }; // prettier-ignore
     return found.artworkId === null ? { laid: null } : this.art(content, found.artworkId, found.revision, []);
   }
@@ -177,8 +191,8 @@ class EachPiece {
     const number = this.numberOf(content, ordinal);
     const alphabet = this.from.alphabets[content.alphabet];
     const under = this.under(content);
-    // Alphabets come after everything else; nothing is wrong until they have.
-    if (!alphabet || !under) return { laid: null };
+    if (!under) return { laid: null };
+    if (!alphabet) return { problem: `its alphabet, ${content.alphabet}, is not there.` };
     if (number === null) return { problem: 'no serial number was given to it yet.' };
     const text = serialText(content, number);
     const without = missingGlyphs(alphabet, text);

@@ -1,13 +1,13 @@
 import {
-  BarcodeFormat,
+  DataMatrixReader,
   BinaryBitmap,
   DecodeHintType,
   HybridBinarizer,
-  MultiFormatReader,
+  QRCodeReader,
   RGBLuminanceSource,
 } from '@zxing/library';
 import fc from 'fast-check';
-import { insidePolygon, type Contour } from '../geometry';
+import { insidePolygon, polygonArea, type Contour } from '../geometry';
 import { SYMBOLOGIES, writeCode, type Symbology } from '.';
 
 const inside = (dark: readonly Contour[], x: number, y: number): boolean =>
@@ -28,14 +28,9 @@ const readBack = (symbology: Symbology, text: string): string => {
           const from = ((y + rim) * dots + row) * side + (x + rim) * dots;
           grey.fill(0, from, from + dots);
         }
-  const reader = new MultiFormatReader();
-  reader.setHints(
-    new Map<DecodeHintType, unknown>([
-      [DecodeHintType.POSSIBLE_FORMATS, [symbology === 'qr' ? BarcodeFormat.QR_CODE : BarcodeFormat.DATA_MATRIX]],
-      [DecodeHintType.PURE_BARCODE, true],
-    ]),
-  );
-  return reader.decode(new BinaryBitmap(new HybridBinarizer(new RGBLuminanceSource(grey, side, side)))).getText();
+  const reader = symbology === 'qr' ? new QRCodeReader() : new DataMatrixReader();
+  const pure = new Map<DecodeHintType, unknown>([[DecodeHintType.PURE_BARCODE, true]]);
+  return reader.decode(new BinaryBitmap(new HybridBinarizer(new RGBLuminanceSource(grey, side, side))), pure).getText();
 };
 
 describe('codes', () => {
@@ -97,6 +92,20 @@ describe('codes', () => {
       ),
       { numRuns: 40 },
     );
+  });
+
+  // A fill by the non-zero rule, as most drawings are filled by, must be that of the even-odd rule.
+  test.each(SYMBOLOGIES)('%s goes counter-clockwise round what is dark', (symbology) => {
+    const code = writeCode(symbology, 'SKERRY SOUND 2027');
+    if (!code.ok) throw new Error();
+    const { dark, modules } = code.value;
+    const windings = (x: number, y: number): number =>
+      dark
+        .filter((c) => insidePolygon({ x, y }, c.vertices))
+        .reduce((n, c) => n + Math.sign(polygonArea(c.vertices)), 0);
+    for (let x = 0; x < modules; x += 1)
+      for (let y = 0; y < modules; y += 1)
+        expect(windings(x + 0.5, y + 0.5)).toBe(inside(dark, x + 0.5, y + 0.5) ? 1 : 0);
   });
 
   test('a text that is no code is refused in words', () => {

@@ -11,11 +11,17 @@ export const CODE_NAMES: Readonly<Record<Symbology, string>> = { qr: 'QR code', 
 /** Light modules that must stay clear all round [ISO/IEC 18004, 9.1: four; ISO/IEC 16022, 5.1: one]. */
 export const QUIET: Readonly<Record<Symbology, number>> = { qr: 4, datamatrix: 1 };
 
+/** Materials that a beam makes lighter than they are [common practice]. */
+const LIGHTENED = /slate|anodi[sz]ed|glass|granite|black|dark/i;
+
+/** Whether what is burned comes out lighter than the rest, so that a code is to be burned where it is light. */
+export const burnsLight = (material: string): boolean => LIGHTENED.test(material);
+
 /** A code as it is drawn: one unit a module, y up, from its lower left dark corner on; even-odd rule. */
 export interface CodeDrawing {
   /** Modules across and down, without the quiet zone. */
   readonly modules: number;
-  /** Round all that is dark. */
+  /** Round all that is dark, counter-clockwise, and clockwise round what is light in it: the same by either rule. */
   readonly dark: readonly Contour[];
 }
 

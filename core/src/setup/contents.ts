@@ -65,3 +65,13 @@ export const carriesArtAlone = ({ setup }: Pick<HeldBatch, 'setup'>): boolean =>
 /** Whether anything on a piece is filled from the list. */
 export const fromTheList = ({ setup }: Pick<HeldBatch, 'setup'>): boolean =>
   setup.lettering.lines.length > 0 || columnsOf(setup.contents ?? []).length > 0;
+
+/** Alphabets that a setup is lettered in, by id. */
+export const alphabetsIn = ({
+  lettering,
+  back,
+  contents,
+}: Pick<BatchInput['setup'], 'lettering' | 'back' | 'contents'>): readonly string[] => [
+  ...[...lettering.lines, ...back.lines].map((l) => l.alphabet),
+  ...(contents ?? []).flatMap((c) => (c.kind === 'serial' ? [c.alphabet] : [])),
+];

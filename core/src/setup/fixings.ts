@@ -1,4 +1,4 @@
-import { avoidDefects, offUsable, type BatchArt } from '../artwork';
+import { avoidDefects, laidOffUsable, offUsable, type BatchArt } from '../artwork';
 import { apply, compose, translation, type Transform, type Vec } from '../geometry';
 import { bedToFile } from '../burn';
 import {
@@ -108,7 +108,11 @@ export const artOnPieces = (
   const fits = usable ? insideUsable(usable) : () => true;
   const clear = avoidDefects(art, zone, input.setup.looks.pieces, fits);
   return usable
-    ? { ...clear, problems: [...clear.problems, ...offUsable(clear, zone, fits, overWhat(usable))] }
+    ? {
+        ...clear,
+        laid: laidOffUsable(clear, fits, overWhat(usable)),
+        problems: [...clear.problems, ...offUsable(clear, zone, fits, overWhat(usable))],
+      }
     : clear;
 };
 

@@ -1,4 +1,4 @@
-import { reckonBatch, type BatchInput, type BatchReckoning } from '@bistre/core';
+import { alphabetsIn, reckonBatch, type BatchInput, type BatchReckoning } from '@bistre/core';
 import { batchInput, type BatchDocument } from '@bistre/contract';
 import { alphabetsFor, LABELS } from '../alphabets';
 
@@ -12,7 +12,7 @@ export const reckonDocument = (
     input,
     reckoning: reckonBatch(input, {
       now: new Date(),
-      alphabets: alphabetsFor([...batch.setup.lettering.lines, ...batch.setup.back.lines].map((l) => l.alphabet)),
+      alphabets: alphabetsFor(alphabetsIn(input.setup)),
       labels: LABELS,
       simulatedPieces: pieces,
     }),

@@ -14,6 +14,7 @@ import { seedLocator } from './locator';
 import { seedMarked } from './marked';
 import { seedPhoto } from './photo';
 import { seedPlaques } from './plaques';
+import { seedStopwatches } from './stopwatches';
 import { seedTiles } from './tiles';
 import { seedOffcuts } from './offcuts';
 import { seedPanel } from './panel';
@@ -399,7 +400,7 @@ export const seedDemo = (db: Db): Promise<void> =>
     await seedOffcuts(trx, shop);
     await seedMarked(trx, shop);
     await seedPlaques(trx, shop);
-    await seedTiles(trx, shop);
+    await seedStopwatches(trx, shop, await seedTiles(trx, shop));
     await seedLocator(trx, shop);
   });
 

@@ -1,12 +1,8 @@
-import { sql } from 'kysely';
-import type { BlankSpec, RecipeSpec, ZoneContentDocument } from '@bistre/contract';
-import { readArt, stylesOf } from '@bistre/core';
-import { addRevision } from '../changes/artworks';
-import { createThing } from '../changes/shelf-things';
+import type { BlankSpec, RecipeSpec } from '@bistre/contract';
 import { record } from '../changes/change';
 import { writeRoster } from '../changes/roster';
 import type { Trx } from '../db/connect';
-import { plainSvg } from '../work/plain-svg';
+import { boat, inZones, shelfArt } from './art';
 import { addBatch, addSamples, dueIn, gaussian, holding, type DemoShop } from './kit';
 
 /** The regatta's crest as its designer sent it: on a page with a frame, in two colours, styled by classes. */
@@ -41,18 +37,25 @@ const slate: RecipeSpec = {
   proof: 'Trial 44 of 26 Nov 2026: light grey, even, nothing flakes',
 };
 
-const BERTHS = ['KESTREL', 'PUFFIN', 'SANDLING', 'TURNSTONE', 'DUNLIN', 'WHIMBREL', 'KNOT', 'REDSHANK'];
+/** A slate tile’s berth: the boat that lies there, and what kind it is. */
+const BERTHS = [
+  ['KESTREL', 'Single scull'],
+  ['PUFFIN', 'Double scull'],
+  ['SANDLING', 'Single scull'],
+  ['TURNSTONE', 'Coxless four'],
+  ['DUNLIN', 'Eight'],
+  ['WHIMBREL', 'Double scull'],
+  ['KNOT', 'Coxless four'],
+  ['REDSHANK', 'Eight'],
+] as const;
+const BOATS = { 'Single scull': [1, true], 'Double scull': [2, true], 'Coxless four': [4, false], Eight: [8, false] } as const; // prettier-ignore
 
-/** Slate tiles for the berths: the crest from the Shelf over each boat's name, against a stop. */
-export const seedTiles = async (trx: Trx, shop: DemoShop): Promise<void> => {
-  const art = readArt('regatta-crest.svg', CREST, plainSvg);
-  if (!art.ok) throw new Error(art.problem.message);
-  const { id: crest } = await createThing(trx, 'artworks', {
-    name: 'Regatta crest',
-    document: { customer: 'Skerry Sound Rowing Regatta', roles: { 'stroke #00a0ff': 'guide' } },
-    by: 'Odile',
-  });
-  await addRevision(trx, crest, { fileName: 'regatta-crest.svg', text: CREST }, { ...art.value, styles: stylesOf(art.value.shapes) }, 'Odile'); // prettier-ignore
+/** Slate tiles for the berths: the crest from the Shelf over each boat’s own picture and its name, against a stop. Gives the crest. */
+export const seedTiles = async (trx: Trx, shop: DemoShop): Promise<string> => {
+  const crest = await shelfArt(trx, 'Regatta crest', CREST, { 'stroke #00a0ff': 'guide' });
+  const of: { word: string; artworkId: string; revision: number }[] = [];
+  for (const [word, [seats, sculls]] of Object.entries(BOATS))
+    of.push({ word, artworkId: await shelfArt(trx, word, boat(seats, sculls)), revision: 1 });
   const blank = await shop.blank('Berth tile, slate', tile);
   await addSamples(trx, blank, {
     length: gaussian(211, 100.3, 0.35, 8),
@@ -72,12 +75,12 @@ export const seedTiles = async (trx: Trx, shop: DemoShop): Promise<void> => {
     held: holding('fence', { name: 'TILE-STOP', extent: { kind: 'count', count: 8 } }),
     lines: [{ column: 'boat', alphabet: 'garamond', capHeight: 9 }],
   });
-  await writeRoster(trx, batch, ['boat'], BERTHS.map((boat) => ({ boat }))); // prettier-ignore
-  const contents: ZoneContentDocument[] = [{ kind: 'artwork', id: 'crest', zoneId: 'crest', artworkId: crest, revision: 1, size: { kind: 'height', height: 64 }, turn: 0, mirrored: false }]; // prettier-ignore
-  await trx
-    .updateTable('batches')
-    .set({ setup: sql`setup || ${JSON.stringify({ contents })}::jsonb` })
-    .where('id', '=', batch)
-    .execute();
-  await record(trx, { by: 'Odile', kind: 'roster', batchId: batch, summary: `Roster brought in: ${BERTHS.length} rows, column boat` }); // prettier-ignore
+  await writeRoster(trx, batch, ['boat', 'kind'], BERTHS.map(([name, kind]) => ({ boat: name, kind }))); // prettier-ignore
+  const lies = { zoneId: 'crest', turn: 0, mirrored: false } as const;
+  await inZones(trx, batch, [
+    { kind: 'artwork', id: 'crest', artworkId: crest, revision: 1, size: { kind: 'height', height: 38 }, down: 'top', ...lies }, // prettier-ignore
+    { kind: 'listed', id: 'boat', column: 'kind', of, size: { kind: 'width', width: 80 }, down: 'bottom', ...lies },
+  ]);
+  await record(trx, { by: 'Odile', kind: 'roster', batchId: batch, summary: `Roster brought in: ${BERTHS.length} rows, columns boat, kind` }); // prettier-ignore
+  return crest;
 };

@@ -1,5 +1,5 @@
 import { batchInput, type BatchDocument } from '@bistre/contract';
-import { batchArt, reckonBatch, type Alphabet, type BatchArt, type BatchReckoning } from '@bistre/core';
+import { alphabetsIn, batchArt, reckonBatch, type Alphabet, type BatchArt, type BatchReckoning } from '@bistre/core';
 
 const alphabets = new Map<string, Alphabet>();
 const LABELS = 'readability';
@@ -42,7 +42,7 @@ export const prepare = async (
   pieces: number,
 ): Promise<{ input: ReturnType<typeof batchInput>; reckoning: BatchReckoning }> => {
   const input = batchInput({ ...batch, artworks: sameShapes(batch.artworks) });
-  const set = await need([...batch.setup.lettering.lines, ...batch.setup.back.lines].map((l) => l.alphabet));
+  const set = await need(alphabetsIn(input.setup));
   return {
     input,
     reckoning: reckonBatch(input, {

@@ -20,6 +20,7 @@ import {
   type BatchInput,
   type BatchReckoning,
   type CutOut,
+  type LaidArt,
   type Result,
   type Roster,
   type TimeEstimate,
@@ -35,25 +36,37 @@ const pathOf = (lines: readonly (readonly Vec[])[], closed: boolean): string =>
 
 const drawn = new Map<string, { fill: string; line: string; cut?: string }>();
 
+/** What is laid of each content: of one that differs from piece to piece the first, and on how many pieces there is one. */
+const laidOf = (art: BatchArt): ArtShown['laid'] => {
+  const own = new Map<string, { first: LaidArt; pieces: number }>();
+  for (const l of art.pieces.flatMap((p) => p.own ?? [])) {
+    const so = own.get(l.content.id);
+    own.set(l.content.id, { first: so?.first ?? l, pieces: (so?.pieces ?? 0) + 1 });
+  }
+  const shown = ({ content, name, box, scale, room }: LaidArt, pieces: number | null): ArtShown['laid'][number] => ({ id: content.id, name, box, scale, room, pieces }); // prettier-ignore
+  return [...(art.laid ?? []).map((l) => shown(l, null)), ...[...own.values()].map((o) => shown(o.first, o.pieces))];
+};
+
 const wordsOf = (art: BatchArt): Omit<ArtShown, 'paths'> => ({
   exceptions: art.lettering.exceptions as ArtShown['exceptions'],
   capHeights: art.lettering.capHeights,
   problems: art.problems,
   labels: art.pieces.map((p) => p.label),
-  laid: (art.laid ?? []).map(({ content, artwork, box, scale, room }) => ({ id: content.id, name: artwork.name, box, scale, room })), // prettier-ignore
+  laid: laidOf(art),
 });
 
 const artShown = (r: BatchReckoning, pieces: ReturnType<Show['drawn']>): ArtShown | null => {
   const { art, zone } = r;
   if (!art || !zone) return null;
   if (drawn.size > 4_000) drawn.clear();
-  const carried = (art.laid ?? []).map(({ content, artwork, scale, box }) => [content, artwork, scale, box]);
+  const known = (l: LaidArt): unknown => [l.content, l.artwork, l.text, l.scale, l.box];
+  const carried = (art.laid ?? []).map(known);
   const style = JSON.stringify([r.face.lettering, zone, carried]);
   const paths: Record<number, { fill: string; line: string; cut?: string }> = {};
   for (const { ordinal } of pieces) {
     const piece = nth(art.pieces, ordinal);
     if (!piece) continue;
-    const key = `${style}/${art.lettering.capHeights.join()}/${JSON.stringify([piece.set, piece.shift])}`;
+    const key = `${style}/${art.lettering.capHeights.join()}/${JSON.stringify([piece.set, piece.shift, (piece.own ?? []).map(known)])}`;
     let path = drawn.get(key);
     if (!path) {
       const shapes = pieceShapes(art, zone, piece);

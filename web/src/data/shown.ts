@@ -71,5 +71,9 @@ export interface ArtShown {
   /** Path of each piece on the board, blank frame, y up; by roster line. */
   readonly paths: Readonly<Record<number, { readonly fill: string; readonly line: string; readonly cut?: string }>>;
   /** Art beside the lettering, as it lies in its zones. */
-  readonly laid: readonly (Pick<LaidArt, 'box' | 'scale' | 'room'> & { readonly id: string; readonly name: string })[];
+  readonly laid: readonly (Pick<LaidArt, 'name' | 'box' | 'scale' | 'room'> & {
+    readonly id: string;
+    /** On how many pieces, where it differs from piece to piece; null where all have the same. */
+    readonly pieces: number | null;
+  })[];
 }

@@ -57,6 +57,7 @@ export const documentOf = (input: BatchInput): BatchDocument => {
     feeder: feeder && { ...named(feeder), readings: input.feedReadings },
     feeders: input.feeders.map(({ id, name, ...f }) => ({ id: idOf(id), name, spec: f })),
     artworks: [...(input.artworks ?? [])],
+    serials: (input.serials ?? []).map((s) => ({ ...s, numbers: [...s.numbers] })),
     canUndo: null,
     simulated: true,
   });

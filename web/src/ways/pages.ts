@@ -58,8 +58,6 @@ export interface RunPages {
   readonly noNames: (shown: Shown) => { readonly words: string; readonly bring: boolean };
   /** Pieces are lettered, and burned, on both faces. */
   readonly bothFaces: boolean;
-  /** Zones carry art of the Shelf beside their lettering. */
-  readonly carriesArt: boolean;
   /** One piece at a time is on, not a load of them. */
   readonly alone: boolean;
   /** Whether the load can be had as dots. */

@@ -9,7 +9,7 @@ import type { StationProps } from '../../ways/pages';
 import { RosterDialog } from './RosterDialog';
 import { Judge } from './Judge';
 import { approveFirst } from './approve';
-import { ContentsFields } from './Contents';
+import { ContentsFields } from './contents/Contents';
 import { LetteringTable } from './LetteringTable';
 import { Looks } from './Looks';
 import { Measured } from './Measured';
@@ -97,7 +97,7 @@ export const RunStation = (props: StationProps) => {
             )}
           </>
         )}
-        {(made.carriesArt || (batch.setup.contents ?? []).length > 0) && (
+        {(wayOf(batch).zoned || (batch.setup.contents ?? []).length > 0) && (
           <ContentsFields handle={handle} shown={shown} />
         )}
         {looks && batch.roster.length > 0 && !run.finished && (

@@ -8,6 +8,7 @@ import { call, messageOf, newId } from '../../data/api';
 import { KEPT, write } from '../../data/write';
 import { ArtDrawing } from '../../drawing/ArtDrawing';
 import { DraftFields, Field, Select, useDraftForm } from '../../parts/fields';
+import { Swatch } from '../../parts/Swatch';
 import { Finding } from '../../parts/Part';
 import { Page } from './form';
 
@@ -118,10 +119,9 @@ const Styles = ({ styles, roles, onRole }: { styles: readonly Style[]; roles: Ar
       {styles.map((s) => (
         <tr key={s.key} className="border-t border-hairline">
           <td className="py-1.5 pr-3 whitespace-nowrap">
-            <svg viewBox="0 0 28 18" className="mr-2 inline h-[18px] w-7 align-middle">
-              <rect x="1" y="1" width="26" height="16" fill={s.of === 'fill' && s.paint.startsWith('#') ? s.paint : 'none'} className="stroke-rim" />
-              {s.of === 'stroke' && <line x1="4" y1="9" x2="24" y2="9" stroke={s.paint} strokeWidth="3" />}
-            </svg>
+            <span className="mr-2">
+              <Swatch of={s.of} paint={s.paint} />
+            </span>
             {s.of} {s.paint}
             <span className="block pl-9 text-[13px] text-soft">{much(s)}</span>
           </td>

@@ -54,9 +54,8 @@ export const FlatSimulated = ({ handle, shown, draw, onRun, pieces }: SimulatedP
 
 /** Flat pieces, a load at a time, each with art of its own or all alike. */
 export const FLAT_RUN: RunPages = {
-  noNames: () => ({ words: 'Every piece carries the same art', bring: false }),
+  noNames: () => ({ words: 'Nothing of a list goes on the pieces', bring: false }),
   bothFaces: false,
-  carriesArt: true,
   alone: false,
   dots: () => true,
   Simulated: FlatSimulated,

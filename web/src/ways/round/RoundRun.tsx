@@ -63,7 +63,6 @@ const BurnOnDrive = ({ handle }: { readonly handle: BatchHandle }) => {
 /** Round pieces, one at a time. */
 export const ROUND_RUN: RunPages = {
   ...FLAT_RUN,
-  carriesArt: false,
   alone: true,
   dots: () => false,
   Simulated: RoundSimulated,

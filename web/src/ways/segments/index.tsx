@@ -57,7 +57,6 @@ export const segmentsElsewhere =
 /** One long work at a time, burned in segments elsewhere and judged as a whole. */
 export const SEGMENTS_RUN: RunPages = {
   ...FLAT_RUN,
-  carriesArt: false,
   noNames: () => ({ words: 'The art comes from its file', bring: true }),
   dots: () => false,
   Simulated: LookAtWork,

@@ -1,11 +1,11 @@
 import { cleanup, screen, within } from '@testing-library/react';
 import type { ArtworkDocument } from '@bistre/contract';
-import type { Artwork, BatchInput, ZoneContent } from '@bistre/core';
-import { loadedPieces, testBatch } from '../../../../core/src/test-batch';
-import { EXAMPLES } from '../../../../core/src/test-ways';
-import { documentOf, idOf } from '../../testing/batch';
-import { enter, pick, press, tick } from '../../testing/pick';
-import { showStation } from '../../testing/station';
+import type { Artwork, ArtworkContent, BatchInput } from '@bistre/core';
+import { loadedPieces, testBatch } from '../../../../../core/src/test-batch';
+import { EXAMPLES } from '../../../../../core/src/test-ways';
+import { documentOf, idOf } from '../../../testing/batch';
+import { enter, pick, press, tick } from '../../../testing/pick';
+import { showStation } from '../../../testing/station';
 
 // A crest of 20 × 10 mm with one line across it.
 const square = [{ x: 0, y: 0 }, { x: 20, y: 0 }, { x: 20, y: 10 }, { x: 0, y: 10 }]; // prettier-ignore
@@ -17,8 +17,8 @@ const listed = (id: string, name: string, revisions: number): ArtworkDocument =>
 const artworks = [listed(idOf('anchor'), 'Anchor', 2), listed(used.id, used.name, 1)];
 const from = testBatch();
 const zone = from.blank.zones[0]!;
-const content = (change: Partial<ZoneContent> = {}): ZoneContent => ({ kind: 'artwork', id: 'c1', zoneId: zone.id, artworkId: used.id, revision: 1, size: { kind: 'width', width: 8 }, turn: 0, mirrored: false, ...change }); // prettier-ignore
-const carrying = (change: Partial<ZoneContent> = {}): BatchInput => ({
+const content = (change: Partial<ArtworkContent> = {}): ArtworkContent => ({ kind: 'artwork', id: 'c1', zoneId: zone.id, artworkId: used.id, revision: 1, size: { kind: 'width', width: 8 }, turn: 0, mirrored: false, ...change }); // prettier-ignore
+const carrying = (change: Partial<ArtworkContent> = {}): BatchInput => ({
   ...from,
   roster: [],
   pieces: loadedPieces([1]),
@@ -26,12 +26,12 @@ const carrying = (change: Partial<ZoneContent> = {}): BatchInput => ({
   setup: { ...from.setup, lettering: { ...from.setup.lettering, lines: [] }, contents: [content(change)] },
 });
 const show = (input: BatchInput, known: object = { artworks }) => showStation(documentOf(input), 'run', known as never);
-const sent = (page: Awaited<ReturnType<typeof show>>) => page.updates.filter((u) => u.section === 'contents').map((u) => u.value as ZoneContent[]); // prettier-ignore
+const sent = (page: Awaited<ReturnType<typeof show>>) => page.updates.filter((u) => u.section === 'contents').map((u) => u.value as ArtworkContent[]); // prettier-ignore
 
 describe('art in the zones of flat pieces', () => {
   it('comes from the Shelf, as large as its zone takes it at first', async () => {
     const page = await show({ ...carrying(), setup: { ...from.setup, contents: null } });
-    await press('put art in a zone');
+    await press('art');
     expect(sent(page)).toEqual([[{ kind: 'artwork', id: expect.any(String) as string, zoneId: zone.id, artworkId: idOf('anchor'), revision: 2, size: { kind: 'fit' }, turn: 0, mirrored: false }]]); // prettier-ignore
   });
   it('says its size and the room that is left in figures', async () => {
@@ -43,7 +43,7 @@ describe('art in the zones of flat pieces', () => {
     expect(page.shown.reckoning.zone).toMatchObject({ across: 'centre', down: 'middle' });
     expect(row.textContent).toContain(`8.0 × 4.0 mm, 0.400 times its file; room to the zone: ${one(room.left)} left, ${one(room.left)} right, ${one(room.front)} front, ${one(room.front)} back.`); // prettier-ignore
     // No roster is waited for where pieces carry art alone.
-    expect(page.container.textContent).toContain('Every piece carries the same art: no roster is needed.');
+    expect(page.container.textContent).toContain('Nothing of a list goes on the pieces: no roster is needed.');
   });
   it('is sized, turned, mirrored and anchored by what is chosen', async () => {
     const page = await show(carrying());
@@ -75,11 +75,11 @@ describe('art in the zones of flat pieces', () => {
     expect(wide.container.textContent).toMatch(/Wrong:Regatta crest, 400\.0 × 200\.00 mm, leaves/);
     cleanup();
     await show({ ...carrying(), artworks: [], setup: { ...from.setup, contents: null } }, { artworks: [] });
-    const section = screen.getByRole('region', { name: 'Art in the zones' });
+    const section = screen.getByRole('region', { name: 'In the zones beside lettering' });
     expect(within(section).getByRole('link').getAttribute('href')).toBe('/shelf/artworks/new');
   });
   it('is not asked where art comes another way', async () => {
     await showStation(documentOf(EXAMPLES.long), 'run', { artworks } as never);
-    expect(screen.queryByRole('region', { name: 'Art in the zones' })).toBeNull();
+    expect(screen.queryByRole('region', { name: 'In the zones beside lettering' })).toBeNull();
   });
 });
