@@ -12,6 +12,20 @@ const newest = (folder: string): number => {
   return Math.round(Number(stdout));
 };
 
+/** What the scripts say of a Node.js, '' where it may stay. */
+const saidOf = (version: string): string => {
+  const asked = `import { mustBeNode } from ${JSON.stringify(join(__dirname, 'lib', 'install.mjs'))}; try { mustBeNode(${JSON.stringify(version)}, '>=20.19'); } catch (e) { process.stdout.write(e.message); }`;
+  return spawnSync(process.execPath, ['--input-type=module', '-e', asked], { encoding: 'utf8' }).stdout;
+};
+
+describe('the Node.js that is there', () => {
+  it('is as new as the packages need, or is named', () => {
+    expect(['v20.19.0', 'v20.20.2', 'v22.0.0', 'v24.1.0'].map(saidOf)).toEqual(['', '', '', '']);
+    expect(saidOf('v20.18.3')).toBe('Bistre needs Node.js 20.19 or later; this is 20.18.3. Install a newer one and start again.'); // prettier-ignore
+    expect(saidOf('v18.20.0')).toMatch(/this is 18\.20\.0/);
+  });
+});
+
 describe('whether what was built is older than its source', () => {
   const folder = mkdtempSync(join(tmpdir(), 'bistre-newest-'));
   afterAll(() => rmSync(folder, { recursive: true }));

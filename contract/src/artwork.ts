@@ -164,4 +164,9 @@ export type ZoneContentDocument = z.infer<typeof zoneContent>;
 const fileName = line('File name', 1, 200);
 const fileText = z.string().min(1, 'The file is empty.').max(MOST_ART_BYTES, 'The file is larger than 8 MB. Keep only what is engraved in it.'); // prettier-ignore
 /** A file of art as it is sent. */
-export const artFile = { fileName, text: fileText };
+export const artFile = {
+  fileName,
+  text: fileText,
+  /** Whether the file is of bytes, and its text is those by RFC 4648: a PDF. */
+  base64: z.boolean().nullish(),
+};

@@ -25,8 +25,19 @@ export const aptInstall = (packages, why) => {
     refuse(`The packages could not be installed. Try by hand:\n  ${isRoot ? '' : 'sudo '}${wanted}`);
 };
 
+/** Refuses a Node.js that is older than the packages need: the least is in package.json. */
+export const mustBeNode = (version, least) => {
+  const [have, need] = [version, least].map((v) => v.replace(/^\D*/, '').split('.').map(Number));
+  const older = have[0] !== need[0] ? have[0] < need[0] : have[1] < (need[1] ?? 0);
+  if (older)
+    refuse(
+      `Bistre needs Node.js ${need.join('.')} or later; this is ${version.replace(/^v/, '')}. Install a newer one and start again.`,
+    );
+};
+
 /** npm packages, when the lock file is newer than what is installed. */
 export const ensurePackages = () => {
+  mustBeNode(process.version, JSON.parse(readFileSync(join(root, 'package.json'), 'utf8')).engines.node);
   const lock = readFileSync(join(root, 'package-lock.json'), 'utf8');
   const stamp = join(root, 'node_modules', '.bistre-lock');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;

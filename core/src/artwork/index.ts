@@ -10,4 +10,5 @@ export * from './zone';
 export * from './fields';
 export * from './each';
 export * from './read-art';
+export * from './pdf-page';
 export * from './carried';

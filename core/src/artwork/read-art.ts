@@ -2,6 +2,7 @@ import { boxHeight, boxWidth, contoursBox, transformContour, translation } from 
 import { fail, ok, type Result } from '../result';
 import type { Mm } from '../units';
 import type { ArtFile, ArtShape } from './art-file';
+import { pdfDrawing, type PdfPage } from './pdf-page';
 import { readDxfArt } from './dxf-read';
 import { readSvgArt, type MakePlain } from './outline-svg';
 
@@ -29,7 +30,21 @@ export const isDxf = (name: string, text: string): boolean => /\.dxf$/i.test(nam
  * @returns what is seen of it, or why nothing can be made of it
  */
 export const readArt = (name: string, text: string, makePlain: MakePlain): Result<ReadArt> => {
-  const file = isDxf(name, text) ? readDxfArt(text) : readSvgArt(text, makePlain);
+  return keptArt(isDxf(name, text) ? readDxfArt(text) : readSvgArt(text, makePlain));
+};
+
+/** Reads what a page of a PDF draws; what of it is no drawing is named. */
+export const readPdfPage = (page: PdfPage, makePlain: MakePlain, more: readonly string[] = []): Result<ReadArt> => {
+  const { svg, notes } = pdfDrawing(page);
+  const file = readSvgArt(svg, makePlain);
+  const said = [...more, ...notes];
+  if (!file.ok) return file;
+  if (file.value.shapes.length === 0)
+    return fail('nothing-seen', ['Nothing is drawn on the page.', ...said].join(' '), 'file');
+  return keptArt({ ok: true, value: { ...file.value, unit: 'mm', notes: [...said, ...file.value.notes] } });
+};
+
+const keptArt = (file: Result<ArtFile>): Result<ReadArt> => {
   if (!file.ok) return file;
   const { shapes, hidden, unpainted, unit, notes } = file.value;
   const unseen = hidden + unpainted.length;

@@ -15,7 +15,7 @@ interface StyledArt extends ReadArt {
 export const addRevision = async (
   trx: Trx,
   id: string,
-  file: { readonly fileName: string; readonly text: string },
+  file: { readonly fileName: string; readonly text: string; readonly base64?: boolean | null | undefined },
   art: StyledArt,
   by: string,
 ): Promise<number> => {
@@ -23,7 +23,7 @@ export const addRevision = async (
   if (!artwork) throw notFound('This artwork');
   if (artwork.away_at)
     throw refused({ code: 'put-away', message: `${artwork.name} is put away. Bring it back before it is changed.` }, 409); // prettier-ignore
-  const bytes = Buffer.from(file.text);
+  const bytes = Buffer.from(file.text, file.base64 ? 'base64' : 'utf8');
   const sha256 = createHash('sha256').update(bytes).digest('hex');
   const last = await trx
     .selectFrom('artwork_revisions')

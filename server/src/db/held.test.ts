@@ -107,7 +107,13 @@ withDatabase('what the release before kept, each way with its own', () => {
     await sql`insert into replies (key, call, hash, body) values ('k', 'c', 'h', ${JSON.stringify(document)})`.execute(
       db,
     );
-    expect(await migrate(url)).toEqual(['0014_held', '0015_ring_pieces', '0016_bed_axis', '0017_artworks']);
+    expect(await migrate(url)).toEqual([
+      '0014_held',
+      '0015_ring_pieces',
+      '0016_bed_axis',
+      '0017_artworks',
+      '0018_serials',
+    ]);
   });
   afterAll(() => db.destroy());
 

@@ -1,3 +1,5 @@
+import { createHash } from 'node:crypto';
+import PDFDocument from 'pdfkit';
 import { api, type ApiProblem, type ArtworkDocument, type BatchDocument } from '@bistre/contract';
 import { startShop, withDatabase, type TestShop } from '../testing/shop';
 
@@ -48,6 +50,41 @@ withDatabase('artworks', () => {
     const { shapes } = await shop.call(api.artworkShapes, { params: { id, number: 1 } });
     expect(shapes.map((s) => [s.fill, s.stroke])).toEqual([['#102030', null], [null, '#ff0000']]); // prettier-ignore
     expect((await shop.call(api.listLog)).rows[0]!.summary).toBe('Artwork put on the Shelf: Crest');
+  });
+  it('are read from a PDF as well, and kept byte by byte', async () => {
+    const pdf = new PDFDocument({ size: [144, 72], margin: 0 });
+    const parts: Buffer[] = [];
+    pdf.on('data', (part: Buffer) => parts.push(part));
+    const ended = new Promise((end) => pdf.on('end', end));
+    pdf.rect(0, 0, 144, 36).fill('#102030');
+    pdf.moveTo(0, 54).lineTo(144, 54).stroke('#ff0000');
+    pdf.end();
+    await ended;
+    const file = Buffer.concat(parts);
+    const { id } = await shop.call(api.createArtwork, { body: { name: 'Course plan', customer: '', fileName: 'plan.pdf', text: file.toString('base64'), base64: true } }); // prettier-ignore
+    const { revisions } = await artwork(id);
+    expect(revisions[0]).toMatchObject({ bytes: file.length, sha256: createHash('sha256').update(file).digest('hex'), unit: 'mm', width: expect.closeTo(50.8, 3) }); // prettier-ignore
+    expect(revisions[0]!.styles.map((x) => [x.key, Math.round(x.area), Math.round(x.length)])).toEqual([['fill #102030', 645, 127], ['stroke #ff0000', 0, 51]]); // prettier-ignore
+    const kept = await fetch(`${shop.base}/api/artworks/${id}/revisions/1/file`);
+    expect(Buffer.from(await kept.arrayBuffer()).equals(file)).toBe(true);
+    // One that is not what it says is refused, like any other file.
+    const refusal = await shop.send(api.createArtwork, { body: { name: 'No plan', customer: '', fileName: 'plan.pdf', text: CREST, base64: true } }); // prettier-ignore
+    expect([refusal.status, (await said(refusal)).code]).toEqual([422, 'damaged-pdf']);
+  });
+  it('named by the list are kept for the batch, and known to be used by it', async () => {
+    const [gull, tern] = [await bring('Gull'), await bring('Tern')];
+    const batch = await shop.batch('Lane medals');
+    const value = [{ kind: 'listed' as const, id: 'l', zoneId: batch.blank.spec.zones[0]!.id, column: 'boat', of: [{ word: 'gull', artworkId: gull, revision: 1 }, { word: 'none', artworkId: null, revision: 1 }, { word: 'tern', artworkId: tern, revision: 1 }], size: { kind: 'fit' as const }, turn: 0, mirrored: false }]; // prettier-ignore
+    await shop.call(api.saveSection, { params: { id: batch.id }, body: { section: 'contents', value, version: batch.version } }); // prettier-ignore
+    const now = await shop.batch('Lane medals');
+    expect(now.artworks.map((a) => a.name)).toEqual(['Gull', 'Tern']);
+    expect((await artwork(tern)).usedBy).toEqual(['Lane medals']);
+    const away = await shop.send(api.setAway, { params: { kind: 'artworks', id: tern }, body: { away: true } });
+    expect([away.status, (await said(away)).message]).toEqual([409, expect.stringContaining('Lane medals')]);
+    const of = value[0]!.of.map((o) => ({ ...o, revision: 3 }));
+    const gone = await shop.send(api.saveSection, { params: { id: batch.id }, body: { section: 'contents', value: [{ ...value[0]!, of }], version: now.version } }); // prettier-ignore
+    expect([gone.status, (await said(gone)).code]).toEqual([409, 'no-artwork']);
+    await shop.call(api.saveSection, { params: { id: batch.id }, body: { section: 'contents', value: [], version: now.version } }); // prettier-ignore
   });
   it('take a new file as the next revision, not the same one twice; batches keep the one that they have', async () => {
     const id = await bring('Logo');

@@ -19,7 +19,7 @@ export const artworkRoutes = (app: Express, room: Room): void => {
     return out;
   });
   serve(app, room, api.createArtwork, {
-    ahead: ({ body, foreign }) => foreign('art', { name: body.fileName, text: body.text }),
+    ahead: ({ body, foreign }) => foreign('art', { name: body.fileName, text: body.text, base64: body.base64 }),
     then: async ({ body, by, trx }, art) => {
       const spec = { customer: body.customer, roles: {} };
       const made = await createThing(trx, 'artworks', { id: body.id, name: body.name, document: spec, by });
@@ -34,7 +34,7 @@ export const artworkRoutes = (app: Express, room: Room): void => {
   serve(app, room, api.reviseArtwork, {
     ahead: async ({ params, body, foreign, db }) => {
       await reading(db, (trx) => loadArtwork(trx, params.id));
-      return foreign('art', { name: body.fileName, text: body.text });
+      return foreign('art', { name: body.fileName, text: body.text, base64: body.base64 });
     },
     then: async ({ params, body, by, trx }, art) => {
       await addRevision(trx, params.id, body, art, by);

@@ -1,6 +1,7 @@
 import { isDxf, readArt, readDxfOutline, readSvgOutline, stylesOf } from '@bistre/core';
 import { refused } from '../http/problem';
 import { plainPng } from '../plain-png';
+import { readPdfArt } from './pdf-art';
 import { plainSvg } from './plain-svg';
 import { threadNumber } from './thread';
 import { outcomeOf, type Outcome } from './wire';
@@ -21,8 +22,8 @@ export const foreignJobs = {
     };
   },
   /** A file of art, and the styles that it uses. */
-  art: ({ name, text }: { name: string; text: string }) => {
-    const read = readArt(name, text, plainSvg);
+  art: async ({ name, text, base64 }: { name: string; text: string; base64?: boolean | null | undefined }) => {
+    const read = base64 ? await readPdfArt(Buffer.from(text, 'base64')) : readArt(name, text, plainSvg);
     if (!read.ok) throw refused(read.problem);
     return { ...read.value, styles: stylesOf(read.value.shapes) };
   },

@@ -14,11 +14,28 @@ import { Page } from './form';
 
 const ROLES = role.meta()!['options'] as readonly (readonly [Role, string])[];
 
-/** A file as it was chosen, read as text; why it cannot be. */
-const textOf = async (file: File): Promise<{ fileName: string; text: string }> => {
-  if (file.size > MOST_ART_BYTES)
-    throw new Error(`${file.name} is ${(file.size / 1e6).toFixed(1)} MB; at most ${MOST_ART_BYTES / 1e6} MB are read. Keep only what is engraved in it.`); // prettier-ignore
-  return { fileName: file.name.slice(-200), text: await file.text() };
+interface ArtSent {
+  readonly fileName: string;
+  readonly text: string;
+  readonly base64?: boolean;
+}
+
+/** Six bits a letter. */
+const MOST_PDF_BYTES = 0.75 * MOST_ART_BYTES;
+const isPdf = (name: string): boolean => /\.pdf$/i.test(name);
+
+/** A file as it was chosen, as it is sent; why it cannot be. */
+const sentOf = async (file: File): Promise<ArtSent> => {
+  const most = isPdf(file.name) ? MOST_PDF_BYTES : MOST_ART_BYTES;
+  if (file.size > most)
+    throw new Error(`${file.name} is ${(file.size / 1e6).toFixed(1)} MB; at most ${most / 1e6} MB are read. Keep only what is engraved in it.`); // prettier-ignore
+  const fileName = file.name.slice(-200);
+  if (!isPdf(fileName)) return { fileName, text: await file.text() };
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  let letters = '';
+  // In parts: a call takes only so many arguments.
+  for (let i = 0; i < bytes.length; i += 0x8000) letters += String.fromCharCode(...bytes.subarray(i, i + 0x8000));
+  return { fileName, text: btoa(letters), base64: true };
 };
 
 const FileInput = ({ label, onFile }: { label: string; onFile: (file: File) => void }) => (
@@ -28,7 +45,7 @@ const FileInput = ({ label, onFile }: { label: string; onFile: (file: File) => v
     <input
       type="file"
       aria-label={label}
-      accept=".svg,.dxf"
+      accept=".svg,.dxf,.pdf"
       className="sr-only"
       onChange={(e) => {
         const file = e.target.files?.[0];
@@ -45,12 +62,12 @@ const newArtwork = api.createArtwork.body.pick({ name: true, customer: true });
 export const NewArtwork = () => {
   const navigate = useNavigate();
   const form = useDraftForm(newArtwork, { name: '', customer: '' });
-  const [file, setFile] = useState<{ fileName: string; text: string } | null>(null);
+  const [file, setFile] = useState<ArtSent | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const take = async (chosen: File): Promise<void> => {
     try {
-      setFile(await textOf(chosen));
+      setFile(await sentOf(chosen));
       setProblem(null);
       if (!form.getValues('name')) form.setValue('name', chosen.name.replace(/\.[^.]*$/, '').slice(0, 80));
     } catch (error) {
@@ -58,7 +75,7 @@ export const NewArtwork = () => {
     }
   };
   const put = form.handleSubmit(async (typed) => {
-    if (!file) return setProblem('Choose the file first: an SVG or a DXF.');
+    if (!file) return setProblem('Choose the file first: an SVG, a DXF or a PDF.');
     setBusy(true);
     try {
       const id = newId();
@@ -82,7 +99,7 @@ export const NewArtwork = () => {
       </p>
       <DraftFields form={form} schema={newArtwork}>
         <div className="grid grid-cols-3 items-start gap-3">
-          <FileInput label="SVG or DXF" onFile={(chosen) => void take(chosen)} />
+          <FileInput label="SVG, DXF or PDF" onFile={(chosen) => void take(chosen)} />
           <Field at="name" />
           <Field at="customer" />
         </div>
@@ -230,7 +247,7 @@ export const ArtworkPage = ({ artwork }: { artwork: ArtworkDocument }) => {
       write({ endpoint: api.saveArtwork, params: { id }, body: { name, spec: next }, scope: id, base: version }),
     );
   const revise = (file: File): Promise<void> =>
-    said(async () => write({ endpoint: api.reviseArtwork, params: { id }, body: await textOf(file), scope: id, base: version })); // prettier-ignore
+    said(async () => write({ endpoint: api.reviseArtwork, params: { id }, body: await sentOf(file), scope: id, base: version })); // prettier-ignore
   return (
     <Page kind="artworks" title={name} subject={id}>
       <p className="mb-3 text-soft">

@@ -39,6 +39,8 @@ const show = (page: ReactNode, artwork: ArtworkDocument = crest) => {
   );
   return server;
 };
+/** A file of bytes, which the simulated browser does not give out by itself. */
+const bytes = (name: string, of: readonly number[]): File => Object.assign(new File([], name), { arrayBuffer: () => Promise.resolve(new Uint8Array(of).buffer) }); // prettier-ignore
 const file = (name: string, text: string): File => Object.assign(new File([text], name), { text: () => Promise.resolve(text) }); // prettier-ignore
 const give = (label: string | RegExp, chosen: File): void => {
   fireEvent.change(screen.getByLabelText(label), { target: { files: [chosen] } });
@@ -120,11 +122,18 @@ describe('an artwork of the Shelf', () => {
     give(/^A new file for it/, Object.defineProperty(file('big.svg', 'x'), 'size', { value: 9e6 }));
     expect(await screen.findByText(/big\.svg is 9\.0 MB; at most 8 MB are read/)).toBeTruthy();
     expect(writes).toHaveLength(1);
+    // A PDF is of bytes: it goes as RFC 4648 writes them, six bits a letter.
+    plan.push({ status: 422, code: 'locked-pdf', message: 'The PDF is locked by a password.' });
+    give(/^A new file for it/, bytes('crest.PDF', [37, 80, 68, 70, 0, 255, 254]));
+    expect(await screen.findByText('The PDF is locked by a password.')).toBeTruthy();
+    expect(writes[1]!.body).toMatchObject({ fileName: 'crest.PDF', text: 'JVBERgD//g==', base64: true });
+    give(/^A new file for it/, Object.defineProperty(file('big.pdf', 'x'), 'size', { value: 6.1e6 }));
+    expect(await screen.findByText(/big\.pdf is 6\.1 MB; at most 6 MB are read/)).toBeTruthy();
   });
   it('comes from a file, under its name; nothing is lost where it is refused', async () => {
     const { writes, plan } = show(<NewArtwork />);
     await enter(screen.getByLabelText('Customer'), 'Skerry Sound Rowing Regatta');
-    give('SVG or DXF', file('crest.svg', '<svg>…</svg>'));
+    give('SVG, DXF or PDF', file('crest.svg', '<svg>…</svg>'));
     await waitFor(() => expect(screen.getByLabelText<HTMLInputElement>('Name').value).toBe('crest'));
     plan.push({ status: 422, code: 'nothing-seen', message: 'Nothing is seen in the file.' });
     await press('Put it on the Shelf');
