@@ -1,5 +1,6 @@
 import { ROLES, SYMBOLOGIES } from '@bistre/core';
 import { z } from 'zod';
+import { picture } from './faces';
 import { contour } from './geometry';
 import { id, inRange, line, LONGEST_COLUMN, time, wholeNumber } from './limits';
 
@@ -157,8 +158,17 @@ export const serialContent = z.object({
   capHeight: inRange('Capital height', 0.3, 200, 'mm'),
 });
 
+/** A picture whose shades are burned as dots. */
+export const pictureContent = z.object({ kind: z.literal('picture'), ...lies, ...picture });
+
 /** Something in a zone beside its lettering. */
-export const zoneContent = z.discriminatedUnion('kind', [artworkContent, listedContent, codeContent, serialContent]);
+export const zoneContent = z.discriminatedUnion('kind', [
+  artworkContent,
+  listedContent,
+  codeContent,
+  serialContent,
+  pictureContent,
+]);
 export type ZoneContentDocument = z.infer<typeof zoneContent>;
 
 const fileName = line('File name', 1, 200);

@@ -16,6 +16,16 @@ export const pictureTreatment = z.object({
   negative: yesNo('burn the light parts (the material turns light)'),
 });
 
+/** A picture that was taken in, and how its shades become dots. */
+export const picture = {
+  pictureId: id,
+  name: line('Picture', 1, 120),
+  width: wholeNumber('Dots across', FEWEST_PICTURE_DOTS, 100_000),
+  height: wholeNumber('Dots down', FEWEST_PICTURE_DOTS, 100_000),
+  darkness: inRange('Darkness', 0, 1),
+  treatment: pictureTreatment,
+};
+
 /** Where a face lies and how it reads, whatever it carries. */
 export const faceFields = z.object({
   zoneId: line('Zone', 1, 40),
@@ -51,12 +61,7 @@ export const faces = z
         }),
         z.object({
           kind: z.literal('picture'),
-          pictureId: id,
-          name: line('Picture', 1, 120),
-          width: wholeNumber('Dots across', FEWEST_PICTURE_DOTS, 100_000),
-          height: wholeNumber('Dots down', FEWEST_PICTURE_DOTS, 100_000),
-          darkness: inRange('Darkness', 0, 1),
-          treatment: pictureTreatment,
+          ...picture,
         }),
       ]),
     }),

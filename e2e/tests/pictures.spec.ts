@@ -11,7 +11,7 @@ test('a picture round a glass: taken in, seen close up, written with progress, s
   // What is no picture is refused by name, and the face keeps what it had.
   const file = page.locator('input[type=file]').nth(1);
   await file.setInputFiles({ name: 'torn.png', mimeType: 'image/png', buffer: Buffer.from('not a picture') });
-  await expect(page.getByText(/torn\.png is not a PNG file/)).toBeVisible();
+  await expect(page.getByText(/torn\.png is no PNG, JPEG or WebP/)).toBeVisible();
   await expect(page.getByRole('img', { name: 'The middle of the picture as it will look' })).toBeVisible();
   await choose(page.getByLabel('shades as dots'), 'Stucki: even, crisper');
   await page.getByRole('button', { name: 'Close' }).click();

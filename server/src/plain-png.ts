@@ -18,12 +18,22 @@ export interface PlainPicture {
   readonly darkness: number;
 }
 
-/** A PNG made plain: laid on white, shades of grey, one byte a dot. Throws what is wrong in words. */
+/** What pictures begin with, by their kind. */
+const BEGINS: readonly (readonly [string, (b: Buffer) => boolean])[] = [
+  ['PNG', (b) => b.subarray(0, 8).equals(Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]))],
+  ['JPEG', (b) => b[0] === 0xff && b[1] === 0xd8 && b[2] === 0xff],
+  ['WebP', (b) => b.subarray(0, 4).toString('latin1') === 'RIFF' && b.subarray(8, 12).toString('latin1') === 'WEBP'],
+];
+
+/**
+ * A picture made plain: PNG, JPEG or WebP, upright as its camera says, laid on white, shades of grey, one byte a dot; inks and
+ * deeper shades are brought down to that. Throws what is wrong in words.
+ */
 export const plainPng = async (bytes: Buffer, name: string): Promise<PlainPicture> => {
   const unreadable = (why: string): Error =>
     refused({ code: 'bad-picture', message: `${name} ${why} Nothing was changed.`, field: 'picture' });
-  if (!bytes.subarray(0, 8).equals(Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a])))
-    throw unreadable('is not a PNG file. Save the picture as PNG.');
+  if (!BEGINS.some(([, begins]) => begins(bytes)))
+    throw unreadable('is no PNG, JPEG or WebP. Save the picture as one of them.');
   const open = (): Sharp =>
     sharp(bytes, { limitInputPixels: MOST_PICTURE_DOTS, failOn: 'warning' }).timeout({ seconds: LONGEST });
   const meta = await open()
@@ -33,21 +43,24 @@ export const plainPng = async (bytes: Buffer, name: string): Promise<PlainPictur
         throw unreadable(`has more than ${millions(MOST_PICTURE_DOTS)} million dots. Make it smaller first.`);
       throw unreadable('is damaged and cannot be read.');
     });
+  if ((meta.pages ?? 1) > 1) throw unreadable(`moves: it has ${meta.pages} pictures. Save the one that is burned by itself.`); // prettier-ignore
   if (meta.width * meta.height > MOST_PICTURE_DOTS)
     throw unreadable(
       `has ${millions(meta.width * meta.height)} million dots; at most ${millions(MOST_PICTURE_DOTS)} million are taken. Make it smaller first.`,
     );
   if (Math.min(meta.width, meta.height) < FEWEST_PICTURE_DOTS)
     throw unreadable(`is only ${meta.width} × ${meta.height} dots: too few for a picture.`);
-  const image = open().flatten({ background: '#ffffff' }).toColourspace('b-w');
+  const image = open().autoOrient().flatten({ background: '#ffffff' }).toColourspace('b-w');
   try {
     const png = await image.png({ compressionLevel: 6, palette: false }).toBuffer();
-    const { channels } = await sharp(png, { limitInputPixels: MOST_PICTURE_DOTS }).stats();
+    const plain = sharp(png, { limitInputPixels: MOST_PICTURE_DOTS });
+    const { width, height } = await plain.metadata();
+    const { channels } = await plain.stats();
     return {
       sha256: createHash('sha256').update(bytes).digest('hex'),
       png,
-      width: meta.width,
-      height: meta.height,
+      width,
+      height,
       darkness: 1 - channels[0]!.mean / 255,
     };
   } catch {

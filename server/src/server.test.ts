@@ -725,7 +725,7 @@ withDatabase('the server against PostgreSQL', () => {
     expect(given.headers.get('content-type')).toBe('image/png');
     expect((await sharp(Buffer.from(await given.arrayBuffer())).metadata()).channels).toBe(1);
     for (const [body, name, words] of [
-      [Buffer.from('<svg/>'), 'art.svg', /art\.svg is not a PNG file/],
+      [Buffer.from('<svg/>'), 'art.svg', /art\.svg is no PNG, JPEG or WebP/],
       [png.subarray(0, 60), 'cut.png', /cut\.png is damaged/],
       [
         await sharp({ create: { width: 8, height: 8, channels: 3, background: 'red' } })
@@ -739,6 +739,36 @@ withDatabase('the server against PostgreSQL', () => {
       expect(response.status).toBe(422);
       expect(((await response.json()) as { message: string }).message).toMatch(words);
     }
+  });
+
+  it('takes pictures from cameras and of inks upright and grey, and refuses what moves', async () => {
+    const put = (body: Buffer, name: string): Promise<Response> =>
+      fetch(`${base}${PICTURES}?${new URLSearchParams({ name }).toString()}`, { method: 'POST', headers: { 'content-type': 'image/jpeg' }, body: new Uint8Array(body) }); // prettier-ignore
+    // Black on its left half; EXIF 2.32, orientation 6: the camera lay on its side, what is left is above.
+    const half = Buffer.alloc(64 * 32 * 3, 255);
+    for (let y = 0; y < 32; y += 1) half.fill(0, y * 64 * 3, y * 64 * 3 + 32 * 3);
+    const raw = () => sharp(half, { raw: { width: 64, height: 32, channels: 3 } });
+    for (const [body, name] of [
+      [await raw().withMetadata({ orientation: 6 }).jpeg({ quality: 100 }).toBuffer(), 'side.jpg'],
+      [await raw().withMetadata({ orientation: 6 }).webp({ lossless: true }).toBuffer(), 'side.webp'],
+    ] as const) {
+      const info = pictureInfo.parse(await (await put(body, name)).json());
+      expect([info.width, info.height, Math.round(100 * info.darkness)]).toEqual([32, 64, 50]);
+      const { pixels } = (await loadPictures(db, [info.id])).get(info.id)!;
+      expect([pixels[32 * 8 + 16]! < 10, pixels[32 * 56 + 16]! > 245]).toEqual([true, true]);
+    }
+    for (const [body, name] of [
+      [await raw().toColourspace('cmyk').jpeg({ quality: 100 }).toBuffer(), 'inks.jpg'],
+      [await raw().toColourspace('rgb16').png().toBuffer(), 'deep.png'],
+    ] as const) {
+      const info = pictureInfo.parse(await (await put(body, name)).json());
+      const { pixels } = (await loadPictures(db, [info.id])).get(info.id)!;
+      expect([info.width, pixels.length]).toEqual([64, 64 * 32]);
+      expect([pixels[10]! < 70, pixels[50]! > 245]).toEqual([true, true]);
+    }
+    const moving = await sharp([await raw().png().toBuffer(), await raw().negate().png().toBuffer()], { join: { animated: true } }).webp().toBuffer(); // prettier-ignore
+    const refused = await put(moving, 'flag.webp');
+    expect([refused.status, ((await refused.json()) as { message: string }).message]).toEqual([422, 'flag.webp moves: it has 2 pictures. Save the one that is burned by itself. Nothing was changed.']); // prettier-ignore
   });
 
   it('forgets the marks of a printed sheet when its pieces are judged: the next one lies elsewhere', async () => {

@@ -25,10 +25,12 @@ import {
   type Vec,
 } from '../geometry';
 import type { Blank, Zone } from '../holding';
-import type { Mm, Rad } from '../units';
+import type { Mm, Rad, Share } from '../units';
 import { fixed, listed, mm } from '../working';
 import type { Symbology } from '../codes';
+import type { Treatment } from '../picture';
 import type { ArtFile, ArtShape } from './art-file';
+import type { ZonePicture } from './pictures';
 import { keepOutBox, zoneRoom } from './zone';
 import { sortArt, type Roles, type SortedArt } from './styles';
 
@@ -116,8 +118,21 @@ export interface SerialContent extends Lies {
   readonly capHeight: Mm;
 }
 
+/** A picture whose shades are burned as dots. */
+export interface PictureContent extends Lies {
+  readonly kind: 'picture';
+  readonly pictureId: string;
+  readonly name: string;
+  /** Dots across and down. */
+  readonly width: number;
+  readonly height: number;
+  /** Mean darkness, 0 white to 1 black. */
+  readonly darkness: Share;
+  readonly treatment: Treatment;
+}
+
 /** Something in a zone beside its lettering. */
-export type ZoneContent = ArtworkContent | ListedContent | CodeContent | SerialContent;
+export type ZoneContent = ArtworkContent | ListedContent | CodeContent | SerialContent | PictureContent;
 
 /** Something that can be laid in a zone. */
 export interface ZoneDrawing {
@@ -128,6 +143,8 @@ export interface ZoneDrawing {
   readonly now?: SortedArt;
   /** What it says, where it is a text of its own. */
   readonly text?: string;
+  /** A picture that is as large as its frame, one of its dots to a millimetre. */
+  readonly picture?: Omit<ZonePicture, 'place'>;
   /** What it is placed and measured by, all of which must stay clear; the box of what is burned where nothing is said. */
   readonly frame?: Box;
   /** What its own size is multiplied by to be true. */
@@ -144,6 +161,8 @@ export interface LaidArt extends SortedArt {
   readonly artwork?: Pick<Artwork, 'id' | 'revision'> & { readonly hidden: readonly string[] };
   /** What it says, where it is a text of its own. */
   readonly text?: string;
+  /** The picture that is burned here as dots, where it is one. */
+  readonly picture?: ZonePicture;
   /** Of all that is burned of it, or of what must stay clear round that. */
   readonly box: Box;
   /** Whether all of its box must stay clear. */
@@ -155,6 +174,10 @@ export interface LaidArt extends SortedArt {
   /** What is wrong with it, in sentences. */
   readonly problems: readonly string[];
 }
+
+/** What is burned as areas and lines. */
+export const DRAWN_CONTENTS = ['artwork', 'listed', 'code', 'serial'] as const satisfies readonly ZoneContent['kind'][];
+export const ALL_CONTENTS = [...DRAWN_CONTENTS, 'picture'] as const;
 
 /** Nothing of any kind. */
 export const NO_ART: SortedArt = { areas: [], lines: [], cuts: [] };
@@ -298,8 +321,8 @@ const MIRROR: Transform = { a: -1, b: 0, c: 0, d: 1, e: 0, f: 0 };
  */
 export const lay = (drawing: ZoneDrawing, content: ZoneContent, under: Under): LaidArt | null => {
   const { zone } = under;
-  const { burned: all, now = all, frame, name, text, real = 1, doubt } = drawing;
-  if (burned(all).length === 0) return null;
+  const { burned: all, now = all, frame, name, text, picture, real = 1, doubt } = drawing;
+  if (burned(all).length === 0 && !picture) return null;
   const upright = compose(rotation(content.turn), content.mirrored ? MIRROR : identity);
   const isPlain = content.turn === 0 && !content.mirrored;
   const own = frame ? turnedBox(frame, upright) : contoursBox(burned(isPlain ? all : moved(all, upright)));
@@ -315,6 +338,7 @@ export const lay = (drawing: ZoneDrawing, content: ZoneContent, under: Under): L
     content,
     name,
     ...(text === undefined ? {} : { text }),
+    ...(picture ? { picture: { ...picture, place: m } } : {}),
     box,
     framed,
     scale,

@@ -3,7 +3,7 @@ import { polyline, type Box, type Contour } from '../geometry';
 import type { Blank, Side } from '../holding';
 import { inkExtent, missingGlyphs, setText, setWidth, type Alphabet } from '../lettering';
 import { listed } from '../working';
-import { lay, layArt, NO_ART, type Artwork, type ArtworkContent, type CodeContent, type ZoneDrawing, type LaidArt, type ListedContent, type SerialContent, type Under, type ZoneContent } from './content'; // prettier-ignore
+import { lay, layArt, NO_ART, type Artwork, type ArtworkContent, type CodeContent, type ZoneDrawing, type LaidArt, type ListedContent, type PictureContent, type SerialContent, type Under, type ZoneContent } from './content'; // prettier-ignore
 import { fieldsOf, fillFields, SERIAL_FIELD } from './fields';
 import type { ArtProblem } from './pieces';
 
@@ -52,6 +52,7 @@ export const columnsOf = (contents: readonly ZoneContent[]): readonly string[] =
         case 'code':
           return fieldsOf(c.text).filter((f) => f !== SERIAL_FIELD);
         case 'serial':
+        case 'picture':
           return [];
       }
     }),
@@ -200,6 +201,15 @@ class EachPiece {
     return { laid: lay(textDrawing(content, alphabet, text), content, under) };
   }
 
+  private picture(content: PictureContent): Own {
+    return this.once(content.id, () => {
+      const under = this.under(content);
+      const { pictureId, treatment, width, height, name } = content;
+      const frame = { minX: 0, minY: 0, maxX: width, maxY: height };
+      return { laid: under && lay({ name, burned: NO_ART, frame, picture: { pictureId, treatment, width, height } }, content, under) }; // prettier-ignore
+    });
+  }
+
   /** What a piece carries of one content. */
   of(content: ZoneContent, ordinal: number): Own {
     if (!this.under(content)) return { laid: null };
@@ -213,13 +223,15 @@ class EachPiece {
         return this.code(content, row, ordinal);
       case 'serial':
         return this.serial(content, ordinal);
+      case 'picture':
+        return this.picture(content);
     }
   }
 }
 
 /** Whether every piece carries it alike. */
 const isAlike = (c: ZoneContent): boolean =>
-  (c.kind === 'artwork' && !c.choice) || (c.kind === 'code' && fieldsOf(c.text).length === 0);
+  c.kind === 'picture' || (c.kind === 'artwork' && !c.choice) || (c.kind === 'code' && fieldsOf(c.text).length === 0);
 
 /**
  * Lays what the zones of a face carry: what is the same on every piece once, the rest piece by piece.

@@ -7,6 +7,7 @@ export * from './art-file';
 export * from './styles';
 export * from './content';
 export * from './zone';
+export * from './pictures';
 export * from './fields';
 export * from './each';
 export * from './read-art';

@@ -23,6 +23,7 @@ import {
 import { addFill, addLines, type BurnSetting, type Moves } from '../burn';
 import type { Mm, Share, Ordinal } from '../units';
 import type { LaidArt } from './content';
+import { movedPicture, pictureRim, type ZonePicture } from './pictures';
 import { keepOutBox, rectBox, zoneRoom } from './zone';
 
 /** One line of text of a zone, as chosen by the operator. */
@@ -59,6 +60,8 @@ export interface PieceShapes {
   readonly drawn: readonly (readonly Vec[])[];
   /** What is cut through it; closed lines come back to their start. */
   readonly cut?: readonly (readonly Vec[])[];
+  /** What of it is burned as dots. */
+  readonly pictures?: readonly ZonePicture[];
 }
 
 /** Text and shape of a piece that is wrong before anything burns. */
@@ -180,7 +183,10 @@ export const pieceShapes = (art: BatchArt, zone: Zone, piece: PieceArt): PieceSh
     filled.push(...moved(areas));
     drawn.push(...moved(lines));
   }
-  return { filled, drawn, cut: carried.flatMap((l) => moved(l.cuts)) };
+  const pictures = carried.flatMap((l) =>
+    l.picture ? [movedPicture(l.picture, { x: x - zone.x, y: y - zone.y })] : [],
+  );
+  return { filled, drawn, cut: carried.flatMap((l) => moved(l.cuts)), ...(pictures.length > 0 ? { pictures } : {}) };
 };
 
 /** A piece in its slot, with what is burned on it. */
@@ -197,6 +203,7 @@ export const artOutline = (placed: readonly PlacedPiece[], placement: Transform)
     const m = compose(placement, slotTransform(slot));
     for (const line of [...shapes.filled, ...shapes.drawn, ...(shapes.cut ?? [])])
       for (const p of line) points.push(apply(m, p));
+    for (const p of shapes.pictures ?? []) points.push(...pictureRim(p, m));
   }
   return convexHull(points);
 };
@@ -204,6 +211,8 @@ export const artOutline = (placed: readonly PlacedPiece[], placement: Transform)
 /**
  * Head moves that engrave a load. Pieces of one board row are swept together when `sweep` is
  * `row`, one at a time when it is `piece`.
+ *
+ * @param pictures what of pictures is in it: the whole of their areas, for times and outlines, or nothing of them
  */
 export const engraveLoad = (
   moves: Moves,
@@ -212,6 +221,7 @@ export const engraveLoad = (
   setting: BurnSetting,
   acceleration: number,
   sweep: 'piece' | 'row',
+  pictures: 'whole' | 'none' = 'whole',
 ): void => {
   const groups = new Map<number, Vec[][]>();
   const strokes: Vec[][] = [];
@@ -220,6 +230,7 @@ export const engraveLoad = (
     const key = sweep === 'row' ? slot.row : slot.slot;
     const group = groups.get(key) ?? [];
     for (const line of shapes.filled) group.push(line.map((p) => apply(m, p)));
+    if (pictures === 'whole') for (const p of shapes.pictures ?? []) group.push(pictureRim(p, m));
     groups.set(key, group);
     for (const line of shapes.drawn) strokes.push(line.map((p) => apply(m, p)));
   }

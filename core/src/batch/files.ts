@@ -135,8 +135,13 @@ export const drawingSvg = (drawing: Drawing): string => {
 export const drawingDxf = ({ passes }: Drawing): string => writeDxf(passes);
 
 /** The G-code of a load, in chunks. */
-export const loadGcode = (input: BatchInput, r: BatchReckoning, title: string): Result<Iterable<string>> => {
-  const made = batchProgram(input, r, 'load', { title });
+export const loadGcode = (
+  input: BatchInput,
+  r: BatchReckoning,
+  title: string,
+  pictures: Pictures = NO_PICTURES,
+): Result<Iterable<string>> => {
+  const made = batchProgram(input, r, 'load', { title, pictures });
   return made.ok ? ok(typeof made.value === 'string' ? [made.value] : made.value) : made;
 };
 

@@ -187,7 +187,7 @@ const sizeOf = (was: string, now: string): string => {
 
 /** Art that was chosen for a zone or a face and would be missing on the pieces. */
 const artRemarks = (input: BatchInput, r: BatchReckoning): Remark[] =>
-  artLeftOut(input, r.face.side, r.art, wayOf(input).zoned).map((message) => ({
+  artLeftOut(input, r.face.side, r.art, wayOf(input).carries).map((message) => ({
     station: 'run',
     message,
     danger: 'zone',

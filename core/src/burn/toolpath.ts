@@ -43,7 +43,7 @@ export const addFill = (
 /** One filled line along x. */
 export interface FilledRow {
   /** Burned stretches as pairs, ascending: from, to, from, to, …; at least one. In steps of `grid`, or mm. */
-  readonly spans: readonly number[];
+  readonly spans: ArrayLike<number>;
   /** Places on which all ends lie: whole steps of `pitch` mm, from `first` to `last`. */
   readonly grid: { readonly pitch: Mm; readonly first: number; readonly last: number } | null;
   readonly y: Mm;

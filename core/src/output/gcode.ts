@@ -54,10 +54,11 @@ export const programHead = (title: string, notes: readonly string[], dialect: Di
  * Absolute millimetres; every modal state is written at the start; the beam is off on every rapid
  * move; at the end it is off and the head parked. Coordinates repeat only when they change.
  *
- * @param moves in the bed's frame, mm
+ * @param moves in the bed's frame, mm; in one list, or in several one after the other, each begun with a rapid move and used
+ *   up before the next is asked for
  * @example [...gcodeChunks(moves, job)].join('')
  */
-export function* gcodeChunks(moves: Moves, job: GcodeJob): Generator<string> {
+export function* gcodeChunks(moves: Moves | Iterable<Moves>, job: GcodeJob): Generator<string> {
   const { dialect, toFile } = job;
   const unit = 10 ** dialect.decimals;
   const units = (value: number): number => Math.round(value * unit) || 0;
@@ -105,57 +106,62 @@ export function* gcodeChunks(moves: Moves, job: GcodeJob): Generator<string> {
     lines.push(code === motion ? text : code + text);
     motion = code;
   };
-  for (let i = 0; i < moves.count; i += 1) {
-    while (job.pauses?.[pause]?.at === i) {
-      lines.push('S0', 'M5', ...job.pauses[pause]!.lines, dialect.laserOn === 'M4' ? 'M4 S0' : 'M3 S0');
-      // Every modal word is said again after it.
-      lastX = lastY = Number.NaN;
-      lastSpeed = -1;
-      feed = motion = '';
-      lastPower = 0;
-      pause += 1;
-    }
-    const bx = moves.x[i]!;
-    const by = moves.y[i]!;
-    const tx = toFile.a * bx + toFile.c * by + toFile.e;
-    const ty = toFile.b * bx + toFile.d * by + toFile.f;
-    const bulge = moves.bulge[i]!;
-    if (moves.speed[i]! < 0) {
-      if (lastPower !== 0) {
-        lines.push('S0');
+  const lists = Symbol.iterator in moves ? moves : [moves];
+  let before = 0;
+  for (const list of lists) {
+    for (let i = 0; i < list.count; i += 1) {
+      while (job.pauses?.[pause]?.at === before + i) {
+        lines.push('S0', 'M5', ...job.pauses[pause]!.lines, dialect.laserOn === 'M4' ? 'M4 S0' : 'M3 S0');
+        // Every modal word is said again after it.
+        lastX = lastY = Number.NaN;
+        lastSpeed = -1;
+        feed = motion = '';
         lastPower = 0;
+        pause += 1;
       }
-      line('G0', tx, ty, '', 0, 0);
-    } else if (bulge === 0) {
-      line('G1', tx, ty, '', moves.speed[i]!, moves.power[i]!);
-    } else {
-      const from = { x: moves.x[i - 1]!, y: moves.y[i - 1]! };
-      if (arcs) {
-        const arc = arcOf(from, { x: bx, y: by }, bulge);
-        const centre = apply(toFile, arc.centre);
-        const code = bulge > 0 !== mirrored ? 'G3' : 'G2';
-        line(code, tx, ty, `I${n(centre.x - x)}J${n(centre.y - y)}`, moves.speed[i]!, moves.power[i]!);
+      const bx = list.x[i]!;
+      const by = list.y[i]!;
+      const tx = toFile.a * bx + toFile.c * by + toFile.e;
+      const ty = toFile.b * bx + toFile.d * by + toFile.f;
+      const bulge = list.bulge[i]!;
+      if (list.speed[i]! < 0) {
+        if (lastPower !== 0) {
+          lines.push('S0');
+          lastPower = 0;
+        }
+        line('G0', tx, ty, '', 0, 0);
+      } else if (bulge === 0) {
+        line('G1', tx, ty, '', list.speed[i]!, list.power[i]!);
       } else {
-        const points = flatten(
-          {
-            closed: false,
-            vertices: [
-              { ...from, bulge },
-              { x: bx, y: by },
-            ],
-          },
-          0.005,
-        );
-        for (const p of points.slice(1)) {
-          const q = apply(toFile, p);
-          line('G1', q.x, q.y, '', moves.speed[i]!, moves.power[i]!);
+        const from = { x: list.x[i - 1]!, y: list.y[i - 1]! };
+        if (arcs) {
+          const arc = arcOf(from, { x: bx, y: by }, bulge);
+          const centre = apply(toFile, arc.centre);
+          const code = bulge > 0 !== mirrored ? 'G3' : 'G2';
+          line(code, tx, ty, `I${n(centre.x - x)}J${n(centre.y - y)}`, list.speed[i]!, list.power[i]!);
+        } else {
+          const points = flatten(
+            {
+              closed: false,
+              vertices: [
+                { ...from, bulge },
+                { x: bx, y: by },
+              ],
+            },
+            0.005,
+          );
+          for (const p of points.slice(1)) {
+            const q = apply(toFile, p);
+            line('G1', q.x, q.y, '', list.speed[i]!, list.power[i]!);
+          }
         }
       }
+      if (lines.length >= LINES_PER_CHUNK) {
+        yield `${lines.join('\n')}\n`;
+        lines = [];
+      }
     }
-    if (lines.length >= LINES_PER_CHUNK) {
-      yield `${lines.join('\n')}\n`;
-      lines = [];
-    }
+    before += list.count;
   }
   lines.push('S0', 'M5', `G0X${n(job.park.x)}Y${n(job.park.y)}`, 'M2');
   yield `${lines.join('\n')}\n`;

@@ -1,3 +1,4 @@
 export * from './grey';
 export * from './halftone';
 export * from './seen';
+export * from './rows';

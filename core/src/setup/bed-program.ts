@@ -69,6 +69,8 @@ export type BedJob = Omit<GcodeJob, 'toFile' | 'dialect' | 'park'> & {
   readonly frame?: { readonly toFile: Transform; readonly park: Vec } | undefined;
   /** What stands round the work, too tall to be passed over. */
   readonly around?: readonly Obstacle[];
+  /** What is written in the place of the moves, a list after the other, none of which goes beyond them. */
+  readonly written?: Iterable<Moves> | undefined;
 };
 
 /**
@@ -78,7 +80,7 @@ export type BedJob = Omit<GcodeJob, 'toFile' | 'dialect' | 'park'> & {
 export const bedProgram = (
   input: BatchInput,
   moves: Moves,
-  { mend, frame = { toFile: bedToFile(input.machine), park: parkOf(input) }, around = [], ...job }: BedJob,
+  { mend, frame = { toFile: bedToFile(input.machine), park: parkOf(input) }, around = [], written, ...job }: BedJob,
 ): Result<Generator<string>> => {
   const { machine } = input;
   const problem =
@@ -88,5 +90,5 @@ export const bedProgram = (
         inTheWay(machine, moves, apply(invert(frame.toFile), frame.park), around));
   return problem
     ? { ok: false, problem }
-    : ok(gcodeChunks(moves, { ...job, ...frame, dialect: input.machine.dialect }));
+    : ok(gcodeChunks(written ?? moves, { ...job, ...frame, dialect: input.machine.dialect }));
 };

@@ -26,24 +26,25 @@ export const artOf = (
  * Art that was chosen and would not be burned, in sentences: what is wrong with art that is laid stands with that itself.
  *
  * @param art of the face that lies up
- * @param carriesAny whether work that is held so carries anything in its zones
+ * @param carries what work that is held so carries in its zones
  */
 export const artLeftOut = (
   { setup, artworks = [], blank, artAmiss = [] }: Pick<BatchInput, 'setup' | 'artworks' | 'blank' | 'artAmiss'>,
   side: Face['side'],
   art: Pick<BatchArt, 'laid'> | null,
-  carriesAny: boolean,
+  carries: readonly ZoneContent['kind'][],
 ): readonly string[] => [
   ...artAmiss,
   ...(setup.contents ?? []).flatMap((content): string[] => {
-    if (art?.laid?.some((l) => l.content.id === content.id)) return [];
+    if (carries.includes(content.kind) && art?.laid?.some((l) => l.content.id === content.id)) return [];
     const zone = blank.zones.find((z) => z.id === content.zoneId);
     const artwork = content.kind === 'artwork' ? artworks.find((a) => a.id === content.artworkId && a.revision === content.revision) : undefined; // prettier-ignore
     if (content.kind === 'artwork' && !artwork) return ['Art that was chosen for a zone is not on the Shelf. Choose another.']; // prettier-ignore
     const name = artwork?.name ?? WORDS[content.kind];
     if (!zone) return [`The zone that ${name} was put in is not on ${blank.name} any more. Choose another.`];
     if ((zone.side ?? 'front') !== side) return [];
-    if (!carriesAny) return [`${name} cannot be carried by work that is held so. Take it out, or hold it another way.`];
+    if (!carries.includes(content.kind))
+      return [`${name} cannot be carried by work that is held so. Take it out, or hold it another way.`];
     if (artwork && !isBurned(artwork)) return [`All of ${name} is a guide: nothing of it is burned. Say on the Shelf what is, or take it out.`]; // prettier-ignore
     return [];
   }),
@@ -54,6 +55,7 @@ const WORDS: Readonly<Record<ZoneContent['kind'], string>> = {
   listed: 'Art by the list',
   code: 'A code',
   serial: 'A serial number',
+  picture: 'A picture',
 };
 
 /** Whether pieces carry nothing that a list says. */
@@ -74,4 +76,12 @@ export const alphabetsIn = ({
 }: Pick<BatchInput['setup'], 'lettering' | 'back' | 'contents'>): readonly string[] => [
   ...[...lettering.lines, ...back.lines].map((l) => l.alphabet),
   ...(contents ?? []).flatMap((c) => (c.kind === 'serial' ? [c.alphabet] : [])),
+];
+
+/** Pictures that a setup carries, on faces or in zones, by id. */
+export const picturesOf = ({ setup }: Pick<BatchInput, 'setup'>): readonly string[] => [
+  ...new Set([
+    ...setup.faces.flatMap((f) => (f.content.kind === 'picture' ? [f.content.pictureId] : [])),
+    ...(setup.contents ?? []).flatMap((c) => (c.kind === 'picture' ? [c.pictureId] : [])),
+  ]),
 ];

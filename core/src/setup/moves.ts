@@ -1,4 +1,5 @@
-import { engraveLoad, type PlacedPiece } from '../artwork';
+import { engraveLoad, pictureDots, pictureMoves, type PlacedPiece } from '../artwork';
+import type { Grey } from '../picture';
 import { addFill, addLines, Moves, ordered, type BurnSetting } from '../burn';
 import { compose, flatten, polyline, transformContour, type Contour } from '../geometry';
 import { slotTransform } from '../holding';
@@ -8,6 +9,9 @@ import type { BatchInput } from './input';
 import { panelCuts } from './placed';
 import { segmentBurn, type LongReckoning } from './long';
 import type { BatchReckoning } from './reckoned';
+
+/** The dots of pictures, by id. */
+type Pictures = ReadonlyMap<string, Grey>;
 
 /** Boards, gauges, pins, cradles and camera marks are of another material than the pieces. */
 export const NO_STOCK_RECIPE: Failed = fail(
@@ -47,17 +51,59 @@ export const segmentMoves = (
   return ok(moves);
 };
 
-/** Head moves for the pieces on the board now: engraved, or cut out of their print. */
+/** Most dots of pictures that one file is written of. */
+export const MOST_FILE_DOTS = 150_000_000;
+
+/**
+ * What is written of pieces that carry pictures, in lists that are used again: the pictures' dots first, then all else.
+ *
+ * @returns nothing where none of them carries a picture: their moves are written as they are; or why it cannot be
+ */
+export const writtenMoves = (
+  input: BatchInput,
+  r: BatchReckoning,
+  pieces: readonly PlacedPiece[],
+  burns: 'engrave' | 'cut',
+  pictures: Pictures,
+): Result<Iterable<Moves> | undefined> => {
+  const setting = r.face.recipe?.[burns];
+  const ids = new Set(pieces.flatMap(({ shapes }) => (shapes.pictures ?? []).map((p) => p.pictureId)));
+  if (!setting || ids.size === 0) return ok(undefined);
+  if ([...ids].some((id) => !pictures.has(id)))
+    return fail('no-picture', 'A picture of this setup is not at hand. Choose it again.', 'run');
+  const { interval } = setting;
+  const dots = pictureDots(pieces, r.boardToBed, interval);
+  if (dots > MOST_FILE_DOTS)
+    return fail(
+      'picture-too-fine',
+      `The pictures would be ${(dots / 1e6).toFixed(0)} million dots at ${interval.toFixed(3)} mm; at most ${MOST_FILE_DOTS / 1e6} million are written. Choose a coarser interval in the recipe, or load fewer pieces at once.`,
+      'recipe',
+    );
+  const rest = pieceMoves(input, r, pieces, burns, 'none');
+  if (!rest.ok) return rest;
+  const lists = function* (): Generator<Moves> {
+    yield* pictureMoves(pieces, r.boardToBed, setting, input.machine.acceleration, input.setup.burn.sweep, pictures);
+    yield rest.value;
+  };
+  return ok(lists());
+};
+
+/**
+ * Head moves for the pieces on the board now: engraved, or cut out of their print.
+ *
+ * @param part what of pictures is in it: the whole of their areas, for times and outlines, or nothing of them
+ */
 export const pieceMoves = (
   input: BatchInput,
   r: BatchReckoning,
   pieces: readonly PlacedPiece[],
   burns: 'engrave' | 'cut',
+  part: 'whole' | 'none' = 'whole',
 ): Result<Moves> => {
   const setting: BurnSetting | undefined = r.face.recipe?.[burns];
   if (!setting) return NO_RECIPE;
   const moves = new Moves();
-  engraveLoad(moves, pieces, r.boardToBed, setting, input.machine.acceleration, input.setup.burn.sweep);
+  engraveLoad(moves, pieces, r.boardToBed, setting, input.machine.acceleration, input.setup.burn.sweep, part);
   const through = pieces.flatMap(({ shapes, slot }) => (shapes.cut ?? []).map((line) => transformContour(compose(r.boardToBed, slotTransform(slot)), polyline(line)))); // prettier-ignore
   // What is inside is cut before what it is cut out of lets it go.
   if (through.length > 0 && r.face.recipe) addLines(moves, through, r.face.recipe.cut);

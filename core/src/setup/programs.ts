@@ -18,7 +18,7 @@ import type { Seconds } from '../units';
 import { inTheWay, obstaclesOf } from './in-the-way';
 import type { BatchInput } from './input';
 import { segmentBurn, type LongReckoning } from './long';
-import { pieceMoves, segmentMoves } from './moves';
+import { pieceMoves, segmentMoves, writtenMoves } from './moves';
 import { panelCuts, placedPieces, trueOutline } from './placed';
 import type { BatchReckoning } from './reckoned';
 
@@ -79,6 +79,7 @@ const written = (
   title: string,
   words: LoadWords,
   moves: Moves,
+  lists?: Iterable<Moves>,
 ): Result<Generator<string>> => {
   const { first = [], before = [], after = [] } = words.notes?.(r) ?? {};
   return bedProgram(input, moves, {
@@ -86,6 +87,7 @@ const written = (
     frame: words.frame?.(input, r),
     mend: LAY_FURTHER_IN,
     around: obstaclesOf(r),
+    written: lists,
     notes: [
       ...first,
       `machine ${input.machine.name}, bed ${input.machine.bed.width} x ${input.machine.bed.height} mm`,
@@ -107,12 +109,15 @@ export const pieceProgram = (
   title: string,
   words: LoadWords,
   burns: 'engrave' | 'cut' = 'engrave',
+  pictures: Parameters<typeof writtenMoves>[4] = new Map(),
 ): Result<Generator<string>> => {
   const pieces = placedPieces(r, r.onTheBoard);
   if (pieces.length === 0)
     return fail('no-pieces', 'No piece is waiting. Bring in the roster at the Run station.', 'run');
   const moves = pieceMoves(input, r, pieces, burns);
-  return moves.ok ? written(input, r, title, words, moves.value) : moves;
+  if (!moves.ok) return moves;
+  const lists = writtenMoves(input, r, pieces, burns, pictures);
+  return lists.ok ? written(input, r, title, words, moves.value, lists.value) : lists;
 };
 
 /** The G-code of the segment of a long piece that is on, in chunks. */

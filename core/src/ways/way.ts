@@ -1,3 +1,4 @@
+import type { ZoneContent } from '../artwork';
 import type { Grey } from '../picture';
 import type { Problem, Result } from '../result';
 import type {
@@ -116,8 +117,8 @@ export interface Way {
   measures(batch: HeldBatch): boolean;
   /** Whether the rest waits until somebody approved the first piece. */
   firstAlone(batch: HeldBatch): boolean;
-  /** Whether its zones carry art, codes and numbers beside their lettering; round work has faces for that. */
-  readonly zoned: boolean;
+  /** What its zones carry beside their lettering; round work has faces for that. */
+  readonly carries: readonly ZoneContent['kind'][];
   /** Whether anything on it comes from the roster. */
   names(batch: HeldBatch): boolean;
   /** Whether pieces are laid on one by one, and their faces and defects looked at before. */

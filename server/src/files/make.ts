@@ -9,25 +9,31 @@ import {
   boxHeight,
   boxOf,
   boxWidth,
+  compose,
   drawingDxf,
   drawingSvg,
   fitGaugeDrawing,
   gateOf,
   gaugeStrip,
   hasPaper,
+  identity,
   MOST_DOTS,
   ok,
   onSheet,
   passed,
+  pictureRim,
+  PictureRows,
   placedPieces,
   rasterize,
   safeCell,
   slotTransform,
+  translation,
   writeSvg,
   type BatchInput,
   type DrawingName,
   type PaperName,
   type Pictures,
+  type Raster,
   type ProgramName,
   type Result,
   type Ordinal,
@@ -50,8 +56,19 @@ export type Body = string | Buffer | Generator<string>;
 const csv = (rows: readonly (readonly string[])[]): string =>
   `\uFEFF${rows.map((cells) => cells.map(safeCell).join(',')).join('\r\n')}\r\n`;
 
+/** Burns a picture's dots into one at exact resolution. */
+const burnDots = ({ width, height, pixels }: Raster, rows: PictureRows): void => {
+  for (let k = rows.grid.lines[0]; k <= rows.grid.lines[1]; k += 1) {
+    const spans = rows.line(k);
+    const row = height - 1 - k;
+    if (row < 0 || row >= height) continue;
+    for (let i = 0; i < spans.length; i += 2)
+      pixels.fill(0, row * width + Math.max(0, spans[i]!), row * width + Math.min(width, spans[i + 1]!));
+  }
+};
+
 /** The pieces on the board as a picture in the board's frame, one dot an engraving interval. */
-const loadPng = async (batch: BatchDocument): Promise<Buffer> => {
+const loadPng = async (batch: BatchDocument, pictures: Pictures): Promise<Buffer> => {
   const { input, reckoning } = reckonDocument(batch, 1_000);
   need(passed(gateOf(input, reckoning, 'load'), () => ok(null)));
   if (!input.recipe)
@@ -60,17 +77,21 @@ const loadPng = async (batch: BatchDocument): Promise<Buffer> => {
       message: 'Choose a recipe first: its interval sets the picture’s resolution.',
       field: 'recipe',
     });
-  const polygons = placedPieces(reckoning, reckoning.onTheBoard).flatMap(({ shapes, slot }) =>
+  const placed = placedPieces(reckoning, reckoning.onTheBoard);
+  const polygons = placed.flatMap(({ shapes, slot }) =>
     shapes.filled.map((p) => p.map((v) => apply(slotTransform(slot), v))),
   );
-  if (polygons.length === 0)
+  const shaded = placed.flatMap(({ shapes, slot }) =>
+    (shapes.pictures ?? []).map((p) => ({ ...p, place: compose(slotTransform(slot), p.place) })),
+  );
+  if (polygons.length + shaded.length === 0)
     throw refused({
       code: 'no-filled-art',
       message:
         'There is no filled lettering to make a picture of. Single-stroke alphabets go out as G-code, SVG or DXF.',
       field: 'lettering',
     });
-  const box = boxOf(polygons.flat());
+  const box = boxOf([...polygons, ...shaded.map((p) => pictureRim(p, identity))].flat());
   const shifted = polygons.map((p) => p.map((v) => ({ x: v.x - box.minX, y: v.y - box.minY })));
   // PNG states its resolution in whole dots per metre, so the interval is rounded to one.
   const interval = 1000 / Math.round(1000 / input.recipe.engrave.interval);
@@ -80,6 +101,13 @@ const loadPng = async (batch: BatchDocument): Promise<Buffer> => {
       message: 'The picture would have more than 200 million dots. Use a coarser interval.',
     });
   const raster = rasterize(shifted, { width: boxWidth(box), height: boxHeight(box) }, interval);
+  for (const p of shaded) {
+    const grey = pictures.get(p.pictureId);
+    if (!grey) throw refused({ code: 'no-picture', message: 'A picture of this setup is not at hand. Choose it again.', field: 'run' }); // prettier-ignore
+    // A line of dots is sampled through their middles.
+    const place = compose(translation(-box.minX, -box.minY - interval / 2), p.place);
+    burnDots(raster, new PictureRows(grey, place, p.treatment, interval));
+  }
   return sharp(raster.pixels, { raw: { width: raster.width, height: raster.height, channels: 1 } })
     .toColourspace('b-w')
     .withMetadata({ density: raster.dotsPerMetre * 0.0254 })
@@ -111,7 +139,7 @@ export const makeFile = async (
     case 'fit-gauge.svg':
       return drawingSvg(fitGaugeDrawing(input));
     case 'load.png':
-      return loadPng(batch);
+      return loadPng(batch, pictures);
     case 'locator.csv':
       return csv(need(batchList(input, r, 'locator')));
     case 'print.pdf':

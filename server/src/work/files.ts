@@ -43,7 +43,7 @@ function* piecesOf(body: Body): Generator<Uint8Array> {
 /** Writes a file over a port: its head once nothing stands against it, then its bytes as the reader takes them. */
 export const writeFile = async (db: Db, { batchId, file }: FileAsked, port: MessagePort): Promise<null> => {
   const batch = await reading(db, (trx) => loadBatch(trx, batchId));
-  const ids = file === 'load.gcode' ? picturesOf(batchInput(batch)) : [];
+  const ids = file === 'load.gcode' || file === 'load.png' ? picturesOf(batchInput(batch)) : [];
   const body = await makeFile(batch, file, await loadPictures(db, ids));
   let room = UNDER_WAY;
   let wake: () => void = () => undefined;

@@ -8,6 +8,10 @@ import {
   flatten,
   invert,
   loadGcode,
+  pictureDots,
+  picturesOf,
+  placedPieces,
+  withDots,
   pointerFromDot,
   worstCorner,
   type Machine,
@@ -38,10 +42,13 @@ import { needBoard, reckonDocument } from '../batches';
 import type { Db } from '../db/connect';
 import { refused } from '../http/problem';
 import { benchOf, machineOf, photographOf, squareOf, standInOf, withMachine } from '../simulated-bench';
+import { loadPictures } from '../pictures';
 import { leftAt, type Left } from './left';
 import { mustTakeChanges } from './stamped';
 
 const LOUPE_RADIUS = 2.5;
+/** Most dots of pictures that are burned at once on the simulated machine. */
+const MOST_SIMULATED_DOTS = 2_000_000;
 
 /** The ends of the guide as the machine shows them, to its hundredth. */
 const shownGuide = (machine: Machine, { guide }: FeederState): NonNullable<SimView['feeder']>['guide'] => {
@@ -222,7 +229,16 @@ export const runOnBench = async (db: Db, id: string): Promise<Left<SimRunView>> 
   const { batch, version, bench, state } = await standing(db, id, 20_000, 'change');
   const { input, reckoning } = bench;
   const standIn = standInOf(bench);
-  const file = loadGcode(input, reckoning, batch.name);
+  const interval = reckoning.face.recipe?.engrave.interval ?? 1;
+  const dots = pictureDots(placedPieces(reckoning, reckoning.onTheBoard), reckoning.boardToBed, interval);
+  if (dots > MOST_SIMULATED_DOTS)
+    throw refused({
+      code: 'too-many-dots',
+      message: `The pictures have ${(dots / 1e6).toFixed(1)} million dots; the simulated machine burns up to ${MOST_SIMULATED_DOTS / 1e6} million. Rehearse with a coarser recipe or a smaller load; the file for the machine is not limited so.`,
+      field: 'recipe',
+    });
+  const pictures = await loadPictures(db, dots > 0 ? picturesOf(input) : []);
+  const file = loadGcode(input, reckoning, batch.name, pictures);
   if (!file.ok) throw refused(file.problem);
   const zero = standIn.zero?.(bench, state);
   const run = runFile(
@@ -234,10 +250,10 @@ export const runOnBench = async (db: Db, id: string): Promise<Left<SimRunView>> 
       pocket: reckoning.pocket,
       seating: standIn.seating(bench, state),
       load: reckoning.run.openLoad ?? 1,
-      interval: reckoning.face.recipe!.engrave.interval,
+      interval,
       ...(zero ? { zero } : {}),
     },
-    standIn.meant(bench),
+    standIn.meant(bench).map((p) => ({ ...p, shapes: withDots(p.shapes, interval, pictures) })),
   );
   if (!run.ok) throw refused(run.problem);
   const segment = standIn.segment?.(bench, state, run.value) ?? null;

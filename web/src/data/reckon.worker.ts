@@ -21,6 +21,7 @@ import {
   type BatchReckoning,
   type CutOut,
   type LaidArt,
+  type PieceShapes,
   type Result,
   type Roster,
   type TimeEstimate,
@@ -29,12 +30,12 @@ import {
 } from '@bistre/core';
 import type { Show } from '../ways/flat/show';
 import { showOf as showOfWay } from '../ways/shows';
-import type { ArtShown, Shown, SideShown } from './shown';
+import type { ArtShown, PathsShown, Shown, SideShown } from './shown';
 
 const pathOf = (lines: readonly (readonly Vec[])[], closed: boolean): string =>
   lines.map((vertices) => screenPath({ closed, vertices })).join('');
 
-const drawn = new Map<string, { fill: string; line: string; cut?: string }>();
+const drawn = new Map<string, PathsShown>();
 
 /** What is laid of each content: of one that differs from piece to piece the first, and on how many pieces there is one. */
 const laidOf = (art: BatchArt): ArtShown['laid'] => {
@@ -55,6 +56,9 @@ const wordsOf = (art: BatchArt): Omit<ArtShown, 'paths'> => ({
   laid: laidOf(art),
 });
 
+const picturesShown = (pictures: PieceShapes['pictures'] = []): PathsShown['pictures'] =>
+  pictures.map(({ pictureId, width, height, place, treatment }) => ({ pictureId, width, height, place, negative: treatment.negative })); // prettier-ignore
+
 const artShown = (r: BatchReckoning, pieces: ReturnType<Show['drawn']>): ArtShown | null => {
   const { art, zone } = r;
   if (!art || !zone) return null;
@@ -62,7 +66,7 @@ const artShown = (r: BatchReckoning, pieces: ReturnType<Show['drawn']>): ArtShow
   const known = (l: LaidArt): unknown => [l.content, l.artwork, l.text, l.scale, l.box];
   const carried = (art.laid ?? []).map(known);
   const style = JSON.stringify([r.face.lettering, zone, carried]);
-  const paths: Record<number, { fill: string; line: string; cut?: string }> = {};
+  const paths: Record<number, PathsShown> = {};
   for (const { ordinal } of pieces) {
     const piece = nth(art.pieces, ordinal);
     if (!piece) continue;
@@ -70,7 +74,7 @@ const artShown = (r: BatchReckoning, pieces: ReturnType<Show['drawn']>): ArtShow
     let path = drawn.get(key);
     if (!path) {
       const shapes = pieceShapes(art, zone, piece);
-      path = { fill: pathOf(shapes.filled, true), line: pathOf(shapes.drawn, false), cut: pathOf(shapes.cut ?? [], false) }; // prettier-ignore
+      path = { fill: pathOf(shapes.filled, true), line: pathOf(shapes.drawn, false), cut: pathOf(shapes.cut ?? [], false), pictures: picturesShown(shapes.pictures) }; // prettier-ignore
       drawn.set(key, path);
     }
     paths[ordinal] = path;

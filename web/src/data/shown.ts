@@ -10,6 +10,7 @@ import type {
   Step,
   Vec,
   Ordinal,
+  ZonePicture,
 } from '@bistre/core';
 
 /** A batch with one side up: everything reckoned, as plain values and ready paths. */
@@ -59,6 +60,17 @@ export type RoundShown = Omit<RoundReckoning, 'faces'> & {
   readonly strokes: Float32Array;
 };
 
+/** What one piece carries, as ready paths; blank frame, y up. */
+export interface PathsShown {
+  readonly fill: string;
+  readonly line: string;
+  readonly cut?: string;
+  readonly pictures?: readonly (Pick<ZonePicture, 'pictureId' | 'width' | 'height' | 'place'> & {
+    /** What is light is burned. */
+    readonly negative: boolean;
+  })[];
+}
+
 export interface ArtShown {
   readonly exceptions: BatchReckoning['art'] extends infer A
     ? A extends { lettering: { exceptions: infer X } }
@@ -69,7 +81,7 @@ export interface ArtShown {
   readonly problems: readonly { readonly piece: Ordinal; readonly message: string }[];
   readonly labels: readonly string[];
   /** Path of each piece on the board, blank frame, y up; by roster line. */
-  readonly paths: Readonly<Record<number, { readonly fill: string; readonly line: string; readonly cut?: string }>>;
+  readonly paths: Readonly<Record<number, PathsShown>>;
   /** Art beside the lettering, as it lies in its zones. */
   readonly laid: readonly (Pick<LaidArt, 'name' | 'box' | 'scale' | 'room'> & {
     readonly id: string;

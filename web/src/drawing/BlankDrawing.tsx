@@ -1,3 +1,4 @@
+import { PieceArt } from './PieceArt';
 import type { BlankSpec } from '@bistre/contract';
 import { nominalSize, screenPath, type BlankSizes } from '@bistre/core';
 import { Drawing, fitView, Hatch, Legend, ScaleBar, useSize } from './scale';
@@ -83,13 +84,7 @@ export const BlankDrawing = ({
             />
           </g>
         ))}
-        {art?.fill && <path d={art.fill} className="fill-ink" />}
-        {art?.line && (
-          <path d={art.line} className="fill-none stroke-ink" strokeWidth={1.2} vectorEffect="non-scaling-stroke" />
-        )}
-        {art?.cut && (
-          <path d={art.cut} className="fill-none stroke-logwood" strokeWidth={1.2} vectorEffect="non-scaling-stroke" />
-        )}
+        {art && <PieceArt art={art} width={1.2} />}
       </g>
       {spec.zones.flatMap((z) =>
         z.keepOuts.map((k, i) => {

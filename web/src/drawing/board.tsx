@@ -1,3 +1,5 @@
+import { PieceArt } from './PieceArt';
+import type { PathsShown } from '../data/shown';
 import { memo } from 'react';
 import { apply, type Pins as PinPlan, type Transform, type Vec, type SlotNumber } from '@bistre/core';
 import type { SideShown } from '../data/shown';
@@ -31,13 +33,11 @@ export const BoardPaths = ({ paths, names }: { paths: readonly BoardPath[]; name
 interface PieceProps {
   readonly at: string;
   readonly blank: string;
-  readonly fill: string;
-  readonly line: string;
-  readonly cut?: string | undefined;
+  readonly art: PathsShown | undefined;
 }
 
 /** A piece in its pocket with what is engraved on it, and what is cut through it. */
-export const Piece = memo(({ at, blank, fill, line, cut }: PieceProps) => (
+export const Piece = memo(({ at, blank, art }: PieceProps) => (
   <g transform={at}>
     <path
       d={blank}
@@ -46,9 +46,7 @@ export const Piece = memo(({ at, blank, fill, line, cut }: PieceProps) => (
       strokeWidth={0.8}
       vectorEffect="non-scaling-stroke"
     />
-    {fill && <path d={fill} className="fill-ink" />}
-    {line && <path d={line} className="fill-none stroke-ink" strokeWidth={1} vectorEffect="non-scaling-stroke" />}
-    {cut && <path d={cut} className="fill-none stroke-logwood" strokeWidth={1} vectorEffect="non-scaling-stroke" />}
+    {art && <PieceArt art={art} />}
   </g>
 ));
 Piece.displayName = 'Piece';

@@ -1,3 +1,4 @@
+import { DRAWN_CONTENTS } from '../../artwork';
 import { freshFeed, newStrip, nextStrip } from '../../feeder';
 import { ok } from '../../result';
 import {
@@ -80,7 +81,7 @@ export const feed: Way = {
   measures: (batch) => heldAs(batch, 'feed').choice.work.kind === 'row',
   firstAlone: (batch) => !feedsLong(batch),
   looks: false,
-  zoned: true,
+  carries: DRAWN_CONTENTS,
   names: (batch) => (feedsLong(batch) ? fromTheList(batch) : !carriesArtAlone(batch)),
   reckon: feedBatch,
   stations: { feed: (_, r) => state(r) },

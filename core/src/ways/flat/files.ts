@@ -60,9 +60,15 @@ const AID_DRAWINGS: Partial<WayFiles['drawings']> = {
   stand: (input, r) => partDrawing(input, 'stand', standPart(input, r)),
 };
 
+/** Pictures are burned as dots, which a drawing has none of. */
+const drawsNoPicture = (r: BatchReckoning): Problem | null =>
+  r.art?.laid?.some((l) => l.picture)
+    ? { code: 'picture-in-drawing', message: 'A drawing cannot carry the dots of a picture. Take the G-code, or the PNG.', field: 'run' } // prettier-ignore
+    : null;
+
 /** What the files of a load wait for. */
 export const loadWaitsFor = (words: LoadWords): WayFiles['needs'] => ({
-  load: (_, r) => loadNeeds(r, words),
+  load: (_, r) => [...loadNeeds(r, words), drawsNoPicture(r)],
   'load.gcode': (_, r) => loadNeeds(r, words),
   'walk.gcode': (_, r) => walkNeeds(r, words),
 });
@@ -71,7 +77,7 @@ export const loadWaitsFor = (words: LoadWords): WayFiles['needs'] => ({
 export const loadFiles = (words: LoadWords, burns: 'engrave' | 'cut' = 'engrave'): WayFiles => ({
   drawings: { load: (input, r, title) => ok(pieceDrawing(input, r, title, burns)) },
   programs: {
-    load: (input, r, { title }) => pieceProgram(input, r, title, words, burns),
+    load: (input, r, { title, pictures }) => pieceProgram(input, r, title, words, burns, pictures),
     walk: (input, r) => walkProgram(input, r, words),
   },
   needs: loadWaitsFor(words),

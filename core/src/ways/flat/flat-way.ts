@@ -1,3 +1,4 @@
+import { ALL_CONTENTS } from '../../artwork';
 import { carriesArtAlone, type BatchReckoning, type RunWords } from '../../setup';
 import type { RunWaits, Way } from '../way';
 import { boardFiles, engravingTime, flatFiles } from './files';
@@ -33,7 +34,7 @@ export const BOARD: Omit<Way, 'id' | 'words' | 'stations' | 'steps' | 'reckon' |
   route: () => ON_THE_BED,
   measures: () => true,
   firstAlone: () => true,
-  zoned: true,
+  carries: ALL_CONTENTS,
   names: (batch) => !carriesArtAlone(batch),
   looks: true,
   take: (r, first) =>

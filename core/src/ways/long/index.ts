@@ -1,3 +1,4 @@
+import { DRAWN_CONTENTS } from '../../artwork';
 import { freshLong } from '../../long';
 import { fail, ok } from '../../result';
 import {
@@ -67,7 +68,7 @@ export const long: Way = {
   measures: () => false,
   firstAlone: () => false,
   looks: false,
-  zoned: true,
+  carries: DRAWN_CONTENTS,
   names: fromTheList,
   reckon: longBatch,
   stations: { hold, place },

@@ -1,3 +1,4 @@
+import { ALL_CONTENTS } from '../../artwork';
 import { freshPhoto, nothingSeen } from '../../photo';
 import { fail } from '../../result';
 import {
@@ -95,7 +96,7 @@ export const photo: Way = {
   route: (batch) => (heldAs(batch, 'photo').choice.marksOn === 'sheet' ? ON_THE_BED : BY_ITSELF),
   measures: (batch) => heldAs(batch, 'photo').choice.use === 'blanks',
   firstAlone: () => true,
-  zoned: true,
+  carries: ALL_CONTENTS,
   names: (batch) => !carriesArtAlone(batch),
   mounted: (_, { own: { photo: on } }) =>
     `${on?.parts ? 'Offcuts' : 'Blanks'} anywhere on the bed, by photograph: ${counted(on?.found ?? 0, 'place')} found, ${on?.free ?? 0} of them without a burn.`,

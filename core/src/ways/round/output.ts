@@ -15,7 +15,15 @@ import { convexHull, polyline, transformContour, translation, type Contour, type
 import type { Pass } from '../../holding';
 import { turningChunks } from '../../output';
 import { fail, ok, type Problem, type Result } from '../../result';
-import { type BatchInput, NO_RECIPE, shapesOn, type OnDrive, type PlacedFace, type RoundReckoning } from '../../setup';
+import {
+  type BatchInput,
+  NO_RECIPE,
+  picturesOf,
+  shapesOn,
+  type OnDrive,
+  type PlacedFace,
+  type RoundReckoning,
+} from '../../setup';
 import type { Mm, Rad } from '../../units';
 import { percent } from '../../working';
 import { accelerationIn, numberIn } from './in-machine';
@@ -49,11 +57,6 @@ const chunks = (
     idleSpeed: on.throwing.idleSpeed,
     rapidSpeed: input.machine.rapidSpeed,
   });
-
-/** Pictures that a setup carries, by id. */
-export const picturesOf = (input: BatchInput): string[] => [
-  ...new Set(input.setup.faces.flatMap((f) => (f.content.kind === 'picture' ? [f.content.pictureId] : []))),
-];
 
 /**
  * The G-code of the piece on the drive; `turnedNeeds` says what it waits for.

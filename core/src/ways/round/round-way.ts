@@ -32,7 +32,7 @@ export const ROUND: Omit<Way, 'id' | 'words' | 'fresh' | 'stations' | 'putAway' 
   measures: () => true,
   firstAlone: () => true,
   looks: false,
-  zoned: false,
+  carries: [],
   names: ({ setup }) => setup.faces.some((f) => f.content.kind === 'lettering'),
   reckon: roundBatch,
   steps: (input, r) => [

@@ -97,7 +97,7 @@ export const RunStation = (props: StationProps) => {
             )}
           </>
         )}
-        {(wayOf(batch).zoned || (batch.setup.contents ?? []).length > 0) && (
+        {(wayOf(batch).carries.length > 0 || (batch.setup.contents ?? []).length > 0) && (
           <ContentsFields handle={handle} shown={shown} />
         )}
         {looks && batch.roster.length > 0 && !run.finished && (

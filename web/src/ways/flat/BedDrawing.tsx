@@ -116,16 +116,7 @@ export const BedDrawing = memo(
                   .filter((s) => onSlot.has(s.slot))
                   .map((s) => {
                     const art = reckoning.art?.paths[onSlot.get(s.slot)!];
-                    return (
-                      <Piece
-                        key={s.slot}
-                        at={matrix(slotTransform(s))}
-                        blank={shown.blankPath}
-                        fill={art?.fill ?? ''}
-                        line={art?.line ?? ''}
-                        cut={art?.cut}
-                      />
-                    );
+                    return <Piece key={s.slot} at={matrix(slotTransform(s))} blank={shown.blankPath} art={art} />;
                   })}
                 <BoardPaths paths={shown.boardPaths} names={legible ? ENGRAVED_ALL : ENGRAVED} />
                 <Pins pins={reckoning.fixings.pins} />

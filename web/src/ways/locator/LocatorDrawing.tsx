@@ -72,8 +72,7 @@ export const LocatorDrawing = ({ batch, shown }: { batch: BatchDocument; shown: 
             key={s.slot}
             at={matrix(slotTransform(s))}
             blank={shown.blankPath}
-            fill={art?.paths[ordinals.get(s.slot) ?? -1]?.fill ?? ''}
-            line={art?.paths[ordinals.get(s.slot) ?? -1]?.line ?? ''}
+            art={art?.paths[ordinals.get(s.slot) ?? -1]}
           />
         ))}
         {feet.map((f, i) => (

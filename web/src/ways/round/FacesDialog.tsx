@@ -9,7 +9,7 @@ import { Field, LiveFields, Select } from '../../parts/fields';
 import { Modal } from '../../parts/Modal';
 import { NewerFile } from '../../parts/NewerFile';
 import { Finding } from '../../parts/Part';
-import { PictureFields } from './PictureFields';
+import { PictureFields } from '../../parts/PictureFields';
 
 type Face = Setup['faces'][number];
 
@@ -71,7 +71,7 @@ export const FacesDialog = ({
   };
   const readArt = async (i: number, file: File | undefined): Promise<void> => {
     if (!file) return;
-    if (/\.png$/i.test(file.name)) return readPicture(i, file);
+    if (/\.(png|jpe?g|webp)$/i.test(file.name)) return readPicture(i, file);
     if (file.size > 5_000_000) {
       setProblem(`${file.name} is ${(file.size / 1e6).toFixed(1)} MB; at most 5 MB are read.`);
       return;
@@ -164,11 +164,11 @@ export const FacesDialog = ({
             <div className="flex flex-wrap items-center gap-5">
               <Field at="wraps" />
               <label className="text-[13px] text-soft">
-                art (SVG, DXF) or a picture (PNG){' '}
+                art (SVG, DXF) or a picture (PNG, JPEG, WebP){' '}
                 <input
                   id={`art-${i}`}
                   type="file"
-                  accept=".svg,.dxf,.png"
+                  accept=".svg,.dxf,.png,.jpg,.jpeg,.webp"
                   onChange={(e) => void readArt(i, e.target.files?.[0])}
                 />
               </label>

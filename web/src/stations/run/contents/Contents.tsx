@@ -1,12 +1,21 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { ZoneContentDocument } from '@bistre/contract';
-import { burnsLight, CODE_NAMES, fixed, wordsIn } from '@bistre/core';
+import { burnsLight, CODE_NAMES, fixed, wayOf, wordsIn } from '@bistre/core';
 import { newId } from '../../../data/api';
 import { useArtworks } from '../../../data/queries';
 import { Select } from '../../../parts/fields';
 import type { BatchProps } from '../../../ways/pages';
-import { ArtworkFields, byName, CodeFields, GiveNumbers, ListedFields, SerialFields } from './Kinds';
+import {
+  ArtworkFields,
+  byName,
+  CodeFields,
+  GiveNumbers,
+  ListedFields,
+  SerialFields,
+  ShadesFields,
+  TakePicture,
+} from './Kinds';
 import { LaidFigures, Lies } from './Lies';
 import type { Contents, Known, Laid, Names, Of } from './parts';
 
@@ -20,6 +29,8 @@ const titleOf = (content: ZoneContentDocument, laid: Laid | undefined): string =
       return CODE_NAMES[content.symbology];
     case 'serial':
       return 'serial number';
+    case 'picture':
+      return content.name;
   }
 };
 
@@ -34,6 +45,8 @@ const Own = ({ content, onChange, known, laid }: { content: ZoneContentDocument;
       return <CodeFields {...{ content, onChange, known }} module={laid?.scale} />;
     case 'serial':
       return <SerialFields {...{ content, onChange, known }} />;
+    case 'picture':
+      return <ShadesFields {...{ content, onChange, known }} laid={laid} />;
   }
 }; // prettier-ignore
 
@@ -206,6 +219,9 @@ export const ContentsFields = ({ handle, shown }: BatchProps) => {
         <button type="button" className="link" onClick={() => setNumbering('new')}>
           serial numbers
         </button>
+        {wayOf(batch).carries.includes('picture') && (
+          <TakePicture batch={batch} onTake={(taken) => add({ ...lies(), ...taken })} />
+        )}
       </p>
     </section>
   );

@@ -12,6 +12,11 @@ const SIZES: Readonly<Record<ZoneContentDocument['kind'], Names>> = {
     ['width', 'so wide, with its clear rim'],
     ['fit', 'as the zone takes it'],
   ],
+  picture: [
+    ['width', 'so wide'],
+    ['height', 'so high'],
+    ['fit', 'as the zone takes it'],
+  ],
   serial: [
     ['true', 'by its capitals'],
     ['width', 'so wide'],

@@ -1,29 +1,31 @@
 import { z } from 'zod';
 import { inRange, pictureTreatment } from '@bistre/contract';
 import type { PictureOnFace } from '@bistre/core';
-import { CloseUp } from '../../parts/CloseUp';
-import { Field, LiveFields, Measure } from '../../parts/fields';
+import { CloseUp } from './CloseUp';
+import { Field, LiveFields, Measure } from './fields';
 
 /** Middle tones are asked for as how dark they become, and kept as the gamma that makes them so. */
 const SHADES = z.object({ middle: inRange('Middle tones', 0.2, 5, '', { reads: 'percent', digits: 0 }) });
 
+type Pictured = Pick<PictureOnFace, 'pictureId' | 'width' | 'height' | 'darkness' | 'treatment'>;
+
 /** How a picture becomes dots, with its middle as it will look. */
-export const PictureFields = ({
+export const PictureFields = <C extends Pictured>({
   content,
   across,
   interval,
   spot,
   onChange,
 }: {
-  content: PictureOnFace;
+  content: C;
   /** Width on the blank, interval of the lines and spot, mm. */
   across: number;
   interval: number;
   spot: number;
-  onChange: (content: PictureOnFace) => void;
+  onChange: (content: C) => void;
 }) => {
   const { treatment } = content;
-  const change = (part: Partial<PictureOnFace['treatment']>): void =>
+  const change = (part: Partial<Pictured['treatment']>): void =>
     onChange({ ...content, treatment: { ...treatment, ...part } });
   return (
     <div className="mt-3 grid grid-cols-[1fr_auto] gap-5 max-[800px]:grid-cols-1">
