@@ -77,7 +77,7 @@ export class PictureRows {
     this.tone = new Halftone(treatment.kernel, count);
     this.row = new Float32Array(count);
     this.burned = new Uint8Array(count);
-    this.ends = new Int32Array(count + 1);
+    this.ends = new Int32Array(count + 2);
   }
 
   /** What each dot of line `k` is wanted to be. */
@@ -140,10 +140,10 @@ export class PictureRows {
     let was = 0;
     let n = 0;
     for (let i = 0; i < count; i += 1) {
+      // Written whether it changes here or not, and kept where it does: no guess to be wrong about.
       const is = burned[i]!;
-      if (is === was) continue;
       ends[n] = first + i;
-      n += 1;
+      n += is ^ was;
       was = is;
     }
     if (was === 1) {
