@@ -14,6 +14,7 @@ import { seedLocator } from './locator';
 import { seedMarked } from './marked';
 import { seedPhoto } from './photo';
 import { seedPlaques } from './plaques';
+import { seedCards } from './cards';
 import { seedStopwatches } from './stopwatches';
 import { seedTiles } from './tiles';
 import { seedOffcuts } from './offcuts';
@@ -401,6 +402,7 @@ export const seedDemo = (db: Db): Promise<void> =>
     await seedMarked(trx, shop);
     await seedPlaques(trx, shop);
     await seedStopwatches(trx, shop, await seedTiles(trx, shop));
+    await seedCards(trx, shop);
     await seedLocator(trx, shop);
   });
 

@@ -15,6 +15,7 @@ export const PictureFields = <C extends Pictured>({
   across,
   interval,
   spot,
+  narrow = false,
   onChange,
 }: {
   content: C;
@@ -22,13 +23,15 @@ export const PictureFields = <C extends Pictured>({
   across: number;
   interval: number;
   spot: number;
+  /** Stands in a station’s sheet and not in a page of its own. */
+  narrow?: boolean;
   onChange: (content: C) => void;
 }) => {
   const { treatment } = content;
   const change = (part: Partial<Pictured['treatment']>): void =>
     onChange({ ...content, treatment: { ...treatment, ...part } });
   return (
-    <div className="mt-3 grid grid-cols-[1fr_auto] gap-5 max-[800px]:grid-cols-1">
+    <div className={narrow ? 'mt-2 grid gap-2' : 'mt-3 grid grid-cols-[1fr_auto] gap-5 max-[800px]:grid-cols-1'}>
       <div>
         <p className="mb-2 text-[13px] text-soft">
           {content.width} × {content.height} dots, {Math.round(100 * content.darkness)} % dark

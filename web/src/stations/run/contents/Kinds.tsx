@@ -273,6 +273,7 @@ export const ShadesFields = ({
       across={laid ? laid.scale * content.width : 50}
       interval={recipe?.spec.engrave.interval ?? 0.1}
       spot={machine.profile.kerf}
+      narrow
       onChange={onChange}
     />
   );

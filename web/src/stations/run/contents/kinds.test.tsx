@@ -1,6 +1,6 @@
-import { screen, within } from '@testing-library/react';
+import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import type { ArtworkDocument } from '@bistre/contract';
-import type { Artwork, ArtworkContent, BatchInput, CodeContent, ListedContent, SerialContent, ZoneContent } from '@bistre/core'; // prettier-ignore
+import type { Artwork, ArtworkContent, BatchInput, CodeContent, ListedContent, PictureContent, SerialContent, ZoneContent } from '@bistre/core'; // prettier-ignore
 import { loadedPieces, testBatch } from '../../../../../core/src/test-batch';
 import { EXAMPLES } from '../../../../../core/src/test-ways';
 import { documentOf, idOf } from '../../../testing/batch';
@@ -147,5 +147,44 @@ describe('zones', () => {
   it('of long work carry things too; round work has faces', async () => {
     await showStation(documentOf({ ...EXAMPLES.long, blank: { ...EXAMPLES.long.blank, zones: from.blank.zones } }), 'run', { artworks } as never); // prettier-ignore
     expect(screen.getByRole('region', { name: 'In the zones beside lettering' })).toBeTruthy();
+  });
+});
+
+describe('a picture', () => {
+  const picture: PictureContent = { ...lies, kind: 'picture', pictureId: idOf('harbour'), name: 'harbour', width: 200, height: 160, darkness: 0.34, treatment: { kernel: 'stucki', densest: 1, gamma: 1, negative: false } }; // prettier-ignore
+  it('lies in its zone in figures and in the drawing, as wide as is said', async () => {
+    const page = await show(batch([picture]));
+    const row = screen.getByRole('group', { name: 'harbour' });
+    expect(row.textContent).toContain('200 × 160 dots, 34 % dark');
+    expect(row.textContent).toContain('10.0 × 8.0 mm; room to the zone: 18.5 left, 18.5 right, 5.5 front, 5.5 back.');
+    const image = page.container.querySelector('image')!;
+    expect([image.getAttribute('href'), image.getAttribute('width'), image.getAttribute('height')]).toEqual([`/api/pictures/${idOf('harbour')}`, '200', '160']); // prettier-ignore
+    // 0.05 mm a dot, from the upper left corner down: 3.5 − 5 and 4.
+    expect(image.getAttribute('transform')).toBe('matrix(0.05 0 0 -0.05 -1.5 4)');
+    await pick('Shades as dots', 'Floyd–Steinberg: sharp');
+    expect((sent(page).at(-1)![0] as PictureContent).treatment).toEqual({ ...picture.treatment, kernel: 'floyd-steinberg' }); // prettier-ignore
+    await pick('Size', 'as the zone takes it');
+    expect((sent(page).at(-1)![0] as PictureContent).size).toEqual({ kind: 'fit' });
+  });
+  it('is taken in from a file, light where the work is burned lighter, or refused in words', async () => {
+    const page = await show(batch([], { blank: { ...from.blank, material: 'slate' } }));
+    const server = globalThis.fetch;
+    const answer = (ok: boolean, body: object) => ({ ok, status: ok ? 200 : 422, json: () => Promise.resolve(body) }) as Response; // prettier-ignore
+    const answers = [
+      answer(false, { code: 'bad-picture', message: 'torn.png is damaged and cannot be read. Nothing was changed.' }),
+      answer(true, { id: idOf('harbour'), name: 'harbour.jpg', width: 90, height: 60, darkness: 0.3 }),
+    ];
+    globalThis.fetch = () => Promise.resolve(answers.shift()!);
+    const give = (name: string): void => {
+      fireEvent.change(screen.getByLabelText('Picture in a zone'), { target: { files: [new File(['x'], name)] } });
+    };
+    give('torn.png');
+    expect(await screen.findByText('torn.png is damaged and cannot be read. Nothing was changed.')).toBeTruthy();
+    give('harbour.jpg');
+    await waitFor(() => expect(sent(page)).toHaveLength(1));
+    globalThis.fetch = server;
+    expect(sent(page)[0]![0]).toMatchObject({ kind: 'picture', name: 'harbour', width: 90, height: 60, size: { kind: 'fit' }, treatment: { negative: true } }); // prettier-ignore
+    fireEvent.change(screen.getByLabelText('Picture in a zone'), { target: { files: [Object.defineProperty(new File(['x'], 'big.png'), 'size', { value: 9e8 })] } }); // prettier-ignore
+    expect(await screen.findByText(/big\.png is 900 MB; at most/)).toBeTruthy();
   });
 });
