@@ -22,7 +22,7 @@ import {
 import { feederSpec } from './feeder';
 import { offcutDocument, offcutSpec } from './photo';
 import { HIGHEST_MARK, id, inRange, line, LONGEST_COLUMN, MOST_COLUMNS, rosterRow, time, wholeNumber } from './limits';
-import { blankSpec, dimension, driveSpec, machineProfile, recipeSpec, setupSections } from './things';
+import { dimension, fittingBlank, driveSpec, machineProfile, recipeSpec, setupSections } from './things';
 
 /** One call of the API: the only description of it, read by server and browser alike. */
 export interface Endpoint<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType> {
@@ -297,12 +297,12 @@ export const api = {
 
   listBlanks: make('GET', '/api/blanks', { reply: z.array(blankDocument) }),
   createBlank: make('POST', '/api/blanks', {
-    body: z.object({ ...named, name: line('Name', 1, 80), spec: blankSpec }),
+    body: z.object({ ...named, name: line('Name', 1, 80), spec: fittingBlank }),
     reply: created,
   }),
   saveBlank: make('PUT', '/api/blanks/:id', {
     params: byId,
-    body: z.object({ name: line('Name', 1, 80), spec: blankSpec, version }),
+    body: z.object({ name: line('Name', 1, 80), spec: fittingBlank, version }),
     reply: blankDocument,
   }),
   addSample: make('POST', '/api/blanks/:id/samples', {

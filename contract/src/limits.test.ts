@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { freshDrive, freshFeeder, freshMachine } from '@bistre/core';
 import {
+  fittingBlank,
   api,
   blankSpec,
   driveSpec,
@@ -142,5 +143,25 @@ describe('marks of a batch’s parts', () => {
   it('that cannot be read are none, so that all is sent', () => {
     for (const header of [null, undefined, '', ' ', 'roster', '=a', 'a=', 'a=b=c', 'a b=c d'])
       expect(Object.keys(readMarks(header)).every((k) => k === 'b')).toBe(true);
+  });
+});
+
+describe('a blank, as it is written', () => {
+  const zone = { id: 'z', name: 'face', x: 0, y: 0, width: 54, height: 21, margin: 1, across: 'centre', down: 'middle', keepOuts: [] } as const; // prettier-ignore
+  const flat = { thickness: 3, catalogueTolerance: 0.3, holes: [], direction: { kind: 'none' } as const };
+  const said = (shape: object, change: object = {}): unknown[] => (fittingBlank.safeParse({ ...flat, shape, zones: [{ ...zone, ...change }] }).error?.issues ?? []).map((i) => [i.path.join('.'), i.message]); // prettier-ignore
+  it('has no zone that is larger than itself, whatever its form', () => {
+    const tag = { kind: 'rectangle', length: 60, width: 25, cornerRadius: 0 };
+    expect(said(tag)).toEqual([]);
+    expect(said(tag, { width: 60, height: 25 })).toEqual([]);
+    expect(said(tag, { height: 26 })).toEqual([['zones.0.height', 'face is 26 mm high; the blank is 25 mm wide. Make the zone smaller, or the blank as large as it is.']]); // prettier-ignore
+    expect(said({ kind: 'disc', diameter: 50 })).toEqual([['zones.0.width', expect.stringMatching(/face is 54 mm wide; the blank is 50 mm long/)]]); // prettier-ignore
+    expect(said(tag, { inset: { x: 6, y: 4 } })).toEqual([]);
+    expect(said(tag, { inset: { x: -1, y: 4 } })).toHaveLength(1);
+  });
+  it('of a round form has zones round it, which may be wider than it is thick', () => {
+    const cup = { kind: 'round', profile: [{ at: 0, diameter: 40 }, { at: 100, diameter: 40 }], material: 'steel', wall: 1, mass: null, capacity: null, feature: null, fullness: 0 }; // prettier-ignore
+    const wide = fittingBlank.safeParse({ ...flat, shape: cup, zones: [{ ...zone, height: 90 }] }).error?.issues ?? [];
+    expect(wide.filter((i) => /zone smaller/.test(i.message))).toEqual([]);
   });
 });

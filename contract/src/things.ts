@@ -1,6 +1,6 @@
 import { zoneContent } from './artwork';
 import { z } from 'zod';
-import { checkProfile, MODELS, MOST_POINTS } from '@bistre/core';
+import { checkProfile, MODELS, MOST_POINTS, nominalSize } from '@bistre/core';
 import { faces } from './faces';
 import { looks, pinSettings, standSettings, stockSettings } from './fixings';
 import { contour, tooManyPoints } from './geometry';
@@ -80,6 +80,8 @@ export const zone = rect.extend({
   keepOuts: z.array(rect).max(20),
   side: z.enum(['front', 'back']).meta({ label: 'Face', empty: 'either' }).optional(),
   angle: inRange('Angle', -7, 7, 'rad').optional(),
+  /** What its size is short of its blank’s, along and across, while it follows that; nothing once it was fixed by hand. */
+  inset: z.object({ x: inRange('Inset', 0, 5_000, 'mm'), y: inRange('Inset', 0, 5_000, 'mm') }).nullish(),
 });
 
 export const hole = z.object({
@@ -106,6 +108,23 @@ export const blankSpec = z.object({
   material: line('Made of', 0, 100).nullish(),
 });
 export type BlankSpec = z.infer<typeof blankSpec>;
+
+/** A blank as it is written: no zone of a flat one is larger than the blank itself. */
+export const fittingBlank = blankSpec.superRefine(({ shape, zones }, context) => {
+  if (shape.kind === 'round') return;
+  const size = nominalSize(shape);
+  for (const [i, zone] of zones.entries())
+    for (const [field, of, word] of [
+      ['width', size.length, 'long'],
+      ['height', size.width, 'wide'],
+    ] as const)
+      if (zone[field] > of + 0.01)
+        context.addIssue({
+          code: 'custom',
+          path: ['zones', i, field],
+          message: `${zone.name} is ${zone[field]} mm ${field === 'width' ? 'wide' : 'high'}; the blank is ${Math.round(of * 100) / 100} mm ${word}. Make the zone smaller, or the blank as large as it is.`,
+        });
+});
 
 export const dimension = z.enum(['length', 'width', 'thickness', 'diameter', 'tape']);
 

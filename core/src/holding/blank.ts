@@ -52,6 +52,8 @@ export interface Zone extends Rect {
   readonly side?: 'front' | 'back' | undefined;
   /** Round blanks only: to the right of the feature as seen with the rim up. */
   readonly angle?: Rad | undefined;
+  /** What its size is short of its blank’s while it follows that, mm; nothing once it was fixed by hand. */
+  readonly inset?: Vec | null | undefined;
 }
 
 export type Dimension = 'length' | 'width' | 'thickness' | 'diameter' | 'tape';
@@ -88,6 +90,20 @@ export const nominalSize = (shape: BlankShape): { length: Mm; width: Mm } => {
       return { length: roundLength(shape), width: greatestDiameter(shape) };
   }
 };
+
+/**
+ * Zones as they are once their blank is of another size: those that follow it stay so much short of it, those that were fixed
+ * by hand stay as they are.
+ */
+export const followedBy = <Z extends Pick<Zone, 'width' | 'height' | 'inset'>>(
+  zones: readonly Z[],
+  size: { readonly length: Mm; readonly width: Mm },
+): readonly Z[] =>
+  zones.map((z) =>
+    z.inset
+      ? { ...z, width: Math.max(0.5, size.length - z.inset.x), height: Math.max(0.5, size.width - z.inset.y) }
+      : z,
+  );
 
 export interface BlankSizes {
   readonly length: GoverningSize;

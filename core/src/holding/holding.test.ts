@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { contourBox, contoursBox, boxWidth, boxHeight, boxOf, flatten } from '../geometry';
 import { testBlank, testMachine } from '../test-batch';
 import { strokeAlphabet } from '../test-alphabets';
-import { blankSizes, clippedRectangle, type Blank } from './blank';
+import { blankSizes, clippedRectangle, followedBy, type Blank } from './blank';
 import { boardIsWhole, pocketBoard } from './board';
 import { freshBoard, type BoardSettings } from './settings';
 import { fillCells } from './order';
@@ -269,6 +269,13 @@ describe('kerf gauge', () => {
     expect(kerfFromGauge(strip, fitting.i + 1)!.kerf).toBeCloseTo(kerf, 9);
   });
   it('knows no slot 12', () => expect(kerfFromGauge(gaugeStrip(3, strokeAlphabet), 12)).toBeNull());
+});
+
+describe('zones of a blank whose size changes', () => {
+  it('follow it while they do, and stay where they were fixed by hand', () => {
+    const zones = [{ width: 54, height: 21, inset: { x: 6, y: 4 } }, { width: 20, height: 10, inset: null }, { width: 5, height: 5 }]; // prettier-ignore
+    expect(followedBy(zones, { length: 100, width: 3 })).toEqual([{ width: 94, height: 0.5, inset: { x: 6, y: 4 } }, zones[1], zones[2]]); // prettier-ignore
+  });
 });
 
 describe('a changed blank', () => {

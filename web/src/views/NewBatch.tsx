@@ -18,7 +18,7 @@ import { KEPT, useWrite } from '../data/write';
 import { DraftFields, Field, Fields, Select, useDraftForm, usePart } from '../parts/fields';
 import { Modal } from '../parts/Modal';
 import { refusedField } from '../parts/refused';
-import { freshFlat, freshZone } from './shelf/fresh';
+import { followingZone, freshFlat } from './shelf/fresh';
 import { NotTaken } from './shelf/NotTaken';
 import { FRESH_ROUND, ROUND_ZONES } from './shelf/RoundFields';
 
@@ -50,7 +50,7 @@ const FLAT: NewBlank = { kind: 'flat', name: '', length: 60, width: 25, thicknes
 const ROUND: NewBlank = { kind: 'round', name: '', length: 95, rim: 82, base: 78 };
 
 const flatSpec = ({ length, width, thickness }: Extract<NewBlank, { kind: 'flat' }>): BlankSpec =>
-  freshFlat([length, width, thickness], freshZone(Math.max(0.5, length - 4), Math.max(0.5, width - 4)));
+  freshFlat([length, width, thickness], followingZone({ length, width }, { x: 4, y: 4 }));
 
 /** A steel cup of the typed diameters, one zone in the middle of its side. */
 const roundSpec = ({ length, rim, base }: Extract<NewBlank, { kind: 'round' }>): BlankSpec => ({

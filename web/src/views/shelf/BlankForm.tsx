@@ -1,6 +1,7 @@
+import { useEffect } from 'react';
 import { useWatch } from 'react-hook-form';
 import { api, type BlankDocument, type BlankSpec } from '@bistre/contract';
-import { checkProfile, nominalSize } from '@bistre/core';
+import { checkProfile, followedBy, nominalSize } from '@bistre/core';
 import { BlankDrawing, nominalPath } from '../../drawing/BlankDrawing';
 import { TurningView } from '../../drawing/round/WrapDrawing';
 import type { PictureCells } from '../../drawing/round/pictures';
@@ -8,11 +9,11 @@ import { useRecipes } from '../../data/queries';
 import { Choice, DraftFields, Field, FieldList, Fields, Select, usePart, Within } from '../../parts/fields';
 import { Modal } from '../../parts/Modal';
 import { useThing } from './form';
-import { freshFlat, freshZone } from './fresh';
+import { followingZone, freshFlat, freshZone } from './fresh';
 import { OutlineFile } from './OutlineFile';
 import { FRESH_ROUND, ROUND_ZONES, RoundFields } from './RoundFields';
 
-const FRESH = freshFlat([60, 25, 1.5], freshZone(54, 21));
+const FRESH = freshFlat([60, 25, 1.5], followingZone({ length: 60, width: 25 }, { x: 6, y: 4 }));
 const NO_STROKES = new Float32Array(0);
 const NO_PICTURES: readonly PictureCells[] = [];
 
@@ -46,6 +47,19 @@ const MadeOf = () => {
   );
 };
 
+/** Zones that follow their blank’s size do so as it is typed. */
+const useFollowing = (spec: BlankSpec, put: (spec: BlankSpec) => void): void => {
+  const { shape, zones } = spec;
+  const size = shape.kind === 'round' || (shape.kind === 'outline' && shape.contours.length === 0) ? null : nominalSize(shape); // prettier-ignore
+  useEffect(() => {
+    if (!size) return;
+    const next = followedBy(zones, size);
+    if (next.some((z, i) => z.width !== zones[i]!.width || z.height !== zones[i]!.height)) put({ ...spec, zones: [...next] }); // prettier-ignore
+    // Only another size moves them.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [size?.length, size?.width]);
+};
+
 /** The form of the blank, and its numbers. */
 const ShapeFields = () => {
   const [spec, put] = usePart<BlankSpec>('spec');
@@ -54,6 +68,7 @@ const ShapeFields = () => {
     const turned = (kind === 'round') !== (shape.kind === 'round');
     put({ ...spec, shape: freshShape(kind), zones: turned ? (kind === 'round' ? ROUND_ZONES : FRESH.zones) : zones });
   };
+  useFollowing(spec, put);
   return (
     <>
       <Choice
@@ -133,9 +148,19 @@ const ZonePlaces = ({ round }: { round: boolean }) =>
     </>
   ) : (
     <>
-      <Fields at="x y width height margin" />
+      <Fixing at="x" />
+      <Fixing at="y" />
+      <Fixing at="width" />
+      <Fixing at="height" />
+      <Field at="margin" />
     </>
   );
+
+/** A number of a zone that stays where it was put: from then on the zone follows its blank no more. */
+const Fixing = ({ at }: { at: string }) => {
+  const [inset, put] = usePart<BlankSpec['zones'][number]['inset']>('inset');
+  return <Field at={at} hint={inset ? 'follows the blank' : undefined} then={() => inset && put(null)} />;
+};
 
 /** Where art may go, and where within that it may not. */
 const ZoneFields = () => {

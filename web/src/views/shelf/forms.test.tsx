@@ -366,6 +366,31 @@ describe('a blank', () => {
     });
   });
 
+  it('has a zone that follows its size until it is fixed by hand, and none that is larger than it', async () => {
+    const writes = show(<BlankForm blank={null} onClose={() => undefined} />);
+    const user = userEvent.setup();
+    await user.type(screen.getByLabelText('Name'), 'Berth tile');
+    const zones = () => (writes.at(-1)!.body['spec'] as BlankDocument['spec']).zones.map((z) => [z.width, z.height, z.inset]); // prettier-ignore
+    const size = (label: string, i: number): HTMLElement => screen.getAllByLabelText(label)[i]!;
+    await enter(size('Length', 0), '100');
+    await enter(size('Width', 0), '80');
+    expect(size('Width', 1)).toHaveProperty('value', '94');
+    await save(user);
+    await waitFor(() => expect(writes).toHaveLength(1));
+    expect(zones()).toEqual([[94, 76, { x: 6, y: 4 }]]);
+    // Fixed by hand, it stays; and then the blank can be too small for it.
+    await enter(size('Width', 1), '90');
+    await enter(size('Length', 0), '110');
+    await save(user);
+    await waitFor(() => expect(writes).toHaveLength(2));
+    expect(zones()).toEqual([[90, 76, null]]);
+    await enter(size('Length', 0), '85');
+    await save(user);
+    // Beside its field, and beside the button.
+    expect(await screen.findAllByText('face is 90 mm wide; the blank is 85 mm long. Make the zone smaller, or the blank as large as it is.')).toHaveLength(2); // prettier-ignore
+    expect(writes).toHaveLength(2);
+  });
+
   it('that turns round gets zones that lie round it, and back again flat ones', async () => {
     const writes = show(<BlankForm blank={blank} onClose={() => undefined} />);
     const user = userEvent.setup();

@@ -14,6 +14,15 @@ export const freshZone = (width: number, height: number): BlankSpec['zones'][num
   keepOuts: [],
 });
 
+/** A zone that stays so much short of its blank, mm. */
+export const followingZone = (
+  size: { readonly length: number; readonly width: number },
+  inset: { readonly x: number; readonly y: number },
+): BlankSpec['zones'][number] => ({
+  ...freshZone(Math.max(0.5, size.length - inset.x), Math.max(0.5, size.width - inset.y)),
+  inset,
+});
+
 /** A plain rectangle with one zone, mm. */
 export const freshFlat = (
   [length, width, thickness]: readonly [number, number, number],

@@ -185,7 +185,7 @@ export const ContentsFields = ({ handle, shown }: BatchProps) => {
           onLeave={() => setNumbering(null)}
         />
       )}
-      <p className="flex flex-wrap gap-x-4 gap-y-1">
+      <div className="flex flex-wrap gap-x-4 gap-y-1">
         <span className="text-soft">Put in a zone:</span>
         {artworks.length === 0 ? (
           <Link className="link" to="/shelf/artworks/new">
@@ -222,7 +222,7 @@ export const ContentsFields = ({ handle, shown }: BatchProps) => {
         {wayOf(batch).carries.includes('picture') && (
           <TakePicture batch={batch} onTake={(taken) => add({ ...lies(), ...taken })} />
         )}
-      </p>
+      </div>
     </section>
   );
 };
