@@ -117,6 +117,11 @@ export const artworkContent = z.object({
   ...lies,
   artworkId: id,
   revision,
+  /** Styles that are burned by a recipe of their own. */
+  recipes: z
+    .array(z.object({ style: z.string().max(60), recipeId: id }))
+    .max(50)
+    .nullish(),
   choice: z
     .object({ column, of: z.array(z.object({ word, styles: z.array(z.string().max(60)).max(200) })).max(MOST_WORDS) })
     .nullish(),

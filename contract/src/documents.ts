@@ -163,6 +163,8 @@ export const batchDocument = z.object({
   backRecipe: recipeDocument.nullable(),
   /** The recipe of what is cut to hold them: boards, gauges, pins, cradles. */
   stockRecipe: recipeDocument.nullable(),
+  /** Recipes that styles of its art are burned by, beside its own. */
+  artRecipes: z.array(recipeDocument),
   fixture: fixtureRevision.nullable(),
   setup,
   readings: z.array(markReading),

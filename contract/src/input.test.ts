@@ -19,7 +19,7 @@ const crest = {
 const face = { zoneId: 'z', reads: 'around' as const, repeats: 1, wraps: false };
 const of = (revision: number, more: object = {}) => ({ ...face, content: { kind: 'artwork' as const, artworkId: ID, revision, name: 'Crest', ...more } }); // prettier-ignore
 const inputOf = (faces: readonly object[], artworks: readonly object[] = [crest]) =>
-  batchInput({ blank: { samples: [], spec: {} }, machine: { profile: {} }, feeders: [], ticks: [], setup: { faces, held: { way: 'cradle', choice: {} } }, artworks } as unknown as BatchDocument); // prettier-ignore
+  batchInput({ blank: { samples: [], spec: {} }, machine: { profile: {} }, feeders: [], artRecipes: [], serials: [], ticks: [], setup: { faces, held: { way: 'cradle', choice: {} } }, artworks } as unknown as BatchDocument); // prettier-ignore
 const facesOf = (...of: Parameters<typeof inputOf>) => inputOf(...of).setup.faces;
 
 const contoursOf = (f: FaceChoice | undefined) => (f?.content.kind === 'art' ? f.content.contours : []);

@@ -70,6 +70,7 @@ export const batchInput = (batch: BatchDocument): BatchInput => {
     recipe: batch.recipe && recipeOf(batch.recipe),
     backRecipe: batch.backRecipe && recipeOf(batch.backRecipe),
     stockRecipe: batch.stockRecipe && recipeOf(batch.stockRecipe),
+    artRecipes: batch.artRecipes.map(recipeOf),
     fixture: batch.fixture,
     setup: { ...batch.setup, faces },
     readings: batch.readings,

@@ -1,7 +1,7 @@
 import { boxUnion, clipAreas, coveredArea, emptyBox, type Box } from '../geometry';
 import type { Zone } from '../holding';
 import { listed } from '../working';
-import { overRect, type LaidArt } from './content';
+import { overRect, wholeArt, type LaidArt } from './content';
 import type { Carried } from './each';
 import type { ArtProblem, BatchArt, PieceArt } from './pieces';
 
@@ -14,7 +14,7 @@ const overArt = ({ piece, label, set }: PieceArt, zone: Zone, carried: readonly 
     .filter((l) =>
       set.lines.some((t) => {
         const line = { minX: zone.x + t.origin.x, maxX: zone.x + t.origin.x + t.width, minY: zone.y + t.bottom, maxY: zone.y + t.top }; // prettier-ignore
-        return l.framed ? meet(l.box, line) : overRect(l, line);
+        return l.framed ? meet(l.box, line) : overRect(wholeArt(l), line);
       }),
     )
     .map((l) => ({ piece, message: `Piece ${piece}, “${label}”: the lettering runs into ${l.name}. Move one of them, or make it smaller.` })); // prettier-ignore
@@ -26,9 +26,9 @@ const meet = (a: Box, b: Box): boolean =>
 const overlie = (a: LaidArt, b: LaidArt): boolean => {
   if (!meet(a.box, b.box)) return false;
   if (a.framed && b.framed) return true;
-  if (a.framed) return overRect(b, a.box);
-  if (b.framed) return overRect(a, b.box);
-  return coveredArea(clipAreas(a.areas, b.areas)) > 0.01;
+  if (a.framed) return overRect(wholeArt(b), a.box);
+  if (b.framed) return overRect(wholeArt(a), b.box);
+  return coveredArea(clipAreas(wholeArt(a).areas, wholeArt(b).areas)) > 0.01;
 };
 
 /** Tells each thing of the ones before it that it lies over; the same two are compared once. */

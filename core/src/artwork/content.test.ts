@@ -10,7 +10,7 @@ import {
   rotation,
   type Contour,
 } from '../geometry';
-import { batchProgram, gateOf } from '../batch';
+import { batchDrawing, batchProgram, gateOf } from '../batch';
 import { asDrawn, runFile } from '../bench-sim/run';
 import { readGcode } from '../output';
 import { blankOutline, slotTransform } from '../holding';
@@ -257,5 +257,59 @@ describe('a batch that carries art', () => {
     expect(reckon(art).art!.pieces[0]!.label).toBe('Crest');
     const both = { ...art, setup: { ...art.setup, lettering: testBatch().setup.lettering } };
     expect(reckon(both).art!.pieces).toHaveLength(0);
+  });
+
+  describe('with a colour that is burned by a recipe of its own', () => {
+    const SCORE = { ...testBatch().recipe!, id: 'score', name: 'Score', engrave: { power: 0.55, speed: 90, interval: 0.1, passes: 2 } }; // prettier-ignore
+    const scored = (change: Partial<ArtworkContent> = {}): BatchInput => ({ ...carrying({ ...testBatch(), pieces: loadedPieces([1]) }, { recipes: [{ style: 'stroke #c00000', recipeId: 'score' }], ...change }), artRecipes: [SCORE] }); // prettier-ignore
+    const burned = (input: BatchInput) => {
+      const program = readGcode(programOf(input), 1000);
+      if (!program.ok) throw new Error(program.problem.message);
+      const { moves } = program.value;
+      const on = Array.from({ length: moves.count }, (_, i) => i).filter((i) => i > 0 && moves.power[i]! > 0);
+      const by = (power: number) => on.filter((i) => Math.abs(moves.power[i]! - power) < 1e-6);
+      const long = (all: number[]) => all.reduce((n, i) => n + Math.hypot(moves.x[i]! - moves.x[i - 1]!, moves.y[i]! - moves.y[i - 1]!), 0); // prettier-ignore
+      return { moves, by, long };
+    };
+    it('has just that line at its own speed and power, as often as it says, after the rest; nothing lies elsewhere', () => {
+      const input = scored();
+      const { moves, by, long } = burned(input);
+      const own = by(SCORE.engrave.power);
+      // 20 of the file at 8 / 20, twice.
+      expect(long(own)).toBeCloseTo(2 * 8, 2);
+      for (const i of own) expect(moves.speed[i]).toBeCloseTo(90, 6);
+      const rest = by(input.recipe!.engrave.power);
+      expect(Math.min(...own)).toBeGreaterThan(Math.max(...rest));
+      const alone = carrying({ ...testBatch(), pieces: loadedPieces([1]) });
+      expect(reckon(input).art!.laid![0]!.box).toEqual(reckon(alone).art!.laid![0]!.box);
+      expect(long(rest) + long(own) / 2).toBeCloseTo(long([...burned(alone).by(input.recipe!.engrave.power)]), 2);
+    });
+    it('stands apart in drawings too', () => {
+      const input = scored();
+      const drawing = batchDrawing(input, reckon(input), 'load');
+      if (!drawing.ok) throw new Error(drawing.problem.message);
+      expect(drawing.value.passes.map((p) => [p.name, p.contours.length])).toEqual([['engrave-fill', 1], ['engrave-line-2', 1]]); // prettier-ignore
+    });
+    it('is measured with the rest, and goes with its style where the list leaves that out', () => {
+      const input = scored();
+      const r = reckon(input);
+      const run = runFile(programOf(input), { seed: 1, pose: { angle: 0.01, x: 60, y: 70 }, pointer: { x: 0, y: 0 } }, input.machine, { sizes: r.sizes, pocket: r.pocket, load: 1, interval: 0.1, seating: asDrawn(r.sizes) }, placedPieces(r, r.onTheBoard)); // prettier-ignore
+      if (!run.ok) throw new Error(run.problem.message);
+      expect([run.value.pieces[0]!.dx, run.value.pieces[0]!.dy]).toEqual([expect.closeTo(0, 1), expect.closeTo(0, 1)]);
+      const choice = { column: 'side', of: [{ word: 'port', styles: ['stroke #c00000'] }, { word: 'starboard', styles: [] }] }; // prettier-ignore
+      const listed = { ...scored({ choice }), quantity: 2, roster: [{ side: 'starboard' }, { side: 'port' }] };
+      const pieces = reckon(listed).art!.pieces.map((p) => (p.own![0]!.apart ?? []).flatMap((a) => a.lines).length);
+      expect(pieces).toEqual([0, 1]);
+    });
+    it('is held back where the recipe is gone, of another machine or another material, and where work has one alone', () => {
+      const said = (input: BatchInput): string => gateOf(input, reckon(input), 'load').map((p) => p.message).join(); // prettier-ignore
+      expect(said(scored())).toBe('');
+      expect(said({ ...scored(), artRecipes: [] })).toMatch(/A recipe that Crest is burned by is not on the Shelf/);
+      expect(said({ ...scored(), artRecipes: [{ ...SCORE, machineId: 'other' }] })).toMatch(/Recipe Score was made on another machine/); // prettier-ignore
+      const slate = { ...scored(), artRecipes: [{ ...SCORE, material: 'slate' }], blank: { ...testBatch().blank, material: testBatch().recipe!.material } }; // prettier-ignore
+      expect(said(slate)).toMatch(/Recipe Score is for slate/);
+      const long = carrying(EXAMPLES.long, { recipes: [{ style: 'stroke #c00000', recipeId: 'score' }] });
+      expect(said({ ...long, artRecipes: [SCORE] })).toMatch(/Crest is burned by more than one recipe, which work in segments is not/); // prettier-ignore
+    });
   });
 });

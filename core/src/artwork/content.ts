@@ -32,7 +32,7 @@ import type { Treatment } from '../picture';
 import type { ArtFile, ArtShape } from './art-file';
 import type { ZonePicture } from './pictures';
 import { keepOutBox, zoneRoom } from './zone';
-import { sortArt, type Roles, type SortedArt } from './styles';
+import { sortArt, stylesOf, type Roles, type SortedArt } from './styles';
 
 /** A file of art as a batch uses it: one revision of an artwork of the Shelf. */
 export interface Artwork {
@@ -88,6 +88,8 @@ export interface ArtworkContent extends Lies {
   readonly artworkId: string;
   readonly revision: number;
   readonly choice?: StyleChoice | null | undefined;
+  /** Styles that are burned by a recipe of their own, and not by the batch’s. */
+  readonly recipes?: readonly { readonly style: string; readonly recipeId: string }[] | null | undefined;
 }
 
 /** Art that the roster names, piece by piece. */
@@ -143,6 +145,8 @@ export interface ZoneDrawing {
   readonly now?: SortedArt;
   /** What it says, where it is a text of its own. */
   readonly text?: string;
+  /** What of what is burned now goes by another recipe: it is not in `now` then. */
+  readonly apart?: readonly (SortedArt & { readonly recipeId: string })[];
   /** A picture that is as large as its frame, one of its dots to a millimetre. */
   readonly picture?: Omit<ZonePicture, 'place'>;
   /** What it is placed and measured by, all of which must stay clear; the box of what is burned where nothing is said. */
@@ -161,6 +165,8 @@ export interface LaidArt extends SortedArt {
   readonly artwork?: Pick<Artwork, 'id' | 'revision'> & { readonly hidden: readonly string[] };
   /** What it says, where it is a text of its own. */
   readonly text?: string;
+  /** What of it is burned by other recipes than the batch’s. */
+  readonly apart?: readonly (SortedArt & { readonly recipeId: string })[];
   /** The picture that is burned here as dots, where it is one. */
   readonly picture?: ZonePicture;
   /** Of all that is burned of it, or of what must stay clear round that. */
@@ -178,6 +184,16 @@ export interface LaidArt extends SortedArt {
 /** What is burned as areas and lines. */
 export const DRAWN_CONTENTS = ['artwork', 'listed', 'code', 'serial'] as const satisfies readonly ZoneContent['kind'][];
 export const ALL_CONTENTS = [...DRAWN_CONTENTS, 'picture'] as const;
+
+/** All of some art, whichever recipe it goes by. */
+export const wholeArt = ({ areas, lines, cuts, apart = [] }: SortedArt & { readonly apart?: readonly SortedArt[] | undefined }): SortedArt =>
+  apart.length === 0
+    ? { areas, lines, cuts }
+    : {
+        areas: [...areas, ...apart.flatMap((a) => a.areas)],
+        lines: [...lines, ...apart.flatMap((a) => a.lines)],
+        cuts: [...cuts, ...apart.flatMap((a) => a.cuts)],
+      }; // prettier-ignore
 
 /** Nothing of any kind. */
 export const NO_ART: SortedArt = { areas: [], lines: [], cuts: [] };
@@ -329,16 +345,19 @@ export const lay = (drawing: ZoneDrawing, content: ZoneContent, under: Under): L
   const scale = scaleOf(content.size, own, zoneRoom(zone), real);
   const m = compose(placeOf(own, scale, content, zone), upright);
   const laid = moved(now, m);
-  const box = frame ? turnedBox(frame, m) : contoursBox(burned(now === all ? laid : moved(all, m)));
+  const apart = drawing.apart?.map((a) => ({ recipeId: a.recipeId, ...moved(a, m) }));
+  const whole = now === all ? laid : moved(all, m);
+  const box = frame ? turnedBox(frame, m) : contoursBox(burned(whole));
   const room = roomLeft(box, zone);
   const framed = frame !== undefined;
-  const clear = framed ? { ...NO_ART, areas: [transformContour(m, boxContour(frame))] } : laid;
+  const clear = framed ? { ...NO_ART, areas: [transformContour(m, boxContour(frame))] } : wholeArt({ ...laid, apart });
   return {
     ...laid,
     content,
     name,
     ...(text === undefined ? {} : { text }),
     ...(picture ? { picture: { ...picture, place: m } } : {}),
+    ...(apart?.length ? { apart } : {}),
     box,
     framed,
     scale,
@@ -355,12 +374,21 @@ export const layArt = (
   hidden: readonly string[] = [],
 ): LaidArt | null => {
   const { shapes, roles, name, id, revision } = artwork;
-  const guides = Object.fromEntries(hidden.map((key) => [key, 'guide' as const]));
+  const own = content.kind === 'artwork' ? (content.recipes ?? []) : [];
+  /** As it is burned without some of its styles. */
+  const without = (keys: readonly string[]): SortedArt => sortArt(shapes, { ...roles, ...Object.fromEntries(keys.map((key) => [key, 'guide' as const])) }); // prettier-ignore
+  const keys = stylesOf(shapes).map((s) => s.key);
+  const apart = [...new Set(own.map((o) => o.recipeId))].map((recipeId) => {
+    const its = own.filter((o) => o.recipeId === recipeId && !hidden.includes(o.style)).map((o) => o.style);
+    return { recipeId, ...without(keys.filter((k) => !its.includes(k))) };
+  });
+  const gone = [...hidden, ...own.map((o) => o.style)];
   const laid = lay(
     {
       name,
       burned: sortArt(shapes, roles),
-      ...(hidden.length > 0 ? { now: sortArt(shapes, { ...roles, ...guides }) } : {}),
+      ...(gone.length > 0 ? { now: without(gone) } : {}),
+      ...(apart.length > 0 ? { apart } : {}),
       real: artwork.scale ?? 1,
       ...(sizeIsOpen(artwork) ? { doubt: unitIsOpen(name) } : {}),
     },

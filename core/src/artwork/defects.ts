@@ -1,7 +1,7 @@
 import { boxUnion, comesInto, emptyBox, flatten, type Box, type Vec } from '../geometry';
 import type { Zone } from '../holding';
 import type { Mm, Ordinal } from '../units';
-import type { LaidArt } from './content';
+import { wholeArt, type LaidArt } from './content';
 import { carriedOn, type ArtProblem, type BatchArt, type PieceArt } from './pieces';
 import { zoneRoom } from './zone';
 
@@ -39,10 +39,12 @@ const touches = (box: Box, d: Defect, by: Vec): boolean => {
 };
 
 /** Whether art that is moved by so much comes too near a defect. */
-const artTouches = ({ box, framed, areas, lines, cuts }: LaidArt, d: Defect, by: Vec): boolean =>
-  touches(box, d, by) &&
-  (framed ||
-    comesInto({ x: d.x - by.x, y: d.y - by.y, diameter: d.diameter + 2 * CLEAR }, [...areas, ...lines, ...cuts], areas, 0)); // prettier-ignore
+const artTouches = (laid: LaidArt, d: Defect, by: Vec): boolean => {
+  const { box, framed } = laid;
+  const { areas, lines, cuts } = wholeArt(laid);
+  const disc = { x: d.x - by.x, y: d.y - by.y, diameter: d.diameter + 2 * CLEAR };
+  return touches(box, d, by) && (framed || comesInto(disc, [...areas, ...lines, ...cuts], areas, 0));
+};
 
 /** Shifts within the zone, nearest first. */
 const shiftsIn = (box: Box, zone: Zone): Vec[] => {
@@ -110,7 +112,9 @@ export const avoidDefects = (
 };
 
 /** Whether all that is burned of some art lies on a part of the blank. */
-const artFits = ({ box, framed, areas, lines, cuts }: LaidArt, by: Vec, fits: (box: Box) => boolean): boolean => {
+const artFits = (laid: LaidArt, by: Vec, fits: (box: Box) => boolean): boolean => {
+  const { box, framed } = laid;
+  const { areas, lines, cuts } = wholeArt(laid);
   const moved = (b: Box): Box => ({ minX: b.minX + by.x, maxX: b.maxX + by.x, minY: b.minY + by.y, maxY: b.maxY + by.y }); // prettier-ignore
   if (framed || fits(moved(box))) return fits(moved(box));
   return [...areas, ...lines, ...cuts].every((c) =>

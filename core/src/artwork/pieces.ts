@@ -60,6 +60,13 @@ export interface PieceShapes {
   readonly drawn: readonly (readonly Vec[])[];
   /** What is cut through it; closed lines come back to their start. */
   readonly cut?: readonly (readonly Vec[])[];
+  /** What of it is burned by other recipes than the batch’s; not in the rest. */
+  readonly apart?: readonly {
+    readonly recipeId: string;
+    readonly filled: readonly (readonly Vec[])[];
+    readonly drawn: readonly (readonly Vec[])[];
+    readonly cut: readonly (readonly Vec[])[];
+  }[];
   /** What of it is burned as dots. */
   readonly pictures?: readonly ZonePicture[];
 }
@@ -186,8 +193,26 @@ export const pieceShapes = (art: BatchArt, zone: Zone, piece: PieceArt): PieceSh
   const pictures = carried.flatMap((l) =>
     l.picture ? [movedPicture(l.picture, { x: x - zone.x, y: y - zone.y })] : [],
   );
-  return { filled, drawn, cut: carried.flatMap((l) => moved(l.cuts)), ...(pictures.length > 0 ? { pictures } : {}) };
+  const apart = carried.flatMap((l) => (l.apart ?? []).map((a) => ({ recipeId: a.recipeId, filled: moved(a.areas), drawn: moved(a.lines), cut: moved(a.cuts) }))); // prettier-ignore
+  return {
+    filled,
+    drawn,
+    cut: carried.flatMap((l) => moved(l.cuts)),
+    ...(apart.length > 0 ? { apart } : {}),
+    ...(pictures.length > 0 ? { pictures } : {}),
+  };
 };
+
+/** All that is burned on a piece, whichever recipe it goes by. */
+export const allShapes = ({ apart = [], ...shapes }: PieceShapes): PieceShapes =>
+  apart.length === 0
+    ? shapes
+    : {
+        ...shapes,
+        filled: [...shapes.filled, ...apart.flatMap((a) => a.filled)],
+        drawn: [...shapes.drawn, ...apart.flatMap((a) => a.drawn)],
+        cut: [...(shapes.cut ?? []), ...apart.flatMap((a) => a.cut)],
+      };
 
 /** A piece in its slot, with what is burned on it. */
 export interface PlacedPiece {
@@ -199,7 +224,8 @@ export interface PlacedPiece {
 /** Points that bound the art of a set of placed pieces, machine bed frame. */
 export const artOutline = (placed: readonly PlacedPiece[], placement: Transform): Vec[] => {
   const points: Vec[] = [];
-  for (const { shapes, slot } of placed) {
+  for (const { shapes: own, slot } of placed) {
+    const shapes = allShapes(own);
     const m = compose(placement, slotTransform(slot));
     for (const line of [...shapes.filled, ...shapes.drawn, ...(shapes.cut ?? [])])
       for (const p of line) points.push(apply(m, p));

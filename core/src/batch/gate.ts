@@ -3,6 +3,8 @@ import {
   asProblem,
   NO_RECIPE,
   NO_STOCK_RECIPE,
+  otherRecipes,
+  placedPieces,
   type BatchInput,
   type BatchReckoning,
   type Danger,
@@ -11,7 +13,7 @@ import {
 } from '../setup';
 import type { Problem, Result } from '../result';
 import { nth } from '../units';
-import { isFor } from '../burn';
+import { isFor, type Recipe } from '../burn';
 import { columnsOf } from '../artwork';
 import { BED_AXIS } from '../drive';
 import { fixed, listed, percent } from '../working';
@@ -127,10 +129,14 @@ const rosterRemarks = (input: BatchInput, r: BatchReckoning): Remark[] => {
 
 /** A recipe that was made for another machine or another material, or asks for less than this one's source fires at. */
 const recipeRemarks = (input: BatchInput, r: BatchReckoning, use: Use): Remark[] => {
-  const { machine } = input;
   if (use === 'turn') return [];
   const recipe = use === 'burn' ? r.face.recipe : use === 'stock' || use === 'trial' ? input.stockRecipe : input.recipe;
-  if (!recipe) return [];
+  const beside = use === 'burn' ? otherRecipes(input, placedPieces(r, r.onTheBoard)) : [];
+  return [...(recipe ? [recipe] : []), ...beside].flatMap((one) => amissWith(input, r, use, one));
+};
+
+const amissWith = (input: BatchInput, r: BatchReckoning, use: Use, recipe: Recipe): Remark[] => {
+  const { machine } = input;
   const burn = (message: string): Remark => ({ station: 'burn', message, danger: 'recipe' });
   if (recipe.machineId !== machine.id)
     return [burn(`Recipe ${recipe.name} was made on another machine, not on ${machine.name}. Choose one of its own.`)];
@@ -187,11 +193,27 @@ const sizeOf = (was: string, now: string): string => {
 
 /** Art that was chosen for a zone or a face and would be missing on the pieces. */
 const artRemarks = (input: BatchInput, r: BatchReckoning): Remark[] =>
-  artLeftOut(input, r.face.side, r.art, wayOf(input).carries).map((message) => ({
+  [...artLeftOut(input, r.face.side, r.art, wayOf(input).carries), ...amissOfLaid(input, r)].map((message) => ({
     station: 'run',
     message,
     danger: 'zone',
   }));
+
+/** What would not be burned as it was said of art that is laid: by a recipe that is not there, or where one file has one recipe, or cuts pieces out alone. */
+const amissOfLaid = ({ artRecipes = [] }: BatchInput, { art, own }: BatchReckoning): string[] =>
+  (art?.laid ?? []).flatMap(({ name, cuts, apart = [] }) => [
+    ...(apart.some((a) => !artRecipes.some((recipe) => recipe.id === a.recipeId))
+      ? [`A recipe that ${name} is burned by is not on the Shelf. Choose another.`]
+      : []),
+    ...(own.long && apart.length > 0
+      ? [`${name} is burned by more than one recipe, which work in segments is not. Burn all of it by the batch’s.`]
+      : []),
+    ...(own.cutLine && cuts.length > 0
+      ? [
+          `What is to be cut of ${name} would not be: this file cuts the pieces out alone. Make it a guide on the Shelf.`,
+        ]
+      : []),
+  ]);
 
 const fixtureRemarks = (r: BatchReckoning): Remark[] =>
   r.outOfDate.length > 0

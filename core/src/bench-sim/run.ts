@@ -14,7 +14,7 @@ import { seeded } from '../budget';
 import { readGcode } from '../output';
 import { countedToFile, type Machine } from '../burn';
 import { maxYaw, slotTransform, turnedSize, type BlankSizes, type Made, type Pocket, type Slot } from '../holding';
-import type { PieceShapes } from '../artwork';
+import { allShapes, type PieceShapes } from '../artwork';
 import { ok, type Result } from '../result';
 import type { Mm, Rad, SlotNumber, LoadNumber } from '../units';
 import { realSizes } from './real';
@@ -272,7 +272,8 @@ export const runFile = (
   const toBoardFromFile = (p: Vec): Vec =>
     apply(toBoard, reallyAt(hidden, apply(fromFile, { x: p.x + zx, y: p.y + zy })));
   const r = seeded(hidden.seed + setup.load * 17 + 3);
-  const seats = loaded.map(({ slot, shapes }) => {
+  const seats = loaded.map(({ slot, shapes: meant }) => {
+    const shapes = allShapes(meant);
     const piece = setup.seating.lies(slot);
     const seat: Transform = slotTransform(slot);
     const back = { x: machine.repeatability * (2 * r.uniform() - 1), y: machine.repeatability * (2 * r.uniform() - 1) };

@@ -180,6 +180,8 @@ export interface BatchInput {
   readonly closedAt: string | null;
   /** The artworks of the Shelf that its contents are of. */
   readonly artworks?: readonly Artwork[];
+  /** Recipes that some styles of its art are burned by, beside its own. */
+  readonly artRecipes?: readonly Recipe[];
   /** Serial numbers that its pieces have, each once in the shop. */
   readonly serials?: readonly SerialNumbers[];
   /** What stands against artworks on its faces, in sentences: they are not there as they were chosen. */

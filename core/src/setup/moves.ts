@@ -1,6 +1,6 @@
 import { engraveLoad, pictureDots, pictureMoves, type PlacedPiece } from '../artwork';
 import type { Grey } from '../picture';
-import { addFill, addLines, Moves, ordered, type BurnSetting } from '../burn';
+import { addFill, addLines, Moves, ordered, type BurnSetting, type Recipe } from '../burn';
 import { compose, flatten, polyline, transformContour, type Contour } from '../geometry';
 import { slotTransform } from '../holding';
 import type { LongKind } from '../long';
@@ -50,6 +50,21 @@ export const segmentMoves = (
   addLines(moves, ordered(put('cut'), { x: 0, y: 0 }), recipe.cut);
   return ok(moves);
 };
+
+/** What of some pieces goes by another recipe. */
+export const piecesBy = (pieces: readonly PlacedPiece[], recipeId: string): PlacedPiece[] =>
+  pieces.flatMap(({ shapes, ...piece }) => {
+    const its = (shapes.apart ?? []).filter((a) => a.recipeId === recipeId);
+    return its.length === 0
+      ? []
+      : [{ ...piece, shapes: { filled: its.flatMap((a) => a.filled), drawn: its.flatMap((a) => a.drawn), cut: its.flatMap((a) => a.cut) } }];
+  }); // prettier-ignore
+
+/** Recipes that something on some pieces goes by beside the batch’s, in the order of the batch; one that is not there is left out and held back by the gate. */
+export const otherRecipes = ({ artRecipes = [] }: Pick<BatchInput, 'artRecipes'>, pieces: readonly PlacedPiece[]): readonly Recipe[] => {
+  const ids = new Set(pieces.flatMap(({ shapes }) => (shapes.apart ?? []).map((a) => a.recipeId)));
+  return artRecipes.filter((recipe) => ids.has(recipe.id));
+}; // prettier-ignore
 
 /** Most dots of pictures that one file is written of. */
 export const MOST_FILE_DOTS = 150_000_000;
@@ -104,9 +119,14 @@ export const pieceMoves = (
   if (!setting) return NO_RECIPE;
   const moves = new Moves();
   engraveLoad(moves, pieces, r.boardToBed, setting, input.machine.acceleration, input.setup.burn.sweep, part);
+  for (const recipe of otherRecipes(input, pieces)) engraveLoad(moves, piecesBy(pieces, recipe.id), r.boardToBed, recipe.engrave, input.machine.acceleration, input.setup.burn.sweep); // prettier-ignore
   const through = pieces.flatMap(({ shapes, slot }) => (shapes.cut ?? []).map((line) => transformContour(compose(r.boardToBed, slotTransform(slot)), polyline(line)))); // prettier-ignore
   // What is inside is cut before what it is cut out of lets it go.
   if (through.length > 0 && r.face.recipe) addLines(moves, through, r.face.recipe.cut);
+  for (const recipe of otherRecipes(input, pieces)) {
+    const its = piecesBy(pieces, recipe.id).flatMap(({ shapes, slot }) => (shapes.cut ?? []).map((line) => transformContour(compose(r.boardToBed, slotTransform(slot)), polyline(line)))); // prettier-ignore
+    addLines(moves, its, recipe.cut);
+  }
   const cuts = panelCuts(r);
   // Through the same sheet from either side: always by the recipe that the sheet was chosen with.
   if (cuts.length > 0 && input.recipe)

@@ -18,7 +18,7 @@ import type { Seconds } from '../units';
 import { inTheWay, obstaclesOf } from './in-the-way';
 import type { BatchInput } from './input';
 import { segmentBurn, type LongReckoning } from './long';
-import { pieceMoves, segmentMoves, writtenMoves } from './moves';
+import { otherRecipes, pieceMoves, piecesBy, segmentMoves, writtenMoves } from './moves';
 import { panelCuts, placedPieces, trueOutline } from './placed';
 import type { BatchReckoning } from './reckoned';
 
@@ -179,7 +179,7 @@ const segmentPasses = (r: BatchReckoning, long: LongReckoning): Pass[] => {
 };
 
 /** What the pieces on the board carry, engraved or cut out, bed frame. */
-const piecePasses = (r: BatchReckoning, burns: 'engrave' | 'cut'): Pass[] => {
+const piecePasses = (input: BatchInput, r: BatchReckoning, burns: 'engrave' | 'cut'): Pass[] => {
   const filled: Contour[] = [];
   const drawn: Contour[] = [];
   for (const { shapes, slot } of placedPieces(r, r.onTheBoard)) {
@@ -198,6 +198,17 @@ const piecePasses = (r: BatchReckoning, burns: 'engrave' | 'cut'): Pass[] => {
       : { name: 'engrave-line', kind: 'line', contours: drawn },
     { name: 'cut', kind: 'cut', contours: cuts },
   ];
+  // What goes by another recipe has lines of its own name, so that it can be told apart.
+  const pieces = placedPieces(r, r.onTheBoard);
+  for (const [i, recipe] of otherRecipes(input, pieces).entries()) {
+    const onBed = (lines: 'filled' | 'drawn' | 'cut', closed: boolean): Contour[] =>
+      piecesBy(pieces, recipe.id).flatMap(({ shapes, slot }) => (shapes[lines] ?? []).map((p) => transformContour(compose(r.boardToBed, slotTransform(slot)), polyline(p, closed)))); // prettier-ignore
+    passes.push(
+      { name: `engrave-fill-${i + 2}`, kind: 'fill', contours: onBed('filled', true) },
+      { name: `engrave-line-${i + 2}`, kind: 'line', contours: onBed('drawn', false) },
+      { name: `cut-${i + 2}`, kind: 'cut', contours: onBed('cut', false) },
+    );
+  }
   return passes.filter((p) => p.contours.length > 0);
 };
 
@@ -221,7 +232,7 @@ export const pieceDrawing = (
   r: BatchReckoning,
   title: string,
   burns: 'engrave' | 'cut' = 'engrave',
-): Drawing => onBed(input, title, piecePasses(r, burns));
+): Drawing => onBed(input, title, piecePasses(input, r, burns));
 
 /** The segment that is on as a drawing of the whole bed. */
 export const segmentDrawing = (input: BatchInput, r: BatchReckoning, long: LongReckoning, title: string): Drawing =>

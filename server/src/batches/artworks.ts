@@ -46,6 +46,11 @@ export const artworksIn = ({ contents, faces }: Partial<Pick<Setup, 'contents' |
   ...(faces ?? []).flatMap(({ content }) => (content.kind === 'artwork' ? [content] : [])),
 ];
 
+/** Recipes that styles of art in zones are burned by, each once. */
+export const artRecipesIn = ({ contents }: Pick<Setup, 'contents'>): readonly string[] => [
+  ...new Set((contents ?? []).flatMap((c) => (c.kind === 'artwork' ? (c.recipes ?? []).map((o) => o.recipeId) : []))),
+];
+
 /** The artworks that a batch's zones carry, each at the revision that was chosen. */
 export const artworksOf = async (
   trx: Trx,

@@ -7,8 +7,9 @@ import type {
   FeederDocument,
   MachineDocument,
   RecipeDocument,
+  Setup,
 } from '@bistre/contract';
-import { artworksOf } from './artworks';
+import { artRecipesIn, artworksOf } from './artworks';
 import { serialsOf } from './serials';
 import { latestUndoable } from '../changes/undoable';
 import type { Trx } from '../db/connect';
@@ -210,6 +211,13 @@ const recipeBefore = async (
   return row ? { id: row.id, name: row.name, batch: row.batch, at: iso(row.updated_at) } : null;
 };
 
+/** Recipes that styles of a setup's art are burned by. */
+const recipesOfArt = async (trx: Trx, setup: Pick<Setup, 'contents'>): Promise<BatchDocument['artRecipes']> => {
+  const out: RecipeDocument[] = [];
+  for (const id of artRecipesIn(setup)) out.push(await loadRecipe(trx, id));
+  return out;
+};
+
 /** The whole of a batch, as the workspace shows it. */
 export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> => {
   const row = await trx.selectFrom('batches').selectAll().where('id', '=', id).executeTakeFirst();
@@ -267,6 +275,7 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
     recipe: row.recipe_id ? await loadRecipe(trx, row.recipe_id) : null,
     recipeBefore: row.recipe_id ? null : await recipeBefore(trx, row),
     stockRecipe: row.setup.burn.stockRecipeId ? await loadRecipe(trx, row.setup.burn.stockRecipeId) : null,
+    artRecipes: await recipesOfArt(trx, row.setup),
     backRecipe: row.setup.back.recipeId ? await loadRecipe(trx, row.setup.back.recipeId) : null,
     fixture,
     setup: { ...row.setup, held },

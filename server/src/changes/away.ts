@@ -23,7 +23,8 @@ const openUsers = async (trx: Trx, kind: AwayKind, id: string): Promise<string[]
     blanks: sql<boolean>`b.blank_id = ${id}`,
     machines: sql<boolean>`b.machine_id = ${id}`,
     recipes: sql<boolean>`(b.recipe_id = ${id} or b.setup -> 'back' ->> 'recipeId' = ${id}::text
-      or b.setup -> 'burn' ->> 'stockRecipeId' = ${id}::text)`,
+      or b.setup -> 'burn' ->> 'stockRecipeId' = ${id}::text
+      or b.setup -> 'contents' @> ${JSON.stringify([{ recipes: [{ recipeId: id }] }])}::jsonb)`,
     drives: sql<boolean>`b.setup -> 'held' -> 'choice' ->> 'driveId' = ${id}::text`,
     feeders: sql<boolean>`b.setup -> 'held' -> 'choice' ->> 'feederId' = ${id}::text`,
     fixtures: sql<boolean>`b.fixture_revision_id in (select r.id from fixture_revisions r where r.fixture_id = ${id})`,

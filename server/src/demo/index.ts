@@ -15,6 +15,7 @@ import { seedMarked } from './marked';
 import { seedPhoto } from './photo';
 import { seedPlaques } from './plaques';
 import { seedCards } from './cards';
+import { seedCharts } from './charts';
 import { seedStopwatches } from './stopwatches';
 import { seedTiles } from './tiles';
 import { seedOffcuts } from './offcuts';
@@ -403,6 +404,7 @@ export const seedDemo = (db: Db): Promise<void> =>
     await seedPlaques(trx, shop);
     await seedStopwatches(trx, shop, await seedTiles(trx, shop));
     await seedCards(trx, shop);
+    await seedCharts(trx, shop);
     await seedLocator(trx, shop);
   });
 

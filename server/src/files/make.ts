@@ -1,6 +1,7 @@
 import sharp from 'sharp';
 import type { BatchDocument, FileName } from '@bistre/contract';
 import {
+  allShapes,
   thicknessOf,
   apply,
   batchDrawing,
@@ -79,7 +80,7 @@ const loadPng = async (batch: BatchDocument, pictures: Pictures): Promise<Buffer
     });
   const placed = placedPieces(reckoning, reckoning.onTheBoard);
   const polygons = placed.flatMap(({ shapes, slot }) =>
-    shapes.filled.map((p) => p.map((v) => apply(slotTransform(slot), v))),
+    allShapes(shapes).filled.map((p) => p.map((v) => apply(slotTransform(slot), v))),
   );
   const shaded = placed.flatMap(({ shapes, slot }) =>
     (shapes.pictures ?? []).map((p) => ({ ...p, place: compose(slotTransform(slot), p.place) })),

@@ -6,6 +6,7 @@ import {
   bedToFile,
   counted,
   diameterWords,
+  allShapes,
   pieceShapes,
   flatOutline,
   roundLength,
@@ -266,11 +267,12 @@ export const proofSheet = (input: BatchInput, r: BatchReckoning, title: string):
     );
     const piece = on && nth(r.art?.pieces, on.ordinal);
     if (piece && r.zone && r.art) {
-      const shapes = pieceShapes(r.art, r.zone, piece);
+      const shapes = allShapes(pieceShapes(r.art, r.zone, piece));
       const asContours = (lines: readonly (readonly { x: number; y: number }[])[], closed: boolean): Contour[] =>
         lines.map((vertices) => ({ closed, vertices }));
       draw(doc, asContours(shapes.filled, true), place, { fill: INK });
       draw(doc, asContours(shapes.drawn, false), place, { stroke: INK, width: 0.3 });
+      draw(doc, asContours(shapes.cut ?? [], false), place, { stroke: COPPER, width: 0.35 });
     }
   });
   doc.end();

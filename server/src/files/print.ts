@@ -1,4 +1,5 @@
 import {
+  allShapes,
   heldAs,
   markContours,
   pieceGround,
@@ -32,7 +33,8 @@ export const printSheet = (input: BatchInput, r: BatchReckoning, board: Board, t
       place,
       { fill: sheet.ground },
     );
-  for (const { shapes, slot } of placedArt(r, r.onTheBoard)) {
+  for (const { shapes: own, slot } of placedArt(r, r.onTheBoard)) {
+    const shapes = allShapes(own);
     const put = (c: Contour): Contour => transformContour(slotTransform(slot), c);
     draw(doc, asContours(shapes.filled, true).map(put), place, { fill: INK });
     draw(doc, asContours(shapes.drawn, false).map(put), place, { stroke: INK, width: 0.3 });

@@ -2,7 +2,7 @@ import { api, type RecipeDocument, type SectionName } from '@bistre/contract';
 import { seamsDiffer, thawed, type MarkReading } from '@bistre/core';
 import type { Express } from 'express';
 import { sql } from 'kysely';
-import { loadBatch, loadBlank, loadRecipe } from '../batches';
+import { artRecipesIn, loadBatch, loadBlank, loadRecipe } from '../batches';
 import { layAnew } from '../changes/verdicts';
 import { beginChange, record } from '../changes/change';
 import { saveFixture } from '../changes/fixture';
@@ -254,7 +254,10 @@ const sectionRoutes = (app: Express, room: Room): void => {
       .executeTakeFirstOrThrow();
     if (section === 'art' || section === 'lettering' || (section === 'held' && seamsDiffer(row.setup.held, body.value)))
       await mustBeUnburned(trx, params.id);
-    if (body.section === 'contents') await mustBeKept(trx, { contents: body.value });
+    if (body.section === 'contents') {
+      await mustBeKept(trx, { contents: body.value });
+      for (const id of artRecipesIn({ contents: body.value })) await provedOn(trx, id, row.machine_id);
+    }
     if (body.section === 'faces') await mustBeKept(trx, { faces: body.value });
     if (section === 'held') await mustSuitBoard(trx, params.id, body.value.way);
     if (body.section === 'back' && body.value.recipeId) await provedOn(trx, body.value.recipeId, row.machine_id);

@@ -2,6 +2,7 @@ import { expose } from 'comlink';
 import type { BatchDocument } from '@bistre/contract';
 import { prepare } from './prepare';
 import {
+  allShapes,
   benchSteps,
   blankOutline,
   circle,
@@ -73,7 +74,7 @@ const artShown = (r: BatchReckoning, pieces: ReturnType<Show['drawn']>): ArtShow
     const key = `${style}/${art.lettering.capHeights.join()}/${JSON.stringify([piece.set, piece.shift, (piece.own ?? []).map(known)])}`;
     let path = drawn.get(key);
     if (!path) {
-      const shapes = pieceShapes(art, zone, piece);
+      const shapes = allShapes(pieceShapes(art, zone, piece));
       path = { fill: pathOf(shapes.filled, true), line: pathOf(shapes.drawn, false), cut: pathOf(shapes.cut ?? [], false), pictures: picturesShown(shapes.pictures) }; // prettier-ignore
       drawn.set(key, path);
     }

@@ -49,6 +49,7 @@ export const documentOf = (input: BatchInput): BatchDocument => {
     recipeBefore: null,
     backRecipe: recipeOf(input.backRecipe),
     stockRecipe: recipeOf(input.stockRecipe),
+    artRecipes: (input.artRecipes ?? []).flatMap((one) => recipeOf(one) ?? []),
     readings: input.readings.map((r) => ({ ...r, id: idOf(r.id) })),
     pieces: input.pieces.map((p) => ({ ...p, id: idOf(p.id) })),
     columns: Object.keys(input.roster[0] ?? {}),

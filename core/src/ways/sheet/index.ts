@@ -1,3 +1,4 @@
+import { DRAWN_CONTENTS } from '../../artwork';
 import { freshCutSheet, freshSheet } from '../../holding';
 import { carriesArtAlone, heldAs, pieceTime, type BatchInput, type BatchReckoning } from '../../setup';
 import { aimedState, BY_MARKS, flatFiles, entered, PROVED, SHEET, walked } from '../flat';
@@ -23,6 +24,8 @@ export const sheet: Way = {
   words: 'printed sheet, cut out',
   fresh: (name) => ({ way: 'sheet', choice: { ...freshCutSheet(name), ...freshSheet }, found: {} }),
   reckon: sheetBatch,
+  // A print carries no dots of the machine’s.
+  carries: DRAWN_CONTENTS,
   names: (batch) => heldAs(batch, 'sheet').choice.traced === null && !carriesArtAlone(batch),
   stations: {
     hold,

@@ -1,7 +1,7 @@
 import { useRef, useState } from 'react';
 import { codeContent, LARGEST_PICTURE, serialContent, type ArtworkDocument } from '@bistre/contract';
-import { burnsLight, FRESH_TREATMENT, roleOf, sameWord, SERIAL_FIELD, serialText, wordsIn } from '@bistre/core';
-import { useAlphabets, useArtworks } from '../../../data/queries';
+import { burnsLight, FRESH_TREATMENT, isFor, roleOf, sameWord, SERIAL_FIELD, serialText, wordsIn } from '@bistre/core';
+import { useAlphabets, useArtworks, useRecipes } from '../../../data/queries';
 import { DraftFields, Field, LiveFields, Select, Tick, useDraftForm } from '../../../parts/fields';
 import { NewerFile } from '../../../parts/NewerFile';
 import { Finding } from '../../../parts/Part';
@@ -63,6 +63,43 @@ const Choices = ({ content, onChange, known, styles }: Change<Of<'artwork'>> & {
   );
 }; // prettier-ignore
 
+/** Colours that are burned by a recipe of their own: a line darker than the rest, a score beside an engraving. */
+const StyleRecipes = ({ content, onChange, known, styles }: Change<Of<'artwork'>> & { styles: ArtworkDocument['revisions'][number]['styles'] }) => {
+  const { data: recipes = [] } = useRecipes();
+  const { machine, recipe, blank } = known.handle.batch;
+  const own = content.recipes ?? [];
+  const here = recipes.filter((r) => r.machineId === machine.id && r.id !== recipe?.id && isFor({ material: r.spec.material }, blank.spec.material));
+  const offered = [...here, ...recipes.filter((r) => !here.includes(r) && own.some((o) => o.recipeId === r.id))];
+  if (styles.length === 0 || offered.length === 0) return null;
+  const put = (style: string, recipeId: string): void => {
+    const rest = own.filter((o) => o.style !== style);
+    const next = recipeId === '' ? rest : [...rest, { style, recipeId }];
+    onChange({ ...content, recipes: next.length > 0 ? next : null });
+  };
+  return (
+    <table className="mt-1.5">
+      <tbody>
+        {styles.map((s) => (
+          <tr key={s.key} className="border-t border-hairline">
+            <td className="pr-3">
+              <Swatch of={s.of} paint={s.paint} /> <span className="text-[13px]">burned by</span>
+            </td>
+            <td className="w-64 py-0.5">
+              <Select
+                hideLabel
+                label={`${s.key} is burned by`}
+                value={own.find((o) => o.style === s.key)?.recipeId ?? ''}
+                options={[['', recipe ? recipe.name : 'the batch’s recipe'], ...offered.map((r) => [r.id, r.name] as const)]}
+                onChange={(id) => put(s.key, id)}
+              />
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}; // prettier-ignore
+
 /** The same art on every piece, or some of its colours by the list. */
 export const ArtworkFields = ({ content, onChange, known }: Change<Of<'artwork'>>) => {
   const { data: artworks = [] } = useArtworks();
@@ -84,6 +121,7 @@ export const ArtworkFields = ({ content, onChange, known }: Change<Of<'artwork'>
           />
         </div>
       )}
+      <StyleRecipes content={content} onChange={onChange} known={known} styles={styles} />
       {content.choice && <Choices content={content} onChange={onChange} known={known} styles={styles} />}
       <NewerFile
         what="this batch"

@@ -80,6 +80,27 @@ describe('colours by the list', () => {
   });
 });
 
+describe('colours by recipes of their own', () => {
+  const other = (change: object) => ({
+    ...documentOf(batch([])).recipe!,
+    id: idOf('score'),
+    name: 'Score',
+    version: 1,
+    ...change,
+  });
+  it('are offered what is proved here for this material, and go back to the batch’s', async () => {
+    const { spec } = documentOf(batch([])).recipe!;
+    const recipes = [documentOf(batch([])).recipe!, other({}), other({ id: idOf('far'), name: 'Far', machineId: idOf('far') }), other({ id: idOf('slate'), name: 'Slate', spec: { ...spec, material: 'slate' } })]; // prettier-ignore
+    const input = batch([crest], { blank: { ...from.blank, material: spec.material } });
+    const page = await showStation({ ...documentOf(input), columns: ['boat'] }, 'run', { artworks, alphabets, recipes } as never); // prettier-ignore
+    await pick('fill #ff0000 is burned by', 'Score');
+    expect((sent(page).at(-1)![0] as ArtworkContent).recipes).toEqual([{ style: 'fill #ff0000', recipeId: idOf('score') }]); // prettier-ignore
+    expect(screen.queryByRole('option', { name: 'Far' })).toBeNull();
+    await pick('fill #ff0000 is burned by', documentOf(batch([])).recipe!.name);
+    expect((sent(page).at(-1)![0] as ArtworkContent).recipes).toBeNull();
+  });
+});
+
 describe('a code', () => {
   it('is of the first column at first, light where the work is burned lighter', async () => {
     const slate = { ...from.blank, material: 'Welsh slate' };
