@@ -93,6 +93,12 @@ const sizeOf = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('fit') }),
 ]);
 
+/** How far something is moved in its zone. */
+export const moved = z.object({
+  x: inRange('To the right by', -5_000, 5_000, 'mm'),
+  y: inRange('To the back by', -5_000, 5_000, 'mm'),
+});
+
 /** How something lies in a zone: how large, where in it, which way round. */
 const lies = {
   id: line('Content id', 1, 40),
@@ -100,6 +106,8 @@ const lies = {
   size: sizeOf,
   across: z.enum(['left', 'centre', 'right']).meta({ label: 'Across', empty: 'as the zone' }).nullish(),
   down: z.enum(['top', 'middle', 'bottom']).meta({ label: 'Down', empty: 'as the zone' }).nullish(),
+  /** How far it is moved from there, to the right and to the back. */
+  offset: moved.nullish(),
   turn: inRange('Turned', -7, 7, 'rad', { label: 'Turned, to the left' }),
   mirrored: z.boolean().meta({ label: 'Mirrored, to be seen from behind' }),
 };

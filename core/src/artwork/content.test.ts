@@ -108,7 +108,7 @@ describe('art in a zone', () => {
     const l = laid();
     expect([l.room.left, l.room.right, l.room.front, l.room.back]).toEqual([9, 9, 3, 3].map((v) => expect.closeTo(v, 3))); // prettier-ignore
     expect(l.problems).toEqual([]);
-    expect(laid({ size: { kind: 'width', width: 50 } }).problems[0]).toBe('Crest, 50.0 × 25.00 mm, leaves face by 6.00 mm at its left, 6.00 mm at its right, 4.50 mm at its front and 4.50 mm at its back. Make it smaller, or turn it.'); // prettier-ignore
+    expect(laid({ size: { kind: 'width', width: 50 } }).problems[0]).toBe('Crest, 50.0 × 25.00 mm, leaves face by 6.00 mm at its left, 6.00 mm at its right, 4.50 mm at its front and 4.50 mm at its back. Make it smaller, turn it or move it.'); // prettier-ignore
     const holed = { blank: { ...under.blank, holes: [{ x: 1, y: 6, diameter: 4 }] } };
     expect(laid({}, holed).problems).toEqual([]);
     expect(laid({ size: { kind: 'height', height: 13 } }, holed).problems).toEqual(['Crest lies over hole 1 of the blank.']); // prettier-ignore
@@ -259,6 +259,13 @@ describe('a batch that carries art', () => {
     expect(reckon(both).art!.pieces).toHaveLength(0);
   });
 
+  it('lies as far from its anchor as it is moved, which is room that it takes', () => {
+    const at = (change: Partial<ArtworkContent>) => reckon(carrying({ ...testBatch(), pieces: loadedPieces([1]) }, change)).art!.laid![0]!; // prettier-ignore
+    const [still, moved] = [at({ across: 'left' }), at({ across: 'left', offset: { x: 2.5, y: -1 } })];
+    expect([moved.box.minX - still.box.minX, moved.box.minY - still.box.minY]).toEqual([expect.closeTo(2.5, 9), expect.closeTo(-1, 9)]); // prettier-ignore
+    expect([still.room.left, moved.room.left]).toEqual([expect.closeTo(0, 9), expect.closeTo(2.5, 9)]);
+    expect(at({ offset: { x: 30, y: 0 } }).problems.join()).toMatch(/leaves face by 10\.50 mm at its right/);
+  });
   describe('with a colour that is burned by a recipe of its own', () => {
     const SCORE = { ...testBatch().recipe!, id: 'score', name: 'Score', engrave: { power: 0.55, speed: 90, interval: 0.1, passes: 2 } }; // prettier-ignore
     const scored = (change: Partial<ArtworkContent> = {}): BatchInput => ({ ...carrying({ ...testBatch(), pieces: loadedPieces([1]) }, { recipes: [{ style: 'stroke #c00000', recipeId: 'score' }], ...change }), artRecipes: [SCORE] }); // prettier-ignore

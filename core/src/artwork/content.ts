@@ -30,7 +30,7 @@ import { fixed, listed, mm } from '../working';
 import type { Symbology } from '../codes';
 import type { Treatment } from '../picture';
 import type { ArtFile, ArtShape } from './art-file';
-import type { ZonePicture } from './pictures';
+import type { ZonePicture } from './zone-picture';
 import { keepOutBox, zoneRoom } from './zone';
 import { sortArt, stylesOf, type Roles, type SortedArt } from './styles';
 
@@ -70,6 +70,8 @@ export interface Lies {
   /** Where in the zone it lies; as the zone says where nothing is said. */
   readonly across?: Zone['across'] | null | undefined;
   readonly down?: Zone['down'] | null | undefined;
+  /** How far it is moved from there, to the right and to the back, mm. */
+  readonly offset?: Vec | null | undefined;
   /** Counter-clockwise, rad. */
   readonly turn: Rad;
   /** For what is seen from behind. */
@@ -293,7 +295,7 @@ const problemsOf = (
   return [
     ...(over.length > 0
       ? [
-          `${name}, ${fixed(boxWidth(box), 1)} × ${mm(boxHeight(box))}, leaves ${zone.name} by ${listed(over.map((s) => `${mm(-room[s])} at its ${s}`))}. Make it smaller, or turn it.`,
+          `${name}, ${fixed(boxWidth(box), 1)} × ${mm(boxHeight(box))}, leaves ${zone.name} by ${listed(over.map((s) => `${mm(-room[s])} at its ${s}`))}. Make it smaller, turn it or move it.`,
         ]
       : []),
     ...(offBlank(laid, outline) ? [`${name} lies over the edge of ${blank.name}, or over what is cut out of it.`] : []), // prettier-ignore
@@ -306,14 +308,14 @@ const problemsOf = (
 const turnedBox = (box: Box, m: Transform): Box => boxOf(boxCorners(box).map((p) => apply(m, p)));
 
 /** Where something of such a box goes in its zone, when it is so large. */
-const placeOf = (own: Box, scale: number, { across, down }: Lies, zone: Zone): Transform => {
+const placeOf = (own: Box, scale: number, { across, down, offset }: Lies, zone: Zone): Transform => {
   const room = zoneRoom(zone);
   const freeX = (room.width - scale * boxWidth(own)) / 2;
   const freeY = (room.height - scale * boxHeight(own)) / 2;
   const x = { left: -freeX, centre: 0, right: freeX }[across ?? zone.across];
   const y = { bottom: -freeY, middle: 0, top: freeY }[down ?? zone.down];
   const middle = boxCentre(own);
-  return compose(translation(zone.x + x, zone.y + y), { a: scale, b: 0, c: 0, d: scale, e: -scale * middle.x, f: -scale * middle.y }); // prettier-ignore
+  return compose(translation(zone.x + x + (offset?.x ?? 0), zone.y + y + (offset?.y ?? 0)), { a: scale, b: 0, c: 0, d: scale, e: -scale * middle.x, f: -scale * middle.y }); // prettier-ignore
 };
 
 const roomLeft = (box: Box, zone: Zone): LaidArt['room'] => {

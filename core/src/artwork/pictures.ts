@@ -1,30 +1,11 @@
 import { addRow, Moves, runUp, type BurnSetting } from '../burn';
-import { compose, translation, type Transform, type Vec } from '../geometry';
+import { compose, type Transform, type Vec } from '../geometry';
 import { slotTransform } from '../holding';
-import { pictureBox, pictureGrid, PictureRows, type Grey, type PicturePlace, type Treatment } from '../picture';
+import { pictureBox, pictureGrid, PictureRows, type Grey } from '../picture';
 import type { Mm } from '../units';
 import type { PieceShapes, PlacedPiece } from './pieces';
 
-/** A picture on a piece: which, how its shades become dots, and where it lies, blank frame. */
-export interface ZonePicture {
-  readonly pictureId: string;
-  readonly treatment: Treatment;
-  /** Dots across and down. */
-  readonly width: number;
-  readonly height: number;
-  readonly place: PicturePlace;
-}
-
 type Held = ReadonlyMap<string, Grey>;
-
-export const movedPicture = (p: ZonePicture, by: Vec): ZonePicture => ({ ...p, place: compose(translation(by.x, by.y), p.place) }); // prettier-ignore
-
-/** The rim of a picture, closed, where it comes to lie. */
-export const pictureRim = ({ width, height, place }: ZonePicture, to: Transform): Vec[] => {
-  const m = compose(to, place);
-  const at = (x: number, y: number): Vec => ({ x: m.a * x + m.c * y + m.e, y: m.b * x + m.d * y + m.f });
-  return [at(0, 0), at(width, 0), at(width, height), at(0, height)];
-};
 
 /** Pictures of a load by what is swept at once: a row of pieces, or each by itself. */
 const groupsOf = (placed: readonly PlacedPiece[], sweep: 'piece' | 'row'): readonly (readonly PlacedPiece[])[] => {

@@ -23,7 +23,7 @@ import {
 import { addFill, addLines, type BurnSetting, type Moves } from '../burn';
 import type { Mm, Share, Ordinal } from '../units';
 import type { LaidArt } from './content';
-import { movedPicture, pictureRim, type ZonePicture } from './pictures';
+import { movedPicture, pictureRim, type ZonePicture } from './zone-picture';
 import { keepOutBox, rectBox, zoneRoom } from './zone';
 
 /** One line of text of a zone, as chosen by the operator. */

@@ -1,7 +1,9 @@
 import { PieceArt } from './PieceArt';
 import type { BlankSpec } from '@bistre/contract';
 import { nominalSize, screenPath, type BlankSizes } from '@bistre/core';
-import { Drawing, fitView, Hatch, Legend, ScaleBar, useSize } from './scale';
+import type { ReactNode } from 'react';
+import type { PathsShown } from '../data/shown';
+import { Drawing, fitView, Hatch, Legend, ScaleBar, useSize, type View } from './scale';
 
 const arrow = (x1: number, y1: number, x2: number, y2: number): string => {
   const a = Math.atan2(y2 - y1, x2 - x1);
@@ -16,11 +18,19 @@ export const BlankDrawing = ({
   sizes,
   path,
   art,
+  caption,
+  tools,
+  over,
 }: {
   spec: BlankSpec;
   sizes?: BlankSizes;
   path: string;
-  art?: { fill: string; line: string; cut?: string } | undefined;
+  art?: PathsShown | undefined;
+  /** In place of what it says of the piece. */
+  caption?: ReactNode;
+  tools?: ReactNode;
+  /** What lies over the drawing and can be touched. */
+  over?: (view: View) => ReactNode;
 }) => {
   const [ref, size] = useSize();
   const nominal = nominalSize(spec.shape);
@@ -39,11 +49,15 @@ export const BlankDrawing = ({
     <Drawing
       refTo={ref}
       label="The blank, to scale"
+      tools={tools}
+      over={over?.(view)}
       caption={
-        <>
-          One piece, face up, seen as it lies in slot 1. Thickness{' '}
-          {(sizes?.thickness.mean ?? spec.thickness).toFixed(2)} mm.
-        </>
+        caption ?? (
+          <>
+            One piece, face up, seen as it lies in slot 1. Thickness{' '}
+            {(sizes?.thickness.mean ?? spec.thickness).toFixed(2)} mm.
+          </>
+        )
       }
     >
       <Hatch />

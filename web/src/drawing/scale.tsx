@@ -144,6 +144,7 @@ export const Drawing = ({
   children,
   tools,
   bare = false,
+  over,
 }: {
   caption: ReactNode;
   refTo: RefObject<HTMLDivElement | null>;
@@ -152,13 +153,15 @@ export const Drawing = ({
   tools?: ReactNode;
   /** The children are not drawn into one SVG. */
   bare?: boolean;
+  /** What lies over the drawing and can be touched. */
+  over?: ReactNode;
 }) => (
   <figure className="flex h-full min-h-0 flex-col bg-film">
     <figcaption className="flex shrink-0 flex-wrap items-center justify-between gap-x-4 gap-y-1 px-5 py-2 text-[13px] text-soft">
       <span className="min-w-0 flex-[1_1_15rem]">{caption}</span>
       {tools}
     </figcaption>
-    <div ref={refTo} className="min-h-0 flex-1 overflow-hidden">
+    <div ref={refTo} className="relative min-h-0 flex-1 overflow-hidden">
       {bare ? (
         children
       ) : (
@@ -166,6 +169,7 @@ export const Drawing = ({
           {children}
         </svg>
       )}
+      {over}
     </div>
   </figure>
 );

@@ -3,6 +3,7 @@ import type { StationId } from '@bistre/core';
 import type { Shown } from '../data/shown';
 import type { BatchHandle } from '../data/use-batch';
 import type { DrawnPiece } from '../drawing/board';
+import { PlacingDrawing } from '../stations/run/contents/PlacingDrawing';
 import { GatesOf } from '../parts/FileLinks';
 import { useWayPages } from '../ways';
 import type { BatchProps, Picture, StationProps } from '../ways/pages';
@@ -60,15 +61,19 @@ export const AtStation = ({
     <GatesOf value={shown.gates}>
       <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,58fr)_minmax(0,42fr)] max-[900px]:grid-cols-1 max-[900px]:overflow-auto">
         <div className="min-h-[300px] border-r border-hairline max-[900px]:h-[420px]">
-          {(current === 'run' ? picture?.node : null) ?? (
-            <pages.Drawing
-              handle={handle}
-              shown={shown}
-              station={current}
-              step={null}
-              states={current === 'run' ? runStates(handle, shown) : NO_STATES}
-              head={current === 'place' ? picture?.head : undefined}
-            />
+          {current === 'run' && picture?.placing ? (
+            <PlacingDrawing handle={handle} shown={shown} onClose={() => draw(null)} />
+          ) : (
+            ((current === 'run' ? picture?.node : null) ?? (
+              <pages.Drawing
+                handle={handle}
+                shown={shown}
+                station={current}
+                step={null}
+                states={current === 'run' ? runStates(handle, shown) : NO_STATES}
+                head={current === 'place' ? picture?.head : undefined}
+              />
+            ))
           )}
         </div>
         <div key={current} className="overflow-y-auto bg-sheet px-5 pt-3" tabIndex={-1}>

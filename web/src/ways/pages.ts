@@ -11,7 +11,12 @@ export interface BatchProps {
   readonly shown: Shown;
 }
 
-export type Picture = { readonly head?: Vec; readonly node?: ReactNode };
+export type Picture = {
+  readonly head?: Vec;
+  readonly node?: ReactNode;
+  /** One piece, as large as there is room, to move what lies in its zones. */
+  readonly placing?: true;
+};
 
 /** What every station's sheet is given. */
 export interface StationProps extends BatchProps {

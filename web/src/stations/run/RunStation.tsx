@@ -98,7 +98,7 @@ export const RunStation = (props: StationProps) => {
           </>
         )}
         {(wayOf(batch).carries.length > 0 || (batch.setup.contents ?? []).length > 0) && (
-          <ContentsFields handle={handle} shown={shown} />
+          <ContentsFields handle={handle} shown={shown} onPlace={() => draw({ placing: true })} />
         )}
         {looks && batch.roster.length > 0 && !run.finished && (
           <div className="mt-2">

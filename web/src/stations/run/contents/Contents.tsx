@@ -129,7 +129,7 @@ const Size = ({ of: { box } }: { of: Laid }) => (
 );
 
 /** What zones carry beside their lettering: art from the Shelf, codes, serial numbers. */
-export const ContentsFields = ({ handle, shown }: BatchProps) => {
+export const ContentsFields = ({ handle, shown, onPlace }: BatchProps & { onPlace: () => void }) => {
   const { data: artworks = [] } = useArtworks();
   const { batch } = handle;
   const contents: Contents = batch.setup.contents ?? [];
@@ -184,6 +184,11 @@ export const ContentsFields = ({ handle, shown }: BatchProps) => {
           onGive={give}
           onLeave={() => setNumbering(null)}
         />
+      )}
+      {laid.length > 0 && (
+        <button type="button" className="link mb-1" onClick={onPlace}>
+          move them on one piece, drawn large
+        </button>
       )}
       <div className="flex flex-wrap gap-x-4 gap-y-1">
         <span className="text-soft">Put in a zone:</span>

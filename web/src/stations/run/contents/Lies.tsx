@@ -1,4 +1,4 @@
-import { artHeight, artWidth, type ZoneContentDocument } from '@bistre/contract';
+import { artHeight, artWidth, moved, type ZoneContentDocument } from '@bistre/contract';
 import { fixed } from '@bistre/core';
 import { Measure, Select, Tick } from '../../../parts/fields';
 import type { Laid, Names } from './parts';
@@ -9,7 +9,7 @@ const SIZES: Readonly<Record<ZoneContentDocument['kind'], Names>> = {
   artwork: [['true', 'as its file says'], ['width', 'so wide'], ['height', 'so high'], ['fit', 'as the zone takes it']], // prettier-ignore
   listed: [['true', 'as its file says'], ['width', 'so wide'], ['height', 'so high'], ['fit', 'as the zone takes it']], // prettier-ignore
   code: [
-    ['width', 'so wide, with its clear rim'],
+    ['width', 'so wide'],
     ['fit', 'as the zone takes it'],
   ],
   picture: [
@@ -94,6 +94,20 @@ export const Lies = <C extends ZoneContentDocument>({
         options={DOWN}
         onChange={(d) => onChange({ ...content, down: d === '' ? null : (d as 'top') })}
       />
+      <Measure
+        of={moved}
+        at="x"
+        label="Moved to the right"
+        value={content.offset?.x ?? 0}
+        onCommit={(x) => onChange({ ...content, offset: { x, y: content.offset?.y ?? 0 } })}
+      />
+      <Measure
+        of={moved}
+        at="y"
+        label="Moved to the back"
+        value={content.offset?.y ?? 0}
+        onCommit={(y) => onChange({ ...content, offset: { x: content.offset?.x ?? 0, y } })}
+      />
       <Tick
         label="mirrored, to be seen from behind"
         checked={content.mirrored}
@@ -113,8 +127,8 @@ export const LaidFigures = ({ kind, laid }: { kind: ZoneContentDocument['kind'];
         {fixed(box.maxX - box.minX, 1)} × {fixed(box.maxY - box.minY, 1)} mm
       </b>
       {ofFile && Math.abs(scale - 1) > 1e-6 && `, ${fixed(scale, 3)} times its file`}
-      {kind === 'code' && `, ${fixed(scale)} mm a module`}; room to the zone: {fixed(room.left, 1)} left,{' '}
-      {fixed(room.right, 1)} right, {fixed(room.front, 1)} front, {fixed(room.back, 1)} back.
+      {kind === 'code' && ` with its clear rim, ${fixed(scale)} mm a module`}; room to the zone: {fixed(room.left, 1)}{' '}
+      left, {fixed(room.right, 1)} right, {fixed(room.front, 1)} front, {fixed(room.back, 1)} back.
       {pieces !== null && ` On ${pieces} ${pieces === 1 ? 'piece' : 'pieces'}; the first of them is ${laid.name}.`}
     </p>
   );

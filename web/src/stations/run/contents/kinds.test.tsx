@@ -112,7 +112,7 @@ describe('a code', () => {
     await show(batch([{ ...code, size: { kind: 'width', width: 5 } }]));
     const row = screen.getByRole('group', { name: 'Data Matrix' });
     // Seven letters take 14 modules and one clear all round: 5 / 16.
-    expect(row.textContent).toContain('5.0 × 5.0 mm, 0.31 mm a module');
+    expect(row.textContent).toContain('5.0 × 5.0 mm with its clear rim, 0.31 mm a module');
     expect(row.textContent).toContain('Modules under 0.4 mm are hard to read');
   });
   it('takes columns and the serial number into its text', async () => {
