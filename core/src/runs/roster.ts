@@ -50,7 +50,7 @@ export const decodeRoster = (bytes: Uint8Array): { text: string; encoding: Exclu
 
 /** Words that head a column; nobody is called so [common practice]. */
 const KNOWN =
-  /^(name|names|slot|no|nr|number|lane|seat|crew|team|title|text|line ?\d*|first|last|surname|club|date|customer|#)$/i;
+  /^(name|names|slot|no|nr|number|lane|seat|crew|team|title|text|line ?\d*|first|last|surname|club|date|customer|boat|design|artwork|logo|kind|code|serial|#)$/i;
 
 /** Whether a first row looks like headings: a word in every cell, and one of them a known one. */
 const looksLikeHeadings = (cells: readonly string[]): boolean =>

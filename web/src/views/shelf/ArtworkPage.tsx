@@ -38,7 +38,15 @@ const sentOf = async (file: File): Promise<ArtSent> => {
   return { fileName, text: btoa(letters), base64: true };
 };
 
-const FileInput = ({ label, onFile }: { label: string; onFile: (file: File) => void }) => (
+const FileInput = ({
+  label,
+  several = false,
+  onFiles,
+}: {
+  label: string;
+  several?: boolean;
+  onFiles: (files: readonly File[]) => void;
+}) => (
   <label className="block text-[13px] text-soft">
     {label}
     <span className="act mt-0.5 w-fit focus-within:outline-2 focus-within:outline-blue">Choose the file …</span>
@@ -46,10 +54,11 @@ const FileInput = ({ label, onFile }: { label: string; onFile: (file: File) => v
       type="file"
       aria-label={label}
       accept=".svg,.dxf,.pdf"
+      multiple={several}
       className="sr-only"
       onChange={(e) => {
-        const file = e.target.files?.[0];
-        if (file) onFile(file);
+        const files = [...(e.target.files ?? [])];
+        if (files.length > 0) onFiles(files);
         e.target.value = '';
       }}
     />
@@ -58,61 +67,77 @@ const FileInput = ({ label, onFile }: { label: string; onFile: (file: File) => v
 
 const newArtwork = api.createArtwork.body.pick({ name: true, customer: true });
 
-/** A file that a customer brought, put on the Shelf under a name. */
+const nameOf = (fileName: string): string => fileName.replace(/\.[^.]*$/, '').slice(0, 80);
+
+/** Files that a customer brought, put on the Shelf: one under a name, several each under its own. */
 export const NewArtwork = () => {
   const navigate = useNavigate();
   const form = useDraftForm(newArtwork, { name: '', customer: '' });
-  const [file, setFile] = useState<ArtSent | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
+  const [files, setFiles] = useState<readonly ArtSent[]>([]);
+  const [problems, setProblems] = useState<readonly string[]>([]);
   const [busy, setBusy] = useState(false);
-  const take = async (chosen: File): Promise<void> => {
+  const several = files.length > 1;
+  const take = async (chosen: readonly File[]): Promise<void> => {
     try {
-      setFile(await sentOf(chosen));
-      setProblem(null);
-      if (!form.getValues('name')) form.setValue('name', chosen.name.replace(/\.[^.]*$/, '').slice(0, 80));
+      setFiles(await Promise.all(chosen.map(sentOf)));
+      setProblems([]);
+      // Several have each their own; the form wants one all the same.
+      if (chosen.length > 1 || !form.getValues('name')) form.setValue('name', nameOf(chosen[0]!.name));
     } catch (error) {
-      setProblem(messageOf(error));
+      setProblems([messageOf(error)]);
     }
   };
+  const keep = async (typed: { name: string; customer: string }, file: ArtSent) => {
+    const id = newId();
+    const body = { id, ...typed, name: several ? nameOf(file.fileName) : typed.name, ...file };
+    return { id, kept: (await write({ endpoint: api.createArtwork, body, scope: id, whole: true })).kept };
+  };
   const put = form.handleSubmit(async (typed) => {
-    if (!file) return setProblem('Choose the file first: an SVG, a DXF or a PDF.');
+    if (files.length === 0) return setProblems(['Choose the file first: an SVG, a DXF or a PDF.']);
     setBusy(true);
-    try {
-      const id = newId();
-      const answer = await write({
-        endpoint: api.createArtwork,
-        body: { id, ...typed, ...file },
-        scope: id,
-        whole: true,
-      });
-      toast(answer.kept ? KEPT : 'Kept.');
-      await navigate(answer.kept ? '/shelf/artworks' : `/shelf/artworks/${id}`);
-    } catch (error) {
-      setProblem(messageOf(error));
-    }
+    const refused: string[] = [];
+    const left: ArtSent[] = [];
+    let last: { id: string; kept: boolean } | null = null;
+    for (const file of files)
+      try {
+        last = await keep(typed, file);
+      } catch (error) {
+        refused.push(several ? `${file.fileName}: ${messageOf(error)}` : messageOf(error));
+        left.push(file);
+      }
     setBusy(false);
+    setProblems(refused);
+    // What was refused stays chosen; what is kept is not put there twice.
+    if (several && left[0]) form.setValue('name', nameOf(left[0].fileName));
+    if (left.length > 0) return setFiles(left);
+    toast(last?.kept ? KEPT : 'Kept.');
+    await navigate(several || last?.kept ? '/shelf/artworks' : `/shelf/artworks/${last!.id}`);
   });
   return (
     <Page title="New artwork">
       <p className="mb-4 text-soft">
-        A file that a customer brought. It stays as it came; what is burned of it is said by its colours.
+        A file that a customer brought, or several. It stays as it came; what is burned of it is said by its colours.
       </p>
       <DraftFields form={form} schema={newArtwork}>
         <div className="grid grid-cols-3 items-start gap-3">
-          <FileInput label="SVG, DXF or PDF" onFile={(chosen) => void take(chosen)} />
-          <Field at="name" />
+          <FileInput label="SVG, DXF or PDF" several onFiles={(chosen) => void take(chosen)} />
+          {several ? <p className="pt-5">Each under the name of its file.</p> : <Field at="name" />}
           <Field at="customer" />
         </div>
       </DraftFields>
-      {file && <p className="mt-2">{file.fileName}</p>}
-      {problem && (
-        <div className="mt-2">
+      {files.map((f) => (
+        <p key={f.fileName} className="mt-2">
+          {f.fileName}
+        </p>
+      ))}
+      {problems.map((problem) => (
+        <div key={problem} className="mt-2">
           <Finding tone="out">{problem}</Finding>
         </div>
-      )}
+      ))}
       <p className="mt-4 flex justify-end">
         <button className="act act-main" disabled={busy} onClick={() => void put()}>
-          {busy ? 'Reading …' : 'Put it on the Shelf'}
+          {busy ? 'Reading …' : several ? `Put ${files.length} on the Shelf` : 'Put it on the Shelf'}
         </button>
       </p>
     </Page>
@@ -305,7 +330,7 @@ export const ArtworkPage = ({ artwork }: { artwork: ArtworkDocument }) => {
       <div className="mt-3 grid grid-cols-2 items-start gap-3">
         <FileInput
           label="A new file for it (batches keep the one that they have)"
-          onFile={(file) => void revise(file)}
+          onFiles={([file]) => void revise(file!)}
         />
         <DraftFields form={form} schema={artworkSpec.pick({ customer: true })}>
           <Field at="customer" then={(customer) => void save({ ...spec, customer: customer as string })} />

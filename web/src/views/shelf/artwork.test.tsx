@@ -143,4 +143,17 @@ describe('an artwork of the Shelf', () => {
     expect(await screen.findByText('another page')).toBeTruthy();
     expect(writes[1]!.body).toMatchObject({ name: 'crest', customer: 'Skerry Sound Rowing Regatta', fileName: 'crest.svg', text: '<svg>…</svg>' }); // prettier-ignore
   });
+  it('come several at once, each under its own name; one that is refused stays to be mended', async () => {
+    const { writes, plan } = show(<NewArtwork />);
+    fireEvent.change(screen.getByLabelText('SVG, DXF or PDF'), { target: { files: [file('gull.svg', '<svg/>'), file('tern.svg', '<svg>'), file('knot.svg', '<svg/>')] } }); // prettier-ignore
+    await screen.findByText('Each under the name of its file.');
+    const kept = { status: 200 } as never;
+    plan.push(kept, { status: 422, code: 'not-xml', message: 'The file is not complete XML.' }, kept);
+    await press('Put 3 on the Shelf');
+    expect(await screen.findByText('tern.svg: The file is not complete XML.')).toBeTruthy();
+    expect(writes.map((w) => w.body['name'])).toEqual(['gull', 'tern', 'knot']);
+    await press('Put it on the Shelf');
+    expect(await screen.findByText('another page')).toBeTruthy();
+    expect(writes.map((w) => w.body['name'])).toEqual(['gull', 'tern', 'knot', 'tern']);
+  });
 });
