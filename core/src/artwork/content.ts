@@ -25,12 +25,11 @@ import {
   type Vec,
 } from '../geometry';
 import type { Blank, Zone } from '../holding';
-import type { Mm, Rad, Share } from '../units';
+import type { Mm, Rad } from '../units';
 import { fixed, listed, mm } from '../working';
 import type { Symbology } from '../codes';
-import type { Treatment } from '../picture';
 import type { ArtFile, ArtShape } from './art-file';
-import type { ZonePicture } from './zone-picture';
+import type { BurnedPicture, ZonePicture } from './zone-picture';
 import { keepOutBox, zoneRoom } from './zone';
 import { sortArt, stylesOf, type Roles, type SortedArt } from './styles';
 
@@ -123,16 +122,8 @@ export interface SerialContent extends Lies {
 }
 
 /** A picture whose shades are burned as dots. */
-export interface PictureContent extends Lies {
+export interface PictureContent extends Lies, BurnedPicture {
   readonly kind: 'picture';
-  readonly pictureId: string;
-  readonly name: string;
-  /** Dots across and down. */
-  readonly width: number;
-  readonly height: number;
-  /** Mean darkness, 0 white to 1 black. */
-  readonly darkness: Share;
-  readonly treatment: Treatment;
 }
 
 /** Something in a zone beside its lettering. */

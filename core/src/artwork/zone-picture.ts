@@ -1,5 +1,18 @@
 import { compose, translation, type Transform, type Vec } from '../geometry';
 import type { PicturePlace, Treatment } from '../picture';
+import type { Share } from '../units';
+
+/** A picture that was taken in, and how its shades become dots; the dots themselves are kept apart and fetched when a file is written. */
+export interface BurnedPicture {
+  readonly pictureId: string;
+  readonly name: string;
+  /** Dots across and down. */
+  readonly width: number;
+  readonly height: number;
+  /** Mean darkness, 0 white to 1 black. */
+  readonly darkness: Share;
+  readonly treatment: Treatment;
+}
 
 /** A picture on a piece: which, how its shades become dots, and where it lies, blank frame. */
 export interface ZonePicture {

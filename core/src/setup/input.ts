@@ -1,4 +1,4 @@
-import type { Artwork, LetteringSettings, PieceLook, SerialNumbers, ZoneContent } from '../artwork';
+import type { Artwork, BurnedPicture, LetteringSettings, PieceLook, SerialNumbers, ZoneContent } from '../artwork';
 import type { Machine, Recipe } from '../burn';
 import type { Drive, Reads, RingReading } from '../drive';
 import type { Feeder, FeedReading } from '../feeder';
@@ -6,7 +6,6 @@ import type { Contour } from '../geometry';
 import type { Blank, FixtureBasis } from '../holding';
 import type { LongArt } from '../long';
 import type { WorkModel } from '../marks';
-import type { Treatment } from '../picture';
 import type { Piece } from '../runs';
 import type { Beside, Chosen, FrozenBeside, HeldSection } from './held';
 import type { Mm, Share } from '../units';
@@ -63,17 +62,9 @@ export interface LetteringChoice extends LetteringSettings {
   readonly zoneId: string | null;
 }
 
-/** A picture as a face carries it; its dots are kept apart and fetched when a file is written. */
-export interface PictureOnFace {
+/** A picture as a face carries it. */
+export interface PictureOnFace extends BurnedPicture {
   readonly kind: 'picture';
-  readonly pictureId: string;
-  readonly name: string;
-  /** Dots across and down. */
-  readonly width: number;
-  readonly height: number;
-  /** Mean darkness, 0 white to 1 black. */
-  readonly darkness: Share;
-  readonly treatment: Treatment;
 }
 
 /** What is engraved at one zone of a round blank. */
