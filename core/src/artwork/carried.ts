@@ -14,7 +14,7 @@ const overArt = ({ piece, label, set }: PieceArt, zone: Zone, carried: readonly 
     .filter((l) =>
       set.lines.some((t) => {
         const line = { minX: zone.x + t.origin.x, maxX: zone.x + t.origin.x + t.width, minY: zone.y + t.bottom, maxY: zone.y + t.top }; // prettier-ignore
-        return l.framed ? meet(l.box, line) : overRect(wholeArt(l), line);
+        return meet(l.box, line) && (l.framed || overRect(wholeArt(l), line));
       }),
     )
     .map((l) => ({ piece, message: `Piece ${piece}, “${label}”: the lettering runs into ${l.name}. Move one of them, or make it smaller.` })); // prettier-ignore

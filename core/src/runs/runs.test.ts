@@ -110,7 +110,7 @@ describe('the edges of a roster', () => {
     expect(said('name,lane\nA,B', false)).toEqual([['column 1', 'column 2'], 2, false]);
     expect(said('name,lane', true)).toBe('empty');
     expect([read('name,lane\nA,B').headings, read('A,B').headings]).toEqual([true, false]);
-    expect(columns('boat,oar')).toEqual(['column 1', 'column 2']);
+    expect(columns('hull,oar')).toEqual(['column 1', 'column 2']);
     expect(read('KNOT,B\nname,lane').rows).toHaveLength(2);
   });
   it('of the same heading twice are told apart, and said', () => {

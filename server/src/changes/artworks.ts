@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
-import type { ReadArt, Style } from '@bistre/core';
+import type { ArtworkDocument } from '@bistre/contract';
+import type { ReadArt, Role, Style } from '@bistre/core';
 import { artworksIn } from '../batches';
 import type { Trx } from '../db/connect';
 import { notFound, refused } from '../http/problem';
@@ -10,6 +11,17 @@ import { record } from './change';
 interface StyledArt extends ReadArt {
   readonly styles: readonly Style[];
 }
+
+/** What was said last of a customer's colours, so far as a new file uses them; nothing where nobody says whose it is. */
+export const rememberedRoles = async (trx: Trx, customer: string, keys: readonly string[]): Promise<ArtworkDocument['spec']['roles']> => {
+  if (customer.trim() === '' || keys.length === 0) return {};
+  const { rows } = await sql<{ key: string; role: Role }>`
+    select distinct on (r.key) r.key, r.value as role
+    from artworks a, jsonb_each_text(a.spec -> 'roles') as r (key, value)
+    where a.spec ->> 'customer' = ${customer} and r.key = any(${[...keys]}::text[])
+    order by r.key, a.updated_at desc`.execute(trx);
+  return Object.fromEntries(rows.map(({ key, role }) => [key, role]));
+}; // prettier-ignore
 
 /** Keeps a file as the next revision of an artwork; the one that is there already is not kept twice. */
 export const addRevision = async (

@@ -27,6 +27,9 @@ withDatabase('serial numbers', () => {
     const tags = await begin('First lot', 5);
     expect((await put(tags, [serial(tags)])).status).toBe(200);
     expect(await numbers('First lot')).toEqual(row(1, 5));
+    // A list of its pieces has them, though nothing was brought in.
+    const list = await (await fetch(`${shop.base}/api/batches/${tags.id}/files/roster.csv`)).text();
+    expect(list.replace(/^\uFEFF/, '').trimEnd().split('\r\n').slice(0, 3)).toEqual(['piece,serial number,state,cause', '1,TG-0001,waiting,', '2,TG-0002,waiting,']); // prettier-ignore
     // The next batch of the same prefix goes on after it; another prefix has its own.
     const second = await begin('Second lot', 3);
     await put(second, [serial(second, { step: 10 }), serial(second, { id: 'own', prefix: 'LANE ', first: 40 })]);

@@ -27,6 +27,7 @@ import {
   placedPieces,
   rasterize,
   safeCell,
+  serialText,
   slotTransform,
   translation,
   writeSvg,
@@ -66,6 +67,20 @@ const burnDots = ({ width, height, pixels }: Raster, rows: PictureRows): void =>
     for (let i = 0; i < spans.length; i += 2)
       pixels.fill(0, row * width + Math.max(0, spans[i]!), row * width + Math.min(width, spans[i + 1]!));
   }
+};
+
+/** Pictures as they go into a paper. */
+const asPngs = async (pictures: Pictures): Promise<ReadonlyMap<string, Buffer>> => {
+  const out = new Map<string, Buffer>();
+  for (const [id, { width, height, pixels }] of pictures)
+    out.set(
+      id,
+      await sharp(pixels, { raw: { width, height, channels: 1 } })
+        .toColourspace('b-w')
+        .png()
+        .toBuffer(),
+    );
+  return out;
 };
 
 /** The pieces on the board as a picture in the board's frame, one dot an engraving interval. */
@@ -156,7 +171,7 @@ export const makeFile = async (
     case 'setup.pdf':
       return setupSheet(input, r, batch.name);
     case 'proof.pdf':
-      return proofSheet(input, r, batch.name);
+      return proofSheet(input, r, batch.name, await asPngs(pictures));
     case 'roster.csv': {
       const state = new Map(batch.pieces.map((p) => [p.ordinal, p]));
       // Which face was engraved and what was kept clear of, where anybody looked.
@@ -171,15 +186,33 @@ export const makeFile = async (
             .join('; '),
         ];
       };
-      const rows = batch.roster.map((row, i) => [
+      // Numbers that pieces have, where they have any, though no list names them.
+      const counted = (batch.setup.contents ?? []).filter((c) => c.kind === 'serial');
+      const serialOf = (c: (typeof counted)[number], i: number): string => {
+        const number = batch.serials.find((s) => s.contentId === c.id)?.numbers[i] ?? null;
+        return number === null ? '' : serialText(c, number);
+      };
+      const count = counted.length > 0 ? Math.max(batch.roster.length, batch.quantity) : batch.roster.length;
+      const rows = Array.from({ length: count }, (_, i) => [
         String(i + 1),
-        ...batch.columns.map((c) => row[c] ?? ''),
+        ...batch.columns.map((c) => batch.roster[i]?.[c] ?? ''),
+        ...counted.map((c) => serialOf(c, i)),
         ...seen(i + 1),
         state.get(i + 1)?.state ?? 'waiting',
         state.get(i + 1)?.cause ?? '',
       ]);
       const head = looks.size === 0 ? [] : ['side', 'defects mm'];
-      return csv([['piece', ...batch.columns, ...head, 'state', 'cause'], ...rows]);
+      return csv([
+        [
+          'piece',
+          ...batch.columns,
+          ...counted.map((_, i) => (i === 0 ? 'serial number' : `serial number ${i + 1}`)),
+          ...head,
+          'state',
+          'cause',
+        ],
+        ...rows,
+      ]);
     }
     default:
       if (ending === 'svg') return drawingSvg(need(batchDrawing(input, r, name)));

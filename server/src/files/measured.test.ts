@@ -96,6 +96,27 @@ describe('printed pages, measured from their rendering by poppler', () => {
     const edges = runs(p, Math.round(px(62 + reckoning.sizes.width.mean - 3.6)));
     expect(((edges[1]! - edges[0]!) / DPI) * 25.4).toBeCloseTo(reckoning.sizes.length.mean, 1);
   });
+  it('has pictures on the proof where and as large as they are burned', async () => {
+    const shade = { pictureId: 'p', name: 'dark', width: 200, height: 160, darkness: 1, treatment: { kernel: 'stucki', densest: 1, gamma: 1, negative: false } } as const; // prettier-ignore
+    const content = { kind: 'picture', id: 'c', zoneId: 'face', ...shade, size: { kind: 'width', width: 20 }, offset: { x: 5, y: 0 }, turn: 0, mirrored: false } as const; // prettier-ignore
+    const shaded = { ...input, setup: { ...input.setup, lettering: { ...input.setup.lettering, lines: [] }, contents: [content] } }; // prettier-ignore
+    const r = reckonBatch(shaded, options);
+    const png = await sharp({ create: { width: 200, height: 160, channels: 3, background: '#000' } })
+      .png()
+      .toBuffer();
+    const p = await page(await proofSheet(shaded, r, 'Boat tags', new Map([['p', png]])));
+    const { length, width } = { length: r.sizes.length.mean, width: r.sizes.width.mean };
+    // Below the hole.
+    const row = Math.round(px(62 + width / 2 + 4));
+    // Left edge of the first tag, the picture from the zone’s middle (3.5) and 5 on, right edge.
+    const [left, middle, right] = runs(p, row);
+    const mm = (x: number): number => (x / DPI) * 25.4;
+    expect(mm(middle!) - (mm(left!) + mm(right!)) / 2).toBeCloseTo(8.5, 1);
+    let dark = 0;
+    for (let x = Math.round(left!) + 6; x < right! - 6; x += 1) dark += p.dark[row * p.width + x]!;
+    expect(mm(dark)).toBeCloseTo(20, 0);
+    expect(mm(right! - left!)).toBeCloseTo(length, 1);
+  });
   it('prints a sheet on a page of its own size, its marks where they are drawn and its bar 100 mm long', async () => {
     const sheetInput = inWay(input, 'sheet', { marks: 4 });
     const r = reckonBatch(sheetInput, {

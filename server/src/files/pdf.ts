@@ -4,6 +4,7 @@ import {
   benchSteps,
   blankOutline,
   bedToFile,
+  compose,
   counted,
   diameterWords,
   allShapes,
@@ -21,6 +22,7 @@ import {
   type RoundReckoning,
   type Transform,
   type WorkedLine,
+  type ZonePicture,
   nth,
 } from '@bistre/core';
 
@@ -231,8 +233,25 @@ export const setupSheet = (input: BatchInput, r: BatchReckoning, title: string):
   return done;
 };
 
-/** A 1:1 proof of the piece that is first on the board, with a bar of 100 mm to measure. */
-export const proofSheet = (input: BatchInput, r: BatchReckoning, title: string): Promise<Buffer> => {
+/** Lays a picture on a page where its dots lie on the piece. */
+const shades = (doc: Doc, picture: ZonePicture, place: Transform, png: Buffer): void => {
+  const { a, b, c, d, e, f } = compose(
+    place,
+    compose(picture.place, { a: 1, b: 0, c: 0, d: -1, e: 0, f: picture.height }),
+  );
+  doc.save().transform(a, b, c, d, e, f).image(png, 0, 0, { width: picture.width, height: picture.height }).restore();
+};
+
+/**
+ * A 1:1 proof of the piece that is first on the board, with a bar of 100 mm to measure.
+ * @param pictures that pieces carry, as PNG, by id
+ */
+export const proofSheet = (
+  input: BatchInput,
+  r: BatchReckoning,
+  title: string,
+  pictures: ReadonlyMap<string, Buffer> = new Map(),
+): Promise<Buffer> => {
   const { doc, done } = start(`${title}: proof`);
   doc.font('bold').fontSize(14).text(`${title}: proof, true size`);
   doc
@@ -270,6 +289,10 @@ export const proofSheet = (input: BatchInput, r: BatchReckoning, title: string):
       const shapes = allShapes(pieceShapes(r.art, r.zone, piece));
       const asContours = (lines: readonly (readonly { x: number; y: number }[])[], closed: boolean): Contour[] =>
         lines.map((vertices) => ({ closed, vertices }));
+      for (const p of shapes.pictures ?? []) {
+        const png = pictures.get(p.pictureId);
+        if (png) shades(doc, p, place, png);
+      }
       draw(doc, asContours(shapes.filled, true), place, { fill: INK });
       draw(doc, asContours(shapes.drawn, false), place, { stroke: INK, width: 0.3 });
       draw(doc, asContours(shapes.cut ?? [], false), place, { stroke: COPPER, width: 0.35 });

@@ -71,6 +71,17 @@ withDatabase('artworks', () => {
     const refusal = await shop.send(api.createArtwork, { body: { name: 'No plan', customer: '', fileName: 'plan.pdf', text: CREST, base64: true } }); // prettier-ignore
     expect([refusal.status, (await said(refusal)).code]).toEqual([422, 'damaged-pdf']);
   });
+  it('are burned as was said of this customer’s colours before, and of nobody else’s', async () => {
+    const of = async (name: string, customer: string, text = CREST) => artwork((await shop.call(api.createArtwork, { body: { name, customer, fileName: 'a.svg', text } })).id); // prettier-ignore
+    const first = await of('Eights crest', 'Lakeside eights');
+    expect(first.spec.roles).toEqual({});
+    const roles = { 'stroke #ff0000': 'cut', 'fill #abcdef': 'guide' } as const;
+    await shop.call(api.saveArtwork, { params: { id: first.id }, body: { name: first.name, spec: { ...first.spec, roles }, version: first.version } }); // prettier-ignore
+    // Of its own colours alone: the file has no #abcdef.
+    expect((await of('Eights pennant', 'Lakeside eights')).spec.roles).toEqual({ 'stroke #ff0000': 'cut' });
+    expect((await of('Other crest', 'Harbour fours')).spec.roles).toEqual({});
+    expect((await of('Nobody’s crest', '')).spec.roles).toEqual({});
+  });
   it('named by the list are kept for the batch, and known to be used by it', async () => {
     const [gull, tern] = [await bring('Gull'), await bring('Tern')];
     const batch = await shop.batch('Lane medals');

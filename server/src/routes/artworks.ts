@@ -1,7 +1,7 @@
 import { api } from '@bistre/contract';
 import type { Express } from 'express';
 import { loadArtwork } from '../batches';
-import { addRevision } from '../changes/artworks';
+import { addRevision, rememberedRoles } from '../changes/artworks';
 import { createThing, saveThing } from '../changes/shelf-things';
 import { reading } from '../db/connect';
 import { HttpProblem, notFound } from '../http/problem';
@@ -21,7 +21,8 @@ export const artworkRoutes = (app: Express, room: Room): void => {
   serve(app, room, api.createArtwork, {
     ahead: ({ body, foreign }) => foreign('art', { name: body.fileName, text: body.text, base64: body.base64 }),
     then: async ({ body, by, trx }, art) => {
-      const spec = { customer: body.customer, roles: {} };
+      const roles = await rememberedRoles(trx, body.customer, art.styles.map((s) => s.key)); // prettier-ignore
+      const spec = { customer: body.customer, roles };
       const made = await createThing(trx, 'artworks', { id: body.id, name: body.name, document: spec, by });
       await addRevision(trx, made.id, body, art, by);
       return made;

@@ -16,6 +16,9 @@ export interface FileHead {
   readonly name: string;
 }
 
+/** Files that have the dots of pictures in them. */
+const WITH_PICTURES: ReadonlySet<FileName> = new Set<FileName>(['load.gcode', 'load.png', 'proof.pdf']);
+
 /** Bytes that are sent at once, and how many such pieces may be under way before the reader asks for more. */
 const PIECE = 1 << 18;
 const UNDER_WAY = 8;
@@ -43,7 +46,7 @@ function* piecesOf(body: Body): Generator<Uint8Array> {
 /** Writes a file over a port: its head once nothing stands against it, then its bytes as the reader takes them. */
 export const writeFile = async (db: Db, { batchId, file }: FileAsked, port: MessagePort): Promise<null> => {
   const batch = await reading(db, (trx) => loadBatch(trx, batchId));
-  const ids = file === 'load.gcode' || file === 'load.png' ? picturesOf(batchInput(batch)) : [];
+  const ids = WITH_PICTURES.has(file) ? picturesOf(batchInput(batch)) : [];
   const body = await makeFile(batch, file, await loadPictures(db, ids));
   let room = UNDER_WAY;
   let wake: () => void = () => undefined;
