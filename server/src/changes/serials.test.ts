@@ -88,6 +88,9 @@ withDatabase('serial numbers', () => {
     const loading = await shop.send(api.startLoad, { params: { id: tags.id } });
     expect(loading.status).toBe(200);
     const on = await shop.batch('Boat tags');
+    // The Log says which numbers were laid on.
+    const first = on.pieces.find((p) => p.state === 'loaded')!;
+    expect((await shop.call(api.listLog)).rows[0]!.summary).toContain(`BT${String(on.serials[0]!.numbers[first.ordinal - 1]).padStart(4, '0')}`); // prettier-ignore
     const piece = on.pieces.find((p) => p.state === 'loaded')!;
     const before = on.serials[0]!.numbers[piece.ordinal - 1]!;
     const highest = Math.max(...on.serials[0]!.numbers.filter((n) => n !== null));

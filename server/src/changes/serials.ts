@@ -132,12 +132,23 @@ export const giveSerials = async (trx: Trx, batchId: string): Promise<void> => {
   }
 };
 
-/** Numbers of pieces that are laid on: they may be on a blank from now on, and are never given again. */
-export const useSerials = async (trx: Trx, batchId: string): Promise<void> => {
+/**
+ * Numbers of pieces that are laid on: they may be on a blank from now on, and are never given again.
+ * @returns those of the load, as they read on the pieces
+ */
+export const useSerials = async (trx: Trx, batchId: string): Promise<readonly string[]> => {
   await sql`
     update serial_numbers s set used_at = now() where s.batch_id = ${batchId} and s.used_at is null
       and exists (select from pieces p where p.batch_id = s.batch_id and p.ordinal = s.ordinal and p.state = 'loaded')
       and s.attempt = (select count(*) from pieces p where p.batch_id = s.batch_id and p.ordinal = s.ordinal and p.state = 'scrap')`.execute(
     trx,
   );
+  const { setup } = await trx.selectFrom('batches').select('setup').where('id', '=', batchId).executeTakeFirstOrThrow();
+  const { rows } = await sql<{ content_id: string; number: string }>`
+    select s.content_id, s.number from serial_numbers s join pieces p on p.batch_id = s.batch_id and p.ordinal = s.ordinal
+    where s.batch_id = ${batchId} and p.state = 'loaded'
+      and s.attempt = (select count(*) from pieces q where q.batch_id = s.batch_id and q.ordinal = s.ordinal and q.state = 'scrap')
+    order by s.content_id, p.slot`.execute(trx);
+  const by = new Map(serialsIn(setup).map((serial) => [serial.id, serial]));
+  return rows.flatMap((r) => (by.has(r.content_id) ? [serialText(by.get(r.content_id)!, Number(r.number))] : []));
 };

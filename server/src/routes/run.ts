@@ -1,4 +1,5 @@
 import { api } from '@bistre/contract';
+import { listed } from '@bistre/core';
 import type { Express } from 'express';
 import { loadBatch } from '../batches';
 import { beginChange, markChanged, record } from '../changes/change';
@@ -41,12 +42,12 @@ const loadRoutes = (app: Express, room: Room): void => {
           })),
         )
         .execute();
-      await useSerials(trx, params.id);
+      const serials = await useSerials(trx, params.id);
       await record(trx, {
         by,
         kind: 'load',
         batchId: params.id,
-        summary: `Load ${load} filled: ${fill.length} ${fill.length === 1 ? 'piece, the first' : 'pieces'}`,
+        summary: `Load ${load} filled: ${fill.length} ${fill.length === 1 ? 'piece, the first' : 'pieces'}${serials.length > 0 ? `; ${listed(serials)}` : ''}`,
         detail: { load, slots: fill.length },
       });
       return loadBatch(trx, params.id);
