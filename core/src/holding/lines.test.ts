@@ -3,6 +3,7 @@ import {
   circle,
   distance,
   distanceToContour,
+  distanceToSegment,
   flatten,
   insidePolygon,
   polyline,
@@ -159,6 +160,7 @@ describe('the part that can be engraved', () => {
     const outline = polyline(Array.from({ length: 40 }, (_, i) => ({ x: (20 + 6 * Math.sin(i * 1.7)) * Math.cos((i * Math.PI) / 20), y: (16 + 5 * Math.cos(i * 2.3)) * Math.sin((i * Math.PI) / 20) })), true); // prettier-ignore
     const usable = usableArea([outline, circle({ x: 4, y: 3 }, 2)], 0, 0);
     const [edge, hole] = [flatten(outline, 0.01), flatten(usable.holes[0]!, 0.01)];
+    const sides = [edge, hole].flatMap((line) => line.map((p, i) => [p, line[(i + 1) % line.length]!] as const));
     fc.assert(
       fc.property(
         fc.double({ min: -22, max: 22, noNaN: true }),
@@ -168,10 +170,12 @@ describe('the part that can be engraved', () => {
         (x, y, w, h) => {
           // prettier-ignore
           const points = Array.from({ length: 41 * 41 }, (_, i) => ({ x: x + (w * (i % 41)) / 40, y: y + (h * Math.floor(i / 41)) / 40 })); // prettier-ignore
-          const seen = points.every((p) => insidePolygon(p, edge) && !insidePolygon(p, hole));
-          const said = insideUsable(usable)({ minX: x, maxX: x + w, minY: y, maxY: y + h });
+          const by = (p: (typeof points)[number], most: number): boolean => sides.some(([a, b]) => distanceToSegment(p, a, b) < most); // prettier-ignore
+          const isOn = (p: (typeof points)[number]): boolean => insidePolygon(p, edge) && !insidePolygon(p, hole);
+          // Round edges are looked at as chords that stay within 0.02 mm of them.
+          if (insideUsable(usable)({ minX: x, maxX: x + w, minY: y, maxY: y + h })) return points.every((p) => isOn(p) || by(p, 0.02)); // prettier-ignore
           // A corner of the outline may reach in between two points of the grid, never the other way round.
-          return said ? seen : !seen || points.some((p) => edge.concat(hole).some((q) => Math.hypot(p.x - q.x, p.y - q.y) < Math.hypot(w, h) / 40)); // prettier-ignore
+          return !points.every(isOn) || points.some((p) => by(p, Math.hypot(w, h) / 40));
         },
       ),
       { numRuns: 300 },
