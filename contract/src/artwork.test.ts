@@ -52,6 +52,8 @@ describe('what else lies in a zone', () => {
     expect(said({ ...serial, step: 0 })).toBe('Step must be a whole number between 1 and 1000.');
     expect(said({ ...serial, first: -1 })).toBe('First must be a whole number between 0 and 999999999.');
     expect(said({ ...serial, prefix: 'x'.repeat(21) })).toBe('Prefix is longer than 20 characters.');
+    // 00 + 12 would read like 0 + 012.
+    expect(said({ ...serial, prefix: 'TG-00' })).toMatch(/A prefix does not end in a digit/);
     expect(said({ ...listed, column: '' })).toBe('Column is empty.');
     expect(said({ ...listed, of: [{ word: 'Gull', artworkId: 'gull', revision: 1 }] })).toBeTruthy();
     expect(said({ ...crest, kind: 'picture' })).toBeTruthy();

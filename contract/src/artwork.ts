@@ -162,7 +162,9 @@ export const codeContent = z.object({
 export const serialContent = z.object({
   kind: z.literal('serial'),
   ...lies,
-  prefix: line('Prefix', 0, 20).meta({ label: 'Prefix' }),
+  prefix: line('Prefix', 0, 20)
+    .regex(/(^|\D)$/, 'A prefix does not end in a digit: its numbers would read like those of another.')
+    .meta({ label: 'Prefix' }),
   digits: wholeNumber('Digits', 1, 12),
   step: wholeNumber('Step', 1, 1_000),
   /** Where it begins; nothing goes on after the last that was given of its prefix. */

@@ -5,9 +5,6 @@ import { overRect, wholeArt, type LaidArt } from './content';
 import type { Carried } from './each';
 import type { ArtProblem, BatchArt, PieceArt } from './pieces';
 
-/** Most pieces that are named for one thing. */
-const NAMED = 200;
-
 /** Lettering that lies over art of its piece: where both are filled nothing would be burned. */
 const overArt = ({ piece, label, set }: PieceArt, zone: Zone, carried: readonly LaidArt[]): ArtProblem[] =>
   carried
@@ -73,12 +70,10 @@ export const withArt = (art: BatchArt, zone: Zone, { each, own, problems }: Carr
   const pieceWith = (p: PieceArt): PieceArt => {
     const mine = own[p.piece - 1] ?? [];
     const label = p.label || namesOf([...mine, ...laid]);
-    if (found.length < NAMED) {
-      const over = mine.flatMap((l, i) => heap.under(l, [...each, ...mine.slice(0, i)]) ?? []);
-      const wrong = [...new Set([...mine.flatMap((l) => l.problems), ...over])];
-      found.push(...wrong.map((message) => ({ piece: p.piece, message: `Piece ${p.piece}, “${label}”: ${message}` })));
-      found.push(...overArt({ ...p, label }, zone, [...laid, ...mine]));
-    }
+    const over = mine.flatMap((l, i) => heap.under(l, [...each, ...mine.slice(0, i)]) ?? []);
+    const wrong = [...new Set([...mine.flatMap((l) => l.problems), ...over])];
+    found.push(...wrong.map((message) => ({ piece: p.piece, message: `Piece ${p.piece}, “${label}”: ${message}` })));
+    found.push(...overArt({ ...p, label }, zone, [...laid, ...mine]));
     const box = mine.reduce((b, l) => boxUnion(b, l.box), boxUnion(p.box, all));
     return { ...p, label, box, ...(mine.length > 0 ? { own: mine } : {}) };
   };
@@ -91,7 +86,7 @@ export const withArt = (art: BatchArt, zone: Zone, { each, own, problems }: Carr
     ...art,
     pieces,
     laid,
-    problems: [...art.problems, ...problems, ...found.slice(0, NAMED)],
+    problems: [...art.problems, ...problems, ...found],
     box: pieces.reduce((b, p) => boxUnion(b, p.box), art.box),
   };
 };

@@ -72,6 +72,12 @@ describe('art that the list names', () => {
     const on = { ...input, pieces: loadedPieces([4]) };
     expect(gateOf(on, reckon(on), 'load').map((p) => p.message)).toContain(said(input)[0]);
   });
+  it('is missed on every piece that lies on the bed, however far down the list', () => {
+    const boats = Array.from({ length: 260 }, () => ({ boat: 'Puffin' }));
+    const late = loadedPieces([1]).map((p) => ({ ...p, ordinal: 250 }));
+    const input = batch([byList], { quantity: 260, roster: boats, pieces: late });
+    expect(gateOf(input, reckon(input), 'load').map((p) => p.message)).toContain('Piece 250: the list names “Puffin” in boat, which is no artwork yet. Say which it is.'); // prettier-ignore
+  });
   it('waits for its column like lettering', () => {
     const input = batch([{ ...byList, column: 'hull' }]);
     expect(gateOf(input, reckon(input), 'load').map((p) => p.message).join()).toMatch(/The list has no column “hull”/); // prettier-ignore
@@ -146,6 +152,10 @@ describe('a code in a zone', () => {
     const on = { ...serial, across: 'centre', down: 'middle' } as const;
     const both = batch([code, on], { serials: [{ contentId: 's', numbers: [7] }] });
     expect(said(both)).toContain('Piece 1, “SK/Gull · TG-0007”: TG-0007 lies over Data Matrix “SK/Gull”. Move one of them, or make it smaller.'); // prettier-ignore
+  });
+  it('that is the same on every piece and cannot be written holds the load back', () => {
+    const input = batch([{ ...code, text: '日本' }]);
+    expect(gateOf(input, reckon(input), 'load').map((p) => p.message).join()).toMatch(/“日本” has letters that readers of a Data Matrix take for others/); // prettier-ignore
   });
   it('says why a text is none', () => {
     expect(said(batch([{ ...code, text: '日本{boat}' }]))[0]).toMatch(/^Piece 1: “日本Gull” has letters/);

@@ -170,14 +170,14 @@ class EachPiece {
     return this.from.serials.find((s) => s.contentId === content.id)?.numbers[ordinal - 1] ?? null;
   }
 
-  private serialOf(ordinal: number): { content: SerialContent; text: string } | null {
-    const content = this.counted;
-    const number = content ? this.numberOf(content, ordinal) : null;
-    return content && number !== null ? { content, text: serialText(content, number) } : null;
+  /** The number that codes carry: that of the first serial. */
+  private serialOf(ordinal: number): string | undefined {
+    const number = this.counted ? this.numberOf(this.counted, ordinal) : null;
+    return this.counted && number !== null ? serialText(this.counted, number) : undefined;
   }
 
   private code(content: CodeContent, row: Readonly<Record<string, string>>, ordinal: number): Own {
-    const { text, missing } = fillFields(content.text, { ...row, [SERIAL_FIELD]: this.serialOf(ordinal)?.text });
+    const { text, missing } = fillFields(content.text, { ...row, [SERIAL_FIELD]: this.serialOf(ordinal) });
     const none = missing.map((m) => (m === SERIAL_FIELD ? 'its serial number' : `“${m}”`));
     if (none.length > 0) return { problem: `its code waits for ${listed(none)}.` };
     return this.once(`${content.id} ${text}`, () => {

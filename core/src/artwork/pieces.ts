@@ -71,6 +71,9 @@ export interface PieceShapes {
   readonly pictures?: readonly ZonePicture[];
 }
 
+/** Most pieces whose art is remarked on; the gate looks at all that lie on the bed. */
+export const NAMED_PIECES = 200;
+
 /** Text and shape of a piece that is wrong before anything burns. */
 export interface ArtProblem {
   readonly piece: Ordinal;

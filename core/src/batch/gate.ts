@@ -14,7 +14,7 @@ import {
 import type { Problem, Result } from '../result';
 import { nth } from '../units';
 import { isFor, type Recipe } from '../burn';
-import { columnsOf } from '../artwork';
+import { columnsOf, NAMED_PIECES } from '../artwork';
 import { BED_AXIS } from '../drive';
 import { fixed, listed, percent } from '../working';
 import { wayOf, type DrawingName, type FileKey, type ProgramName } from '../ways';
@@ -215,6 +215,10 @@ const amissOfLaid = ({ artRecipes = [] }: BatchInput, { art, own }: BatchReckoni
       : []),
   ]);
 
+/** What is wrong with pieces that are too far down the list to be remarked on one by one. */
+const restOfPieces = ({ art }: BatchReckoning): Remark[] =>
+  (art?.problems ?? []).slice(NAMED_PIECES).map(({ piece, message }) => ({ station: 'run', message, danger: 'zone', pieces: [piece] })); // prettier-ignore
+
 const fixtureRemarks = (r: BatchReckoning): Remark[] =>
   r.outOfDate.length > 0
     ? [{ station: 'hold', message: `The fixture is out of date: ${r.outOfDate.join(' ')}`, danger: 'fixture' }]
@@ -269,6 +273,7 @@ const dangersOf = (input: BatchInput, r: BatchReckoning): readonly Remark[] => {
     ...settingRemarks(input, r),
     ...rosterRemarks(input, r),
     ...artRemarks(input, r),
+    ...restOfPieces(r),
   ].filter((w) => w.danger !== undefined && (w.pieces === undefined || w.pieces.some((p) => on.has(p))));
 };
 

@@ -1,4 +1,14 @@
-import { batchArt, carriedBy, columnsOf, isBurned, withArt, type BatchArt, type ZoneContent } from '../artwork';
+import {
+  batchArt,
+  carriedBy,
+  columnsOf,
+  fieldsOf,
+  isBurned,
+  withArt,
+  type BatchArt,
+  type ZoneContent,
+} from '../artwork';
+import { writeCode } from '../codes';
 import { blankOutline, type BlankSizes } from '../holding';
 import type { Face } from './face';
 import type { HeldBatch } from './held';
@@ -45,6 +55,11 @@ export const artLeftOut = (
     if ((zone.side ?? 'front') !== side) return [];
     if (!carries.includes(content.kind))
       return [`${name} cannot be carried by work that is held so. Take it out, or hold it another way.`];
+    // The same on every piece, it is no single piece’s.
+    if (content.kind === 'code' && fieldsOf(content.text).length === 0) {
+      const code = writeCode(content.symbology, content.text);
+      if (!code.ok) return [code.problem.message];
+    }
     if (artwork && !isBurned(artwork)) return [`All of ${name} is a guide: nothing of it is burned. Say on the Shelf what is, or take it out.`]; // prettier-ignore
     return [];
   }),

@@ -1,12 +1,11 @@
 import { engraveLoad, pictureDots, pictureMoves, type PlacedPiece } from '../artwork';
 import type { Grey } from '../picture';
 import { addFill, addLines, Moves, ordered, type BurnSetting, type Recipe } from '../burn';
-import { compose, flatten, polyline, transformContour, type Contour } from '../geometry';
-import { slotTransform } from '../holding';
+import { flatten, transformContour, type Contour } from '../geometry';
 import type { LongKind } from '../long';
 import { fail, ok, type Failed, type Result } from '../result';
 import type { BatchInput } from './input';
-import { panelCuts } from './placed';
+import { linesOnBed, panelCuts } from './placed';
 import { segmentBurn, type LongReckoning } from './long';
 import type { BatchReckoning } from './reckoned';
 
@@ -118,15 +117,14 @@ export const pieceMoves = (
   const setting: BurnSetting | undefined = r.face.recipe?.[burns];
   if (!setting) return NO_RECIPE;
   const moves = new Moves();
-  engraveLoad(moves, pieces, r.boardToBed, setting, input.machine.acceleration, input.setup.burn.sweep, part);
-  for (const recipe of otherRecipes(input, pieces)) engraveLoad(moves, piecesBy(pieces, recipe.id), r.boardToBed, recipe.engrave, input.machine.acceleration, input.setup.burn.sweep); // prettier-ignore
-  const through = pieces.flatMap(({ shapes, slot }) => (shapes.cut ?? []).map((line) => transformContour(compose(r.boardToBed, slotTransform(slot)), polyline(line)))); // prettier-ignore
+  const { acceleration } = input.machine;
+  const { sweep } = input.setup.burn;
+  engraveLoad(moves, pieces, r.boardToBed, setting, acceleration, sweep, part);
+  const others = otherRecipes(input, pieces).map((recipe) => ({ recipe, its: piecesBy(pieces, recipe.id) }));
+  for (const { recipe, its } of others) engraveLoad(moves, its, r.boardToBed, recipe.engrave, acceleration, sweep);
   // What is inside is cut before what it is cut out of lets it go.
-  if (through.length > 0 && r.face.recipe) addLines(moves, through, r.face.recipe.cut);
-  for (const recipe of otherRecipes(input, pieces)) {
-    const its = piecesBy(pieces, recipe.id).flatMap(({ shapes, slot }) => (shapes.cut ?? []).map((line) => transformContour(compose(r.boardToBed, slotTransform(slot)), polyline(line)))); // prettier-ignore
-    addLines(moves, its, recipe.cut);
-  }
+  if (r.face.recipe) addLines(moves, linesOnBed(pieces, 'cut', r.boardToBed), r.face.recipe.cut);
+  for (const { recipe, its } of others) addLines(moves, linesOnBed(its, 'cut', r.boardToBed), recipe.cut);
   const cuts = panelCuts(r);
   // Through the same sheet from either side: always by the recipe that the sheet was chosen with.
   if (cuts.length > 0 && input.recipe)

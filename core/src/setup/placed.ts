@@ -1,5 +1,5 @@
 import { artOutline, pieceShapes, type PlacedPiece } from '../artwork';
-import { apply, convexHull, flatten, transformContour, type Contour, type Vec } from '../geometry';
+import { apply, compose, convexHull, flatten, polyline, transformContour, type Contour, type Transform, type Vec } from '../geometry'; // prettier-ignore
 import { slotTransform, type Slot } from '../holding';
 import { crossContours } from '../marks';
 import { segmentPoints } from './long';
@@ -33,6 +33,17 @@ export const placedPieces = (
     }));
   return placedArt(reckoning, on);
 };
+
+/** Lines of one kind of the pieces in their slots, bed frame. */
+export const linesOnBed = (
+  pieces: readonly PlacedPiece[],
+  kind: 'filled' | 'drawn' | 'cut',
+  boardToBed: Transform,
+): Contour[] =>
+  pieces.flatMap(({ shapes, slot }) => {
+    const m = compose(boardToBed, slotTransform(slot));
+    return (shapes[kind] ?? []).map((line) => transformContour(m, polyline(line, kind === 'filled')));
+  });
 
 const cutPieces = ({ lines }: FreeingCuts, on: BatchReckoning['onTheBoard']): Contour[] =>
   on.flatMap(({ slot }) => lines.map((c) => transformContour(slotTransform(slot), c)));

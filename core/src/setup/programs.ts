@@ -6,20 +6,19 @@ import {
   compose,
   flatten,
   invert,
-  polyline,
   transformContour,
   type Contour,
   type Transform,
   type Vec,
 } from '../geometry';
-import { slotTransform, type Pass } from '../holding';
+import type { Pass } from '../holding';
 import { fail, ok, type Problem, type Result } from '../result';
 import type { Seconds } from '../units';
 import { inTheWay, obstaclesOf } from './in-the-way';
 import type { BatchInput } from './input';
 import { segmentBurn, type LongReckoning } from './long';
 import { otherRecipes, pieceMoves, piecesBy, segmentMoves, writtenMoves } from './moves';
-import { panelCuts, placedPieces, trueOutline } from './placed';
+import { linesOnBed, panelCuts, placedPieces, trueOutline } from './placed';
 import type { BatchReckoning } from './reckoned';
 
 /** Slow enough to follow with the eye and to keep light pieces still [common practice], mm/s. */
@@ -95,7 +94,7 @@ const written = (
       ...before,
       `slots ${r.onTheBoard.map((o) => o.slot.slot).join(' ')}`,
       ...after,
-      `recipe ${r.face.recipe?.name}`,
+      `recipe ${[r.face.recipe, ...otherRecipes(input, placedPieces(r, r.onTheBoard))].map((one) => one?.name).join('; beside it ')}`,
     ],
   });
 };
@@ -180,35 +179,25 @@ const segmentPasses = (r: BatchReckoning, long: LongReckoning): Pass[] => {
 
 /** What the pieces on the board carry, engraved or cut out, bed frame. */
 const piecePasses = (input: BatchInput, r: BatchReckoning, burns: 'engrave' | 'cut'): Pass[] => {
-  const filled: Contour[] = [];
-  const drawn: Contour[] = [];
-  for (const { shapes, slot } of placedPieces(r, r.onTheBoard)) {
-    const m = compose(r.boardToBed, slotTransform(slot));
-    filled.push(...shapes.filled.map((p) => transformContour(m, polyline(p, true))));
-    drawn.push(...shapes.drawn.map((p) => transformContour(m, polyline(p))));
-  }
-  const through: Contour[] = [];
-  for (const { shapes, slot } of placedPieces(r, r.onTheBoard))
-    through.push(...(shapes.cut ?? []).map((p) => transformContour(compose(r.boardToBed, slotTransform(slot)), polyline(p)))); // prettier-ignore
-  const cuts = [...through, ...panelCuts(r).map((c) => transformContour(r.boardToBed, c))];
-  const passes: Pass[] = [
-    { name: 'engrave-fill', kind: 'fill', contours: filled },
-    burns === 'cut'
-      ? { name: 'cut', kind: 'cut', contours: drawn }
-      : { name: 'engrave-line', kind: 'line', contours: drawn },
-    { name: 'cut', kind: 'cut', contours: cuts },
-  ];
-  // What goes by another recipe has lines of its own name, so that it can be told apart.
   const pieces = placedPieces(r, r.onTheBoard);
-  for (const [i, recipe] of otherRecipes(input, pieces).entries()) {
-    const onBed = (lines: 'filled' | 'drawn' | 'cut', closed: boolean): Contour[] =>
-      piecesBy(pieces, recipe.id).flatMap(({ shapes, slot }) => (shapes[lines] ?? []).map((p) => transformContour(compose(r.boardToBed, slotTransform(slot)), polyline(p, closed)))); // prettier-ignore
-    passes.push(
-      { name: `engrave-fill-${i + 2}`, kind: 'fill', contours: onBed('filled', true) },
-      { name: `engrave-line-${i + 2}`, kind: 'line', contours: onBed('drawn', false) },
-      { name: `cut-${i + 2}`, kind: 'cut', contours: onBed('cut', false) },
-    );
-  }
+  const of = (kind: 'filled' | 'drawn' | 'cut', its = pieces): Contour[] => linesOnBed(its, kind, r.boardToBed);
+  const cuts = [...of('cut'), ...panelCuts(r).map((c) => transformContour(r.boardToBed, c))];
+  const passes: Pass[] = [
+    { name: 'engrave-fill', kind: 'fill', contours: of('filled') },
+    burns === 'cut'
+      ? { name: 'cut', kind: 'cut', contours: of('drawn') }
+      : { name: 'engrave-line', kind: 'line', contours: of('drawn') },
+    { name: 'cut', kind: 'cut', contours: cuts },
+    // What goes by another recipe has lines of its own name, so that it can be told apart.
+    ...otherRecipes(input, pieces).flatMap((recipe, i): Pass[] => {
+      const its = piecesBy(pieces, recipe.id);
+      return [
+        { name: `engrave-fill-${i + 2}`, kind: 'fill', contours: of('filled', its) },
+        { name: `engrave-line-${i + 2}`, kind: 'line', contours: of('drawn', its) },
+        { name: `cut-${i + 2}`, kind: 'cut', contours: of('cut', its) },
+      ];
+    }),
+  ];
   return passes.filter((p) => p.contours.length > 0);
 };
 

@@ -70,16 +70,19 @@ const burnDots = ({ width, height, pixels }: Raster, rows: PictureRows): void =>
 };
 
 /** Pictures as they go into a paper. */
-const asPngs = async (pictures: Pictures): Promise<ReadonlyMap<string, Buffer>> => {
+const asPngs = async (pictures: Pictures, { setup }: BatchInput): Promise<ReadonlyMap<string, Buffer>> => {
   const out = new Map<string, Buffer>();
+  // Those of zones alone: a round blank’s are not on it.
+  const shown = new Set((setup.contents ?? []).flatMap((c) => (c.kind === 'picture' ? [c.pictureId] : [])));
   for (const [id, { width, height, pixels }] of pictures)
-    out.set(
-      id,
-      await sharp(pixels, { raw: { width, height, channels: 1 } })
-        .toColourspace('b-w')
-        .png()
-        .toBuffer(),
-    );
+    if (shown.has(id))
+      out.set(
+        id,
+        await sharp(pixels, { raw: { width, height, channels: 1 } })
+          .toColourspace('b-w')
+          .png()
+          .toBuffer(),
+      );
   return out;
 };
 
@@ -171,7 +174,7 @@ export const makeFile = async (
     case 'setup.pdf':
       return setupSheet(input, r, batch.name);
     case 'proof.pdf':
-      return proofSheet(input, r, batch.name, await asPngs(pictures));
+      return proofSheet(input, r, batch.name, await asPngs(pictures, input));
     case 'roster.csv': {
       const state = new Map(batch.pieces.map((p) => [p.ordinal, p]));
       // Which face was engraved and what was kept clear of, where anybody looked.

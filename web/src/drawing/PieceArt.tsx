@@ -7,9 +7,12 @@ import { matrix } from './scale';
 export const PieceArt = ({
   art: { fill, line, cut, pictures = [] },
   width = 1,
+  onPhoto = false,
 }: {
   art: PathsShown;
   width?: number;
+  /** On a photograph ink is dark in either theme. */
+  onPhoto?: boolean;
 }) => (
   <>
     {pictures.map((p, i) => (
@@ -23,8 +26,15 @@ export const PieceArt = ({
         className={p.negative ? 'shades shades-negative' : 'shades'}
       />
     ))}
-    {fill && <path d={fill} className="fill-ink" />}
-    {line && <path d={line} className="fill-none stroke-ink" strokeWidth={width} vectorEffect="non-scaling-stroke" />}
+    {fill && <path d={fill} className={onPhoto ? 'fill-[#241a13]' : 'fill-ink'} />}
+    {line && (
+      <path
+        d={line}
+        className={`fill-none ${onPhoto ? 'stroke-[#241a13]' : 'stroke-ink'}`}
+        strokeWidth={width}
+        vectorEffect="non-scaling-stroke"
+      />
+    )}
     {cut && <path d={cut} className="fill-none stroke-logwood" strokeWidth={width} vectorEffect="non-scaling-stroke" />}
   </>
 );

@@ -1,4 +1,4 @@
-import type { BatchArt } from '../../artwork';
+import { NAMED_PIECES, type BatchArt } from '../../artwork';
 import { reckonBudget, type Budget } from '../../budget';
 import { apply, boxCorners, centroid, rigid, type Box, type Transform, type Vec } from '../../geometry';
 import {
@@ -252,7 +252,7 @@ const heightWarnings = ({ collisions, warpOk }: BatchReckoning['heights']): Warn
 /** What is wrong with single pieces’ art, and with the lettering as a whole. */
 export const artWarnings = (art: BatchArt | null): Warning[] => [
   ...(art?.problems ?? [])
-    .slice(0, 200)
+    .slice(0, NAMED_PIECES)
     .map((p) => ({ station: 'run', message: p.message, danger: 'zone' as const, pieces: [p.piece] })),
   ...(art?.lettering.problem
     ? [{ station: 'run', message: art.lettering.problem.message, danger: 'zone' as const }]

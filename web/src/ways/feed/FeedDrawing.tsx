@@ -1,3 +1,4 @@
+import { PieceArt } from '../../drawing/PieceArt';
 import { useEffect, useRef, useState } from 'react';
 import type { BatchDocument } from '@bistre/contract';
 import {
@@ -80,13 +81,7 @@ const Strip = ({ batch, shown, stop }: { batch: BatchDocument; shown: Shown; sto
                 />
                 {art && (
                   <g opacity={burned ? 1 : 0.35}>
-                    <path d={art.fill} className="fill-ink" />
-                    <path
-                      d={art.line}
-                      className="fill-none stroke-ink"
-                      strokeWidth={1}
-                      vectorEffect="non-scaling-stroke"
-                    />
+                    <PieceArt art={art} />
                   </g>
                 )}
               </g>

@@ -1,3 +1,4 @@
+import { PieceArt } from '../../drawing/PieceArt';
 import { useState, type MouseEvent } from 'react';
 import type { BatchDocument } from '@bistre/contract';
 import { heldAs, alongOutline, blankOutline, nominalSize, screenPath, type Vec } from '@bistre/core';
@@ -178,15 +179,7 @@ export const SeatDrawing = ({
             vectorEffect="non-scaling-stroke"
           />
         ))}
-        {firstArt?.fill && <path d={firstArt.fill} className="fill-ink" />}
-        {firstArt?.line && (
-          <path
-            d={firstArt.line}
-            className="fill-none stroke-ink"
-            strokeWidth={1.2}
-            vectorEffect="non-scaling-stroke"
-          />
-        )}
+        {firstArt && <PieceArt art={firstArt} width={1.2} />}
         {lines?.lines.map((c, i) => (
           <path
             key={i}

@@ -4,6 +4,7 @@ import { heldAs, rigid, type Vec } from '@bistre/core';
 import { shots } from './photo';
 import type { Shown } from '../../data/shown';
 import { BedRulers } from '../../drawing/bed';
+import { PieceArt } from '../../drawing/PieceArt';
 import { Drawing, fitView, Hatch, Legend, matrix, ScaleBar, useSize } from '../../drawing/scale';
 
 const path = (points: readonly Vec[]): string => `M${points.map((p) => `${p.x} ${p.y}`).join('L')}Z`;
@@ -144,17 +145,7 @@ export const PhotoDrawing = ({
                 strokeDasharray={f.ask ? '7 4' : undefined}
                 vectorEffect="non-scaling-stroke"
               />
-              {paths && (
-                <>
-                  <path d={paths.fill} className={shot ? 'fill-[#241a13]' : 'fill-ink'} />
-                  <path
-                    d={paths.line}
-                    className={`fill-none ${shot ? 'stroke-[#241a13]' : 'stroke-ink'}`}
-                    strokeWidth={1}
-                    vectorEffect="non-scaling-stroke"
-                  />
-                </>
-              )}
+              {paths && <PieceArt art={paths} onPhoto={Boolean(shot)} />}
             </g>
           );
         })}

@@ -6,16 +6,9 @@ import { newId } from '../../../data/api';
 import { useArtworks } from '../../../data/queries';
 import { Select } from '../../../parts/fields';
 import type { BatchProps } from '../../../ways/pages';
-import {
-  ArtworkFields,
-  byName,
-  CodeFields,
-  GiveNumbers,
-  ListedFields,
-  SerialFields,
-  ShadesFields,
-  TakePicture,
-} from './Kinds';
+import { ArtworkFields, byName, ListedFields } from './ArtFields';
+import { CodeFields, GiveNumbers, SerialFields } from './CodeFields';
+import { ShadesFields, TakePicture } from './PictureInZone';
 import { LaidFigures, Lies } from './Lies';
 import type { Contents, Known, Laid, Names, Of } from './parts';
 

@@ -16,3 +16,10 @@ export interface Known {
 /** Columns to choose from: those of the list, and the one that is chosen though the list lacks it. */
 export const columnNames = (columns: readonly string[], chosen: string): Names =>
   [...new Set([...columns, chosen])].filter((c) => c !== '').map((c) => [c, c] as const);
+
+/** What the fields of one kind are given. */
+export interface Change<C> {
+  readonly content: C;
+  readonly onChange: (next: C) => void;
+  readonly known: Known;
+}
