@@ -52,6 +52,8 @@ export const artRevision = z.object({
   height: z.number(),
   unit: z.enum(['mm', 'in', 'cm', 'px', 'unstated']),
   notes: z.array(z.string()),
+  /** How far outlines that were traced from a picture may be off, standard uncertainty, mm. */
+  doubt: z.number().nullish(),
   styles: z.array(artStyle),
   at: time,
   by: z.string(),
@@ -77,6 +79,7 @@ export const artworkUsed = z.object({
   roles: artworkSpec.shape.roles,
   unit: artRevision.shape.unit,
   scale: artworkSpec.shape.scale,
+  doubt: artRevision.shape.doubt,
   shapes: z.array(artShape),
 });
 
@@ -192,6 +195,6 @@ const fileText = z.string().min(1, 'The file is empty.').max(MOST_ART_BYTES, 'Th
 export const artFile = {
   fileName,
   text: fileText,
-  /** Whether the file is of bytes, and its text is those by RFC 4648: a PDF. */
+  /** Whether the file is of bytes, and its text is those by RFC 4648: a PDF, or a picture that is traced. */
   base64: z.boolean().nullish(),
 };

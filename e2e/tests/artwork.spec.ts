@@ -11,7 +11,7 @@ test('a customer’s file goes on the Shelf, says what its colours are burned as
 }) => {
   await page.goto('/shelf/artworks/new');
   await page
-    .getByLabel('SVG, DXF or PDF')
+    .getByLabel(/^SVG, DXF, PDF/)
     .setInputFiles({ name: 'pennant.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(PENNANT) });
   await expect(page.getByLabel('Name')).toHaveValue('pennant');
   await page.getByLabel('Name').fill('Club pennant');

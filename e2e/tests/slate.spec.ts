@@ -25,7 +25,7 @@ test('four slate tiles of measured sizes, a design each, from nothing to the Log
   test.setTimeout(240_000);
   page.setDefaultTimeout(20_000);
   await page.goto('/shelf/artworks/new');
-  await did('choose the four files', page.getByLabel('SVG, DXF or PDF').setInputFiles(BOATS));
+  await did('choose the four files', page.getByLabel(/^SVG, DXF, PDF/).setInputFiles(BOATS));
   await did('put them on the Shelf', page.getByRole('button', { name: 'Put 4 on the Shelf' }).click());
   await expect(page.getByRole('link', { name: /Puffin/ })).toBeVisible();
 

@@ -23,6 +23,15 @@ export const keepPicture = async (
     .executeTakeFirstOrThrow();
 };
 
+/** The dots of a picture that was made plain. */
+export const greyOf = async (png: Uint8Array): Promise<Grey> => {
+  const { data, info } = await sharp(png, { limitInputPixels: MOST_PICTURE_DOTS })
+    .extractChannel(0)
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  return { width: info.width, height: info.height, pixels: data };
+};
+
 /** The dots of pictures, for writing files on the server. */
 export const loadPictures = async (trx: Db | Trx, ids: readonly string[]): Promise<Pictures> => {
   const out = new Map<string, Grey>();
@@ -33,11 +42,7 @@ export const loadPictures = async (trx: Db | Trx, ids: readonly string[]): Promi
       .where('id', '=', id)
       .executeTakeFirst();
     if (!row) continue;
-    const { data, info } = await sharp(row.png, { limitInputPixels: MOST_PICTURE_DOTS })
-      .extractChannel(0)
-      .raw()
-      .toBuffer({ resolveWithObject: true });
-    out.set(id, { width: info.width, height: info.height, pixels: data });
+    out.set(id, await greyOf(row.png));
   }
   return out;
 };

@@ -25,6 +25,18 @@ const BEGINS: readonly (readonly [string, (b: Buffer) => boolean])[] = [
   ['WebP', (b) => b.subarray(0, 4).toString('latin1') === 'RIFF' && b.subarray(8, 12).toString('latin1') === 'WEBP'],
 ];
 
+/** Whether bytes are those of a picture that is taken in. */
+export const isPicture = (bytes: Buffer): boolean => BEGINS.some(([, begins]) => begins(bytes));
+
+/** What programs write that were told no size: it says nothing. */
+const UNSAID = [72, 96];
+
+/** Dots to the inch as a picture says; nothing where it does not. */
+export const dotsPerInch = async (bytes: Buffer): Promise<number | null> => {
+  const { density } = await sharp(bytes).metadata();
+  return density === undefined || density < 1 || UNSAID.includes(Math.round(density)) ? null : density;
+};
+
 /**
  * A picture made plain: PNG, JPEG or WebP, upright as its camera says, laid on white, shades of grey, one byte a dot; inks and
  * deeper shades are brought down to that. Throws what is wrong in words.
@@ -32,7 +44,7 @@ const BEGINS: readonly (readonly [string, (b: Buffer) => boolean])[] = [
 export const plainPng = async (bytes: Buffer, name: string): Promise<PlainPicture> => {
   const unreadable = (why: string): Error =>
     refused({ code: 'bad-picture', message: `${name} ${why} Nothing was changed.`, field: 'picture' });
-  if (!BEGINS.some(([, begins]) => begins(bytes)))
+  if (!isPicture(bytes))
     throw unreadable('is no PNG, JPEG or WebP. Save the picture as one of them.');
   const open = (): Sharp =>
     sharp(bytes, { limitInputPixels: MOST_PICTURE_DOTS, failOn: 'warning' }).timeout({ seconds: LONGEST });

@@ -44,6 +44,8 @@ export interface Artwork {
   readonly unit: ArtFile['unit'];
   /** What its size is multiplied by, as a person said of a file that states no unit; nothing while nobody did. */
   readonly scale?: number | null | undefined;
+  /** How far its outlines may be off in its file’s own size, standard uncertainty, where they were traced from a picture. */
+  readonly doubt?: Mm | null | undefined;
 }
 
 /** Whether nobody knows how large a file really is: it states no unit, and nobody said. */
@@ -168,6 +170,8 @@ export interface LaidArt extends SortedArt {
   readonly framed: boolean;
   /** What its file's own size is multiplied by. */
   readonly scale: number;
+  /** How far its outlines may be off as it lies, standard uncertainty, where they were traced from a picture. */
+  readonly doubt?: Mm;
   /** To the zone's edges, margins kept: left, right, front and back; negative where it reaches over. */
   readonly room: { readonly left: Mm; readonly right: Mm; readonly front: Mm; readonly back: Mm };
   /** What is wrong with it, in sentences. */
@@ -388,5 +392,6 @@ export const layArt = (
     content,
     under,
   );
-  return laid && { ...laid, artwork: { id, revision, hidden } };
+  const traced = laid && artwork.doubt ? { doubt: artwork.doubt * laid.scale } : {};
+  return laid && { ...laid, ...traced, artwork: { id, revision, hidden } };
 };

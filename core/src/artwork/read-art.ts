@@ -1,5 +1,6 @@
-import { boxHeight, boxWidth, contoursBox, transformContour, translation } from '../geometry';
+import { boxHeight, boxWidth, contoursBox, scaling, transformContour, translation } from '../geometry';
 import { fail, ok, type Result } from '../result';
+import type { TracedArt } from '../trace';
 import type { Mm } from '../units';
 import type { ArtFile, ArtShape } from './art-file';
 import { pdfDrawing, type PdfPage } from './pdf-page';
@@ -17,6 +18,8 @@ export interface ReadArt {
   readonly height: Mm;
   readonly unit: ArtFile['unit'];
   readonly notes: readonly string[];
+  /** How far its outlines may be off, standard uncertainty a side, where they were traced from a picture. */
+  readonly doubt?: Mm;
 }
 
 const rounded = (value: number): number => Math.round(value * 10_000) / 10_000;
@@ -42,6 +45,22 @@ export const readPdfPage = (page: PdfPage, makePlain: MakePlain, more: readonly 
   if (file.value.shapes.length === 0)
     return fail('nothing-seen', ['Nothing is drawn on the page.', ...said].join(' '), 'file');
   return keptArt({ ok: true, value: { ...file.value, unit: 'mm', notes: [...said, ...file.value.notes] } });
+};
+
+/** Dots to the inch that a picture is taken for which does not say. */
+const USUAL_DOTS = 96;
+
+/**
+ * Makes art of what was traced in a picture.
+ *
+ * @param perInch dots to the inch as the file says; nothing where it does not, so that its size must be asked about
+ */
+export const readTraced = ({ contours, doubt, notes }: TracedArt, perInch: number | null): Result<ReadArt> => {
+  const dot = 25.4 / (perInch ?? USUAL_DOTS);
+  const shape = { rule: 'evenodd', fill: '#000000', stroke: null, width: 0 } as const;
+  const shapes = [{ ...shape, contours: contours.map((c) => transformContour(scaling(dot), c)) }];
+  const read = keptArt({ ok: true, value: { shapes, unpainted: [], hidden: 0, unit: perInch ? 'in' : 'px', notes } });
+  return read.ok ? ok({ ...read.value, doubt: doubt * dot }) : read;
 };
 
 const keptArt = (file: Result<ArtFile>): Result<ReadArt> => {

@@ -6,4 +6,5 @@ export * from './smooth';
 export * from './edges';
 export * from './touching';
 export * from './sheet';
+export * from './art';
 export * from './traced';

@@ -16,7 +16,7 @@ export const loadArtwork = async (trx: Trx, id: string): Promise<ArtworkDocument
   const { rows: revisions } = await sql<ArtworkDocument['revisions'][number]>`
     select number, file_name as "fileName", length(file)::int as bytes, sha256, at, by,
       (art ->> 'width')::float8 as width, (art ->> 'height')::float8 as height, art ->> 'unit' as unit,
-      art -> 'notes' as notes, art -> 'styles' as styles
+      art -> 'notes' as notes, art -> 'styles' as styles, (art ->> 'doubt')::float8 as doubt
     from artwork_revisions where artwork_id = ${id} order by number`.execute(trx);
   const { rows: used } = await sql<{ name: string }>`
     select name from batches where away_at is null and ${carriesArtwork(sql`setup`, id)}
@@ -60,7 +60,7 @@ export const artworksOf = async (
   if (wanted.length === 0) return [];
   const { rows } = await sql<BatchDocument['artworks'][number]>`
     select a.id, a.name, r.number as revision, a.spec -> 'roles' as roles, (a.spec ->> 'scale')::float8 as scale,
-      r.art ->> 'unit' as unit, r.art -> 'shapes' as shapes
+      r.art ->> 'unit' as unit, (r.art ->> 'doubt')::float8 as doubt, r.art -> 'shapes' as shapes
     from unnest(${wanted.map((w) => w.artworkId)}::uuid[], ${wanted.map((w) => w.revision)}::int[]) with ordinality as w (id, number, nth)
       join artworks a on a.id = w.id join artwork_revisions r on r.artwork_id = a.id and r.number = w.number
     order by w.nth`.execute(trx);

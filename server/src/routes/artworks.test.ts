@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import PDFDocument from 'pdfkit';
+import sharp from 'sharp';
 import { api, type ApiProblem, type ArtworkDocument, type BatchDocument } from '@bistre/contract';
 import { startShop, withDatabase, type TestShop } from '../testing/shop';
 
@@ -70,6 +71,26 @@ withDatabase('artworks', () => {
     // One that is not what it says is refused, like any other file.
     const refusal = await shop.send(api.createArtwork, { body: { name: 'No plan', customer: '', fileName: 'plan.pdf', text: CREST, base64: true } }); // prettier-ignore
     expect([refusal.status, (await said(refusal)).code]).toEqual([422, 'damaged-pdf']);
+  });
+  it('are traced from a picture in black and white, at its own dots to the inch and with their doubt', async () => {
+    const stamp = `<svg xmlns="http://www.w3.org/2000/svg" width="400" height="300"><rect width="400" height="300" fill="#fff"/><circle cx="200" cy="150" r="100"/><circle cx="200" cy="150" r="50" fill="#fff"/></svg>`;
+    const png = await sharp(Buffer.from(stamp)).withMetadata({ density: 254 }).png().toBuffer();
+    const jpeg = await sharp(png).jpeg({ quality: 90 }).withMetadata({ density: 72 }).toBuffer();
+    const put = (name: string, file: Buffer) => shop.send(api.createArtwork, { body: { name, customer: '', fileName: name, text: file.toString('base64'), base64: true } }); // prettier-ignore
+    const known = async (name: string, file: Buffer) => artwork(((await (await put(name, file)).json()) as { id: string }).id); // prettier-ignore
+    const { id, revisions } = await known('stamp.png', png);
+    // A tenth of a millimetre a dot: 20 mm across, π(10² − 5²) = 235.6 mm².
+    expect(revisions[0]).toMatchObject({ unit: 'in', width: expect.closeTo(20, 1), height: expect.closeTo(20, 1), bytes: png.length }); // prettier-ignore
+    expect(revisions[0]!.styles[0]).toMatchObject({ key: 'fill #000000', area: expect.closeTo(235.6, 0) });
+    expect(revisions[0]!.doubt).toBeGreaterThan(0.02);
+    expect(revisions[0]!.doubt).toBeLessThan(0.05);
+    const kept = await fetch(`${shop.base}/api/artworks/${id}/revisions/1/file`);
+    expect(Buffer.from(await kept.arrayBuffer()).equals(png)).toBe(true);
+    // What a program writes that was told nothing says nothing.
+    expect((await known('stamp.jpg', jpeg)).revisions[0]).toMatchObject({ unit: 'px', width: expect.closeTo((200 * 25.4) / 96, 0) }); // prettier-ignore
+    const shades = await sharp(Buffer.from(stamp.replace('<circle', '<defs><linearGradient id="g"><stop offset="0" stop-color="#000"/><stop offset="1" stop-color="#fff"/></linearGradient></defs><rect width="400" height="200" fill="url(#g)"/><circle'))).png().toBuffer(); // prettier-ignore
+    const refusal = await put('harbour.png', shades);
+    expect([refusal.status, (await said(refusal)).code]).toEqual([422, 'shades']);
   });
   it('are burned as was said of this customer’s colours before, and of nobody else’s', async () => {
     const of = async (name: string, customer: string, text = CREST) => artwork((await shop.call(api.createArtwork, { body: { name, customer, fileName: 'a.svg', text } })).id); // prettier-ignore

@@ -1,7 +1,8 @@
 import { isDxf, readArt, readDxfOutline, readSvgOutline, stylesOf } from '@bistre/core';
 import { refused } from '../http/problem';
-import { plainPng } from '../plain-png';
+import { isPicture, plainPng } from '../plain-png';
 import { readPdfArt } from './pdf-art';
+import { readPictureArt } from './picture-art';
 import { plainSvg } from './plain-svg';
 import { threadNumber } from './thread';
 import { outcomeOf, type Outcome } from './wire';
@@ -23,7 +24,12 @@ export const foreignJobs = {
   },
   /** A file of art, and the styles that it uses. */
   art: async ({ name, text, base64 }: { name: string; text: string; base64?: boolean | null | undefined }) => {
-    const read = base64 ? await readPdfArt(Buffer.from(text, 'base64')) : readArt(name, text, plainSvg);
+    const bytes = base64 ? Buffer.from(text, 'base64') : null;
+    const read = !bytes
+      ? readArt(name, text, plainSvg)
+      : isPicture(bytes)
+        ? await readPictureArt(bytes, name)
+        : await readPdfArt(bytes);
     if (!read.ok) throw refused(read.problem);
     return { ...read.value, styles: stylesOf(read.value.shapes) };
   },

@@ -2,9 +2,10 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import { api, artworkSpec, MOST_ART_BYTES, role, type ArtRevision, type ArtworkDocument } from '@bistre/contract';
+import { api, artworkSpec, role, type ArtRevision, type ArtworkDocument } from '@bistre/contract';
 import { fixed, roleOf, sizeIsOpen, type Role, type Style } from '@bistre/core';
 import { call, messageOf, newId } from '../../data/api';
+import { isPictureName, sentArt, type ArtSent } from '../../data/art-file';
 import { KEPT, write } from '../../data/write';
 import { ArtDrawing } from '../../drawing/ArtDrawing';
 import { DraftFields, Field, Select, useDraftForm } from '../../parts/fields';
@@ -13,30 +14,6 @@ import { Finding } from '../../parts/Part';
 import { Page } from './form';
 
 const ROLES = role.meta()!['options'] as readonly (readonly [Role, string])[];
-
-interface ArtSent {
-  readonly fileName: string;
-  readonly text: string;
-  readonly base64?: boolean;
-}
-
-/** Six bits a letter. */
-const MOST_PDF_BYTES = 0.75 * MOST_ART_BYTES;
-const isPdf = (name: string): boolean => /\.pdf$/i.test(name);
-
-/** A file as it was chosen, as it is sent; why it cannot be. */
-const sentOf = async (file: File): Promise<ArtSent> => {
-  const most = isPdf(file.name) ? MOST_PDF_BYTES : MOST_ART_BYTES;
-  if (file.size > most)
-    throw new Error(`${file.name} is ${(file.size / 1e6).toFixed(1)} MB; at most ${most / 1e6} MB are read. Keep only what is engraved in it.`); // prettier-ignore
-  const fileName = file.name.slice(-200);
-  if (!isPdf(fileName)) return { fileName, text: await file.text() };
-  const bytes = new Uint8Array(await file.arrayBuffer());
-  let letters = '';
-  // In parts: a call takes only so many arguments.
-  for (let i = 0; i < bytes.length; i += 0x8000) letters += String.fromCharCode(...bytes.subarray(i, i + 0x8000));
-  return { fileName, text: btoa(letters), base64: true };
-};
 
 const FileInput = ({
   label,
@@ -53,7 +30,7 @@ const FileInput = ({
     <input
       type="file"
       aria-label={label}
-      accept=".svg,.dxf,.pdf"
+      accept=".svg,.dxf,.pdf,.png,.jpg,.jpeg,.webp"
       multiple={several}
       className="sr-only"
       onChange={(e) => {
@@ -79,7 +56,7 @@ export const NewArtwork = () => {
   const several = files.length > 1;
   const take = async (chosen: readonly File[]): Promise<void> => {
     try {
-      setFiles(await Promise.all(chosen.map(sentOf)));
+      setFiles(await Promise.all(chosen.map(sentArt)));
       setProblems([]);
       // Several have each their own; the form wants one all the same.
       if (chosen.length > 1 || !form.getValues('name')) form.setValue('name', nameOf(chosen[0]!.name));
@@ -93,7 +70,8 @@ export const NewArtwork = () => {
     return { id, kept: (await write({ endpoint: api.createArtwork, body, scope: id, whole: true })).kept };
   };
   const put = form.handleSubmit(async (typed) => {
-    if (files.length === 0) return setProblems(['Choose the file first: an SVG, a DXF or a PDF.']);
+    if (files.length === 0)
+      return setProblems(['Choose the file first: an SVG, a DXF, a PDF, or a picture in black and white.']);
     setBusy(true);
     const refused: string[] = [];
     const left: ArtSent[] = [];
@@ -120,7 +98,11 @@ export const NewArtwork = () => {
       </p>
       <DraftFields form={form} schema={newArtwork}>
         <div className="grid grid-cols-3 items-start gap-3">
-          <FileInput label="SVG, DXF or PDF" several onFiles={(chosen) => void take(chosen)} />
+          <FileInput
+            label="SVG, DXF, PDF, or a picture in black and white"
+            several
+            onFiles={(chosen) => void take(chosen)}
+          />
           {several ? <p className="pt-5">Each under the name of its file.</p> : <Field at="name" />}
           <Field at="customer" />
         </div>
@@ -197,7 +179,7 @@ const differs = (now: ArtRevision, before: ArtRevision | undefined): string => {
 };
 
 /** What a length of one in a file without a unit may have been, by what it was taken for. */
-const MEANT: Readonly<Record<'svg' | 'dxf', readonly (readonly [number, string])[]>> = {
+const MEANT: Readonly<Record<'svg' | 'dxf' | 'picture', readonly (readonly [number, string])[]>> = {
   svg: [
     [1, 'dots of 1/96 in'],
     [96 / 72, 'points of 1/72 in'],
@@ -210,7 +192,11 @@ const MEANT: Readonly<Record<'svg' | 'dxf', readonly (readonly [number, string])
     [10, 'centimetres'],
     [1000, 'metres'],
   ],
+  picture: [150, 300, 600, 1200].map((dots) => [96 / dots, `${dots} dots to the inch`] as const),
 };
+
+const kindOf = (fileName: string): keyof typeof MEANT =>
+  /\.dxf$/i.test(fileName) ? 'dxf' : isPictureName(fileName) ? 'picture' : 'svg';
 
 /** How large a file that states no unit really is: asked, until somebody says. */
 const RealSize = ({
@@ -231,7 +217,7 @@ const RealSize = ({
         {open ? 'The file states no unit. How large is it really?' : 'The file states no unit; its size was said here.'}
       </Finding>
       <p className="mt-1.5 flex flex-wrap gap-2">
-        {MEANT[/\.dxf$/i.test(fileName) ? 'dxf' : 'svg'].map(([k, words]) => (
+        {MEANT[kindOf(fileName)].map(([k, words]) => (
           <button
             key={words}
             type="button"
@@ -272,7 +258,7 @@ export const ArtworkPage = ({ artwork }: { artwork: ArtworkDocument }) => {
       write({ endpoint: api.saveArtwork, params: { id }, body: { name, spec: next }, scope: id, base: version }),
     );
   const revise = (file: File): Promise<void> =>
-    said(async () => write({ endpoint: api.reviseArtwork, params: { id }, body: await sentOf(file), scope: id, base: version })); // prettier-ignore
+    said(async () => write({ endpoint: api.reviseArtwork, params: { id }, body: await sentArt(file), scope: id, base: version })); // prettier-ignore
   return (
     <Page kind="artworks" title={name} subject={id}>
       <p className="mb-3 text-soft">
@@ -292,6 +278,14 @@ export const ArtworkPage = ({ artwork }: { artwork: ArtworkDocument }) => {
             onRole={(key, r) => void save({ ...spec, roles: { ...spec.roles, [key]: r } })}
           />
           <RealSize revision={last} spec={spec} onScale={(scale) => void save({ ...spec, scale })} />
+          {last.doubt && (
+            <div className="mt-2">
+              <Finding tone="attention">
+                Traced from a picture: its outlines are known to ± {fixed(2 * (spec.scale ?? 1) * last.doubt)} mm at
+                this size.
+              </Finding>
+            </div>
+          )}
           {last.notes.map((n) => (
             <div key={n} className="mt-2">
               <Finding tone="attention">{n}</Finding>

@@ -75,6 +75,15 @@ describe('an artwork of the Shelf', () => {
     show(<ArtworkPage artwork={{ ...crest, spec: { ...crest.spec, roles: { 'fill #1b3a57': 'guide', 'stroke #b00020': 'cut' } } }} />); // prettier-ignore
     await waitFor(() => expect(drawn()).toEqual(['guide', 'cut']));
   });
+  it('that was traced says its doubt at its size, and asks for its dots to the inch where nobody knows', async () => {
+    const { writes } = show(<ArtworkPage artwork={{ ...crest, spec: { ...crest.spec, scale: 0.32 }, revisions: [revision(1, { fileName: 'stamp.JPG', unit: 'px', doubt: 0.1 })] }} />); // prettier-ignore
+    expect(
+      screen.getByText(/^Traced from a picture: its outlines are known to ± 0\.06 mm at this size\.$/),
+    ).toBeTruthy();
+    expect(screen.getByRole('button', { pressed: true }).textContent).toBe('19.2 × 22.4 mm: 300 dots to the inch');
+    await press('9.6 × 11.2 mm: 600 dots to the inch');
+    await waitFor(() => expect(writes[0]!.body).toMatchObject({ spec: { scale: 0.16 } }));
+  });
   it('that states no unit asks how large it is, and keeps what is said', async () => {
     const bare = {
       ...crest,
@@ -133,7 +142,7 @@ describe('an artwork of the Shelf', () => {
   it('comes from a file, under its name; nothing is lost where it is refused', async () => {
     const { writes, plan } = show(<NewArtwork />);
     await enter(screen.getByLabelText('Customer'), 'Skerry Sound Rowing Regatta');
-    give('SVG, DXF or PDF', file('crest.svg', '<svg>…</svg>'));
+    give(/^SVG, DXF, PDF/, file('crest.svg', '<svg>…</svg>'));
     await waitFor(() => expect(screen.getByLabelText<HTMLInputElement>('Name').value).toBe('crest'));
     plan.push({ status: 422, code: 'nothing-seen', message: 'Nothing is seen in the file.' });
     await press('Put it on the Shelf');
@@ -145,7 +154,7 @@ describe('an artwork of the Shelf', () => {
   });
   it('come several at once, each under its own name; one that is refused stays to be mended', async () => {
     const { writes, plan } = show(<NewArtwork />);
-    fireEvent.change(screen.getByLabelText('SVG, DXF or PDF'), { target: { files: [file('gull.svg', '<svg/>'), file('tern.svg', '<svg>'), file('knot.svg', '<svg/>')] } }); // prettier-ignore
+    fireEvent.change(screen.getByLabelText(/^SVG, DXF, PDF/), { target: { files: [file('gull.svg', '<svg/>'), file('tern.svg', '<svg>'), file('knot.svg', '<svg/>')] } }); // prettier-ignore
     await screen.findByText('Each under the name of its file.');
     const kept = { status: 200 } as never;
     plan.push(kept, { status: 422, code: 'not-xml', message: 'The file is not complete XML.' }, kept);

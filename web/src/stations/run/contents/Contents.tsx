@@ -39,7 +39,7 @@ const Own = ({ content, onChange, known, laid }: { content: ZoneContentDocument;
     case 'serial':
       return <SerialFields {...{ content, onChange, known }} />;
     case 'picture':
-      return <ShadesFields {...{ content, onChange, known }} laid={laid} />;
+      return <ShadesFields {...{ content, onChange, known }} laid={laid} onTraced={onChange} />;
   }
 }; // prettier-ignore
 

@@ -1,11 +1,46 @@
 import { useRef, useState } from 'react';
-import { LARGEST_PICTURE } from '@bistre/contract';
+import { api, LARGEST_PICTURE, PICTURES } from '@bistre/contract';
 import { burnsLight, FRESH_TREATMENT } from '@bistre/core';
-import { messageOf, sendPicture } from '../../../data/api';
+import { messageOf, newId, sendPicture } from '../../../data/api';
+import { sentArt } from '../../../data/art-file';
+import { write } from '../../../data/write';
 import { Finding } from '../../../parts/Part';
 import { PictureFields } from '../../../parts/PictureFields';
 import type { BatchProps } from '../../../ways/pages';
 import type { Change, Laid, Of } from './parts';
+
+/** Puts the outlines of what is black and white by nature on the Shelf, in the place of the picture. */
+const TraceIt = ({ content, onTraced }: { content: Of<'picture'>; onTraced: (next: Of<'artwork'>) => void }) => {
+  const [busy, setBusy] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
+  const trace = async (): Promise<void> => {
+    setBusy(true);
+    setProblem(null);
+    try {
+      const response = await fetch(`${PICTURES}/${content.pictureId}`);
+      if (!response.ok) throw new Error('The picture cannot be had from the server now. Nothing was changed.');
+      const id = newId();
+      const name = `${content.name.slice(0, 60)}, traced`;
+      const file = await sentArt(new File([await response.blob()], `${content.name.slice(0, 60)}.png`));
+      const { kept } = await write({ endpoint: api.createArtwork, body: { id, name, customer: '', ...file }, scope: id, whole: true });
+      if (kept) throw new Error('The server is away: the picture is traced once it is back, and lies on the Shelf then.');
+      const { zoneId, size, across, down, offset, turn, mirrored } = content;
+      onTraced({ kind: 'artwork', id: content.id, zoneId, size, across, down, offset, turn, mirrored, artworkId: id, revision: 1 });
+    } catch (error) {
+      setProblem(messageOf(error));
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <div className="mt-1.5">
+      <button type="button" className="link" disabled={busy} onClick={() => void trace()}>
+        {busy ? 'Tracing …' : 'lettering or a stamp: burn its outlines instead'}
+      </button>
+      {problem && <Finding tone="out">{problem}</Finding>}
+    </div>
+  );
+}; // prettier-ignore
 
 /** How a picture's shades are burned, as close up as they will look. */
 export const ShadesFields = ({
@@ -13,17 +48,21 @@ export const ShadesFields = ({
   onChange,
   known,
   laid,
-}: Change<Of<'picture'>> & { laid: Laid | undefined }) => {
+  onTraced,
+}: Change<Of<'picture'>> & { laid: Laid | undefined; onTraced: (next: Of<'artwork'>) => void }) => {
   const { recipe, machine } = known.handle.batch;
   return (
-    <PictureFields
-      content={content}
-      across={laid ? laid.scale * content.width : 50}
-      interval={recipe?.spec.engrave.interval ?? 0.1}
-      spot={machine.profile.kerf}
-      narrow
-      onChange={onChange}
-    />
+    <>
+      <PictureFields
+        content={content}
+        across={laid ? laid.scale * content.width : 50}
+        interval={recipe?.spec.engrave.interval ?? 0.1}
+        spot={machine.profile.kerf}
+        narrow
+        onChange={onChange}
+      />
+      <TraceIt content={content} onTraced={onTraced} />
+    </>
   );
 };
 

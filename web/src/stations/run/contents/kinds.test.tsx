@@ -208,4 +208,29 @@ describe('a picture', () => {
     fireEvent.change(screen.getByLabelText('Picture in a zone'), { target: { files: [Object.defineProperty(new File(['x'], 'big.png'), 'size', { value: 9e8 })] } }); // prettier-ignore
     expect(await screen.findByText(/big\.png is 900 MB; at most/)).toBeTruthy();
   });
+  it('that is lettering or a stamp is traced: its outlines lie on the Shelf, and in its place', async () => {
+    const page = await show(batch([{ ...picture, offset: { x: 2, y: 0 } }]));
+    const server = globalThis.fetch;
+    const calls: { path: string; body: Record<string, unknown> }[] = [];
+    const refusal = { code: 'shades', message: 'The picture has shades.' };
+    globalThis.fetch = ((path: string, init?: { body?: string }) => {
+      if (path === `/api/pictures/${picture.pictureId}`)
+        return Promise.resolve({ ok: true, blob: () => Promise.resolve(Object.assign(new Blob(), {})) });
+      const body = JSON.parse(init?.body ?? '{}') as Record<string, unknown>;
+      calls.push({ path, body });
+      const ok = calls.length > 1;
+      return Promise.resolve({ ok, status: ok ? 200 : 422, headers: new Headers(), json: () => Promise.resolve(ok ? { id: body['id'] } : refusal) }); // prettier-ignore
+    }) as never;
+    // The simulated browser gives out no bytes by itself.
+    Object.defineProperty(File.prototype, 'arrayBuffer', { configurable: true, value: () => Promise.resolve(new Uint8Array([137, 80]).buffer) }); // prettier-ignore
+    await press('lettering or a stamp: burn its outlines instead');
+    expect(await screen.findByText('The picture has shades.')).toBeTruthy();
+    expect(sent(page)).toEqual([]);
+    await press('lettering or a stamp: burn its outlines instead');
+    await waitFor(() => expect(sent(page)).toHaveLength(1));
+    globalThis.fetch = server;
+    expect(calls[1]).toMatchObject({ path: '/api/artworks', body: { name: 'harbour, traced', fileName: 'harbour.png', text: 'iVA=', base64: true } }); // prettier-ignore
+    const { kind: _kind, ...where } = { ...lies, offset: { x: 2, y: 0 }, kind: 'picture' };
+    expect(sent(page)[0]).toEqual([{ ...where, kind: 'artwork', artworkId: calls[1]!.body['id'], revision: 1 }]);
+  });
 });
