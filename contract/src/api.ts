@@ -1,4 +1,5 @@
 import { artFile, artShape, artworkDocument, artworkSpec } from './artwork';
+import { traceChoices, tracedSheet } from './ways/sheet';
 import { contour } from './geometry';
 import { z } from 'zod';
 import {
@@ -333,6 +334,12 @@ export const api = {
       unit: z.enum(['mm', 'in', 'cm', 'px', 'unstated']),
       notes: z.array(z.string()),
     }),
+  }),
+
+  /** A printed sheet out of the drawing that it was printed from; nothing of it is kept. */
+  readSheet: make('POST', '/api/sheets', {
+    body: z.object({ ...artFile, choices: traceChoices }),
+    reply: z.object({ sheet: tracedSheet, notes: z.array(z.string()).readonly() }),
   }),
 
   listMachines: make('GET', '/api/machines', { reply: z.array(machineDocument) }),

@@ -2,6 +2,7 @@ export * from './limits';
 export * from './fields';
 export * from './geometry';
 export * from './ways';
+export { traceChoices } from './ways/sheet';
 export * from './feeder';
 export * from './photo';
 export * from './fixings';

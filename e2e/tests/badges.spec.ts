@@ -1,11 +1,11 @@
 import { expect, test } from '@playwright/test';
 import { aimAtMarks, homeIt, openBatch } from './helpers';
 
-test('somebody else’s sheet: found in its picture, shapes told apart, counted, aimed at, cut', async ({ page }) => {
+test('somebody else’s sheet: found in its file, shapes told apart, counted, aimed at, cut', async ({ page }) => {
   test.setTimeout(240_000);
   await openBatch(page, 'Crew badges', 'Hold');
   await page.getByText('is laid out here').click();
-  await page.getByText('came from somebody else, as a picture').click();
+  await page.getByText('came from somebody else, as a file').click();
 
   // A file that is no picture is named, and nothing is lost.
   await page.setInputFiles('input[type=file]', {
@@ -13,13 +13,13 @@ test('somebody else’s sheet: found in its picture, shapes told apart, counted,
     mimeType: 'image/png',
     buffer: Buffer.from('this is no picture, whatever it is called, and it is long enough'),
   });
-  await expect(page.getByText('badges.png is not a PNG file. Save the picture as PNG.')).toBeVisible();
+  await expect(page.getByText('badges.png is no PNG, JPEG or WebP. Save the picture as one of them.')).toBeVisible();
 
   await page.getByRole('button', { name: 'take the sample sheet' }).click();
   await expect(page.getByText('297.1 × 210.1 mm, A4, 200 dots to the inch')).toBeVisible();
   await expect(page.getByText('15 pieces, 4 marks.')).toBeVisible();
   // One badge is left alone, then taken back.
-  const drawing = page.getByRole('group', { name: 'Sheet as found in its picture' });
+  const drawing = page.getByRole('group', { name: 'Sheet as found in its file' });
   await drawing.getByRole('button', { name: /^piece 3,/ }).focus();
   await page.keyboard.press('Enter');
   await page.keyboard.press('Enter');

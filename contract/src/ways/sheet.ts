@@ -1,12 +1,20 @@
 import { z } from 'zod';
 import { MARK_KINDS, MOST_TRACED, TRACED_ROLES } from '@bistre/core';
 import { tooManyPoints, vertex } from '../geometry';
-import { inRange, line, oneOf, yesNo } from '../limits';
+import { id, inRange, line, oneOf, yesNo } from '../limits';
 import { nothing, sheetChoice, way } from './board';
 
 const tracedLine = z.object({ closed: z.boolean(), vertices: z.array(vertex).min(2).max(20_000).readonly() });
 
-/** A printed sheet as it was found in a picture; sheet frame, mm. */
+/** How outlines are found on a sheet that somebody else printed: asked where it is taken in, nothing of it is kept. */
+export const traceChoices = z.object({
+  smallest: inRange('Smallest piece', 0.5, 500, 'mm'),
+  smooth: inRange('Smoothed over', 0, 3, 'mm'),
+  neck: inRange('A neck is narrower than', 0.1, 20, 'mm'),
+  apart: yesNo('Cut touching pieces apart at their necks'),
+});
+
+/** A printed sheet as it was found in a picture or in its drawing; sheet frame, mm. */
 export const tracedSheet = z.object({
   name: line('Picture', 1, 120),
   width: inRange('Sheet width', 10, 5_000, 'mm'),
@@ -33,6 +41,8 @@ export const tracedSheet = z.object({
     .readonly(),
   uncertainty: inRange('Uncertainty', 0, 10, 'mm'),
   edge: inRange('Edge', 0, 10, 'mm'),
+  /** The picture that it was found in, where one is kept: it lies faintly under the outlines. */
+  pictureId: id.nullish(),
 });
 
 export const sheet = way(

@@ -28,4 +28,6 @@ export interface ArtFile {
   /** What the file says of its unit; `unstated` must be asked about. */
   readonly unit: 'mm' | 'in' | 'cm' | 'px' | 'unstated';
   readonly notes: readonly string[];
+  /** Size of its page, where it has one; mm. */
+  readonly page?: { readonly width: Mm; readonly height: Mm };
 }

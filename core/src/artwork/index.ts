@@ -14,3 +14,4 @@ export * from './each';
 export * from './read-art';
 export * from './pdf-page';
 export * from './carried';
+export * from './drawn-sheet';

@@ -1,4 +1,4 @@
-import { boxHeight, boxWidth, contoursBox, scaling, transformContour, translation } from '../geometry';
+import { boxHeight, boxWidth, contoursBox, scaling, transformContour, translation, type Box } from '../geometry';
 import { fail, ok, type Result } from '../result';
 import type { TracedArt } from '../trace';
 import type { Mm } from '../units';
@@ -20,6 +20,8 @@ export interface ReadArt {
   readonly notes: readonly string[];
   /** How far its outlines may be off, standard uncertainty a side, where they were traced from a picture. */
   readonly doubt?: Mm;
+  /** Where its page lies about its shapes, where it has one. */
+  readonly page?: Box;
 }
 
 const rounded = (value: number): number => Math.round(value * 10_000) / 10_000;
@@ -65,7 +67,7 @@ export const readTraced = ({ contours, doubt, notes }: TracedArt, perInch: numbe
 
 const keptArt = (file: Result<ArtFile>): Result<ReadArt> => {
   if (!file.ok) return file;
-  const { shapes, hidden, unpainted, unit, notes } = file.value;
+  const { shapes, hidden, unpainted, unit, notes, page } = file.value;
   const unseen = hidden + unpainted.length;
   const said = [
     ...notes,
@@ -90,5 +92,6 @@ const keptArt = (file: Result<ArtFile>): Result<ReadArt> => {
     height,
     unit,
     notes: said,
+    ...(page ? { page: { minX: -box.minX, minY: -box.minY, maxX: page.width - box.minX, maxY: page.height - box.minY } } : {}), // prettier-ignore
   });
 };

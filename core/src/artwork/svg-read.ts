@@ -32,9 +32,14 @@ const matrixOf = (text: string | undefined): Transform => {
   return { a: a!, b: b!, c: c!, d: d!, e: e!, f: f! };
 };
 
+const pageOf = (a: Attributes, size: PreparedSvg['size']): readonly [number, number] => [
+  size?.width ?? Number(a['width']),
+  size?.height ?? Number(a['height']),
+];
+
 /** User units of the drawing in millimetres, y up: its size, its viewBox, and how the one is fitted into the other [SVG 2, 8.2]. */
 const viewOf = (a: Attributes, size: PreparedSvg['size']): Transform => {
-  const [w, h] = [size?.width ?? Number(a['width']), size?.height ?? Number(a['height'])];
+  const [w, h] = pageOf(a, size);
   const [x, y, bw, bh] = numbers(a['viewBox'] ?? '');
   const flipped = { a: PX, b: 0, c: 0, d: -PX, e: 0, f: h * PX };
   if (!(bw! > 0) || !(bh! > 0)) return flipped;
@@ -91,6 +96,7 @@ class Reading {
   readonly unpainted: ArtShape[] = [];
   readonly notes = new Set<string>();
   hiddenShapes = 0;
+  page: ArtFile['page'];
   private readonly levels: Level[] = [];
   private readonly clips = new Map<string, Clip>();
   private clip: Clip | null = null;
@@ -104,6 +110,8 @@ class Reading {
     const above = this.levels.at(-1) ?? { to: identity, clips: [], seen: true };
     if (this.levels.length === 0) {
       this.levels.push({ ...above, to: viewOf(a, this.size) });
+      const [width, height] = pageOf(a, this.size);
+      if (width > 0 && height > 0) this.page = { width: width * PX, height: height * PX };
       return;
     }
     if (name === 'clipPath') {
@@ -242,5 +250,6 @@ export const readPlainSvg = (plain: string, { unit, notes, size }: PreparedSvg):
     hidden: hiddenShapes,
     unit,
     notes: [...notes, ...reading.notes],
+    ...(reading.page ? { page: reading.page } : {}),
   });
 };

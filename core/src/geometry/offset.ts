@@ -61,6 +61,14 @@ export const offsetContours = (contours: readonly Contour[], by: number): Contou
     return moved ? [{ closed: true, vertices: moved }] : inflate(group, by);
   });
 
+/** What lines of such a width cover, ends cut off and corners pointed [SVG 2, 13.5: butt, miter]. */
+export const strokedArea = (lines: readonly Contour[], width: number): Contour[] => {
+  const grown = (of: readonly Contour[], end: EndType): Path64[] =>
+    Clipper.inflatePaths(of.map(toPath), (width / 2) * GRID, JoinType.Miter, end, 4, ARC * GRID);
+  const [closed, open] = [lines.filter((c) => c.closed), lines.filter((c) => !c.closed)];
+  return fromPaths(Clipper.union([...grown(closed, EndType.Joined), ...grown(open, EndType.Butt)], FillRule.NonZero));
+};
+
 /** Union of closed contours, non-zero rule. */
 export const uniteContours = (contours: readonly Contour[]): Contour[] =>
   fromPaths(Clipper.union(contours.map(toPath), FillRule.NonZero));

@@ -1,4 +1,4 @@
-export * from './png';
+export * from './head';
 export * from './ink';
 export * from './rings';
 export * from './shapes';

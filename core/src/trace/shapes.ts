@@ -28,8 +28,7 @@ const inBox = (inner: Box, outer: Box): boolean =>
   inner.minX >= outer.minX && inner.maxX <= outer.maxX && inner.minY >= outer.minY && inner.maxY <= outer.maxY;
 
 /**
- * Sorts rings into shapes: outer lines that lie in no other, largest first, each with the holes
- * directly in it; print inside a hole belongs to the shape around it.
+ * Sorts rings into shapes.
  *
  * @param dot size of a dot, mm
  * @param height of the picture, mm
@@ -44,6 +43,14 @@ export const shapesOf = (rings: readonly Ring[], dot: Mm, height: Mm, least: num
     if (real < least) continue;
     (area > 0 ? outer : inner).push(lineOf(ring, dot, height, real, length * dot));
   }
+  return shapesOfLines(outer, inner);
+};
+
+/**
+ * Sorts closed lines into shapes: outer lines that lie in no other, largest first, each with the holes
+ * directly in it; print inside a hole belongs to the shape around it.
+ */
+export const shapesOfLines = (outer: Line[], inner: Line[]): Shape[] => {
   outer.sort((a, b) => b.area - a.area);
   const shapes: (Line & { holes: Line[] })[] = [];
   const holder = (line: Line): (Line & { holes: Line[] }) | undefined =>

@@ -172,10 +172,6 @@ export const traceSheet = (
       'One shape fills the picture. Is the scanner’s lid or a border round the sheet in it? Crop the picture to the paper; its edge must be bare.',
       'picture',
     );
-  const inside = shapes.filter((s) => !runsOut(s, width, height, dot));
-  const looks = inside.map((s) => markOf(s));
-  const counts = new Map<string, number>();
-  looks.forEach((l) => l && counts.set(l.kind, (counts.get(l.kind) ?? 0) + 1));
   const outer = rings.filter((r) => r.points.length > 40);
   const edge = edgeWidth(ink, outer) * dot;
   if (edge > BLURRED)
@@ -184,6 +180,26 @@ export const traceSheet = (
       `The picture is blurred: its edges are ${edge.toFixed(1)} mm wide, so outlines would be guesses. Scan it again, sharper, or take the file it was printed from.`,
       'picture',
     );
+  return sheetOfShapes(shapes, { ...source, width, height, edge }, choices, progress);
+};
+
+/**
+ * Tells what stands on a sheet: pieces, marks by their form, and what is left out.
+ *
+ * @param shapes largest first
+ * @param source name of the file, size of the sheet and of a dot, and width of the edges, mm
+ */
+export const sheetOfShapes = (
+  shapes: readonly Shape[],
+  source: Pick<TracedSheet, 'name' | 'width' | 'height' | 'dot' | 'edge'>,
+  choices: TraceChoices,
+  progress: (share: number) => void = () => undefined,
+): Result<Traced> => {
+  const { name, width, height, dot, edge } = source;
+  const inside = shapes.filter((s) => !runsOut(s, width, height, dot));
+  const looks = inside.map((s) => markOf(s));
+  const counts = new Map<string, number>();
+  looks.forEach((l) => l && counts.set(l.kind, (counts.get(l.kind) ?? 0) + 1));
   const made: TracedShape[] = [];
   const touching: Vec[] = [];
   let small = 0;
@@ -241,7 +257,7 @@ export const traceSheet = (
   progress(1);
   return ok({
     sheet: {
-      name: source.name,
+      name,
       width,
       height,
       dot,

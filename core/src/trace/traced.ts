@@ -18,9 +18,9 @@ export interface TracedShape {
   readonly at: Vec;
 }
 
-/** A printed sheet as it was found in a picture. */
+/** A printed sheet as it was found in a picture or in its drawing. */
 export interface TracedSheet {
-  /** The picture's file. */
+  /** Its file. */
   readonly name: string;
   readonly width: Mm;
   readonly height: Mm;
@@ -32,4 +32,6 @@ export interface TracedSheet {
   readonly uncertainty: Mm;
   /** Width of its edges in the picture, mm. */
   readonly edge: Mm;
+  /** The picture itself, where it is kept. */
+  readonly pictureId?: string | null | undefined;
 }

@@ -33,8 +33,8 @@ const lettering = (set: Alphabet, text: string, x: number, y: number, height: nu
 const mark = (x: number, y: number): string =>
   `<circle cx="${x}" cy="${y}" r="4.8"/><path d="M${x - 4.8} ${y}h9.6M${x} ${y - 4.8}v9.6"/>`;
 
-/** A sheet of crew badges of several forms as a print shop would deliver its picture: an invented sample to try. */
-export const sampleSheet = async (): Promise<Buffer> => {
+/** A sheet of crew badges of several forms as a print shop would deliver it, in millimetres: an invented sample to try. */
+export const sampleDrawing = (): string => {
   const set = alphabet('b612-bold')!;
   const columns = 5;
   const badges = Array.from({ length: 15 }, (_, i) => {
@@ -50,8 +50,13 @@ export const sampleSheet = async (): Promise<Buffer> => {
     [283, 14],
     [14, 196],
   ].map(([x, y]) => mark(x!, y!));
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="${SHEET.width}mm" height="${SHEET.height}mm" viewBox="0 0 ${SHEET.width} ${SHEET.height}"><rect width="100%" height="100%" fill="#fdfcf8"/>${badges.join('')}<g fill="none" stroke="#241a13" stroke-width="0.4">${marks.join('')}</g></svg>`;
+};
+
+/** The same as its picture. */
+export const sampleSheet = async (): Promise<Buffer> => {
   const px = (mm: number): number => Math.round((mm / 25.4) * SAMPLE_DPI);
-  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${px(SHEET.width)}" height="${px(SHEET.height)}" viewBox="0 0 ${SHEET.width} ${SHEET.height}"><rect width="100%" height="100%" fill="#fdfcf8"/>${badges.join('')}<g fill="none" stroke="#241a13" stroke-width="0.4">${marks.join('')}</g></svg>`;
+  const svg = sampleDrawing().replace(/width="297mm" height="210mm"/, `width="${px(SHEET.width)}" height="${px(SHEET.height)}"`); // prettier-ignore
   return sharp(Buffer.from(svg))
     .flatten({ background: '#ffffff' })
     .withMetadata({ density: SAMPLE_DPI })

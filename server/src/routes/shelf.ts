@@ -44,6 +44,10 @@ export const thingRoutes = (app: Express, room: Room): void => {
     ahead: ({ body, foreign }) => foreign('outline', body),
     then: (_call, outline) => Promise.resolve(outline),
   });
+  serve(app, room, api.readSheet, {
+    ahead: ({ body, foreign }) => foreign('sheet', body),
+    then: (_call, sheet) => Promise.resolve(sheet),
+  });
 
   serve(app, room, api.listMachines, ({ trx }) => listed(trx, 'machines', loadMachine));
   serve(app, room, api.createMachine, ({ body, by, trx }) =>

@@ -1,4 +1,5 @@
-import { isDxf, readArt, readDxfOutline, readSvgOutline, stylesOf } from '@bistre/core';
+import type { api, BodyOf } from '@bistre/contract';
+import { drawnSheet, isDxf, readArt, readDxfOutline, readSvgOutline, stylesOf } from '@bistre/core';
 import { refused } from '../http/problem';
 import { isPicture, plainPng } from '../plain-png';
 import { readPdfArt } from './pdf-art';
@@ -32,6 +33,16 @@ export const foreignJobs = {
         : await readPdfArt(bytes);
     if (!read.ok) throw refused(read.problem);
     return { ...read.value, styles: stylesOf(read.value.shapes) };
+  },
+  /** A printed sheet out of the drawing that it was printed from. */
+  sheet: async ({ fileName, text, base64, choices }: BodyOf<typeof api.readSheet>) => {
+    const read = base64 ? await readPdfArt(Buffer.from(text, 'base64')) : readArt(fileName, text, plainSvg);
+    if (!read.ok) throw refused(read.problem);
+    const found = drawnSheet(read.value, fileName.slice(-120), choices);
+    if (!found.ok) throw refused(found.problem);
+    const { unit } = read.value;
+    const sized = unit === 'px' || unit === 'unstated' ? ['The file states no unit: see that the sheet is as large as it was printed.'] : []; // prettier-ignore
+    return { ...found.value, notes: [...sized, ...found.value.notes] };
   },
   /** A picture made plain. */
   picture: ({ bytes, name }: { bytes: Uint8Array; name: string }) => plainPng(Buffer.from(bytes), name),

@@ -101,6 +101,7 @@ export const sendOnce = async <E extends AnyEndpoint>(
   input: Input<E>,
   key?: string,
   by = operatorName(),
+  signal?: AbortSignal,
 ): Promise<ReplyOf<E>> => {
   const batch = endpoint.reply === batchDocument ? (input.params as { id: string }).id : null;
   const response = await fetch(address(endpoint.path, input.params, input.query), {
@@ -112,7 +113,9 @@ export const sendOnce = async <E extends AnyEndpoint>(
       ...(key ? { 'idempotency-key': key } : {}),
     },
     ...(input.body === undefined ? {} : { body: JSON.stringify(input.body) }),
+    ...(signal ? { signal } : {}),
   }).catch(() => null);
+  signal?.throwIfAborted();
   if (!response) throw new CallFailed(0, AWAY);
   const body: unknown = await response.json().catch(() => null);
   // Half an answer, or one that is not Bistre's: the server went while it spoke.
@@ -126,12 +129,20 @@ export const sendOnce = async <E extends AnyEndpoint>(
 
 const pause = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
 
-/** Calls one endpoint. A call that got no answer is sent again, a write under the same key, so that it counts once. */
-export const call = async <E extends AnyEndpoint>(endpoint: E, input: Input<E> = {}): Promise<ReplyOf<E>> => {
+/**
+ * Calls one endpoint. A call that got no answer is sent again, a write under the same key, so that it counts once.
+ * @param signal gives the call up, and with it what the server does for it
+ * @throws CallFailed where it was refused or nobody answers; what the signal says where it was given up
+ */
+export const call = async <E extends AnyEndpoint>(
+  endpoint: E,
+  input: Input<E> = {},
+  signal?: AbortSignal,
+): Promise<ReplyOf<E>> => {
   const key = endpoint.method === 'GET' ? undefined : newKey();
   for (let attempt = 1; ; attempt += 1) {
     try {
-      return await sendOnce(endpoint, input, key);
+      return await sendOnce(endpoint, input, key, operatorName(), signal);
     } catch (error) {
       if (attempt === 3 || !(error instanceof CallFailed) || error.status !== 0) throw error;
       await pause(400 * attempt);

@@ -97,7 +97,7 @@ export const SheetDrawing = ({
     <Drawing
       refTo={ref}
       bare
-      label="Sheet as found in its picture"
+      label="Sheet as found in its file"
       caption={
         <>
           {sheet.name}, {sheet.width.toFixed(1)} × {sheet.height.toFixed(1)} mm, as found: {order.size} pieces to cut
@@ -106,7 +106,7 @@ export const SheetDrawing = ({
         </>
       }
     >
-      <svg className="block h-full w-full select-none" role="group" aria-label="Sheet as found in its picture">
+      <svg className="block h-full w-full select-none" role="group" aria-label="Sheet as found in its file">
         <g transform={view.group}>
           <rect
             width={sheet.width}
@@ -114,6 +114,16 @@ export const SheetDrawing = ({
             className="fill-sheet stroke-ink"
             vectorEffect="non-scaling-stroke"
           />
+          {sheet.pictureId && (
+            <image
+              href={`/api/pictures/${sheet.pictureId}`}
+              width={sheet.width}
+              height={sheet.height}
+              transform={`matrix(1 0 0 -1 0 ${sheet.height})`}
+              preserveAspectRatio="none"
+              opacity={0.3}
+            />
+          )}
           {sheet.shapes.map((s, i) => (
             <ShapeSign
               key={i}

@@ -64,7 +64,7 @@ const LaidFields = () => (
   </>
 );
 
-/** The settings of a printed sheet: laid out here, or found in somebody else's picture. */
+/** The settings of a printed sheet: laid out here, or found in somebody else's file. */
 export const SheetFields = ({ handle }: BatchProps) => {
   const [looking, setLooking] = useState(false);
   const { choice: sheet, put } = heldIn(handle, 'sheet');
@@ -77,7 +77,7 @@ export const SheetFields = ({ handle }: BatchProps) => {
           value={from}
           options={[
             ['here', 'is laid out here'],
-            ['picture', 'came from somebody else, as a picture'],
+            ['picture', 'came from somebody else, as a file'],
           ]}
           onChange={(next) => {
             setLooking(next === 'picture');

@@ -1,34 +1,21 @@
-import { heldIn } from '../held';
-import type { BatchProps } from '../pages';
-import { useEffect, useRef, useState } from 'react';
 import {
-  freshTrace,
   MARK_WORDS,
   PAPERS,
   TRACED_ROLES,
   tracedMarks,
   tracedPieces,
-  type PngHead,
-  type TraceChoices,
-  type Traced,
   type TracedRole,
   type TracedSheet,
   type TracedShape,
 } from '@bistre/core';
-import { inRange, SAMPLE_SHEET, yesNo } from '@bistre/contract';
+import { inRange, SAMPLE_SHEET, traceChoices } from '@bistre/contract';
 import { z } from 'zod';
-import { messageOf } from '../../data/api';
-import { Tracer } from './trace';
 import { Field, Fields, LiveFields, Measure, Select } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
+import { heldIn } from '../held';
+import type { BatchProps } from '../pages';
+import { useFinding } from './finding';
 
-/** How outlines are made of a picture: asked here alone, nothing of it is kept. */
-const TRACE_CHOICES = z.object({
-  smallest: inRange('Smallest piece', 0.5, 500, 'mm'),
-  smooth: inRange('Smoothed over', 0, 3, 'mm'),
-  neck: inRange('A neck is narrower than', 0.1, 20, 'mm'),
-  apart: yesNo('Cut touching pieces apart at their necks'),
-});
 const TRACE = z.object({ dotsPerInch: inRange('Dots to the inch', 30, 4_800, '', { digits: 1 }) });
 
 /** The paper a sheet of this size was, when it is one. */
@@ -49,70 +36,15 @@ const groupsOf = (sheet: TracedSheet): { name: string; shapes: TracedShape[] }[]
   return [...groups].map(([name, shapes]) => ({ name, shapes }));
 };
 
-/** A sheet that somebody else printed: its picture, how outlines are made of it, and what each form is. */
+/** A sheet that somebody else printed: its picture or its drawing, how outlines are made of it, and what each form is. */
 export const TracedFields = ({ handle }: Pick<BatchProps, 'handle'>) => {
   const { choice: sheet, put: set } = heldIn(handle, 'sheet');
   const { traced } = sheet;
-  const tracer = useRef<Tracer | null>(null);
-  const [head, setHead] = useState<(PngHead & { readonly name: string }) | null>(null);
-  const [dpi, setDpi] = useState<number | null>(null);
-  const [choices, setChoices] = useState<TraceChoices>(freshTrace);
-  const [share, setShare] = useState<number | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
-  const [seconds, setSeconds] = useState<number | null>(null);
-  const [notes, setNotes] = useState<readonly string[]>([]);
-  useEffect(() => () => tracer.current?.end(), []);
   const put = (next: TracedSheet): void => set({ traced: next });
-  const find = async (perInch: number, how: TraceChoices, before = 0): Promise<void> => {
-    setShare(0);
-    setProblem(null);
-    try {
-      const made = await tracer.current?.trace(25.4 / perInch, how, setShare);
-      if (!made) return;
-      setSeconds(before + made.seconds);
-      if (!made.ok) {
-        setProblem(`${made.problem.message}${traced ? ' The outlines found before are kept.' : ''}`);
-        return;
-      }
-      const { value }: { value: Traced } = made;
-      setNotes(value.notes);
-      put(value.sheet);
-    } catch (error) {
-      setProblem(messageOf(error));
-    } finally {
-      setShare(null);
-    }
-  };
-  const take = async (file: File): Promise<void> => {
-    tracer.current?.end();
-    tracer.current = new Tracer();
-    setShare(0);
-    setProblem(null);
-    setNotes([]);
-    setHead(null);
-    try {
-      const opened = await tracer.current.open(file, setShare);
-      if (!opened) return;
-      if (!opened.ok) {
-        setProblem(`${opened.problem.message}${traced ? ' The outlines found before are kept.' : ''}`);
-        return;
-      }
-      setHead({ ...opened.value, name: file.name });
-      setDpi(opened.value.dotsPerInch);
-      if (opened.value.dotsPerInch) await find(opened.value.dotsPerInch, choices, opened.seconds);
-    } catch (error) {
-      setProblem(messageOf(error));
-    } finally {
-      setShare(null);
-    }
-  };
+  const { head, dpi, choices, share, problem, seconds, notes, take, stop, sayDots, change } = useFinding(traced, put);
   const takeSample = async (): Promise<void> => {
     const response = await fetch(SAMPLE_SHEET);
     if (response.ok) await take(new File([await response.blob()], 'crew-badges.png', { type: 'image/png' }));
-  };
-  const change = (next: TraceChoices): void => {
-    setChoices(next);
-    if (head && dpi) void find(dpi, next);
   };
   const assign = (shapes: readonly TracedShape[], role: TracedRole): void => {
     if (!traced) return;
@@ -122,10 +54,10 @@ export const TracedFields = ({ handle }: Pick<BatchProps, 'handle'>) => {
     <>
       <div className="col-span-2 flex flex-wrap items-center gap-x-4 gap-y-1">
         <label className="act cursor-pointer">
-          {traced ? 'Another picture' : 'Picture of the sheet, PNG'}
+          {traced ? 'Another file' : 'The sheet: PDF, SVG, or a picture'}
           <input
             type="file"
-            accept="image/png,.png"
+            accept=".pdf,.svg,.dxf,.png,.jpg,.jpeg,.webp"
             className="sr-only"
             onChange={(e) => {
               const file = e.target.files?.[0];
@@ -137,7 +69,8 @@ export const TracedFields = ({ handle }: Pick<BatchProps, 'handle'>) => {
         {traced ? (
           <span className="text-soft">
             {traced.name}: {traced.width.toFixed(1)} × {traced.height.toFixed(1)} mm
-            {paperOfSize(traced.width, traced.height)}, {(25.4 / traced.dot).toFixed(0)} dots to the inch
+            {paperOfSize(traced.width, traced.height)}
+            {traced.edge > 0 && `, ${(25.4 / traced.dot).toFixed(0)} dots to the inch`}
             {seconds !== null && `; looked through in ${seconds.toFixed(1)} s`}
           </span>
         ) : (
@@ -150,19 +83,11 @@ export const TracedFields = ({ handle }: Pick<BatchProps, 'handle'>) => {
         <div className="col-span-2 flex items-center gap-3" aria-live="polite">
           <progress
             className="h-2 flex-1 accent-[var(--blue)]"
-            aria-label="picture looked through"
-            value={Math.max(0.01, share)}
+            aria-label="sheet looked through"
+            {...(head?.drawn ? {} : { value: Math.max(0.01, share) })}
             max={1}
           />
-          <button
-            className="act !min-h-8 !px-2.5"
-            onClick={() => {
-              tracer.current?.end();
-              tracer.current = null;
-              setHead(null);
-              setShare(null);
-            }}
-          >
+          <button className="act !min-h-8 !px-2.5" onClick={stop}>
             Stop
           </button>
         </div>
@@ -174,22 +99,21 @@ export const TracedFields = ({ handle }: Pick<BatchProps, 'handle'>) => {
       )}
       {head && (
         <>
-          <Measure
-            of={TRACE}
-            at="dotsPerInch"
-            value={dpi}
-            hint={
-              dpi
-                ? `${((head.width * 25.4) / dpi).toFixed(1)} × ${((head.height * 25.4) / dpi).toFixed(1)} mm`
-                : 'The picture does not say. How was it scanned?'
-            }
-            onCommit={(value) => {
-              setDpi(value);
-              void find(value, choices);
-            }}
-          />
-          <LiveFields schema={TRACE_CHOICES} value={choices} onChange={change}>
-            <Fields at="smallest smooth neck" />
+          {!head.drawn && (
+            <Measure
+              of={TRACE}
+              at="dotsPerInch"
+              value={dpi}
+              hint={
+                dpi
+                  ? `${((head.width * 25.4) / dpi).toFixed(1)} × ${((head.height * 25.4) / dpi).toFixed(1)} mm`
+                  : 'The picture does not say. How was it scanned?'
+              }
+              onCommit={sayDots}
+            />
+          )}
+          <LiveFields schema={traceChoices} value={choices} onChange={change}>
+            <Fields at={head.drawn ? 'smallest neck' : 'smallest smooth neck'} />
             <div className="col-span-2">
               <Field at="apart" />
             </div>

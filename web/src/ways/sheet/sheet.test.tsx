@@ -1,7 +1,7 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { contourBox, type BatchInput, type TracedSheet } from '@bistre/core';
 import { EXAMPLES } from '../../../../core/src/test-ways';
-import { documentOf, DOCUMENTS } from '../../testing/batch';
+import { documentOf, DOCUMENTS, idOf } from '../../testing/batch';
 import { scalesOf, wrongOn } from '../../testing/looks';
 import { enter, pick, press, readingOf } from '../../testing/pick';
 import { greyDots, pictureFile, unpackPictures } from '../../testing/pixels';
@@ -31,7 +31,7 @@ const show = (input: BatchInput = EXAMPLES.sheet) => showStation(documentOf(inpu
 const tracedOf = (page: Awaited<ReturnType<typeof show>>): TracedSheet | null => (page.batch().setup.held.choice as { traced: TracedSheet | null }).traced; // prettier-ignore
 const look = async (file: File, page: Awaited<ReturnType<typeof show>>, waits = true): Promise<void> => {
   if (!tracedOf(page)) fireEvent.click(screen.getByRole('radio', { name: /^came from somebody else/ }));
-  fireEvent.change(screen.getByLabelText(/^(Picture of the sheet, PNG|Another picture)/), { target: { files: [file] } }); // prettier-ignore
+  fireEvent.change(screen.getByLabelText(/^(The sheet: PDF, SVG, or a picture|Another file)/), { target: { files: [file] } }); // prettier-ignore
   if (waits) await waitFor(() => expect(screen.queryByRole('progressbar')).toBeNull(), { timeout: 20_000 });
 };
 
@@ -55,7 +55,7 @@ describe('somebody else’s sheet', () => {
     });
     expect(page.container.textContent).toContain('badges.png: 80.0 × 60.0 mm, 254 dots to the inch; looked through in');
     // Drawn to the scale its bar says.
-    const drawing = screen.getByRole('group', { name: 'Sheet as found in its picture' });
+    const drawing = screen.getByRole('group', { name: 'Sheet as found in its file' });
     const scales = scalesOf(drawing)!;
     expect(scales.drawn.every((k) => Math.abs(k / scales.bar - 1) < 1e-6)).toBe(true);
     expect(wrongOn(page.container)).toEqual([]);
@@ -96,19 +96,58 @@ describe('somebody else’s sheet', () => {
     await waitFor(() => expect(tracedOf(page)).toBeNull());
   });
 
-  it('that is no PNG, or damaged, is named; the outlines found before are kept', async () => {
+  it('that is no picture, or damaged, is named; the outlines found before are kept', async () => {
     const page = await show();
     await look(scan(), page);
     await waitFor(() => expect(tracedOf(page)).not.toBeNull(), { timeout: 20_000 });
     const other = new File(['GIF89a'], 'photo.gif');
     Object.assign(other, { slice: () => ({ arrayBuffer: () => Promise.resolve(new ArrayBuffer(6)) }) });
     await look(other, page);
-    expect(await screen.findByText('photo.gif is not a PNG file. Save the picture as PNG. The outlines found before are kept.')).toBeTruthy(); // prettier-ignore
+    expect(await screen.findByText('photo.gif is no PNG, JPEG or WebP. Save the picture as one of them. The outlines found before are kept.')).toBeTruthy(); // prettier-ignore
     const broken = new File([''], 'half.png');
     Object.assign(broken, { slice: () => ({ arrayBuffer: () => Promise.resolve(head(SIZE, 10_000).buffer) }) });
     await look(broken, page);
     expect(await screen.findByText(/^half\.png is damaged and cannot be read\./)).toBeTruthy();
     expect(tracedOf(page)).not.toBeNull();
+  });
+
+  it('lies faintly under its outlines, as large as they are, where the server keeps it', async () => {
+    const page = await show();
+    globalThis.fetch = (() => Promise.resolve({ ok: true, status: 200, json: () => Promise.resolve({ id: idOf('badges'), name: 'badges.png', width: 800, height: 600, darkness: 0.1 }) })) as never; // prettier-ignore
+    await look(scan(), page);
+    await waitFor(() => expect(tracedOf(page)?.pictureId).toBe(idOf('badges')), { timeout: 20_000 });
+    const under = page.container.querySelector('image')!;
+    const of = (name: string): string => under.getAttribute(name)!;
+    expect([of('href'), Number(of('width')), Number(of('height'))]).toEqual([`/api/pictures/${idOf('badges')}`, 80, expect.closeTo(60, 9)]); // prettier-ignore
+    // Upright: the picture’s own y runs down.
+    expect(of('transform')).toBe(`matrix(1 0 0 -1 0 ${of('height')})`);
+  });
+
+  it('from the drawing that it was printed from is found by the server, anew by other rules, and may be stopped', async () => {
+    const page = await show();
+    const outline = { closed: true, vertices: [{ x: 10, y: 10 }, { x: 40, y: 10 }, { x: 40, y: 30 }] }; // prettier-ignore
+    const drawn: TracedSheet = { name: 'badges.pdf', width: 297, height: 210, dot: 0.01, edge: 0, uncertainty: 0.003, shapes: [{ outline, holes: [], role: 'piece', look: null, at: { x: 25, y: 20 } }] }; // prettier-ignore
+    const asked: { path: string; body: { base64: boolean; choices: { smallest: number } } }[] = [];
+    let answer = (): Promise<unknown> => Promise.resolve({ ok: true, status: 200, headers: new Headers(), json: () => Promise.resolve({ sheet: drawn, notes: ['Text is left out.'] }) }); // prettier-ignore
+    globalThis.fetch = ((path: string, init: { body: string; signal: AbortSignal }) => {
+      asked.push({ path, body: JSON.parse(init.body) as (typeof asked)[0]['body'] });
+      return new Promise((done, gone) => {
+        init.signal.addEventListener('abort', () => gone(new Error('given up')));
+        void answer().then(done);
+      });
+    }) as never;
+    const pdf = Object.assign(new File(['x'], 'badges.pdf'), { arrayBuffer: () => Promise.resolve(new Uint8Array([37, 80]).buffer) }); // prettier-ignore
+    await look(pdf, page);
+    await waitFor(() => expect(tracedOf(page)?.name).toBe('badges.pdf'));
+    expect(page.container.textContent).toContain('badges.pdf: 297.0 × 210.0 mm, A4; looked through in');
+    expect(screen.getByText('Text is left out.')).toBeTruthy();
+    expect(screen.queryByLabelText('Dots to the inch')).toBeNull();
+    answer = () => new Promise(() => undefined);
+    await enter(screen.getByLabelText('Smallest piece'), '15');
+    await waitFor(() => expect(asked.map((a) => [a.path, a.body.base64, a.body.choices.smallest])).toEqual([['/api/sheets', true, 5], ['/api/sheets', true, 15]])); // prettier-ignore
+    await press('Stop');
+    await waitFor(() => expect(screen.queryByRole('progressbar')).toBeNull());
+    expect(tracedOf(page)?.name).toBe('badges.pdf');
   });
 
   it('is stopped while it is unpacked, and nothing of it stays', async () => {

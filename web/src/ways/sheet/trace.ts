@@ -1,5 +1,5 @@
 import { proxy, wrap, type Remote } from 'comlink';
-import type { PngHead, Result, TraceChoices, Traced } from '@bistre/core';
+import type { PictureHead, Result, TraceChoices, Traced } from '@bistre/core';
 import type { Took, TraceService } from './trace.worker';
 
 /**
@@ -14,7 +14,7 @@ export class Tracer {
     this.stop = () => resolve(null);
   });
 
-  open(file: File, progress: (share: number) => void): Promise<(Result<PngHead> & Took) | null> {
+  open(file: File, progress: (share: number) => void): Promise<(Result<PictureHead> & Took) | null> {
     return this.told(progress, async (tell) => await this.remote.open(file, file.name.slice(0, 120), tell));
   }
 

@@ -3,10 +3,10 @@ import {
   addRows,
   emptyInk,
   paperOf,
-  pngHead,
+  pictureHead,
   traceSheet,
   type Ink,
-  type PngHead,
+  type PictureHead,
   type Result,
   type TraceChoices,
   type Traced,
@@ -19,9 +19,10 @@ const LOOK = 400;
 
 let kept: { readonly name: string; readonly ink: Ink } | null = null;
 
-const inkOf = async (file: Blob, head: PngHead, progress: (share: number) => void): Promise<Ink> => {
-  const bitmap = await createImageBitmap(file, { colorSpaceConversion: 'none', premultiplyAlpha: 'none' });
-  const { width, height } = head;
+const inkOf = async (file: Blob, progress: (share: number) => void): Promise<Ink> => {
+  // A camera's note of how it was held is followed: what stands is then as wide as it is seen.
+  const bitmap = await createImageBitmap(file, { imageOrientation: 'from-image', colorSpaceConversion: 'none', premultiplyAlpha: 'none' }); // prettier-ignore
+  const { width, height } = bitmap;
   // The whole picture made small first: its edges are paper.
   const small = new OffscreenCanvas(Math.min(width, LOOK), Math.min(height, LOOK));
   const look = small.getContext('2d', { willReadFrequently: true })!;
@@ -49,14 +50,17 @@ export interface Took {
 
 const service = {
   /** Unpacks a picture and keeps it; says its size, or why it is not taken. */
-  async open(file: Blob, name: string, progress: (share: number) => void): Promise<Result<PngHead> & Took> {
+  async open(file: Blob, name: string, progress: (share: number) => void): Promise<Result<PictureHead> & Took> {
     kept = null;
     const start = performance.now();
     const took = (): number => (performance.now() - start) / 1000;
-    const head = pngHead(new Uint8Array(await file.slice(0, 200_000).arrayBuffer()), name);
+    const head = pictureHead(new Uint8Array(await file.slice(0, 200_000).arrayBuffer()), name);
     if (!head.ok) return { ...head, seconds: took() };
+    let upright = head.value;
     try {
-      kept = { name, ink: await inkOf(file, head.value, progress) };
+      const ink = await inkOf(file, progress);
+      kept = { name, ink };
+      upright = { ...upright, width: ink.width, height: ink.height };
     } catch {
       return {
         seconds: took(),
@@ -64,7 +68,7 @@ const service = {
         problem: { code: 'bad-picture', message: `${name} is damaged and cannot be read.`, field: 'picture' },
       };
     }
-    return { ...head, seconds: took() };
+    return { ok: true, value: upright, seconds: took() };
   },
   /** Finds the outlines of the picture that is kept; null when none is. */
   trace(dot: number, choices: TraceChoices, progress: (share: number) => void): (Result<Traced> & Took) | null {
