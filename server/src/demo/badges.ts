@@ -3,6 +3,8 @@ import type { BlankSpec, RecipeSpec } from '@bistre/contract';
 import { addRows, emptyInk, freshTrace, paperOf, setText, setWidth, traceSheet, type Alphabet } from '@bistre/core';
 import { alphabet } from '../alphabets';
 import type { Trx } from '../db/connect';
+import { keepPicture } from '../pictures';
+import { plainPng } from '../plain-png';
 import { holding, addBatch, dueIn, type DemoShop } from './kit';
 
 /** Dots to the inch of the sample sheet. */
@@ -82,15 +84,14 @@ const card: RecipeSpec = {
 
 /** Crew badges that a print shop delivered, found in the picture it sent along. */
 export const seedBadges = async (trx: Trx, shop: DemoShop): Promise<void> => {
-  const { data, info } = await sharp(await sampleSheet())
-    .ensureAlpha()
-    .raw()
-    .toBuffer({ resolveWithObject: true });
+  const png = await sampleSheet();
+  const { data, info } = await sharp(png).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
   const rows = { top: 0, count: info.height, rgba: data };
   const ink = emptyInk(info.width, info.height);
   addRows(ink, rows, paperOf(rows, info.width));
   const found = traceSheet(ink, { name: 'crew-badges.png', dot: 25.4 / SAMPLE_DPI }, freshTrace);
   if (!found.ok) throw new Error(found.problem.message);
+  const { id: pictureId } = await keepPicture(trx, await plainPng(png, 'crew-badges.png'), 'crew-badges.png', 'Odile');
   await addBatch(trx, {
     name: 'Crew badges, printed elsewhere',
     quantity: 15,
@@ -100,7 +101,7 @@ export const seedBadges = async (trx: Trx, shop: DemoShop): Promise<void> => {
     machine: shop.a,
     blank: await shop.blank('Crew badge', badge),
     recipe: await shop.recipe('Printed card, cut', shop.a, card),
-    held: holding('sheet', { name: 'BADGES', inset: 0.5, traced: found.value.sheet }),
+    held: holding('sheet', { name: 'BADGES', inset: 0.5, traced: { ...found.value.sheet, pictureId } }),
     lines: [],
   });
 };
