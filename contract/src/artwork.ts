@@ -113,6 +113,8 @@ const lies = {
   offset: moved.nullish(),
   turn: inRange('Turned', -7, 7, 'rad', { label: 'Turned, to the left' }),
   mirrored: z.boolean().meta({ label: 'Mirrored, to be seen from behind' }),
+  /** May leave its zone and reach over the edge of the blank. */
+  over: z.boolean().meta({ label: 'Over the edge on purpose' }).nullish(),
 };
 
 const column = line('Column', 1, LONGEST_COLUMN);

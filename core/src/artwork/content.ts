@@ -77,6 +77,8 @@ export interface Lies {
   readonly turn: Rad;
   /** For what is seen from behind. */
   readonly mirrored: boolean;
+  /** May leave its zone and reach over the blank’s edge, on purpose: a rim is to be burned as well. */
+  readonly over?: boolean | null | undefined;
 }
 
 /** Which styles are burned for each word of a roster’s column; a style that no word names is burned on every piece. */
@@ -174,6 +176,8 @@ export interface LaidArt extends SortedArt {
   readonly doubt?: Mm;
   /** To the zone's edges, margins kept: left, right, front and back; negative where it reaches over. */
   readonly room: { readonly left: Mm; readonly right: Mm; readonly front: Mm; readonly back: Mm };
+  /** How far it reaches over the blank’s edge where it may, mm; absent where none of it does. */
+  readonly beyond?: Mm;
   /** What is wrong with it, in sentences. */
   readonly problems: readonly string[];
 }
@@ -277,14 +281,21 @@ const offBlank = ({ areas, lines, cuts }: SortedArt, outline: readonly Contour[]
 
 const SIDES = ['left', 'right', 'front', 'back'] as const;
 
+/** How far a box reaches over the box of what there is, mm. */
+const reachOver = (box: Box, outline: readonly Contour[]): Mm => {
+  const there = contoursBox(outline);
+  return Math.max(0, there.minX - box.minX, box.maxX - there.maxX, there.minY - box.minY, box.maxY - there.maxY);
+};
+
 const problemsOf = (
   name: string,
   laid: SortedArt,
   box: Box,
   room: LaidArt['room'],
   { zone, blank, outline }: Under,
+  mayReach: boolean,
 ): string[] => {
-  const over = SIDES.filter((s) => room[s] < -NEAR);
+  const over = mayReach ? [] : SIDES.filter((s) => room[s] < -NEAR);
   const holes = blank.holes.map((h, i) => ({ i, h })).filter(({ h }) => comesInto(h, burned(laid), laid.areas, NEAR));
   const kept = zone.keepOuts.map((k, i) => ({ i, box: keepOutBox(zone, k) })).filter((k) => overRect(laid, k.box));
   return [
@@ -293,7 +304,7 @@ const problemsOf = (
           `${name}, ${fixed(boxWidth(box), 1)} × ${mm(boxHeight(box))}, leaves ${zone.name} by ${listed(over.map((s) => `${mm(-room[s])} at its ${s}`))}. Make it smaller, turn it or move it.`,
         ]
       : []),
-    ...(offBlank(laid, outline) ? [`${name} lies over the edge of ${blank.name}, or over what is cut out of it.`] : []), // prettier-ignore
+    ...(!mayReach && offBlank(laid, outline) ? [`${name} lies over the edge of ${blank.name}, or over what is cut out of it.`] : []), // prettier-ignore
     ...holes.map(({ i }) => `${name} lies over hole ${i + 1} of the blank.`),
     ...kept.map(({ i }) => `${name} runs into keep-out ${i + 1} of ${zone.name}.`),
   ];
@@ -359,7 +370,8 @@ export const lay = (drawing: ZoneDrawing, content: ZoneContent, under: Under): L
     framed,
     scale,
     room,
-    problems: [...(content.size.kind === 'true' && doubt ? [doubt] : []), ...problemsOf(name, clear, box, room, under)],
+    ...(content.over && offBlank(clear, under.outline) ? { beyond: reachOver(box, under.outline) } : {}),
+    problems: [...(content.size.kind === 'true' && doubt ? [doubt] : []), ...problemsOf(name, clear, box, room, under, content.over === true)], // prettier-ignore
   };
 };
 

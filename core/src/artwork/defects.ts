@@ -122,10 +122,10 @@ const artFits = (laid: LaidArt, by: Vec, fits: (box: Box) => boolean): boolean =
   );
 };
 
-/** What all pieces carry alike, with what of it leaves the part of the blank that can be engraved; what is wrong already is not said twice. */
+/** What all pieces carry alike, with what of it leaves the part of the blank that can be engraved, unless on purpose; what is wrong already is not said twice. */
 export const laidOffUsable = ({ laid = [] }: BatchArt, fits: (box: Box) => boolean, over: string): readonly LaidArt[] =>
   laid.map((l) =>
-    l.problems.length > 0 || artFits(l, { x: 0, y: 0 }, fits)
+    l.problems.length > 0 || l.content.over || artFits(l, { x: 0, y: 0 }, fits)
       ? l
       : { ...l, problems: [`${l.name} runs over ${over}.`] },
   );
@@ -149,7 +149,7 @@ export const offUsable = (art: BatchArt, zone: Zone, fits: (box: Box) => boolean
       )
         ? []
         : ['the lettering']),
-      ...(piece.own ?? []).filter((l) => l.problems.length === 0 && !lies(l, by)).map((l) => l.name),
+      ...(piece.own ?? []).filter((l) => l.problems.length === 0 && !l.content.over && !lies(l, by)).map((l) => l.name),
     ];
     return wrong.map((what) => ({
       piece: piece.piece,

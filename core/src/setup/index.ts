@@ -25,3 +25,4 @@ export * from './fixing-steps';
 export * from './programs';
 export * from './fixing-files';
 export * from './contents';
+export * from './over-edge';

@@ -1,6 +1,7 @@
 import { CAUTIONS } from './cautions';
 import { lookStep } from './fixing-steps';
 import type { BatchInput } from './input';
+import { backingStep } from './over-edge';
 import type { BatchReckoning } from './reckoned';
 import type { Step } from './step';
 
@@ -22,6 +23,7 @@ export const runSteps = (
     ? []
     : [
         ...(looks ? lookStep(input, r) : []),
+        ...backingStep(r),
         {
           id: `run.load-${r.run.openLoad ?? 'next'}`,
           station: 'run',

@@ -45,7 +45,7 @@ const laidOf = (art: BatchArt): ArtShown['laid'] => {
     const so = own.get(l.content.id);
     own.set(l.content.id, { first: so?.first ?? l, pieces: (so?.pieces ?? 0) + 1 });
   }
-  const shown = ({ content, name, box, scale, room, doubt }: LaidArt, pieces: number | null): ArtShown['laid'][number] => ({ id: content.id, name, box, scale, room, doubt, pieces }); // prettier-ignore
+  const shown = ({ content, name, box, scale, room, doubt, beyond }: LaidArt, pieces: number | null): ArtShown['laid'][number] => ({ id: content.id, name, box, scale, room, doubt, beyond, pieces }); // prettier-ignore
   return [...(art.laid ?? []).map((l) => shown(l, null)), ...[...own.values()].map((o) => shown(o.first, o.pieces))];
 };
 

@@ -83,7 +83,7 @@ export interface ArtShown {
   /** Path of each piece on the board, blank frame, y up; by roster line. */
   readonly paths: Readonly<Record<number, PathsShown>>;
   /** Art beside the lettering, as it lies in its zones. */
-  readonly laid: readonly (Pick<LaidArt, 'name' | 'box' | 'scale' | 'room' | 'doubt'> & {
+  readonly laid: readonly (Pick<LaidArt, 'name' | 'box' | 'scale' | 'room' | 'doubt' | 'beyond'> & {
     readonly id: string;
     /** On how many pieces, where it differs from piece to piece; null where all have the same. */
     readonly pieces: number | null;

@@ -113,13 +113,18 @@ export const Lies = <C extends ZoneContentDocument>({
         checked={content.mirrored}
         onChange={(mirrored) => onChange({ ...content, mirrored })}
       />
+      <Tick
+        label="over the edge on purpose"
+        checked={content.over === true}
+        onChange={(over) => onChange({ ...content, over: over || null })}
+      />
     </div>
   );
 };
 
 /** Its size, and the room that is left, in figures. */
 export const LaidFigures = ({ kind, laid }: { kind: ZoneContentDocument['kind']; laid: Laid }) => {
-  const { box, room, scale, doubt, pieces } = laid;
+  const { box, room, scale, doubt, beyond, pieces } = laid;
   const ofFile = kind === 'artwork' || kind === 'listed';
   return (
     <p className="mt-1 text-[13px]">
@@ -129,6 +134,7 @@ export const LaidFigures = ({ kind, laid }: { kind: ZoneContentDocument['kind'];
       {ofFile && Math.abs(scale - 1) > 1e-6 && `, ${fixed(scale, 3)} times its file`}
       {kind === 'code' && ` with its clear rim, ${fixed(scale)} mm a module`}; room to the zone: {fixed(room.left, 1)}{' '}
       left, {fixed(room.right, 1)} right, {fixed(room.front, 1)} front, {fixed(room.back, 1)} back.
+      {beyond !== undefined && ` It reaches ${fixed(beyond, 1)} mm over the edge: lay a backing sheet under it.`}
       {doubt !== undefined && ` Traced from a picture: its outlines are known to ± ${fixed(2 * doubt)} mm.`}
       {pieces !== null && ` On ${pieces} ${pieces === 1 ? 'piece' : 'pieces'}; the first of them is ${laid.name}.`}
     </p>

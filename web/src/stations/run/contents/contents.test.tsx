@@ -62,6 +62,26 @@ describe('art in the zones of flat pieces', () => {
     await press('Take Regatta crest out');
     expect(sent(page).at(-1)).toEqual([]);
   });
+  it('reaches over the edge where that is on purpose, and says how far and what it asks for', async () => {
+    const page = await show(carrying({ size: { kind: 'width', width: 70 } }));
+    expect(page.container.textContent).toMatch(/Wrong:Regatta crest, 70\.0 × 35\.00 mm, leaves/);
+    await tick('over the edge on purpose');
+    expect(sent(page).at(-1)![0]).toMatchObject({ over: true });
+    cleanup();
+    const meant = await show(carrying({ size: { kind: 'width', width: 70 }, over: true }));
+    expect(meant.container.textContent).not.toMatch(/leaves/);
+    const [reach] = /It reaches [\d.]+ mm over the edge: lay a backing sheet under it\./.exec(
+      meant.container.textContent!,
+    )!;
+    const { sizes } = meant.shown.reckoning;
+    const over = Math.max(
+      Math.abs(zone.x) + (70 - sizes.length.mean) / 2,
+      Math.abs(zone.y) + (35 - sizes.width.mean) / 2,
+    );
+    expect(reach).toContain(`${over.toFixed(1)} mm`);
+    await tick('over the edge on purpose');
+    expect(sent(meant).at(-1)![0]!.over).toBeNull();
+  });
   it('keeps its revision until the newer one is taken, and takes the newest of another', async () => {
     const page = await show(carrying(), { artworks: [listed(used.id, used.name, 3), artworks[0]!] });
     expect(screen.getByText(/There is a newer file: r3; this batch has r1/)).toBeTruthy();
