@@ -109,7 +109,6 @@ export const api = {
       section('beside'),
       section('lettering'),
       section('back'),
-      section('art'),
       section('faces'),
       section('contents'),
       section('place'),

@@ -135,6 +135,8 @@ export const artworkContent = z.object({
     .array(z.object({ style: z.string().max(60), recipeId: id }))
     .max(50)
     .nullish(),
+  /** Cut lines that overlap are cut as one. */
+  united: z.boolean().nullish(),
   choice: z
     .object({ column, of: z.array(z.object({ word, styles: z.array(z.string().max(60)).max(200) })).max(MOST_WORDS) })
     .nullish(),

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { checkProfile, MODELS, MOST_POINTS, nominalSize } from '@bistre/core';
 import { faces } from './faces';
 import { looks, pinSettings, standSettings, stockSettings } from './fixings';
-import { contour, tooManyPoints } from './geometry';
+import { contour } from './geometry';
 import { keptCamera } from './photo';
 import { CORNERS, HIGHEST_MARK, id, inRange, line, oneOf, time, wholeNumber, yesNo } from './limits';
 import { heldSection } from './ways';
@@ -332,21 +332,6 @@ export const setupSections = {
     recipeId: id.nullable(),
     deeper: inRange('Energy on the back', 0.1, 10, '×', { hint: '1.2 burns a fifth darker' }),
   }),
-  art: z
-    .object({
-      name: line('Art', 1, 120),
-      shapes: z
-        .array(z.object({ kind: z.enum(['fill', 'line', 'cut']), contour, area: z.boolean().optional() }))
-        .min(1)
-        .max(60_000)
-        .superRefine((shapes, context) =>
-          tooManyPoints(
-            shapes.map((s) => s.contour),
-            context,
-          ),
-        ),
-    })
-    .nullable(),
   faces,
   /** What zones carry beside their lettering; nothing in what was kept before they could. */
   contents: z.array(zoneContent).max(20).nullish(),

@@ -119,7 +119,6 @@ export const testBatch = (change: Partial<BatchInput> = {}): BatchInput => ({
       smallest: 1.5,
     },
     back: freshBack,
-    art: null,
     faces: [],
     place: { school: 'file', model: 'auto' },
     burn: { sweep: 'row' },

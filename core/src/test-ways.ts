@@ -3,6 +3,7 @@ import { freshFeeder, type Feeder } from './feeder';
 import { segment } from './geometry';
 import type { BatchInput, WayId, Ways } from './setup';
 import { testBatch, testMachine } from './test-batch';
+import { drawnOn } from './test-drawn';
 import { inWay } from './test-held';
 import { boat } from './test-shapes';
 import { WAY_IDS } from './ways';
@@ -55,29 +56,25 @@ const OWN: { readonly [K in WayId]?: BatchInput } = {
   locator: held('locator', {}, { machine: { ...testMachine, bed: { width: 400, height: 400 } } }),
   sheet: held('sheet', { marks: 5 }),
   panel: held('panel', { marks: 3 }),
-  long: held(
-    'long',
-    {},
-    {
-      quantity: 1,
-      spares: 0,
-      roster: [],
-      blank: {
-        ...plain.blank,
-        shape: { kind: 'rectangle', length: 2000, width: 300, cornerRadius: 0 },
-        samples: unmeasured,
-        holes: [],
-        zones: [],
-      },
-      setup: {
-        ...plain.setup,
-        lettering: { ...plain.setup.lettering, lines: [] },
-        art: {
-          name: 'a line',
-          shapes: [{ kind: 'line', contour: segment({ x: 10, y: 25 }, { x: 1990, y: 25 }) }],
+  long: drawnOn(
+    held(
+      'long',
+      {},
+      {
+        quantity: 1,
+        spares: 0,
+        roster: [],
+        blank: {
+          ...plain.blank,
+          shape: { kind: 'rectangle', length: 2000, width: 300, cornerRadius: 0 },
+          samples: unmeasured,
+          holes: [],
+          zones: [],
         },
+        setup: { ...plain.setup, lettering: { ...plain.setup.lettering, lines: [] } },
       },
-    },
+    ),
+    [{ kind: 'line', contour: segment({ x: 10, y: 25 }, { x: 1990, y: 25 }) }],
   ),
   marked: held('marked', {
     own: {

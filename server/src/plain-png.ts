@@ -44,8 +44,7 @@ export const dotsPerInch = async (bytes: Buffer): Promise<number | null> => {
 export const plainPng = async (bytes: Buffer, name: string): Promise<PlainPicture> => {
   const unreadable = (why: string): Error =>
     refused({ code: 'bad-picture', message: `${name} ${why} Nothing was changed.`, field: 'picture' });
-  if (!isPicture(bytes))
-    throw unreadable('is no PNG, JPEG or WebP. Save the picture as one of them.');
+  if (!isPicture(bytes)) throw unreadable('is no PNG, JPEG or WebP. Save the picture as one of them.');
   const open = (): Sharp =>
     sharp(bytes, { limitInputPixels: MOST_PICTURE_DOTS, failOn: 'warning' }).timeout({ seconds: LONGEST });
   const meta = await open()

@@ -3,6 +3,7 @@ import type { Zone } from '../holding';
 import { listed } from '../working';
 import { overRect, wholeArt, type LaidArt } from './content';
 import type { Carried } from './each';
+import type { Mm } from '../units';
 import type { ArtProblem, BatchArt, PieceArt } from './pieces';
 
 /** Lettering that lies over art of its piece: where both are filled nothing would be burned. */
@@ -48,6 +49,14 @@ class Heap {
       : `${l.name} lies over ${listed(under.map((o) => o.name))}. Move one of them, or make it smaller.`;
   }
 }
+
+/** What reaches over the edge of its piece on purpose, each by its name, and how far. */
+export const overEdge = (art: BatchArt | null): readonly { readonly name: string; readonly by: Mm }[] => {
+  const all = new Map<string, Mm>();
+  for (const l of [...(art?.laid ?? []), ...(art?.pieces ?? []).flatMap((p) => p.own ?? [])])
+    if (l.beyond !== undefined) all.set(l.name, Math.max(l.beyond, all.get(l.name) ?? 0));
+  return [...all].map(([name, by]) => ({ name, by }));
+};
 
 const namesOf = (carried: readonly LaidArt[]): string => carried.map((l) => l.text ?? l.name).join(' · ');
 

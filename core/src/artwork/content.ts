@@ -25,6 +25,7 @@ import {
   type Vec,
 } from '../geometry';
 import type { Blank, Zone } from '../holding';
+import { uniteLetters } from '../long';
 import type { Mm, Rad } from '../units';
 import { fixed, listed, mm } from '../working';
 import type { Symbology } from '../codes';
@@ -95,6 +96,8 @@ export interface ArtworkContent extends Lies {
   readonly choice?: StyleChoice | null | undefined;
   /** Styles that are burned by a recipe of their own, and not by the batch’s. */
   readonly recipes?: readonly { readonly style: string; readonly recipeId: string }[] | null | undefined;
+  /** Cut lines that overlap, such as letters of a word, are cut as the one outline that they make. */
+  readonly united?: boolean | null | undefined;
 }
 
 /** Art that the roster names, piece by piece. */
@@ -375,6 +378,8 @@ export const lay = (drawing: ZoneDrawing, content: ZoneContent, under: Under): L
   };
 };
 
+const cutAsOne = ({ cuts, ...rest }: SortedArt): SortedArt => ({ ...rest, cuts: [...uniteLetters(cuts.filter((c) => c.closed)), ...cuts.filter((c) => !c.closed)] }); // prettier-ignore
+
 /** The art of a file with some of its styles, which no piece’s place depends on. */
 export const layArt = (
   artwork: Artwork,
@@ -384,8 +389,10 @@ export const layArt = (
 ): LaidArt | null => {
   const { shapes, roles, name, id, revision } = artwork;
   const own = content.kind === 'artwork' ? (content.recipes ?? []) : [];
+  const united = content.kind === 'artwork' && content.united === true;
+  const sorted = (as: Roles): SortedArt => (united ? cutAsOne(sortArt(shapes, as)) : sortArt(shapes, as));
   /** As it is burned without some of its styles. */
-  const without = (keys: readonly string[]): SortedArt => sortArt(shapes, { ...roles, ...Object.fromEntries(keys.map((key) => [key, 'guide' as const])) }); // prettier-ignore
+  const without = (keys: readonly string[]): SortedArt => sorted({ ...roles, ...Object.fromEntries(keys.map((key) => [key, 'guide' as const])) }); // prettier-ignore
   const keys = stylesOf(shapes).map((s) => s.key);
   const apart = [...new Set(own.map((o) => o.recipeId))].map((recipeId) => {
     const its = own.filter((o) => o.recipeId === recipeId && !hidden.includes(o.style)).map((o) => o.style);
@@ -395,7 +402,7 @@ export const layArt = (
   const laid = lay(
     {
       name,
-      burned: sortArt(shapes, roles),
+      burned: sorted(roles),
       ...(gone.length > 0 ? { now: without(gone) } : {}),
       ...(apart.length > 0 ? { apart } : {}),
       real: artwork.scale ?? 1,

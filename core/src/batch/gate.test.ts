@@ -1,6 +1,7 @@
 import { accelerationSetting, BED_AXIS } from '../drive';
 import { polyline, rigid, segment } from '../geometry';
 import type { BatchInput, Danger, WayId } from '../setup';
+import { drawnOn } from '../test-drawn';
 import { loadedPieces, testStockRecipe } from '../test-batch';
 import { inWay } from '../test-held';
 import { exactly, readAt, reckon, saved } from '../test-reckon';
@@ -104,7 +105,7 @@ const DANGERS: readonly (readonly [Danger, string, readonly WayId[], (input: Bat
     ['zone', 'art over the rim', ROUND, (b) => blank(b, { zones: [{ ...b.blank.zones[0]!, x: 15 }] })],
     ['zone', 'lettering over a notch in the blank', ['pockets', 'fence'], (b) => shape(b, { kind: 'outline', source: 'drawn', contours: [polyline([[-30, -12.5], [-4, -12.5], [0, 8], [4, -12.5], [30, -12.5], [30, 12.5], [-30, 12.5]].map(([x, y]) => ({ x: x!, y: y! })), true)] }), 'before'], // prettier-ignore
     ['zone', 'lettering over the edge of its blank', ['photo'], (b) => blank(b, { zones: [{ ...b.blank.zones[0]!, x: 24 }] })], // prettier-ignore
-    ['zone', 'art over the edge of the work', ['long'], (b) => ({ ...b, setup: { ...b.setup, art: { name: 'a line', shapes: [{ kind: 'line', contour: segment({ x: 10, y: 0 }, { x: 1990, y: 320 }) }] } } })], // prettier-ignore
+    ['zone', 'art over the edge of the work', ['long'], (b) => drawnOn(b, [{ kind: 'line', contour: segment({ x: 10, y: 0 }, { x: 1990, y: 320 }) }])], // prettier-ignore
     ['grip', 'a stop at which no roller holds the strip', ['feed'], (b) => ({ ...b, feeder: { ...b.feeder!, rollers: [-900] } })], // prettier-ignore
     ['outline', 'a card that is no trial of this blank', ['pegs'], (b) => inWay(b, 'pegs', {}, { card: 1.2 })],
     ['zone', 'art away from the crest', ['cradle'], (b) => blank(b, { zones: [{ ...b.blank.zones[0]!, angle: 1 }] })],

@@ -1,4 +1,5 @@
 import { many, within } from '../test-many';
+import { drawnOn } from '../test-drawn';
 import { inWay } from '../test-held';
 import { seeded, worstCorner } from '../budget';
 import { freshWork, freshFeeder, type Feeder } from '../feeder';
@@ -228,29 +229,26 @@ describe('a row of blanks on a feeder', () => {
 
 describe('one long piece on a feeder', () => {
   const LENGTH = 1800;
-  const long: BatchInput = {
-    ...row,
-    quantity: 1,
-    roster: [],
-    blank: {
-      ...plain.blank,
-      shape: { kind: 'rectangle', length: LENGTH, width: 200, cornerRadius: 0 },
-      samples: { length: [], width: [], thickness: [] },
-      holes: [],
-      zones: [],
-    },
-    setup: {
-      ...inWay(row, 'feed', { work: freshWork('long'), aimEvery: 1 }).setup,
-      art: {
-        name: 'lines',
-        shapes: [
-          { kind: 'line', contour: segment({ x: 10, y: 15 }, { x: LENGTH - 10, y: 15 }) },
-          { kind: 'cut', contour: segment({ x: 900, y: 15 }, { x: 900, y: 185 }) },
-        ],
+  const long: BatchInput = drawnOn(
+    {
+      ...row,
+      quantity: 1,
+      roster: [],
+      blank: {
+        ...plain.blank,
+        shape: { kind: 'rectangle', length: LENGTH, width: 200, cornerRadius: 0 },
+        samples: { length: [], width: [], thickness: [] },
+        holes: [],
+        zones: [],
       },
+      setup: inWay(row, 'feed', { work: freshWork('long'), aimEvery: 1 }).setup,
+      pieces: [{ id: '1', ordinal: 1, load: 1, slot: 1, state: 'loaded', cause: null, dx: null, dy: null, yaw: null }],
     },
-    pieces: [{ id: '1', ordinal: 1, load: 1, slot: 1, state: 'loaded', cause: null, dx: null, dy: null, yaw: null }],
-  };
+    [
+      { kind: 'line', contour: segment({ x: 10, y: 15 }, { x: LENGTH - 10, y: 15 }) },
+      { kind: 'cut', contour: segment({ x: 900, y: 15 }, { x: 900, y: 185 }) },
+    ],
+  );
 
   it('is split in windows that each lie under the head, and aims by the marks of the seam before', () => {
     const r = reckonBatch(long, options);

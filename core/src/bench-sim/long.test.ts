@@ -7,6 +7,7 @@ import { segmentTick, type BatchInput, type BatchReckoning } from '../setup';
 import { testAlphabets } from '../test-alphabets';
 import { testBatch, testMachine } from '../test-batch';
 import { measurePointer, readMarks } from '../test-hand';
+import { drawnOn } from '../test-drawn';
 import { inWay } from '../test-held';
 import { afterSegment, laySegment, segmentBox, segmentPiece, type SegmentState } from './segments';
 import { home, layBoard, type SimState } from './machine';
@@ -18,34 +19,31 @@ const LENGTH = 2000;
 const WORKS = many(1_000, 50);
 const WIDTH = 300;
 const plain = testBatch();
-const lines = testBatch({
-  quantity: 1,
-  tolerance: 1,
-  roster: [],
-  blank: {
-    ...plain.blank,
-    shape: { kind: 'rectangle', length: LENGTH, width: WIDTH, cornerRadius: 0 },
-    samples: { length: [], width: [], thickness: [] },
-    holes: [],
-    zones: [],
-  },
-  setup: {
-    ...plain.setup,
-    art: {
-      name: 'lines',
-      // Two long lines and a few across: something crosses every seam and reaches every corner.
-      shapes: [
-        { kind: 'line', contour: segment({ x: 10, y: 25 }, { x: LENGTH - 10, y: 25 }) },
-        { kind: 'line', contour: segment({ x: 10, y: WIDTH - 25 }, { x: LENGTH - 10, y: WIDTH - 25 }) },
-        ...[10, 700, 1300, LENGTH - 10].map((x) => ({
-          kind: 'line' as const,
-          contour: segment({ x, y: 25 }, { x, y: WIDTH - 25 }),
-        })),
-      ],
+const lines = drawnOn(
+  testBatch({
+    quantity: 1,
+    tolerance: 1,
+    roster: [],
+    blank: {
+      ...plain.blank,
+      shape: { kind: 'rectangle', length: LENGTH, width: WIDTH, cornerRadius: 0 },
+      samples: { length: [], width: [], thickness: [] },
+      holes: [],
+      zones: [],
     },
-  },
-  pieces: [{ id: '1', ordinal: 1, load: 1, slot: 1, state: 'loaded', cause: null, dx: null, dy: null, yaw: null }],
-});
+    setup: { ...plain.setup, lettering: { ...plain.setup.lettering, lines: [] } },
+    pieces: [{ id: '1', ordinal: 1, load: 1, slot: 1, state: 'loaded', cause: null, dx: null, dy: null, yaw: null }],
+  }),
+  // Two long lines and a few across: something crosses every seam and reaches every corner.
+  [
+    { kind: 'line', contour: segment({ x: 10, y: 25 }, { x: LENGTH - 10, y: 25 }) },
+    { kind: 'line', contour: segment({ x: 10, y: WIDTH - 25 }, { x: LENGTH - 10, y: WIDTH - 25 }) },
+    ...[10, 700, 1300, LENGTH - 10].map((x) => ({
+      kind: 'line' as const,
+      contour: segment({ x, y: 25 }, { x, y: WIDTH - 25 }),
+    })),
+  ],
+);
 const base: BatchInput = inWay(lines, 'long', { feed: 'x' });
 
 type Bench = SimState & SegmentState;

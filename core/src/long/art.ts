@@ -8,8 +8,6 @@ export type LongKind = 'fill' | 'line' | 'cut';
 export interface LongShape {
   readonly kind: LongKind;
   readonly contour: Contour;
-  /** Whether the file fills it, or draws it as a line; absent where it was not said. */
-  readonly area?: boolean | undefined;
 }
 
 /** A shape with what the search asks of it again and again. */

@@ -23,14 +23,15 @@ const holesUnder = (shapes: readonly LongShape[], { holes = [] }: LongPiece): re
 /**
  * That art stands over the edge of a long piece, or over a hole in it: it would burn what lies under it.
  *
+ * @param meant whether some of it reaches over the edge on purpose
  * @returns a sentence, or nothing where all of it lies on the piece
  * @example overPiece([square], { length: 1000, width: 200, holes: [{ x: 40, y: 100, diameter: 8 }] }) // 'The art lies over a hole …'
  */
-export const overPiece = (shapes: readonly LongShape[], piece: LongPiece): string | null => {
+export const overPiece = (shapes: readonly LongShape[], piece: LongPiece, meant = false): string | null => {
   if (shapes.length === 0) return null;
   const { length, width } = piece;
   const { minX, minY, maxX, maxY } = contoursBox(shapes.map((s) => s.contour));
-  if (minX < -ROUNDING || minY < -ROUNDING || maxX > length + ROUNDING || maxY > width + ROUNDING)
+  if (!meant && (minX < -ROUNDING || minY < -ROUNDING || maxX > length + ROUNDING || maxY > width + ROUNDING))
     return `The art of ${(maxX - minX).toFixed(0)} × ${(maxY - minY).toFixed(0)} mm stands over the edge of the work.`;
   const under = holesUnder(shapes, piece);
   return under.length > 0

@@ -4,6 +4,7 @@ import { radialCoverage } from '../budget';
 import { polyline, roundedRectangle, segment, type Vec } from '../geometry';
 import { MARK_DIAMETER } from '../marks';
 import { crossingsAt, measureShapes, type LongKind, type LongShape } from './art';
+import { drawnOn } from '../test-drawn';
 import { reckon } from '../test-reckon';
 import { EXAMPLES } from '../test-ways';
 import { chainErrors } from './chain';
@@ -131,7 +132,7 @@ describe('art over a hole in the work', () => {
     const long = EXAMPLES.long;
     const drilled = (x: number, y: number) => {
       const [a, b] = [-6, 6].map((d) => ({ x: d, y: d }));
-      const input = { ...long, blank: { ...long.blank, holes: [{ x, y, diameter: 8 }] }, setup: { ...long.setup, art: { name: 'a', shapes: [{ kind: 'line' as const, contour: polyline([a!, b!]) }] } } }; // prettier-ignore
+      const input = drawnOn({ ...long, blank: { ...long.blank, holes: [{ x, y, diameter: 8 }] } }, [{ kind: 'line', contour: polyline([a!, b!]) }]); // prettier-ignore
       return gateOf(input, reckon(input), 'load').map((p) => p.code);
     };
     expect(drilled(0, 0)).toContain('zone');

@@ -35,12 +35,6 @@ export interface LongSettings {
   readonly smallText: Mm;
 }
 
-/** Drawn art of a piece that is larger than a zone. */
-export interface LongArt {
-  readonly name: string;
-  readonly shapes: readonly LongShape[];
-}
-
 export const freshLong: LongSettings = {
   loading: 'through',
   feed: 'y',
@@ -138,6 +132,7 @@ const angleOfSegment = (index: number, { loading, feed }: LongSettings): Rad => 
  * each over to the next.
  *
  * @param bed the machine's travel, mm
+ * @param meant whether some of the art reaches over the edge on purpose
  * @returns the plan, or what does not fit and what would help
  */
 export const planLong = (
@@ -145,6 +140,7 @@ export const planLong = (
   size: LongPiece,
   bed: { width: Mm; height: Mm },
   settings: LongSettings,
+  meant = false,
 ): Result<LongPlan> => {
   const { length, width } = size;
   const along = settings.loading === 'front' || settings.feed === 'y';
@@ -228,6 +224,6 @@ export const planLong = (
           : [],
       ),
     ],
-    over: overPiece(shapes, size),
+    over: overPiece(shapes, size, meant),
   });
 };

@@ -4,7 +4,6 @@ import type { Drive, Reads, RingReading } from '../drive';
 import type { Feeder, FeedReading } from '../feeder';
 import type { Contour } from '../geometry';
 import type { Blank, FixtureBasis } from '../holding';
-import type { LongArt } from '../long';
 import type { WorkModel } from '../marks';
 import type { Piece } from '../runs';
 import type { Beside, Chosen, FrozenBeside, HeldSection } from './held';
@@ -109,8 +108,6 @@ export interface SetupSections {
   readonly beside: Beside;
   readonly lettering: LetteringChoice;
   readonly back: BackSettings;
-  /** Art of a long piece. */
-  readonly art: LongArt | null;
   /** What goes where on a round blank. */
   readonly faces: readonly FaceChoice[];
   /** What zones carry beside their lettering; none in what was kept before it could be. */

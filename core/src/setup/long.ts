@@ -1,9 +1,7 @@
-import { artOutline, pieceShapes, type BatchArt } from '../artwork';
+import { artOutline, overEdge, pieceShapes, type BatchArt } from '../artwork';
 import { assembleBudget, fromUniform, sourceOf, type Budget, type SourceRule } from '../budget';
 import {
-  boxCentre,
   boxUnion,
-  contoursBox,
   emptyBox,
   polyline,
   roundedRectangle,
@@ -70,19 +68,14 @@ export const longPiece = ({ shape, holes }: Blank, { length, width }: { length: 
   holes: shape.kind === 'rectangle' ? holes.map((h) => ({ ...h, x: h.x + length / 2, y: h.y + width / 2 })) : [],
 });
 
-/** Everything that is burned on a long piece, in the work's frame: art from a file, and the roster's lettering. */
+/** Everything that is burned on a long piece, in the work's frame: the roster's lettering, and what its zones carry beside it. */
 export const workShapes = (
-  input: BatchInput,
   size: { length: Mm; width: Mm },
   art: BatchArt | null,
   zone: Zone | null,
   ordinal: Ordinal,
 ): LongShape[] => {
-  const drawn = input.setup.art?.shapes ?? [];
   const middle = translation(size.length / 2, size.width / 2);
-  const box = contoursBox(drawn.map((s) => s.contour));
-  const centre = drawn.length > 0 ? boxCentre(box) : { x: 0, y: 0 };
-  const place = translation(size.length / 2 - centre.x, size.width / 2 - centre.y);
   const piece = nth(art?.pieces, ordinal);
   const {
     filled,
@@ -90,7 +83,6 @@ export const workShapes = (
     cut = [],
   } = art && zone && piece ? pieceShapes(art, zone, piece) : { filled: [], drawn: [] };
   return [
-    ...drawn.map((s) => ({ ...s, contour: transformContour(place, s.contour) })),
     ...filled.map((p) => ({ kind: 'fill' as const, contour: transformContour(middle, polyline(p, true)) })),
     ...lines.map((p) => ({ kind: 'line' as const, contour: transformContour(middle, polyline(p)) })),
     ...cut.map((p) => ({ kind: 'cut' as const, contour: transformContour(middle, polyline(p)) })),
@@ -121,7 +113,13 @@ export const reckonLong = (
       ...none,
       problem: { code: 'too-long', message: `Work up to ${LONGEST / 1000} m is planned.`, field: 'hold' },
     };
-  const planned = planLong(workShapes(input, size, art.art, art.zone, art.ordinal), size, input.machine.bed, choice);
+  const planned = planLong(
+    workShapes(size, art.art, art.zone, art.ordinal),
+    size,
+    input.machine.bed,
+    choice,
+    overEdge(art.art).length > 0,
+  );
   if (!planned.ok) return { ...none, problem: planned.problem };
   const plan = planned.value;
   const done = plan.segments.findIndex((s) => !input.ticks.includes(segmentTick(s.index)));

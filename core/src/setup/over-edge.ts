@@ -1,4 +1,4 @@
-import { carriedOn, wholeArt, type LaidArt } from '../artwork';
+import { carriedOn, overEdge, wholeArt, type LaidArt } from '../artwork';
 import { boxCorners, boxOf, clipAreas, clipLines, compose, contourLength, contoursBox, coveredArea, apply, invert, transformContour, type Box, type Contour, type Transform } from '../geometry'; // prettier-ignore
 import { blankOutline, slotTransform } from '../holding';
 import type { Mm } from '../units';
@@ -9,19 +9,9 @@ import type { Step } from './step';
 
 type Reckoned = Pick<BatchReckoning, 'art' | 'board' | 'face' | 'sizes' | 'onTheBoard'>;
 
-/** What reaches over the edge of its piece on purpose, each by its name, and how far. */
-export const overEdge = ({
-  art,
-}: Pick<BatchReckoning, 'art'>): readonly { readonly name: string; readonly by: Mm }[] => {
-  const all = new Map<string, Mm>();
-  for (const l of [...(art?.laid ?? []), ...(art?.pieces ?? []).flatMap((p) => p.own ?? [])])
-    if (l.beyond !== undefined) all.set(l.name, Math.max(l.beyond, all.get(l.name) ?? 0));
-  return [...all].map(([name, by]) => ({ name, by }));
-};
-
 /** Before a load: what is burned over the edge burns what lies there. */
 export const backingStep = (r: Pick<BatchReckoning, 'art'>): Step[] => {
-  const over = overEdge(r);
+  const over = overEdge(r.art);
   if (over.length === 0) return [];
   const most = Math.max(...over.map((o) => o.by));
   return [

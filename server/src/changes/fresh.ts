@@ -16,7 +16,6 @@ export const freshSetup = (name: string, shape: { readonly kind: string }, quant
     lines: [],
   },
   back: { ...freshBack, lines: [] },
-  art: null,
   faces: [],
   place: { school: 'file', model: 'auto' },
   burn: { sweep: 'row' },

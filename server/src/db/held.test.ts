@@ -113,6 +113,7 @@ withDatabase('what the release before kept, each way with its own', () => {
       '0016_bed_axis',
       '0017_artworks',
       '0018_serials',
+      '0019_own_files',
     ]);
   });
   afterAll(() => db.destroy());

@@ -1,6 +1,7 @@
 import { sql, type Kysely, type Migration } from 'kysely';
 import { heldMigration } from './held';
 import { artworks } from './artworks';
+import { ownFiles } from './own-files';
 import { serials } from './serials';
 
 const first: Migration = {
@@ -472,4 +473,5 @@ export const migrations: Readonly<Record<string, Migration>> = {
   '0016_bed_axis': bedAxis,
   '0017_artworks': artworks,
   '0018_serials': serials,
+  '0019_own_files': ownFiles,
 };

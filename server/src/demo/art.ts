@@ -23,6 +23,10 @@ export const shelfArt = async (
   return id;
 };
 
+/** An artwork that is on the Shelf already. */
+export const artworkNamed = async (trx: Trx, name: string): Promise<string> =>
+  (await trx.selectFrom('artworks').select('id').where('name', '=', name).executeTakeFirstOrThrow()).id;
+
 /** Puts things in the zones of a batch, with their numbers. */
 export const inZones = async (trx: Trx, batch: string, contents: NonNullable<Setup['contents']>): Promise<void> => {
   await trx

@@ -4,8 +4,9 @@ import { record } from '../changes/change';
 import { createThing } from '../changes/shelf-things';
 import { writeRoster } from '../changes/roster';
 import type { Trx } from '../db/connect';
-import { setArt, holding, addBatch, addSamples, dueIn, gaussian, type DemoShop } from './kit';
-import { birch, course, courseBlank } from './long';
+import { artworkNamed, inZones } from './art';
+import { holding, addBatch, addSamples, dueIn, gaussian, type DemoShop } from './kit';
+import { birch, courseBlank, onBoard } from './long';
 
 const passThrough: FeederSpec = {
   ...freshFeeder,
@@ -65,7 +66,7 @@ export const seedFeeder = async (trx: Trx, shop: DemoShop): Promise<void> => {
     held: holding('feed', { name: 'COURSE-F', feederId, work: freshWork('long'), rails: true }),
     lines: [],
   });
-  await setArt(trx, board, { name: 'course.svg', shapes: course() });
+  await inZones(trx, board, [onBoard(await artworkNamed(trx, 'Course'))]);
   const rack = await shop.blank('Oar-rack plate', rackPlate);
   await addSamples(trx, rack, {
     length: gaussian(71, 110.02, 0.08, 10),

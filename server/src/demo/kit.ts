@@ -1,5 +1,4 @@
-import { sql } from 'kysely';
-import { seeded, WAYS, type Dimension, type Held, type LongArt, type WayId, type Ways } from '@bistre/core';
+import { seeded, WAYS, type Dimension, type Held, type WayId, type Ways } from '@bistre/core';
 import type { BlankSpec, RecipeSpec, Setup } from '@bistre/contract';
 import { loadBatch, loadBlank } from '../batches';
 import { record } from '../changes/change';
@@ -107,15 +106,6 @@ export const setBack = async (trx: Trx, batch: string, back: Partial<Setup['back
   await trx
     .updateTable('batches')
     .set({ setup: JSON.stringify({ ...setup, back: { ...setup.back, ...back } }) })
-    .where('id', '=', batch)
-    .execute();
-};
-
-/** Drawn art of a batch's work. */
-export const setArt = async (trx: Trx, batch: string, art: LongArt): Promise<void> => {
-  await trx
-    .updateTable('batches')
-    .set({ setup: sql`setup || ${JSON.stringify({ art })}::jsonb` })
     .where('id', '=', batch)
     .execute();
 };

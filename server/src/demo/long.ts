@@ -1,4 +1,4 @@
-import type { BlankSpec, RecipeSpec } from '@bistre/contract';
+import type { BlankSpec, RecipeSpec, Setup } from '@bistre/contract';
 import {
   circle,
   polyline,
@@ -10,9 +10,10 @@ import {
   type LongShape,
 } from '@bistre/core';
 import { alphabet } from '../alphabets';
-import {} from '../batches';
 import type { Trx } from '../db/connect';
-import { setArt, holding, addBatch, dueIn, type DemoShop } from './kit';
+import { inZones, shelfArt } from './art';
+import { DRAWING_ROLES, drawingFile } from '../drawing-file';
+import { holding, addBatch, dueIn, type DemoShop } from './kit';
 
 export const courseBlank: BlankSpec = {
   shape: { kind: 'rectangle', length: 2200, width: 320, cornerRadius: 0 },
@@ -20,7 +21,9 @@ export const courseBlank: BlankSpec = {
   catalogueTolerance: 2,
   holes: [],
   direction: { kind: 'none' },
-  zones: [],
+  zones: [
+    { id: 'board', name: 'board', x: 0, y: 0, width: 2200, height: 320, margin: 10, across: 'centre', down: 'middle', keepOuts: [] }, // prettier-ignore
+  ],
 };
 
 export const birch: RecipeSpec = {
@@ -68,6 +71,9 @@ export const course = (): LongShape[] => [
   ).flat(),
 ];
 
+/** The course in the middle of a board. */
+export const onBoard = (artworkId: string): NonNullable<Setup['contents']>[number] => ({ kind: 'artwork', id: 'course', zoneId: 'board', artworkId, revision: 1, size: { kind: 'true' }, turn: 0, mirrored: false }); // prettier-ignore
+
 /** A course board, longer than any bed of the shop, burned in segments. */
 export const seedLong = async (trx: Trx, shop: DemoShop): Promise<void> => {
   const batch = await addBatch(trx, {
@@ -82,5 +88,5 @@ export const seedLong = async (trx: Trx, shop: DemoShop): Promise<void> => {
     held: holding('long', { name: 'COURSE', feed: 'x' }),
     lines: [],
   });
-  await setArt(trx, batch, { name: 'course.svg', shapes: course() });
+  await inZones(trx, batch, [onBoard(await shelfArt(trx, 'Course', drawingFile(course()), DRAWING_ROLES))]);
 };

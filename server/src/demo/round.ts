@@ -1,11 +1,13 @@
-import type { BlankSpec, DriveSpec, RecipeSpec, Setup } from '@bistre/contract';
+import type { BlankSpec, DriveSpec, RecipeSpec } from '@bistre/contract';
 import { accelerationSetting, setOnDrive, GLASS_TREATMENT, type Contour } from '@bistre/core';
 import { hideDrive } from '@bistre/core/bench-sim';
 import { loadBatch, reckonDocument } from '../batches';
 import { record } from '../changes/change';
 import { writeRoster } from '../changes/roster';
 import type { Trx } from '../db/connect';
+import { drawingFile } from '../drawing-file';
 import { saveSimulation } from '../simulation';
+import { shelfArt } from './art';
 import { holding, type DemoShop, addBatch, addSamples, dueIn, gaussian, tick } from './kit';
 import { harbourLight } from './picture';
 import { keepPicture } from '../pictures';
@@ -330,11 +332,9 @@ export const seedRound = async (trx: Trx, shop: DemoShop): Promise<void> => {
   });
   const frost = await shop.recipe('Glass, 400 lines', shop.a, glassRecipe);
 
-  const art = (name: string, contours: Contour[]): Setup['faces'][number]['content'] => ({
-    kind: 'art',
-    name,
-    contours: contours.map((c) => ({ closed: c.closed, vertices: c.vertices.map((v) => ({ ...v })) })),
-  });
+  const ofFills = (contours: readonly Contour[]): string => drawingFile(contours.map((contour) => ({ kind: 'fill', contour }))); // prettier-ignore
+  const waves = await shelfArt(trx, 'Waves', ofFills(waveBand()));
+  const shield = await shelfArt(trx, 'Shield', ofFills(crest()));
   const flasks = await addBatch(trx, {
     name: 'Umpire flasks',
     quantity: 48,
@@ -346,7 +346,13 @@ export const seedRound = async (trx: Trx, shop: DemoShop): Promise<void> => {
     recipe: steel,
     held: holding('drive', { driveId: rollerId }),
     faces: [
-      { zoneId: 'front', content: art('crest', crest()), reads: 'around', repeats: 1, wraps: false },
+      {
+        zoneId: 'front',
+        content: { kind: 'artwork', artworkId: shield, revision: 1, name: 'Shield' },
+        reads: 'around',
+        repeats: 1,
+        wraps: false,
+      },
       { zoneId: 'back', content: { kind: 'lettering' }, reads: 'around', repeats: 1, wraps: false },
     ],
     lines: [
@@ -382,7 +388,13 @@ export const seedRound = async (trx: Trx, shop: DemoShop): Promise<void> => {
     recipe: frost,
     held: holding('drive', { driveId: chuckId, seam: { kind: 'seamless', gap: 0 } }),
     faces: [
-      { zoneId: 'band', content: art('waves', waveBand()), reads: 'around', repeats: 1, wraps: true },
+      {
+        zoneId: 'band',
+        content: { kind: 'artwork', artworkId: waves, revision: 1, name: 'Waves' },
+        reads: 'around',
+        repeats: 1,
+        wraps: true,
+      },
       {
         zoneId: 'face',
         content: {

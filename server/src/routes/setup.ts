@@ -22,7 +22,6 @@ const SECTION_WORDS: Readonly<Record<SectionName, string>> = {
   beside: 'What stands beside the work',
   lettering: 'Lettering',
   back: 'Back of the pieces',
-  art: 'Art of the work',
   faces: 'Faces of the blank',
   contents: 'Art in the zones',
   place: 'Placing',
@@ -252,7 +251,11 @@ const sectionRoutes = (app: Express, room: Room): void => {
       .select(['setup', 'machine_id'])
       .where('id', '=', params.id)
       .executeTakeFirstOrThrow();
-    if (section === 'art' || section === 'lettering' || (section === 'held' && seamsDiffer(row.setup.held, body.value)))
+    if (
+      section === 'contents' ||
+      section === 'lettering' ||
+      (section === 'held' && seamsDiffer(row.setup.held, body.value))
+    )
       await mustBeUnburned(trx, params.id);
     if (body.section === 'contents') {
       await mustBeKept(trx, { contents: body.value });

@@ -1,4 +1,6 @@
-import { MOST_ART_BYTES } from '@bistre/contract';
+import { api, MOST_ART_BYTES } from '@bistre/contract';
+import { newId } from './api';
+import { write } from './write';
 
 /** A file of art as it is sent: drawings as their text, PDFs and pictures as bytes. */
 export interface ArtSent {
@@ -26,3 +28,19 @@ export const sentArt = async (file: File): Promise<ArtSent> => {
   for (let i = 0; i < bytes.length; i += 0x8000) letters += String.fromCharCode(...bytes.subarray(i, i + 0x8000));
   return { fileName, text: btoa(letters), base64: true };
 };
+
+/** Puts a file on the Shelf as an artwork of its own; kept here until the server is back where it does not answer. */
+export const shelve = async (
+  file: ArtSent,
+  { name, customer }: { readonly name: string; readonly customer: string },
+): Promise<{ readonly id: string; readonly kept: boolean }> => {
+  const id = newId();
+  const body = { id, name, customer, ...file };
+  return { id, kept: (await write({ endpoint: api.createArtwork, body, scope: id, whole: true })).kept };
+};
+
+/** A file's name as that of an artwork. */
+export const artName = (fileName: string): string => fileName.replace(/\.[^.]*$/, '').slice(0, 80) || 'Art';
+
+/** That a file went nowhere yet, for who wants to use it at once. */
+export const LATER = 'The server is away: the file is kept here, and lies on the Shelf once it is back.';

@@ -21,6 +21,7 @@ import {
   type BatchInput,
   type BatchReckoning,
   type CutOut,
+  wholeArt,
   type LaidArt,
   type PieceShapes,
   type Result,
@@ -129,9 +130,11 @@ const service = {
     return estimateTime(input, reckoning);
   },
   /** Whether what is cut out of a long piece hangs together; asked for apart, it takes a while. */
-  cutOut(batch: BatchDocument): CutOut | null {
-    const { art } = batch.setup;
-    return art ? reckonCutOut(art.shapes) : null;
+  async cutOut(batch: BatchDocument): Promise<CutOut | null> {
+    const { art } = (await prepare(batch, 200)).reckoning;
+    const cuts = (art?.laid ?? []).flatMap((l) => wholeArt(l).cuts).filter((c) => c.closed);
+    // One outline round everything is a board, not a word.
+    return cuts.length > 1 ? reckonCutOut(cuts.map((contour) => ({ kind: 'cut', contour }))) : null;
   },
   roster(text: string, headings: boolean | null): Result<Roster> {
     return readRoster(text, 'text', headings);

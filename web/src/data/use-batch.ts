@@ -70,7 +70,9 @@ const takeEarlier = (batch: BatchDocument): void => {
   try {
     const drafts = JSON.parse(stored) as Record<string, unknown>;
     const now = draftsEarlier(drafts, batch.setup, batch.blank.spec.shape.kind === 'round') as Partial<Setup>;
-    for (const [section, value] of Object.entries(now)) void revise(batch, section as SectionName, value);
+    // Files that a batch kept for itself are of the Shelf now; nothing of such a draft can be sent.
+    const { art: _art, ...known } = now as Partial<Setup> & { art?: unknown };
+    for (const [section, value] of Object.entries(known)) void revise(batch, section as SectionName, value);
   } catch {
     // What is no JSON was nobody's draft.
   }

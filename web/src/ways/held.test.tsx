@@ -1,12 +1,13 @@
 import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import type { BatchDocument } from '@bistre/contract';
-import { segment, type BatchInput, type StationId } from '@bistre/core';
+import { polyline, type BatchInput, type LongShape, type StationId } from '@bistre/core';
 import { loadedPieces } from '../../../core/src/test-batch';
+import { drawnOn } from '../../../core/src/test-drawn';
 import { inWay } from '../../../core/src/test-held';
 import { EXAMPLES } from '../../../core/src/test-ways';
 import { aimed } from '../testing/aim';
 import { documentOf } from '../testing/batch';
-import { enter, pick, press, readingOf } from '../testing/pick';
+import { enter, press, readingOf } from '../testing/pick';
 import { pretend } from '../testing/server';
 import { showStation } from '../testing/station';
 import { calls } from '../testing/page';
@@ -154,28 +155,32 @@ describe('work longer than the bed', () => {
     expect(screen.getAllByLabelText(/^mark \d, x on the machine$/)).toHaveLength(2);
   });
 
-  it('takes shapes as their file draws them, closed lines as lines; or as is said, the outermost by itself', async () => {
-    const page = await show({ ...EXAMPLES.long, setup: { ...EXAMPLES.long.setup, art: null } });
-    const box = (x: number, y: number, w: number, h: number) => ({ closed: true, vertices: [[x, y], [x + w, y], [x + w, y + h], [x, y + h]].map(([px, py]) => ({ x: px!, y: py! })) }); // prettier-ignore
-    const server = pretend(() => ({ contours: [box(0, 0, 2000, 300), box(100, 100, 50, 50), segment({ x: 0, y: 0 }, { x: 9, y: 9 })], areas: [true, false, false], width: 2000, height: 300, unit: 'mm', notes: ['One layer was off.'] })); // prettier-ignore
-    server.plan.push({ status: 422, code: 'bad', message: 'It has no lines.' });
-    const file = Object.assign(new File(['x'], 'mast.dxf'), { text: () => Promise.resolve('0\nEOF') });
-    const give = (): void => void fireEvent.change(screen.getByLabelText(/^(Art|Other art) from/), { target: { files: [file] } }); // prettier-ignore
-    give();
-    expect(await screen.findByText('mast.dxf: It has no lines.')).toBeTruthy();
-    give();
-    const kinds = () => page.batch().setup.art?.shapes.map((s) => s.kind);
-    await waitFor(() => expect(kinds()).toEqual(['fill', 'line', 'line']));
-    expect(page.container.textContent).toContain('mast.dxf. 2000.0 × 300.0 mm, 3 shapes. One layer was off.');
-    await pick('The outermost one is', 'cut: the piece’s outline');
-    await pick('Closed shapes are', 'filled');
-    expect(kinds()).toEqual(['cut', 'fill', 'line']);
-    await pick('Closed shapes are', 'as the file draws them');
-    expect(kinds()).toEqual(['cut', 'line', 'line']);
-    expect(server.writes[0]!.body).toMatchObject({ wanted: 'lines' });
+  it('says what is on it and where that is changed, and how it is fed', async () => {
+    const page = await show(EXAMPLES.long);
+    expect(page.container.textContent).toContain('On it: a line. change what its zones carry');
+    expect(screen.getByRole('link', { name: 'change what its zones carry' }).getAttribute('href')).toMatch(/\/run$/);
     fireEvent.click(screen.getByRole('radio', { name: 'left to right' }));
     await act(() => Promise.resolve());
     expect(page.batch().setup.held.choice).toMatchObject({ feed: 'x' });
+    page.unmount();
+    await show({ ...EXAMPLES.long, artworks: [], setup: { ...EXAMPLES.long.setup, contents: null } });
+    expect(screen.getByRole('link', { name: 'put art or lettering in its zones' })).toBeTruthy();
+  });
+
+  it('cuts letters that overlap as one where that is said, and names what falls out', async () => {
+    const ring = (x: number): LongShape[] => [[x, 40], [x + 10, 20]].map(([at, size]) => ({ kind: 'cut', contour: polyline([[0, 0], [1, 0], [1, 1], [0, 1]].map(([u, v]) => ({ x: at! + size! * u!, y: (100 - size!) / 2 + size! * v! })), true) })); // prettier-ignore
+    const word = drawnOn(EXAMPLES.long, [...ring(0), ...ring(30)]);
+    const page = await show(word);
+    expect(await screen.findByText(/^2 cut shapes overlap into one piece/)).toBeTruthy();
+    expect(screen.getByText(/^2 counters fall out as slugs: 20 × 20 mm at -15, 0 from the middle of the work;/)).toBeTruthy(); // prettier-ignore
+    await press('Unite them');
+    const next = page.batch().setup.contents!;
+    expect(next).toMatchObject([{ kind: 'artwork', united: true }]);
+    page.unmount();
+    // Once they are one there is nothing left to unite; their counters still fall out.
+    await show({ ...word, setup: { ...word.setup, contents: next } });
+    expect(await screen.findByText(/^2 counters fall out as slugs/)).toBeTruthy();
+    expect(screen.queryByText(/overlap into/)).toBeNull();
   });
 });
 

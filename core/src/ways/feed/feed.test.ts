@@ -1,6 +1,7 @@
 import { benchSteps } from '../../batch';
 import { planeRadius } from '../../feeder';
 import { heldAs, type BatchInput, type FeedEntry } from '../../setup';
+import { drawnOn } from '../../test-drawn';
 import { loadedPieces } from '../../test-batch';
 import { inWay } from '../../test-held';
 import { exactly, reckon, stepOf, toldOf, waitsOf } from '../../test-reckon';
@@ -257,16 +258,16 @@ describe('another feeder', () => {
 });
 
 describe('one long piece through a feeder', () => {
-  const work = (along: 'x' | 'y'): BatchInput => ({
-    ...inWay(exact, 'feed', { work: { kind: 'long', long: freshLong }, aimEvery: 1 }),
-    ...{ quantity: 1, roster: [] },
-    feeder: { ...exact.feeder!, along, ...(along === 'y' ? { window: { from: 25, to: 575 }, rollers: [10, 590], guideAt: 100 } : {}) }, // prettier-ignore
-    blank: { ...exact.blank, shape: { kind: 'rectangle', length: 1500, width: 60, cornerRadius: 0 }, holes: [], zones: [] }, // prettier-ignore
-    setup: {
-      ...inWay(exact, 'feed', { work: { kind: 'long', long: freshLong }, aimEvery: 1 }).setup,
-      art: { name: 'a line', shapes: [{ kind: 'line', contour: segment({ x: 5, y: 30 }, { x: 1495, y: 30 }) }] },
-    },
-  });
+  const work = (along: 'x' | 'y'): BatchInput =>
+    drawnOn(
+      {
+        ...inWay(exact, 'feed', { work: { kind: 'long', long: freshLong }, aimEvery: 1 }),
+        ...{ quantity: 1, roster: [] },
+        feeder: { ...exact.feeder!, along, ...(along === 'y' ? { window: { from: 25, to: 575 }, rollers: [10, 590], guideAt: 100 } : {}) }, // prettier-ignore
+        blank: { ...exact.blank, shape: { kind: 'rectangle', length: 1500, width: 60, cornerRadius: 0 }, holes: [], zones: [] }, // prettier-ignore
+      },
+      [{ kind: 'line', contour: segment({ x: 5, y: 30 }, { x: 1495, y: 30 }) }],
+    );
   it.each([
     ['x', 600],
     ['y', 550],

@@ -1,4 +1,4 @@
-import type { BatchArt } from '../../artwork';
+import { overEdge, type BatchArt } from '../../artwork';
 import {
   apply,
   boxCorners,
@@ -174,13 +174,14 @@ export const layLong = (
       },
     };
   const ordinal = input.pieces.find((p) => p.state === 'loaded')?.ordinal ?? 1;
-  const all = workShapes(input, size, art, zone, ordinal);
+  const all = workShapes(size, art, zone, ordinal);
   const window = windowLength(feeder);
   const planned = planLong(
     all,
     longPiece(input.blank, size),
     feeder.along === 'x' ? { width: window, height: Infinity } : { width: Infinity, height: window },
     { ...long, loading: 'through', feed: feeder.along },
+    overEdge(art).length > 0,
   );
   if (!planned.ok) return { problem: planned.problem };
   const kinds = ['fill', 'line', 'cut'] as const;

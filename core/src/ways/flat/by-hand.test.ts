@@ -1,6 +1,7 @@
 import { batchDrawing, batchProgram } from '../../batch';
 import { apply, boxOf, contoursBox, rigid, segment } from '../../geometry';
 import type { BatchInput } from '../../setup';
+import { drawnOn } from '../../test-drawn';
 import { loadedPieces } from '../../test-batch';
 import { inWay } from '../../test-held';
 import { burnedBox, exactly, programOf, reckon, stepOf, toldOf, waitsOf } from '../../test-reckon';
@@ -161,7 +162,7 @@ describe('work longer than the bed', () => {
     expect(stepOf(long, 'hold.room')!.detail).toMatch(/^142 cm in front, 142 cm behind\./);
     const short = { ...long, blank: { ...long.blank, shape: { kind: 'rectangle', length: 500, width: 300, cornerRadius: 0 } } } as BatchInput; // prettier-ignore
     expect(stepOf(short, 'hold.seams')).toMatchObject({ detail: 'It fits as it is: no seam is needed.', figure: { value: '1', unit: 'segment' } }); // prettier-ignore
-    const one = { ...long, setup: { ...long.setup, art: { name: 'one', shapes: [{ kind: 'line', contour: segment({ x: 10, y: 25 }, { x: 700, y: 25 }) }] } } } as BatchInput; // prettier-ignore
+    const one = drawnOn(long, [{ kind: 'line', contour: segment({ x: 10, y: 25 }, { x: 700, y: 25 }) }]);
     expect(stepOf(one, 'hold.seams')!.detail).toContain('They cross 1 line and');
   });
   it('through a front door is turned round once, end for end', () => {

@@ -5,7 +5,6 @@ const SECTIONS: Readonly<Record<SectionName, string>> = {
   beside: 'what stands beside it',
   lettering: 'lettering',
   back: 'lettering of the back',
-  art: 'art',
   faces: 'what goes where',
   contents: 'art in the zones',
   place: 'how marks are used',

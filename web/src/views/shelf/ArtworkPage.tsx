@@ -4,8 +4,8 @@ import { useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, artworkSpec, role, type ArtRevision, type ArtworkDocument } from '@bistre/contract';
 import { fixed, roleOf, sizeIsOpen, type Role, type Style } from '@bistre/core';
-import { call, messageOf, newId } from '../../data/api';
-import { isPictureName, sentArt, type ArtSent } from '../../data/art-file';
+import { call, messageOf } from '../../data/api';
+import { artName, isPictureName, sentArt, shelve, type ArtSent } from '../../data/art-file';
 import { KEPT, write } from '../../data/write';
 import { ArtDrawing } from '../../drawing/ArtDrawing';
 import { DraftFields, Field, Select, useDraftForm } from '../../parts/fields';
@@ -44,8 +44,6 @@ const FileInput = ({
 
 const newArtwork = api.createArtwork.body.pick({ name: true, customer: true });
 
-const nameOf = (fileName: string): string => fileName.replace(/\.[^.]*$/, '').slice(0, 80);
-
 /** Files that a customer brought, put on the Shelf: one under a name, several each under its own. */
 export const NewArtwork = () => {
   const navigate = useNavigate();
@@ -59,16 +57,13 @@ export const NewArtwork = () => {
       setFiles(await Promise.all(chosen.map(sentArt)));
       setProblems([]);
       // Several have each their own; the form wants one all the same.
-      if (chosen.length > 1 || !form.getValues('name')) form.setValue('name', nameOf(chosen[0]!.name));
+      if (chosen.length > 1 || !form.getValues('name')) form.setValue('name', artName(chosen[0]!.name));
     } catch (error) {
       setProblems([messageOf(error)]);
     }
   };
-  const keep = async (typed: { name: string; customer: string }, file: ArtSent) => {
-    const id = newId();
-    const body = { id, ...typed, name: several ? nameOf(file.fileName) : typed.name, ...file };
-    return { id, kept: (await write({ endpoint: api.createArtwork, body, scope: id, whole: true })).kept };
-  };
+  const keep = (typed: { name: string; customer: string }, file: ArtSent) =>
+    shelve(file, { ...typed, name: several ? artName(file.fileName) : typed.name });
   const put = form.handleSubmit(async (typed) => {
     if (files.length === 0)
       return setProblems(['Choose the file first: an SVG, a DXF, a PDF, or a picture in black and white.']);
@@ -86,7 +81,7 @@ export const NewArtwork = () => {
     setBusy(false);
     setProblems(refused);
     // What was refused stays chosen; what is kept is not put there twice.
-    if (several && left[0]) form.setValue('name', nameOf(left[0].fileName));
+    if (several && left[0]) form.setValue('name', artName(left[0].fileName));
     if (left.length > 0) return setFiles(left);
     toast(last?.kept ? KEPT : 'Kept.');
     await navigate(several || last?.kept ? '/shelf/artworks' : `/shelf/artworks/${last!.id}`);

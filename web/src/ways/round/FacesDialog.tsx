@@ -1,9 +1,10 @@
 import { useState, type ReactNode } from 'react';
-import { api, artSize, faceFields, LARGEST_PICTURE, type Setup } from '@bistre/contract';
+import { artSize, faceFields, LARGEST_PICTURE, type Setup } from '@bistre/contract';
 import { fixed, FRESH_TREATMENT, percent, GLASS_TREATMENT } from '@bistre/core';
 import type { FaceShown, RoundShown } from '../../data/shown';
 import type { BatchHandle } from '../../data/use-batch';
-import { call, messageOf, sendPicture } from '../../data/api';
+import { messageOf, sendPicture } from '../../data/api';
+import { artName, isPictureName, LATER, sentArt, shelve } from '../../data/art-file';
 import { useArtworks } from '../../data/queries';
 import { Field, LiveFields, Select } from '../../parts/fields';
 import { Modal } from '../../parts/Modal';
@@ -71,23 +72,18 @@ export const FacesDialog = ({
   };
   const readArt = async (i: number, file: File | undefined): Promise<void> => {
     if (!file) return;
-    if (/\.(png|jpe?g|webp)$/i.test(file.name)) return readPicture(i, file);
-    if (file.size > 5_000_000) {
-      setProblem(`${file.name} is ${(file.size / 1e6).toFixed(1)} MB; at most 5 MB are read.`);
-      return;
-    }
+    if (isPictureName(file.name)) return readPicture(i, file);
+    setBusy(true);
     try {
-      const read = await call(api.readOutline, { body: { name: file.name, text: await file.text() } });
-      change(i, {
-        content: {
-          kind: 'art',
-          name: file.name,
-          contours: read.contours,
-        },
-      });
+      const name = artName(file.name);
+      const { id, kept } = await shelve(await sentArt(file), { name, customer: batch.customer });
+      if (kept) throw new Error(LATER);
+      change(i, { content: { kind: 'artwork', artworkId: id, revision: 1, name } });
       setProblem(null);
     } catch (error) {
       setProblem(messageOf(error));
+    } finally {
+      setBusy(false);
     }
   };
   const newestOf = (id: string): number | undefined => artworks.find((a) => a.id === id)?.revisions.length;
@@ -129,12 +125,7 @@ export const FacesDialog = ({
                 options={[
                   ['lettering', 'names from the roster'],
                   ...onShelf(f),
-                  [
-                    'art',
-                    f.content.kind === 'art' || f.content.kind === 'picture'
-                      ? f.content.name
-                      : 'art or a picture from a file',
-                  ],
+                  ['art', f.content.kind === 'picture' ? f.content.name : 'art or a picture from a file'],
                 ]}
                 onChange={(kind) => {
                   const artwork = artworks.find((a) => a.id === kind);
@@ -164,11 +155,11 @@ export const FacesDialog = ({
             <div className="flex flex-wrap items-center gap-5">
               <Field at="wraps" />
               <label className="text-[13px] text-soft">
-                art (SVG, DXF) or a picture (PNG, JPEG, WebP){' '}
+                art (SVG, DXF, PDF: it goes on the Shelf) or a picture (PNG, JPEG, WebP){' '}
                 <input
                   id={`art-${i}`}
                   type="file"
-                  accept=".svg,.dxf,.png,.jpg,.jpeg,.webp"
+                  accept=".svg,.dxf,.pdf,.png,.jpg,.jpeg,.webp"
                   onChange={(e) => void readArt(i, e.target.files?.[0])}
                 />
               </label>
@@ -182,13 +173,12 @@ export const FacesDialog = ({
               onTake={(revision) => f.content.kind === 'artwork' && change(i, { content: { ...f.content, revision } })}
             />
           )}
-          {(f.content.kind === 'art' || f.content.kind === 'artwork') && !f.wraps && (
+          {f.content.kind === 'artwork' && !f.wraps && (
             <LiveFields
               schema={artSize}
               value={{ size: f.content.size ?? 'fit' }}
               onChange={({ size }) => {
-                if (f.content.kind === 'art' || f.content.kind === 'artwork')
-                  change(i, { content: { ...f.content, size } });
+                if (f.content.kind === 'artwork') change(i, { content: { ...f.content, size } });
               }}
             >
               <div className="mt-2 grid grid-cols-[1.3fr_2fr] items-end gap-3 max-[800px]:grid-cols-1">
@@ -223,7 +213,7 @@ export const FacesDialog = ({
         </button>
       </p>
       {children}
-      {busy && <p className="mt-2 text-soft">Reading the picture …</p>}
+      {busy && <p className="mt-2 text-soft">Reading the file …</p>}
       {problem && <Finding tone="out">{problem}</Finding>}
       <p className="mt-4 flex justify-end">
         <button className="act act-main" onClick={onClose}>

@@ -45,7 +45,7 @@ const dialog = async (batch: BatchDocument, known: object = {}) => {
 };
 const bare = { ...DOCUMENTS.drive, setup: { ...DOCUMENTS.drive.setup, faces: [] } };
 const give = (file: File): void => {
-  fireEvent.change(screen.getByLabelText(/^art \(SVG, DXF\)/), { target: { files: [file] } });
+  fireEvent.change(screen.getByLabelText(/^art \(SVG, DXF/), { target: { files: [file] } });
 };
 const textFile = (name: string, text: string): File => Object.assign(new File([text], name), { text: () => Promise.resolve(text) }); // prettier-ignore
 
@@ -91,18 +91,21 @@ describe('what goes where', () => {
     expect(page.faces()[0]!.content).toEqual({ kind: 'lettering' });
   });
 
-  it('takes the outlines of a file as the server reads them, and leaves the face as it was where it cannot', async () => {
+  it('puts a file on the Shelf and takes it from there, and leaves the face as it was where it cannot', async () => {
     const page = await dialog(DOCUMENTS.drive);
-    const square = [0, 1, 2, 3].map((i) => ({ x: i > 0 && i < 3 ? 20 : 0, y: i > 1 ? 20 : 0 }));
-    const contours = [{ closed: true, vertices: square }];
-    const server = pretend(() => ({ contours, areas: [true], width: 20, height: 20, unit: 'mm', notes: [] }));
-    server.plan.push({ status: 422, code: 'bad-file', message: 'boat.svg has no outline.' });
+    const server = pretend(({ body }) => ({ id: body['id'] }));
+    server.plan.push({ status: 422, code: 'nothing-seen', message: 'Nothing is seen in the file.' });
     give(textFile('boat.svg', '<svg/>'));
-    expect(await screen.findByText('boat.svg has no outline.')).toBeTruthy();
+    expect(await screen.findByText('Nothing is seen in the file.')).toBeTruthy();
     expect(page.faces()[0]!.content).toEqual({ kind: 'lettering' });
     give(textFile('boat.svg', '<svg>…</svg>'));
-    await waitFor(() => expect(page.faces()[0]!.content).toEqual({ kind: 'art', name: 'boat.svg', contours }));
-    expect(server.writes.map((w) => w.body)).toEqual([{ name: 'boat.svg', text: '<svg/>' }, { name: 'boat.svg', text: '<svg>…</svg>' }]); // prettier-ignore
+    await waitFor(() => expect(page.faces()[0]!.content).toEqual({ kind: 'artwork', artworkId: expect.any(String) as string, revision: 1, name: 'boat' })); // prettier-ignore
+    expect(server.writes.map((w) => [w.path, w.body['fileName'], w.body['text'], w.body['customer']])).toEqual(['<svg/>', '<svg>…</svg>'].map((text) => ['/api/artworks', 'boat.svg', text, DOCUMENTS.drive.customer])); // prettier-ignore
+    expect(server.writes[1]!.body['id']).toBe((page.faces()[0]!.content as { artworkId: string }).artworkId);
+    // Where the server is away it is kept, and the face waits.
+    server.plan.push('away');
+    give(textFile('gull.svg', '<svg>…</svg>'));
+    expect(await screen.findByText('The server is away: the file is kept here, and lies on the Shelf once it is back.')).toBeTruthy(); // prettier-ignore
     await pick('Carries', 'names from the roster');
     expect(page.faces()[0]!.content).toEqual({ kind: 'lettering' });
   });
@@ -111,7 +114,7 @@ describe('what goes where', () => {
     await dialog(DOCUMENTS.drive);
     const server = pretend(() => ({}));
     for (const [name, size, words] of [
-      ['plan.dxf', 6_200_000, 'plan.dxf is 6.2 MB; at most 5 MB are read.'],
+      ['plan.dxf', 8_200_000, /^plan\.dxf is 8\.2 MB; at most 8 MB are read\./],
       ['boat.png', 900_000_000, /^boat\.png is 900 MB; at most \d+ MB are read\. Make it smaller first\.$/],
     ] as const) {
       const file = new File([''], name);
@@ -274,15 +277,9 @@ describe('a blank that was burned', () => {
   });
 });
 
-const flag = {
-  closed: true,
-  vertices: [
-    { x: 0, y: 0 },
-    { x: 15, y: 0 },
-    { x: 15, y: 10 },
-  ],
-};
-const withFlag = { ...DOCUMENTS.drive, setup: { ...DOCUMENTS.drive.setup, faces: [{ zoneId: 'face', content: { kind: 'art' as const, name: 'flag.svg', contours: [flag] }, reads: 'around' as const, repeats: 1, wraps: false }] } }; // prettier-ignore
+const flag = [{ x: 0, y: 0 }, { x: 15, y: 0 }, { x: 15, y: 10 }]; // prettier-ignore
+const flagArt: BatchDocument['artworks'][number] = { id: idOf('flag'), name: 'flag', revision: 1, roles: {}, unit: 'mm', shapes: [{ contours: [{ closed: true, vertices: flag }], rule: 'nonzero', fill: '#000000', stroke: null, width: 0 }] }; // prettier-ignore
+const withFlag: BatchDocument = { ...DOCUMENTS.drive, artworks: [flagArt], setup: { ...DOCUMENTS.drive.setup, faces: [{ zoneId: 'face', content: { kind: 'artwork', artworkId: flagArt.id, revision: 1, name: 'flag' }, reads: 'around', repeats: 1, wraps: false }] } }; // prettier-ignore
 
 describe('art from a file', () => {
   it('says how large it comes out, and is true in size once that is chosen', async () => {
@@ -290,7 +287,7 @@ describe('art from a file', () => {
     // A room of 30 round and 40 along: twice as large.
     expect(page.container.ownerDocument.body.textContent).toContain('comes out 30.0 × 20.0 mm, 200 % of its own size');
     await pick('Its size', 'true, as its file says');
-    expect(page.faces()[0]!.content).toMatchObject({ kind: 'art', name: 'flag.svg', size: 'true' });
+    expect(page.faces()[0]!.content).toMatchObject({ kind: 'artwork', name: 'flag', size: 'true' });
     await tick('all the way round, meeting itself');
     expect(screen.queryByLabelText('Its size')).toBeNull();
   });

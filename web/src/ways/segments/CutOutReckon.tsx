@@ -1,5 +1,4 @@
 import { useQuery } from '@tanstack/react-query';
-import { uniteLetters } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
 import { reckoner } from '../../data/worker';
 import { Finding } from '../../parts/Part';
@@ -10,31 +9,20 @@ const NAMED = 6;
 /** Words and shapes cut out of a board: whether they hang together, what falls out, and the thinnest neck. */
 export const CutOutReckon = ({ handle }: { handle: BatchHandle }) => {
   const { batch } = handle;
-  const { art } = batch.setup;
-  const cuts = art?.shapes.filter((s) => s.kind === 'cut' && s.contour.closed).length ?? 0;
+  const contents = batch.setup.contents ?? [];
   const { data } = useQuery({
-    queryKey: ['cut-out', batch.id, art?.name, cuts, art?.shapes.length],
+    queryKey: ['cut-out', batch.id, contents, batch.artworks.map((a) => [a.id, a.revision, a.roles])],
     queryFn: () => reckoner().cutOut(batch),
-    // One outline round everything is a board, not a word.
-    enabled: cuts > 1,
+    enabled: contents.some((c) => c.kind === 'artwork'),
     staleTime: Infinity,
   });
-  if (!data || cuts < 2 || !art) return null;
+  if (!data) return null;
   const thick = batch.blank.spec.thickness;
-  const unite = (): void => {
-    const closed = art.shapes.filter((s) => s.kind === 'cut' && s.contour.closed);
-    const rest = art.shapes.filter((s) => !(s.kind === 'cut' && s.contour.closed));
-    handle.update('art', {
-      ...art,
-      shapes: [
-        ...rest,
-        ...uniteLetters(closed.map((s) => s.contour)).map((c) => ({
-          kind: 'cut' as const,
-          contour: { closed: c.closed, vertices: c.vertices.map((v) => ({ ...v })) },
-        })),
-      ],
-    });
-  };
+  const unite = (): void =>
+    handle.update(
+      'contents',
+      contents.map((c) => (c.kind === 'artwork' ? { ...c, united: true } : c)),
+    );
   const counters = data.falls.filter((f) => f.kind === 'counter');
   const dots = data.falls.filter((f) => f.kind === 'dot');
   const where = (list: typeof dots): string =>
@@ -42,7 +30,7 @@ export const CutOutReckon = ({ handle }: { handle: BatchHandle }) => {
       .slice(0, NAMED)
       .map(
         (f) =>
-          `${f.width.toFixed(0)} × ${f.height.toFixed(0)} mm at ${f.at.x.toFixed(0)}, ${f.at.y.toFixed(0)} of the drawing`,
+          `${f.width.toFixed(0)} × ${f.height.toFixed(0)} mm at ${f.at.x.toFixed(0)}, ${f.at.y.toFixed(0)} from the middle of the work`,
       )
       .join('; ')}${list.length > NAMED ? ` and ${list.length - NAMED} more` : ''}`;
   return (
@@ -71,7 +59,7 @@ export const CutOutReckon = ({ handle }: { handle: BatchHandle }) => {
       {data.neck && (
         <Finding tone={data.neck.width < thick ? 'out' : 'inside'}>
           The thinnest neck is {data.neck.width.toFixed(2)} mm, at {data.neck.at.x.toFixed(0)},{' '}
-          {data.neck.at.y.toFixed(0)} of the drawing;{' '}
+          {data.neck.at.y.toFixed(0)} from the middle of the work;{' '}
           {data.neck.width < thick
             ? `less than the material’s ${thick} mm, it breaks easily [common practice]. Thicken it where it was drawn.`
             : `no less than the material’s ${thick} mm.`}

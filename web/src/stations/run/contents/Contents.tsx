@@ -129,7 +129,15 @@ export const ContentsFields = ({ handle, shown, onPlace }: BatchProps & { onPlac
   const zones = batch.blank.spec.zones.map((z) => [z.id, z.name] as const);
   const [numbering, setNumbering] = useState<string | null>(null);
   const [opened, setOpened] = useState<string | null>(null);
-  if (zones.length === 0) return null;
+  if (zones.length === 0)
+    return (
+      <p className="mt-2">
+        {batch.blank.name} has no zone to put anything in.{' '}
+        <Link className="link" to={`/shelf/blanks/${batch.blank.id}`}>
+          Give it one on the Shelf
+        </Link>
+      </p>
+    );
   const laid = shown.reckoning.art?.laid ?? [];
   const put = (next: Contents): void => handle.update('contents', next);
   const known: Known = {

@@ -1,9 +1,8 @@
 import { useRef, useState } from 'react';
-import { api, LARGEST_PICTURE, PICTURES } from '@bistre/contract';
+import { LARGEST_PICTURE, PICTURES } from '@bistre/contract';
 import { burnsLight, FRESH_TREATMENT } from '@bistre/core';
-import { messageOf, newId, sendPicture } from '../../../data/api';
-import { sentArt } from '../../../data/art-file';
-import { write } from '../../../data/write';
+import { messageOf, sendPicture } from '../../../data/api';
+import { LATER, sentArt, shelve } from '../../../data/art-file';
 import { Finding } from '../../../parts/Part';
 import { PictureFields } from '../../../parts/PictureFields';
 import type { BatchProps } from '../../../ways/pages';
@@ -19,11 +18,9 @@ const TraceIt = ({ content, onTraced }: { content: Of<'picture'>; onTraced: (nex
     try {
       const response = await fetch(`${PICTURES}/${content.pictureId}`);
       if (!response.ok) throw new Error('The picture cannot be had from the server now. Nothing was changed.');
-      const id = newId();
-      const name = `${content.name.slice(0, 60)}, traced`;
       const file = await sentArt(new File([await response.blob()], `${content.name.slice(0, 60)}.png`));
-      const { kept } = await write({ endpoint: api.createArtwork, body: { id, name, customer: '', ...file }, scope: id, whole: true });
-      if (kept) throw new Error('The server is away: the picture is traced once it is back, and lies on the Shelf then.');
+      const { id, kept } = await shelve(file, { name: `${content.name.slice(0, 60)}, traced`, customer: '' });
+      if (kept) throw new Error(LATER);
       const { zoneId, size, across, down, offset, turn, mirrored } = content;
       onTraced({ kind: 'artwork', id: content.id, zoneId, size, across, down, offset, turn, mirrored, artworkId: id, revision: 1 });
     } catch (error) {

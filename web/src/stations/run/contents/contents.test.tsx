@@ -98,8 +98,11 @@ describe('art in the zones of flat pieces', () => {
     const section = screen.getByRole('region', { name: 'In the zones beside lettering' });
     expect(within(section).getByRole('link').getAttribute('href')).toBe('/shelf/artworks/new');
   });
-  it('is not asked where art comes another way', async () => {
-    await showStation(documentOf(EXAMPLES.long), 'run', { artworks } as never);
-    expect(screen.queryByRole('region', { name: 'In the zones beside lettering' })).toBeNull();
+  it('is laid on work in segments as well; a blank without a zone is given one first', async () => {
+    const page = await showStation(documentOf(EXAMPLES.long), 'run', { artworks } as never);
+    expect(screen.getByRole('group', { name: 'a line' }).textContent).toContain('1980.0 × 0.0 mm');
+    page.unmount();
+    await showStation(documentOf({ ...EXAMPLES.long, blank: { ...EXAMPLES.long.blank, zones: [] } }), 'run', { artworks } as never); // prettier-ignore
+    expect(screen.getByRole('link', { name: 'Give it one on the Shelf' }).getAttribute('href')).toBe(`/shelf/blanks/${documentOf(EXAMPLES.long).blank.id}`); // prettier-ignore
   });
 });
