@@ -169,7 +169,9 @@ describe('work longer than the bed', () => {
 
   it('cuts letters that overlap as one where that is said, and names what falls out', async () => {
     const ring = (x: number): LongShape[] => [[x, 40], [x + 10, 20]].map(([at, size]) => ({ kind: 'cut', contour: polyline([[0, 0], [1, 0], [1, 1], [0, 1]].map(([u, v]) => ({ x: at! + size! * u!, y: (100 - size!) / 2 + size! * v! })), true) })); // prettier-ignore
-    const word = drawnOn(EXAMPLES.long, [...ring(0), ...ring(30)]);
+    const drawn = drawnOn(EXAMPLES.long, [...ring(0), ...ring(30)]);
+    // A file of its own: the page keeps what a revision was read as.
+    const word = { ...drawn, artworks: [{ ...drawn.artworks![0]!, revision: 2 }], setup: { ...drawn.setup, contents: drawn.setup.contents!.map((c) => ({ ...c, revision: 2 })) } as BatchInput['setup'] }; // prettier-ignore
     const page = await show(word);
     expect(await screen.findByText(/^2 cut shapes overlap into one piece/)).toBeTruthy();
     expect(screen.getByText(/^2 counters fall out as slugs: 20 × 20 mm at -15, 0 from the middle of the work;/)).toBeTruthy(); // prettier-ignore

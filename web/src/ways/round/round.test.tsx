@@ -11,6 +11,7 @@ import { dotsOf, greyDots, pictureFile, unpackPictures } from '../../testing/pix
 import { reckonShown, worker } from '../../testing/reckon';
 import { pretend } from '../../testing/server';
 import { serviceOf } from '../../testing/workers';
+import { outbox } from '../../data/outbox';
 import { writePictures } from '../../data/picture-worker';
 import { WrapDrawing } from '../../drawing/round/WrapDrawing';
 import { asRun, CupResult } from './CupResult';
@@ -106,6 +107,7 @@ describe('what goes where', () => {
     server.plan.push('away');
     give(textFile('gull.svg', '<svg>…</svg>'));
     expect(await screen.findByText('The server is away: the file is kept here, and lies on the Shelf once it is back.')).toBeTruthy(); // prettier-ignore
+    for (const kept of outbox.get().kept) await outbox.letGo(kept);
     await pick('Carries', 'names from the roster');
     expect(page.faces()[0]!.content).toEqual({ kind: 'lettering' });
   });
