@@ -308,15 +308,24 @@ describe('a batch that carries art', () => {
       const pieces = reckon(listed).art!.pieces.map((p) => (p.own![0]!.apart ?? []).flatMap((a) => a.lines).length);
       expect(pieces).toEqual([0, 1]);
     });
-    it('is held back where the recipe is gone, of another machine or another material, and where work has one alone', () => {
+    it('goes by it in work in segments as well', () => {
+      const from = carrying({ ...EXAMPLES.long, pieces: loadedPieces([1]) }, { recipes: [{ style: 'stroke #c00000', recipeId: 'score' }] }); // prettier-ignore
+      // In what the first segment burns.
+      const input = { ...from, artRecipes: [SCORE], blank: { ...from.blank, zones: from.blank.zones.map((z) => ({ ...z, x: -800, y: 60 })) } }; // prettier-ignore
+      const { moves, by, long } = burned(input);
+      const own = by(SCORE.engrave.power);
+      const [laid] = reckon(input).art!.laid!;
+      expect(long(own)).toBeCloseTo(2 * 20 * laid!.scale, 2);
+      for (const i of own) expect(moves.speed[i]).toBeCloseTo(90, 6);
+      expect(gateOf(input, reckon(input), 'load')).toEqual([]);
+    });
+    it('is held back where the recipe is gone, or of another machine or another material', () => {
       const said = (input: BatchInput): string => gateOf(input, reckon(input), 'load').map((p) => p.message).join(); // prettier-ignore
       expect(said(scored())).toBe('');
       expect(said({ ...scored(), artRecipes: [] })).toMatch(/A recipe that Crest is burned by is not on the Shelf/);
       expect(said({ ...scored(), artRecipes: [{ ...SCORE, machineId: 'other' }] })).toMatch(/Recipe Score was made on another machine/); // prettier-ignore
       const slate = { ...scored(), artRecipes: [{ ...SCORE, material: 'slate' }], blank: { ...testBatch().blank, material: testBatch().recipe!.material } }; // prettier-ignore
       expect(said(slate)).toMatch(/Recipe Score is for slate/);
-      const long = carrying(EXAMPLES.long, { recipes: [{ style: 'stroke #c00000', recipeId: 'score' }] });
-      expect(said({ ...long, artRecipes: [SCORE] })).toMatch(/Crest is burned by more than one recipe, which work in segments is not/); // prettier-ignore
     });
   });
 });

@@ -208,9 +208,6 @@ const amissOfLaid = ({ artRecipes = [] }: BatchInput, { art, own }: BatchReckoni
     ...(apart.some((a) => !artRecipes.some((recipe) => recipe.id === a.recipeId))
       ? [`A recipe that ${name} is burned by is not on the Shelf. Choose another.`]
       : []),
-    ...(own.long && apart.length > 0
-      ? [`${name} is burned by more than one recipe, which work in segments is not. Burn all of it by the batch’s.`]
-      : []),
     ...(own.cutLine && cuts.length > 0
       ? [
           `What is to be cut of ${name} would not be: this file cuts the pieces out alone. Make it a guide on the Shelf.`,

@@ -8,6 +8,8 @@ export type LongKind = 'fill' | 'line' | 'cut';
 export interface LongShape {
   readonly kind: LongKind;
   readonly contour: Contour;
+  /** Goes by another recipe than the batch’s. */
+  readonly recipeId?: string;
 }
 
 /** A shape with what the search asks of it again and again. */
@@ -110,13 +112,14 @@ const insideStrip = (points: readonly Vec[], closed: boolean, from: Mm, to: Mm):
  * are, arcs and all.
  */
 export const betweenSeams = (shape: MeasuredShape, from: Mm, to: Mm): LongShape[] => {
-  const { box, contour, kind } = shape;
+  const { box, contour, kind, recipeId } = shape;
+  const its = recipeId === undefined ? { kind } : { kind, recipeId };
   if (box.maxX <= from || box.minX >= to) return [];
-  if (box.minX >= from && box.maxX <= to) return [{ kind, contour }];
+  if (box.minX >= from && box.maxX <= to) return [{ ...its, contour }];
   const points = flatten(contour, 0.005);
   if (kind === 'fill') {
     const rest = halfPlane(halfPlane(points, from, 1), to, -1);
-    return rest.length < 3 ? [] : [{ kind, contour: polyline(rest, true) }];
+    return rest.length < 3 ? [] : [{ ...its, contour: polyline(rest, true) }];
   }
-  return insideStrip(points, contour.closed, from, to).map((piece) => ({ kind, contour: polyline(piece) }));
+  return insideStrip(points, contour.closed, from, to).map((piece) => ({ ...its, contour: polyline(piece) }));
 };

@@ -77,16 +77,14 @@ export const workShapes = (
 ): LongShape[] => {
   const middle = translation(size.length / 2, size.width / 2);
   const piece = nth(art?.pieces, ordinal);
-  const {
-    filled,
-    drawn: lines,
-    cut = [],
-  } = art && zone && piece ? pieceShapes(art, zone, piece) : { filled: [], drawn: [] };
-  return [
-    ...filled.map((p) => ({ kind: 'fill' as const, contour: transformContour(middle, polyline(p, true)) })),
-    ...lines.map((p) => ({ kind: 'line' as const, contour: transformContour(middle, polyline(p)) })),
-    ...cut.map((p) => ({ kind: 'cut' as const, contour: transformContour(middle, polyline(p)) })),
-  ];
+  if (!art || !zone || !piece) return [];
+  const { filled, drawn, cut = [], apart = [] } = pieceShapes(art, zone, piece);
+  const burned = [{ filled, drawn, cut, its: {} }, ...apart.map((a) => ({ ...a, its: { recipeId: a.recipeId } }))];
+  return burned.flatMap(({ its, ...of }): LongShape[] => [
+    ...of.filled.map((p) => ({ ...its, kind: 'fill' as const, contour: transformContour(middle, polyline(p, true)) })),
+    ...of.drawn.map((p) => ({ ...its, kind: 'line' as const, contour: transformContour(middle, polyline(p)) })),
+    ...of.cut.map((p) => ({ ...its, kind: 'cut' as const, contour: transformContour(middle, polyline(p)) })),
+  ]);
 };
 
 /** Plans a long piece from the batch: segments, seams, which one is on, and the errors along the chain. */

@@ -27,26 +27,22 @@ export const NO_RECIPE: Failed = fail(
 
 /** Head moves for the segment of a long piece that lies on the bed. */
 export const segmentMoves = (
-  { recipe, machine }: BatchInput,
+  { recipe, machine, artRecipes = [] }: BatchInput,
   r: BatchReckoning,
   long: LongReckoning,
 ): Result<Moves> => {
   if (!recipe) return NO_RECIPE;
   const moves = new Moves();
-  const put = (kind: LongKind): Contour[] =>
-    segmentBurn(long)
-      .filter((s) => s.kind === kind)
-      .map((s) => transformContour(r.boardToBed, s.contour));
-  const fill = put('fill');
-  if (fill.length > 0)
-    addFill(
-      moves,
-      fill.map((c) => flatten(c)),
-      recipe.engrave,
-      machine.acceleration,
-    );
-  addLines(moves, ordered(put('line'), { x: 0, y: 0 }), recipe.engrave);
-  addLines(moves, ordered(put('cut'), { x: 0, y: 0 }), recipe.cut);
+  const burned = segmentBurn(long);
+  const put = (kind: LongKind, by: string | undefined): Contour[] =>
+    burned.filter((s) => s.kind === kind && s.recipeId === by).map((s) => transformContour(r.boardToBed, s.contour));
+  const all = [{ by: undefined, recipe }, ...artRecipes.map((one) => ({ by: one.id, recipe: one }))];
+  for (const { by, recipe: its } of all) {
+    const fill = put('fill', by).map((c) => flatten(c));
+    if (fill.length > 0) addFill(moves, fill, its.engrave, machine.acceleration);
+    addLines(moves, ordered(put('line', by), { x: 0, y: 0 }), its.engrave);
+  }
+  for (const { by, recipe: its } of all) addLines(moves, ordered(put('cut', by), { x: 0, y: 0 }), its.cut);
   return ok(moves);
 };
 
