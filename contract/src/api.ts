@@ -321,13 +321,9 @@ export const api = {
         .string()
         .min(1, 'The file is empty.')
         .max(5_000_000, 'The file is larger than 5 MB. Keep only the outline in it.'),
-      /** Every line for long work, or only closed outlines. */
-      wanted: z.enum(['outline', 'lines']).optional(),
     }),
     reply: z.object({
       contours: z.array(contour),
-      /** Whether the file fills each, or draws it as a line. */
-      areas: z.array(z.boolean()),
       width: z.number(),
       height: z.number(),
       unit: z.enum(['mm', 'in', 'cm', 'px', 'unstated']),

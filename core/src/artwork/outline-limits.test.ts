@@ -1,6 +1,7 @@
 import fc from 'fast-check';
-import { polyline, reversedContour, type Contour, type Vec } from '../geometry';
+import { contoursBox, polyline, reversedContour, type Contour, type Vec } from '../geometry';
 import { joinOpen } from './outline';
+import { readDxfArt } from './dxf-read';
 import { readDxfOutline } from './outline-dxf';
 import { readSvg } from '../test-plain';
 
@@ -73,8 +74,9 @@ describe('a file that would never end', () => {
       const half = readDxfOutline(dxf(arc(0 + 360 * turns, 180) + line({ x: -10, y: 0 }, { x: 10, y: 0 })));
       expect(half.ok && [half.value.width, half.value.height]).toEqual([expect.closeTo(20, 3), expect.closeTo(10, 3)]);
     }
-    const whole = readDxfOutline(dxf(arc(30, 30)), 'lines');
-    expect(whole.ok && [whole.value.width, whole.value.height]).toEqual([expect.closeTo(20, 3), expect.closeTo(20, 3)]);
+    const whole = readDxfArt(dxf(arc(30, 30)));
+    const box = whole.ok ? contoursBox(whole.value.shapes.flatMap((s) => s.contours)) : null;
+    expect(box && [box.maxX - box.minX, box.maxY - box.minY]).toEqual([expect.closeTo(20, 3), expect.closeTo(20, 3)]);
   });
 
   it('more points than an outline has are given up where they are reached, before the rest is unrolled', () => {

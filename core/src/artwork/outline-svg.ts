@@ -1,7 +1,7 @@
 import type { Contour } from '../geometry';
-import { fail, ok, type Problem, type Result } from '../result';
+import { fail, ok, type Result } from '../result';
 import type { ArtFile, ArtShape } from './art-file';
-import { finishOutline, joinOpen, OUTLINE_LIMITS, type OutlineFile, type Wanted } from './outline';
+import { finishOutline, joinOpen, OUTLINE_LIMITS, type OutlineFile } from './outline';
 import { prepareSvg } from './svg-prepare';
 import { readPlainSvg } from './svg-read';
 
@@ -47,39 +47,26 @@ export const readSvgArt = (text: string, makePlain: MakePlain): Result<ArtFile> 
 const contoursOf = (shapes: readonly ArtShape[]): Contour[] => shapes.flatMap((s) => s.contours);
 
 /**
- * A file of art as a blank's outline, or as lines and areas of long work. A blank's outline may be drawn in any paint or none;
- * art that is neither filled nor drawn is not seen.
+ * A file of art as a blank's outline, which may be drawn in any paint or none.
  *
  * @param taken what is taken for the unit of a file that states none, in words
  */
-export const outlineOfArt = (file: ArtFile, wanted: Wanted, taken: string): Result<OutlineFile> => {
-  const unseen = file.hidden + (wanted === 'lines' ? file.unpainted.length : 0);
+export const outlineOfArt = (file: ArtFile, taken: string): Result<OutlineFile> => {
+  const { shapes, unpainted, hidden, unit } = file;
   const notes = [
     ...file.notes,
-    ...(file.unit === 'unstated' || file.unit === 'px' ? [`The file does not state its unit; ${taken} were taken.`] : []), // prettier-ignore
-    ...(unseen > 0 ? [`${unseen === 1 ? 'A shape is' : `${unseen} shapes are`} not seen in the file (hidden, or without fill and line) and left out.`] : []), // prettier-ignore
+    ...(unit === 'unstated' || unit === 'px' ? [`The file does not state its unit; ${taken} were taken.`] : []),
+    ...(hidden > 0 ? [`${hidden === 1 ? 'A shape is' : `${hidden} shapes are`} not seen in the file (hidden, or without fill and line) and left out.`] : []), // prettier-ignore
   ];
-  const filled = contoursOf(file.shapes.filter((s) => s.fill !== null));
-  const drawn = contoursOf(file.shapes.filter((s) => s.fill === null));
-  const few = (joined: readonly Contour[]): Problem | null =>
-    joined.length > OUTLINE_LIMITS.contours
-      ? { code: 'too-many', message: `The file has more than ${OUTLINE_LIMITS.contours} shapes. Keep only what is needed in it.`, field: 'file' } // prettier-ignore
-      : null;
-  // Blanks' outlines may be in pieces of either kind; of art each keeps to its own.
-  if (wanted === 'outline') {
-    const joined = joinOpen([...filled, ...drawn, ...contoursOf(file.unpainted)]);
-    const problem = few(joined);
-    return problem ? { ok: false, problem } : finishOutline(joined, file.unit, notes);
-  }
-  // What is filled is filled as if it were closed [SVG 2, 13.3].
-  const areas = joinOpen(filled).map((c) => ({ ...c, closed: c.closed || c.vertices.length > 2 }));
-  const all = [...areas, ...joinOpen(drawn)];
-  const problem = few(all);
-  return problem ? { ok: false, problem } : finishOutline(all, file.unit, notes, wanted, new Set(areas));
+  const drawn = shapes.filter((s) => s.fill === null);
+  const joined = joinOpen(contoursOf([...shapes.filter((s) => s.fill !== null), ...drawn, ...unpainted]));
+  if (joined.length > OUTLINE_LIMITS.contours)
+    return fail('too-many', `The file has more than ${OUTLINE_LIMITS.contours} shapes. Keep only what is needed in it.`, 'file'); // prettier-ignore
+  return finishOutline(joined, unit, notes);
 };
 
-/** Reads the outline of a blank, or the lines of long work, from an SVG. */
-export const readSvgOutline = (text: string, makePlain: MakePlain, wanted: Wanted = 'outline'): Result<OutlineFile> => {
+/** Reads the outline of a blank from an SVG. */
+export const readSvgOutline = (text: string, makePlain: MakePlain): Result<OutlineFile> => {
   const art = readSvgArt(text, makePlain);
-  return art.ok ? outlineOfArt(art.value, wanted, '96 dots to the inch') : art;
+  return art.ok ? outlineOfArt(art.value, '96 dots to the inch') : art;
 };

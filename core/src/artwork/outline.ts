@@ -20,8 +20,6 @@ export const OUTLINE_LIMITS = { bytes: 5_000_000, contours: 2_000, vertices: 200
 
 export interface OutlineFile {
   readonly contours: readonly Contour[];
-  /** Whether the file fills each contour, or draws it as a line. */
-  readonly areas: readonly boolean[];
   readonly width: Mm;
   readonly height: Mm;
   /** What the file says of its unit; `unstated` must be asked about. */
@@ -29,50 +27,28 @@ export interface OutlineFile {
   readonly notes: readonly string[];
 }
 
-/** What is wanted of a file: a blank's outline, or every line of art for long work. */
-export type Wanted = 'outline' | 'lines';
-
-/** Longest art that is taken, mm. */
-const LONGEST_ART: Mm = 10_000;
-
-/**
- * Makes a blank's outline of the closed contours of a file: largest first, centred on its bounding
- * box, sizes checked. Art keeps its open lines and its order.
- *
- * @param areas those that the file fills; the others are lines, closed or not
- */
+/** Makes a blank's outline of the closed contours of a file: largest first, centred on its bounding box, sizes checked. */
 export const finishOutline = (
   contours: readonly Contour[],
   unit: OutlineFile['unit'],
   notes: readonly string[],
-  wanted: Wanted = 'outline',
-  areas: ReadonlySet<Contour> = new Set(),
 ): Result<OutlineFile> => {
-  const lines = wanted === 'lines';
-  const kept = contours.filter((c) => (lines || c.closed) && c.vertices.length >= 2);
+  const kept = contours.filter((c) => c.closed && c.vertices.length >= 2);
   const open = contours.length - kept.length;
   if (kept.length === 0)
-    return lines
-      ? fail('no-lines', ['The file has no lines.', ...notes].join(' '), 'file')
-      : fail('no-closed-outline', ['The file has no closed outline. An outline must come back to its start.', ...notes].join(' '), 'file'); // prettier-ignore
+    return fail('no-closed-outline', ['The file has no closed outline. An outline must come back to its start.', ...notes].join(' '), 'file'); // prettier-ignore
   const box = contoursBox(kept);
   const width = boxWidth(box);
   const height = boxHeight(box);
-  const most = lines ? LONGEST_ART : OUTLINE_LIMITS.size;
-  if (!(width > 0.5 && height > 0.5) || width > most || height > most) {
-    return fail(
-      'outline-size',
-      `The ${lines ? 'art' : 'outline'} is ${width.toFixed(2)} × ${height.toFixed(2)} mm. It must be between 0.5 mm and ${most} mm. Check the file's unit.`,
-      'file',
-    );
-  }
+  const most = OUTLINE_LIMITS.size;
+  if (!(width > 0.5 && height > 0.5) || width > most || height > most)
+    return fail('outline-size', `The outline is ${width.toFixed(2)} × ${height.toFixed(2)} mm. It must be between 0.5 mm and ${most} mm. Check the file's unit.`, 'file'); // prettier-ignore
   const centre = boxCentre(box);
   const crossing = kept.filter((c) => c.closed && crossesItself(flatten(c, 0.05))).length;
   const area = (c: Contour): number => Math.abs(polygonArea(flatten(c, 0.05)));
-  const sorted = lines ? kept : [...kept].sort((a, b) => area(b) - area(a));
+  const sorted = [...kept].sort((a, b) => area(b) - area(a));
   return ok({
     contours: sorted.map((c) => transformContour(translation(-centre.x, -centre.y), c)),
-    areas: sorted.map((c) => areas.has(c)),
     width,
     height,
     unit,

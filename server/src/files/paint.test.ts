@@ -1,5 +1,5 @@
 import { plainSvg } from '../work/plain-svg';
-import { boxCentre, contourBox, readSvgOutline } from '@bistre/core';
+import { boxCentre, contoursBox, readArt } from '@bistre/core';
 import sharp from 'sharp';
 
 /** Frames of 20 × 20 mm side by side, each drawn in another way; librsvg, through sharp, says which of them are full. */
@@ -24,13 +24,12 @@ describe('art that is filled or drawn as lines', () => {
     const { data, info } = await sharp(Buffer.from(svg)).flatten({ background: 'white' }).greyscale().raw().toBuffer({ resolveWithObject: true }); // prettier-ignore
     const k = info.width / width;
     const dark = (x: number, y: number): boolean => data[Math.round(y * k) * info.width + Math.round(x * k)]! < 128;
-    const read = readSvgOutline(svg, plainSvg, 'lines');
+    const read = readArt('frames.svg', svg, plainSvg);
     if (!read.ok) throw new Error(read.problem.message);
-    const { contours, areas } = read.value;
-    // Contours are centred on the art, y up.
-    const told = contours.map((c, i) => ({ at: boxCentre(contourBox(c)), area: areas[i]! }));
+    // From the lower left corner of the first frame, which stands 5 mm in.
+    const told = read.value.shapes.map((s) => ({ at: boxCentre(contoursBox(s.contours)), area: s.fill !== null }));
     expect(told).toHaveLength(WAYS.length + 1);
-    const drawn = told.map(({ at }) => dark(at.x + width / 2, 15));
+    const drawn = told.map(({ at }) => dark(at.x + 5, 15));
     expect(told.map((t) => t.area)).toEqual(drawn);
     expect(drawn.filter(Boolean)).toHaveLength(5);
   });

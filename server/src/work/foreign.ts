@@ -9,14 +9,13 @@ import { threadNumber } from './thread';
 import { outcomeOf, type Outcome } from './wire';
 
 export const foreignJobs = {
-  /** An outline or lines out of an SVG or DXF. */
-  outline: ({ name, text, wanted }: { name: string; text: string; wanted?: 'outline' | 'lines' | undefined }) => {
-    const result = isDxf(name, text) ? readDxfOutline(text, wanted) : readSvgOutline(text, plainSvg, wanted);
+  /** An outline out of an SVG or DXF. */
+  outline: ({ name, text }: { name: string; text: string }) => {
+    const result = isDxf(name, text) ? readDxfOutline(text) : readSvgOutline(text, plainSvg);
     if (!result.ok) throw refused(result.problem);
-    const { contours, areas, width, height, unit, notes } = result.value;
+    const { contours, width, height, unit, notes } = result.value;
     return {
       contours: contours.map((c) => ({ closed: c.closed, vertices: c.vertices.map((v) => ({ ...v })) })),
-      areas: [...areas],
       width,
       height,
       unit,
