@@ -204,9 +204,14 @@ const artRemarks = (input: BatchInput, r: BatchReckoning): Remark[] =>
 
 /** What would not be burned as it was said of art that is laid: by a recipe that is not there, or where one file has one recipe, or cuts pieces out alone. */
 const amissOfLaid = ({ artRecipes = [] }: BatchInput, { art, own }: BatchReckoning): string[] =>
-  (art?.laid ?? []).flatMap(({ name, cuts, apart = [] }) => [
+  [...(art?.laid ?? []), ...(art?.pieces ?? []).flatMap((p) => p.own ?? [])].flatMap(({ name, cuts, apart = [] }) => [
     ...(apart.some((a) => !artRecipes.some((recipe) => recipe.id === a.recipeId))
       ? [`A recipe that ${name} is burned by is not on the Shelf. Choose another.`]
+      : []),
+    ...(own.round && (cuts.length > 0 || apart.length > 0)
+      ? [
+          `Round work is engraved by one recipe: what of ${name} is cut, or burned by another, would not be. Say on the Shelf that it is no cut, and burn all of it by the batch’s recipe.`,
+        ]
       : []),
     ...(own.cutLine && cuts.length > 0
       ? [

@@ -1,4 +1,4 @@
-import { batchArt, pieceShapes, type BatchArt } from '../artwork';
+import { batchArt, carriedBy, pieceShapes, rectBox, withArt, type BatchArt, type ZoneContent } from '../artwork';
 import {
   bandWidth,
   diameterAt,
@@ -11,7 +11,7 @@ import {
   type RoundShape,
   type Seam,
 } from '../drive';
-import { flatten, type Vec } from '../geometry';
+import { boxCorners, flatten, polyline, type Vec } from '../geometry';
 import type { Blank, Zone } from '../holding';
 import type { Alphabet } from '../lettering';
 import { type Mm, type Ordinal, type Rad, nth } from '../units';
@@ -133,15 +133,28 @@ export const letteringZone = (face: PlacedFace): Zone => ({
   keepOuts: [],
 });
 
-/** The roster set into the lettering face. */
+/** What lies in the zone of a face that carries what its zone does; over its edge there is no blank to reach over. */
+export const contentsOn = ({ setup }: Pick<BatchInput, 'setup'>, { zone }: Pick<PlacedFace, 'zone'>): readonly ZoneContent[] =>
+  (setup.contents ?? []).filter((c) => c.zoneId === zone.id).map((c) => ({ ...c, over: null })); // prettier-ignore
+
+/** The roster set into the lettering face, with what its zone carries beside it. */
 export const roundLettering = (
   input: BatchInput,
   face: PlacedFace,
   alphabets: Readonly<Record<string, Alphabet>>,
   make: typeof batchArt = batchArt,
 ): BatchArt => {
-  const bare: Blank = { ...input.blank, holes: [] };
-  return make(bare, letteringZone(face), input.setup.lettering, input.roster, alphabets);
+  const zone = letteringZone(face);
+  const blank: Blank = { ...input.blank, holes: [], zones: [zone] };
+  const { setup, roster, artworks = [], serials = [], quantity } = input;
+  const art = make(blank, zone, setup.lettering, roster, alphabets);
+  const contents = contentsOn(input, face);
+  if (contents.length === 0) return art;
+  // There is nothing of the blank beyond the room that its face takes.
+  const outline = [polyline(boxCorners(rectBox(zone)), true)];
+  const side = zone.side ?? 'front';
+  const carried = carriedBy({ contents, blank, side, outline, artworks, roster, serials, alphabets, count: quantity });
+  return withArt(art, zone, carried, quantity);
 };
 
 /** What one piece carries on one face. */

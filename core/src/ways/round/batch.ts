@@ -9,14 +9,32 @@ import {
   type BatchInput,
   reckonPlace,
   roundLettering,
+  type PlacedFace,
+  type Remark,
   type BatchReckoning,
   type ReckonOptions,
 } from '../../setup';
+import { listed } from '../../working';
 import { artWarnings } from '../flat';
 import { reckonRound } from './reckon';
 
 /** The one place of a drive, so that a turned piece counts as a load of one. */
 const ON_THE_DRIVE: Slot = { slot: 1, row: 0, column: 0, angle: 0, centre: { x: 0, y: 0 } };
+
+/** What lies in a zone that no face carries. */
+const elsewhere = ({ setup, blank }: BatchInput, face: PlacedFace | undefined): Remark[] => {
+  const zones = new Set((setup.contents ?? []).filter((c) => c.zoneId !== face?.zone.id).map((c) => c.zoneId));
+  const names = blank.zones.filter((z) => zones.has(z.id)).map((z) => z.name);
+  return names.length === 0
+    ? []
+    : [
+        {
+          station: 'run',
+          message: `${listed(names)} would stay bare: on round work one face carries what its zone does. Say under “what goes where” that it is this one, or put what lies there in ${face?.zone.name ?? 'a zone that has a face'}.`,
+          danger: 'zone',
+        },
+      ];
+};
 
 /** Everything that follows for a round blank, on a drive or lying still. */
 export const roundBatch = (input: BatchInput, options: ReckonOptions): BatchReckoning => {
@@ -68,6 +86,7 @@ export const roundBatch = (input: BatchInput, options: ReckonOptions): BatchReck
       ...round.warnings,
       ...(round.problem ? [{ station: 'drive', message: round.problem.message }] : []),
       ...artWarnings(art),
+      ...elsewhere(input, face),
     ],
     own: { round },
     fixings: noFixings,

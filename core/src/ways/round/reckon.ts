@@ -45,6 +45,7 @@ import type { Mm, Rad } from '../../units';
 import { fixed, mm, worked } from '../../working';
 import {
   type BatchInput,
+  contentsOn,
   placeFaces,
   type DriveSettings,
   type OnDrive,
@@ -215,15 +216,21 @@ const layOn = (
 };
 
 /** Whether a face carries strokes beside what is filled. */
-const hasStrokes = (
-  { setup }: BatchInput,
-  { choice: { content } }: PlacedFace,
-  alphabets: ReckonOptions['alphabets'],
-): boolean =>
-  // prettier-ignore
-  content.kind === 'art'
-    ? content.contours.some((c) => !c.closed)
-    : content.kind === 'lettering' && setup.lettering.lines.some((l) => alphabets[l.alphabet]?.kind === 'stroke');
+const hasStrokes = (input: BatchInput, face: PlacedFace, alphabets: ReckonOptions['alphabets']): boolean => {
+  const { content } = face.choice;
+  const isStroke = (alphabet: string): boolean => alphabets[alphabet]?.kind === 'stroke';
+  switch (content.kind) {
+    case 'art':
+      return content.contours.some((c) => !c.closed);
+    case 'lettering':
+      return (
+        input.setup.lettering.lines.some((l) => isStroke(l.alphabet)) ||
+        contentsOn(input, face).some((c) => (c.kind === 'serial' ? isStroke(c.alphabet) : c.kind !== 'code'))
+      );
+    case 'picture':
+      return false;
+  }
+};
 
 /** What a round blank and its drive make of a batch. */
 export const reckonRound = (

@@ -1,4 +1,12 @@
-import { recipeSteps, runSteps, type BatchInput, type BatchReckoning, type RunWords } from '../../setup';
+import { DRAWN_CONTENTS } from '../../artwork';
+import {
+  carriesArtAlone,
+  recipeSteps,
+  runSteps,
+  type BatchInput,
+  type BatchReckoning,
+  type RunWords,
+} from '../../setup';
 import { fail, ok } from '../../result';
 import { allMarks, nextPieces } from '../flat';
 import type { Drawer, Way } from '../way';
@@ -32,8 +40,9 @@ export const ROUND: Omit<Way, 'id' | 'words' | 'fresh' | 'stations' | 'putAway' 
   measures: () => true,
   firstAlone: () => true,
   looks: false,
-  carries: [],
-  names: ({ setup }) => setup.faces.some((f) => f.content.kind === 'lettering'),
+  // Pictures are faces of their own here.
+  carries: DRAWN_CONTENTS,
+  names: (batch) => batch.setup.faces.some((f) => f.content.kind === 'lettering') && !carriesArtAlone(batch),
   reckon: roundBatch,
   steps: (input, r) => [
     ...(r.own.round ? roundSteps(input, r.own.round) : []),

@@ -123,7 +123,7 @@ export const FacesDialog = ({
                       : 'art'
                 }
                 options={[
-                  ['lettering', 'names from the roster'],
+                  ['lettering', 'names, and what else its zone carries'],
                   ...onShelf(f),
                   ['art', f.content.kind === 'picture' ? f.content.name : 'art or a picture from a file'],
                 ]}

@@ -30,6 +30,8 @@ const roundShown = (r: BatchReckoning, batch: BatchDocument): RoundShown | undef
     // An artwork that was just chosen comes with the server's answer.
     batch.artworks.map(({ id, revision, roles, scale }) => [id, revision, roles, scale]),
     batch.setup.lettering,
+    batch.setup.contents,
+    batch.serials.map(({ contentId, numbers }) => [contentId, numbers[(r.onTheBoard[0]?.ordinal ?? 1) - 1]]),
     batch.blank.spec.zones,
     r.onTheBoard,
     batch.roster[(r.onTheBoard[0]?.ordinal ?? 1) - 1],

@@ -114,7 +114,7 @@ export const ArtworkFields = ({ content, onChange, known }: Change<Of<'artwork'>
           />
         </div>
       )}
-      <StyleRecipes content={content} onChange={onChange} known={known} styles={styles} />
+      {!known.round && <StyleRecipes content={content} onChange={onChange} known={known} styles={styles} />}
       {content.choice && <Choices content={content} onChange={onChange} known={known} styles={styles} />}
       <NewerFile
         what="this batch"

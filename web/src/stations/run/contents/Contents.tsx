@@ -107,7 +107,7 @@ const Row = ({
             />
           </div>
           <Own {...{ content, onChange, known, laid }} />
-          <Lies content={content} laid={laid} onChange={onChange} />
+          <Lies content={content} laid={laid} mayReach={!known.round} onChange={onChange} />
           {laid && <LaidFigures kind={content.kind} laid={laid} />}
         </>
       )}
@@ -140,8 +140,11 @@ export const ContentsFields = ({ handle, shown, onPlace }: BatchProps & { onPlac
     );
   const laid = shown.reckoning.art?.laid ?? [];
   const put = (next: Contents): void => handle.update('contents', next);
+  // Laid flat it is drawn by its way; it is engraved by one recipe, and ends where it ends.
+  const round = Boolean(shown.reckoning.own.round);
   const known: Known = {
     handle,
+    round,
     // What was put away is still carried by who has it.
     artworks: [
       ...artworks.map((a) => [a.id, a.name] as const),
@@ -149,7 +152,14 @@ export const ContentsFields = ({ handle, shown, onPlace }: BatchProps & { onPlac
     ],
     newestOf: (id) => artworks.find((a) => a.id === id)?.revisions.length,
   };
-  const lies = () => ({ id: newId(), zoneId: zones[0]![0], size: { kind: 'fit' as const }, turn: 0, mirrored: false });
+  const here = shown.reckoning.zone?.id;
+  const lies = () => ({
+    id: newId(),
+    zoneId: here ?? zones[0]![0],
+    size: { kind: 'fit' as const },
+    turn: 0,
+    mirrored: false,
+  });
   const add = (content: ZoneContentDocument): void => {
     setOpened(content.id);
     put([...contents, content]);
@@ -186,7 +196,7 @@ export const ContentsFields = ({ handle, shown, onPlace }: BatchProps & { onPlac
           onLeave={() => setNumbering(null)}
         />
       )}
-      {laid.length > 0 && (
+      {laid.length > 0 && !round && (
         <button type="button" className="link mb-1" onClick={onPlace}>
           move them on one piece, drawn large
         </button>

@@ -36,10 +36,13 @@ const DOWN = [['', 'as the zone'], ['top', 'top'], ['middle', 'middle'], ['botto
 export const Lies = <C extends ZoneContentDocument>({
   content,
   laid,
+  mayReach,
   onChange,
 }: {
   content: C;
   laid: Laid | undefined;
+  /** Whether it may reach over the edge of what it lies on. */
+  mayReach: boolean;
   onChange: (next: C) => void;
 }) => {
   const { size } = content;
@@ -113,11 +116,13 @@ export const Lies = <C extends ZoneContentDocument>({
         checked={content.mirrored}
         onChange={(mirrored) => onChange({ ...content, mirrored })}
       />
-      <Tick
-        label="over the edge on purpose"
-        checked={content.over === true}
-        onChange={(over) => onChange({ ...content, over: over || null })}
-      />
+      {mayReach && (
+        <Tick
+          label="over the edge on purpose"
+          checked={content.over === true}
+          onChange={(over) => onChange({ ...content, over: over || null })}
+        />
+      )}
     </div>
   );
 };

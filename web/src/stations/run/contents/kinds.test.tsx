@@ -234,3 +234,23 @@ describe('a picture', () => {
     expect(sent(page)[0]).toEqual([{ ...where, kind: 'artwork', artworkId: calls[1]!.body['id'], revision: 1 }]);
   });
 });
+
+describe('on round work', () => {
+  it('lies in the zone of the face that carries names, by one recipe, and reaches over nothing', async () => {
+    const cup = EXAMPLES.drive;
+    const bare = { ...cup, roster: [], setup: { ...cup.setup, lettering: { ...cup.setup.lettering, lines: [] }, contents: null } }; // prettier-ignore
+    const page = await show(bare, { artworks: [] });
+    await press('a code');
+    const [added] = sent(page)[0]!;
+    expect(added).toMatchObject({ kind: 'code', zoneId: 'face', size: { kind: 'fit' } });
+    page.unmount();
+    const laid = await show({
+      ...bare,
+      setup: { ...bare.setup, contents: [{ ...added!, text: 'SKERRY' } as ZoneContent] },
+    });
+    expect(screen.getByRole('group', { name: 'QR code' }).textContent).toMatch(/30\.0 × 30\.0 mm with its clear rim, [\d.]+ mm a module; room to the zone: 0\.0 left/); // prettier-ignore
+    expect(screen.queryByText('over the edge on purpose')).toBeNull();
+    expect(screen.queryByText('move them on one piece, drawn large')).toBeNull();
+    expect(laid.shown.reckoning.own.round!.unrolled.fill.length).toBeGreaterThan(200);
+  });
+});

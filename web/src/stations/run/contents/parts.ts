@@ -9,6 +9,8 @@ export type Names = readonly (readonly [string, string])[];
 /** What the parts of a content know beside it. */
 export interface Known {
   readonly handle: BatchProps['handle'];
+  /** Whether the blank is round: one recipe, and no edge to reach over. */
+  readonly round: boolean;
   readonly artworks: Names;
   readonly newestOf: (artworkId: string) => number | undefined;
 }
