@@ -65,7 +65,16 @@ const artShown = (r: BatchReckoning, pieces: ReturnType<Show['drawn']>): ArtShow
   const { art, zone } = r;
   if (!art || !zone) return null;
   if (drawn.size > 4_000) drawn.clear();
-  const known = (l: LaidArt): unknown => [l.content, l.artwork, l.text, l.scale, l.box, l.areas.length, l.lines.length, l.cuts.length];
+  const known = (l: LaidArt): unknown => [
+    l.content,
+    l.artwork,
+    l.text,
+    l.scale,
+    l.box,
+    l.areas.length,
+    l.lines.length,
+    l.cuts.length,
+  ];
   const carried = (art.laid ?? []).map(known);
   const style = JSON.stringify([r.face.lettering, zone, carried]);
   const paths: Record<number, PathsShown> = {};

@@ -239,7 +239,7 @@ describe('on round work', () => {
   it('lies in the zone of the face that carries names, by one recipe, and reaches over nothing', async () => {
     const cup = EXAMPLES.drive;
     const bare = { ...cup, roster: [], setup: { ...cup.setup, lettering: { ...cup.setup.lettering, lines: [] }, contents: null } }; // prettier-ignore
-    const page = await show(bare, { artworks: [] });
+    const page = await show(bare);
     await press('a code');
     const [added] = sent(page)[0]!;
     expect(added).toMatchObject({ kind: 'code', zoneId: 'face', size: { kind: 'fit' } });
