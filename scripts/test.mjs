@@ -66,6 +66,7 @@ const FUZZ = 'server/src/http/fuzz';
 const jest = async (name, args) => {
   const good = await command('jest', [...args, '--json', `--outputFile=${join(reports, `${name}.json`)}`, '--ci'], {
     DATABASE_URL: current.url,
+    BISTRE_CHROMIUM: chromium,
   });
   const result = report(`${name}.json`);
   const bad = result ? result.numFailedTests + result.numRuntimeErrorTestSuites : 1;
