@@ -1,4 +1,4 @@
-import { artFile, artShape, artworkDocument, artworkSpec } from './artwork';
+import { artFile, artRead, artShape, artworkDocument, artworkSpec } from './artwork';
 import { traceChoices, tracedSheet } from './ways/sheet';
 import { contour } from './geometry';
 import { z } from 'zod';
@@ -375,6 +375,8 @@ export const api = {
     body: z.object({ ...named, name: line('Name', 1, 80), customer: artworkSpec.shape.customer, ...artFile }),
     reply: created,
   }),
+  /** What a file comes to; nothing of it is kept. */
+  readArt: make('POST', '/api/art', { body: z.object(artFile), reply: artRead }),
   saveArtwork: make('PUT', '/api/artworks/:id', {
     params: byId,
     body: z.object({ name: line('Name', 1, 80), spec: artworkSpec, version }),

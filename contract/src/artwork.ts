@@ -60,6 +60,17 @@ export const artRevision = z.object({
 });
 export type ArtRevision = z.infer<typeof artRevision>;
 
+/** What a file of art comes to, before it is kept. */
+export const artRead = artRevision.pick({
+  width: true,
+  height: true,
+  unit: true,
+  notes: true,
+  styles: true,
+  doubt: true,
+});
+export type ArtRead = z.infer<typeof artRead>;
+
 export const artworkDocument = z.object({
   id,
   name: z.string(),

@@ -54,6 +54,8 @@ test('a customer’s file goes on the Shelf, says what its colours are burned as
   await page
     .getByLabel(/^A new file for it/)
     .setInputFiles({ name: 'pennant 2.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(PENNANT.replace('L60 25', 'L70 25')) }); // prettier-ignore
+  await expect(page.getByText('was 80.0 × 60.0 mm')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Take it as r2' }).click();
   await expect(page.getByRole('list', { name: 'Files' }).getByRole('listitem')).toHaveCount(2);
   await openBatch(page, 'Berth tiles, slate', 'Run');
   await expect(art.getByText(/1\.524 times its file/)).toBeVisible();

@@ -29,7 +29,7 @@ test('four slate tiles of measured sizes, a design each, from nothing to the Log
   await did('put them on the Shelf', page.getByRole('button', { name: 'Put 4 on the Shelf' }).click());
   await expect(page.getByRole('link', { name: /Puffin/ })).toBeVisible();
 
-  await did('Board', page.getByRole('link', { name: 'Board' }).click());
+  await did('Board', page.getByRole('link', { name: 'Board', exact: true }).click());
   await did('New batch', page.getByRole('button', { name: 'New batch' }).click());
   for (const [label, value] of [
     ['What is it called?', 'Slate, a boat each'],

@@ -52,6 +52,15 @@ withDatabase('artworks', () => {
     expect(shapes.map((s) => [s.fill, s.stroke])).toEqual([['#102030', null], [null, '#ff0000']]); // prettier-ignore
     expect((await shop.call(api.listLog)).rows[0]!.summary).toBe('Artwork put on the Shelf: Crest');
   });
+  it('are read before anything of them is kept, as they would be', async () => {
+    const before = (await shop.call(api.listArtworks)).length;
+    const read = await shop.call(api.readArt, { body: { fileName: 'other.svg', text: CREST } });
+    expect(read).toMatchObject({ unit: 'mm', notes: [], styles: [{ key: 'fill #102030' }, { key: 'stroke #ff0000' }] });
+    expect(Object.keys(read).sort()).toEqual(['height', 'notes', 'styles', 'unit', 'width']);
+    expect(await shop.call(api.listArtworks)).toHaveLength(before);
+    const refusal = await shop.send(api.readArt, { body: { fileName: 'other.svg', text: '<svg' } });
+    expect(refusal.status).toBe(422);
+  });
   it('are read from a PDF as well, and kept byte by byte', async () => {
     const pdf = new PDFDocument({ size: [144, 72], margin: 0 });
     const parts: Buffer[] = [];

@@ -28,6 +28,10 @@ export const artworkRoutes = (app: Express, room: Room): void => {
       return made;
     },
   });
+  serve(app, room, api.readArt, {
+    ahead: ({ body, foreign }) => foreign('art', { name: body.fileName, text: body.text, base64: body.base64 }),
+    then: (_call, { shapes: _shapes, page: _page, notes, styles, ...art }) => Promise.resolve({ ...art, notes: [...notes], styles: styles.map((s) => ({ ...s })) }), // prettier-ignore
+  });
   serve(app, room, api.saveArtwork, async ({ params, body, by, trx }) => {
     await saveThing(trx, 'artworks', params.id, { ...body, document: body.spec, by });
     return loadArtwork(trx, params.id);

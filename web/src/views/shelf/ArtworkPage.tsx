@@ -2,16 +2,17 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import { api, artworkSpec, role, type ArtRevision, type ArtworkDocument } from '@bistre/contract';
+import { api, artworkSpec, role, type ArtRead, type ArtRevision, type ArtworkDocument } from '@bistre/contract';
 import { fixed, roleOf, sizeIsOpen, type Role, type Style } from '@bistre/core';
 import { call, messageOf } from '../../data/api';
-import { artName, isPictureName, sentArt, shelve, type ArtSent } from '../../data/art-file';
+import { artName, isPictureName, shelve, type ArtSent } from '../../data/art-file';
 import { KEPT, write } from '../../data/write';
 import { ArtDrawing } from '../../drawing/ArtDrawing';
 import { DraftFields, Field, Select, useDraftForm } from '../../parts/fields';
 import { Swatch } from '../../parts/Swatch';
 import { Finding } from '../../parts/Part';
 import { Page } from './form';
+import { Chosen, Reading, useReading, type ChosenFile } from './reading';
 
 const ROLES = role.meta()!['options'] as readonly (readonly [Role, string])[];
 
@@ -48,40 +49,33 @@ const newArtwork = api.createArtwork.body.pick({ name: true, customer: true });
 export const NewArtwork = () => {
   const navigate = useNavigate();
   const form = useDraftForm(newArtwork, { name: '', customer: '' });
-  const [files, setFiles] = useState<readonly ArtSent[]>([]);
-  const [problems, setProblems] = useState<readonly string[]>([]);
+  const { files, setFiles, now, read, stop } = useReading();
+  const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  const good = files.filter((f) => f.sent);
   const several = files.length > 1;
   const take = async (chosen: readonly File[]): Promise<void> => {
-    try {
-      setFiles(await Promise.all(chosen.map(sentArt)));
-      setProblems([]);
-      // Several have each their own; the form wants one all the same.
-      if (chosen.length > 1 || !form.getValues('name')) form.setValue('name', artName(chosen[0]!.name));
-    } catch (error) {
-      setProblems([messageOf(error)]);
-    }
+    setProblem(null);
+    // Several have each their own; the form wants one all the same.
+    if (chosen.length > 1 || !form.getValues('name')) form.setValue('name', artName(chosen[0]!.name));
+    await read(chosen);
   };
-  const keep = (typed: { name: string; customer: string }, file: ArtSent) =>
-    shelve(file, { ...typed, name: several ? artName(file.fileName) : typed.name });
   const put = form.handleSubmit(async (typed) => {
-    if (files.length === 0)
-      return setProblems(['Choose the file first: an SVG, a DXF, a PDF, or a picture in black and white.']);
+    if (good.length === 0) return setProblem('Choose the file first: an SVG, a DXF, a PDF, or a picture in black and white.'); // prettier-ignore
     setBusy(true);
-    const refused: string[] = [];
-    const left: ArtSent[] = [];
+    setProblem(null);
+    const left: ChosenFile[] = files.filter((f) => !f.sent);
     let last: { id: string; kept: boolean } | null = null;
-    for (const file of files)
+    for (const file of good)
       try {
-        last = await keep(typed, file);
+        last = await shelve(file.sent!, { ...typed, name: several ? artName(file.name) : typed.name });
       } catch (error) {
-        refused.push(several ? `${file.fileName}: ${messageOf(error)}` : messageOf(error));
-        left.push(file);
+        left.push({ ...file, problem: messageOf(error) });
       }
     setBusy(false);
-    setProblems(refused);
     // What was refused stays chosen; what is kept is not put there twice.
-    if (several && left[0]) form.setValue('name', artName(left[0].fileName));
+    const first = left.find((f) => f.sent);
+    if (several && first) form.setValue('name', artName(first.name));
     if (left.length > 0) return setFiles(left);
     toast(last?.kept ? KEPT : 'Kept.');
     await navigate(several || last?.kept ? '/shelf/artworks' : `/shelf/artworks/${last!.id}`);
@@ -102,19 +96,16 @@ export const NewArtwork = () => {
           <Field at="customer" />
         </div>
       </DraftFields>
-      {files.map((f) => (
-        <p key={f.fileName} className="mt-2">
-          {f.fileName}
-        </p>
-      ))}
-      {problems.map((problem) => (
-        <div key={problem} className="mt-2">
+      <Reading of={now} onStop={stop} />
+      <Chosen files={files} />
+      {problem && (
+        <div className="mt-2">
           <Finding tone="out">{problem}</Finding>
         </div>
-      ))}
+      )}
       <p className="mt-4 flex justify-end">
-        <button className="act act-main" disabled={busy} onClick={() => void put()}>
-          {busy ? 'Reading …' : several ? `Put ${files.length} on the Shelf` : 'Put it on the Shelf'}
+        <button className="act act-main" disabled={busy || now !== null} onClick={() => void put()}>
+          {busy ? 'Keeping …' : good.length > 1 ? `Put ${good.length} on the Shelf` : 'Put it on the Shelf'}
         </button>
       </p>
     </Page>
@@ -160,9 +151,9 @@ const Styles = ({ styles, roles, onRole }: { styles: readonly Style[]; roles: Ar
 ); // prettier-ignore
 
 /** What a new file changes: size and colours against the one before. */
-const differs = (now: ArtRevision, before: ArtRevision | undefined): string => {
+const differs = (now: ArtRead, before: ArtRead | undefined): string => {
   if (!before) return '';
-  const keys = (r: ArtRevision): string[] => r.styles.map((s) => s.key);
+  const keys = (r: ArtRead): string[] => r.styles.map((s) => s.key);
   const came = keys(now).filter((k) => !keys(before).includes(k));
   const went = keys(before).filter((k) => !keys(now).includes(k));
   const size = Math.abs(now.width - before.width) + Math.abs(now.height - before.height) > 0.01;
@@ -252,8 +243,12 @@ export const ArtworkPage = ({ artwork }: { artwork: ArtworkDocument }) => {
     said(() =>
       write({ endpoint: api.saveArtwork, params: { id }, body: { name, spec: next }, scope: id, base: version }),
     );
-  const revise = (file: File): Promise<void> =>
-    said(async () => write({ endpoint: api.reviseArtwork, params: { id }, body: await sentArt(file), scope: id, base: version })); // prettier-ignore
+  const { files, setFiles, now, read, stop } = useReading();
+  const [next] = files;
+  const revise = async (sent: ArtSent): Promise<void> => {
+    await said(() => write({ endpoint: api.reviseArtwork, params: { id }, body: sent, scope: id, base: version }));
+    setFiles([]);
+  };
   return (
     <Page kind="artworks" title={name} subject={id}>
       <p className="mb-3 text-soft">
@@ -317,10 +312,27 @@ export const ArtworkPage = ({ artwork }: { artwork: ArtworkDocument }) => {
         ))}
       </ol>
       <div className="mt-3 grid grid-cols-2 items-start gap-3">
-        <FileInput
-          label="A new file for it (batches keep the one that they have)"
-          onFiles={([file]) => void revise(file!)}
-        />
+        <div>
+          <FileInput
+            label="A new file for it (batches keep the one that they have)"
+            onFiles={([file]) => void read([file!])}
+          />
+          <Reading of={now} onStop={stop} />
+          <Chosen files={files} />
+          {next?.sent && (
+            <div className="mt-1.5">
+              {next.art && <p>{differs(next.art, last) || 'As large as the one before, in the same colours.'}</p>}
+              <p className="mt-1 flex gap-3">
+                <button type="button" className="act act-main" onClick={() => void revise(next.sent!)}>
+                  Take it as r{last.number + 1}
+                </button>
+                <button type="button" className="act" onClick={() => setFiles([])}>
+                  Leave it
+                </button>
+              </p>
+            </div>
+          )}
+        </div>
         <DraftFields form={form} schema={artworkSpec.pick({ customer: true })}>
           <Field at="customer" then={(customer) => void save({ ...spec, customer: customer as string })} />
         </DraftFields>

@@ -18,11 +18,16 @@ const crest: ArtworkDocument = { id: idOf('crest'), name: 'Regatta crest', versi
 const square = (x: number, paint: object) => ({ contours: [{ closed: true, vertices: [{ x, y: 0 }, { x: x + 30, y: 0 }, { x: x + 30, y: 70 }, { x, y: 70 }] }], rule: 'nonzero', fill: null, stroke: null, width: 0, ...paint }); // prettier-ignore
 const shapes = [square(0, { fill: '#1b3a57' }), square(30, { stroke: '#b00020' })];
 
+/** What a file comes to as it is read; nothing of that is kept. */
+const READ = { width: 60, height: 70, unit: 'mm', notes: ['A layer is off.'], styles: [fill], doubt: null };
+const kept = (writes: readonly { readonly path: string; readonly body: Record<string, unknown> }[]) => writes.filter((w) => w.path === api.createArtwork.path); // prettier-ignore
+
 const show = (page: ReactNode, artwork: ArtworkDocument = crest) => {
   const server = pretend(({ method, path, body }) => {
     if (path.includes('/revisions/')) return { shapes };
     if (path === api.listArtworks.path && method === 'GET') return [artwork];
     if (method === 'GET') return { change: null };
+    if (path === api.readArt.path) return READ;
     return method === 'POST' && path === api.createArtwork.path ? { id: body['id'] } : { ...artwork, version: 4 };
   });
   render(
@@ -118,51 +123,93 @@ describe('an artwork of the Shelf', () => {
     show(<ArtworkPage artwork={{ ...bare, revisions: [revision(1, { unit: 'unstated', fileName: 'a.dxf' })] }} />);
     expect(screen.getByText('1524.0 × 1778.0 mm: inches')).toBeTruthy();
   });
-  it('takes a new file, and says what each changed against the one before', async () => {
+  it('takes a new file once it is said what it would change, and says what each changed before', async () => {
     const second = revision(2, { width: 50, styles: [fill, { ...stroke, key: 'stroke #000000', paint: '#000000' }] });
     const { writes, plan } = show(<ArtworkPage artwork={{ ...crest, revisions: [revision(1), second] }} />);
     const [now, before] = within(screen.getByRole('list', { name: 'Files' })).getAllByRole('listitem');
     expect(now!.textContent).toBe('r2crest 2.svgwas 60.0 × 70.0 mm; new: stroke #000000; gone: stroke #b0002020/11/2026 by Odile'); // prettier-ignore
     expect(within(before!).getByRole('link').getAttribute('href')).toBe(`/api/artworks/${crest.id}/revisions/1/file`);
-    plan.push({ status: 409, code: 'same-file', message: 'This is the file that revision 2 is already.' });
     give(/^A new file for it/, file('crest 3.svg', '<svg/>'));
+    // Read first, and nothing of it kept.
+    expect(await screen.findByText('was 50.0 × 70.0 mm; gone: stroke #000000')).toBeTruthy();
+    expect(screen.getByRole('list', { name: 'Chosen files' }).textContent).toBe('crest 3.svg: 60.0 × 70.0 mm, 1 colourLook:A layer is off.'); // prettier-ignore
+    expect(writes.map((w) => w.path)).toEqual(['/api/art']);
+    await press('Leave it');
+    expect(screen.queryByRole('list', { name: 'Chosen files' })).toBeNull();
+    give(/^A new file for it/, file('crest 3.svg', '<svg/>'));
+    await screen.findByRole('button', { name: 'Take it as r3' });
+    plan.push({ status: 409, code: 'same-file', message: 'This is the file that revision 2 is already.' });
+    await press('Take it as r3');
     expect(await screen.findByText('This is the file that revision 2 is already.')).toBeTruthy();
-    expect(writes[0]).toMatchObject({ method: 'POST', path: `/api/artworks/${crest.id}/revisions`, body: { fileName: 'crest 3.svg', text: '<svg/>' } }); // prettier-ignore
+    expect(writes.at(-1)).toMatchObject({ method: 'POST', path: `/api/artworks/${crest.id}/revisions`, body: { fileName: 'crest 3.svg', text: '<svg/>' } }); // prettier-ignore
+    const sent = writes.length;
     give(/^A new file for it/, Object.defineProperty(file('big.svg', 'x'), 'size', { value: 9e6 }));
     expect(await screen.findByText(/big\.svg is 9\.0 MB; at most 8 MB are read/)).toBeTruthy();
-    expect(writes).toHaveLength(1);
+    expect([writes.length, screen.queryByRole('button', { name: /^Take it/ })]).toEqual([sent, null]);
     // A PDF is of bytes: it goes as RFC 4648 writes them, six bits a letter.
     plan.push({ status: 422, code: 'locked-pdf', message: 'The PDF is locked by a password.' });
     give(/^A new file for it/, bytes('crest.PDF', [37, 80, 68, 70, 0, 255, 254]));
     expect(await screen.findByText('The PDF is locked by a password.')).toBeTruthy();
-    expect(writes[1]!.body).toMatchObject({ fileName: 'crest.PDF', text: 'JVBERgD//g==', base64: true });
+    expect(writes.at(-1)!.body).toMatchObject({ fileName: 'crest.PDF', text: 'JVBERgD//g==', base64: true });
     give(/^A new file for it/, Object.defineProperty(file('big.pdf', 'x'), 'size', { value: 6.1e6 }));
     expect(await screen.findByText(/big\.pdf is 6\.1 MB; at most 6 MB are read/)).toBeTruthy();
   });
-  it('comes from a file, under its name; nothing is lost where it is refused', async () => {
+  it('comes from a file, under its name; nothing is lost where it cannot be read or is refused', async () => {
     const { writes, plan } = show(<NewArtwork />);
     await enter(screen.getByLabelText('Customer'), 'Skerry Sound Rowing Regatta');
-    give(/^SVG, DXF, PDF/, file('crest.svg', '<svg>…</svg>'));
-    await waitFor(() => expect(screen.getByLabelText<HTMLInputElement>('Name').value).toBe('crest'));
     plan.push({ status: 422, code: 'nothing-seen', message: 'Nothing is seen in the file.' });
-    await press('Put it on the Shelf');
+    give(/^SVG, DXF, PDF/, file('crest.svg', '<svg>…</svg>'));
     expect(await screen.findByText('Nothing is seen in the file.')).toBeTruthy();
+    expect(screen.getByLabelText<HTMLInputElement>('Name').value).toBe('crest');
+    await press('Put it on the Shelf');
+    expect(screen.getByText(/^Choose the file first/)).toBeTruthy();
+    give(/^SVG, DXF, PDF/, file('crest.svg', '<svg>…</svg>'));
+    expect(await screen.findByText(': 60.0 × 70.0 mm, 1 colour')).toBeTruthy();
+    plan.push({ status: 409, code: 'name-taken', message: 'There is a crest already.' });
+    await press('Put it on the Shelf');
+    expect(await screen.findByText('There is a crest already.')).toBeTruthy();
     expect(screen.getByLabelText<HTMLInputElement>('Customer').value).toBe('Skerry Sound Rowing Regatta');
     await press('Put it on the Shelf');
     expect(await screen.findByText('another page')).toBeTruthy();
-    expect(writes[1]!.body).toMatchObject({ name: 'crest', customer: 'Skerry Sound Rowing Regatta', fileName: 'crest.svg', text: '<svg>…</svg>' }); // prettier-ignore
+    expect(kept(writes).at(-1)!.body).toMatchObject({ name: 'crest', customer: 'Skerry Sound Rowing Regatta', fileName: 'crest.svg', text: '<svg>…</svg>' }); // prettier-ignore
   });
-  it('come several at once, each under its own name; one that is refused stays to be mended', async () => {
+  it('come several at once, each under its own name; one that cannot be read is named and left', async () => {
     const { writes, plan } = show(<NewArtwork />);
+    const read = { status: 200, ...READ } as never;
+    plan.push(read, { status: 422, code: 'not-xml', message: 'The file is not complete XML.' }, read);
     fireEvent.change(screen.getByLabelText(/^SVG, DXF, PDF/), { target: { files: [file('gull.svg', '<svg/>'), file('tern.svg', '<svg>'), file('knot.svg', '<svg/>')] } }); // prettier-ignore
     await screen.findByText('Each under the name of its file.');
-    const kept = { status: 200 } as never;
-    plan.push(kept, { status: 422, code: 'not-xml', message: 'The file is not complete XML.' }, kept);
-    await press('Put 3 on the Shelf');
-    expect(await screen.findByText('tern.svg: The file is not complete XML.')).toBeTruthy();
-    expect(writes.map((w) => w.body['name'])).toEqual(['gull', 'tern', 'knot']);
+    expect(await screen.findByText('The file is not complete XML.')).toBeTruthy();
+    await press('Put 2 on the Shelf');
+    await waitFor(() => expect(kept(writes).map((w) => w.body['name'])).toEqual(['gull', 'knot']));
+    // What was not taken stays there, with why.
+    expect(screen.getByRole('list', { name: 'Chosen files' }).textContent).toMatch(/^tern\.svg/);
+  });
+  it('is stopped while it is read: nothing is sent on, and the rest is not begun', async () => {
+    show(<NewArtwork />);
+    const asked: AbortSignal[] = [];
+    globalThis.fetch = ((_: string, init: { signal: AbortSignal }) => {
+      asked.push(init.signal);
+      return new Promise((__, gone) => init.signal.addEventListener('abort', () => gone(new Error('given up'))));
+    }) as never;
+    fireEvent.change(screen.getByLabelText(/^SVG, DXF, PDF/), { target: { files: [file('gull.svg', '<svg/>'), file('tern.svg', '<svg/>')] } }); // prettier-ignore
+    expect(await screen.findByText('Reading gull.svg')).toBeTruthy();
+    expect(screen.getByRole('progressbar', { name: 'gull.svg is read' })).toBeTruthy();
+    expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Put it on the Shelf' }).disabled).toBe(true);
+    await waitFor(() => expect(asked).toHaveLength(1));
+    await press('Stop');
+    await waitFor(() => expect(screen.queryByRole('progressbar')).toBeNull());
+    expect([asked.length, asked[0]!.aborted]).toEqual([1, true]);
+    expect(screen.queryByRole('list', { name: 'Chosen files' })).toBeNull();
+  });
+  it('waits with the page while the server is away, and goes on the Shelf when it is back', async () => {
+    const { writes, plan } = show(<NewArtwork />);
+    plan.push('away', 'away', 'away');
+    give(/^SVG, DXF, PDF/, file('crest.svg', '<svg/>'));
+    await waitFor(() => expect(screen.queryByRole('progressbar')).toBeNull(), { timeout: 5_000 });
+    expect(screen.getByRole('list', { name: 'Chosen files' }).textContent).toBe('crest.svg');
     await press('Put it on the Shelf');
     expect(await screen.findByText('another page')).toBeTruthy();
-    expect(writes.map((w) => w.body['name'])).toEqual(['gull', 'tern', 'knot', 'tern']);
+    expect(kept(writes).map((w) => w.body['name'])).toEqual(['crest']);
   });
 });

@@ -1,0 +1,111 @@
+import { useEffect, useRef, useState } from 'react';
+import { api, type ArtRead } from '@bistre/contract';
+import { counted, fixed } from '@bistre/core';
+import { call, CallFailed, messageOf } from '../../data/api';
+import { sentArt, type ArtSent } from '../../data/art-file';
+import { Finding } from '../../parts/Part';
+
+/** A file that was chosen: what it comes to, or why nothing can be made of it. */
+export interface ChosenFile {
+  readonly name: string;
+  /** As it is sent; nothing where it cannot be. */
+  readonly sent: ArtSent | null;
+  /** Nothing where it was not read yet, since the server is away. */
+  readonly art: ArtRead | null;
+  readonly problem: string | null;
+}
+
+/** Reads files one after the other, until it is stopped; those that were read stay. */
+export const useReading = () => {
+  const stop = useRef<AbortController | null>(null);
+  const [files, setFiles] = useState<readonly ChosenFile[]>([]);
+  const [now, setNow] = useState<{ readonly name: string; readonly since: number } | null>(null);
+  const giveUp = (): void => {
+    stop.current?.abort();
+    stop.current = null;
+    setNow(null);
+  };
+  useEffect(() => () => stop.current?.abort(), []);
+  const one = async (file: File, signal: AbortSignal): Promise<ChosenFile> => {
+    let sent: ArtSent | null = null;
+    try {
+      sent = await sentArt(file);
+      return { name: file.name, sent, art: await call(api.readArt, { body: sent }, signal), problem: null };
+    } catch (error) {
+      // What the server cannot say now it says when it is kept.
+      const away = error instanceof CallFailed && error.status === 0;
+      return { name: file.name, sent: away ? sent : null, art: null, problem: away ? null : messageOf(error) };
+    }
+  };
+  const read = async (chosen: readonly File[]): Promise<readonly ChosenFile[]> => {
+    giveUp();
+    const own = new AbortController();
+    stop.current = own;
+    const done: ChosenFile[] = [];
+    setFiles([]);
+    for (const file of chosen) {
+      setNow({ name: file.name, since: Date.now() });
+      const made = await one(file, own.signal);
+      if (own.signal.aborted) break;
+      done.push(made);
+      setFiles([...done]);
+    }
+    if (stop.current === own) giveUp();
+    return done;
+  };
+  return { files, setFiles, now, read, stop: giveUp };
+};
+
+/** Which file is read, for how long, and the way out. */
+export const Reading = ({
+  of,
+  onStop,
+}: {
+  of: { readonly name: string; readonly since: number } | null;
+  onStop: () => void;
+}) => {
+  const [seconds, setSeconds] = useState(0);
+  const since = of?.since;
+  useEffect(() => {
+    if (since === undefined) return undefined;
+    setSeconds(0);
+    const timer = setInterval(() => setSeconds(Math.round((Date.now() - since) / 1000)), 500);
+    return () => clearInterval(timer);
+  }, [since]);
+  if (!of) return null;
+  return (
+    <div className="mt-2 flex items-center gap-3" aria-live="polite">
+      <progress className="h-2 w-40 accent-[var(--blue)]" aria-label={`${of.name} is read`} />
+      <span>
+        Reading {of.name}
+        {seconds > 0 && `, ${seconds} s`}
+      </span>
+      <button type="button" className="act" onClick={onStop}>
+        Stop
+      </button>
+    </div>
+  );
+};
+
+/** What a file comes to, in words. */
+export const readWords = ({ width, height, unit, styles }: ArtRead): string =>
+  `${fixed(width, 1)} × ${fixed(height, 1)} mm${unit === 'px' || unit === 'unstated' ? ' if its lengths are what they seem' : ''}, ${counted(styles.length, 'colour')}`;
+
+/** The files that were chosen, each with what it comes to. */
+export const Chosen = ({ files }: { files: readonly ChosenFile[] }) =>
+  files.length === 0 ? null : (
+    <ul aria-label="Chosen files" className="mt-2">
+      {files.map((f) => (
+        <li key={f.name} className="border-t border-hairline py-1.5">
+          <b>{f.name}</b>
+          {f.art && `: ${readWords(f.art)}`}
+          {f.problem && <Finding tone="out">{f.problem}</Finding>}
+          {f.art?.notes.map((n) => (
+            <Finding key={n} tone="attention">
+              {n}
+            </Finding>
+          ))}
+        </li>
+      ))}
+    </ul>
+  ); // prettier-ignore
