@@ -82,7 +82,7 @@ export const artworkDocument = z.object({
 });
 export type ArtworkDocument = z.infer<typeof artworkDocument>;
 
-/** An artwork as a batch carries it: one of its revisions with its shapes. */
+/** An artwork as a batch carries it: one of its revisions. Its shapes cross by themselves: a revision never changes. */
 export const artworkUsed = z.object({
   id,
   name: z.string(),
@@ -91,7 +91,7 @@ export const artworkUsed = z.object({
   unit: artRevision.shape.unit,
   scale: artworkSpec.shape.scale,
   doubt: artRevision.shape.doubt,
-  shapes: z.array(artShape),
+  shapes: z.array(artShape).optional(),
 });
 
 const measure = (label: string) => inRange(label, 0.5, 5_000, 'mm');

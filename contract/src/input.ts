@@ -7,6 +7,7 @@ import {
   sortArt,
   transformContour,
   unitIsOpen,
+  type Artwork,
   type BatchInput,
   type FaceChoice,
   type Dimension,
@@ -25,8 +26,18 @@ const driveSet = ({ drive, setup }: BatchDocument): Drive | null => {
   return drive && setApart<Drive>({ id: drive.id, name: drive.name, ...drive.spec }, apartOf(setup.held));
 };
 
+/** Artworks with their shapes, without which nothing of them would be burned. @throws where some were not fetched: a bug */
+const wholeArtworks = ({ artworks }: BatchDocument): readonly Artwork[] =>
+  artworks.map(({ shapes, ...artwork }) => {
+    if (!shapes) throw new Error(`The shapes of ${artwork.name} were not fetched.`);
+    return { ...artwork, shapes };
+  });
+
 /** What goes where on a round blank, its artworks as they are drawn; and what stands against those that are left out. */
-const facesOf = ({ setup, artworks }: BatchDocument): { readonly faces: FaceChoice[]; readonly artAmiss: string[] } => {
+const facesOf = (
+  { setup }: BatchDocument,
+  artworks: readonly Artwork[],
+): { readonly faces: FaceChoice[]; readonly artAmiss: string[] } => {
   const artAmiss: string[] = [];
   const faces = setup.faces.flatMap(({ content, ...face }): FaceChoice[] => {
     if (content.kind !== 'artwork') return [{ ...face, content }];
@@ -44,11 +55,12 @@ const facesOf = ({ setup, artworks }: BatchDocument): { readonly faces: FaceChoi
   return { faces, artAmiss };
 };
 
-/** What the core reckons from, out of the document that crosses the wire. */
+/** What the core reckons from, out of the document that crosses the wire and the shapes of its artworks. */
 export const batchInput = (batch: BatchDocument): BatchInput => {
   const samples = (dimension: Dimension): number[] =>
     batch.blank.samples.filter((s) => s.dimension === dimension).map((s) => s.value);
-  const { faces, artAmiss } = facesOf(batch);
+  const artworks = wholeArtworks(batch);
+  const { faces, artAmiss } = facesOf(batch, artworks);
   return {
     name: batch.name,
     quantity: batch.quantity,
@@ -86,7 +98,7 @@ export const batchInput = (batch: BatchDocument): BatchInput => {
     feeders: batch.feeders.map(feederOf),
     feedReadings: batch.feeder?.readings ?? [],
     closedAt: batch.closedAt,
-    artworks: batch.artworks,
+    artworks,
     serials: batch.serials,
     artAmiss,
   };

@@ -1,7 +1,7 @@
 import { batchDocument, batchInput } from '@bistre/contract';
 import { reckonBatch, type WayId } from '@bistre/core';
 import { alphabetsFor, LABELS } from '../alphabets';
-import { loadBatch } from '../batches';
+import { loadWhole } from '../batches';
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { mkdtempSync, readdirSync, readFileSync, symlinkSync, utimesSync, writeFileSync } from 'node:fs';
@@ -315,7 +315,7 @@ withDatabase('data of the release before', () => {
     const figures = await db.transaction().execute(async (trx) => {
       const made: (typeof RECKONED)[number][] = [];
       for (const { id } of rows) {
-        const batch = await loadBatch(trx, id);
+        const batch = await loadWhole(trx, id);
         expect(() => batchDocument.parse(batch)).not.toThrow();
         const alphabets = alphabetsFor(
           [...batch.setup.lettering.lines, ...batch.setup.back.lines].map((l) => l.alphabet),

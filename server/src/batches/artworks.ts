@@ -51,7 +51,7 @@ export const artRecipesIn = ({ contents }: Pick<Setup, 'contents'>): readonly st
   ...new Set((contents ?? []).flatMap((c) => (c.kind === 'artwork' ? (c.recipes ?? []).map((o) => o.recipeId) : []))),
 ];
 
-/** The artworks that a batch's zones carry, each at the revision that was chosen. */
+/** The artworks that a batch's zones carry, each at the revision that was chosen, without their shapes. */
 export const artworksOf = async (
   trx: Trx,
   setup: Pick<Setup, 'contents' | 'faces'>,
@@ -60,9 +60,24 @@ export const artworksOf = async (
   if (wanted.length === 0) return [];
   const { rows } = await sql<BatchDocument['artworks'][number]>`
     select a.id, a.name, r.number as revision, a.spec -> 'roles' as roles, (a.spec ->> 'scale')::float8 as scale,
-      r.art ->> 'unit' as unit, (r.art ->> 'doubt')::float8 as doubt, r.art -> 'shapes' as shapes
+      r.art ->> 'unit' as unit, (r.art ->> 'doubt')::float8 as doubt
     from unnest(${wanted.map((w) => w.artworkId)}::uuid[], ${wanted.map((w) => w.revision)}::int[]) with ordinality as w (id, number, nth)
       join artworks a on a.id = w.id join artwork_revisions r on r.artwork_id = a.id and r.number = w.number
     order by w.nth`.execute(trx);
   return rows;
+};
+
+/** Artworks with their shapes: large ones are read in threads alone. */
+export const withShapes = async (trx: Trx, artworks: BatchDocument['artworks']): Promise<BatchDocument['artworks']> => {
+  const out: BatchDocument['artworks'] = [];
+  for (const artwork of artworks) {
+    const row = await trx
+      .selectFrom('artwork_revisions')
+      .select('art')
+      .where('artwork_id', '=', artwork.id)
+      .where('number', '=', artwork.revision)
+      .executeTakeFirstOrThrow();
+    out.push({ ...artwork, shapes: row.art.shapes });
+  }
+  return out;
 };

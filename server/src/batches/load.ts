@@ -9,7 +9,7 @@ import type {
   RecipeDocument,
   Setup,
 } from '@bistre/contract';
-import { artRecipesIn, artworksOf } from './artworks';
+import { artRecipesIn, artworksOf, withShapes } from './artworks';
 import { serialsOf } from './serials';
 import { latestUndoable } from '../changes/undoable';
 import type { Trx } from '../db/connect';
@@ -321,4 +321,10 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
     canUndo: undoable ? { ...undoable, at: iso(undoable.at) } : null,
     simulated: simulated !== undefined,
   };
+};
+
+/** A batch with the shapes of its artworks, as it is reckoned: in threads, where large ones hold nobody up. */
+export const loadWhole = async (trx: Trx, id: string): Promise<BatchDocument> => {
+  const batch = await loadBatch(trx, id);
+  return { ...batch, artworks: await withShapes(trx, batch.artworks) };
 };

@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import { freshMachine, runSummary, seeded } from '@bistre/core';
 import type { BlankSpec, MachineProfile, RecipeSpec } from '@bistre/contract';
-import { loadBatch } from '../batches';
+import { loadBatch, loadWhole } from '../batches';
 import { markChanged, record } from '../changes/change';
 import type { Db, Trx } from '../db/connect';
 import { freshBoard, saveFixture } from '../changes/fixture';
@@ -199,7 +199,7 @@ const crews = (): Record<string, string>[] =>
 
 /** Saves a demo batch's board as an operator would. */
 const demoFixture = async (trx: Trx, id: string, by: string): Promise<void> =>
-  saveFixture(trx, id, freshBoard(await loadBatch(trx, id)), by, await markChanged(trx, id, by));
+  saveFixture(trx, id, freshBoard(await loadWhole(trx, id)), by, await markChanged(trx, id, by));
 
 /** A batch that was run and closed, with measured pieces and two scrapped ones. */
 const finishedBatch = async (

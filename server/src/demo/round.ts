@@ -1,7 +1,7 @@
 import type { BlankSpec, DriveSpec, RecipeSpec } from '@bistre/contract';
 import { accelerationSetting, setOnDrive, GLASS_TREATMENT, type Contour } from '@bistre/core';
 import { hideDrive } from '@bistre/core/bench-sim';
-import { loadBatch, reckonDocument } from '../batches';
+import { loadWhole, reckonDocument } from '../batches';
 import { record } from '../changes/change';
 import { writeRoster } from '../changes/roster';
 import type { Trx } from '../db/connect';
@@ -276,7 +276,7 @@ const addDrive = async (trx: Trx, name: string, spec: DriveSpec): Promise<string
 
 /** The flasks as they stand: the axis slowed down and on the putback list, its number still to be typed in. */
 const halfwayThrough = async (trx: Trx, id: string): Promise<void> => {
-  const batch = await loadBatch(trx, id);
+  const batch = await loadWhole(trx, id);
   const on = reckonDocument(batch, 200).reckoning.own.round!.on!;
   const acceleration = Math.floor(on.throwing.recommended);
   await trx

@@ -1,6 +1,6 @@
 import type { BlankSpec, RecipeSpec } from '@bistre/contract';
 import { layBoard } from '@bistre/core/bench-sim';
-import { loadBatch, reckonDocument } from '../batches';
+import { loadWhole, reckonDocument } from '../batches';
 import { record } from '../changes/change';
 import { writeRoster } from '../changes/roster';
 import type { Trx } from '../db/connect';
@@ -66,7 +66,7 @@ export const seedSheet = async (trx: Trx, shop: DemoShop): Promise<void> => {
     batchId: batch,
     summary: 'Roster brought in: 24 rows, columns number, boat',
   });
-  const document = await loadBatch(trx, batch);
+  const document = await loadWhole(trx, batch);
   const { board } = reckonDocument(document, 200).reckoning;
   const laid = layBoard(71, { bed: document.machine.profile.bed }, board!);
   await saveSimulation(trx, batch, {

@@ -1,11 +1,16 @@
-import { api } from '@bistre/contract';
+import { createHash } from 'node:crypto';
+import { api, type BodyOf } from '@bistre/contract';
 import type { Express } from 'express';
+import { sql } from 'kysely';
 import { loadArtwork } from '../batches';
 import { addRevision, rememberedRoles } from '../changes/artworks';
 import { createThing, saveThing } from '../changes/shelf-things';
 import { reading } from '../db/connect';
-import { HttpProblem, notFound } from '../http/problem';
+import { HttpProblem } from '../http/problem';
 import { serve, type Room } from '../http/serve';
+import { Recent } from '../recent';
+import type { ForeignJobs } from '../work/foreign';
+import type { Workers } from '../work/pool';
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 const GONE = { code: 'not-found', message: 'This file is not kept.' };
@@ -18,8 +23,18 @@ export const artworkRoutes = (app: Express, room: Room): void => {
     for (const { id } of rows) out.push(await loadArtwork(trx, id));
     return out;
   });
+  // A file is read when it is chosen, and most often kept a moment later.
+  const recent = new Recent<Awaited<ReturnType<ForeignJobs['art']>>>(3, 120_000);
+  const readArt = ({ fileName, text, base64 }: BodyOf<typeof api.readArt>, foreign: Workers['foreign']) =>
+    recent.get(
+      createHash('sha256')
+        .update(`${fileName} ${base64 ?? false} `)
+        .update(text)
+        .digest('hex'),
+      () => foreign('art', { name: fileName, text, base64 }),
+    );
   serve(app, room, api.createArtwork, {
-    ahead: ({ body, foreign }) => foreign('art', { name: body.fileName, text: body.text, base64: body.base64 }),
+    ahead: ({ body, foreign }) => readArt(body, foreign),
     then: async ({ body, by, trx }, art) => {
       const roles = await rememberedRoles(trx, body.customer, art.styles.map((s) => s.key)); // prettier-ignore
       const spec = { customer: body.customer, roles };
@@ -29,7 +44,7 @@ export const artworkRoutes = (app: Express, room: Room): void => {
     },
   });
   serve(app, room, api.readArt, {
-    ahead: ({ body, foreign }) => foreign('art', { name: body.fileName, text: body.text, base64: body.base64 }),
+    ahead: ({ body, foreign }) => readArt(body, foreign),
     then: (_call, { shapes: _shapes, page: _page, notes, styles, ...art }) => Promise.resolve({ ...art, notes: [...notes], styles: styles.map((s) => ({ ...s })) }), // prettier-ignore
   });
   serve(app, room, api.saveArtwork, async ({ params, body, by, trx }) => {
@@ -39,22 +54,32 @@ export const artworkRoutes = (app: Express, room: Room): void => {
   serve(app, room, api.reviseArtwork, {
     ahead: async ({ params, body, foreign, db }) => {
       await reading(db, (trx) => loadArtwork(trx, params.id));
-      return foreign('art', { name: body.fileName, text: body.text, base64: body.base64 });
+      return readArt(body, foreign);
     },
     then: async ({ params, body, by, trx }, art) => {
       await addRevision(trx, params.id, body, art, by);
       return loadArtwork(trx, params.id);
     },
   });
-  serve(app, room, api.artworkShapes, async ({ params, trx }) => {
-    const row = await trx
-      .selectFrom('artwork_revisions')
-      .select('art')
-      .where('artwork_id', '=', params.id)
-      .where('number', '=', params.number)
-      .executeTakeFirst();
-    if (!row) throw notFound('This file');
-    return { shapes: row.art.shapes };
+  // As the database has them: a large file’s shapes are not taken apart on the server’s only thread.
+  app.get(api.artworkShapes.path, async (request, response) => {
+    const { id, number } = request.params as { id: string; number: string };
+    const row =
+      UUID.test(id) && /^\d{1,6}$/.test(number)
+        ? await room.db
+            .selectFrom('artwork_revisions')
+            .select(sql<string>`(art -> 'shapes')::text`.as('shapes'))
+            .where('artwork_id', '=', id)
+            .where('number', '=', Number(number))
+            .executeTakeFirst()
+        : undefined;
+    if (!row) throw new HttpProblem(404, GONE);
+    response
+      .set({
+        'content-type': 'application/json; charset=utf-8',
+        'cache-control': 'private, max-age=31536000, immutable',
+      })
+      .send(`{"shapes":${row.shapes}}`);
   });
   app.get('/api/artworks/:id/revisions/:number/file', async (request, response) => {
     const { id, number } = request.params;

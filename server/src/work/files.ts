@@ -1,7 +1,7 @@
 import type { MessagePort } from 'node:worker_threads';
 import { batchInput, type FileName } from '@bistre/contract';
 import { picturesOf } from '@bistre/core';
-import { loadBatch } from '../batches';
+import { loadWhole } from '../batches';
 import { reading, type Db } from '../db/connect';
 import { makeFile, type Body } from '../files/make';
 import { loadPictures } from '../pictures';
@@ -45,7 +45,7 @@ function* piecesOf(body: Body): Generator<Uint8Array> {
 
 /** Writes a file over a port: its head once nothing stands against it, then its bytes as the reader takes them. */
 export const writeFile = async (db: Db, { batchId, file }: FileAsked, port: MessagePort): Promise<null> => {
-  const batch = await reading(db, (trx) => loadBatch(trx, batchId));
+  const batch = await reading(db, (trx) => loadWhole(trx, batchId));
   const ids = WITH_PICTURES.has(file) ? picturesOf(batchInput(batch)) : [];
   const body = await makeFile(batch, file, await loadPictures(db, ids));
   let room = UNDER_WAY;

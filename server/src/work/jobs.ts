@@ -1,6 +1,6 @@
 import type { BatchRow } from '@bistre/contract';
 import { batchRow } from '../board-row';
-import { loadBatch } from '../batches';
+import { loadWhole } from '../batches';
 import { freshBoard, type FreshBoard } from '../changes/fixture';
 import { reading, type Db } from '../db/connect';
 import { burnCup, setCup, viewCup } from './cup';
@@ -15,7 +15,7 @@ import { stamped } from './stamped';
  */
 export const jobs = {
   /** A batch's line of the Board. */
-  boardRow: async (db: Db, id: string): Promise<BatchRow> => batchRow(await reading(db, (trx) => loadBatch(trx, id))),
+  boardRow: async (db: Db, id: string): Promise<BatchRow> => batchRow(await reading(db, (trx) => loadWhole(trx, id))),
   freshBoard: async (db: Db, id: string): Promise<{ stamp: string; board: FreshBoard }> => {
     const { stamp, batch } = await stamped(db, id);
     return { stamp, board: freshBoard(batch) };

@@ -1,5 +1,5 @@
 import type { BatchDocument } from '@bistre/contract';
-import { loadBatch } from '../batches';
+import { loadWhole } from '../batches';
 import { reading, type Db } from '../db/connect';
 import { loadSimulation, simulationVersion } from '../simulation';
 
@@ -15,7 +15,7 @@ export interface Left<T> {
 /** A batch and how its simulation was left, in one view of the database. */
 export const leftAt = <S>(db: Db, id: string): Promise<{ batch: BatchDocument; version: number; stored: S | null }> =>
   reading(db, async (trx) => ({
-    batch: await loadBatch(trx, id),
+    batch: await loadWhole(trx, id),
     version: await simulationVersion(trx, id),
     stored: await loadSimulation<S>(trx, id),
   }));

@@ -1,5 +1,5 @@
 import type { BatchDocument } from '@bistre/contract';
-import { loadBatch, stampOf } from '../batches';
+import { loadWhole, stampOf } from '../batches';
 import { refuseWhenClosed } from '../changes/change';
 import { reading, type Db } from '../db/connect';
 
@@ -14,7 +14,7 @@ export const mustTakeChanges = ({ closedAt, closedBy, awayAt }: BatchDocument): 
  * database. Refuses a batch that is closed or put away.
  */
 export const stamped = async (db: Db, id: string): Promise<{ stamp: string; batch: BatchDocument }> => {
-  const found = await reading(db, async (trx) => ({ stamp: await stampOf(trx, id), batch: await loadBatch(trx, id) }));
+  const found = await reading(db, async (trx) => ({ stamp: await stampOf(trx, id), batch: await loadWhole(trx, id) }));
   mustTakeChanges(found.batch);
   return found;
 };

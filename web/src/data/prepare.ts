@@ -25,23 +25,35 @@ const artOf: typeof batchArt = (blank, zone, settings, rows, set) => {
   return lastArt.art;
 };
 
-/** Shapes of artworks as they came first: each revision stays the same, and what follows from it is kept by it. */
 type Carried = BatchDocument['artworks'];
-const shapes = new Map<string, Carried[number]['shapes']>();
-const sameShapes = (artworks: Carried): Carried =>
-  artworks.map((a) => {
-    const key = `${a.id} ${a.revision}`;
-    const kept = shapes.get(key) ?? a.shapes;
-    shapes.set(key, kept);
-    return { ...a, shapes: kept };
-  });
+type Shapes = NonNullable<Carried[number]['shapes']>;
+/** Shapes of artworks as they came first: each revision stays the same, and what follows from it is kept by it. */
+const shapes = new Map<string, Promise<Shapes>>();
+
+/** The shapes of a revision, fetched once. @throws where the server does not give them; they are asked for again then */
+export const shapesOf = (id: string, revision: number, here?: Shapes): Promise<Shapes> => {
+  const key = `${id} ${revision}`;
+  const fetched = async (): Promise<Shapes> => {
+    const response = await fetch(`/api/artworks/${id}/revisions/${revision}`);
+    if (!response.ok)
+      throw new Error('A file of art cannot be had from the server now. Nothing is lost; renew the page.');
+    return ((await response.json()) as { shapes: Shapes }).shapes;
+  };
+  const kept = shapes.get(key) ?? (here ? Promise.resolve(here) : fetched());
+  shapes.set(key, kept);
+  kept.catch(() => shapes.delete(key));
+  return kept;
+};
+
+const withShapes = (artworks: Carried): Promise<Carried> =>
+  Promise.all(artworks.map(async (a) => ({ ...a, shapes: await shapesOf(a.id, a.revision, a.shapes) })));
 
 /** A batch reckoned in a worker; `pieces` is the size of the simulation behind the budget. */
 export const prepare = async (
   batch: BatchDocument,
   pieces: number,
 ): Promise<{ input: ReturnType<typeof batchInput>; reckoning: BatchReckoning }> => {
-  const input = batchInput({ ...batch, artworks: sameShapes(batch.artworks) });
+  const input = batchInput({ ...batch, artworks: await withShapes(batch.artworks) });
   const set = await need(alphabetsIn(input.setup));
   return {
     input,

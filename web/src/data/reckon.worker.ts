@@ -1,6 +1,8 @@
 import { expose } from 'comlink';
 import type { BatchDocument } from '@bistre/contract';
-import { prepare } from './prepare';
+import { artPaths } from './art-paths';
+import { prepare, shapesOf } from './prepare';
+import { forScreen } from './thin';
 import {
   allShapes,
   benchSteps,
@@ -24,6 +26,7 @@ import {
   wholeArt,
   type LaidArt,
   type PieceShapes,
+  type Roles,
   type Result,
   type Roster,
   type TimeEstimate,
@@ -32,7 +35,7 @@ import {
 } from '@bistre/core';
 import type { Show } from '../ways/flat/show';
 import { showOf as showOfWay } from '../ways/shows';
-import type { ArtShown, PathsShown, Shown, SideShown } from './shown';
+import type { ArtPaths, ArtShown, PathsShown, Shown, SideShown } from './shown';
 
 const pathOf = (lines: readonly (readonly Vec[])[], closed: boolean): string =>
   lines.map((vertices) => screenPath({ closed, vertices })).join('');
@@ -85,7 +88,9 @@ const artShown = (r: BatchReckoning, pieces: ReturnType<Show['drawn']>): ArtShow
     let path = drawn.get(key);
     if (!path) {
       const shapes = allShapes(pieceShapes(art, zone, piece));
-      path = { fill: pathOf(shapes.filled, true), line: pathOf(shapes.drawn, false), cut: pathOf(shapes.cut ?? [], false), pictures: picturesShown(shapes.pictures) }; // prettier-ignore
+      const across = Math.max(zone.width, zone.height);
+      const thin = (lines: readonly (readonly Vec[])[], closed: boolean): string => pathOf(forScreen(lines, across), closed); // prettier-ignore
+      path = { fill: thin(shapes.filled, true), line: thin(shapes.drawn, false), cut: thin(shapes.cut ?? [], false), pictures: picturesShown(shapes.pictures) }; // prettier-ignore
       drawn.set(key, path);
     }
     paths[ordinal] = path;
@@ -144,6 +149,10 @@ const service = {
     const cuts = (art?.laid ?? []).flatMap((l) => wholeArt(l).cuts).filter((c) => c.closed);
     // One outline round everything is a board, not a word.
     return cuts.length > 1 ? reckonCutOut(cuts.map((contour) => ({ kind: 'cut', contour }))) : null;
+  },
+  /** A file of art as paths, each shape as it is burned. */
+  async art(id: string, revision: number, roles: Roles): Promise<ArtPaths> {
+    return artPaths(await shapesOf(id, revision), roles);
   },
   roster(text: string, headings: boolean | null): Result<Roster> {
     return readRoster(text, 'text', headings);

@@ -1,4 +1,5 @@
-import { contoursBox, DRAWN_BY, roleOf, screenPath, styleKey, type Artwork, type Role } from '@bistre/core';
+import type { Role } from '@bistre/core';
+import type { ArtPaths } from '../data/shown';
 import { Drawing, fitView, Legend, ScaleBar, useSize } from './scale';
 
 const LOOKS: Readonly<Record<Role, string>> = {
@@ -8,21 +9,11 @@ const LOOKS: Readonly<Record<Role, string>> = {
   guide: 'fill-none stroke-blue',
 };
 
-/** A file of art to scale, each shape as it is burned; guides dashed. */
-export const ArtDrawing = ({ shapes, roles }: Pick<Artwork, 'shapes' | 'roles'>) => {
+/** A file of art to scale, as it is burned; guides dashed. */
+export const ArtDrawing = ({ art: { box, paths } }: { art: ArtPaths }) => {
   const [ref, size] = useSize();
-  const box = contoursBox(shapes.flatMap((s) => s.contours));
   const [width, height] = [box.maxX - box.minX, box.maxY - box.minY];
   const view = fitView(size, { x: box.minX, y: box.minY, width, height }, { left: 30, right: 30, top: 48, bottom: 70 });
-  const drawn = shapes.flatMap((s, i) => {
-    const d = s.contours.map((c) => screenPath(c)).join('');
-    return DRAWN_BY.flatMap((of) => {
-      const paint = s[of];
-      if (paint === null) return [];
-      const role = roleOf(roles, { key: styleKey(of, paint), of });
-      return [{ key: `${i} ${of}`, d, role, rule: s.rule }];
-    });
-  });
   return (
     <Drawing
       refTo={ref}
@@ -30,13 +21,13 @@ export const ArtDrawing = ({ shapes, roles }: Pick<Artwork, 'shapes' | 'roles'>)
       caption={`${width.toFixed(1)} × ${height.toFixed(1)} mm in its file.`}
     >
       <g transform={view.group}>
-        {drawn.map(({ key, d, role, rule }) => (
+        {paths.map(({ role, d }) => (
           <path
-            key={key}
+            key={role}
             d={d}
             data-role={role}
             className={LOOKS[role]}
-            fillRule={rule}
+            fillRule="evenodd"
             strokeWidth={1.2}
             strokeDasharray={role === 'guide' ? '8 4' : undefined}
             vectorEffect="non-scaling-stroke"

@@ -1,11 +1,12 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, artworkSpec, role, type ArtRead, type ArtRevision, type ArtworkDocument } from '@bistre/contract';
 import { fixed, roleOf, sizeIsOpen, type Role, type Style } from '@bistre/core';
-import { call, messageOf } from '../../data/api';
+import { messageOf } from '../../data/api';
 import { artName, isPictureName, shelve, type ArtSent } from '../../data/art-file';
+import { reckoner } from '../../data/worker';
 import { KEPT, write } from '../../data/write';
 import { ArtDrawing } from '../../drawing/ArtDrawing';
 import { DraftFields, Field, Select, useDraftForm } from '../../parts/fields';
@@ -225,8 +226,9 @@ export const ArtworkPage = ({ artwork }: { artwork: ArtworkDocument }) => {
   const last = revisions[revisions.length - 1]!;
   const [problem, setProblem] = useState<string | null>(null);
   const { data } = useQuery({
-    queryKey: ['artwork-shapes', id, last.number],
-    queryFn: () => call(api.artworkShapes, { params: { id, number: last.number } }),
+    queryKey: ['artwork-paths', id, last.number, spec.roles],
+    queryFn: () => reckoner().art(id, last.number, spec.roles),
+    placeholderData: keepPreviousData,
     staleTime: Infinity,
   });
   const form = useDraftForm(artworkSpec.pick({ customer: true }), { customer: spec.customer });
@@ -258,9 +260,7 @@ export const ArtworkPage = ({ artwork }: { artwork: ArtworkDocument }) => {
         {usedBy.length === 0 ? 'not used yet' : `used by ${usedBy.join(', ')}`}
       </p>
       <div className="grid grid-cols-[1fr_1.1fr] gap-5 max-[900px]:grid-cols-1">
-        <div className="h-96 border border-hairline">
-          {data && <ArtDrawing shapes={data.shapes} roles={spec.roles} />}
-        </div>
+        <div className="h-96 border border-hairline">{data && <ArtDrawing art={data} />}</div>
         <div>
           <Styles
             styles={last.styles}

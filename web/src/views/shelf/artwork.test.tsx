@@ -8,6 +8,7 @@ import { queryClient } from '../../data/queries';
 import { idOf } from '../../testing/batch';
 import { enter, pick, press } from '../../testing/pick';
 import { pretend } from '../../testing/server';
+import '../../testing/workers';
 import { ArtworkPage, NewArtwork } from './ArtworkPage';
 
 const AT = '2026-11-20T08:00:00.000Z';
@@ -78,7 +79,7 @@ describe('an artwork of the Shelf', () => {
   });
   it('draws each colour as it is burned', async () => {
     show(<ArtworkPage artwork={{ ...crest, spec: { ...crest.spec, roles: { 'fill #1b3a57': 'guide', 'stroke #b00020': 'cut' } } }} />); // prettier-ignore
-    await waitFor(() => expect(drawn()).toEqual(['guide', 'cut']));
+    await waitFor(() => expect(drawn()).toEqual(['cut', 'guide']));
   });
   it('that was traced says its doubt at its size, and asks for its dots to the inch where nobody knows', async () => {
     const { writes } = show(<ArtworkPage artwork={{ ...crest, spec: { ...crest.spec, scale: 0.32 }, revisions: [revision(1, { fileName: 'stamp.JPG', unit: 'px', doubt: 0.1 })] }} />); // prettier-ignore
