@@ -39,7 +39,7 @@ test('a customer’s file goes on the Shelf, says what its colours are burned as
   await art.getByLabel('Width', { exact: true }).fill('3 in');
   await art.getByLabel('Width', { exact: true }).press('Enter');
   // 76.2 × 3 / 5, in the middle of 84 × 68.
-  await expect(art.getByText(/76\.2 × 45\.7 mm, 1\.524 times its file; room to the zone: 3\.9 left, 3\.9 right, 11\.1 front, 11\.1 back\./)).toBeVisible(); // prettier-ignore
+  await expect(art.getByText(/76\.2 × 45\.7 mm, 1\.524 times its file; room to the zone: 3\.9 left, 3\.9 right, 11\.1 front, 11\.1 back;/)).toBeVisible(); // prettier-ignore
   await expect(page.getByText(/leaves crest by/)).toHaveCount(0);
   await choose(art.getByLabel('Down'), 'bottom');
   await expect(art.getByText(/0\.0 front, 22\.3 back/)).toBeVisible();

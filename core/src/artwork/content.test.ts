@@ -19,7 +19,9 @@ import { loadedPieces, testBatch } from '../test-batch';
 import { plain } from '../test-plain';
 import { programOf, readAt, reckon } from '../test-reckon';
 import { EXAMPLES } from '../test-ways';
-import { layArt, type Artwork, type ArtworkContent } from './content';
+import { FRESH_TREATMENT } from '../picture';
+import { layArt, type Artwork, type ArtworkContent, type PictureContent } from './content';
+import { laidWorking } from './laid-working';
 import { readSvgArt } from './outline-svg';
 import { sortArt, stylesOf } from './styles';
 
@@ -238,9 +240,10 @@ describe('a batch that carries art', () => {
     expect(said(carrying(from, { revision: 2 }))).toMatch(/is not on the Shelf\. Choose another/);
     const guides = { 'fill #102030': 'guide', 'stroke #c00000': 'guide', 'stroke #0000ff': 'guide' } as const;
     expect(said(carrying(from, {}, guides))).toMatch(/All of Crest is a guide: nothing of it is burned/);
-    // Round work carries art by its faces.
-    const turned = carrying({ ...EXAMPLES.drive, pieces: loadedPieces([1]) });
-    expect(said(turned)).toMatch(/Crest cannot be carried by work that is held so/);
+    // Work in segments carries no dots.
+    const long = carrying({ ...EXAMPLES.long, pieces: loadedPieces([1]) });
+    const picture: PictureContent = { ...content(), kind: 'picture', pictureId: 'p', name: 'Harbour', width: 90, height: 60, darkness: 0.3, treatment: FRESH_TREATMENT }; // prettier-ignore
+    expect(said({ ...long, setup: { ...long.setup, contents: [{ ...picture, zoneId: long.setup.contents![0]!.zoneId }] } })).toMatch(/A picture cannot be carried by work that is held so/); // prettier-ignore
     expect(said({ ...from, artAmiss: ['Crest states no unit.'] })).toBe('Crest states no unit.');
   });
   it('is measured by the simulated machine with what is cut of it', () => {
@@ -259,6 +262,22 @@ describe('a batch that carries art', () => {
     expect(reckon(both).art!.pieces).toHaveLength(0);
   });
 
+  it('shows how its figures follow: what was said, its file’s own size, the zone’s and the piece’s edges', () => {
+    const input = carrying({ ...testBatch(), pieces: loadedPieces([1]) }, { size: { kind: 'width', width: 10 }, offset: { x: 2, y: 0 } }); // prettier-ignore
+    const r = reckon(input);
+    const [laid] = r.art!.laid!;
+    const lines = laidWorking(laid!, r.zone!);
+    const of = (label: string) => lines.find((l) => l.label === label)!;
+    // The crest is 20 × 10 in its file.
+    expect([of('times its own size').substituted, of('times its own size').result]).toEqual(['10.00 mm ÷ 20.00 mm', '0.500']); // prettier-ignore
+    expect(of('size').result).toBe('10.00 × 5.00 mm');
+    expect(of('room on the left').result).toBe(`${laid!.room.left.toFixed(2)} mm`);
+    const [, edge, middle, half] = /^(\S+) mm − \((\S+) mm − (\S+) mm\)$/.exec(of('room on the left').substituted)!.map((v) => Number(v.replace('−', '-'))); // prettier-ignore
+    expect(edge! - (middle! - half!)).toBeCloseTo(laid!.room.left, 2);
+    expect(of('to the left edge of the piece').result).toBe(`${(laid!.box.minX + r.sizes.length.mean / 2).toFixed(2)} mm`); // prettier-ignore
+    const traced = { ...laid!, doubt: 0.02 };
+    expect(laidWorking(traced, r.zone!).at(-1)).toMatchObject({ label: 'outlines known to', substituted: '2 × 0.040 mm × 0.500', result: '± 0.04 mm' }); // prettier-ignore
+  });
   it('lies as far from its anchor as it is moved, which is room that it takes', () => {
     const at = (change: Partial<ArtworkContent>) => reckon(carrying({ ...testBatch(), pieces: loadedPieces([1]) }, change)).art!.laid![0]!; // prettier-ignore
     const [still, moved] = [at({ across: 'left' }), at({ across: 'left', offset: { x: 2.5, y: -1 } })];

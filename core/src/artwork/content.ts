@@ -179,6 +179,8 @@ export interface LaidArt extends SortedArt {
   readonly doubt?: Mm;
   /** To the zone's edges, margins kept: left, right, front and back; negative where it reaches over. */
   readonly room: { readonly left: Mm; readonly right: Mm; readonly front: Mm; readonly back: Mm };
+  /** To the edges of the blank, where that reaches farthest: left, right, front and back; negative where it reaches over. */
+  readonly edges: LaidArt['room'];
   /** How far it reaches over the blank’s edge where it may, mm; absent where none of it does. */
   readonly beyond?: Mm;
   /** What is wrong with it, in sentences. */
@@ -284,12 +286,6 @@ const offBlank = ({ areas, lines, cuts }: SortedArt, outline: readonly Contour[]
 
 const SIDES = ['left', 'right', 'front', 'back'] as const;
 
-/** How far a box reaches over the box of what there is, mm. */
-const reachOver = (box: Box, outline: readonly Contour[]): Mm => {
-  const there = contoursBox(outline);
-  return Math.max(0, there.minX - box.minX, box.maxX - there.maxX, there.minY - box.minY, box.maxY - there.maxY);
-};
-
 const problemsOf = (
   name: string,
   laid: SortedArt,
@@ -327,14 +323,16 @@ const placeOf = (own: Box, scale: number, { across, down, offset }: Lies, zone: 
   return compose(translation(zone.x + x + (offset?.x ?? 0), zone.y + y + (offset?.y ?? 0)), { a: scale, b: 0, c: 0, d: scale, e: -scale * middle.x, f: -scale * middle.y }); // prettier-ignore
 };
 
+/** What is left between a box and the one round it. */
+const roomIn = (box: Box, round: Box): LaidArt['room'] => ({
+  left: box.minX - round.minX,
+  right: round.maxX - box.maxX,
+  front: box.minY - round.minY,
+  back: round.maxY - box.maxY,
+});
 const roomLeft = (box: Box, zone: Zone): LaidArt['room'] => {
-  const room = zoneRoom(zone);
-  return {
-    left: box.minX - (zone.x - room.width / 2),
-    right: zone.x + room.width / 2 - box.maxX,
-    front: box.minY - (zone.y - room.height / 2),
-    back: zone.y + room.height / 2 - box.maxY,
-  };
+  const { width, height } = zoneRoom(zone);
+  return roomIn(box, { minX: zone.x - width / 2, maxX: zone.x + width / 2, minY: zone.y - height / 2, maxY: zone.y + height / 2 }); // prettier-ignore
 };
 
 const MIRROR: Transform = { a: -1, b: 0, c: 0, d: 1, e: 0, f: 0 };
@@ -360,6 +358,7 @@ export const lay = (drawing: ZoneDrawing, content: ZoneContent, under: Under): L
   const whole = now === all ? laid : moved(all, m);
   const box = frame ? turnedBox(frame, m) : contoursBox(burned(whole));
   const room = roomLeft(box, zone);
+  const edges = roomIn(box, contoursBox(under.outline));
   const framed = frame !== undefined;
   const clear = framed ? { ...NO_ART, areas: [transformContour(m, boxContour(frame))] } : wholeArt({ ...laid, apart });
   return {
@@ -373,7 +372,8 @@ export const lay = (drawing: ZoneDrawing, content: ZoneContent, under: Under): L
     framed,
     scale,
     room,
-    ...(content.over && offBlank(clear, under.outline) ? { beyond: reachOver(box, under.outline) } : {}),
+    edges,
+    ...(content.over && offBlank(clear, under.outline) ? { beyond: Math.max(0, ...SIDES.map((s) => -edges[s])) } : {}),
     problems: [...(content.size.kind === 'true' && doubt ? [doubt] : []), ...problemsOf(name, clear, box, room, under, content.over === true)], // prettier-ignore
   };
 };

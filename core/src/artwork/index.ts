@@ -15,3 +15,4 @@ export * from './read-art';
 export * from './pdf-page';
 export * from './carried';
 export * from './drawn-sheet';
+export * from './laid-working';

@@ -9,6 +9,7 @@ import {
   blankOutline,
   circle,
   decodeRoster,
+  laidWorking,
   estimateTime,
   gatesOf,
   loadWords,
@@ -31,6 +32,7 @@ import {
   type Roster,
   type TimeEstimate,
   type Vec,
+  type Zone,
   nth,
 } from '@bistre/core';
 import type { Show } from '../ways/flat/show';
@@ -43,22 +45,26 @@ const pathOf = (lines: readonly (readonly Vec[])[], closed: boolean): string =>
 const drawn = new Map<string, PathsShown>();
 
 /** What is laid of each content: of one that differs from piece to piece the first, and on how many pieces there is one. */
-const laidOf = (art: BatchArt): ArtShown['laid'] => {
+const laidOf = (art: BatchArt, zones: readonly Zone[]): ArtShown['laid'] => {
   const own = new Map<string, { first: LaidArt; pieces: number }>();
   for (const l of art.pieces.flatMap((p) => p.own ?? [])) {
     const so = own.get(l.content.id);
     own.set(l.content.id, { first: so?.first ?? l, pieces: (so?.pieces ?? 0) + 1 });
   }
-  const shown = ({ content, name, box, scale, room, doubt, beyond }: LaidArt, pieces: number | null): ArtShown['laid'][number] => ({ id: content.id, name, box, scale, room, doubt, beyond, pieces }); // prettier-ignore
+  const shown = (l: LaidArt, pieces: number | null): ArtShown['laid'][number] => {
+    const { content, name, box, scale, room, edges, doubt, beyond } = l;
+    const zone = zones.find((z) => z.id === content.zoneId);
+    return { id: content.id, name, box, scale, room, edges, doubt, beyond, pieces, working: zone ? laidWorking(l, zone) : [] }; // prettier-ignore
+  };
   return [...(art.laid ?? []).map((l) => shown(l, null)), ...[...own.values()].map((o) => shown(o.first, o.pieces))];
 };
 
-const wordsOf = (art: BatchArt): Omit<ArtShown, 'paths'> => ({
+const wordsOf = (art: BatchArt, zones: readonly Zone[]): Omit<ArtShown, 'paths'> => ({
   exceptions: art.lettering.exceptions as ArtShown['exceptions'],
   capHeights: art.lettering.capHeights,
   problems: art.problems,
   labels: art.pieces.map((p) => p.label),
-  laid: laidOf(art),
+  laid: laidOf(art, zones),
 });
 
 const picturesShown = (pictures: PieceShapes['pictures'] = []): PathsShown['pictures'] =>
@@ -95,7 +101,7 @@ const artShown = (r: BatchReckoning, pieces: ReturnType<Show['drawn']>): ArtShow
     }
     paths[ordinal] = path;
   }
-  return { ...wordsOf(art), paths };
+  return { ...wordsOf(art, [zone, ...r.face.blank.zones]), paths };
 };
 
 const showOf = (batch: BatchDocument): Show => showOfWay(wayOf(batch).id);

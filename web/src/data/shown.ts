@@ -11,6 +11,7 @@ import type {
   StationState,
   Step,
   Vec,
+  WorkedLine,
   Ordinal,
   ZonePicture,
 } from '@bistre/core';
@@ -85,7 +86,8 @@ export interface ArtShown {
   /** Path of each piece on the board, blank frame, y up; by roster line. */
   readonly paths: Readonly<Record<number, PathsShown>>;
   /** Art beside the lettering, as it lies in its zones. */
-  readonly laid: readonly (Pick<LaidArt, 'name' | 'box' | 'scale' | 'room' | 'doubt' | 'beyond'> & {
+  readonly laid: readonly (Pick<LaidArt, 'name' | 'box' | 'scale' | 'room' | 'edges' | 'doubt' | 'beyond'> & {
+    readonly working: readonly WorkedLine[];
     readonly id: string;
     /** On how many pieces, where it differs from piece to piece; null where all have the same. */
     readonly pieces: number | null;

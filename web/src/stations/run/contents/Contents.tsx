@@ -108,7 +108,7 @@ const Row = ({
           </div>
           <Own {...{ content, onChange, known, laid }} />
           <Lies content={content} laid={laid} mayReach={!known.round} onChange={onChange} />
-          {laid && <LaidFigures kind={content.kind} laid={laid} />}
+          {laid && <LaidFigures kind={content.kind} laid={laid} round={known.round} />}
         </>
       )}
     </div>

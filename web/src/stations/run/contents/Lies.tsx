@@ -1,6 +1,7 @@
 import { artHeight, artWidth, moved, type ZoneContentDocument } from '@bistre/contract';
 import { fixed } from '@bistre/core';
 import { Measure, Select, Tick } from '../../../parts/fields';
+import { Working } from '../../../parts/Reading';
 import type { Laid, Names } from './parts';
 
 type Size = ZoneContentDocument['size'];
@@ -127,9 +128,20 @@ export const Lies = <C extends ZoneContentDocument>({
   );
 };
 
+const sides = ({ left, right, front, back }: Laid['room']): string =>
+  `${fixed(left, 1)} left, ${fixed(right, 1)} right, ${fixed(front, 1)} front, ${fixed(back, 1)} back`;
+
 /** Its size, and the room that is left, in figures. */
-export const LaidFigures = ({ kind, laid }: { kind: ZoneContentDocument['kind']; laid: Laid }) => {
-  const { box, room, scale, doubt, beyond, pieces } = laid;
+export const LaidFigures = ({
+  kind,
+  laid,
+  round,
+}: {
+  kind: ZoneContentDocument['kind'];
+  laid: Laid;
+  round: boolean;
+}) => {
+  const { box, room, edges, scale, doubt, beyond, pieces, working } = laid;
   const ofFile = kind === 'artwork' || kind === 'listed';
   return (
     <p className="mt-1 text-[13px]">
@@ -137,11 +149,17 @@ export const LaidFigures = ({ kind, laid }: { kind: ZoneContentDocument['kind'];
         {fixed(box.maxX - box.minX, 1)} × {fixed(box.maxY - box.minY, 1)} mm
       </b>
       {ofFile && Math.abs(scale - 1) > 1e-6 && `, ${fixed(scale, 3)} times its file`}
-      {kind === 'code' && ` with its clear rim, ${fixed(scale)} mm a module`}; room to the zone: {fixed(room.left, 1)}{' '}
-      left, {fixed(room.right, 1)} right, {fixed(room.front, 1)} front, {fixed(room.back, 1)} back.
+      {kind === 'code' && ` with its clear rim, ${fixed(scale)} mm a module`}; room to the zone: {sides(room)}
+      {!round && `; to the edges of the piece: ${sides(edges)}`}.
       {beyond !== undefined && ` It reaches ${fixed(beyond, 1)} mm over the edge: lay a backing sheet under it.`}
       {doubt !== undefined && ` Traced from a picture: its outlines are known to ± ${fixed(2 * doubt)} mm.`}
       {pieces !== null && ` On ${pieces} ${pieces === 1 ? 'piece' : 'pieces'}; the first of them is ${laid.name}.`}
+      {working.length > 0 && (
+        <>
+          {' '}
+          <Working lines={working} title={`where ${laid.name} lies`} />
+        </>
+      )}
     </p>
   );
 };

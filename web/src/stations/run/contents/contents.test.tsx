@@ -41,7 +41,12 @@ describe('art in the zones of flat pieces', () => {
     const one = (v: number): string => v.toFixed(1);
     const room = { left: (w - 8) / 2, front: (h - 4) / 2 };
     expect(page.shown.reckoning.zone).toMatchObject({ across: 'centre', down: 'middle' });
-    expect(row.textContent).toContain(`8.0 × 4.0 mm, 0.400 times its file; room to the zone: ${one(room.left)} left, ${one(room.left)} right, ${one(room.front)} front, ${one(room.front)} back.`); // prettier-ignore
+    expect(row.textContent).toContain(`8.0 × 4.0 mm, 0.400 times its file; room to the zone: ${one(room.left)} left, ${one(room.left)} right, ${one(room.front)} front, ${one(room.front)} back; to the edges of the piece: `); // prettier-ignore
+    const { sizes } = page.shown.reckoning;
+    const edge = (across: number, at: number, size: number): string => one(across / 2 + at - size / 2);
+    expect(row.textContent).toContain(`of the piece: ${edge(sizes.length.mean, zone.x, 8)} left, ${edge(sizes.length.mean, -zone.x, 8)} right, ${edge(sizes.width.mean, zone.y, 4)} front, ${edge(sizes.width.mean, -zone.y, 4)} back.`); // prettier-ignore
+    await press('working of where Regatta crest lies');
+    expect(screen.getByRole('dialog').textContent).toContain('width said ÷ its file’s own= 8.00 mm ÷ 20.00 mmtyped');
     // No roster is waited for where pieces carry art alone.
     expect(page.container.textContent).toContain('Nothing of a list goes on the pieces: no roster is needed.');
   });

@@ -177,7 +177,7 @@ describe('a picture', () => {
     const page = await show(batch([picture]));
     const row = screen.getByRole('group', { name: 'harbour' });
     expect(row.textContent).toContain('200 × 160 dots, 34 % dark');
-    expect(row.textContent).toContain('10.0 × 8.0 mm; room to the zone: 18.5 left, 18.5 right, 5.5 front, 5.5 back.');
+    expect(row.textContent).toContain('10.0 × 8.0 mm; room to the zone: 18.5 left, 18.5 right, 5.5 front, 5.5 back;');
     const image = page.container.querySelector('image')!;
     expect([image.getAttribute('href'), image.getAttribute('width'), image.getAttribute('height')]).toEqual([`/api/pictures/${idOf('harbour')}`, '200', '160']); // prettier-ignore
     // 0.05 mm a dot, from the upper left corner down: 3.5 − 5 and 4.
