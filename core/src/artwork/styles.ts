@@ -1,4 +1,4 @@
-import { contourLength, coveredArea, evenOdd, flatten, polygonArea, uniteContours } from '../geometry';
+import { contourLength, contoursBox, coveredArea, evenOdd, flatten, overlapping, polygonArea, uniteContours, type Contour } from '../geometry'; // prettier-ignore
 import type { Mm } from '../units';
 import type { ArtShape, Paint } from './art-file';
 
@@ -84,12 +84,21 @@ export const sortArt = (shapes: readonly ArtShape[], roles: Roles): SortedArt =>
   return made;
 };
 
+/** Areas as one: only those that come near each other are put together, which is most of the work. */
+const united = (areas: readonly (readonly Contour[])[]): Contour[] => {
+  const some = areas.filter((a) => a.length > 0);
+  return overlapping(some.map((a) => contoursBox(a))).flatMap((group) => {
+    const [first] = group;
+    return group.length === 1 ? [...some[first!]!] : uniteContours(group.flatMap((i) => some[i]!));
+  });
+};
+
 const sortAnew = (shapes: readonly ArtShape[], roles: Roles): SortedArt => {
-  const areas: ArtShape['contours'][number][] = [];
+  const areas: Contour[][] = [];
   const lines: ArtShape['contours'][number][] = [];
   const cuts: ArtShape['contours'][number][] = [];
   const put = (role: Role, { contours, rule }: ArtShape): void => {
-    if (role === 'area') areas.push(...evenOdd(contours, rule));
+    if (role === 'area') areas.push(evenOdd(contours, rule));
     if (role === 'line') lines.push(...contours);
     if (role === 'cut') cuts.push(...contours);
   };
@@ -99,5 +108,5 @@ const sortAnew = (shapes: readonly ArtShape[], roles: Roles): SortedArt => {
       if (paint !== null) put(roleOf(roles, { key: styleKey(of, paint), of }), shape);
     }
   const size = (c: (typeof cuts)[number]): number => (c.closed ? Math.abs(polygonArea(flatten(c))) : 0);
-  return { areas: uniteContours(areas), lines, cuts: [...cuts].sort((a, b) => size(a) - size(b)) };
+  return { areas: united(areas), lines, cuts: [...cuts].sort((a, b) => size(a) - size(b)) };
 };

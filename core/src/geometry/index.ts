@@ -6,3 +6,4 @@ export * from './offset';
 export * from './parallel';
 export * from './scanline';
 export * from './linear';
+export * from './apart';

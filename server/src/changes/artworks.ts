@@ -1,16 +1,12 @@
 import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
 import type { ArtworkDocument } from '@bistre/contract';
-import type { ReadArt, Role, Style } from '@bistre/core';
+import type { Role } from '@bistre/core';
 import { artworksIn } from '../batches';
 import type { Trx } from '../db/connect';
 import { notFound, refused } from '../http/problem';
+import type { ArtToKeep } from '../kept-art';
 import { record } from './change';
-
-/** What a file was read as, with its styles. */
-interface StyledArt extends ReadArt {
-  readonly styles: readonly Style[];
-}
 
 /** What was said last of a customer's colours, so far as a new file uses them; nothing where nobody says whose it is. */
 export const rememberedRoles = async (trx: Trx, customer: string, keys: readonly string[]): Promise<ArtworkDocument['spec']['roles']> => {
@@ -28,7 +24,7 @@ export const addRevision = async (
   trx: Trx,
   id: string,
   file: { readonly fileName: string; readonly text: string; readonly base64?: boolean | null | undefined },
-  art: StyledArt,
+  art: Pick<ArtToKeep, 'json'>,
   by: string,
 ): Promise<number> => {
   const artwork = await trx.selectFrom('artworks').selectAll().where('id', '=', id).forUpdate().executeTakeFirst();
@@ -49,7 +45,7 @@ export const addRevision = async (
   const number = (last?.number ?? 0) + 1;
   await trx
     .insertInto('artwork_revisions')
-    .values({ artwork_id: id, number, file_name: file.fileName, file: bytes, sha256, art: JSON.stringify(art), by })
+    .values({ artwork_id: id, number, file_name: file.fileName, file: bytes, sha256, art: art.json, by })
     .execute();
   if (number > 1) {
     await sql`update artworks set version = version + 1, updated_at = now() where id = ${id}`.execute(trx);

@@ -1,9 +1,10 @@
 import { sql } from 'kysely';
 import type { ArtworkDocument, Setup } from '@bistre/contract';
-import { readArt, stylesOf } from '@bistre/core';
+import { readArt } from '@bistre/core';
 import { addRevision } from '../changes/artworks';
 import { giveSerials } from '../changes/serials';
 import { createThing } from '../changes/shelf-things';
+import { keptArt } from '../kept-art';
 import type { Trx } from '../db/connect';
 import { plainSvg } from '../work/plain-svg';
 
@@ -19,7 +20,7 @@ export const shelfArt = async (
   if (!art.ok) throw new Error(art.problem.message);
   const document = { customer: 'Skerry Sound Rowing Regatta', roles };
   const { id } = await createThing(trx, 'artworks', { name, document, by: 'Odile' });
-  await addRevision(trx, id, { fileName, text }, { ...art.value, styles: stylesOf(art.value.shapes) }, 'Odile');
+  await addRevision(trx, id, { fileName, text }, keptArt(art.value), 'Odile');
   return id;
 };
 

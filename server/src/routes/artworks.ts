@@ -36,7 +36,7 @@ export const artworkRoutes = (app: Express, room: Room): void => {
   serve(app, room, api.createArtwork, {
     ahead: ({ body, foreign }) => readArt(body, foreign),
     then: async ({ body, by, trx }, art) => {
-      const roles = await rememberedRoles(trx, body.customer, art.styles.map((s) => s.key)); // prettier-ignore
+      const roles = await rememberedRoles(trx, body.customer, art.said.styles.map((s) => s.key)); // prettier-ignore
       const spec = { customer: body.customer, roles };
       const made = await createThing(trx, 'artworks', { id: body.id, name: body.name, document: spec, by });
       await addRevision(trx, made.id, body, art, by);
@@ -45,7 +45,7 @@ export const artworkRoutes = (app: Express, room: Room): void => {
   });
   serve(app, room, api.readArt, {
     ahead: ({ body, foreign }) => readArt(body, foreign),
-    then: (_call, { shapes: _shapes, page: _page, notes, styles, ...art }) => Promise.resolve({ ...art, notes: [...notes], styles: styles.map((s) => ({ ...s })) }), // prettier-ignore
+    then: (_call, { said }) => Promise.resolve(said),
   });
   serve(app, room, api.saveArtwork, async ({ params, body, by, trx }) => {
     await saveThing(trx, 'artworks', params.id, { ...body, document: body.spec, by });

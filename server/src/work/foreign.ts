@@ -1,5 +1,6 @@
 import type { api, BodyOf } from '@bistre/contract';
-import { drawnSheet, isDxf, readArt, readDxfOutline, readSvgOutline, stylesOf } from '@bistre/core';
+import { drawnSheet, isDxf, readArt, readDxfOutline, readSvgOutline } from '@bistre/core';
+import { keptArt } from '../kept-art';
 import { refused } from '../http/problem';
 import { isPicture, plainPng } from '../plain-png';
 import { readPdfArt } from './pdf-art';
@@ -22,7 +23,7 @@ export const foreignJobs = {
       notes: [...notes],
     };
   },
-  /** A file of art, and the styles that it uses. */
+  /** A file of art with the styles that it uses, as it is kept: in JSON, which crosses from the thread as it is. */
   art: async ({ name, text, base64 }: { name: string; text: string; base64?: boolean | null | undefined }) => {
     const bytes = base64 ? Buffer.from(text, 'base64') : null;
     const read = !bytes
@@ -31,7 +32,7 @@ export const foreignJobs = {
         ? await readPictureArt(bytes, name)
         : await readPdfArt(bytes);
     if (!read.ok) throw refused(read.problem);
-    return { ...read.value, styles: stylesOf(read.value.shapes) };
+    return keptArt(read.value);
   },
   /** A printed sheet out of the drawing that it was printed from. */
   sheet: async ({ fileName, text, base64, choices }: BodyOf<typeof api.readSheet>) => {

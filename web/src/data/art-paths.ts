@@ -1,6 +1,6 @@
-import { contoursBox, DRAWN_BY, flatten, ROLES, roleOf, screenPath, sortArt, styleKey, type ArtShape, type Contour, type Role, type Roles } from '@bistre/core'; // prettier-ignore
+import { contourBox, contoursBox, DRAWN_BY, flatten, overlapping, ROLES, roleOf, screenPath, sortArt, styleKey, type ArtShape, type Contour, type Role, type Roles } from '@bistre/core'; // prettier-ignore
 import type { ArtPaths } from './shown';
-import { forScreen } from './thin';
+import { DOTS, FEW, thinned } from './thin';
 
 /** What is never burned of a file. */
 const guidesOf = (shapes: readonly ArtShape[], roles: Roles): Contour[] =>
@@ -11,17 +11,33 @@ const guidesOf = (shapes: readonly ArtShape[], roles: Roles): Contour[] =>
     }),
   );
 
+/** Longest that a path is, letters: a page takes in so much between two frames. */
+const LONGEST = 120_000;
+
+/** Shapes whose boxes meet stay in one path, since what is a hole follows from what lies round it; others need not. */
+const inPaths = (contours: readonly Contour[], write: (c: Contour) => string): string[] => {
+  const out: string[] = [];
+  let path = '';
+  for (const group of overlapping(contours.map((c) => contourBox(c)))) {
+    const d = group.map((i) => write(contours[i]!)).join('');
+    if (path && path.length + d.length > LONGEST) {
+      out.push(path);
+      path = '';
+    }
+    path += d;
+  }
+  return path ? [...out, path] : out;
+};
+
 /** A file of art as paths: what is burned as it is burned, areas that overlap as one, and its guides. */
 export const artPaths = (shapes: readonly ArtShape[], roles: Roles): ArtPaths => {
   const box = contoursBox(shapes.flatMap((s) => s.contours));
   const across = Math.max(box.maxX - box.minX, box.maxY - box.minY);
   const { areas, lines, cuts } = sortArt(shapes, roles);
   const of: Readonly<Record<Role, readonly Contour[]>> = { area: areas, line: lines, cut: cuts, guide: guidesOf(shapes, roles) }; // prettier-ignore
-  const path = (contours: readonly Contour[]): string => {
-    const points = contours.map((c) => (c.vertices.some((v) => v.bulge) ? flatten(c, across / 8_000) : c.vertices));
-    const thin = forScreen(points, across);
-    // Few are drawn as they are, arcs and all.
-    return contours.map((c, i) => screenPath(thin === points ? c : { closed: c.closed, vertices: thin[i]! })).join('');
-  };
-  return { box, paths: ROLES.flatMap((role) => (of[role].length === 0 ? [] : [{ role, d: path(of[role]) }])) };
+  const isLarge = ROLES.reduce((n, role) => n + of[role].reduce((m, c) => m + c.vertices.length, 0), 0) > FEW;
+  // Few are drawn as they are, arcs and all.
+  const write = (c: Contour): string =>
+    screenPath(isLarge ? { closed: c.closed, vertices: thinned(c.vertices.some((v) => v.bulge) ? flatten(c, across / 8_000) : c.vertices, across / DOTS) } : c); // prettier-ignore
+  return { box, paths: ROLES.flatMap((role) => inPaths(of[role], write).map((d) => ({ role, d }))) };
 };

@@ -1,10 +1,13 @@
 import type { Vec } from '@bistre/core';
 
 /** Lines of so many corners together are drawn as they are. */
-const FEW = 5_000;
+export const FEW = 5_000;
+
+/** What is left out is half a dot of a drawing of so many half dots. */
+export const DOTS = 2_000;
 
 /** Corners of a line without those that lie nearer than so much to the one before; its ends stay. */
-const thinned = (points: readonly Vec[], least: number): readonly Vec[] => {
+export const thinned = (points: readonly Vec[], least: number): readonly Vec[] => {
   const out: Vec[] = [];
   let last: Vec | undefined;
   for (const [i, p] of points.entries()) {
@@ -22,4 +25,4 @@ const thinned = (points: readonly Vec[], least: number): readonly Vec[] => {
  * @param across how large all of them are together, mm; half a dot of a drawing a thousand dots wide is left out
  */
 export const forScreen = (lines: readonly (readonly Vec[])[], across: number): readonly (readonly Vec[])[] =>
-  lines.reduce((n, l) => n + l.length, 0) <= FEW ? lines : lines.map((l) => thinned(l, across / 2_000));
+  lines.reduce((n, l) => n + l.length, 0) <= FEW ? lines : lines.map((l) => thinned(l, across / DOTS));
