@@ -6,7 +6,7 @@ import { loadArtwork } from '../batches';
 import { addRevision, rememberedRoles } from '../changes/artworks';
 import { createThing, saveThing } from '../changes/shelf-things';
 import { reading } from '../db/connect';
-import { HttpProblem } from '../http/problem';
+import { HttpProblem, notFound } from '../http/problem';
 import { serve, type Room } from '../http/serve';
 import { Recent } from '../recent';
 import type { ForeignJobs } from '../work/foreign';
@@ -73,7 +73,7 @@ export const artworkRoutes = (app: Express, room: Room): void => {
             .where('number', '=', Number(number))
             .executeTakeFirst()
         : undefined;
-    if (!row) throw new HttpProblem(404, GONE);
+    if (!row) throw notFound('This file');
     response
       .set({
         'content-type': 'application/json; charset=utf-8',
