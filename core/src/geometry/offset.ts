@@ -1,3 +1,4 @@
+import { overlapping } from './apart';
 import { Clipper, Clipper64, ClipType, EndType, FillRule, JoinType, type Path64 } from 'clipper2-ts';
 import { contourBox, flatten, polygonArea, polyline, type Contour } from './contour';
 import type { Vec } from './vec';
@@ -30,23 +31,11 @@ const inflate = (contours: readonly Contour[], by: number): Contour[] =>
 /** Contours that may meet once grown by `by`, together; the general clipper slows down with the square of their number. */
 const groups = (contours: readonly Contour[], by: number): Contour[][] => {
   const reach = Math.max(0, by) + 1e-6;
-  const boxes = contours.map(contourBox);
-  const of = contours.map((_, i) => i);
-  const root = (i: number): number => (of[i] === i ? i : (of[i] = root(of[i]!)));
-  for (let i = 0; i < boxes.length; i += 1)
-    for (let j = 0; j < i; j += 1) {
-      const [a, b] = [boxes[i]!, boxes[j]!];
-      if (
-        a.minX - reach <= b.maxX + reach &&
-        b.minX - reach <= a.maxX + reach &&
-        a.minY - reach <= b.maxY + reach &&
-        b.minY - reach <= a.maxY + reach
-      )
-        of[root(i)] = root(j);
-    }
-  const out = new Map<number, Contour[]>();
-  contours.forEach((c, i) => out.set(root(i), [...(out.get(root(i)) ?? []), c]));
-  return [...out.values()];
+  const boxes = contours.map((c) => {
+    const { minX, minY, maxX, maxY } = contourBox(c);
+    return { minX: minX - reach, minY: minY - reach, maxX: maxX + reach, maxY: maxY + reach };
+  });
+  return overlapping(boxes).map((group) => group.map((i) => contours[i]!));
 };
 
 /**
