@@ -1,5 +1,5 @@
 import { contoursBox, type FaceChoice } from '@bistre/core';
-import { batchInput, type BatchDocument } from '.';
+import { batchInput, inputWithoutArt, type BatchDocument } from '.';
 
 const ID = 'a0000000-0000-4000-8000-000000000001';
 const at = (x: number, y: number) => ({ x, y });
@@ -18,11 +18,23 @@ const crest = {
 };
 const face = { zoneId: 'z', reads: 'around' as const, repeats: 1, wraps: false };
 const of = (revision: number, more: object = {}) => ({ ...face, content: { kind: 'artwork' as const, artworkId: ID, revision, name: 'Crest', ...more } }); // prettier-ignore
+const documentOf = (faces: readonly object[], artworks: readonly object[]): BatchDocument => ({ blank: { samples: [], spec: {} }, machine: { profile: {} }, feeders: [], artRecipes: [], serials: [], ticks: [], setup: { faces, held: { way: 'cradle', choice: {} } }, artworks }) as unknown as BatchDocument; // prettier-ignore
 const inputOf = (faces: readonly object[], artworks: readonly object[] = [crest]) =>
-  batchInput({ blank: { samples: [], spec: {} }, machine: { profile: {} }, feeders: [], artRecipes: [], serials: [], ticks: [], setup: { faces, held: { way: 'cradle', choice: {} } }, artworks } as unknown as BatchDocument); // prettier-ignore
+  batchInput(documentOf(faces, artworks));
 const facesOf = (...of: Parameters<typeof inputOf>) => inputOf(...of).setup.faces;
 
 const contoursOf = (f: FaceChoice | undefined) => (f?.content.kind === 'art' ? f.content.contours : []);
+
+describe('artworks whose shapes were not fetched', () => {
+  const { shapes: _shapes, ...bare } = crest;
+  it('are never taken for ones of which nothing is burned', () => {
+    expect(() => inputOf([of(2)], [bare])).toThrow('The shapes of Crest were not fetched.');
+  });
+  it('are not asked for by what asks of the blank, the machine and its drive alone', () => {
+    const input = inputWithoutArt(documentOf([of(2)], [bare]));
+    expect([input.setup.faces, input.setup.contents, input.artAmiss]).toEqual([[], null, []]);
+  });
+});
 
 describe('artworks on a round blank', () => {
   it('are reckoned as they are drawn: areas closed, lines as lines, guides not at all', () => {

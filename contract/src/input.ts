@@ -103,3 +103,10 @@ export const batchInput = (batch: BatchDocument): BatchInput => {
     artAmiss,
   };
 };
+
+/**
+ * The same without all that is burned, for what asks of the blank, the machine and its drive alone: shapes of art are at
+ * hand in workers and threads only.
+ */
+export const inputWithoutArt = (batch: BatchDocument): BatchInput =>
+  batchInput({ ...batch, artworks: [], setup: { ...batch.setup, faces: [], contents: null } });

@@ -4,7 +4,7 @@ import { RoundMeasure } from '../round/RoundMeasure';
 import { RollersApart } from './RollersApart';
 import { SeamFields } from './SeamFields';
 import { Link } from 'react-router';
-import { batchInput, choiceOf } from '@bistre/contract';
+import { inputWithoutArt, choiceOf } from '@bistre/contract';
 import { fixed, numberIn, percent } from '@bistre/core';
 import { Field, Measure, Select } from '../../parts/fields';
 import { FileLinks } from '../../parts/FileLinks';
@@ -119,7 +119,7 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
                   size={large}
                   value={String(on.control.value)}
                   unit={on.control.where.endsWith(on.control.unit) ? '' : on.control.unit}
-                  tone={numberIn(batchInput(batch), on.control) === on.control.value ? 'inside' : 'plain'}
+                  tone={numberIn(inputWithoutArt(batch), on.control) === on.control.value ? 'inside' : 'plain'}
                   working={on.control.working}
                   note={
                     on.control.diameter

@@ -2,7 +2,7 @@ import { FoundFields } from '../fields';
 import { heldIn } from '../held';
 import { useState } from 'react';
 import { z } from 'zod';
-import { api, batchInput, inRange } from '@bistre/contract';
+import { api, inputWithoutArt, inRange } from '@bistre/contract';
 import {
   accelerationIn,
   afterLetter,
@@ -26,7 +26,7 @@ export const NumberStep = ({ handle, on, large = false }: { handle: BatchHandle;
   const { control } = on;
   if (control.value === null)
     return <p className="text-[13px] text-soft">Nothing is typed into the machine: the file carries the scale.</p>;
-  const set = numberIn(batchInput(handle.batch), control);
+  const set = numberIn(inputWithoutArt(handle.batch), control);
   const right = set !== null && Math.abs(set / control.value - 1) < 1e-6;
   return (
     <p className={`flex flex-wrap items-center gap-3 ${large ? 'mt-5 text-xl' : ''}`}>
@@ -51,7 +51,7 @@ export const NumberStep = ({ handle, on, large = false }: { handle: BatchHandle;
 export const SlowStep = ({ handle, on, large = false }: { handle: BatchHandle; on: OnDrive; large?: boolean }) => {
   const wanted = Math.floor(on.throwing.recommended);
   if (wanted >= on.drive.axisAcceleration) return null;
-  const set = accelerationIn(batchInput(handle.batch), on.drive);
+  const set = accelerationIn(inputWithoutArt(handle.batch), on.drive);
   return (
     <p className={`flex flex-wrap items-center gap-3 ${large ? 'mt-5 text-xl' : 'mt-1'}`}>
       <button

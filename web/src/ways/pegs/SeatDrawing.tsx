@@ -2,7 +2,7 @@ import { PieceArt } from '../../drawing/PieceArt';
 import { useState, type MouseEvent } from 'react';
 import type { BatchDocument } from '@bistre/contract';
 import { heldAs, alongOutline, blankOutline, nominalSize, screenPath, type Vec } from '@bistre/core';
-import { batchInput } from '@bistre/contract';
+import { inputWithoutArt } from '@bistre/contract';
 import type { Shown } from '../../data/shown';
 import { Drawing, fitView, Hatch, Legend, ScaleBar, useSize, type View } from '../../drawing/scale';
 
@@ -96,7 +96,7 @@ export const SeatDrawing = ({
     },
     { left: 50, right: 50, top: 60, bottom: 80 },
   );
-  const outline = blankOutline(batchInput(batch).blank, sizes);
+  const outline = blankOutline(inputWithoutArt(batch).blank, sizes);
   const click = (e: MouseEvent<SVGRectElement>): void => {
     if (moving === null || !lines || !onContacts) return;
     const box = e.currentTarget.ownerSVGElement!.getBoundingClientRect();

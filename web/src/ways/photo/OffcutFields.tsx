@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, type BatchDocument } from '@bistre/contract';
 import { heldAs, partOutline, remainsOf, stockArea } from '@bistre/core';
-import { batchInput } from '@bistre/contract';
+import { inputWithoutArt } from '@bistre/contract';
 import { call, messageOf } from '../../data/api';
 import { layParts, sharesStock } from './lay-parts';
 import { PhotoLook } from './photo';
@@ -100,7 +100,7 @@ export const KeepRemains = ({ handle }: { handle: BatchHandle }) => {
   const cut = batch.pieces.filter((p) => p.load > photo.afterLoad && p.state !== 'loaded').map((p) => p.slot);
   const done = batch.pieces.filter((p) => p.state !== 'loaded').length;
   if (done === 0 || photo.offcuts.length === 0) return null;
-  const outline = partOutline(batchInput(batch).blank, 0.05);
+  const outline = partOutline(inputWithoutArt(batch).blank, 0.05);
   const keep = async (): Promise<void> => {
     setBusy(true);
     try {

@@ -1,5 +1,5 @@
 import type { RefObject } from 'react';
-import { api, batchInput, type BatchDocument, type Setup } from '@bistre/contract';
+import { api, inputWithoutArt, type BatchDocument, type Setup } from '@bistre/contract';
 import {
   apply,
   adopt,
@@ -32,7 +32,7 @@ export const lastLoad = (batch: BatchDocument): number => Math.max(0, ...batch.p
 
 /** Outlines of a batch's parts that were cut since the photograph, where they lay. */
 const cutSince = (batch: BatchDocument, { afterLoad, blanks }: PhotoFindings): Vec[][] => {
-  const outline = partOutline(batchInput(batch).blank, 0.1);
+  const outline = partOutline(inputWithoutArt(batch).blank, 0.1);
   const cut = new Set(batch.pieces.filter((p) => p.load > afterLoad && p.state !== 'loaded').map((p) => p.slot));
   return blanks.flatMap((f, i) => {
     if (!cut.has(i + 1)) return [];

@@ -40,7 +40,7 @@ import {
   type Result,
   type Vec,
 } from '@bistre/core';
-import { batchInput, type BatchDocument } from '@bistre/contract';
+import { inputWithoutArt, type BatchDocument } from '@bistre/contract';
 
 /** Rows unpacked at once, and the largest picture that is taken, dots. */
 const STRIP = 512;
@@ -181,7 +181,7 @@ const cameraOf = (picture: GreyPicture, batch: BatchDocument, hand: readonly Han
 const partOf = (batch: BatchDocument): { outline: Vec[]; count: number; doubt: number } => {
   const photo = { ...heldAs(batch, 'photo').choice, ...heldAs(batch, 'photo').found };
   return {
-    outline: partOutline(batchInput(batch).blank, 0.05),
+    outline: partOutline(inputWithoutArt(batch).blank, 0.05),
     count: Math.max(0, batch.quantity - batch.pieces.filter((p) => p.state === 'done').length),
     doubt: Math.max(0.05, photo.spread ?? 0.3),
   };
@@ -219,7 +219,7 @@ const service = {
     if (!picture)
       return bad(`${name} has more than ${MOST_DOTS / 1e6} million dots. Take it with fewer: 12 million are plenty.`);
     progress(0.25);
-    const input = batchInput(batch);
+    const input = inputWithoutArt(batch);
     const { choice } = heldAs(batch, 'photo');
     const beside = besideNow(batch);
     const bed = photoField(choice, input.machine.bed);
