@@ -28,7 +28,9 @@ const FileInput = ({
 }) => (
   <label className="block text-[13px] text-soft">
     {label}
-    <span className="act mt-0.5 w-fit focus-within:outline-2 focus-within:outline-blue">Choose the file …</span>
+    <span className="mt-0.5 block">
+      <span className="act w-fit focus-within:outline-2 focus-within:outline-blue">Choose the file …</span>
+    </span>
     <input
       type="file"
       aria-label={label}

@@ -194,12 +194,11 @@ describe('an artwork of the Shelf', () => {
       return new Promise((__, gone) => init.signal.addEventListener('abort', () => gone(new Error('given up'))));
     }) as never;
     fireEvent.change(screen.getByLabelText(/^SVG, DXF, PDF/), { target: { files: [file('gull.svg', '<svg/>'), file('tern.svg', '<svg/>')] } }); // prettier-ignore
-    expect(await screen.findByText('Reading gull.svg')).toBeTruthy();
-    expect(screen.getByRole('progressbar', { name: 'gull.svg is read' })).toBeTruthy();
+    expect((await screen.findByRole('status')).textContent).toBe('Reading gull.svg …');
     expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Put it on the Shelf' }).disabled).toBe(true);
     await waitFor(() => expect(asked).toHaveLength(1));
     await press('Stop');
-    await waitFor(() => expect(screen.queryByRole('progressbar')).toBeNull());
+    await waitFor(() => expect(screen.queryByRole('status')).toBeNull());
     expect([asked.length, asked[0]!.aborted]).toEqual([1, true]);
     expect(screen.queryByRole('list', { name: 'Chosen files' })).toBeNull();
   });
@@ -207,7 +206,7 @@ describe('an artwork of the Shelf', () => {
     const { writes, plan } = show(<NewArtwork />);
     plan.push('away', 'away', 'away');
     give(/^SVG, DXF, PDF/, file('crest.svg', '<svg/>'));
-    await waitFor(() => expect(screen.queryByRole('progressbar')).toBeNull(), { timeout: 5_000 });
+    await waitFor(() => expect(screen.queryByRole('status')).toBeNull(), { timeout: 5_000 });
     expect(screen.getByRole('list', { name: 'Chosen files' }).textContent).toBe('crest.svg');
     await press('Put it on the Shelf');
     expect(await screen.findByText('another page')).toBeTruthy();

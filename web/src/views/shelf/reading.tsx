@@ -74,12 +74,11 @@ export const Reading = ({
   }, [since]);
   if (!of) return null;
   return (
-    <div className="mt-2 flex items-center gap-3" aria-live="polite">
-      <progress className="h-2 w-40 accent-[var(--blue)]" aria-label={`${of.name} is read`} />
-      <span>
+    <div className="mt-2 flex items-center gap-3">
+      <p role="status">
         Reading {of.name}
-        {seconds > 0 && `, ${seconds} s`}
-      </span>
+        {seconds > 0 && `, ${seconds} s`} …
+      </p>
       <button type="button" className="act" onClick={onStop}>
         Stop
       </button>

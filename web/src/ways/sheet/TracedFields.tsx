@@ -81,12 +81,16 @@ export const TracedFields = ({ handle }: Pick<BatchProps, 'handle'>) => {
       </div>
       {share !== null && (
         <div className="col-span-2 flex items-center gap-3" aria-live="polite">
-          <progress
-            className="h-2 flex-1 accent-[var(--blue)]"
-            aria-label="sheet looked through"
-            {...(head?.drawn ? {} : { value: Math.max(0.01, share) })}
-            max={1}
-          />
+          {head?.drawn ? (
+            <p role="status">Reading {head.name} …</p>
+          ) : (
+            <progress
+              className="h-2 flex-1 accent-[var(--blue)]"
+              aria-label="sheet looked through"
+              value={Math.max(0.01, share)}
+              max={1}
+            />
+          )}
           <button className="act !min-h-8 !px-2.5" onClick={stop}>
             Stop
           </button>

@@ -146,7 +146,7 @@ describe('somebody else’s sheet', () => {
     await enter(screen.getByLabelText('Smallest piece'), '15');
     await waitFor(() => expect(asked.map((a) => [a.path, a.body.base64, a.body.choices.smallest])).toEqual([['/api/sheets', true, 5], ['/api/sheets', true, 15]])); // prettier-ignore
     await press('Stop');
-    await waitFor(() => expect(screen.queryByRole('progressbar')).toBeNull());
+    await waitFor(() => expect(screen.queryByRole('status')).toBeNull());
     expect(tracedOf(page)?.name).toBe('badges.pdf');
   });
 
