@@ -321,6 +321,7 @@ export const api = {
         .string()
         .min(1, 'The file is empty.')
         .max(5_000_000, 'The file is larger than 5 MB. Keep only the outline in it.'),
+      base64: artFile.base64,
     }),
     reply: z.object({
       contours: z.array(contour),

@@ -77,6 +77,9 @@ withDatabase('artworks', () => {
     expect(revisions[0]!.styles.map((x) => [x.key, Math.round(x.area), Math.round(x.length)])).toEqual([['fill #102030', 645, 127], ['stroke #ff0000', 0, 51]]); // prettier-ignore
     const kept = await fetch(`${shop.base}/api/artworks/${id}/revisions/1/file`);
     expect(Buffer.from(await kept.arrayBuffer()).equals(file)).toBe(true);
+    // So is the outline of a blank: of what is filled, what stays open is left out.
+    const outline = await shop.call(api.readOutline, { body: { name: 'plan.pdf', text: file.toString('base64'), base64: true } }); // prettier-ignore
+    expect([outline.contours.length, outline.width, outline.height, outline.notes]).toEqual([1, expect.closeTo(50.8, 2), expect.closeTo(12.7, 2), ['1 open line was left out.']]); // prettier-ignore
     // One that is not what it says is refused, like any other file.
     const refusal = await shop.send(api.createArtwork, { body: { name: 'No plan', customer: '', fileName: 'plan.pdf', text: CREST, base64: true } }); // prettier-ignore
     expect([refusal.status, (await said(refusal)).code]).toEqual([422, 'damaged-pdf']);
@@ -98,6 +101,9 @@ withDatabase('artworks', () => {
     // What a program writes that was told nothing says nothing.
     expect((await known('stamp.jpg', jpeg)).revisions[0]).toMatchObject({ unit: 'px', width: expect.closeTo((200 * 25.4) / 96, 0) }); // prettier-ignore
     const shades = await sharp(Buffer.from(stamp.replace('<circle', '<defs><linearGradient id="g"><stop offset="0" stop-color="#000"/><stop offset="1" stop-color="#fff"/></linearGradient></defs><rect width="400" height="200" fill="url(#g)"/><circle'))).png().toBuffer(); // prettier-ignore
+    // A blank's outline may come so too: with its hole.
+    const outline = await shop.call(api.readOutline, { body: { name: 'stamp.png', text: png.toString('base64'), base64: true } }); // prettier-ignore
+    expect([outline.contours.length, outline.width, outline.unit]).toEqual([2, expect.closeTo(20, 1), 'in']);
     const refusal = await put('harbour.png', shades);
     expect([refusal.status, (await said(refusal)).code]).toEqual([422, 'shades']);
   });

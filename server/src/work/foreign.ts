@@ -1,5 +1,15 @@
 import type { api, BodyOf } from '@bistre/contract';
-import { drawnSheet, isDxf, readArt, readDxfOutline, readSvgOutline } from '@bistre/core';
+import {
+  drawnSheet,
+  isDxf,
+  outlineOfArt,
+  readArt,
+  readDxfOutline,
+  readSvgOutline,
+  type OutlineFile,
+  type ReadArt,
+  type Result,
+} from '@bistre/core';
 import { keptArt } from '../kept-art';
 import { refused } from '../http/problem';
 import { isPicture, plainPng } from '../plain-png';
@@ -9,10 +19,20 @@ import { plainSvg } from './plain-svg';
 import { threadNumber } from './thread';
 import { outcomeOf, type Outcome } from './wire';
 
+/** What a PDF draws, or a picture shows in black and white. */
+const readBytes = (bytes: Buffer, name: string): Promise<Result<ReadArt>> =>
+  isPicture(bytes) ? readPictureArt(bytes, name) : readPdfArt(bytes);
+
 export const foreignJobs = {
-  /** An outline out of an SVG or DXF. */
-  outline: ({ name, text }: { name: string; text: string }) => {
-    const result = isDxf(name, text) ? readDxfOutline(text) : readSvgOutline(text, plainSvg);
+  /** An outline out of a drawing, or of a picture in black and white. */
+  outline: async ({ name, text, base64 }: BodyOf<typeof api.readOutline>) => {
+    const ofBytes = async (): Promise<Result<OutlineFile>> => {
+      const art = await readBytes(Buffer.from(text, 'base64'), name);
+      if (!art.ok) return art;
+      const { shapes, unit, notes } = art.value;
+      return outlineOfArt({ shapes, unit, notes, unpainted: [], hidden: 0 }, '96 dots to the inch');
+    };
+    const result = base64 ? await ofBytes() : isDxf(name, text) ? readDxfOutline(text) : readSvgOutline(text, plainSvg);
     if (!result.ok) throw refused(result.problem);
     const { contours, width, height, unit, notes } = result.value;
     return {
@@ -25,12 +45,7 @@ export const foreignJobs = {
   },
   /** A file of art with the styles that it uses, as it is kept: in JSON, which crosses from the thread as it is. */
   art: async ({ name, text, base64 }: { name: string; text: string; base64?: boolean | null | undefined }) => {
-    const bytes = base64 ? Buffer.from(text, 'base64') : null;
-    const read = !bytes
-      ? readArt(name, text, plainSvg)
-      : isPicture(bytes)
-        ? await readPictureArt(bytes, name)
-        : await readPdfArt(bytes);
+    const read = base64 ? await readBytes(Buffer.from(text, 'base64'), name) : readArt(name, text, plainSvg);
     if (!read.ok) throw refused(read.problem);
     return keptArt(read.value);
   },

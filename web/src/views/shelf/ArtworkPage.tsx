@@ -307,8 +307,8 @@ export const ArtworkPage = ({ artwork }: { artwork: ArtworkDocument }) => {
                 revisions.find((x) => x.number === r.number - 1),
               )}
             </span>
-            <span className="text-[13px] text-soft">
-              {new Date(r.at).toLocaleDateString('en-GB')} by {r.by}
+            <span className="text-[13px] text-soft" title={`SHA-256 ${r.sha256}`}>
+              {new Date(r.at).toLocaleDateString('en-GB')} by {r.by}, {r.sha256.slice(0, 8)}
             </span>
           </li>
         ))}

@@ -1,10 +1,12 @@
 import { useState } from 'react';
 import { api, type BlankSpec } from '@bistre/contract';
 import { call, messageOf } from '../../data/api';
+import { sentArt } from '../../data/art-file';
 import { usePart } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
 
-const MOST_BYTES = 5_000_000;
+/** As letters of six bits each no more than the server takes. */
+const MOST_BYTES = 3_700_000;
 
 /** The file of an outline; where it does not say its unit, the unit it was in. */
 export const OutlineFile = () => {
@@ -15,12 +17,13 @@ export const OutlineFile = () => {
     if (!file) return;
     if (file.size > MOST_BYTES) {
       setProblem(
-        `${file.name} is ${(file.size / 1e6).toFixed(1)} MB; at most 5 MB are read. Keep only the outline in it.`,
+        `${file.name} is ${(file.size / 1e6).toFixed(1)} MB; at most 3.7 MB are read. Keep only the outline in it.`,
       );
       return;
     }
     try {
-      const read = await call(api.readOutline, { body: { name: file.name, text: await file.text() } });
+      const { fileName, ...sent } = await sentArt(file);
+      const read = await call(api.readOutline, { body: { name: fileName, ...sent } });
       put({ kind: 'outline', contours: read.contours, source: file.name });
       setProblem(null);
       setNote(
@@ -41,8 +44,13 @@ export const OutlineFile = () => {
   return (
     <div>
       <label className="text-[13px] text-soft">
-        SVG or DXF with a closed outline
-        <input type="file" accept=".svg,.dxf" className="block" onChange={(e) => void readFile(e.target.files?.[0])} />
+        SVG, DXF, PDF or a picture in black and white, with a closed outline
+        <input
+          type="file"
+          accept=".svg,.dxf,.pdf,.png,.jpg,.jpeg,.webp"
+          className="block"
+          onChange={(e) => void readFile(e.target.files?.[0])}
+        />
       </label>
       {problem && <Finding tone="out">{problem}</Finding>}
       {note && (

@@ -128,7 +128,7 @@ describe('an artwork of the Shelf', () => {
     const second = revision(2, { width: 50, styles: [fill, { ...stroke, key: 'stroke #000000', paint: '#000000' }] });
     const { writes, plan } = show(<ArtworkPage artwork={{ ...crest, revisions: [revision(1), second] }} />);
     const [now, before] = within(screen.getByRole('list', { name: 'Files' })).getAllByRole('listitem');
-    expect(now!.textContent).toBe('r2crest 2.svgwas 60.0 × 70.0 mm; new: stroke #000000; gone: stroke #b0002020/11/2026 by Odile'); // prettier-ignore
+    expect(now!.textContent).toBe('r2crest 2.svgwas 60.0 × 70.0 mm; new: stroke #000000; gone: stroke #b0002020/11/2026 by Odile, x'); // prettier-ignore
     expect(within(before!).getByRole('link').getAttribute('href')).toBe(`/api/artworks/${crest.id}/revisions/1/file`);
     give(/^A new file for it/, file('crest 3.svg', '<svg/>'));
     // Read first, and nothing of it kept.
