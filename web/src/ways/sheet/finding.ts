@@ -34,6 +34,10 @@ interface Work {
 export const useFinding = (traced: TracedSheet | null, put: (sheet: TracedSheet) => void) => {
   const work = useRef<Work | null>(null);
   const picture = useRef<string | null>(null);
+  const latest = useRef(traced);
+  useEffect(() => {
+    latest.current = traced;
+  });
   const [head, setHead] = useState<SheetFile | null>(null);
   const [dpi, setDpi] = useState<number | null>(null);
   const [choices, setChoices] = useState<TraceChoices>(freshTrace);
@@ -84,17 +88,20 @@ export const useFinding = (traced: TracedSheet | null, put: (sheet: TracedSheet)
       setSeconds((performance.now() - start) / 1000);
       found(made);
     });
-  /** The picture is kept to lie under its outlines; they do without it where it cannot be. */
-  const keepPicture = async (file: File): Promise<void> => {
+  /** The picture is kept meanwhile, to lie under its outlines; they do without it where it cannot be. */
+  const keepPicture = async (file: File, now: Work | null): Promise<void> => {
     if (file.size > LARGEST_PICTURE) return;
-    picture.current = await sendPicture(file).then(({ id }) => id, () => null); // prettier-ignore
+    const id = await sendPicture(file).then((kept) => kept.id, () => null); // prettier-ignore
+    if (id === null || work.current !== now) return;
+    picture.current = id;
+    // Outlines of this very file are there already: what was said of them since stays.
+    if (latest.current?.name === file.name.slice(0, 120)) put({ ...latest.current, pictureId: id });
   };
   const takePicture = (file: File): Promise<void> =>
     running(async (now) => {
       const opened = await now?.tracer?.open(file, setShare);
       if (!opened || refusedBy(opened) || !opened.ok) return;
-      await keepPicture(file);
-      if (work.current !== now) return;
+      void keepPicture(file, now);
       setHead({ ...opened.value, drawn: false, name: file.name });
       setDpi(opened.value.dotsPerInch);
       if (opened.value.dotsPerInch) await inPicture(opened.value.dotsPerInch, choices, opened.seconds);
