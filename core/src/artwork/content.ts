@@ -204,7 +204,8 @@ export const wholeArt = ({ areas, lines, cuts, apart = [] }: SortedArt & { reado
 /** Nothing of any kind. */
 export const NO_ART: SortedArt = { areas: [], lines: [], cuts: [] };
 
-const moved = (sorted: SortedArt, m: Transform): SortedArt => ({
+/** Art, moved. */
+export const movedArt = (sorted: SortedArt, m: Transform): SortedArt => ({
   areas: sorted.areas.map((c) => transformContour(m, c)),
   lines: sorted.lines.map((c) => transformContour(m, c)),
   cuts: sorted.cuts.map((c) => transformContour(m, c)),
@@ -271,17 +272,29 @@ export interface Under {
 const boxContour = (box: Box): Contour => polyline(boxCorners(box), true);
 
 const lengthOf = (lines: readonly Contour[]): Mm => lines.reduce((s, c) => s + contourLength(c), 0);
+
+/** How much of some art is burned within an outline: of its areas, mm², and of its lines, mm; what is less is rounding. */
+const within = ({ areas, lines, cuts }: SortedArt, outline: readonly Contour[]): { area: number; length: Mm } => ({
+  area: areas.length === 0 ? 0 : coveredArea(clipAreas(areas, outline)),
+  length: lines.length + cuts.length === 0 ? 0 : lengthOf(clipLines([...lines, ...cuts], outline)),
+});
+const [LEAST_AREA, LEAST_LENGTH] = [0.01, 0.05];
+
+/** Whether some of the art is burned within an outline. */
+export const isWithin = (art: SortedArt, outline: readonly Contour[]): boolean => {
+  const { area, length } = within(art, outline);
+  return area > LEAST_AREA || length > LEAST_LENGTH;
+};
+
 /** Whether some of the art lies where there is nothing of the blank. */
-const offBlank = ({ areas, lines, cuts }: SortedArt, outline: readonly Contour[]): boolean => {
-  const drawn = [...lines, ...cuts];
+const offBlank = (art: SortedArt, outline: readonly Contour[]): boolean => {
+  const drawn = [...art.lines, ...art.cuts];
   // Where all of its box is on the blank, so is the art.
-  const { minX, minY, maxX, maxY } = contoursBox([...areas, ...drawn]);
+  const { minX, minY, maxX, maxY } = contoursBox([...art.areas, ...drawn]);
   const box = boxContour({ minX, minY, maxX, maxY });
   if (coveredArea([box]) - coveredArea(clipAreas([box], outline)) < 1e-6) return false;
-  return (
-    (areas.length > 0 && coveredArea(areas) - coveredArea(clipAreas(areas, outline)) > 0.01) ||
-    (drawn.length > 0 && lengthOf(drawn) - lengthOf(clipLines(drawn, outline)) > 0.05)
-  );
+  const { area, length } = within(art, outline);
+  return coveredArea(art.areas) - area > LEAST_AREA || lengthOf(drawn) - length > LEAST_LENGTH;
 };
 
 const SIDES = ['left', 'right', 'front', 'back'] as const;
@@ -350,12 +363,12 @@ export const lay = (drawing: ZoneDrawing, content: ZoneContent, under: Under): L
   if (burned(all).length === 0 && !picture) return null;
   const upright = compose(rotation(content.turn), content.mirrored ? MIRROR : identity);
   const isPlain = content.turn === 0 && !content.mirrored;
-  const own = frame ? turnedBox(frame, upright) : contoursBox(burned(isPlain ? all : moved(all, upright)));
+  const own = frame ? turnedBox(frame, upright) : contoursBox(burned(isPlain ? all : movedArt(all, upright)));
   const scale = scaleOf(content.size, own, zoneRoom(zone), real);
   const m = compose(placeOf(own, scale, content, zone), upright);
-  const laid = moved(now, m);
-  const apart = drawing.apart?.map((a) => ({ recipeId: a.recipeId, ...moved(a, m) }));
-  const whole = now === all ? laid : moved(all, m);
+  const laid = movedArt(now, m);
+  const apart = drawing.apart?.map((a) => ({ recipeId: a.recipeId, ...movedArt(a, m) }));
+  const whole = now === all ? laid : movedArt(all, m);
   const box = frame ? turnedBox(frame, m) : contoursBox(burned(whole));
   const room = roomLeft(box, zone);
   const edges = roomIn(box, contoursBox(under.outline));

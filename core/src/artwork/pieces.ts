@@ -1,6 +1,7 @@
 import {
   apply,
   boxContains,
+  boxesMeet,
   boxUnion,
   compose,
   convexHull,
@@ -91,8 +92,6 @@ export interface BatchArt {
   readonly box: Box;
 }
 
-const overlaps = (a: Box, b: Box): boolean => a.minX < b.maxX && b.minX < a.maxX && a.minY < b.maxY && b.minY < a.maxY;
-
 const keepOutsOf = (blank: Blank, zone: Zone): { name: string; box: Box }[] => [
   ...zone.keepOuts.map((k, i) => ({
     name: `keep-out ${i + 1}`,
@@ -154,7 +153,7 @@ export const batchArt = (
           message: `Piece ${index + 1}, “${label}”: the lettering leaves ${zone.name}.`,
         });
       for (const k of avoid)
-        if (overlaps(box, k.box))
+        if (boxesMeet(box, k.box))
           problems.push({
             piece: index + 1,
             message: `Piece ${index + 1}, “${label}”: the lettering runs into ${k.name}.`,

@@ -203,8 +203,10 @@ const artRemarks = (input: BatchInput, r: BatchReckoning): Remark[] =>
   );
 
 /** What would not be burned as it was said of art that is laid: by a recipe that is not there, or where one file has one recipe, or cuts pieces out alone. */
-const amissOfLaid = ({ artRecipes = [] }: BatchInput, { art, own }: BatchReckoning): string[] =>
-  [...(art?.laid ?? []), ...(art?.pieces ?? []).flatMap((p) => p.own ?? [])].flatMap(({ name, cuts, apart = [] }) => [
+const amissOfLaid = ({ artRecipes = [] }: BatchInput, { art, own }: BatchReckoning): readonly string[] => {
+  // What lies on several pieces is laid once, and said once.
+  const laid = new Set([...(art?.laid ?? []), ...(art?.pieces ?? []).flatMap((p) => p.own ?? [])]);
+  return [...laid].flatMap(({ name, cuts, apart = [] }) => [
     ...(apart.some((a) => !artRecipes.some((recipe) => recipe.id === a.recipeId))
       ? [`A recipe that ${name} is burned by is not on the Shelf. Choose another.`]
       : []),
@@ -219,6 +221,7 @@ const amissOfLaid = ({ artRecipes = [] }: BatchInput, { art, own }: BatchReckoni
         ]
       : []),
   ]);
+};
 
 /** What is wrong with pieces that are too far down the list to be remarked on one by one. */
 const restOfPieces = ({ art }: BatchReckoning): Remark[] =>

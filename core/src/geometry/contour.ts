@@ -33,6 +33,9 @@ export const boxUnion = (a: Box, b: Box): Box => ({
   maxX: Math.max(a.maxX, b.maxX),
   maxY: Math.max(a.maxY, b.maxY),
 });
+/** Whether two boxes have more than an edge in common. */
+export const boxesMeet = (a: Box, b: Box): boolean =>
+  a.minX < b.maxX && b.minX < a.maxX && a.minY < b.maxY && b.minY < a.maxY;
 export const boxContains = (outer: Box, inner: Box, slack = 1e-6): boolean =>
   inner.minX >= outer.minX - slack &&
   inner.minY >= outer.minY - slack &&

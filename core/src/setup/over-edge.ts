@@ -1,7 +1,6 @@
-import { carriedOn, overEdge, wholeArt, type LaidArt } from '../artwork';
-import { boxCorners, boxOf, clipAreas, clipLines, compose, contourLength, contoursBox, coveredArea, apply, invert, transformContour, type Box, type Contour, type Transform } from '../geometry'; // prettier-ignore
+import { carriedOn, isWithin, movedArt, overEdge, wholeArt, type LaidArt } from '../artwork';
+import { apply, boxCorners, boxesMeet, boxOf, compose, contoursBox, invert, type Box, type Contour, type Transform } from '../geometry'; // prettier-ignore
 import { blankOutline, slotTransform } from '../holding';
-import type { Mm } from '../units';
 import { counted, fixed, listed } from '../working';
 import { CAUTIONS } from './cautions';
 import type { BatchReckoning } from './reckoned';
@@ -27,21 +26,10 @@ export const backingStep = (r: Pick<BatchReckoning, 'art'>): Step[] => {
   ];
 };
 
-const meet = (a: Box, b: Box): boolean => a.minX < b.maxX && b.minX < a.maxX && a.minY < b.maxY && b.minY < a.maxY;
-const lengthOf = (lines: readonly Contour[]): Mm => lines.reduce((s, c) => s + contourLength(c), 0);
-
 /** Whether some art, moved so, burns on a blank. */
-const burnsOn = (l: LaidArt, m: Transform, outline: readonly Contour[], blank: Box): boolean => {
-  if (!meet(boxOf(boxCorners(l.box).map((p) => apply(m, p))), blank)) return false;
-  if (l.picture) return true;
-  const { areas, lines, cuts } = wholeArt(l);
-  const moved = (of: readonly Contour[]): Contour[] => of.map((c) => transformContour(m, c));
-  const drawn = moved([...lines, ...cuts]);
-  return (
-    (areas.length > 0 && coveredArea(clipAreas(moved(areas), outline)) > 0.01) ||
-    (drawn.length > 0 && lengthOf(clipLines(drawn, outline)) > 0.05)
-  );
-};
+const burnsOn = (l: LaidArt, m: Transform, outline: readonly Contour[], blank: Box): boolean =>
+  boxesMeet(boxOf(boxCorners(l.box).map((p) => apply(m, p))), blank) &&
+  (l.picture !== undefined || isWithin(movedArt(wholeArt(l), m), outline));
 
 /**
  * What reaches over the edge of its piece and onto one that lies beside it, in sentences.

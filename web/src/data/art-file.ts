@@ -42,5 +42,13 @@ export const shelve = async (
 /** A file's name as that of an artwork. */
 export const artName = (fileName: string): string => fileName.replace(/\.[^.]*$/, '').slice(0, 80) || 'Art';
 
-/** That a file went nowhere yet, for who wants to use it at once. */
-export const LATER = 'The server is away: the file is kept here, and lies on the Shelf once it is back.';
+/**
+ * Puts a file on the Shelf for who wants to use it at once.
+ * @returns its id
+ * @throws where it cannot be sent or read, or waits for a server that is away
+ */
+export const shelveNow = async (file: File, as: Parameters<typeof shelve>[1]): Promise<string> => {
+  const { id, kept } = await shelve(await sentArt(file), as);
+  if (kept) throw new Error('The server is away: the file is kept here, and lies on the Shelf once it is back.');
+  return id;
+};

@@ -4,7 +4,7 @@ import { fixed, FRESH_TREATMENT, percent, GLASS_TREATMENT } from '@bistre/core';
 import type { FaceShown, RoundShown } from '../../data/shown';
 import type { BatchHandle } from '../../data/use-batch';
 import { messageOf, sendPicture } from '../../data/api';
-import { artName, isPictureName, LATER, sentArt, shelve } from '../../data/art-file';
+import { artName, isPictureName, shelveNow } from '../../data/art-file';
 import { useArtworks } from '../../data/queries';
 import { Field, LiveFields, Select } from '../../parts/fields';
 import { Modal } from '../../parts/Modal';
@@ -76,9 +76,8 @@ export const FacesDialog = ({
     setBusy(true);
     try {
       const name = artName(file.name);
-      const { id, kept } = await shelve(await sentArt(file), { name, customer: batch.customer });
-      if (kept) throw new Error(LATER);
-      change(i, { content: { kind: 'artwork', artworkId: id, revision: 1, name } });
+      const artworkId = await shelveNow(file, { name, customer: batch.customer });
+      change(i, { content: { kind: 'artwork', artworkId, revision: 1, name } });
       setProblem(null);
     } catch (error) {
       setProblem(messageOf(error));

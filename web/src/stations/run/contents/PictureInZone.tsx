@@ -2,7 +2,7 @@ import { useRef, useState } from 'react';
 import { LARGEST_PICTURE, PICTURES } from '@bistre/contract';
 import { burnsLight, FRESH_TREATMENT } from '@bistre/core';
 import { messageOf, sendPicture } from '../../../data/api';
-import { LATER, sentArt, shelve } from '../../../data/art-file';
+import { shelveNow } from '../../../data/art-file';
 import { Finding } from '../../../parts/Part';
 import { PictureFields } from '../../../parts/PictureFields';
 import type { BatchProps } from '../../../ways/pages';
@@ -18,11 +18,10 @@ const TraceIt = ({ content, onTraced }: { content: Of<'picture'>; onTraced: (nex
     try {
       const response = await fetch(`${PICTURES}/${content.pictureId}`);
       if (!response.ok) throw new Error('The picture cannot be had from the server now. Nothing was changed.');
-      const file = await sentArt(new File([await response.blob()], `${content.name.slice(0, 60)}.png`));
-      const { id, kept } = await shelve(file, { name: `${content.name.slice(0, 60)}, traced`, customer: '' });
-      if (kept) throw new Error(LATER);
-      const { zoneId, size, across, down, offset, turn, mirrored } = content;
-      onTraced({ kind: 'artwork', id: content.id, zoneId, size, across, down, offset, turn, mirrored, artworkId: id, revision: 1 });
+      const name = content.name.slice(0, 60);
+      const artworkId = await shelveNow(new File([await response.blob()], `${name}.png`), { name: `${name}, traced`, customer: '' });
+      const { id, zoneId, size, across, down, offset, turn, mirrored, over } = content;
+      onTraced({ kind: 'artwork', id, zoneId, size, across, down, offset, turn, mirrored, over, artworkId, revision: 1 });
     } catch (error) {
       setProblem(messageOf(error));
     } finally {
