@@ -26,11 +26,11 @@ import {
 } from '../geometry';
 import type { Blank, Zone } from '../holding';
 import { uniteLetters } from '../long';
+import type { BurnedPicture, ZonePicture } from '../picture';
 import type { Mm, Rad } from '../units';
 import { fixed, listed, mm } from '../working';
 import type { Symbology } from '../codes';
 import type { ArtFile, ArtShape } from './art-file';
-import type { BurnedPicture, ZonePicture } from './zone-picture';
 import { keepOutBox, zoneRoom } from './zone';
 import { sortArt, stylesOf, type Roles, type SortedArt } from './styles';
 

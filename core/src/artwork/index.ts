@@ -8,7 +8,6 @@ export * from './styles';
 export * from './content';
 export * from './zone';
 export * from './pictures';
-export * from './zone-picture';
 export * from './fields';
 export * from './each';
 export * from './read-art';

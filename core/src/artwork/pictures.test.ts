@@ -123,8 +123,9 @@ describe('a picture on flat pieces', () => {
     expect(batchDrawing(input, reckon(input), 'load')).toMatchObject({ ok: false, problem: { code: 'picture-in-drawing' } }); // prettier-ignore
     const wide = carrying({ size: { kind: 'width', width: 60 } });
     expect(gateOf(wide, reckon(wide), 'load').map((p) => p.message).join()).toMatch(/crest, 60\.0 × 48\.00 mm, leaves face by/); // prettier-ignore
-    const long = { ...EXAMPLES.long, blank: { ...EXAMPLES.long.blank, zones: [{ ...testBatch().blank.zones[0]!, x: 0 }] }, setup: { ...EXAMPLES.long.setup, contents: [picture] } }; // prettier-ignore
-    expect(gateOf(long, reckon(long), 'load').map((p) => p.message).join()).toMatch(/A picture cannot be carried by work that is held so/); // prettier-ignore
+    // On a drive pictures are faces of their own.
+    const flask = { ...EXAMPLES.drive, setup: { ...EXAMPLES.drive.setup, contents: [picture] } };
+    expect(gateOf(flask, reckon(flask), 'load').map((p) => p.message).join()).toMatch(/A picture cannot be carried by work that is held so/); // prettier-ignore
   });
   it('is measured by the simulated machine as it was meant', () => {
     const input = carrying({ turn: Math.PI / 2, size: { kind: 'height', height: 18 } });

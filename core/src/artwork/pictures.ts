@@ -1,11 +1,9 @@
 import { addRow, Moves, runUp, type BurnSetting } from '../burn';
 import { compose, type Transform, type Vec } from '../geometry';
 import { slotTransform } from '../holding';
-import { pictureBox, pictureGrid, PictureRows, type Grey } from '../picture';
+import { pictureBox, pictureGrid, PictureRows, type Pictures } from '../picture';
 import type { Mm } from '../units';
 import type { PieceShapes, PlacedPiece } from './pieces';
-
-type Held = ReadonlyMap<string, Grey>;
 
 /** Pictures of a load by what is swept at once: a row of pieces, or each by itself. */
 const groupsOf = (placed: readonly PlacedPiece[], sweep: 'piece' | 'row'): readonly (readonly PlacedPiece[])[] => {
@@ -43,7 +41,7 @@ export function* pictureMoves(
   setting: BurnSetting,
   acceleration: number,
   sweep: 'piece' | 'row',
-  pictures: Held,
+  pictures: Pictures,
 ): Generator<Moves> {
   const { interval } = setting;
   const lead = runUp(setting, acceleration);
@@ -86,7 +84,7 @@ export function* pictureMoves(
 }
 
 /** A piece's shapes with its pictures as the stretches that are burned of them, for measuring what was burned. */
-export const withDots = (shapes: PieceShapes, interval: Mm, pictures: Held): PieceShapes => ({
+export const withDots = (shapes: PieceShapes, interval: Mm, pictures: Pictures): PieceShapes => ({
   ...shapes,
   drawn: [
     ...shapes.drawn,

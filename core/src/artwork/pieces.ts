@@ -22,9 +22,9 @@ import {
   type PieceLettering,
 } from '../lettering';
 import { addFill, addLines, type BurnSetting, type Moves } from '../burn';
+import { movedPicture, pictureRim, type ZonePicture } from '../picture';
 import type { Mm, Share, Ordinal } from '../units';
 import type { LaidArt } from './content';
-import { movedPicture, pictureRim, type ZonePicture } from './zone-picture';
 import { keepOutBox, rectBox, zoneRoom } from './zone';
 
 /** One line of text of a zone, as chosen by the operator. */

@@ -1,6 +1,7 @@
 import { boxHeight, boxOf, boxWidth, transformContour, translation } from '../geometry';
 import type { Pass } from '../holding';
 import { writeDxf, writeSvg } from '../output';
+import { NO_PICTURES, type Pictures } from '../picture';
 import { fail, ok, type Problem, type Result } from '../result';
 import {
   fitGaugePart,
@@ -8,12 +9,11 @@ import {
   type BatchInput,
   type BatchReckoning,
   type Drawing,
+  type HeldBatch,
   type TimeEstimate,
 } from '../setup';
 import { gateOf, fileNeeds, passed } from './gate';
-import { wayOf, type DrawingName, type FileKit, type Pictures, type ProgramName } from '../ways';
-
-const NO_PICTURES: Pictures = new Map();
+import { wayOf, type DrawingName, type FileKit, type ProgramName } from '../ways';
 
 const noSuch = (input: BatchInput, what: string): Result<never> =>
   fail('no-such-file', `${input.name} is not held in a way that has ${what}.`);
@@ -104,8 +104,8 @@ export const batchList = (
 };
 
 /** Whether a batch has one of the papers that are laid out and printed. */
-export const hasPaper = (input: BatchInput, name: 'print' | 'marks' | 'template'): boolean =>
-  wayOf(input).files.papers?.includes(name) ?? false;
+export const hasPaper = (batch: HeldBatch, name: 'print' | 'marks' | 'template'): boolean =>
+  wayOf(batch).files.papers?.includes(name) ?? false;
 
 /** Slots to try with the board that slotted parts are cut from, whichever way work is held. */
 export const fitGaugeDrawing = (input: BatchInput): Drawing => {

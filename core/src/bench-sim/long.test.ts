@@ -1,7 +1,9 @@
 import { many, within } from '../test-many';
 import { seeded, worstCorner } from '../budget';
 import { segment } from '../geometry';
+import { withDots } from '../artwork';
 import { marksOf } from '../long';
+import { FRESH_TREATMENT, type Pictures } from '../picture';
 import { loadGcode, reckonBatch } from '../batch';
 import { segmentTick, type BatchInput, type BatchReckoning } from '../setup';
 import { testAlphabets } from '../test-alphabets';
@@ -129,5 +131,32 @@ describe('a long piece in segments', () => {
       const real = bench.marks!.find((b) => b.id === m.id)!;
       expect(Math.hypot(real.x - m.at.x, real.y - m.at.y)).toBeLessThan(0.01);
     }
+  });
+
+  it('burns the dots of a picture where they were meant, on the segment that it lies on', () => {
+    const grey: Pictures = new Map([['p', { width: 60, height: 40, pixels: new Uint8Array(2_400).fill(90) }]]);
+    const picture = { kind: 'picture', id: 'c', zoneId: 'work', pictureId: 'p', name: 'crest', width: 60, height: 40, darkness: 0.65, treatment: FRESH_TREATMENT, size: { kind: 'width', width: 30 }, offset: { x: -700, y: 0 }, turn: 0, mirrored: false } as const; // prettier-ignore
+    const input = { ...base, setup: { ...base.setup, contents: [...base.setup.contents!, picture] } };
+    const r = reckonBatch(input, options);
+    const laid = layBoard(1, testMachine, { width: 100, height: 100 });
+    const hidden = { ...laid.hidden, pose: laySegment(1, r, r.own.long!) };
+    const meant = segmentPiece(r, r.own.long!);
+    expect(meant[0]!.shapes.pictures).toHaveLength(1);
+    const file = loadGcode(input, r, 'work', grey);
+    if (!file.ok) throw new Error(file.problem.message);
+    const setup = { sizes: r.sizes, pocket: r.pocket, seating: asDrawn(r.sizes), load: 1, interval: 0.1 };
+    const dots = meant.map((p) => ({ ...p, shapes: withDots(p.shapes, input.recipe!.engrave.interval, grey) }));
+    const run = runFile([...file.value].join(''), hidden, testMachine, setup, dots);
+    if (!run.ok) throw new Error(run.problem.message);
+    expect(run.value.stray).toBe(0);
+    const [piece] = run.value.pieces;
+    expect([piece!.dx, piece!.dy]).toEqual([expect.closeTo(0, 1), expect.closeTo(0, 1)]);
+    // 30 × 20 mm of a darkness of 0.65 at the recipe’s interval, 700 mm before the middle of the work.
+    let length = 0;
+    for (let i = 0; i < piece!.strokes.length; i += 4) {
+      const [ax, ay, bx, by] = piece!.strokes.slice(i, i + 4) as [number, number, number, number];
+      if (Math.abs((ax + bx) / 2 + 700) < 16 && Math.abs((ay + by) / 2) < 11) length += Math.hypot(bx - ax, by - ay);
+    }
+    expect((length * input.recipe!.engrave.interval) / 600).toBeCloseTo(1 - 90 / 255, 1);
   });
 });

@@ -13,6 +13,7 @@ import {
 } from '../geometry';
 import type { PlacedPiece } from '../artwork';
 import { marksOf } from '../long';
+import { movedPicture } from '../picture';
 import { segmentBurn, segmentNow, type BatchReckoning, type LongReckoning } from '../setup';
 import type { Mm, Rad } from '../units';
 import { truePose, type Hidden } from './machine';
@@ -59,15 +60,16 @@ export const segmentPiece = (reckoning: BatchReckoning, long: LongReckoning): Pl
   const middle = translation(-reckoning.board!.width / 2, -reckoning.board!.height / 2);
   const lines = (fill: boolean): Vec[][] =>
     segmentBurn(long)
-      .filter((s) => (s.kind === 'fill') === fill)
+      .filter((s) => (s.kind === 'fill') === fill && !s.picture)
       .map(({ contour }) => {
         const points = flatten(transformContour(middle, contour), 0.01);
         return contour.closed && !fill ? [...points, points[0]!] : points;
       });
+  const pictures = segmentBurn(long).flatMap((s) => (s.picture ? movedPicture(s.picture, { x: middle.e, y: middle.f }) : [])); // prettier-ignore
   return reckoning.onTheBoard.map(({ slot }) => ({
     slot,
     label: '',
-    shapes: { filled: lines(true), drawn: lines(false) },
+    shapes: { filled: lines(true), drawn: lines(false), pictures },
   }));
 };
 

@@ -1,3 +1,4 @@
+import type { ZonePicture } from '../picture';
 import { contourBox, eachSegment, flatten, polyline, type Box, type Contour, type Vec } from '../geometry';
 import type { Mm } from '../units';
 
@@ -10,6 +11,8 @@ export interface LongShape {
   readonly contour: Contour;
   /** Goes by another recipe than the batch’s. */
   readonly recipeId?: string;
+  /** A picture in this rim, work's frame: its dots are burned of it, not its area, and no seam goes through it. */
+  readonly picture?: ZonePicture;
 }
 
 /** A shape with what the search asks of it again and again. */

@@ -11,7 +11,7 @@ import {
   type Vec,
 } from '../geometry';
 import { MARK_DIAMETER, type MarkPlace } from '../marks';
-import { fail, ok, type Result } from '../result';
+import { fail, ok, type Problem, type Result } from '../result';
 import type { Mm, Rad } from '../units';
 import { betweenSeams, crossingsAt, measureShapes, type LongShape, type MeasuredShape } from './art';
 import type { SeamMarks } from './chain';
@@ -82,6 +82,25 @@ export const marksOf = (seam: number, [a, b]: SeamMarks): MarkPlace[] => [
   { id: 2 * seam - 1, at: a, role: 'place' },
   { id: 2 * seam, at: b, role: 'place' },
 ];
+
+/** What of a shape is burned between two seams: a picture lies there as a whole, or not at all. */
+const ownPart = (shape: MeasuredShape, [from, to]: readonly [Mm, Mm], reach: Mm): readonly LongShape[] => {
+  if (!shape.picture) return betweenSeams(shape, from - reach, to + reach);
+  const { box, ...whole } = shape;
+  return box.minX >= from && box.maxX <= to ? [whole] : [];
+};
+
+/** A picture that a seam would go through: two halves never meet dot on dot. */
+const cutPicture = (shapes: readonly MeasuredShape[], seams: readonly SeamPlace[], window: Mm): Problem | null => {
+  const cut = shapes.find(({ picture, box }) => picture && seams.some(({ at }) => at > box.minX && at < box.maxX));
+  return cut
+    ? {
+        code: 'picture-cut',
+        message: `A picture from ${cut.box.minX.toFixed(0)} to ${cut.box.maxX.toFixed(0)} mm along the work would lie over a seam, where its dots would not meet: a segment is at most ${window.toFixed(0)} mm. Put it elsewhere or make it smaller, or leave smaller margins.`,
+        field: 'contents',
+      }
+    : null;
+};
 
 const clear = (shapes: readonly MeasuredShape[], p: Vec): boolean => {
   const r = MARK_DIAMETER / 2 + 0.5;
@@ -175,6 +194,8 @@ export const planLong = (
         : 'No seams can be found. Leave smaller margins or a smaller overlap.',
       'long.loading',
     );
+  const cut = cutPicture(shapes, found.seams, window);
+  if (cut) return { ok: false, problem: cut };
   const ends = [0, ...found.seams.map((s) => s.at), length];
   const middle = { x: bed.width / 2, y: bed.height / 2 };
   const segments = ends.slice(1).map((to, i): Segment => {
@@ -184,9 +205,8 @@ export const planLong = (
     const centre = apply(turn, { x: (from + to) / 2, y: width / 2 });
     const reach = settings.overlap / 2;
     // The ends of the work are nobody's seam: art that stands over them is not lost.
-    const own = shapes.flatMap((s) =>
-      betweenSeams(s, i === 0 ? -Infinity : from - reach, to === length ? Infinity : to + reach),
-    );
+    const ours = [i === 0 ? -Infinity : from, to === length ? Infinity : to] as const;
+    const own = shapes.flatMap((s) => ownPart(s, ours, reach));
     const box =
       own.length > 0 ? contoursBox(own.map((s) => s.contour)) : { minX: from, maxX: to, minY: 0, maxY: width };
     return {

@@ -13,6 +13,7 @@ export const LEAST_SEGMENT: Mm = 60;
 const LINE_COST = 0.3;
 const CUT_COST = 0.15;
 const TEXT_COST = 1_000;
+const PICTURE_COST = 1_000_000;
 
 /** What a seam runs through. */
 export interface Crossing {
@@ -20,7 +21,7 @@ export interface Crossing {
   readonly lines: number;
   /** Length of filled shapes it cuts through, mm. */
   readonly filled: Mm;
-  /** Small filled shapes, such as letters, and the gaps inside their words. */
+  /** Small filled shapes, such as letters, and the gaps inside their words; and pictures. */
   readonly words: number;
 }
 
@@ -47,7 +48,7 @@ export interface SeamRules {
 /** Stretches of x taken up by words: small filled shapes with their neighbours at the distance of letters. */
 export const wordSpans = (shapes: readonly MeasuredShape[], smallText: Mm): { from: Mm; to: Mm; height: Mm }[] => {
   const small = shapes
-    .filter((s) => s.kind === 'fill' && s.box.maxY - s.box.minY < smallText)
+    .filter((s) => s.kind === 'fill' && !s.picture && s.box.maxY - s.box.minY < smallText)
     .map((s) => s.box)
     .sort((a, b) => a.minX - b.minX);
   const words: { from: Mm; to: Mm; low: Mm; high: Mm }[] = [];
@@ -91,7 +92,7 @@ const filledAt = (shapes: readonly MeasuredShape[], n: number): Float64Array => 
   const filled = new Float64Array(n + 1);
   // Filled by lines across the work, as the beam would fill it by lines along it.
   const across = shapes
-    .filter((s) => s.kind === 'fill')
+    .filter((s) => s.kind === 'fill' && !s.picture)
     .map((s) => flatten(s.contour, 0.02).map((p) => ({ x: p.y, y: p.x })));
   for (const { y, spans } of scanFill(across, GRID)) {
     const i = Math.round(y / GRID);
@@ -131,6 +132,11 @@ const costsOf = (shapes: readonly MeasuredShape[], { length, smallText }: SeamRu
     // The smaller the letters, the more a step shows.
     add(wordCost, range(w.from - NEAR, w.to + NEAR), TEXT_COST * (1 + smallText / Math.max(0.5, w.height)));
   }
+  for (const { box, picture } of shapes)
+    if (picture) {
+      add(word, range(box.minX, box.maxX), 1);
+      add(wordCost, range(box.minX - NEAR, box.maxX + NEAR), PICTURE_COST);
+    }
   const [lines, cuts, words, wordCosts] = [line, cut, word, wordCost].map(sums) as [
     Float64Array,
     Float64Array,

@@ -2,9 +2,8 @@ import { apply, arcOf, determinant, flatten, type Transform } from '../geometry'
 import type { Dialect, Moves } from '../burn';
 import { fixedPointWriter } from './fixed-point';
 
-/** Lines put before a move, beam off: a feed, a wait. */
+/** Lines put between two lists of moves, beam off: a feed, a wait. */
 export interface Pause {
-  readonly at: number;
   readonly lines: readonly string[];
 }
 
@@ -18,7 +17,6 @@ export interface GcodeJob {
   readonly notes: readonly string[];
   /** Lines after the head of the program. */
   readonly before?: readonly string[];
-  readonly pauses?: readonly Pause[];
 }
 
 /** A comment line that every RS-274 reader takes: printable ASCII, no brackets inside. */
@@ -54,11 +52,11 @@ export const programHead = (title: string, notes: readonly string[], dialect: Di
  * Absolute millimetres; every modal state is written at the start; the beam is off on every rapid
  * move; at the end it is off and the head parked. Coordinates repeat only when they change.
  *
- * @param moves in the bed's frame, mm; in one list, or in several one after the other, each begun with a rapid move and used
- *   up before the next is asked for
+ * @param moves in the bed's frame, mm; in one list, or in several one after the other with pauses between them, each begun
+ *   with a rapid move and used up before the next is asked for
  * @example [...gcodeChunks(moves, job)].join('')
  */
-export function* gcodeChunks(moves: Moves | Iterable<Moves>, job: GcodeJob): Generator<string> {
+export function* gcodeChunks(moves: Moves | Iterable<Moves | Pause>, job: GcodeJob): Generator<string> {
   const { dialect, toFile } = job;
   const unit = 10 ** dialect.decimals;
   const units = (value: number): number => Math.round(value * unit) || 0;
@@ -67,7 +65,6 @@ export function* gcodeChunks(moves: Moves | Iterable<Moves>, job: GcodeJob): Gen
   const mirrored = determinant(toFile) < 0;
   const arcs = dialect.arcs && isSimilarity(toFile);
   let lines = [...programHead(job.title, job.notes, dialect), ...(job.before ?? [])];
-  let pause = 0;
   let x = 0;
   let y = 0;
   let lastX = Number.NaN;
@@ -107,18 +104,17 @@ export function* gcodeChunks(moves: Moves | Iterable<Moves>, job: GcodeJob): Gen
     motion = code;
   };
   const lists = Symbol.iterator in moves ? moves : [moves];
-  let before = 0;
   for (const list of lists) {
+    if ('lines' in list) {
+      lines.push('S0', 'M5', ...list.lines, dialect.laserOn === 'M4' ? 'M4 S0' : 'M3 S0');
+      // Every modal word is said again after it.
+      lastX = lastY = Number.NaN;
+      lastSpeed = -1;
+      feed = motion = '';
+      lastPower = 0;
+      continue;
+    }
     for (let i = 0; i < list.count; i += 1) {
-      while (job.pauses?.[pause]?.at === before + i) {
-        lines.push('S0', 'M5', ...job.pauses[pause]!.lines, dialect.laserOn === 'M4' ? 'M4 S0' : 'M3 S0');
-        // Every modal word is said again after it.
-        lastX = lastY = Number.NaN;
-        lastSpeed = -1;
-        feed = motion = '';
-        lastPower = 0;
-        pause += 1;
-      }
       const bx = list.x[i]!;
       const by = list.y[i]!;
       const tx = toFile.a * bx + toFile.c * by + toFile.e;
@@ -161,7 +157,6 @@ export function* gcodeChunks(moves: Moves | Iterable<Moves>, job: GcodeJob): Gen
         lines = [];
       }
     }
-    before += list.count;
   }
   lines.push('S0', 'M5', `G0X${n(job.park.x)}Y${n(job.park.y)}`, 'M2');
   yield `${lines.join('\n')}\n`;

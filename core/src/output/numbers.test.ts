@@ -1,7 +1,7 @@
 import { createRequire } from 'node:module';
 import { Moves } from '../burn';
 import { identity, type Transform } from '../geometry';
-import { gcodeChunks, type GcodeJob } from './gcode';
+import { gcodeChunks, type GcodeJob, type Pause } from './gcode';
 import { turningChunks, type TurningJob } from './turning';
 
 /** An independent reader of RS-274 words. */
@@ -25,7 +25,7 @@ const job = (change: Partial<GcodeJob> = {}): GcodeJob => ({
   notes: [],
   ...change,
 });
-const body = (made: Moves, change: Partial<GcodeJob> = {}): string[] =>
+const body = (made: Moves | Iterable<Moves | Pause>, change: Partial<GcodeJob> = {}): string[] =>
   [...gcodeChunks(made, job(change))].join('').trim().split('\n').slice(10);
 
 // RS-274 (NIST IR 6556): F is millimetres a minute under G94 and G21, S the spindle word, G2 clockwise, I and J from
@@ -95,8 +95,9 @@ describe('every number of a flat program', () => {
   });
 
   it('waits with the beam off, and says every modal word again after it', () => {
-    const two = moves([0, 0, RAPID, 0], [10, 0, 100, 0.5], [10, 0, RAPID, 0], [20, 0, 100, 0.5]);
-    const lines = body(two, { before: ['G92 U0'], pauses: [{ at: 2, lines: ['G0 U120.000', 'G4 P0.80'] }] });
+    const one = moves([0, 0, RAPID, 0], [10, 0, 100, 0.5]);
+    const two = moves([10, 0, RAPID, 0], [20, 0, 100, 0.5]);
+    const lines = body([one, { lines: ['G0 U120.000', 'G4 P0.80'] }, two], { before: ['G92 U0'] });
     expect(lines).toEqual([
       'G92 U0',
       'G0X0Y0',
@@ -121,8 +122,8 @@ describe('every number of a flat program', () => {
   });
 
   it('says the least power again after a wait', () => {
-    const made = moves([1, 0, 100, 0.001], [2, 0, 100, 0.001]);
-    expect(body(made, { pauses: [{ at: 1, lines: ['G4P1'] }] }).slice(0, 6)).toEqual([
+    const [one, two] = [moves([1, 0, 100, 0.001]), moves([2, 0, 100, 0.001])];
+    expect(body([one, { lines: ['G4P1'] }, two]).slice(0, 6)).toEqual([
       'G1X1Y0F6000S1', 'S0', 'M5', 'G4P1', 'M4 S0', 'G1X2Y0F6000S1',
     ]); // prettier-ignore
   });

@@ -5,6 +5,12 @@ export interface Grey {
   readonly pixels: Uint8Array;
 }
 
+/** The dots of pictures by their id: kept apart, fetched when a file is written. */
+export type Pictures = ReadonlyMap<string, Grey>;
+
+/** Where a picture’s dots are absent, its whole area stands for it. */
+export const NO_PICTURES: Pictures = new Map();
+
 /** Fewest dots of a picture each way. */
 export const FEWEST_PICTURE_DOTS = 16;
 

@@ -1,6 +1,6 @@
 import { bedToFile, countedToFile, reachOf, type Machine, type Moves } from '../burn';
 import { apply, boxCorners, boxOf, invert, type Box, type Transform, type Vec } from '../geometry';
-import { gcodeChunks, type GcodeJob } from '../output';
+import { gcodeChunks, type GcodeJob, type Pause } from '../output';
 import { ok, type Problem, type Result } from '../result';
 import { inTheWay, type Obstacle } from './in-the-way';
 import type { BatchInput } from './input';
@@ -70,7 +70,7 @@ export type BedJob = Omit<GcodeJob, 'toFile' | 'dialect' | 'park'> & {
   /** What stands round the work, too tall to be passed over. */
   readonly around?: readonly Obstacle[];
   /** What is written in the place of the moves, a list after the other, none of which goes beyond them. */
-  readonly written?: Iterable<Moves> | undefined;
+  readonly written?: Iterable<Moves | Pause> | undefined;
 };
 
 /**

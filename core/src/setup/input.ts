@@ -1,10 +1,11 @@
-import type { Artwork, BurnedPicture, LetteringSettings, PieceLook, SerialNumbers, ZoneContent } from '../artwork';
+import type { Artwork, LetteringSettings, PieceLook, SerialNumbers, ZoneContent } from '../artwork';
 import type { Machine, Recipe } from '../burn';
 import type { Drive, Reads, RingReading } from '../drive';
 import type { Feeder, FeedReading } from '../feeder';
 import type { Contour } from '../geometry';
 import type { Blank, FixtureBasis } from '../holding';
 import type { WorkModel } from '../marks';
+import type { BurnedPicture } from '../picture';
 import type { Piece } from '../runs';
 import type { Beside, Chosen, FrozenBeside, HeldSection } from './held';
 import type { Mm, Share } from '../units';

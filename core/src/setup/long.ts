@@ -1,17 +1,19 @@
-import { artOutline, overEdge, pieceShapes, type BatchArt } from '../artwork';
+import { artOutline, overEdge, pieceShapes, type BatchArt, type PlacedPiece } from '../artwork';
 import { assembleBudget, fromUniform, sourceOf, type Budget, type SourceRule } from '../budget';
 import {
   boxUnion,
   emptyBox,
+  identity,
   polyline,
   roundedRectangle,
   transformContour,
   translation,
   type Box,
+  type Contour,
   type Vec,
 } from '../geometry';
 import { markContours } from '../marks';
-import { boardOfOne, type Blank, type Board, type Zone } from '../holding';
+import { boardOfOne, type Blank, type Board, type Slot, type Zone } from '../holding';
 import {
   chainErrors,
   LONGEST,
@@ -19,6 +21,7 @@ import {
   planLong,
   simulateChain,
   type Chain,
+  type LongKind,
   type LongPlan,
   type LongShape,
   type Segment,
@@ -27,12 +30,16 @@ import {
   type LongSettings,
 } from '../long';
 import type { PointerDoubt } from '../marks';
+import { movedPicture, pictureRim } from '../picture';
 import type { Problem } from '../result';
 import { type Mm, type Ordinal, nth } from '../units';
 import { fixed } from '../working';
 import { TURNED } from './face';
 import type { Remark } from './finding';
 import type { BatchInput } from './input';
+
+/** A place whose frame is the work's own. */
+const AT_ONCE: Slot = { slot: 1, row: 0, column: 0, angle: 0, centre: { x: 0, y: 0 } };
 
 const SEGMENT_TICK = 'run.segment-';
 /** Ticked when a segment is burned; the next one is aimed at and burned then. */
@@ -78,14 +85,21 @@ export const workShapes = (
   const middle = translation(size.length / 2, size.width / 2);
   const piece = nth(art?.pieces, ordinal);
   if (!art || !zone || !piece) return [];
-  const { filled, drawn, cut = [], apart = [] } = pieceShapes(art, zone, piece);
+  const { filled, drawn, cut = [], apart = [], pictures = [] } = pieceShapes(art, zone, piece);
   const burned = [{ filled, drawn, cut, its: {} }, ...apart.map((a) => ({ ...a, its: { recipeId: a.recipeId } }))];
-  return burned.flatMap(({ its, ...of }): LongShape[] => [
+  const laid = pictures.map((p) => movedPicture(p, { x: middle.e, y: middle.f }));
+  const shown = laid.map((picture): LongShape => ({ kind: 'fill', contour: polyline(pictureRim(picture, identity), true), picture })); // prettier-ignore
+  const drawings = burned.flatMap(({ its, ...of }): LongShape[] => [
     ...of.filled.map((p) => ({ ...its, kind: 'fill' as const, contour: transformContour(middle, polyline(p, true)) })),
     ...of.drawn.map((p) => ({ ...its, kind: 'line' as const, contour: transformContour(middle, polyline(p)) })),
     ...of.cut.map((p) => ({ ...its, kind: 'cut' as const, contour: transformContour(middle, polyline(p)) })),
   ]);
+  return [...shown, ...drawings];
 };
+
+/** Lines of some shapes by what is done along them: what is filled, drawn or cut, pictures apart. */
+export const linesOf = (shapes: readonly LongShape[], kind: LongKind): Contour[] =>
+  shapes.filter((s) => s.kind === kind && !s.picture).map((s) => s.contour);
 
 /** Plans a long piece from the batch: segments, seams, which one is on, and the errors along the chain. */
 export const reckonLong = (
@@ -152,7 +166,7 @@ const boardOf = (plan: LongPlan, size: { length: Mm; width: Mm }, current: numbe
     ...kinds.map((kind) => ({
       name: `art-${kind}`,
       kind,
-      contours: plan.segments.flatMap((s) => s.shapes.filter((x) => x.kind === kind).map((x) => x.contour)),
+      contours: plan.segments.flatMap((s) => linesOf(s.shapes, kind)),
     })),
     {
       name: 'marks',
@@ -249,13 +263,19 @@ export const longBudget = (
   );
 };
 
+/** What the current segment's file burns, as one piece that lies in the work's frame; of drawn shapes only pictures. */
+export const segmentPictures = (long: LongReckoning): PlacedPiece[] => {
+  const pictures = segmentBurn(long).flatMap((s) => s.picture ?? []);
+  return [{ label: '', slot: AT_ONCE, shapes: { filled: [], drawn: [], pictures } }];
+};
+
 /** Points that bound what the current segment burns, work frame. */
 export const segmentPoints = (long: LongReckoning): Vec[] =>
   artOutline(
     [
       {
         label: '',
-        slot: { slot: 1, row: 0, column: 0, angle: 0, centre: { x: 0, y: 0 } },
+        slot: AT_ONCE,
         shapes: { filled: [], drawn: segmentBurn(long).map((s) => s.contour.vertices) },
       },
     ],

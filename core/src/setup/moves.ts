@@ -1,16 +1,13 @@
 import { engraveLoad, pictureDots, pictureMoves, type PlacedPiece } from '../artwork';
-import type { Grey } from '../picture';
+import { dotsOfFile, type Pictures } from '../picture';
 import { addFill, addLines, Moves, ordered, type BurnSetting, type Recipe } from '../burn';
 import { flatten, transformContour, type Contour } from '../geometry';
 import type { LongKind } from '../long';
 import { fail, ok, type Failed, type Result } from '../result';
 import type { BatchInput } from './input';
 import { linesOnBed, panelCuts } from './placed';
-import { segmentBurn, type LongReckoning } from './long';
+import { segmentBurn, segmentPictures, type LongReckoning } from './long';
 import type { BatchReckoning } from './reckoned';
-
-/** The dots of pictures, by id. */
-type Pictures = ReadonlyMap<string, Grey>;
 
 /** Boards, gauges, pins, cradles and camera marks are of another material than the pieces. */
 export const NO_STOCK_RECIPE: Failed = fail(
@@ -25,15 +22,20 @@ export const NO_RECIPE: Failed = fail(
   'burn',
 );
 
-/** Head moves for the segment of a long piece that lies on the bed. */
+/**
+ * Head moves for the segment of a long piece that lies on the bed.
+ *
+ * @param part what of pictures is in it, as of pieces
+ */
 export const segmentMoves = (
   { recipe, machine, artRecipes = [] }: BatchInput,
   r: BatchReckoning,
   long: LongReckoning,
+  part: 'whole' | 'none' = 'whole',
 ): Result<Moves> => {
   if (!recipe) return NO_RECIPE;
   const moves = new Moves();
-  const burned = segmentBurn(long);
+  const burned = segmentBurn(long).filter((s) => part === 'whole' || !s.picture);
   const put = (kind: LongKind, by: string | undefined): Contour[] =>
     burned.filter((s) => s.kind === kind && s.recipeId === by).map((s) => transformContour(r.boardToBed, s.contour));
   const all = [{ by: undefined, recipe }, ...artRecipes.map((one) => ({ by: one.id, recipe: one }))];
@@ -61,9 +63,6 @@ export const otherRecipes = ({ artRecipes = [] }: Pick<BatchInput, 'artRecipes'>
   return artRecipes.filter((recipe) => ids.has(recipe.id));
 }; // prettier-ignore
 
-/** Most dots of pictures that one file is written of. */
-export const MOST_FILE_DOTS = 150_000_000;
-
 /**
  * What is written of pieces that carry pictures, in lists that are used again: the pictures' dots first, then all else.
  *
@@ -75,21 +74,36 @@ export const writtenMoves = (
   pieces: readonly PlacedPiece[],
   burns: 'engrave' | 'cut',
   pictures: Pictures,
+): Result<Iterable<Moves> | undefined> =>
+  dotsFirst(input, r, pieces, r.face.recipe?.[burns], pictures, () => pieceMoves(input, r, pieces, burns, 'none'));
+
+/** What is written of the segment of a long piece that is on, as of pieces. */
+export const writtenSegment = (
+  input: BatchInput,
+  r: BatchReckoning,
+  long: LongReckoning,
+  pictures: Pictures,
+): Result<Iterable<Moves> | undefined> =>
+  dotsFirst(input, r, segmentPictures(long), input.recipe?.engrave, pictures, () =>
+    segmentMoves(input, r, long, 'none'),
+  );
+
+const dotsFirst = (
+  input: BatchInput,
+  r: BatchReckoning,
+  pieces: readonly PlacedPiece[],
+  setting: BurnSetting | undefined,
+  pictures: Pictures,
+  beside: () => Result<Moves>,
 ): Result<Iterable<Moves> | undefined> => {
-  const setting = r.face.recipe?.[burns];
   const ids = new Set(pieces.flatMap(({ shapes }) => (shapes.pictures ?? []).map((p) => p.pictureId)));
   if (!setting || ids.size === 0) return ok(undefined);
   if ([...ids].some((id) => !pictures.has(id)))
     return fail('no-picture', 'A picture of this setup is not at hand. Choose it again.', 'run');
   const { interval } = setting;
-  const dots = pictureDots(pieces, r.boardToBed, interval);
-  if (dots > MOST_FILE_DOTS)
-    return fail(
-      'picture-too-fine',
-      `The pictures would be ${(dots / 1e6).toFixed(0)} million dots at ${interval.toFixed(3)} mm; at most ${MOST_FILE_DOTS / 1e6} million are written. Choose a coarser interval in the recipe, or load fewer pieces at once.`,
-      'recipe',
-    );
-  const rest = pieceMoves(input, r, pieces, burns, 'none');
+  const dots = dotsOfFile(pictureDots(pieces, r.boardToBed, interval), interval, ', or load fewer pieces at once');
+  if (!dots.ok) return dots;
+  const rest = beside();
   if (!rest.ok) return rest;
   const lists = function* (): Generator<Moves> {
     yield* pictureMoves(pieces, r.boardToBed, setting, input.machine.acceleration, input.setup.burn.sweep, pictures);

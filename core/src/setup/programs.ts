@@ -12,12 +12,13 @@ import {
   type Vec,
 } from '../geometry';
 import type { Pass } from '../holding';
+import { NO_PICTURES, type Pictures } from '../picture';
 import { fail, ok, type Problem, type Result } from '../result';
 import type { Seconds } from '../units';
 import { inTheWay, obstaclesOf } from './in-the-way';
 import type { BatchInput } from './input';
-import { segmentBurn, type LongReckoning } from './long';
-import { otherRecipes, pieceMoves, piecesBy, segmentMoves, writtenMoves } from './moves';
+import { linesOf, segmentBurn, type LongReckoning } from './long';
+import { otherRecipes, pieceMoves, piecesBy, segmentMoves, writtenMoves, writtenSegment } from './moves';
 import { linesOnBed, panelCuts, placedPieces, trueOutline } from './placed';
 import type { BatchReckoning } from './reckoned';
 
@@ -108,7 +109,7 @@ export const pieceProgram = (
   title: string,
   words: LoadWords,
   burns: 'engrave' | 'cut' = 'engrave',
-  pictures: Parameters<typeof writtenMoves>[4] = new Map(),
+  pictures: Pictures = NO_PICTURES,
 ): Result<Generator<string>> => {
   const pieces = placedPieces(r, r.onTheBoard);
   if (pieces.length === 0)
@@ -126,10 +127,13 @@ export const segmentProgram = (
   long: LongReckoning,
   title: string,
   words: LoadWords,
+  pictures: Pictures = NO_PICTURES,
 ): Result<Generator<string>> => {
   if (segmentBurn(long).length === 0) return fail('no-pieces', 'There is nothing to burn on this segment.', 'run');
   const moves = segmentMoves(input, r, long);
-  return moves.ok ? written(input, r, title, words, moves.value) : moves;
+  if (!moves.ok) return moves;
+  const lists = writtenSegment(input, r, long, pictures);
+  return lists.ok ? written(input, r, title, words, moves.value, lists.value) : lists;
 };
 
 /** The walk of the true outline: no line switches the beam on. */
@@ -172,7 +176,7 @@ const segmentPasses = (r: BatchReckoning, long: LongReckoning): Pass[] => {
   const burn = segmentBurn(long);
   const names = { fill: 'engrave-fill', line: 'engrave-line', cut: 'cut' } as const;
   return (['fill', 'line', 'cut'] as const).flatMap((kind) => {
-    const contours = burn.filter((s) => s.kind === kind).map((s) => transformContour(r.boardToBed, s.contour));
+    const contours = linesOf(burn, kind).map((c) => transformContour(r.boardToBed, c));
     return contours.length > 0 ? [{ name: names[kind], kind, contours }] : [];
   });
 };

@@ -1,5 +1,5 @@
 import type { ZoneContent } from '../artwork';
-import type { Grey } from '../picture';
+import type { Pictures } from '../picture';
 import type { Problem, Result } from '../result';
 import type {
   BatchInput,
@@ -37,9 +37,6 @@ export interface RunWaits {
   /** A load is on. */
   look(r: BatchReckoning): string;
 }
-
-/** The dots of pictures by their id: kept apart, fetched when a file is written. */
-export type Pictures = ReadonlyMap<string, Grey>;
 
 /** What a file is written with beside the batch. */
 export interface FileKit {

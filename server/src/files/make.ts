@@ -46,6 +46,7 @@ import { refused } from '../http/problem';
 import { markSheet } from './marks';
 import { proofSheet, setupSheet, templateSheet } from './pdf';
 import { printSheet } from './print';
+import { shadesOf } from './shades';
 
 const need = <T>(result: Result<T>): T => {
   if (!result.ok) throw refused(result.problem);
@@ -69,27 +70,12 @@ const burnDots = ({ width, height, pixels }: Raster, rows: PictureRows): void =>
   }
 };
 
-/** Pictures as they go into a paper. */
-const asPngs = async (pictures: Pictures, { setup }: BatchInput): Promise<ReadonlyMap<string, Buffer>> => {
-  const out = new Map<string, Buffer>();
-  // Those of zones alone: a round blank’s are not on it.
-  const shown = new Set((setup.contents ?? []).flatMap((c) => (c.kind === 'picture' ? [c.pictureId] : [])));
-  for (const [id, { width, height, pixels }] of pictures)
-    if (shown.has(id))
-      out.set(
-        id,
-        await sharp(pixels, { raw: { width, height, channels: 1 } })
-          .toColourspace('b-w')
-          .png()
-          .toBuffer(),
-      );
-  return out;
-};
-
 /** The pieces on the board as a picture in the board's frame, one dot an engraving interval. */
 const loadPng = async (batch: BatchDocument, pictures: Pictures): Promise<Buffer> => {
   const { input, reckoning } = reckonDocument(batch, 1_000);
   need(passed(gateOf(input, reckoning, 'load'), () => ok(null)));
+  if (reckoning.own.long)
+    throw refused({ code: 'picture-of-segments', message: 'A picture would show all segments at once. Take the G-code of the one that is on.', field: 'run' }); // prettier-ignore
   if (!input.recipe)
     throw refused({
       code: 'no-recipe',
@@ -164,7 +150,7 @@ export const makeFile = async (
     case 'print.pdf':
       mustHave(input, 'print', 'is not held by a sheet; only sheets are printed');
       need(passed(gateOf(input, r, 'print'), () => ok(null)));
-      return printSheet(input, r, needBoard(r), batch.name);
+      return printSheet(input, r, needBoard(r), batch.name, await shadesOf(pictures, input));
     case 'marks.pdf':
       mustHave(input, 'marks', 'is not placed by a photograph');
       return markSheet(input, r, batch.name);
@@ -174,7 +160,7 @@ export const makeFile = async (
     case 'setup.pdf':
       return setupSheet(input, r, batch.name);
     case 'proof.pdf':
-      return proofSheet(input, r, batch.name, await asPngs(pictures, input));
+      return proofSheet(input, r, batch.name, await shadesOf(pictures, input));
     case 'roster.csv': {
       const state = new Map(batch.pieces.map((p) => [p.ordinal, p]));
       // Which face was engraved and what was kept clear of, where anybody looked.

@@ -6,6 +6,7 @@ import {
   batchDrawing,
   compose,
   drawingSvg,
+  placedArt,
   placedPieces,
   reckonBatch,
   slotTransform,
@@ -17,6 +18,7 @@ import { readAt } from '../../../core/src/test-reckon';
 import { alphabetsFor, LABELS } from '../alphabets';
 import { proofSheet, setupSheet } from './pdf';
 import { printSheet } from './print';
+import { shadesOf } from './shades';
 
 /** Darkness of every pixel, 0 to 1, row by row. */
 interface Picture {
@@ -70,6 +72,8 @@ const options = {
   simulatedPieces: 500,
 };
 const reckoning = reckonBatch(input, options);
+/** A picture that is black all over. */
+const DARK = new Map([['p', { width: 200, height: 160, pixels: new Uint8Array(32_000) }]]);
 
 describe('printed pages, measured from their rendering by poppler', () => {
   const DPI = 300;
@@ -101,10 +105,7 @@ describe('printed pages, measured from their rendering by poppler', () => {
     const content = { kind: 'picture', id: 'c', zoneId: 'face', ...shade, size: { kind: 'width', width: 20 }, offset: { x: 5, y: 0 }, turn: 0, mirrored: false } as const; // prettier-ignore
     const shaded = { ...input, setup: { ...input.setup, lettering: { ...input.setup.lettering, lines: [] }, contents: [content] } }; // prettier-ignore
     const r = reckonBatch(shaded, options);
-    const png = await sharp({ create: { width: 200, height: 160, channels: 3, background: '#000' } })
-      .png()
-      .toBuffer();
-    const p = await page(await proofSheet(shaded, r, 'Boat tags', new Map([['p', png]])));
+    const p = await page(await proofSheet(shaded, r, 'Boat tags', await shadesOf(DARK, shaded)));
     const { length, width } = { length: r.sizes.length.mean, width: r.sizes.width.mean };
     // Below the hole.
     const row = Math.round(px(62 + width / 2 + 4));
@@ -116,6 +117,30 @@ describe('printed pages, measured from their rendering by poppler', () => {
     for (let x = Math.round(left!) + 6; x < right! - 6; x += 1) dark += p.dark[row * p.width + x]!;
     expect(mm(dark)).toBeCloseTo(20, 0);
     expect(mm(right! - left!)).toBeCloseTo(length, 1);
+  });
+  it('has pictures in a print in their shades, each once in the file, and light for dark where that is burned', async () => {
+    const picture = { pictureId: 'p', name: 'dark', width: 200, height: 160, darkness: 1 } as const;
+    const content = (negative: boolean) => ({ kind: 'picture', id: `c${negative}`, zoneId: 'face', ...picture, treatment: { kernel: 'stucki', densest: 1, gamma: 1, negative }, size: { kind: 'width', width: 10 }, offset: { x: negative ? 12 : 0, y: -2 }, turn: 0, mirrored: false }) as const; // prettier-ignore
+    const shaded = inWay({ ...input, machine: testMachine, setup: { ...input.setup, lettering: { ...input.setup.lettering, lines: [] }, contents: [content(false), content(true)] } }, 'sheet', { marks: 4 }); // prettier-ignore
+    const r = reckonBatch(shaded, { ...options, labels: LABELS });
+    expect(r.onTheBoard.length).toBeGreaterThan(3);
+    const pdf = await printSheet(shaded, r, r.board!, 'Boat tags', await shadesOf(DARK, shaded));
+    // Two images, one of them changed over, however many pieces carry them.
+    expect(pdf.toString('latin1').match(/\/Subtype \/Image/g)).toHaveLength(2);
+    const p = await page(pdf);
+    const dark = (x: number, y: number): number => p.dark[Math.round(px(r.board!.height - y)) * p.width + Math.round(px(x))]!; // prettier-ignore
+    for (const { slot } of placedArt(r, r.onTheBoard)) {
+      const at = (x: number, y: number): number => {
+        const q = apply(slotTransform(slot), { x: x + input.blank.zones[0]!.x, y: y + input.blank.zones[0]!.y });
+        return dark(q.x, q.y);
+      };
+      // 10 × 8 mm round (0, −2) of the zone’s middle; white round (12, −2), where the ground of the print was.
+      for (const black of [at(-4.7, -2), at(4.7, -5.7), at(4.7, 1.7)]) expect(black).toBeGreaterThan(0.97);
+      // The ground, and white on it.
+      expect(at(-5.4, -2)).toBeLessThan(0.6);
+      expect(at(12, -2)).toBeLessThan(0.02);
+    }
+    expect(batchDrawing(shaded, r, 'load')).not.toMatchObject({ ok: false, problem: { code: 'picture-in-drawing' } });
   });
   it('prints a sheet on a page of its own size, its marks where they are drawn and its bar 100 mm long', async () => {
     const sheetInput = inWay(input, 'sheet', { marks: 4 });

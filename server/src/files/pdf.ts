@@ -4,7 +4,6 @@ import {
   benchSteps,
   blankOutline,
   bedToFile,
-  compose,
   counted,
   diameterWords,
   allShapes,
@@ -22,10 +21,10 @@ import {
   type RoundReckoning,
   type Transform,
   type WorkedLine,
-  type ZonePicture,
   nth,
 } from '@bistre/core';
 
+import { shadesOn, type Shades } from './shades';
 import { bar, COPPER, draw, heading, INK, PAGE, plain, PT, SOFT, start, workings, type Doc } from './paper';
 
 /** What is mounted, to scale, with its marks and where they are for the machine. */
@@ -233,24 +232,15 @@ export const setupSheet = (input: BatchInput, r: BatchReckoning, title: string):
   return done;
 };
 
-/** Lays a picture on a page where its dots lie on the piece. */
-const shades = (doc: Doc, picture: ZonePicture, place: Transform, png: Buffer): void => {
-  const { a, b, c, d, e, f } = compose(
-    place,
-    compose(picture.place, { a: 1, b: 0, c: 0, d: -1, e: 0, f: picture.height }),
-  );
-  doc.save().transform(a, b, c, d, e, f).image(png, 0, 0, { width: picture.width, height: picture.height }).restore();
-};
-
 /**
  * A 1:1 proof of the piece that is first on the board, with a bar of 100 mm to measure.
- * @param pictures that pieces carry, as PNG, by id
+ * @param pictures that pieces carry
  */
 export const proofSheet = (
   input: BatchInput,
   r: BatchReckoning,
   title: string,
-  pictures: ReadonlyMap<string, Buffer> = new Map(),
+  pictures: Shades = new Map(),
 ): Promise<Buffer> => {
   const { doc, done } = start(`${title}: proof`);
   doc.font('bold').fontSize(14).text(`${title}: proof, true size`);
@@ -267,6 +257,7 @@ export const proofSheet = (
   const rows = Math.max(1, Math.floor((PAGE.height - 75) / (width + 8)));
   const shown = r.onTheBoard.slice(0, columns * rows);
   const list = shown.length > 0 ? shown : [null];
+  const lay = shadesOn(doc, pictures);
   list.forEach((on, i) => {
     const cx = PAGE.margin + length / 2 + (i % columns) * (length + 6);
     const cy = 62 + width / 2 + Math.floor(i / columns) * (width + 8);
@@ -289,10 +280,7 @@ export const proofSheet = (
       const shapes = allShapes(pieceShapes(r.art, r.zone, piece));
       const asContours = (lines: readonly (readonly { x: number; y: number }[])[], closed: boolean): Contour[] =>
         lines.map((vertices) => ({ closed, vertices }));
-      for (const p of shapes.pictures ?? []) {
-        const png = pictures.get(p.pictureId);
-        if (png) shades(doc, p, place, png);
-      }
+      for (const p of shapes.pictures ?? []) lay(p, place);
       draw(doc, asContours(shapes.filled, true), place, { fill: INK });
       draw(doc, asContours(shapes.drawn, false), place, { stroke: INK, width: 0.3 });
       draw(doc, asContours(shapes.cut ?? [], false), place, { stroke: COPPER, width: 0.35 });

@@ -1,5 +1,6 @@
 import {
   allShapes,
+  compose,
   heldAs,
   markContours,
   pieceGround,
@@ -12,13 +13,20 @@ import {
   type Contour,
   type Transform,
 } from '@bistre/core';
+import { shadesOn, type Shades } from './shades';
 import { bar, draw, INK, plain, PT, start } from './paper';
 
 const asContours = (lines: readonly (readonly { x: number; y: number }[])[], closed: boolean): Contour[] =>
   lines.map((vertices) => ({ closed, vertices }));
 
-/** The sheet as it is printed, true size on a page of its own size: ground with bleed, art, marks and a bar to measure. */
-export const printSheet = (input: BatchInput, r: BatchReckoning, board: Board, title: string): Promise<Buffer> => {
+/** The sheet as it is printed, true size on a page of its own size: ground with bleed, pictures in their shades, art, marks and a bar to measure. */
+export const printSheet = (
+  input: BatchInput,
+  r: BatchReckoning,
+  board: Board,
+  title: string,
+  pictures: Shades = new Map(),
+): Promise<Buffer> => {
   const sheet = heldAs(input, 'sheet').choice;
   const { doc, done } = start(`${title}: sheet to print`, [board.width * PT, board.height * PT]);
   // Nothing of this page flows: its own margins would break it.
@@ -33,9 +41,12 @@ export const printSheet = (input: BatchInput, r: BatchReckoning, board: Board, t
       place,
       { fill: sheet.ground },
     );
+  const lay = shadesOn(doc, pictures);
   for (const { shapes: own, slot } of placedArt(r, r.onTheBoard)) {
     const shapes = allShapes(own);
     const put = (c: Contour): Contour => transformContour(slotTransform(slot), c);
+    const here = compose(place, slotTransform(slot));
+    for (const p of shapes.pictures ?? []) lay(p, here);
     draw(doc, asContours(shapes.filled, true).map(put), place, { fill: INK });
     draw(doc, asContours(shapes.drawn, false).map(put), place, { stroke: INK, width: 0.3 });
   }

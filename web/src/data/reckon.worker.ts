@@ -26,7 +26,6 @@ import {
   type CutOut,
   wholeArt,
   type LaidArt,
-  type PieceShapes,
   type Roles,
   type Result,
   type Roster,
@@ -37,7 +36,7 @@ import {
 } from '@bistre/core';
 import type { Show } from '../ways/flat/show';
 import { showOf as showOfWay } from '../ways/shows';
-import type { ArtPaths, ArtShown, PathsShown, Shown, SideShown } from './shown';
+import { picturesShown, type ArtPaths, type ArtShown, type PathsShown, type Shown, type SideShown } from './shown';
 
 const pathOf = (lines: readonly (readonly Vec[])[], closed: boolean): string =>
   lines.map((vertices) => screenPath({ closed, vertices })).join('');
@@ -66,9 +65,6 @@ const wordsOf = (art: BatchArt, zones: readonly Zone[]): Omit<ArtShown, 'paths'>
   labels: art.pieces.map((p) => p.label),
   laid: laidOf(art, zones),
 });
-
-const picturesShown = (pictures: PieceShapes['pictures'] = []): PathsShown['pictures'] =>
-  pictures.map(({ pictureId, width, height, place, treatment }) => ({ pictureId, width, height, place, negative: treatment.negative })); // prettier-ignore
 
 const artShown = (r: BatchReckoning, pieces: ReturnType<Show['drawn']>): ArtShown | null => {
   const { art, zone } = r;

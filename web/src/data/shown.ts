@@ -5,7 +5,6 @@ import type {
   gatesOf,
   LaidArt,
   loadWords,
-  LongKind,
   Reads,
   RoundReckoning,
   StationState,
@@ -33,13 +32,10 @@ export interface SideShown {
 /** What only some ways reckon, as it crosses to the page: paths instead of cuts. */
 export type OwnShown = Omit<BatchReckoning['own'], 'round'> & { readonly round?: RoundShown };
 
-/** A segment's shapes as ready paths, work's frame. */
-export type LongPaths = Readonly<Record<LongKind, string>>;
-
 /** What the pages show of a batch. */
 export interface Shown extends SideShown {
   /** Segments of a long piece; empty for everything else. */
-  readonly longPaths: readonly LongPaths[];
+  readonly longPaths: readonly PathsShown[];
   /** A panel with its other side up, as it will lie or lay; null for everything else. */
   readonly other: SideShown | null;
 }
@@ -63,7 +59,7 @@ export type RoundShown = Omit<RoundReckoning, 'faces'> & {
   readonly strokes: Float32Array;
 };
 
-/** What one piece carries, as ready paths; blank frame, y up. */
+/** What one piece carries, or one segment of a long one, as ready paths; blank or work frame, y up. */
 export interface PathsShown {
   readonly fill: string;
   readonly line: string;
@@ -73,6 +69,10 @@ export interface PathsShown {
     readonly negative: boolean;
   })[];
 }
+
+/** Pictures as the drawings need them. */
+export const picturesShown = (pictures: readonly ZonePicture[] = []): PathsShown['pictures'] =>
+  pictures.map(({ pictureId, width, height, place, treatment }) => ({ pictureId, width, height, place, negative: treatment.negative })); // prettier-ignore
 
 export interface ArtShown {
   readonly exceptions: BatchReckoning['art'] extends infer A

@@ -1,14 +1,19 @@
+import { pictureDots } from '../../artwork';
 import { Moves } from '../../burn';
 import { compose, invert } from '../../geometry';
 import type { Pause } from '../../output';
+import { dotsOfFile, NO_PICTURES, type Pictures } from '../../picture';
 import { fail, type Problem, type Result } from '../../result';
 import {
   heldAs,
   type BatchInput,
   pieceMoves,
   segmentMoves,
+  segmentPictures,
   bedProgram,
   NO_RECIPE,
+  writtenMoves,
+  writtenSegment,
   obstaclesOf,
   placedPieces,
   type BatchReckoning,
@@ -43,7 +48,12 @@ export const stripNeeds = (input: BatchInput, r: BatchReckoning): (Problem | nul
 };
 
 /** One file for every stop of the strip that is left, with the feeder's own word between them. */
-export const stripGcode = (input: BatchInput, r: BatchReckoning, title: string): Result<Generator<string>> => {
+export const stripGcode = (
+  input: BatchInput,
+  r: BatchReckoning,
+  title: string,
+  pictures: Pictures = NO_PICTURES,
+): Result<Generator<string>> => {
   const { feed } = r.own;
   if (!feed?.feeder) return fail('no-strip', 'This batch is not on a feeder.', 'feed');
   const { word, settle, speed } = feed.feeder;
@@ -52,7 +62,9 @@ export const stripGcode = (input: BatchInput, r: BatchReckoning, title: string):
   const waiting = [...r.run.waiting];
   const slots = r.board?.slots ?? [];
   const moves = new Moves();
-  const pauses: Pause[] = [];
+  const lists: Iterable<Moves | Pause>[] = [];
+  const { interval } = r.face.recipe.engrave;
+  let dots = 0;
   let fedSoFar = 0;
   for (const stop of feed.stops.slice(feed.current - 1)) {
     const first = stop.index === feed.current;
@@ -73,20 +85,26 @@ export const stripGcode = (input: BatchInput, r: BatchReckoning, title: string):
     };
     if (!first) {
       fedSoFar += stop.command;
-      pauses.push({
-        at: moves.count,
-        lines: [
-          `(${FEED_ON} ${stop.command.toFixed(3)} mm to stop ${stop.index})`,
-          `G0 ${word}${(Math.round(fedSoFar * 1000) / 1000).toFixed(3)}`,
-          `G4 P${settle.toFixed(2)}`,
-        ],
-      });
+      const lines = [
+        `(${FEED_ON} ${stop.command.toFixed(3)} mm to stop ${stop.index})`,
+        `G0 ${word}${(Math.round(fedSoFar * 1000) / 1000).toFixed(3)}`,
+        `G4 P${settle.toFixed(2)}`,
+      ];
+      lists.push([{ lines }]);
     }
-    const made = r.own.long
-      ? segmentMoves(input, there, there.own.long ?? r.own.long)
-      : pieceMoves(input, there, placedPieces(there, on), 'engrave');
+    const pieces = placedPieces(there, on);
+    const { long } = there.own;
+    const made = long ? segmentMoves(input, there, long) : pieceMoves(input, there, pieces, 'engrave');
     if (!made.ok) return made;
+    const written = long
+      ? writtenSegment(input, there, long, pictures)
+      : writtenMoves(input, there, pieces, 'engrave', pictures);
+    if (!written.ok) return written;
+    dots += pictureDots(long ? segmentPictures(long) : pieces, there.boardToBed, interval);
+    const few = dotsOfFile(dots, interval, ', or feed it stop by stop');
+    if (!few.ok) return few;
     moves.append(made.value);
+    lists.push(written.value ?? [made.value]);
   }
   return bedProgram(input, moves, {
     title,
@@ -98,6 +116,8 @@ export const stripGcode = (input: BatchInput, r: BatchReckoning, title: string):
       `recipe ${r.face.recipe.name}`,
     ],
     before: [`G92 ${word}0`],
-    pauses,
+    written: (function* () {
+      for (const list of lists) yield* list;
+    })(),
   });
 };

@@ -1,4 +1,4 @@
-import { DRAWN_CONTENTS } from '../../artwork';
+import { ALL_CONTENTS } from '../../artwork';
 import { freshFeed, newStrip, nextStrip } from '../../feeder';
 import { ok } from '../../result';
 import {
@@ -81,7 +81,7 @@ export const feed: Way = {
   measures: (batch) => heldAs(batch, 'feed').choice.work.kind === 'row',
   firstAlone: (batch) => !feedsLong(batch),
   looks: false,
-  carries: DRAWN_CONTENTS,
+  carries: ALL_CONTENTS,
   names: (batch) => (feedsLong(batch) ? fromTheList(batch) : !carriesArtAlone(batch)),
   reckon: feedBatch,
   stations: { feed: (_, r) => state(r) },
@@ -106,10 +106,12 @@ export const feed: Way = {
         ok(r.own.long ? segmentDrawing(input, r, r.own.long, title) : pieceDrawing(input, r, title)),
     },
     programs: {
-      load: (input, r, { title }) =>
-        r.own.long ? segmentProgram(input, r, r.own.long, title, words) : pieceProgram(input, r, title, words),
+      load: (input, r, { title, pictures }) =>
+        r.own.long
+          ? segmentProgram(input, r, r.own.long, title, words, pictures)
+          : pieceProgram(input, r, title, words, 'engrave', pictures),
       walk: (input, r) => walkProgram(input, r, words),
-      strip: (input, r, { title }) => stripGcode(input, r, title),
+      strip: (input, r, { title, pictures }) => stripGcode(input, r, title, pictures),
     },
     needs: { ...loadWaitsFor(words), 'strip.gcode': stripNeeds },
   },

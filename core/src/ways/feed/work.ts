@@ -30,7 +30,7 @@ import {
 import { marksOf, planLong, type LongPlan, type LongSettings } from '../../long';
 import type { Problem } from '../../result';
 import type { Mm } from '../../units';
-import { heldAs, type BatchInput, longPiece, workShapes } from '../../setup';
+import { heldAs, type BatchInput, linesOf, longPiece, workShapes } from '../../setup';
 
 /** What lies on the strip and how it is split: of a row, of parts or of one long piece. */
 export interface FeedWorkPlan {
@@ -215,7 +215,7 @@ export const layLong = (
       ...kinds.map((kind) => ({
         name: `art-${kind}`,
         kind,
-        contours: plan.segments.flatMap((s) => s.shapes.filter((x) => x.kind === kind).map((x) => x.contour)),
+        contours: plan.segments.flatMap((s) => linesOf(s.shapes, kind)),
       })),
       {
         name: 'marks',

@@ -60,9 +60,9 @@ const AID_DRAWINGS: Partial<WayFiles['drawings']> = {
   stand: (input, r) => partDrawing(input, 'stand', standPart(input, r)),
 };
 
-/** Pictures are burned as dots, which a drawing has none of. */
+/** Pictures are burned as dots, which a drawing has none of; where they are printed, a drawing is of the cuts alone. */
 const drawsNoPicture = (r: BatchReckoning): Problem | null =>
-  r.art?.laid?.some((l) => l.picture)
+  !r.own.cutLine && r.art?.laid?.some((l) => l.picture)
     ? { code: 'picture-in-drawing', message: 'A drawing cannot carry the dots of a picture. Take the G-code, or the PNG.', field: 'run' } // prettier-ignore
     : null;
 

@@ -1,4 +1,4 @@
-import { DRAWN_CONTENTS } from '../../artwork';
+import { ALL_CONTENTS } from '../../artwork';
 import { freshLong } from '../../long';
 import { fail, ok } from '../../result';
 import {
@@ -68,7 +68,7 @@ export const long: Way = {
   measures: () => false,
   firstAlone: () => false,
   looks: false,
-  carries: DRAWN_CONTENTS,
+  carries: ALL_CONTENTS,
   names: fromTheList,
   reckon: longBatch,
   stations: { hold, place },
@@ -79,7 +79,8 @@ export const long: Way = {
       load: (input, r, title) => (r.own.long ? ok(segmentDrawing(input, r, r.own.long, title)) : NO_PLAN),
     },
     programs: {
-      load: (input, r, { title }) => (r.own.long ? segmentProgram(input, r, r.own.long, title, words) : NO_PLAN),
+      load: (input, r, { title, pictures }) =>
+        r.own.long ? segmentProgram(input, r, r.own.long, title, words, pictures) : NO_PLAN,
       walk: (input, r) => walkProgram(input, r, words),
     },
     needs: loadWaitsFor(words),

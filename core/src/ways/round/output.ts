@@ -24,13 +24,13 @@ import {
   type PlacedFace,
   type RoundReckoning,
 } from '../../setup';
+import { NO_PICTURES, type Pictures } from '../../picture';
 import type { Mm, Rad } from '../../units';
 import { percent } from '../../working';
 import { accelerationIn, numberIn } from './in-machine';
 import { numberStands } from './seam';
 import { stillMoves } from './still';
-import type { Pictures } from '../way';
-import { needDrive, NO_PICTURES, turned, turnedMoves, type TurningNeeds } from './turned';
+import { needDrive, turned, turnedMoves, type TurningNeeds } from './turned';
 
 const chunks = (
   input: BatchInput,

@@ -5,7 +5,7 @@ import { lineToTravel, metWithin, takeUpAt, type Unrolling } from '../../drive';
 import { apply, scanFill, type Vec } from '../../geometry';
 import { fail, ok, type Problem, type Result } from '../../result';
 import { type BatchInput, shapesOn, type PlacedFace, type OnDrive, type RoundReckoning, NO_RECIPE } from '../../setup';
-import type { Pictures } from '../way';
+import { dotsOfFile, NO_PICTURES, type Pictures } from '../../picture';
 import { laidPictures, PictureLines } from './pictures';
 import type { Mm, Ordinal, Rad } from '../../units';
 
@@ -85,12 +85,6 @@ const withinOneTurn = (
   };
 };
 
-/** Where a picture’s dots are absent, its whole area stands for it. */
-export const NO_PICTURES: Pictures = new Map();
-
-/** Most dots that are written into one file. */
-const MOST_FILE_DOTS = 150_000_000;
-
 /** Joins stretches that overlap or touch; pairs from, to. */
 const joined = (spans: readonly number[]): number[] => {
   const order = Array.from({ length: spans.length / 2 }, (_, i) => 2 * i).sort((a, b) => spans[a]! - spans[b]!);
@@ -133,13 +127,11 @@ export const turned = (input: BatchInput, r: TurningNeeds): Result<Turned> => {
   const laid = laidPictures(faces, on.unrolling, interval, turn);
   if (filled.length + drawn.length + laid.length === 0)
     return fail('no-art', 'There is nothing to engrave yet: say at the Drive station what goes where.', 'drive.faces');
-  const dots = laid.reduce((n, p) => n + (p.lines[1] - p.lines[0] + 1) * (p.dots[1] - p.dots[0] + 1), 0);
-  if (dots > MOST_FILE_DOTS)
-    return fail(
-      'picture-too-fine',
-      `The pictures would be ${(dots / 1e6).toFixed(0)} million dots at ${interval.toFixed(3)} mm; at most ${MOST_FILE_DOTS / 1e6} million are written. Choose a coarser interval in the recipe.`,
-      'recipe',
-    );
+  const dots = dotsOfFile(
+    laid.reduce((n, p) => n + (p.lines[1] - p.lines[0] + 1) * (p.dots[1] - p.dots[0] + 1), 0),
+    interval,
+  );
+  if (!dots.ok) return dots;
   const rows = new Map(
     scanFill(filled, interval)
       .filter(({ y }) => !turn || (y >= turn.from && y < turn.to))

@@ -1,4 +1,4 @@
-import { DRAWN_CONTENTS } from '../../artwork';
+import { ALL_CONTENTS } from '../../artwork';
 import { freshCutSheet, freshSheet } from '../../holding';
 import { carriesArtAlone, heldAs, pieceTime, type BatchInput, type BatchReckoning } from '../../setup';
 import { aimedState, BY_MARKS, flatFiles, entered, PROVED, SHEET, walked } from '../flat';
@@ -24,8 +24,7 @@ export const sheet: Way = {
   words: 'printed sheet, cut out',
   fresh: (name) => ({ way: 'sheet', choice: { ...freshCutSheet(name), ...freshSheet }, found: {} }),
   reckon: sheetBatch,
-  // A print carries no dots of the machine’s.
-  carries: DRAWN_CONTENTS,
+  carries: ALL_CONTENTS,
   names: (batch) => heldAs(batch, 'sheet').choice.traced === null && !carriesArtAlone(batch),
   stations: {
     hold,

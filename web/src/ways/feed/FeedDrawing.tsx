@@ -62,9 +62,7 @@ const Strip = ({ batch, shown, stop }: { batch: BatchDocument; shown: Shown; sto
       {feed.work === 'long'
         ? shown.longPaths.map((p, i) => (
             <g key={i} opacity={i < stop ? 1 : 0.3}>
-              <path d={p.fill} className="fill-ink" />
-              <path d={p.line} className="fill-none stroke-ink" strokeWidth={1} vectorEffect="non-scaling-stroke" />
-              <path d={p.cut} className="fill-none stroke-copper" strokeWidth={1.4} vectorEffect="non-scaling-stroke" />
+              <PieceArt art={p} />
             </g>
           ))
         : (reckoning.board?.slots ?? []).map((s) => {

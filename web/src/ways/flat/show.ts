@@ -1,6 +1,6 @@
 import type { BatchDocument } from '@bistre/contract';
 import type { BatchReckoning, Ordinal } from '@bistre/core';
-import type { LongPaths, OwnShown } from '../../data/shown';
+import type { OwnShown, PathsShown } from '../../data/shown';
 
 /** What of a reckoning crosses from the worker to the page, and in which form: only what a way has of its own. */
 export interface Show {
@@ -9,7 +9,7 @@ export interface Show {
   /** What is not plain data, or too much of it, in the form the page draws. */
   readonly own: (r: BatchReckoning, batch: BatchDocument) => OwnShown;
   /** Shapes of work that is burned in segments. */
-  readonly segments: (r: BatchReckoning) => readonly LongPaths[];
+  readonly segments: (r: BatchReckoning) => readonly PathsShown[];
   /** Whether an outline is walked on the bed. */
   readonly outlined: (r: BatchReckoning) => boolean;
   /** The batch with its other side up; null where it has none. */

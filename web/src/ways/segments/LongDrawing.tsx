@@ -1,7 +1,8 @@
 import { useId, useState } from 'react';
 import type { SimRunView } from '@bistre/contract';
 import { apply, rigid, type Transform, type Vec } from '@bistre/core';
-import type { LongPaths, Shown } from '../../data/shown';
+import type { PathsShown, Shown } from '../../data/shown';
+import { PieceArt } from '../../drawing/PieceArt';
 import { Drawing, fitView, Legend, matrix, ScaleBar, useSize } from '../../drawing/scale';
 
 type Landed = SimRunView['landed'][number];
@@ -18,19 +19,6 @@ const landedMap = (landed: readonly Landed[] | undefined, segment: number, middl
   return { ...turn, e: middle.x + l.dx - back.x, f: middle.y + l.dy - back.y };
 };
 
-const SegmentPaths = ({ paths, width = 1 }: { paths: LongPaths; width?: number }) => (
-  <>
-    <path d={paths.fill} className="fill-ink" />
-    <path d={paths.line} className="fill-none stroke-ink" strokeWidth={width} vectorEffect="non-scaling-stroke" />
-    <path
-      d={paths.cut}
-      className="fill-none stroke-copper"
-      strokeWidth={width * 1.4}
-      vectorEffect="non-scaling-stroke"
-    />
-  </>
-);
-
 /** A place where a seam meets a stroke, magnified, both segments as they lie. */
 const SeamLoupe = ({
   at,
@@ -44,7 +32,7 @@ const SeamLoupe = ({
   cx: number;
   cy: number;
   r: number;
-  paths: readonly [LongPaths, LongPaths];
+  paths: readonly [PathsShown, PathsShown];
   maps: readonly [Transform, Transform];
 }) => {
   const id = useId();
@@ -59,7 +47,7 @@ const SeamLoupe = ({
         <g transform={`translate(${cx} ${cy}) scale(${k} ${-k}) translate(${-at.x} ${-at.y})`}>
           {paths.map((p, i) => (
             <g key={i} transform={matrix(maps[i]!)}>
-              <SegmentPaths paths={p} width={0.2 * k} />
+              <PieceArt art={p} width={0.2 * k} />
             </g>
           ))}
         </g>
@@ -156,7 +144,7 @@ export const LongDrawing = ({
         />
         {shown.longPaths.map((p, i) => (
           <g key={i} transform={matrix(map(i + 1))}>
-            <SegmentPaths paths={p} />
+            <PieceArt art={p} />
           </g>
         ))}
       </g>

@@ -1,16 +1,16 @@
-import { screenPath, type BatchReckoning, type LongKind } from '@bistre/core';
-import type { LongPaths } from '../../data/shown';
+import { linesOf, screenPath, type BatchReckoning, type LongKind } from '@bistre/core';
+import { picturesShown, type PathsShown } from '../../data/shown';
 import { FLAT_SHOW, type Show } from '../flat/show';
 
 /** The shapes of each segment as ready paths. */
-export const longPaths = ({ own: { long } }: BatchReckoning): LongPaths[] =>
+export const longPaths = ({ own: { long } }: BatchReckoning): PathsShown[] =>
   (long?.plan?.segments ?? []).map(({ shapes }) => {
     const path = (kind: LongKind): string =>
-      shapes
-        .filter((s) => s.kind === kind)
-        .map((s) => screenPath(s.contour))
+      linesOf(shapes, kind)
+        .map((c) => screenPath(c))
         .join('');
-    return { fill: path('fill'), line: path('line'), cut: path('cut') };
+    const pictures = picturesShown(shapes.flatMap((s) => s.picture ?? []));
+    return { fill: path('fill'), line: path('line'), cut: path('cut'), pictures };
   });
 
 /** A plan without its shapes, which cross to the page as paths. */

@@ -1,6 +1,6 @@
 import { useRef, useState } from 'react';
 import { LARGEST_PICTURE, PICTURES } from '@bistre/contract';
-import { burnsLight, FRESH_TREATMENT } from '@bistre/core';
+import { burnsLight, FRESH_TREATMENT, hasPaper } from '@bistre/core';
 import { messageOf, sendPicture } from '../../../data/api';
 import { shelveNow } from '../../../data/art-file';
 import { Finding } from '../../../parts/Part';
@@ -38,7 +38,7 @@ const TraceIt = ({ content, onTraced }: { content: Of<'picture'>; onTraced: (nex
   );
 }; // prettier-ignore
 
-/** How a picture's shades are burned, as close up as they will look. */
+/** How a picture's shades are burned, as close up as they will look; in a print they are printed. */
 export const ShadesFields = ({
   content,
   onChange,
@@ -46,17 +46,34 @@ export const ShadesFields = ({
   laid,
   onTraced,
 }: Change<Of<'picture'>> & { laid: Laid | undefined; onTraced: (next: Of<'artwork'>) => void }) => {
-  const { recipe, machine } = known.handle.batch;
+  const { batch } = known.handle;
+  const { recipe, machine } = batch;
   return (
     <>
-      <PictureFields
-        content={content}
-        across={laid ? laid.scale * content.width : 50}
-        interval={recipe?.spec.engrave.interval ?? 0.1}
-        spot={machine.profile.kerf}
-        narrow
-        onChange={onChange}
-      />
+      {hasPaper(batch, 'print') ? (
+        <p className="mt-1.5 text-[13px] text-soft">
+          {content.width} × {content.height} dots, printed in their shades
+          {content.treatment.negative && ', light for dark'}.{' '}
+          <button
+            type="button"
+            className="link"
+            onClick={() =>
+              onChange({ ...content, treatment: { ...content.treatment, negative: !content.treatment.negative } })
+            }
+          >
+            {content.treatment.negative ? 'Print them as they are' : 'Print them light for dark'}
+          </button>
+        </p>
+      ) : (
+        <PictureFields
+          content={content}
+          across={laid ? laid.scale * content.width : 50}
+          interval={recipe?.spec.engrave.interval ?? 0.1}
+          spot={machine.profile.kerf}
+          narrow
+          onChange={onChange}
+        />
+      )}
       <TraceIt content={content} onTraced={onTraced} />
     </>
   );

@@ -2,6 +2,7 @@ import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import type { ArtworkDocument } from '@bistre/contract';
 import type { Artwork, ArtworkContent, BatchInput, CodeContent, ListedContent, PictureContent, SerialContent, ZoneContent } from '@bistre/core'; // prettier-ignore
 import { loadedPieces, testBatch } from '../../../../../core/src/test-batch';
+import { inWay } from '../../../../../core/src/test-held';
 import { EXAMPLES } from '../../../../../core/src/test-ways';
 import { documentOf, idOf } from '../../../testing/batch';
 import { enter, pick, press, tick } from '../../../testing/pick';
@@ -186,6 +187,15 @@ describe('a picture', () => {
     expect((sent(page).at(-1)![0] as PictureContent).treatment).toEqual({ ...picture.treatment, kernel: 'floyd-steinberg' }); // prettier-ignore
     await pick('Size', 'as the zone takes it');
     expect((sent(page).at(-1)![0] as PictureContent).size).toEqual({ kind: 'fit' });
+  });
+  it('is printed in its shades where its piece is a print, as they are or light for dark', async () => {
+    const page = await show(inWay(batch([picture]), 'sheet', { marks: 4 }));
+    const row = screen.getByRole('group', { name: 'harbour' });
+    expect(row.textContent).toContain('200 × 160 dots, printed in their shades.');
+    expect(screen.queryByText('Shades as dots')).toBeNull();
+    fireEvent.click(screen.getByText('Print them light for dark'));
+    await waitFor(() => expect(sent(page)).toHaveLength(1));
+    expect((sent(page)[0]![0] as PictureContent).treatment.negative).toBe(true);
   });
   it('is taken in from a file, light where the work is burned lighter, or refused in words', async () => {
     const page = await show(batch([], { blank: { ...from.blank, material: 'slate' } }));

@@ -1,5 +1,6 @@
 import { compose, translation, type Transform, type Vec } from '../geometry';
-import type { PicturePlace, Treatment } from '../picture';
+import type { Treatment } from './halftone';
+import type { PicturePlace } from './rows';
 import type { Share } from '../units';
 
 /** A picture that was taken in, and how its shades become dots; the dots themselves are kept apart and fetched when a file is written. */
