@@ -240,10 +240,10 @@ describe('a batch that carries art', () => {
     expect(said(carrying(from, { revision: 2 }))).toMatch(/is not on the Shelf\. Choose another/);
     const guides = { 'fill #102030': 'guide', 'stroke #c00000': 'guide', 'stroke #0000ff': 'guide' } as const;
     expect(said(carrying(from, {}, guides))).toMatch(/All of Crest is a guide: nothing of it is burned/);
-    // Work in segments carries no dots.
-    const long = carrying({ ...EXAMPLES.long, pieces: loadedPieces([1]) });
+    // On a drive pictures are faces of their own.
+    const flask = carrying({ ...EXAMPLES.drive, pieces: loadedPieces([1]) });
     const picture: PictureContent = { ...content(), kind: 'picture', pictureId: 'p', name: 'Harbour', width: 90, height: 60, darkness: 0.3, treatment: FRESH_TREATMENT }; // prettier-ignore
-    expect(said({ ...long, setup: { ...long.setup, contents: [{ ...picture, zoneId: long.setup.contents![0]!.zoneId }] } })).toMatch(/A picture cannot be carried by work that is held so/); // prettier-ignore
+    expect(said({ ...flask, setup: { ...flask.setup, contents: [{ ...picture, zoneId: flask.setup.contents![0]!.zoneId }] } })).toMatch(/A picture cannot be carried by work that is held so/); // prettier-ignore
     expect(said({ ...from, artAmiss: ['Crest states no unit.'] })).toBe('Crest states no unit.');
   });
   it('is measured by the simulated machine with what is cut of it', () => {

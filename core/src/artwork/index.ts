@@ -5,6 +5,7 @@ export * from './outline';
 export * from './defects';
 export * from './art-file';
 export * from './styles';
+export * from './art-paths';
 export * from './content';
 export * from './zone';
 export * from './pictures';

@@ -1,4 +1,4 @@
-import { boxHeight, boxWidth, contoursBox, scaling, transformContour, translation, type Box } from '../geometry';
+import { boxHeight, boxWidth, contoursBox, scaling, transformContour, type Box } from '../geometry';
 import { fail, ok, type Result } from '../result';
 import type { TracedArt } from '../trace';
 import type { Mm } from '../units';
@@ -78,15 +78,17 @@ const keptArt = (file: Result<ArtFile>): Result<ReadArt> => {
   const [width, height] = [boxWidth(box), boxHeight(box)];
   if (Math.max(width, height) < SMALLEST || Math.max(width, height) > LARGEST)
     return fail('art-size', `The art is ${width.toFixed(2)} × ${height.toFixed(2)} mm. It must be between ${SMALLEST} mm and ${LARGEST / 1000} m. Check the file’s unit.`, 'file'); // prettier-ignore
-  const to = translation(-box.minX, -box.minY);
   return ok({
     shapes: shapes.map((s) => ({
       ...s,
       width: rounded(s.width),
-      contours: s.contours.map((c) => {
-        const { closed, vertices } = transformContour(to, c);
-        return { closed, vertices: vertices.map((v) => ({ ...v, x: rounded(v.x), y: rounded(v.y) })) };
-      }),
+      contours: s.contours.map(({ closed, vertices }) => ({
+        closed,
+        vertices: vertices.map((v) => {
+          const [x, y] = [rounded(v.x - box.minX), rounded(v.y - box.minY)];
+          return v.bulge ? { x, y, bulge: v.bulge } : { x, y };
+        }),
+      })),
     })),
     width,
     height,

@@ -32,6 +32,16 @@ export const DRAWN_BY = ['fill', 'stroke'] as const;
  */
 export const proposedRole = ({ of }: Pick<Style, 'of'>): Role => (of === 'fill' ? 'area' : 'line');
 
+/** Areas of shapes by the even-odd rule, as they came first: told with their styles, and then drawn. */
+const areasBefore = new WeakMap<ArtShape, Contour[]>();
+const areasOf = (shape: ArtShape): Contour[] => {
+  const before = areasBefore.get(shape);
+  if (before) return before;
+  const made = evenOdd(shape.contours, shape.rule);
+  areasBefore.set(shape, made);
+  return made;
+};
+
 /** The distinct fills and strokes of a file in the order they come, with what they draw. */
 export const stylesOf = (shapes: readonly ArtShape[]): readonly Style[] => {
   const out = new Map<string, Style>();
@@ -41,7 +51,7 @@ export const stylesOf = (shapes: readonly ArtShape[]): readonly Style[] => {
       const paint = shape[of];
       if (paint === null) continue;
       const key = styleKey(of, paint);
-      const area = of === 'fill' ? coveredArea(evenOdd(shape.contours, shape.rule)) : 0;
+      const area = of === 'fill' ? coveredArea(areasOf(shape)) : 0;
       const so = out.get(key) ?? { key, of, paint, shapes: 0, area: 0, length: 0 };
       out.set(key, { ...so, shapes: so.shapes + 1, area: so.area + area, length: so.length + length });
     }
@@ -97,10 +107,10 @@ const sortAnew = (shapes: readonly ArtShape[], roles: Roles): SortedArt => {
   const areas: Contour[][] = [];
   const lines: ArtShape['contours'][number][] = [];
   const cuts: ArtShape['contours'][number][] = [];
-  const put = (role: Role, { contours, rule }: ArtShape): void => {
-    if (role === 'area') areas.push(evenOdd(contours, rule));
-    if (role === 'line') lines.push(...contours);
-    if (role === 'cut') cuts.push(...contours);
+  const put = (role: Role, shape: ArtShape): void => {
+    if (role === 'area') areas.push(areasOf(shape));
+    if (role === 'line') lines.push(...shape.contours);
+    if (role === 'cut') cuts.push(...shape.contours);
   };
   for (const shape of shapes)
     for (const of of DRAWN_BY) {

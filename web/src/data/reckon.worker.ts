@@ -1,10 +1,11 @@
 import { expose } from 'comlink';
 import type { BatchDocument } from '@bistre/contract';
-import { artPaths } from './art-paths';
 import { prepare, shapesOf } from './prepare';
-import { forScreen } from './thin';
 import {
   allShapes,
+  artPaths,
+  forScreen,
+  type ArtPaths,
   benchSteps,
   blankOutline,
   circle,
@@ -36,7 +37,7 @@ import {
 } from '@bistre/core';
 import type { Show } from '../ways/flat/show';
 import { showOf as showOfWay } from '../ways/shows';
-import { picturesShown, type ArtPaths, type ArtShown, type PathsShown, type Shown, type SideShown } from './shown';
+import { picturesShown, type ArtShown, type PathsShown, type Shown, type SideShown } from './shown';
 
 const pathOf = (lines: readonly (readonly Vec[])[], closed: boolean): string =>
   lines.map((vertices) => screenPath({ closed, vertices })).join('');

@@ -1,7 +1,5 @@
 import type {
   BatchReckoning,
-  Box,
-  Role,
   gatesOf,
   LaidArt,
   loadWords,
@@ -92,10 +90,4 @@ export interface ArtShown {
     /** On how many pieces, where it differs from piece to piece; null where all have the same. */
     readonly pieces: number | null;
   })[];
-}
-
-/** A file of art as it crosses to the page: a path for each role that something of it has, y up, mm. */
-export interface ArtPaths {
-  readonly box: Box;
-  readonly paths: readonly { readonly role: Role; readonly d: string }[];
 }

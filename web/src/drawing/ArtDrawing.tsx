@@ -1,6 +1,5 @@
-import type { Role } from '@bistre/core';
+import type { ArtPaths, Role } from '@bistre/core';
 import { useEffect, useState } from 'react';
-import type { ArtPaths } from '../data/shown';
 import { Drawing, fitView, Legend, ScaleBar, useSize } from './scale';
 
 const LOOKS: Readonly<Record<Role, string>> = {

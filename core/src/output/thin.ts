@@ -1,4 +1,4 @@
-import type { Vec } from '@bistre/core';
+import type { Vec } from '../geometry';
 
 /** Lines of so many corners together are drawn as they are. */
 export const FEW = 5_000;

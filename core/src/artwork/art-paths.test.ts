@@ -1,4 +1,5 @@
-import type { ArtShape, Contour } from '@bistre/core';
+import type { Contour } from '../geometry';
+import type { ArtShape } from './art-file';
 import { artPaths } from './art-paths';
 
 const ring = (x: number, y: number, r: number, n: number, back = false): Contour => ({

@@ -1,6 +1,13 @@
-import { contourBox, contoursBox, DRAWN_BY, flatten, overlapping, ROLES, roleOf, screenPath, sortArt, styleKey, type ArtShape, type Contour, type Role, type Roles } from '@bistre/core'; // prettier-ignore
-import type { ArtPaths } from './shown';
-import { DOTS, FEW, thinned } from './thin';
+import { contourBox, contoursBox, flatten, overlapping, type Box, type Contour } from '../geometry';
+import { DOTS, FEW, screenPath, thinned } from '../output';
+import type { ArtShape } from './art-file';
+import { DRAWN_BY, ROLES, roleOf, sortArt, styleKey, type Role, type Roles } from './styles';
+
+/** A file of art as paths for the screen: one or several for each role that something of it has, y up, mm. */
+export interface ArtPaths {
+  readonly box: Box;
+  readonly paths: readonly { readonly role: Role; readonly d: string }[];
+}
 
 /** What is never burned of a file. */
 const guidesOf = (shapes: readonly ArtShape[], roles: Roles): Contour[] =>
