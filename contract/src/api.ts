@@ -1,4 +1,4 @@
-import { artFile, artRead, artShape, artworkDocument, artworkSpec } from './artwork';
+import { artFile, artReading, artShape, artworkDocument, artworkSpec } from './artwork';
 import { traceChoices, tracedSheet } from './ways/sheet';
 import { contour } from './geometry';
 import { z } from 'zod';
@@ -377,7 +377,7 @@ export const api = {
     reply: created,
   }),
   /** What a file comes to; nothing of it is kept. */
-  readArt: make('POST', '/api/art', { body: z.object(artFile), reply: artRead }),
+  readArt: make('POST', '/api/art', { body: z.object(artFile), reply: artReading }),
   saveArtwork: make('PUT', '/api/artworks/:id', {
     params: byId,
     body: z.object({ name: line('Name', 1, 80), spec: artworkSpec, version }),

@@ -71,6 +71,15 @@ export const artRead = artRevision.pick({
 });
 export type ArtRead = z.infer<typeof artRead>;
 
+/** A file of art that was read, and how it looks: paths for the screen by what is proposed of its colours, y up, mm. */
+export const artReading = artRead.extend({
+  drawn: z.object({
+    box: z.object({ minX: z.number(), minY: z.number(), maxX: z.number(), maxY: z.number() }),
+    paths: z.array(z.object({ role, d: z.string() })),
+  }),
+});
+export type ArtReading = z.infer<typeof artReading>;
+
 export const artworkDocument = z.object({
   id,
   name: z.string(),

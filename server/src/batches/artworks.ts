@@ -2,6 +2,7 @@ import { sql, type RawBuilder } from 'kysely';
 import type { ArtworkDocument, BatchDocument, Setup } from '@bistre/contract';
 import type { Trx } from '../db/connect';
 import { notFound } from '../http/problem';
+import { unpackShapes } from '../kept-art';
 
 /** Whether a setup carries an artwork: in a zone, on a face, or by its list. */
 export const carriesArtwork = (setup: RawBuilder<unknown>, id: string): RawBuilder<boolean> =>
@@ -15,8 +16,8 @@ export const loadArtwork = async (trx: Trx, id: string): Promise<ArtworkDocument
   if (!row) throw notFound('This artwork');
   const { rows: revisions } = await sql<ArtworkDocument['revisions'][number]>`
     select number, file_name as "fileName", length(file)::int as bytes, sha256, at, by,
-      (art ->> 'width')::float8 as width, (art ->> 'height')::float8 as height, art ->> 'unit' as unit,
-      art -> 'notes' as notes, art -> 'styles' as styles, (art ->> 'doubt')::float8 as doubt
+      (facts ->> 'width')::float8 as width, (facts ->> 'height')::float8 as height, facts ->> 'unit' as unit,
+      facts -> 'notes' as notes, facts -> 'styles' as styles, (facts ->> 'doubt')::float8 as doubt
     from artwork_revisions where artwork_id = ${id} order by number`.execute(trx);
   const { rows: used } = await sql<{ name: string }>`
     select name from batches where away_at is null and ${carriesArtwork(sql`setup`, id)}
@@ -60,7 +61,7 @@ export const artworksOf = async (
   if (wanted.length === 0) return [];
   const { rows } = await sql<BatchDocument['artworks'][number]>`
     select a.id, a.name, r.number as revision, a.spec -> 'roles' as roles, (a.spec ->> 'scale')::float8 as scale,
-      r.art ->> 'unit' as unit, (r.art ->> 'doubt')::float8 as doubt
+      r.facts ->> 'unit' as unit, (r.facts ->> 'doubt')::float8 as doubt
     from unnest(${wanted.map((w) => w.artworkId)}::uuid[], ${wanted.map((w) => w.revision)}::int[]) with ordinality as w (id, number, nth)
       join artworks a on a.id = w.id join artwork_revisions r on r.artwork_id = a.id and r.number = w.number
     order by w.nth`.execute(trx);
@@ -73,11 +74,11 @@ export const withShapes = async (trx: Trx, artworks: BatchDocument['artworks']):
   for (const artwork of artworks) {
     const row = await trx
       .selectFrom('artwork_revisions')
-      .select('art')
+      .select('shapes')
       .where('artwork_id', '=', artwork.id)
       .where('number', '=', artwork.revision)
       .executeTakeFirstOrThrow();
-    out.push({ ...artwork, shapes: row.art.shapes });
+    out.push({ ...artwork, shapes: unpackShapes(row.shapes) });
   }
   return out;
 };

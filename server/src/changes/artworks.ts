@@ -24,7 +24,7 @@ export const addRevision = async (
   trx: Trx,
   id: string,
   file: { readonly fileName: string; readonly text: string; readonly base64?: boolean | null | undefined },
-  art: Pick<ArtToKeep, 'json'>,
+  art: Pick<ArtToKeep, 'facts' | 'shapes'>,
   by: string,
 ): Promise<number> => {
   const artwork = await trx.selectFrom('artworks').selectAll().where('id', '=', id).forUpdate().executeTakeFirst();
@@ -45,7 +45,16 @@ export const addRevision = async (
   const number = (last?.number ?? 0) + 1;
   await trx
     .insertInto('artwork_revisions')
-    .values({ artwork_id: id, number, file_name: file.fileName, file: bytes, sha256, art: art.json, by })
+    .values({
+      artwork_id: id,
+      number,
+      file_name: file.fileName,
+      file: bytes,
+      sha256,
+      facts: art.facts,
+      shapes: Buffer.from(art.shapes),
+      by,
+    })
     .execute();
   if (number > 1) {
     await sql`update artworks set version = version + 1, updated_at = now() where id = ${id}`.execute(trx);

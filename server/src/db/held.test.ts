@@ -114,6 +114,7 @@ withDatabase('what the release before kept, each way with its own', () => {
       '0017_artworks',
       '0018_serials',
       '0019_own_files',
+      '0020_art_apart',
     ]);
   });
   afterAll(() => db.destroy());

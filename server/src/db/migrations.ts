@@ -1,5 +1,6 @@
 import { sql, type Kysely, type Migration } from 'kysely';
 import { heldMigration } from './held';
+import { artApart } from './art-apart';
 import { artworks } from './artworks';
 import { ownFiles } from './own-files';
 import { serials } from './serials';
@@ -474,4 +475,5 @@ export const migrations: Readonly<Record<string, Migration>> = {
   '0017_artworks': artworks,
   '0018_serials': serials,
   '0019_own_files': ownFiles,
+  '0020_art_apart': artApart,
 };

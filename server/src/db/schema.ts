@@ -2,7 +2,6 @@ import type { ColumnType, Generated } from 'kysely';
 import type {
   ArtRevision,
   ArtworkDocument,
-  BatchDocument,
   BlankSpec,
   DriveSpec,
   FeederSpec,
@@ -31,9 +30,8 @@ type Thing<Own> = Own &
     updated_at: Time;
   };
 
-/** What a file of art was read as, kept beside it. */
-export interface KeptArt {
-  readonly shapes: BatchDocument['artworks'][number]['shapes'];
+/** What a file of art was read as, kept beside it; its shapes stand apart. */
+export interface ArtFacts {
   readonly width: number;
   readonly height: number;
   readonly unit: ArtRevision['unit'];
@@ -90,7 +88,9 @@ export interface Database {
     file_name: string;
     file: Buffer;
     sha256: string;
-    art: Json<KeptArt>;
+    facts: Json<ArtFacts>;
+    /** As they are sent, gzip. */
+    shapes: Buffer;
     at: Time;
     by: string;
   };

@@ -56,7 +56,10 @@ withDatabase('artworks', () => {
     const before = (await shop.call(api.listArtworks)).length;
     const read = await shop.call(api.readArt, { body: { fileName: 'other.svg', text: CREST } });
     expect(read).toMatchObject({ unit: 'mm', notes: [], styles: [{ key: 'fill #102030' }, { key: 'stroke #ff0000' }] });
-    expect(Object.keys(read).sort()).toEqual(['height', 'notes', 'styles', 'unit', 'width']);
+    expect(Object.keys(read).sort()).toEqual(['drawn', 'height', 'notes', 'styles', 'unit', 'width']);
+    // As it would be burned by what is proposed of its colours.
+    expect(read.drawn.paths.map((p) => p.role)).toEqual(['area', 'line']);
+    expect([read.drawn.box.maxX, read.drawn.box.maxY]).toEqual([read.width, read.height]);
     expect(await shop.call(api.listArtworks)).toHaveLength(before);
     const refusal = await shop.send(api.readArt, { body: { fileName: 'other.svg', text: '<svg' } });
     expect(refusal.status).toBe(422);

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
+import { gunzipSync } from 'node:zlib';
 import { api, type BodyOf } from '@bistre/contract';
 import type { Express } from 'express';
-import { sql } from 'kysely';
 import { loadArtwork } from '../batches';
 import { addRevision, rememberedRoles } from '../changes/artworks';
 import { createThing, saveThing } from '../changes/shelf-things';
@@ -45,7 +45,7 @@ export const artworkRoutes = (app: Express, room: Room): void => {
   });
   serve(app, room, api.readArt, {
     ahead: ({ body, foreign }) => readArt(body, foreign),
-    then: (_call, { said }) => Promise.resolve(said),
+    then: (_call, { said, drawn }) => Promise.resolve({ ...said, drawn }),
   });
   serve(app, room, api.saveArtwork, async ({ params, body, by, trx }) => {
     await saveThing(trx, 'artworks', params.id, { ...body, document: body.spec, by });
@@ -61,25 +61,27 @@ export const artworkRoutes = (app: Express, room: Room): void => {
       return loadArtwork(trx, params.id);
     },
   });
-  // As the database has them: a large file’s shapes are not taken apart on the server’s only thread.
+  // As the database has them: a large file’s shapes are neither taken apart nor unpacked on the server’s only thread.
   app.get(api.artworkShapes.path, async (request, response) => {
     const { id, number } = request.params as { id: string; number: string };
     const row =
       UUID.test(id) && /^\d{1,6}$/.test(number)
         ? await room.db
             .selectFrom('artwork_revisions')
-            .select(sql<string>`(art -> 'shapes')::text`.as('shapes'))
+            .select('shapes')
             .where('artwork_id', '=', id)
             .where('number', '=', Number(number))
             .executeTakeFirst()
         : undefined;
     if (!row) throw notFound('This file');
-    response
-      .set({
-        'content-type': 'application/json; charset=utf-8',
-        'cache-control': 'private, max-age=31536000, immutable',
-      })
-      .send(`{"shapes":${row.shapes}}`);
+    response.set({
+      'content-type': 'application/json; charset=utf-8',
+      'cache-control': 'private, max-age=31536000, immutable',
+      vary: 'accept-encoding',
+    });
+    // Whoever cannot unpack it has it plain.
+    if (request.acceptsEncodings('gzip')) response.set('content-encoding', 'gzip').end(row.shapes);
+    else response.end(gunzipSync(row.shapes));
   });
   app.get('/api/artworks/:id/revisions/:number/file', async (request, response) => {
     const { id, number } = request.params;

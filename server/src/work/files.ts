@@ -17,7 +17,13 @@ export interface FileHead {
 }
 
 /** Files that have the dots of pictures in them. */
-const WITH_PICTURES: ReadonlySet<FileName> = new Set<FileName>(['load.gcode', 'load.png', 'strip.gcode', 'print.pdf', 'proof.pdf']);
+const WITH_PICTURES: ReadonlySet<FileName> = new Set<FileName>([
+  'load.gcode',
+  'load.png',
+  'strip.gcode',
+  'print.pdf',
+  'proof.pdf',
+]);
 
 /** Bytes that are sent at once, and how many such pieces may be under way before the reader asks for more. */
 const PIECE = 1 << 18;

@@ -11,10 +11,11 @@ import { plainSvg } from './plain-svg';
 // altogether: 20 dots to the millimetre. The reader ships as a module only and runs in its thread: here in a process of its own.
 const READ = `
   import { readFileSync } from 'node:fs';
+  import { gunzipSync } from 'node:zlib';
   const { foreignJobs } = await import(process.argv[1]);
   const out = [];
   for (const file of JSON.parse(readFileSync(0, 'utf8')))
-    out.push(await foreignJobs.art({ name: 'art.pdf', text: file, base64: true }).then((art) => ({ art: JSON.parse(art.json) }), (e) => ({ problem: e.problem ?? String(e) })));
+    out.push(await foreignJobs.art({ name: 'art.pdf', text: file, base64: true }).then((art) => ({ art: { ...JSON.parse(art.facts), ...JSON.parse(gunzipSync(art.shapes)) } }), (e) => ({ problem: e.problem ?? String(e) })));
   process.stdout.write(JSON.stringify(out));`;
 
 type Read = { readonly art: ReadArt } | { readonly problem: { readonly code: string; readonly message: string } };

@@ -97,6 +97,8 @@ export const createWorkers = (folder: string, url: string, threads: Threads = TH
   const reckoning = make('worker.mjs', threads.reckon, { minThreads: threads.reckon });
   const writing = make('worker.mjs', threads.files, { minThreads: Math.min(1, threads.files - 1) });
   const reading = make('foreign.mjs', threads.foreign, {
+    // One is ready: whoever chooses a file waits for it.
+    minThreads: 1,
     resourceLimits: { maxOldGenerationSizeMb: FOREIGN.memoryMb, maxYoungGenerationSizeMb: 64, stackSizeMb: 4 },
   });
   const under = { reckoning: 0, writing: 0, reading: 0 };

@@ -10,10 +10,9 @@ import { reckoner } from '../../data/worker';
 import { KEPT, write } from '../../data/write';
 import { ArtDrawing } from '../../drawing/ArtDrawing';
 import { DraftFields, Field, Select, useDraftForm } from '../../parts/fields';
-import { Swatch } from '../../parts/Swatch';
 import { Finding } from '../../parts/Part';
 import { Page } from './form';
-import { Chosen, Reading, useReading, type ChosenFile } from './reading';
+import { Chosen, Reading, StyleWords, useReading, type ChosenFile } from './reading';
 
 const ROLES = role.meta()!['options'] as readonly (readonly [Role, string])[];
 
@@ -115,10 +114,6 @@ export const NewArtwork = () => {
   );
 };
 
-/** How much a style draws, in words. */
-const much = ({ of, shapes, area, length }: Style): string =>
-  `${shapes} ${shapes === 1 ? 'shape' : 'shapes'}, ${of === 'fill' ? `${fixed(area / 100)} cm²` : `${fixed(length, 0)} mm of line`}`; // prettier-ignore
-
 /** The colours that a file uses, and what each is burned as. */
 const Styles = ({ styles, roles, onRole }: { styles: readonly Style[]; roles: ArtworkDocument['spec']['roles']; onRole: (key: string, role: Role) => void }) => ( // prettier-ignore
   <table className="w-full">
@@ -132,11 +127,7 @@ const Styles = ({ styles, roles, onRole }: { styles: readonly Style[]; roles: Ar
       {styles.map((s) => (
         <tr key={s.key} className="border-t border-hairline">
           <td className="py-1.5 pr-3 whitespace-nowrap">
-            <span className="mr-2">
-              <Swatch of={s.of} paint={s.paint} />
-            </span>
-            {s.of} {s.paint}
-            <span className="block pl-9 text-[13px] text-soft">{much(s)}</span>
+            <StyleWords style={s} />
           </td>
           <td className="w-56">
             <Select

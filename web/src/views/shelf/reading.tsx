@@ -1,9 +1,11 @@
 import { useEffect, useRef, useState } from 'react';
-import { api, type ArtRead } from '@bistre/contract';
-import { counted, fixed } from '@bistre/core';
+import { api, type ArtRead, type ArtReading } from '@bistre/contract';
+import { counted, fixed, proposedRole, type Style } from '@bistre/core';
 import { call, CallFailed, messageOf } from '../../data/api';
 import { sentArt, type ArtSent } from '../../data/art-file';
+import { ArtDrawing } from '../../drawing/ArtDrawing';
 import { Finding } from '../../parts/Part';
+import { Swatch } from '../../parts/Swatch';
 
 /** A file that was chosen: what it comes to, or why nothing can be made of it. */
 export interface ChosenFile {
@@ -11,7 +13,7 @@ export interface ChosenFile {
   /** As it is sent; nothing where it cannot be. */
   readonly sent: ArtSent | null;
   /** Nothing where it was not read yet, since the server is away. */
-  readonly art: ArtRead | null;
+  readonly art: ArtReading | null;
   readonly problem: string | null;
 }
 
@@ -90,6 +92,44 @@ export const Reading = ({
 export const readWords = ({ width, height, unit, styles }: ArtRead): string =>
   `${fixed(width, 1)} × ${fixed(height, 1)} mm${unit === 'px' || unit === 'unstated' ? ' if its lengths are what they seem' : ''}, ${counted(styles.length, 'colour')}`;
 
+/** How much a style draws, in words. */
+const much = ({ of, shapes, area, length }: Style): string =>
+  `${shapes} ${shapes === 1 ? 'shape' : 'shapes'}, ${of === 'fill' ? `${fixed(area / 100)} cm²` : `${fixed(length, 0)} mm of line`}`; // prettier-ignore
+
+/** A colour of a file, and how much is drawn in it. */
+export const StyleWords = ({ style }: { style: Style }) => (
+  <>
+    <span className="mr-2">
+      <Swatch of={style.of} paint={style.paint} />
+    </span>
+    {style.of} {style.paint}
+    <span className="block pl-9 text-[13px] text-soft">{much(style)}</span>
+  </>
+);
+
+/** Colours that are listed before a file is kept. */
+const LISTED = 6;
+
+/** How a file looks and what is proposed of its colours, before any of it is kept. */
+const Looks = ({ art: { drawn, styles } }: { art: ArtReading }) => (
+  <div className="mt-1.5 grid grid-cols-[1fr_1.1fr] gap-5 max-[900px]:grid-cols-1">
+    <div className="h-80 border border-hairline">
+      <ArtDrawing art={drawn} />
+    </div>
+    <ul aria-label="Its colours">
+      {styles.slice(0, LISTED).map((s) => (
+        <li key={s.key} className="flex items-baseline justify-between gap-3 border-b border-hairline py-1.5">
+          <span>
+            <StyleWords style={s} />
+          </span>
+          <span>{proposedRole(s)}</span>
+        </li>
+      ))}
+      {styles.length > LISTED && <li className="py-1.5 text-soft">and {counted(styles.length - LISTED, 'colour')} more</li>}
+    </ul>
+  </div>
+); // prettier-ignore
+
 /** The files that were chosen, each with what it comes to. */
 export const Chosen = ({ files }: { files: readonly ChosenFile[] }) =>
   files.length === 0 ? null : (
@@ -99,6 +139,7 @@ export const Chosen = ({ files }: { files: readonly ChosenFile[] }) =>
           <b>{f.name}</b>
           {f.art && `: ${readWords(f.art)}`}
           {f.problem && <Finding tone="out">{f.problem}</Finding>}
+          {f.art && files.length === 1 && <Looks art={f.art} />}
           {f.art?.notes.map((n) => (
             <Finding key={n} tone="attention">
               {n}
