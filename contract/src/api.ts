@@ -1,4 +1,4 @@
-import { artFile, artReading, artShape, artworkDocument, artworkSpec } from './artwork';
+import { artFile, artShape, artworkDocument, artworkSpec } from './artwork';
 import { traceChoices, tracedSheet } from './ways/sheet';
 import { contour } from './geometry';
 import { z } from 'zod';
@@ -376,8 +376,6 @@ export const api = {
     body: z.object({ ...named, name: line('Name', 1, 80), customer: artworkSpec.shape.customer, ...artFile }),
     reply: created,
   }),
-  /** What a file comes to; nothing of it is kept. */
-  readArt: make('POST', '/api/art', { body: z.object(artFile), reply: artReading }),
   saveArtwork: make('PUT', '/api/artworks/:id', {
     params: byId,
     body: z.object({ name: line('Name', 1, 80), spec: artworkSpec, version }),
@@ -477,6 +475,9 @@ export type ParamsOf<E extends AnyEndpoint> = z.infer<E['params']>;
 export type QueryOf<E extends AnyEndpoint> = z.infer<E['query']>;
 export type BodyOf<E extends AnyEndpoint> = z.infer<E['body']>;
 export type ReplyOf<E extends AnyEndpoint> = z.infer<E['reply']>;
+
+/** Where it is said what a file of art comes to (POST, the file itself, `?name=`); nothing of it is kept. */
+export const READ_ART = '/api/art';
 
 /** Where pictures are taken in (POST, the PNG itself, `?name=`) and given out (GET, `/:id`). */
 export const PICTURES = '/api/pictures';

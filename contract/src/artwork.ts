@@ -7,6 +7,10 @@ import { id, inRange, line, LONGEST_COLUMN, time, wholeNumber } from './limits';
 /** Largest file of art that is taken in, characters. */
 export const MOST_ART_BYTES = 8_000_000;
 
+export const isPictureName = (name: string): boolean => /\.(png|jpe?g|webp)$/i.test(name);
+/** Whether a file of art is of bytes, by its name: a PDF, or a picture; others are texts. */
+export const isOfBytes = (name: string): boolean => /\.pdf$/i.test(name) || isPictureName(name);
+
 export const role = z.enum(ROLES).meta({
   label: 'Burned as',
   options: [

@@ -1,7 +1,15 @@
 import { createHash } from 'node:crypto';
 import PDFDocument from 'pdfkit';
 import sharp from 'sharp';
-import { api, type ApiProblem, type ArtworkDocument, type BatchDocument } from '@bistre/contract';
+import {
+  api,
+  artReading,
+  MOST_ART_BYTES,
+  READ_ART,
+  type ApiProblem,
+  type ArtworkDocument,
+  type BatchDocument,
+} from '@bistre/contract';
 import { startShop, withDatabase, type TestShop } from '../testing/shop';
 
 const svg = (body: string): string => `<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="20mm" viewBox="0 0 40 20">${body}</svg>`; // prettier-ignore
@@ -54,15 +62,33 @@ withDatabase('artworks', () => {
   });
   it('are read before anything of them is kept, as they would be', async () => {
     const before = (await shop.call(api.listArtworks)).length;
-    const read = await shop.call(api.readArt, { body: { fileName: 'other.svg', text: CREST } });
+    const send = (name: string, body: string) =>
+      fetch(`${shop.base}${READ_ART}?name=${name}`, { method: 'POST', body });
+    const read = artReading.parse(await (await send('other.svg', CREST)).json());
     expect(read).toMatchObject({ unit: 'mm', notes: [], styles: [{ key: 'fill #102030' }, { key: 'stroke #ff0000' }] });
     expect(Object.keys(read).sort()).toEqual(['drawn', 'height', 'notes', 'styles', 'unit', 'width']);
     // As it would be burned by what is proposed of its colours.
     expect(read.drawn.paths.map((p) => p.role)).toEqual(['area', 'line']);
-    expect([read.drawn.box.maxX, read.drawn.box.maxY]).toEqual([read.width, read.height]);
+    expect([read.drawn.box.maxX, read.drawn.box.maxY]).toEqual([
+      expect.closeTo(read.width, 9),
+      expect.closeTo(read.height, 9),
+    ]);
     expect(await shop.call(api.listArtworks)).toHaveLength(before);
-    const refusal = await shop.send(api.readArt, { body: { fileName: 'other.svg', text: '<svg' } });
+    const refusal = await send('other.svg', '<svg');
     expect(refusal.status).toBe(422);
+    expect([(await send('other.svg', '')).status, (await send('other.svg', ' '.repeat(MOST_ART_BYTES + 1))).status]).toEqual([422, 413]); // prettier-ignore
+    // Who cannot unpack its shapes has them plain.
+    const { id } = await shop.call(api.createArtwork, { body: { name: 'Other', customer: '', fileName: 'other.svg', text: CREST } }); // prettier-ignore
+    const of = async (accept: string) => {
+      const answer = await fetch(`${shop.base}/api/artworks/${id}/revisions/1`, {
+        headers: { 'accept-encoding': accept },
+      });
+      return [answer.headers.get('content-encoding'), ((await answer.json()) as { shapes: unknown[] }).shapes.length];
+    };
+    expect([await of('gzip'), await of('identity')]).toEqual([
+      ['gzip', 2],
+      [null, 2],
+    ]);
   });
   it('are read from a PDF as well, and kept byte by byte', async () => {
     const pdf = new PDFDocument({ size: [144, 72], margin: 0 });

@@ -1,13 +1,21 @@
 import { createHash } from 'node:crypto';
 import { gunzipSync } from 'node:zlib';
-import { api, type BodyOf } from '@bistre/contract';
-import type { Express } from 'express';
+import {
+  api,
+  isOfBytes,
+  MOST_ART_BYTES,
+  READ_ART,
+  type AnyEndpoint,
+  type ArtReading,
+  type BodyOf,
+} from '@bistre/contract';
+import express, { type Express } from 'express';
 import { loadArtwork } from '../batches';
 import { addRevision, rememberedRoles } from '../changes/artworks';
 import { createThing, saveThing } from '../changes/shelf-things';
 import { reading } from '../db/connect';
-import { HttpProblem, notFound } from '../http/problem';
-import { serve, type Room } from '../http/serve';
+import { HttpProblem, notFound, refused } from '../http/problem';
+import { goneSignal, serve, type Ahead, type Room } from '../http/serve';
 import { Recent } from '../recent';
 import type { ForeignJobs } from '../work/foreign';
 import type { Workers } from '../work/pool';
@@ -25,16 +33,22 @@ export const artworkRoutes = (app: Express, room: Room): void => {
   });
   // A file is read when it is chosen, and most often kept a moment later.
   const recent = new Recent<Awaited<ReturnType<ForeignJobs['art']>>>(3, 120_000);
-  const readArt = ({ fileName, text, base64 }: BodyOf<typeof api.readArt>, foreign: Workers['foreign']) =>
+  const read = (name: string, bytes: Buffer, ofBytes: boolean, foreign: Workers['foreign'], signal?: AbortSignal) =>
     recent.get(
-      createHash('sha256')
-        .update(`${fileName} ${base64 ?? false} `)
-        .update(text)
-        .digest('hex'),
-      () => foreign('art', { name: fileName, text, base64 }),
-    );
+      createHash('sha256').update(`${name} ${ofBytes} `).update(bytes).digest('hex'),
+      () => foreign('art', { name, bytes, ofBytes }, signal),
+    ); // prettier-ignore
+  const readBody = ({ fileName, text, base64 }: BodyOf<typeof api.reviseArtwork>, foreign: Ahead<AnyEndpoint>['foreign']) =>
+    read(fileName, Buffer.from(text, base64 ? 'base64' : 'utf8'), base64 ?? false, foreign); // prettier-ignore
+  app.post(READ_ART, express.raw({ type: () => true, limit: MOST_ART_BYTES }), async (request, response) => {
+    const name = typeof request.query['name'] === 'string' ? request.query['name'].slice(-200) : '';
+    if (!Buffer.isBuffer(request.body) || request.body.length === 0)
+      throw refused({ code: 'empty', message: 'The file is empty.', field: 'file' });
+    const { said, drawn } = await read(name, request.body, isOfBytes(name), room.workers.foreign, goneSignal(response));
+    response.json({ ...said, drawn } satisfies ArtReading);
+  });
   serve(app, room, api.createArtwork, {
-    ahead: ({ body, foreign }) => readArt(body, foreign),
+    ahead: ({ body, foreign }) => readBody(body, foreign),
     then: async ({ body, by, trx }, art) => {
       const roles = await rememberedRoles(trx, body.customer, art.said.styles.map((s) => s.key)); // prettier-ignore
       const spec = { customer: body.customer, roles };
@@ -43,10 +57,6 @@ export const artworkRoutes = (app: Express, room: Room): void => {
       return made;
     },
   });
-  serve(app, room, api.readArt, {
-    ahead: ({ body, foreign }) => readArt(body, foreign),
-    then: (_call, { said, drawn }) => Promise.resolve({ ...said, drawn }),
-  });
   serve(app, room, api.saveArtwork, async ({ params, body, by, trx }) => {
     await saveThing(trx, 'artworks', params.id, { ...body, document: body.spec, by });
     return loadArtwork(trx, params.id);
@@ -54,7 +64,7 @@ export const artworkRoutes = (app: Express, room: Room): void => {
   serve(app, room, api.reviseArtwork, {
     ahead: async ({ params, body, foreign, db }) => {
       await reading(db, (trx) => loadArtwork(trx, params.id));
-      return readArt(body, foreign);
+      return readBody(body, foreign);
     },
     then: async ({ params, body, by, trx }, art) => {
       await addRevision(trx, params.id, body, art, by);

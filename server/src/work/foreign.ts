@@ -44,8 +44,9 @@ export const foreignJobs = {
     };
   },
   /** A file of art with the styles that it uses, as it is kept: in JSON, which crosses from the thread as it is. */
-  art: async ({ name, text, base64 }: { name: string; text: string; base64?: boolean | null | undefined }) => {
-    const read = base64 ? await readBytes(Buffer.from(text, 'base64'), name) : readArt(name, text, plainSvg);
+  art: async ({ name, bytes, ofBytes }: { name: string; bytes: Uint8Array; ofBytes: boolean }) => {
+    const file = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+    const read = ofBytes ? await readBytes(file, name) : readArt(name, new TextDecoder().decode(file), plainSvg);
     if (!read.ok) throw refused(read.problem);
     return keptArt(read.value);
   },

@@ -15,7 +15,7 @@ const READ = `
   const { foreignJobs } = await import(process.argv[1]);
   const out = [];
   for (const file of JSON.parse(readFileSync(0, 'utf8')))
-    out.push(await foreignJobs.art({ name: 'art.pdf', text: file, base64: true }).then((art) => ({ art: { ...JSON.parse(art.facts), ...JSON.parse(gunzipSync(art.shapes)) } }), (e) => ({ problem: e.problem ?? String(e) })));
+    out.push(await foreignJobs.art({ name: 'art.pdf', bytes: Buffer.from(file, 'base64'), ofBytes: true }).then((art) => ({ art: { ...JSON.parse(art.facts), ...JSON.parse(gunzipSync(art.shapes)) } }), (e) => ({ problem: e.problem ?? String(e) })));
   process.stdout.write(JSON.stringify(out));`;
 
 type Read = { readonly art: ReadArt } | { readonly problem: { readonly code: string; readonly message: string } };

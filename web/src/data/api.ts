@@ -1,18 +1,21 @@
 import {
   api,
+  artReading,
   batchDocument,
   PAGES,
   PICTURES,
   pictureInfo,
+  READ_ART,
   type AnyEndpoint,
   type ApiProblem,
+  type ArtReading,
   type BodyOf,
   type ParamsOf,
   type PictureInfo,
   type QueryOf,
   type ReplyOf,
 } from '@bistre/contract';
-import type { z } from 'zod';
+import type { z, ZodType } from 'zod';
 import { haveOf, wholeOf } from './parts';
 import { create } from './store';
 
@@ -150,17 +153,27 @@ export const call = async <E extends AnyEndpoint>(
   }
 };
 
-/** Sends a picture as it is; the server makes it plain and says its size. */
-export const sendPicture = async (file: File): Promise<PictureInfo> => {
-  const response = await fetch(`${PICTURES}?${new URLSearchParams({ name: file.name }).toString()}`, {
+/** Sends a file as it is, which the page need not take up itself. @throws as `call` does */
+const sendFile = async <T>(path: string, file: File, reply: ZodType<T>, signal?: AbortSignal): Promise<T> => {
+  const response = await fetch(`${path}?${new URLSearchParams({ name: file.name.slice(-200) }).toString()}`, {
     method: 'POST',
-    headers: { 'bistre-operator': encodeURIComponent(operatorName()), 'content-type': 'image/png' },
+    headers: { 'bistre-operator': encodeURIComponent(operatorName()), 'content-type': 'application/octet-stream' },
     body: file,
+    ...(signal ? { signal } : {}),
   }).catch(() => null);
+  signal?.throwIfAborted();
   if (!response) throw new CallFailed(0, AWAY);
-  const body: unknown = await response.json().catch(() => AWAY);
+  const body: unknown = await response.json().catch(() => null);
+  if (body === null) throw new CallFailed(0, AWAY);
   if (!response.ok) throw new CallFailed(response.status, body as ApiProblem);
-  return understood(pictureInfo, body);
+  return understood(reply, body) as T;
 };
+
+/** Sends a picture as it is; the server makes it plain and says its size. */
+export const sendPicture = (file: File): Promise<PictureInfo> => sendFile(PICTURES, file, pictureInfo);
+
+/** Sends a file of art to be read; nothing of it is kept. */
+export const sendArt = (file: File, signal: AbortSignal): Promise<ArtReading> =>
+  sendFile(READ_ART, file, artReading, signal);
 
 export const messageOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));

@@ -1,4 +1,4 @@
-import { api, MOST_ART_BYTES } from '@bistre/contract';
+import { api, isOfBytes, MOST_ART_BYTES } from '@bistre/contract';
 import { newId } from './api';
 import { write } from './write';
 
@@ -9,17 +9,20 @@ export interface ArtSent {
   readonly base64?: boolean;
 }
 
-export const isPictureName = (name: string): boolean => /\.(png|jpe?g|webp)$/i.test(name);
-const isOfBytes = (name: string): boolean => /\.pdf$/i.test(name) || isPictureName(name);
 /** Six bits a letter. */
 const MOST_BYTES = 0.75 * MOST_ART_BYTES;
 
+/** @throws where a file is larger than is read */
+export const mustFit = ({ name, size }: Pick<File, 'name' | 'size'>): void => {
+  const most = isOfBytes(name) ? MOST_BYTES : MOST_ART_BYTES;
+  if (size > most)
+    throw new Error(`${name} is ${(size / 1e6).toFixed(1)} MB; at most ${most / 1e6} MB are read. Keep only what is engraved in it.`); // prettier-ignore
+};
+
 /** A file as it was chosen, as it is sent; why it cannot be. */
 export const sentArt = async (file: File): Promise<ArtSent> => {
+  mustFit(file);
   const ofBytes = isOfBytes(file.name);
-  const most = ofBytes ? MOST_BYTES : MOST_ART_BYTES;
-  if (file.size > most)
-    throw new Error(`${file.name} is ${(file.size / 1e6).toFixed(1)} MB; at most ${most / 1e6} MB are read. Keep only what is engraved in it.`); // prettier-ignore
   const fileName = file.name.slice(-200);
   if (!ofBytes) return { fileName, text: await file.text() };
   const bytes = new Uint8Array(await file.arrayBuffer());
@@ -31,11 +34,11 @@ export const sentArt = async (file: File): Promise<ArtSent> => {
 
 /** Puts a file on the Shelf as an artwork of its own; kept here until the server is back where it does not answer. */
 export const shelve = async (
-  file: ArtSent,
+  file: File,
   { name, customer }: { readonly name: string; readonly customer: string },
 ): Promise<{ readonly id: string; readonly kept: boolean }> => {
   const id = newId();
-  const body = { id, name, customer, ...file };
+  const body = { id, name, customer, ...(await sentArt(file)) };
   return { id, kept: (await write({ endpoint: api.createArtwork, body, scope: id, whole: true })).kept };
 };
 
@@ -48,7 +51,7 @@ export const artName = (fileName: string): string => fileName.replace(/\.[^.]*$/
  * @throws where it cannot be sent or read, or waits for a server that is away
  */
 export const shelveNow = async (file: File, as: Parameters<typeof shelve>[1]): Promise<string> => {
-  const { id, kept } = await shelve(await sentArt(file), as);
+  const { id, kept } = await shelve(file, as);
   if (kept) throw new Error('The server is away: the file is kept here, and lies on the Shelf once it is back.');
   return id;
 };

@@ -19,10 +19,12 @@ export const pretend = (
   const state = { writes: [] as Sent[], asked: [] as Sent[], plan: [] as Plan[] };
   globalThis.fetch = ((
     path: string,
-    init: { method?: string; body?: string; headers?: Record<string, string> } = {},
+    init: { method?: string; body?: string | Blob; headers?: Record<string, string> } = {},
   ) => {
     const { method = 'GET', body = '{}', headers = {} } = init;
-    const sent = { method, path, body: JSON.parse(body) as Record<string, unknown>, key: headers['idempotency-key'] };
+    // A file is sent as it is.
+    const read = typeof body === 'string' ? (JSON.parse(body) as Record<string, unknown>) : {};
+    const sent = { method, path, body: read, key: headers['idempotency-key'] };
     (method === 'GET' ? state.asked : state.writes).push(sent);
     const plan = method === 'GET' ? undefined : state.plan.shift();
     if (plan === 'away') return Promise.reject(new TypeError('refused'));

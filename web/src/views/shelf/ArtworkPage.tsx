@@ -2,10 +2,18 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import { api, artworkSpec, role, type ArtRead, type ArtRevision, type ArtworkDocument } from '@bistre/contract';
+import {
+  api,
+  artworkSpec,
+  isPictureName,
+  role,
+  type ArtRead,
+  type ArtRevision,
+  type ArtworkDocument,
+} from '@bistre/contract';
 import { fixed, roleOf, sizeIsOpen, type Role, type Style } from '@bistre/core';
 import { messageOf } from '../../data/api';
-import { artName, isPictureName, shelve, type ArtSent } from '../../data/art-file';
+import { artName, sentArt, shelve } from '../../data/art-file';
 import { reckoner } from '../../data/worker';
 import { KEPT, write } from '../../data/write';
 import { ArtDrawing } from '../../drawing/ArtDrawing';
@@ -54,7 +62,7 @@ export const NewArtwork = () => {
   const { files, setFiles, now, read, stop } = useReading();
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
-  const good = files.filter((f) => f.sent);
+  const good = files.filter((f) => f.file);
   const several = files.length > 1;
   const take = async (chosen: readonly File[]): Promise<void> => {
     setProblem(null);
@@ -66,17 +74,17 @@ export const NewArtwork = () => {
     if (good.length === 0) return setProblem('Choose the file first: an SVG, a DXF, a PDF, or a picture in black and white.'); // prettier-ignore
     setBusy(true);
     setProblem(null);
-    const left: ChosenFile[] = files.filter((f) => !f.sent);
+    const left: ChosenFile[] = files.filter((f) => !f.file);
     let last: { id: string; kept: boolean } | null = null;
     for (const file of good)
       try {
-        last = await shelve(file.sent!, { ...typed, name: several ? artName(file.name) : typed.name });
+        last = await shelve(file.file!, { ...typed, name: several ? artName(file.name) : typed.name });
       } catch (error) {
         left.push({ ...file, problem: messageOf(error) });
       }
     setBusy(false);
     // What was refused stays chosen; what is kept is not put there twice.
-    const first = left.find((f) => f.sent);
+    const first = left.find((f) => f.file);
     if (several && first) form.setValue('name', artName(first.name));
     if (left.length > 0) return setFiles(left);
     toast(last?.kept ? KEPT : 'Kept.');
@@ -240,8 +248,10 @@ export const ArtworkPage = ({ artwork }: { artwork: ArtworkDocument }) => {
     );
   const { files, setFiles, now, read, stop } = useReading();
   const [next] = files;
-  const revise = async (sent: ArtSent): Promise<void> => {
-    await said(() => write({ endpoint: api.reviseArtwork, params: { id }, body: sent, scope: id, base: version }));
+  const revise = async (file: File): Promise<void> => {
+    await said(async () =>
+      write({ endpoint: api.reviseArtwork, params: { id }, body: await sentArt(file), scope: id, base: version }),
+    );
     setFiles([]);
   };
   return (
@@ -312,11 +322,11 @@ export const ArtworkPage = ({ artwork }: { artwork: ArtworkDocument }) => {
           />
           <Reading of={now} onStop={stop} />
           <Chosen files={files} />
-          {next?.sent && (
+          {next?.file && (
             <div className="mt-1.5">
               {next.art && <p>{differs(next.art, last) || 'As large as the one before, in the same colours.'}</p>}
               <p className="mt-1 flex gap-3">
-                <button type="button" className="act act-main" onClick={() => void revise(next.sent!)}>
+                <button type="button" className="act act-main" onClick={() => void revise(next.file!)}>
                   Take it as r{last.number + 1}
                 </button>
                 <button type="button" className="act" onClick={() => setFiles([])}>

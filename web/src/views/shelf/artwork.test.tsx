@@ -2,7 +2,7 @@ import { QueryClientProvider } from '@tanstack/react-query';
 import { cleanup, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { MemoryRouter, Outlet, Route, Routes } from 'react-router';
-import { api, type ArtworkDocument } from '@bistre/contract';
+import { api, READ_ART, type ArtworkDocument } from '@bistre/contract';
 import { outbox } from '../../data/outbox';
 import { queryClient } from '../../data/queries';
 import { idOf } from '../../testing/batch';
@@ -20,7 +20,15 @@ const square = (x: number, paint: object) => ({ contours: [{ closed: true, verti
 const shapes = [square(0, { fill: '#1b3a57' }), square(30, { stroke: '#b00020' })];
 
 /** What a file comes to as it is read; nothing of that is kept. */
-const READ = { width: 60, height: 70, unit: 'mm', notes: ['A layer is off.'], styles: [fill], doubt: null };
+const READ = {
+  width: 60,
+  height: 70,
+  unit: 'mm',
+  notes: ['A layer is off.'],
+  styles: [fill],
+  doubt: null,
+  drawn: { box: { minX: 0, minY: 0, maxX: 60, maxY: 70 }, paths: [{ role: 'area', d: 'M0 0L60 0L60 70Z' }] },
+};
 const kept = (writes: readonly { readonly path: string; readonly body: Record<string, unknown> }[]) => writes.filter((w) => w.path === api.createArtwork.path); // prettier-ignore
 
 const show = (page: ReactNode, artwork: ArtworkDocument = crest) => {
@@ -28,7 +36,7 @@ const show = (page: ReactNode, artwork: ArtworkDocument = crest) => {
     if (path.includes('/revisions/')) return { shapes };
     if (path === api.listArtworks.path && method === 'GET') return [artwork];
     if (method === 'GET') return { change: null };
-    if (path === api.readArt.path) return READ;
+    if (path.startsWith(READ_ART)) return READ;
     return method === 'POST' && path === api.createArtwork.path ? { id: body['id'] } : { ...artwork, version: 4 };
   });
   render(
@@ -133,8 +141,17 @@ describe('an artwork of the Shelf', () => {
     give(/^A new file for it/, file('crest 3.svg', '<svg/>'));
     // Read first, and nothing of it kept.
     expect(await screen.findByText('was 50.0 × 70.0 mm; gone: stroke #000000')).toBeTruthy();
-    expect(screen.getByRole('list', { name: 'Chosen files' }).textContent).toBe('crest 3.svg: 60.0 × 70.0 mm, 1 colourLook:A layer is off.'); // prettier-ignore
-    expect(writes.map((w) => w.path)).toEqual(['/api/art']);
+    const chosen = screen.getByRole('list', { name: 'Chosen files' });
+    expect(chosen.textContent).toMatch(/^crest 3\.svg: 60\.0 × 70\.0 mm, 1 colour.*Look:A layer is off\.$/);
+    // How it looks, and what is proposed of its colours, before it is kept.
+    expect(
+      within(chosen)
+        .getByRole('img', { name: 'The art, to scale' })
+        .querySelector('[data-role=area]')!
+        .getAttribute('d'),
+    ).toBe('M0 0L60 0L60 70Z');
+    expect(within(chosen).getByRole('list', { name: 'Its colours' }).textContent).toBe('fill #1b3a572 shapes, 7.42 cm²area'); // prettier-ignore
+    expect(writes.map((w) => w.path)).toEqual(['/api/art?name=crest+3.svg']);
     await press('Leave it');
     expect(screen.queryByRole('list', { name: 'Chosen files' })).toBeNull();
     give(/^A new file for it/, file('crest 3.svg', '<svg/>'));
@@ -147,11 +164,13 @@ describe('an artwork of the Shelf', () => {
     give(/^A new file for it/, Object.defineProperty(file('big.svg', 'x'), 'size', { value: 9e6 }));
     expect(await screen.findByText(/big\.svg is 9\.0 MB; at most 8 MB are read/)).toBeTruthy();
     expect([writes.length, screen.queryByRole('button', { name: /^Take it/ })]).toEqual([sent, null]);
-    // A PDF is of bytes: it goes as RFC 4648 writes them, six bits a letter.
     plan.push({ status: 422, code: 'locked-pdf', message: 'The PDF is locked by a password.' });
     give(/^A new file for it/, bytes('crest.PDF', [37, 80, 68, 70, 0, 255, 254]));
     expect(await screen.findByText('The PDF is locked by a password.')).toBeTruthy();
-    expect(writes.at(-1)!.body).toMatchObject({ fileName: 'crest.PDF', text: 'JVBERgD//g==', base64: true });
+    // A PDF is of bytes: it is kept as RFC 4648 writes them, six bits a letter.
+    give(/^A new file for it/, bytes('crest.PDF', [37, 80, 68, 70, 0, 255, 254]));
+    await press('Take it as r3');
+    await waitFor(() => expect(writes.at(-1)!.body).toMatchObject({ fileName: 'crest.PDF', text: 'JVBERgD//g==', base64: true })); // prettier-ignore
     give(/^A new file for it/, Object.defineProperty(file('big.pdf', 'x'), 'size', { value: 6.1e6 }));
     expect(await screen.findByText(/big\.pdf is 6\.1 MB; at most 6 MB are read/)).toBeTruthy();
   });

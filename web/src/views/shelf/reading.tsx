@@ -1,8 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
-import { api, type ArtRead, type ArtReading } from '@bistre/contract';
+import type { ArtRead, ArtReading } from '@bistre/contract';
 import { counted, fixed, proposedRole, type Style } from '@bistre/core';
-import { call, CallFailed, messageOf } from '../../data/api';
-import { sentArt, type ArtSent } from '../../data/art-file';
+import { CallFailed, messageOf, sendArt } from '../../data/api';
+import { mustFit } from '../../data/art-file';
 import { ArtDrawing } from '../../drawing/ArtDrawing';
 import { Finding } from '../../parts/Part';
 import { Swatch } from '../../parts/Swatch';
@@ -10,8 +10,8 @@ import { Swatch } from '../../parts/Swatch';
 /** A file that was chosen: what it comes to, or why nothing can be made of it. */
 export interface ChosenFile {
   readonly name: string;
-  /** As it is sent; nothing where it cannot be. */
-  readonly sent: ArtSent | null;
+  /** Nothing where it cannot be kept. */
+  readonly file: File | null;
   /** Nothing where it was not read yet, since the server is away. */
   readonly art: ArtReading | null;
   readonly problem: string | null;
@@ -29,14 +29,13 @@ export const useReading = () => {
   };
   useEffect(() => () => stop.current?.abort(), []);
   const one = async (file: File, signal: AbortSignal): Promise<ChosenFile> => {
-    let sent: ArtSent | null = null;
     try {
-      sent = await sentArt(file);
-      return { name: file.name, sent, art: await call(api.readArt, { body: sent }, signal), problem: null };
+      mustFit(file);
+      return { name: file.name, file, art: await sendArt(file, signal), problem: null };
     } catch (error) {
       // What the server cannot say now it says when it is kept.
       const away = error instanceof CallFailed && error.status === 0;
-      return { name: file.name, sent: away ? sent : null, art: null, problem: away ? null : messageOf(error) };
+      return { name: file.name, file: away ? file : null, art: null, problem: away ? null : messageOf(error) };
     }
   };
   const read = async (chosen: readonly File[]): Promise<readonly ChosenFile[]> => {

@@ -1,10 +1,10 @@
 import { useState, type ReactNode } from 'react';
-import { artSize, faceFields, LARGEST_PICTURE, type Setup } from '@bistre/contract';
+import { artSize, faceFields, isPictureName, LARGEST_PICTURE, type Setup } from '@bistre/contract';
 import { fixed, FRESH_TREATMENT, percent, GLASS_TREATMENT } from '@bistre/core';
 import type { FaceShown, RoundShown } from '../../data/shown';
 import type { BatchHandle } from '../../data/use-batch';
 import { messageOf, sendPicture } from '../../data/api';
-import { artName, isPictureName, shelveNow } from '../../data/art-file';
+import { artName, shelveNow } from '../../data/art-file';
 import { useArtworks } from '../../data/queries';
 import { Field, LiveFields, Select } from '../../parts/fields';
 import { Modal } from '../../parts/Modal';

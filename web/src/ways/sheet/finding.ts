@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { api, LARGEST_PICTURE } from '@bistre/contract';
+import { api, isPictureName, LARGEST_PICTURE } from '@bistre/contract';
 import {
   freshTrace,
   type PictureHead,
@@ -9,7 +9,7 @@ import {
   type TracedSheet,
 } from '@bistre/core';
 import { call, messageOf, sendPicture } from '../../data/api';
-import { isPictureName, sentArt, type ArtSent } from '../../data/art-file';
+import { sentArt, type ArtSent } from '../../data/art-file';
 import { Tracer } from './trace';
 
 /** A file that a sheet is found in: the picture of one, or the drawing that it was printed from. */
