@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
-import { loadArtwork, loadBatch } from '../batches';
+import { stylesOf } from '@bistre/core';
+import { loadArtwork, loadBatch, withShapes } from '../batches';
 import { freshSetup } from '../changes/fresh';
 import { freshDatabase, withDatabase } from '../testing/shop';
 import { connect, migrate, type Db } from './connect';
@@ -56,7 +57,7 @@ withDatabase('files that batches kept for themselves', () => {
     await event('faces', ids['round']!, ['faces'], { kind: 'section', section: 'faces', before: faces });
     const answer = { id: ids['round'], setup: { faces } };
     await sql`insert into replies (key, call, hash, body) values ('k', 'c', 'h', ${JSON.stringify(answer)})`.execute(db); // prettier-ignore
-    expect(await migrate(url)).toEqual(['0019_own_files']);
+    expect(await migrate(url)).toEqual(['0019_own_files', '0020_art_apart']);
   });
   afterAll(() => db.destroy());
 
@@ -71,6 +72,11 @@ withDatabase('files that batches kept for themselves', () => {
     expect([art.name, art.spec, art.revisions[0]!.fileName]).toEqual(['course, in segments', { customer: 'Rowing club', roles: { 'stroke #5b3a78': 'cut' } }, 'course.svg']); // prettier-ignore
     expect(art.revisions[0]).toMatchObject({ width: expect.closeTo(600, 3), height: expect.closeTo(80, 3), unit: 'mm' }); // prettier-ignore
     expect(art.revisions[0]!.styles.map((s) => [s.key, Math.round(s.area), Math.round(s.length)])).toEqual([['fill #000000', 300, 80], ['stroke #000000', 0, 560], ['stroke #5b3a78', 0, 1360]]); // prettier-ignore
+  });
+  it('have their shapes apart from what is said of them, the same ones', async () => {
+    const { artworks } = await now('in segments');
+    const [{ shapes }] = (await db.transaction().execute((trx) => withShapes(trx, artworks))) as [(typeof artworks)[number]]; // prettier-ignore
+    expect(stylesOf(shapes!)).toEqual((await artOf('in segments')).revisions[0]!.styles);
   });
   it('lie in a zone where they lay: about the middle of the work', async () => {
     const { setup, blank: its } = await now('in segments');
