@@ -98,10 +98,11 @@ test('readings, wrong entries and drafts: nothing typed is lost', async ({ page 
     await length.press('Enter');
     await expect(length).toHaveValue('');
   }
-  await expect(page.getByRole('list', { name: 'length readings' }).getByRole('button')).toHaveText([
-    '50.02',
-    '50.01',
+  // The newest stands first.
+  await expect(page.locator('.calipers tbody tr:not(:first-child) td:nth-child(2)')).toHaveText([
     '50.05',
+    '50.01',
+    '50.02',
   ]);
   await expect(page.getByText(/mean\s50\.03/)).toBeVisible();
   await page.getByRole('button', { name: /working of diameter/ }).click();

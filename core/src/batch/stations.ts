@@ -58,7 +58,7 @@ const runState = (input: BatchInput, r: BatchReckoning): State => {
   if (r.run.finished) return PROVED;
   if (input.roster.length === 0 && way.names(input)) return { state: 'not started', waits: 'bring in the roster' };
   const { waits } = way;
-  if (input.pieces.length === 0) return { state: 'entered', waits: waits.first(input) };
+  if (input.pieces.length === 0) return { state: 'not started', waits: waits.first(input) };
   if (!firstIsApproved(input)) return { state: 'entered', waits: 'approve the first piece' };
   return { state: 'entered', waits: r.run.openLoad === null ? waits.next(r) : waits.look(r) };
 };

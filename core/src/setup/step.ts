@@ -17,6 +17,8 @@ export interface Step {
   /** What the step takes from the operator beside a tick. */
   readonly takes?:
     | { readonly kind: 'reading'; readonly mark: number; readonly purpose: 'place' | 'reread' }
+    /** Readings of real pieces. */
+    | { readonly kind: 'samples' }
     | { readonly kind: 'kerf' }
     | { readonly kind: 'number' }
     | { readonly kind: 'slow' }

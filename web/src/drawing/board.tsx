@@ -1,7 +1,15 @@
 import { PieceArt } from './PieceArt';
 import type { PathsShown } from '../data/shown';
 import { memo } from 'react';
-import { apply, type Pins as PinPlan, type Transform, type Vec, type SlotNumber } from '@bistre/core';
+import {
+  apply,
+  compose,
+  slotTransform,
+  type Pins as PinPlan,
+  type Transform,
+  type Vec,
+  type SlotNumber,
+} from '@bistre/core';
 import type { SideShown } from '../data/shown';
 import type { View } from './scale';
 
@@ -90,6 +98,32 @@ export interface DrawnPiece {
   readonly state: 'done' | 'scrap' | 'next';
 }
 
+const cornersOf = ({ length, width }: { length: number; width: number }): Vec[] =>
+  [[-1, -1], [1, -1], [1, 1], [-1, 1]].map(([i, j]) => ({ x: (i! * length) / 2, y: (j! * width) / 2 })); // prettier-ignore
+
+const SIGNS = {
+  done: { words: 'done', mark: '✓', box: 'fill-sheet stroke-verdigris', text: 'fill-verdigris' },
+  scrap: { words: 'scrapped', mark: '✕', box: 'fill-oxide stroke-sheet', text: 'fill-sheet' },
+  next: { words: 'next', mark: '▶', box: 'fill-blue stroke-sheet', text: 'fill-on-blue' },
+} as const;
+
+/** What became of a piece, told by form: a tick in a box, a cross over all of it, a frame round the one that is next. */
+const Sign = ({ state, at, corners, slot }: { state: DrawnPiece['state']; at: Vec; corners: readonly Vec[]; slot: SlotNumber }) => {
+  const { words, mark, box, text } = SIGNS[state];
+  const [a, b, c, d] = corners as [Vec, Vec, Vec, Vec];
+  const side = Math.max(11, Math.min(24, 0.8 * Math.min(Math.hypot(b.x - a.x, b.y - a.y), Math.hypot(d.x - a.x, d.y - a.y))));
+  return (
+    <g role="img" aria-label={`slot ${slot} ${words}`} data-sign={state}>
+      {state === 'scrap' && <path d={`M${a.x} ${a.y}L${c.x} ${c.y}M${b.x} ${b.y}L${d.x} ${d.y}`} className="fill-none stroke-oxide" strokeWidth={2} />}
+      {state === 'next' && <polygon points={corners.map((p) => `${p.x},${p.y}`).join(' ')} className="fill-none stroke-blue" strokeWidth={4} />}
+      <rect x={at.x - side / 2} y={at.y - side / 2} width={side} height={side} className={box} strokeWidth={1.5} />
+      <text x={at.x} y={at.y + 0.34 * side} textAnchor="middle" className={`font-bold ${text}`} style={{ fontSize: 0.8 * side }}>
+        {mark}
+      </text>
+    </g>
+  );
+}; // prettier-ignore
+
 /** What became of the piece in each slot; the slot's number where it is still empty. */
 export const SlotSigns = ({ view, shown, states }: { view: View; shown: SideShown; states: readonly DrawnPiece[] }) => {
   const { board, boardToBed, onTheBoard } = shown.reckoning;
@@ -102,18 +136,14 @@ export const SlotSigns = ({ view, shown, states }: { view: View; shown: SideShow
         const c = apply(boardToBed, s.centre);
         const p = view.at(c.x, c.y);
         const state = bySlot.get(s.slot);
-        if (state)
-          return (
-            <text
-              key={s.slot}
-              x={p.x}
-              y={p.y + 6}
-              textAnchor="middle"
-              className={`text-[17px] font-bold ${state === 'done' ? 'fill-verdigris' : state === 'scrap' ? 'fill-oxide' : 'fill-blue'}`}
-            >
-              {state === 'done' ? '✓' : state === 'scrap' ? '✕' : '▶'}
-            </text>
-          );
+        if (state) {
+          const m = compose(boardToBed, slotTransform(s));
+          const corners = cornersOf(board.pocket).map((v) => {
+            const q = apply(m, v);
+            return view.at(q.x, q.y);
+          });
+          return <Sign key={s.slot} state={state} at={p} corners={corners} slot={s.slot} />;
+        }
         return filled.has(s.slot) || view.k * board.pocket.width < 9 ? null : (
           <text key={s.slot} x={p.x} y={p.y + 4} textAnchor="middle" className="fill-soft text-[11px]">
             {s.slot}

@@ -16,7 +16,9 @@ export const useHotkey = (key: string, action: () => void): void => {
   });
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
-      if (event.key !== key || event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
+      // Once a press, however long it is held.
+      if (event.key !== key || event.repeat || event.ctrlKey || event.metaKey || event.altKey || typing(event.target))
+        return;
       if (document.querySelector('[role="dialog"], [role="alertdialog"], [role="listbox"]')) return;
       event.preventDefault();
       latest.current();

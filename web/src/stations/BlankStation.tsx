@@ -1,56 +1,13 @@
 import { besideOf } from '../ways/held';
 import { useState } from 'react';
-import { api, type Sample } from '@bistre/contract';
 import { degrees, ENOUGH_SAMPLES, fixed, halfAngle, mm, worked, type GoverningSize } from '@bistre/core';
-import { Choice, Measure } from '../parts/fields';
+import { Choice } from '../parts/fields';
 import { Finding, Part } from '../parts/Part';
 import { Reading } from '../parts/Reading';
 import { Steps } from '../parts/Steps';
 import { BlankForm } from '../views/shelf/BlankForm';
 import type { StationProps } from '../ways/pages';
-import { Tip } from '../parts/Tip';
-
-type Dimension = Sample['dimension'];
-
-const SampleList = ({
-  dimension,
-  samples,
-  add,
-  drop,
-  blankId,
-}: {
-  dimension: Dimension;
-  samples: readonly Sample[];
-  add: (v: number) => void;
-  drop: (s: Sample) => void;
-  blankId: string;
-}) => {
-  const mine = samples.filter((s) => s.dimension === dimension);
-  return (
-    <div className="min-w-0">
-      <Measure
-        of={api.addSample.body}
-        at="value"
-        list
-        label={`${dimension}, reading ${mine.length + 1}`}
-        placeholder="then Enter"
-        draft={`sample.${blankId}.${dimension}`}
-        onCommit={add}
-      />
-      <ol className="mt-1 flex max-h-[55px] flex-wrap gap-x-2 overflow-y-auto" aria-label={`${dimension} readings`}>
-        {mine.map((s, i) => (
-          <li key={s.id}>
-            <Tip says={`Reading ${i + 1}, ${s.by}. Press to take it out.`}>
-              <button className="text-[13px] hover:text-oxide hover:line-through" onClick={() => drop(s)}>
-                {s.value.toFixed(2)}
-              </button>
-            </Tip>
-          </li>
-        ))}
-      </ol>
-    </div>
-  );
-};
+import { Calipers, dimensionsOf } from './blank/Calipers';
 
 const Size = ({ size, label }: { size: GoverningSize; label: string }) => (
   <Reading
@@ -74,18 +31,10 @@ export const BlankStation = ({ handle, shown }: StationProps) => {
   const { batch } = handle;
   const [editing, setEditing] = useState(false);
   const { sizes, questions } = shown.reckoning;
-  const at = { id: batch.blank.id };
-  const add = (dimension: Dimension, value: number): void =>
-    void handle.act(api.addSample, { params: at, body: { dimension, value } });
-  const drop = ({ id: sample }: Sample): void => void handle.act(api.dropSample, { params: { ...at, sample } });
   const disc = batch.blank.spec.shape.kind === 'disc';
   const { beside, put } = besideOf(handle);
   const { round } = shown.reckoning.own;
-  const dimensions: Dimension[] = round
-    ? ['diameter', 'tape']
-    : disc
-      ? ['length', 'thickness']
-      : ['length', 'width', 'thickness'];
+  const dimensions = dimensionsOf(batch.blank.spec.shape);
   return (
     <>
       <Part
@@ -99,20 +48,9 @@ export const BlankStation = ({ handle, shown }: StationProps) => {
         <p className="mb-2 text-soft">
           {round
             ? 'Caliper at the widest place; a tape round one piece checks it. A reading and Enter; ten pieces make a sound spread.'
-            : 'Caliper, at the middle of each side. A reading and Enter; ten pieces make a sound spread.'}
+            : 'Caliper, at the middle of each side. A reading and Enter goes on to the next; ten pieces make a sound spread.'}
         </p>
-        <div className="grid grid-cols-3 gap-3">
-          {dimensions.map((d) => (
-            <SampleList
-              key={d}
-              blankId={batch.blank.id}
-              dimension={d}
-              samples={batch.blank.samples}
-              add={(v) => add(d, v)}
-              drop={drop}
-            />
-          ))}
-        </div>
+        <Calipers handle={handle} dimensions={dimensions} />
         {questions.map((q) => (
           <div key={q.message} className="mt-2">
             <Finding tone="attention">{q.message}</Finding>

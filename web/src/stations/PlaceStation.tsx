@@ -25,6 +25,15 @@ import { SimPanel } from './sim/SimPanel';
 const heightWords = (h: number): string =>
   Math.abs(h) < 0.05 ? 'in focus' : `${Math.abs(h).toFixed(1)} mm ${h > 0 ? 'over' : 'below'} focus`;
 
+/** Where the hand types on after Enter in a field of a mark: the other number of the pair, then the next mark. */
+const goOn = (row: HTMLElement, field: HTMLInputElement, pair: readonly [number | null, number | null]): void => {
+  const fields = [...row.querySelectorAll('input')];
+  const missing = pair.indexOf(null);
+  if (missing >= 0) return void fields[fields[missing] === field ? 1 - missing : missing]?.focus();
+  const next = row.nextElementSibling;
+  if (next?.hasAttribute('data-mark')) next.querySelector('input')?.focus();
+};
+
 /** Two fields for one mark; the pair is saved when both are there and Enter is pressed. */
 const MarkRow = ({
   handle,
@@ -53,9 +62,13 @@ const MarkRow = ({
   const key = last?.id ?? 'none';
   return (
     <div
+      data-mark={mark}
       className="grid grid-cols-[5.2rem_1fr_1fr_6.2rem] items-start gap-2 border-t border-hairline py-1.5"
       onKeyDown={(e) => {
-        if (e.key === 'Enter') take(x ?? last?.x ?? null, y ?? last?.y ?? null);
+        if (e.key !== 'Enter' || !(e.target instanceof HTMLInputElement)) return;
+        const pair = [x ?? last?.x ?? null, y ?? last?.y ?? null] as const;
+        take(...pair);
+        goOn(e.currentTarget, e.target, pair);
       }}
     >
       <b className={`pt-2 ${suspect ? 'text-oxide' : ''}`}>

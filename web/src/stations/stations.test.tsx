@@ -24,11 +24,13 @@ describe('Blank', () => {
     const input = testBatch({ blank: { ...testBatch().blank, samples: { length: [60.1], width: [], thickness: [] } } });
     const page = await show(input, 'blank');
     const { id } = page.batch().blank;
-    expect(within(screen.getByRole('list', { name: 'length readings' })).getAllByRole('button')).toHaveLength(1);
     const field = typed('length, reading 2');
     fireEvent.change(field, { target: { value: '60,08' } });
     fireEvent.keyDown(field, { key: 'Enter' });
-    await press('60.10');
+    // What is kept is no field, and is taken out on purpose alone.
+    expect(screen.queryByRole('button', { name: /^take out/ })).toBeNull();
+    await press('take a reading out');
+    await press('take out length 60.10 of piece 1');
     expect(sent(page)).toEqual([
       ['POST', '/api/blanks/:id/samples', { params: { id }, body: { dimension: 'length', value: 60.08 } }],
       ['DELETE', '/api/blanks/:id/samples/:sample', { params: { id, sample: idOf('length-0') } }],
@@ -38,10 +40,47 @@ describe('Blank', () => {
     expect(screen.getByText(/the catalogue’s ± 0\.3 mm is assumed/)).toBeTruthy();
   });
 
+  it('is measured by readings and Enter alone: round a piece, then the next; nothing between is lost or taken out', async () => {
+    const page = await show(testBatch({ blank: { ...testBatch().blank, samples: { length: [60.1], width: [], thickness: [] } } }), 'blank'); // prettier-ignore
+    const [length, width, thickness] = [typed('length, reading 2'), typed('width, reading 1'), typed('thickness, reading 1')]; // prettier-ignore
+    const user = userEvent.setup();
+    await user.click(length);
+    await user.keyboard('60.02{Enter}25.1{Enter}1.5{Enter}');
+    expect(document.activeElement).toBe(length);
+    // Where a dimension is not measured, Enter goes on; the tabulator keeps too.
+    await user.keyboard('59 7/8{Enter}{Enter}1 1/2 in{Tab}');
+    await user.keyboard('{Shift>}{Tab}{Tab}{Tab}{/Shift}{Tab}{Tab}');
+    expect(page.acts.map(({ method, input }) => [method, (input as { body: { dimension: string; value: number } }).body])).toEqual([
+      ['POST', { dimension: 'length', value: 60.02 }],
+      ['POST', { dimension: 'width', value: 25.1 }],
+      ['POST', { dimension: 'thickness', value: 1.5 }],
+      ['POST', { dimension: 'length', value: 59.875 }],
+      ['POST', { dimension: 'thickness', value: 38.1 }],
+    ]); // prettier-ignore
+    expect([length, width, thickness].map((f) => f.value)).toEqual(['', '', '']);
+  });
+
+  it('is measured with a glove by the page’s own keys, and what is typed in a row is kept at once', async () => {
+    const unmeasured = { length: [], width: [], thickness: [] };
+    const page = await show(testBatch({ blank: { ...testBatch().blank, samples: unmeasured } }), 'blank');
+    const [length, width] = [typed('length, reading 1'), typed('width, reading 1')];
+    expect(length.inputMode).toBe('decimal');
+    await press('keypad');
+    expect(length.inputMode).toBe('none');
+    const keys = within(screen.getByRole('group', { name: 'Keypad' }));
+    fireEvent.focusIn(length);
+    for (const key of ['1', '0', 'space', '7', 'over, for a fraction', '8', '9', 'take the last sign back', 'inches']) await press(key, keys); // prettier-ignore
+    expect(length.value).toBe('10 7/8in');
+    await press('Keep', keys);
+    await enter(width, '25');
+    await press('Keep', within(page.container.querySelector<HTMLElement>('.calipers > p:last-of-type')!));
+    expect(sent(page).map((c) => (c[2] as { body: unknown }).body)).toEqual([{ dimension: 'length', value: 276.225 }, { dimension: 'width', value: 25 }]); // prettier-ignore
+  });
+
   it('of a disc and of a cup measures what those have', async () => {
     const disc = testBatch({ blank: { ...testBatch().blank, shape: { kind: 'disc', diameter: 50 }, holes: [] } });
     const page = await show(disc, 'blank');
-    expect([...page.container.querySelectorAll('ol')].map((l) => l.getAttribute('aria-label'))).toEqual(['length readings', 'thickness readings']); // prettier-ignore
+    expect(within(page.container.querySelector<HTMLElement>('.calipers')!).getAllByRole('textbox').map((f) => f.getAttribute('id')!).map((id) => page.container.querySelector(`label[for="${id}"]`)!.textContent!.replace(/\d+$/, ''))).toEqual(['length, reading ', 'thickness, reading ']); // prettier-ignore
     expect(screen.queryByTitle('width to allow for')).toBeNull();
     fireEvent.click(screen.getByRole('radio', { name: '99 %' }));
     await waitFor(() => expect(page.batch().setup.beside.coverage).toBe(0.99));
@@ -66,12 +105,20 @@ describe('Place', () => {
     const [x, y] = [typed('mark 2, x on the machine'), typed('mark 2, y on the machine')];
     await enter(y, '143,02');
     fireEvent.keyDown(y, { key: 'Enter' });
-    expect(page.acts).toEqual([]);
+    expect([page.acts, document.activeElement]).toEqual([[], x]);
     await enter(x, '714.7');
     fireEvent.keyDown(x, { key: 'Enter' });
     expect(sent(page)).toEqual([
       ['POST', 'readings', { body: { mark: 2, x: 714.7, y: 143.02, source: 'typed', purpose: 'place' } }],
     ]);
+  });
+
+  it('is typed mark after mark, with Enter alone between: the next field has the focus', async () => {
+    const page = await show(testBatch(), 'place');
+    const user = userEvent.setup();
+    await user.click(typed('mark 1, x on the machine'));
+    await user.keyboard('10{Enter}20{Enter}30{Enter}40{Enter}50{Enter}60{Enter}');
+    expect(page.acts.map((a) => (a.input as { body: { mark: number; x: number; y: number } }).body)).toMatchObject([{ mark: 1, x: 10, y: 20 }, { mark: 2, x: 30, y: 40 }, { mark: 3, x: 50, y: 60 }]); // prettier-ignore
   });
 
   it('takes a reading out, or one of the pair anew', async () => {

@@ -1,10 +1,14 @@
-import { lazy, Suspense, useEffect, type ComponentType } from 'react';
+import { lazy, Suspense, useEffect, useRef, useState, type ComponentType } from 'react';
+import { useLocation } from 'react-router';
+import type { SimRunView } from '@bistre/contract';
 import type { StationId } from '@bistre/core';
 import type { Shown } from '../data/shown';
+import { focusNext } from '../data/go-on';
 import type { BatchHandle } from '../data/use-batch';
 import type { DrawnPiece } from '../drawing/board';
 import { PlacingDrawing } from '../stations/run/contents/PlacingDrawing';
 import { GatesOf } from '../parts/FileLinks';
+import { Desk } from '../stations/run/desk/Desk';
 import { useWayPages } from '../ways';
 import type { BatchProps, Picture, StationProps } from '../ways/pages';
 
@@ -57,8 +61,23 @@ export const AtStation = ({
     return () => clearTimeout(soon);
   }, []);
   const Sheet = pages.stations?.[current] ?? SHEETS[current];
+  const sheet = useRef<HTMLDivElement>(null);
+  const desk = useRef<HTMLDivElement>(null);
+  const { key, state } = useLocation();
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- once for each way there
+  useEffect(() => focusNext(state, () => [desk.current, sheet.current]), [key]);
+  const [run, setRun] = useState<SimRunView | null>(null);
+  const turn = (): void => {
+    draw(null);
+    setRun(null);
+  };
   return (
     <GatesOf value={shown.gates}>
+      {current === 'run' && (
+        <div ref={desk}>
+          <Desk handle={handle} shown={shown} pages={pages} run={run} onTurn={turn} />
+        </div>
+      )}
       <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,58fr)_minmax(0,42fr)] max-[900px]:grid-cols-1 max-[900px]:overflow-auto">
         <div className="min-h-[300px] border-r border-hairline max-[900px]:h-[420px]">
           {current === 'run' && picture?.placing ? (
@@ -76,9 +95,9 @@ export const AtStation = ({
             ))
           )}
         </div>
-        <div key={current} className="overflow-y-auto bg-sheet px-5 pt-3" tabIndex={-1}>
+        <div key={current} ref={sheet} className="overflow-y-auto bg-sheet px-5 pt-3" tabIndex={-1}>
           <Suspense fallback={<p className="text-soft">Opening …</p>}>
-            {Sheet && <Sheet handle={handle} shown={shown} pages={pages} draw={draw} />}
+            {Sheet && <Sheet handle={handle} shown={shown} pages={pages} draw={draw} onRun={setRun} />}
           </Suspense>
         </div>
       </main>

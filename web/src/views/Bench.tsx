@@ -13,6 +13,7 @@ import { FileLinks, GatesOf } from '../parts/FileLinks';
 import { SimulatedBurn } from '../stations/sim/SimulatedBurn';
 import { useWayPages } from '../ways';
 import type { BatchProps } from '../ways/pages';
+import { Calipers, dimensionsOf } from '../stations/blank/Calipers';
 import { big, RunStep, TakeReading } from './bench/takes';
 
 /** Who ticked a step, or read what it asked for. */
@@ -118,6 +119,11 @@ export const BenchSteps = ({ handle, shown }: BatchProps) => {
               {shown.reckoning.place.consistency.message}
             </p>
           )}
+          {takes?.kind === 'samples' && (
+            <div className="mt-5 max-w-2xl">
+              <Calipers handle={handle} dimensions={dimensionsOf(batch.blank.spec.shape)} large />
+            </div>
+          )}
           {takes?.kind === 'kerf' && (
             <div className="mt-5 max-w-2xl text-lg">
               <KerfCheck handle={handle} />
@@ -153,7 +159,11 @@ export const BenchSteps = ({ handle, shown }: BatchProps) => {
             </p>
           )}
           {takes?.kind === 'burn' && !ticked && <SimulatedBurn handle={handle} />}
-          {takes?.kind === 'run' && <RunStep handle={handle} run={shown.reckoning.run} pages={pages.run} />}
+          {takes?.kind === 'run' && (
+            <GatesOf value={shown.gates}>
+              <RunStep handle={handle} shown={shown} pages={pages} />
+            </GatesOf>
+          )}
           {step.caution && (
             <div className="mt-6 max-w-3xl text-[17px]">
               <Caution>{step.caution}</Caution>

@@ -2,6 +2,7 @@ import { lazy, Suspense, useState } from 'react';
 import { Link } from 'react-router';
 import type { BatchRow } from '@bistre/contract';
 import { STATION_NAMES, type StationId } from '@bistre/core';
+import { AT_NEXT } from '../data/go-on';
 import { messageOf } from '../data/api';
 import { useBatches, useMachines } from '../data/queries';
 import { PutAwayList } from '../parts/PutAway';
@@ -43,7 +44,8 @@ const Row = ({ row }: { row: BatchRow }) => {
   return (
     <li className="border-t border-hairline">
       <Link
-        to={`/batches/${row.id}`}
+        to={`/batches/${row.id}/${row.station}`}
+        state={AT_NEXT}
         className="grid grid-cols-[minmax(0,2.2fr)_minmax(0,2.6fr)_8rem_9.5rem_9.5rem] items-center gap-5 px-2 py-3 hover:bg-sheet max-[900px]:grid-cols-2"
       >
         <span className="min-w-0">

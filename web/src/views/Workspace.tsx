@@ -7,7 +7,9 @@ import type { Picture } from '../ways/pages';
 import { AtStation } from './AtStation';
 import { BudgetLine } from '../parts/BudgetLine';
 import { ClosedNote } from '../parts/ClosedNote';
+import { stepOfNext } from '../data/go-on';
 import { useHotkey } from '../parts/hotkeys';
+import { NextLine } from '../parts/NextLine';
 import { Rule } from '../parts/Rule';
 import { TopBar } from '../parts/TopBar';
 import { OneLine, Tip } from '../parts/Tip';
@@ -65,7 +67,10 @@ export const Workspace = () => {
   };
   useHotkey('[', () => step(-1));
   useHotkey(']', () => step(1));
-  useHotkey('b', () => void navigate(`/batches/${id}/bench`));
+  useHotkey('b', () => {
+    const step = handle && shown ? stepOfNext(shown, handle.batch) : undefined;
+    void navigate(`/batches/${id}/bench${step ? `?step=${step.id}` : ''}`);
+  });
   useHotkey('u', () => {
     handle?.undo();
   });
@@ -110,6 +115,10 @@ export const Workspace = () => {
       </TopBar>
       <ClosedNote handle={handle} />
       <Rule batchId={id} stations={shown.stations} current={current} />
+      {/* At the desk the strip of the run says it. */}
+      {!(current === 'run' && nextStation(shown.stations).id === 'run') && (
+        <NextLine batchId={id} stations={shown.stations} />
+      )}
       <Suspense fallback={<p className="flex-1 p-8 text-soft">Opening …</p>}>
         <AtStation handle={handle} shown={shown} current={current} picture={picture} draw={setPicture} />
       </Suspense>

@@ -23,6 +23,8 @@ export interface StationProps extends BatchProps {
   readonly pages: WayPages;
   /** Puts something else in the drawing's place, e.g. the result of a simulated run. */
   readonly draw: (picture: Picture | null) => void;
+  /** How a simulated run came out, for the judging of its pieces. */
+  readonly onRun: (run: SimRunView | null) => void;
 }
 
 export interface DrawingProps extends BatchProps {
@@ -52,11 +54,6 @@ export interface HoldPages {
   readonly saysProblem?: boolean;
 }
 
-export interface SimulatedProps extends StationProps {
-  /** How a simulated run came out, for the judging of its pieces. */
-  readonly onRun: (run: SimRunView | null) => void;
-}
-
 /** What the Run station and the bench view say of a way while pieces are made. */
 export interface RunPages {
   /** Why no roster is needed, and whether one may be brought in all the same. */
@@ -72,7 +69,7 @@ export interface RunPages {
   /** The program of the load, where pictures make it more than a file; null where it is one. */
   readonly program?: (batch: BatchDocument) => ReactNode | null;
   /** Runs the load's file on the simulated machine. */
-  readonly Simulated: ComponentType<SimulatedProps>;
+  readonly Simulated: ComponentType<StationProps>;
   /** What must be burned elsewhere before pieces are judged; null when all is. */
   readonly elsewhere?: (props: BatchProps) => ReactNode | null;
   /** At the bench: that the work lies there, what is looked at, and how it is burned on the simulated machine. */

@@ -24,6 +24,7 @@ export const measureStep = (input: BatchInput): Step => ({
   title: 'Measure at least ten pieces',
   detail: 'Length, width and thickness at the blank’s middle. Take them from different boxes.',
   figure: { value: String(input.blank.samples.length.length), unit: 'pieces', label: 'measured' },
+  takes: { kind: 'samples' },
 });
 
 export const materialStep = (title: string, detail: string): Step => ({

@@ -238,6 +238,7 @@ export const roundSteps = (input: BatchInput, r: RoundReckoning): Step[] => [
     title: 'Measure the diameter of at least ten pieces',
     detail: 'Caliper at the widest place, two ways across; a tape round one of them checks the caliper.',
     figure: { value: String(input.blank.samples.diameter?.length ?? 0), unit: 'pieces', label: 'measured' },
+    takes: { kind: 'samples' },
   },
   ...(input.drive
     ? []

@@ -1,4 +1,4 @@
-import { useEffect, useId, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { useEffect, useId, useRef, useState, type KeyboardEvent, type ReactNode, type Ref } from 'react';
 import type { NumberField } from '@bistre/contract';
 import { Labelled, tied } from './Labelled';
 import { takeNumber, writeNumber } from './number';
@@ -18,6 +18,11 @@ export interface NumberInputProps {
   draft?: string | undefined;
   /** Takes the value on Enter only and empties the field afterwards. */
   list?: boolean | undefined;
+  /** Enter in it, once what stands there is taken: where the work goes on. */
+  onEnter?: (() => void) | undefined;
+  inputRef?: Ref<HTMLInputElement> | undefined;
+  /** Whether the page has keys of its own for it, so that the tablet need not show its. */
+  keypad?: boolean | undefined;
 }
 
 /**
@@ -52,10 +57,16 @@ export const NumberInput = (props: NumberInputProps) => {
     if (!list && result.kind === 'value') give(result.value);
   };
   const onKey = (event: KeyboardEvent): void => {
-    if (event.key !== 'Enter') return;
-    if (!list || taken.kind !== 'value' || taken.value === null) return setTouched(true);
-    setText('');
-    give(taken.value);
+    // Leaving a field of a list by the keyboard keeps what was typed in it.
+    const leaves = list && event.key === 'Tab' && !event.shiftKey;
+    if (event.key !== 'Enter' && !leaves) return;
+    const empty = taken.kind === 'empty' || (taken.kind === 'value' && taken.value === null);
+    if (list && taken.kind === 'value' && taken.value !== null) {
+      setText('');
+      give(taken.value);
+    } else if (refused !== null || (!empty && list)) return setTouched(true);
+    if (event.key === 'Enter' && props.onEnter) props.onEnter();
+    else setTouched(true);
   };
   return (
     <Labelled
@@ -69,7 +80,8 @@ export const NumberInput = (props: NumberInputProps) => {
         <input
           {...tied(id, wrong !== null || emptied)}
           className="field pr-12"
-          inputMode="text"
+          ref={props.inputRef}
+          inputMode={props.keypad === undefined ? 'text' : props.keypad ? 'none' : 'decimal'}
           autoComplete="off"
           value={text}
           autoFocus={props.autoFocus}

@@ -1,46 +1,128 @@
 import { useState } from 'react';
-import { api, type SimRunView } from '@bistre/contract';
-import { firstIsApproved, fixed, looksAtPieces, needsRoster, percent, wayOf } from '@bistre/core';
+import { fixed, looksAtPieces, needsRoster, percent, wayOf } from '@bistre/core';
 import { FileLinks } from '../../parts/FileLinks';
 import { BurnCaution, Finding, Part } from '../../parts/Part';
 import { Reading } from '../../parts/Reading';
 import { Steps } from '../../parts/Steps';
 import type { StationProps } from '../../ways/pages';
 import { RosterDialog } from './RosterDialog';
-import { Judge } from './Judge';
-import { approveFirst } from './approve';
 import { ContentsFields } from './contents/Contents';
 import { LetteringTable } from './LetteringTable';
 import { Looks } from './Looks';
 import { Measured } from './Measured';
 
-/** Run: names, loads, the first piece, then the rest; every piece judged. */
-export const RunStation = (props: StationProps) => {
-  const { handle, shown, draw, pages } = props;
+/** What goes on the pieces: names by their lettering, what lies in the zones, and what was seen of each. */
+const Lettered = ({ handle, shown, draw, pages, onBring }: StationProps & { onBring: () => void }) => {
   const { batch } = handle;
   const made = pages.run;
   const { reckoning } = shown;
   const { run, art } = reckoning;
-  const [bringing, setBringing] = useState<'another' | 'now' | null>(null);
   const [lettering, setLettering] = useState(false);
   const looks = looksAtPieces(batch);
   const [looking, setLooking] = useState(false);
   const waitsForNames = needsRoster(batch);
   const begun = batch.pieces.length > 0;
-  const [result, setResult] = useState<SimRunView | null>(null);
-  const loaded = batch.pieces
-    .filter((p) => p.state === 'loaded')
-    .map((p) => p.slot)
-    .sort((a, b) => a - b);
-  const first = !firstIsApproved(batch);
-  // Passed with a reason, although it was measured out of tolerance.
-  const outside = batch.pieces.filter((p) => p.state === 'done' && p.cause);
-  const waitingFirst = first && run.done > 0 && run.openLoad === null;
-  const warnings = reckoning.warnings.filter((w) => w.station === 'run');
   const noNames = made.noNames(shown);
+  return (
+    <>
+      {!waitsForNames && batch.roster.length === 0 ? (
+        <p className="text-soft">
+          {noNames.words}: no roster is needed.{' '}
+          {noNames.bring && (
+            <button className="link" onClick={() => onBring()}>
+              Bring one in all the same
+            </button>
+          )}
+        </p>
+      ) : batch.roster.length === 0 ? (
+        <p>
+          <button className="act act-main" onClick={() => onBring()}>
+            Bring in the roster
+          </button>{' '}
+          <span className="ml-2 text-soft">names and numbers, from CSV or a spreadsheet</span>
+        </p>
+      ) : begun && !lettering ? (
+        <p>
+          {batch.roster.length} names in{' '}
+          {reckoning.face.lettering.lines
+            .map((l, i) => `${l.column} ${fixed(art?.capHeights[i] ?? l.capHeight)} mm`)
+            .join(', ')}
+          .{' '}
+          <button className="link" onClick={() => setLettering(true)}>
+            change the lettering
+          </button>
+        </p>
+      ) : (
+        <>
+          {made.bothFaces && <p className="part-title mt-1">Front</p>}
+          <LetteringTable handle={handle} shown={shown} />
+          {made.bothFaces && (
+            <>
+              <p className="part-title mt-2">Back</p>
+              <LetteringTable handle={handle} shown={shown} face="back" />
+            </>
+          )}
+        </>
+      )}
+      {(wayOf(batch).carries.length > 0 || (batch.setup.contents ?? []).length > 0) && (
+        <ContentsFields handle={handle} shown={shown} onPlace={() => draw({ placing: true })} />
+      )}
+      {looks && batch.roster.length > 0 && !run.finished && (
+        <div className="mt-2">
+          <button className="link" onClick={() => setLooking(!looking)}>
+            {looking ? 'leave the pieces' : 'look at the pieces: better face, defects'}
+          </button>
+          {looking && <Looks handle={handle} shown={shown} />}
+        </div>
+      )}
+    </>
+  );
+};
+
+/** The files of the load, and its papers. */
+const RunFiles = ({ handle: { batch }, shown, pages: { run: made } }: StationProps) => {
   const program = made.program?.(batch) ?? null;
-  const elsewhere = made.elsewhere?.({ handle, shown }) ?? null;
   const wraps = wayOf(batch).files.papers?.includes('template');
+  return (
+    <>
+      <FileLinks
+        batchId={batch.id}
+        files={[
+          ...(program ? [] : ([['load.gcode', 'G-code']] as const)),
+          ['load.svg', 'SVG'],
+          ['load.dxf', 'DXF'],
+          ...(made.dots(shown) ? ([['load.png', 'PNG']] as const) : []),
+        ]}
+        label={shown.load.burned}
+      />
+      <FileLinks
+        batchId={batch.id}
+        files={[
+          ['setup.pdf', 'Setup sheet'],
+          ...(wraps ? ([['template.pdf', 'Wrap template']] as const) : ([['proof.pdf', '1:1 proof']] as const)),
+          ['roster.csv', 'List'],
+        ]}
+        label="Papers"
+      />
+    </>
+  );
+};
+
+/** Run: names, loads, the first piece, then the rest; every piece judged. */
+export const RunStation = (props: StationProps) => {
+  const { handle, shown, pages } = props;
+  const { batch } = handle;
+  const made = pages.run;
+  const { reckoning } = shown;
+  const { run, art } = reckoning;
+  const [bringing, setBringing] = useState<'another' | 'now' | null>(null);
+  // While a load is on what is judged is in sight, and the rest behind a link.
+  const on = run.openLoad !== null;
+  const [opened, setOpened] = useState(false);
+  const [filed, setFiled] = useState(false);
+  // Passed with a reason: out of tolerance, or though its load was doubted.
+  const outside = batch.pieces.filter((p) => p.state === 'done' && p.cause);
+  const warnings = reckoning.warnings.filter((w) => w.station === 'run');
   return (
     <>
       <Part
@@ -58,55 +140,12 @@ export const RunStation = (props: StationProps) => {
           ) : undefined
         }
       >
-        {!waitsForNames && batch.roster.length === 0 ? (
-          <p className="text-soft">
-            {noNames.words}: no roster is needed.{' '}
-            {noNames.bring && (
-              <button className="link" onClick={() => setBringing('another')}>
-                Bring one in all the same
-              </button>
-            )}
-          </p>
-        ) : batch.roster.length === 0 ? (
-          <p>
-            <button className="act act-main" onClick={() => setBringing('another')}>
-              Bring in the roster
-            </button>{' '}
-            <span className="ml-2 text-soft">names and numbers, from CSV or a spreadsheet</span>
-          </p>
-        ) : begun && !lettering ? (
-          <p>
-            {batch.roster.length} names in{' '}
-            {reckoning.face.lettering.lines
-              .map((l, i) => `${l.column} ${fixed(art?.capHeights[i] ?? l.capHeight)} mm`)
-              .join(', ')}
-            .{' '}
-            <button className="link" onClick={() => setLettering(true)}>
-              change the lettering
-            </button>
-          </p>
+        {on && !opened ? (
+          <button className="link" onClick={() => setOpened(true)}>
+            names, lettering and what lies in the zones
+          </button>
         ) : (
-          <>
-            {made.bothFaces && <p className="part-title mt-1">Front</p>}
-            <LetteringTable handle={handle} shown={shown} />
-            {made.bothFaces && (
-              <>
-                <p className="part-title mt-2">Back</p>
-                <LetteringTable handle={handle} shown={shown} face="back" />
-              </>
-            )}
-          </>
-        )}
-        {(wayOf(batch).carries.length > 0 || (batch.setup.contents ?? []).length > 0) && (
-          <ContentsFields handle={handle} shown={shown} onPlace={() => draw({ placing: true })} />
-        )}
-        {looks && batch.roster.length > 0 && !run.finished && (
-          <div className="mt-2">
-            <button className="link" onClick={() => setLooking(!looking)}>
-              {looking ? 'leave the pieces' : 'look at the pieces: better face, defects'}
-            </button>
-            {looking && <Looks handle={handle} shown={shown} />}
-          </div>
+          <Lettered {...props} onBring={() => setBringing('another')} />
         )}
       </Part>
       <Part name="Reckon">
@@ -116,7 +155,7 @@ export const RunStation = (props: StationProps) => {
             value={`${run.done}`}
             unit={`of ${batch.quantity}`}
             tone={run.finished ? 'inside' : 'plain'}
-            note={outside.length > 0 ? `${outside.length} out of tolerance` : undefined}
+            note={outside.length > 0 ? `${outside.length} with a reason` : undefined}
           />
           <Reading
             label={made.alone ? 'to come' : 'loads to come'}
@@ -155,88 +194,22 @@ export const RunStation = (props: StationProps) => {
           <Finding tone="inside">All {batch.quantity} pieces are done.</Finding>
         ) : (
           <>
-            {run.openLoad === null && !waitingFirst && (
+            {made.program?.(batch)}
+            {on && !filed ? (
               <p className="mb-2">
-                <button
-                  className="act act-main"
-                  disabled={(batch.roster.length === 0 && waitsForNames) || made.ready?.(shown) === false}
-                  onClick={() => {
-                    setResult(null);
-                    draw(null);
-                    void handle.act(api.startLoad);
-                  }}
-                >
-                  {shown.load.take}
-                </button>{' '}
-                <span className="ml-2 text-soft">{first ? 'the rest is held until it is approved' : ''}</span>
+                <button className="link" onClick={() => setFiled(true)}>
+                  files and papers
+                </button>
               </p>
+            ) : (
+              <RunFiles {...props} />
             )}
-            {program}
-            <FileLinks
-              batchId={batch.id}
-              files={[
-                ...(program ? [] : ([['load.gcode', 'G-code']] as const)),
-                ['load.svg', 'SVG'],
-                ['load.dxf', 'DXF'],
-                ...(made.dots(shown) ? ([['load.png', 'PNG']] as const) : []),
-              ]}
-              label={shown.load.burned}
-            />
-            <FileLinks
-              batchId={batch.id}
-              files={[
-                ['setup.pdf', 'Setup sheet'],
-                ...(wraps ? ([['template.pdf', 'Wrap template']] as const) : ([['proof.pdf', '1:1 proof']] as const)),
-                ['roster.csv', 'List'],
-              ]}
-              label="Papers"
-            />
             <BurnCaution>Local rules and the maker’s instructions come first.</BurnCaution>
-            <made.Simulated {...props} onRun={setResult} />
+            <made.Simulated {...props} />
           </>
         )}
       </Part>
       <Part name="Check">
-        {elsewhere}
-        {!elsewhere && run.openLoad !== null && run.nextSlot !== null && (
-          <Judge
-            key={run.nextSlot}
-            handle={handle}
-            slot={run.nextSlot}
-            art={reckoning.artBox}
-            run={result}
-            rest={loaded}
-          />
-        )}
-        {waitingFirst && (
-          <div className="mb-2 border border-rim p-3">
-            <p className="mb-2">
-              The first piece is done. Is it as the customer wants it: place, size, depth, spelling?
-            </p>
-            <div className="flex flex-wrap gap-2">
-              <button
-                className="act act-main"
-                onClick={() => {
-                  draw(null);
-                  setResult(null);
-                  void approveFirst(handle);
-                }}
-              >
-                Approve the first piece
-              </button>
-              <button
-                className="act"
-                onClick={() => {
-                  draw(null);
-                  setResult(null);
-                  void handle.act(api.startLoad);
-                }}
-              >
-                Make another first piece
-              </button>
-            </div>
-          </div>
-        )}
         <div className="mt-2">
           <Measured handle={handle} />
         </div>

@@ -4,6 +4,7 @@ import type { BatchDocument } from '@bistre/contract';
 import type { BatchInput } from '@bistre/core';
 import { loadedPieces, testBatch } from '../../../../core/src/test-batch';
 import { AskHost } from '../../parts/ask';
+import { aimed } from '../../testing/aim';
 import { documentOf, idOf } from '../../testing/batch';
 import { enter, pick, press, readingOf, tick } from '../../testing/pick';
 import { pretend } from '../../testing/server';
@@ -20,36 +21,58 @@ afterEach(() => sessionStorage.clear());
 describe('judging', () => {
   const loaded = { pieces: [2, 1, 3].map((slot) => piece(slot)) };
 
+  const desk = () => screen.getByRole('region', { name: 'Next at the desk' });
+
   it('names the slot and the name that is next, and takes it as done with what was typed', async () => {
     const page = await show(loaded);
-    const check = screen.getByRole('region', { name: 'Check' });
-    expect(check.textContent).toContain('Slot 1 piece 1: KESTREL · LANE 1');
-    await enter(within(check).getByLabelText('off to the right'), '0,25');
-    await press('Done', within(check));
+    expect(desk().textContent).toContain('Slot 1 KESTREL · LANE 1');
+    expect(desk().textContent).toContain('piece 1; 0 of 3 judged');
+    await enter(within(desk()).getByLabelText('off to the right'), '0,25');
+    await press('Done', within(desk()));
     // What was not typed is nought, not nothing: a place has two numbers.
     expect(calls(page)).toEqual([
       ['pieces', { pieces: [{ slot: 1, state: 'done', cause: null, dx: 0.25, dy: 0, yaw: 0 }] }],
     ]);
-    // What was typed belongs to that piece.
-    await waitFor(() => expect(within(check).getByLabelText<HTMLInputElement>('off to the right').value).toBe(''));
   });
 
-  it('scraps only with a cause, in the shop’s words or one’s own', async () => {
+  it('goes from an offset to the verdict by Enter, and by one key without either; no press counts twice', async () => {
     const page = await show(loaded);
-    const scrap = screen.getByRole<HTMLButtonElement>('button', { name: 'Scrap' });
-    expect(scrap.disabled).toBe(true);
-    await pick('cause, when scrapped', 'other');
-    expect(scrap.disabled).toBe(true);
-    await userEvent.type(screen.getByLabelText('in words'), ' slipped off the pins ');
+    const away = within(desk()).getByLabelText('off away from you');
+    await enter(away, '-0.1');
+    fireEvent.keyDown(away, { key: 'Enter' });
+    expect(document.activeElement).toBe(within(desk()).getByRole('button', { name: 'Done' }));
+    fireEvent.keyDown(window, { key: 'd' });
+    fireEvent.keyDown(window, { key: 'd' });
+    fireEvent.keyDown(window, { key: 'd', repeat: true });
+    expect(calls(page)).toEqual([['pieces', { pieces: [{ slot: 1, state: 'done', cause: null, dx: 0, dy: -0.1, yaw: 0 }] }]]); // prettier-ignore
+  });
+
+  it('scraps only with a cause: one touch or its number, or in one’s own words', async () => {
+    const page = await show(loaded);
+    fireEvent.keyDown(window, { key: 's' });
+    const causes = screen.getByRole('group', { name: 'Why it is scrapped' });
+    expect(within(causes).getAllByRole('button').map((b) => b.textContent)).toEqual(['1 off position', '2 wrong text', '3 mark too faint', '4 mark too deep', '5 blank flawed', '6 moved while burning', 'Not scrapped']); // prettier-ignore
+    fireEvent.keyDown(window, { key: 'Escape' });
+    expect(screen.queryByRole('group', { name: 'Why it is scrapped' })).toBeNull();
     await press('Scrap');
-    expect(calls(page)).toEqual([['pieces', { pieces: [{ slot: 1, state: 'scrap', cause: 'slipped off the pins' }] }]]);
-    await waitFor(() => expect(scrap.disabled).toBe(true));
+    fireEvent.keyDown(window, { key: '3' });
+    expect(calls(page)).toEqual([['pieces', { pieces: [{ slot: 1, state: 'scrap', cause: 'mark too faint' }] }]]);
+    await new Promise((done) => setTimeout(done, 260));
+    await press('Scrap');
+    await userEvent.type(screen.getByLabelText('in words'), ' slipped off the pins {Enter}');
+    expect(calls(page)[1]).toEqual(['pieces', { pieces: [{ slot: 1, state: 'scrap', cause: 'slipped off the pins' }] }]); // prettier-ignore
   });
 
-  it('gives a name back to the roster, and all that are left are done at once', async () => {
+  it('gives a name back to the roster, and asks once before all that are left are done', async () => {
     const page = await show(loaded);
+    render(<AskHost />);
     await press('Again');
+    await new Promise((done) => setTimeout(done, 260));
     await press('All 3 done');
+    expect(screen.getByText('Slots 1, 2, 3 are taken as good pieces.')).toBeTruthy();
+    expect(calls(page)).toHaveLength(1);
+    await press('All 3 are done');
+    await waitFor(() => expect(calls(page)).toHaveLength(2));
     expect(calls(page)).toEqual([
       ['pieces', { pieces: [{ slot: 1, state: 'again', cause: null }] }],
       ['pieces', { pieces: [1, 2, 3].map((slot) => ({ slot, state: 'done', cause: null })) }],
@@ -59,6 +82,7 @@ describe('judging', () => {
   it('takes the places that the simulated machine measured', async () => {
     sessionStorage.setItem('bistre.sim', 'yes');
     const page = await show(loaded);
+    render(<AskHost />);
     const at = (slot: number, dx: number, worst: number) => ({
       ...{ slot, length: 60, width: 25, seatX: 0, seatY: 0, seatYaw: 0, strokes: [], margin: null },
       ...{ dx, dy: -dx / 2, yaw: 0.001, worst },
@@ -72,7 +96,8 @@ describe('judging', () => {
     expect(screen.getByLabelText<HTMLInputElement>('off to the right').value).toBe('0.2');
     // 0.6 to the right and 0.3 towards you is 0.67 mm, of 0.60: that one is judged by itself.
     await press('The 2 inside tolerance done');
-    expect(calls(page).at(-1)).toEqual([
+    await press('All 2 are done');
+    await waitFor(() => expect(calls(page).at(-1)).toEqual([
       'pieces',
       {
         pieces: [
@@ -80,6 +105,26 @@ describe('judging', () => {
           { slot: 3, state: 'done', cause: null, dx: -0.1, dy: 0.05, yaw: 0.001 },
         ],
       },
+    ]));
+  }); // prettier-ignore
+
+  it('takes the last verdict back in one step, and leaves what is not judged behind a link', async () => {
+    const page = await showStation({ ...batchOf(loaded), canUndo: { event: 7, summary: 'Piece 4 (load 2, slot 4) done', by: 'Odile', at: '2026-11-20T08:00:00.000Z' } }, 'run'); // prettier-ignore
+    expect(within(desk()).getByRole('button', { name: 'take back: Piece 4 (load 2, slot 4) done' })).toBeTruthy();
+    expect([screen.queryByRole('region', { name: 'In the zones beside lettering' }), screen.queryByText('Papers:')]).toEqual([null, null]); // prettier-ignore
+    await press('files and papers');
+    await press('names, lettering and what lies in the zones');
+    expect([screen.getByText('Papers:'), screen.getByText('change the lettering')]).toHaveLength(2);
+    expect(page.acts).toEqual([]);
+  });
+
+  it('tells done, scrapped and next apart by form in the drawing', async () => {
+    const page = await show({ pieces: [piece(1, { state: 'done' }), piece(2, { state: 'scrap', cause: 'mirrored' }), piece(3), piece(4)] }); // prettier-ignore
+    const sign = (state: string) => [...page.container.querySelectorAll(`[data-sign=${state}]`)].map((g) => [g.getAttribute('aria-label'), g.querySelector('text')!.textContent, [...g.children].map((c) => c.tagName).join()]); // prettier-ignore
+    expect([sign('done'), sign('scrap'), sign('next')]).toEqual([
+      [['slot 1 done', '✓', 'rect,text']],
+      [['slot 2 scrapped', '✕', 'path,rect,text']],
+      [['slot 3 next', '▶', 'polygon,rect,text']],
     ]);
   });
 });
@@ -87,12 +132,12 @@ describe('judging', () => {
 describe('a piece out of tolerance', () => {
   it('passes only with a reason', async () => {
     const page = await show({ pieces: [piece(1)] });
-    const check = screen.getByRole('region', { name: 'Check' });
+    const desk = screen.getByRole('region', { name: 'Next at the desk' });
     const done = screen.getByRole<HTMLButtonElement>('button', { name: 'Done' });
-    await enter(within(check).getByLabelText('off to the right'), '0.6');
+    await enter(within(desk).getByLabelText('off to the right'), '0.6');
     // As far as is allowed is inside.
     expect([done.disabled, screen.queryByText(/Out of tolerance/)]).toEqual([false, null]);
-    await enter(within(check).getByLabelText('off away from you'), '0.25');
+    await enter(within(desk).getByLabelText('off away from you'), '0.25');
     // √(0.6² + 0.25²)
     expect(screen.getByText(/^Out of tolerance: 0\.65 mm, 0\.60 are allowed/)).toBeTruthy();
     expect(done.disabled).toBe(true);
@@ -101,10 +146,27 @@ describe('a piece out of tolerance', () => {
     expect(calls(page)).toEqual([['pieces', { pieces: [{ slot: 1, state: 'done', cause: 'the edge hides it', dx: 0.6, dy: 0.25, yaw: 0 }] }]]); // prettier-ignore
   });
 
+  it('and one of a load whose marks disagree: the doubt stands at the desk, and a reason is asked for', async () => {
+    const marks = aimed(testBatch({ pieces: [piece(1), piece(2)] }));
+    // The third mark was read 2 mm off.
+    const readings = marks.readings.map((r) => (r.mark === 3 ? { ...r, x: r.x + 2 } : r));
+    const page = await showStation(documentOf({ ...marks, readings }), 'run');
+    const desk = screen.getByRole('region', { name: 'Next at the desk' });
+    expect(within(desk).getByRole('list', { name: 'Held back' }).textContent).toMatch(
+      /The marks do not agree with each other/,
+    );
+    expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Done' }).disabled).toBe(true);
+    fireEvent.keyDown(window, { key: 'd' });
+    expect([page.acts, screen.queryByRole('button', { name: /^All/ })]).toEqual([[], null]);
+    await userEvent.type(screen.getByLabelText('why it passes'), 'measured with the square');
+    await press('Done');
+    expect(calls(page)).toEqual([['pieces', { pieces: [{ slot: 1, state: 'done', cause: 'measured with the square' }] }]]); // prettier-ignore
+  });
+
   it('that is the first is approved only when it is said twice', async () => {
     const page = await show({ firstApproved: false, pieces: [piece(1, { state: 'done', cause: 'the edge hides it', dx: 0.7, dy: 0 })] }); // prettier-ignore
     render(<AskHost />);
-    expect(readingOf('done')).toMatch(/1 out of tolerance/);
+    expect(readingOf('done')).toMatch(/1 with a reason/);
     await press('Approve the first piece');
     expect(screen.getByText(/Piece 1 was passed because: the edge hides it/)).toBeTruthy();
     await press('Leave it');
@@ -310,7 +372,7 @@ describe('the lettering', () => {
   });
 
   it('of a batch begun stands behind a link, its heights still said', async () => {
-    await show({ pieces: [piece(1)] }, known);
+    await show({ pieces: [piece(1, { state: 'done' })] }, known);
     expect(screen.getByText(/24 names in name 6\.00 mm, seat 3\.00 mm\./)).toBeTruthy();
     expect(screen.queryByText('add a line')).toBeNull();
     fireEvent.click(screen.getByText('change the lettering'));

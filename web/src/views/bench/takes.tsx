@@ -1,12 +1,12 @@
 import { useState } from 'react';
 import { api } from '@bistre/contract';
-import { firstIsApproved, type RunSummary, type Step, nth } from '@bistre/core';
+import type { Step } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
-import { approveFirst } from '../../stations/run/approve';
+import { Desk } from '../../stations/run/desk/Desk';
 import { Measure } from '../../parts/fields';
 import { useSimulated } from '../../parts/use-simulated';
 import { SimPanel } from '../../stations/sim/SimPanel';
-import type { RunPages } from '../../ways/pages';
+import type { BatchProps, WayPages } from '../../ways/pages';
 
 export const big = 'act !min-h-14 !px-8 !text-lg justify-center';
 
@@ -83,60 +83,17 @@ export const TakeReading = ({
   );
 };
 
-/** Where a run stands, with the two or three things that can be done next. */
-export const RunStep = ({
-  handle,
-  run: { openLoad, nextSlot, done },
-  pages,
-}: {
-  handle: BatchHandle;
-  run: RunSummary;
-  pages: RunPages;
-}) => {
-  const { batch } = handle;
-  if (openLoad === null && done > 0 && !firstIsApproved(batch))
-    return (
-      <p className="mt-5">
-        <button className={`${big} act-main`} onClick={() => void approveFirst(handle)}>
-          Approve the first piece
-        </button>
-      </p>
-    );
-  if (openLoad === null)
-    return (
-      <p className="mt-5">
-        <button className={`${big} act-main`} onClick={() => void handle.act(api.startLoad)}>
-          {pages.laid}
-        </button>
-      </p>
-    );
-  const piece = batch.pieces.find((p) => p.state === 'loaded' && p.slot === nextSlot);
+/** Where a run stands, with the two or three things that can be done next; and the simulated machine for it. */
+export const RunStep = ({ handle, shown, pages }: BatchProps & { pages: WayPages }) => {
+  const piece = handle.batch.pieces.find((p) => p.state === 'loaded');
   return (
-    <div className="mt-5">
-      <p className="text-[40px] leading-tight font-bold">{pages.place(nextSlot ?? 0, piece?.ordinal)}</p>
-      <pages.Burn key={piece?.id} handle={handle} />
-      <p className="text-2xl">{piece ? Object.values(nth(batch.roster, piece.ordinal) ?? {}).join(' · ') : ''}</p>
-      <p className="mt-4 flex flex-wrap gap-3">
-        <button
-          className={`${big} act-main`}
-          onClick={() =>
-            void handle.act(api.judgePieces, { body: { pieces: [{ slot: nextSlot!, state: 'done', cause: null }] } })
-          }
-        >
-          Done
-        </button>
-        {(['off position', 'mark too faint', 'moved while burning', 'blank flawed'] as const).map((cause) => (
-          <button
-            key={cause}
-            className={`${big} act-danger`}
-            onClick={() =>
-              void handle.act(api.judgePieces, { body: { pieces: [{ slot: nextSlot!, state: 'scrap', cause }] } })
-            }
-          >
-            Scrap: {cause}
-          </button>
-        ))}
-      </p>
+    <div className="mt-5 border border-rim">
+      <Desk handle={handle} shown={shown} pages={pages} run={null} onTurn={() => undefined} laid={pages.run.laid} />
+      {piece && (
+        <div className="px-4 pb-3">
+          <pages.run.Burn key={piece.id} handle={handle} />
+        </div>
+      )}
     </div>
   );
 };

@@ -1,6 +1,6 @@
 import { FlatDrawing } from '../flat/FlatDrawing';
 import { FLAT_RUN, FlatSimulated } from '../flat/FlatRun';
-import type { DrawingProps, SimulatedProps, WayPages } from '../pages';
+import type { DrawingProps, StationProps, WayPages } from '../pages';
 import { segmentLies, segmentsElsewhere, SEGMENTS_RUN } from '../segments';
 import { FeedDrawing } from './FeedDrawing';
 import { FeedStation } from './FeedStation';
@@ -15,7 +15,7 @@ const Drawing = (props: DrawingProps) => {
   return <FlatDrawing {...props} lies={shown.reckoning.own.long ? segmentLies : undefined} />;
 };
 
-const Simulated = (props: SimulatedProps) =>
+const Simulated = (props: StationProps) =>
   props.shown.reckoning.own.long ? <SEGMENTS_RUN.Simulated {...props} /> : <FlatSimulated {...props} />;
 
 export const feed: WayPages = {

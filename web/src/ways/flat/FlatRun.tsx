@@ -3,11 +3,11 @@ import { toast } from 'sonner';
 import { api } from '@bistre/contract';
 import { call, messageOf } from '../../data/api';
 import { SimulatedBurn } from '../../stations/sim/SimulatedBurn';
-import type { RunPages, SimulatedProps } from '../pages';
+import type { RunPages, StationProps } from '../pages';
 import { SimResult, type Pieces } from './SimResult';
 
 /** A button that runs the file of the load on the simulated machine, and the pieces as they came out. */
-export const FlatSimulated = ({ handle, shown, draw, onRun, pieces }: SimulatedProps & { pieces?: Pieces }) => {
+export const FlatSimulated = ({ handle, shown, draw, onRun, pieces }: StationProps & { pieces?: Pieces }) => {
   const { batch } = handle;
   const { reckoning } = shown;
   const [busy, setBusy] = useState(false);

@@ -4,11 +4,11 @@ import { api } from '@bistre/contract';
 import { call, messageOf } from '../../data/api';
 import type { BatchHandle } from '../../data/use-batch';
 import { FLAT_RUN } from '../flat/FlatRun';
-import type { RunPages, SimulatedProps } from '../pages';
+import type { RunPages, StationProps } from '../pages';
 import { asRun, CupResult } from './CupResult';
 
 /** A button that burns the piece on the simulated drive, and the blank as it came off. */
-const RoundSimulated = ({ handle: { batch }, shown: { reckoning }, draw, onRun }: SimulatedProps) => {
+const RoundSimulated = ({ handle: { batch }, shown: { reckoning }, draw, onRun }: StationProps) => {
   const { run, budget } = reckoning;
   const { round } = reckoning.own;
   const [busy, setBusy] = useState(false);

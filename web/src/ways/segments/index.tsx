@@ -4,7 +4,7 @@ import { api } from '@bistre/contract';
 import { call, messageOf } from '../../data/api';
 import type { SideShown } from '../../data/shown';
 import { FLAT_RUN } from '../flat/FlatRun';
-import type { BatchProps, RunPages, SimulatedProps } from '../pages';
+import type { BatchProps, RunPages, StationProps } from '../pages';
 import { LongDrawing } from './LongDrawing';
 
 /** Which segment is on, and how the work lies. */
@@ -17,7 +17,7 @@ export const segmentLies = ({
   `Segment ${long?.current ?? 1} of ${long?.plan?.segments.length ?? 1}; ${place.placement ? 'the work lies where its marks were read' : 'the work drawn where it is meant to lie'}.`;
 
 /** Shows the work as it lies on the simulated machine, with what is burned of it. */
-const LookAtWork = ({ handle: { batch }, shown, draw }: SimulatedProps) => {
+const LookAtWork = ({ handle: { batch }, shown, draw }: StationProps) => {
   const look = async (): Promise<void> => {
     try {
       const { landed } = await call(api.simView, { params: { id: batch.id } });

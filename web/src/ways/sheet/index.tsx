@@ -5,7 +5,7 @@ import { AimedPlace } from '../../stations/PlaceStation';
 import { FileLinks } from '../../parts/FileLinks';
 import { FlatDrawing } from '../flat/FlatDrawing';
 import { FLAT_RUN, FlatSimulated } from '../flat/FlatRun';
-import type { BatchProps, DrawingProps, SimulatedProps, StationProps, WayPages } from '../pages';
+import type { BatchProps, DrawingProps, StationProps, WayPages } from '../pages';
 import { SheetDrawing } from './SheetDrawing';
 import { SheetFields } from './SheetFields';
 import { SheetReckon } from './SheetReckon';
@@ -29,7 +29,7 @@ const Drawing = (props: DrawingProps) => {
 };
 
 /** The pieces as they were cut, with what was printed on each. */
-const Simulated = (props: SimulatedProps) => {
+const Simulated = (props: StationProps) => {
   const { reckoning } = props.shown;
   const { traced } = heldAs(props.handle.batch, 'sheet').choice;
   return (
