@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { choose, openBatch, placeBoard } from './helpers';
+import { openBatch, placeBoard } from './helpers';
 
 test('the demo batch goes from the marks to the Log on the simulated machine', async ({ page }) => {
   test.setTimeout(240_000);
@@ -24,14 +24,20 @@ test('the demo batch goes from the marks to the Log on the simulated machine', a
   await page.getByRole('button', { name: 'Run the file on the simulated machine' }).click();
   await expect(page.getByText(/48: [\d.]+ mm/)).toBeVisible({ timeout: 30_000 });
   // One piece is scrapped; its name goes back to the roster. A lost tab changes nothing.
-  await choose(page.getByLabel('cause, when scrapped'), 'blank flawed');
-  await page.getByRole('button', { name: 'Scrap', exact: true }).click();
+  await page.keyboard.press('s');
+  await page.getByRole('button', { name: 'blank flawed' }).click();
   await expect(page.getByText('Slot 2', { exact: false }).first()).toBeVisible();
   await page.reload();
   await expect(page.getByText(/^Slot 2/)).toBeVisible();
-  await page.getByRole('button', { name: /All 47 done/ }).click();
+  await page.getByRole('button', { name: 'all 47 are done', exact: true }).click();
+  await page.getByRole('button', { name: 'All 47 are done', exact: true }).click();
   await page.getByRole('button', { name: 'Load the next 48' }).click();
-  await page.getByRole('button', { name: /All 48 done/ }).click();
+  // The rest one by one: a key each.
+  for (let slot = 1; slot <= 48; slot += 1) {
+    await expect(page.getByText(new RegExp(`^Slot ${slot} `))).toBeVisible();
+    await page.waitForTimeout(260);
+    await page.keyboard.press('d');
+  }
   await expect(page.getByText('All 96 pieces are done.')).toBeVisible();
   await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: /Close/ }).click();
   await page.getByLabel('Notes for the log').fill('Snug pockets held well.');

@@ -92,7 +92,11 @@ test('four slate tiles of measured sizes, a design each, from nothing to the Log
   await did('Load the next', page.getByRole('button', { name: 'Load the next 3' }).click());
   await did('run it', page.getByRole('button', { name: 'Run the file on the simulated machine' }).click());
   await expect(page.getByText(/3: [\d.]+ mm/)).toBeVisible({ timeout: 30_000 });
-  await did('all done', page.getByRole('button', { name: /All 3 done/ }).click());
+  for (const slot of [1, 2, 3]) {
+    await expect(page.getByText(new RegExp(`^Slot ${slot} `))).toBeVisible();
+    await page.waitForTimeout(260);
+    await did(`d, slot ${slot}`, page.keyboard.press('d'));
+  }
   await expect(page.getByText('All 4 pieces are done.')).toBeVisible();
   await to(page, 'Close');
   await did('Close the batch', page.getByRole('button', { name: 'Close the batch' }).click());

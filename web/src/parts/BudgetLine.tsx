@@ -1,36 +1,60 @@
 import { Dialog } from 'radix-ui';
 import { percent, type Budget, type Source } from '@bistre/core';
 
-const FILLS = ['fill-ink', 'fill-soft', 'fill-rim', 'fill-copper', 'fill-blue', 'fill-ochre', 'fill-hairline'];
+/** Fills of the sources, the largest first; then patterns, so that no two are alike. */
+const FILLS = ['var(--ink)', 'var(--soft)', 'var(--rim)', 'var(--copper)', 'var(--blue)', 'var(--ochre)'];
+const PATTERNS = ['M0 4L4 0', 'M0 2H4', 'M2 0V4', 'M0 0L4 4', 'M0 2H4M2 0V4', 'M1 2H3'];
+const fillOf = (i: number): string => FILLS[i] ?? `url(#budget-${(i - FILLS.length) % PATTERNS.length})`;
+
+const Patterns = () => (
+  <defs>
+    {PATTERNS.map((d, i) => (
+      <pattern key={d} id={`budget-${i}`} width="4" height="4" patternUnits="userSpaceOnUse">
+        <rect width="4" height="4" fill="var(--sheet)" />
+        <path d={d} stroke="var(--ink)" strokeWidth="1.2" fill="none" />
+      </pattern>
+    ))}
+  </defs>
+);
 const TONE = { inside: 'text-verdigris', near: 'text-ochre', over: 'text-oxide' } as const;
 const WORD = { inside: 'inside', near: 'close to the limit', over: 'over' } as const;
 
+/** How wide a letter of a name is, px. */
+const LETTER = 6.6;
+
 /** Sources as one bar: their shares of the predicted error, against the tolerance. */
-const Bar = ({ budget, height, labels }: { budget: Budget; height: number; labels: boolean }) => {
+const Bar = ({
+  budget,
+  height,
+  wide,
+}: {
+  budget: Budget;
+  height: number;
+  /** How wide it is at least, px: names that do not fit are left to the table. */ wide: number;
+}) => {
+  // prettier-ignore
   const most = Math.max(budget.tolerance, budget.predicted) * 1.06;
   const x = (v: number): number => (v / most) * 1000;
   let from = 0;
   const parts = budget.sources.map((s, i) => {
     const width = x(budget.predicted * s.share);
-    const part = { source: s, from, width, fill: FILLS[i % FILLS.length]! };
+    const part = { source: s, from, width, fill: fillOf(i) };
     from += width;
     return part;
   });
   return (
-    <div className="relative w-full" style={{ height: height + (labels ? 16 : 0) }}>
-      {labels &&
-        parts
-          .filter((p) => p.width > 150)
-          .slice(0, 4)
-          .map((p) => (
-            <span
-              key={p.source.id}
-              className="absolute top-0 truncate text-[11px] leading-4 text-soft"
-              style={{ left: `${p.from / 10}%`, maxWidth: `${p.width / 10}%` }}
-            >
-              {p.source.name}
-            </span>
-          ))}
+    <div className="relative w-full" style={{ height: height + 16 }}>
+      {parts
+        .filter((p) => (p.width * wide) / 1000 > LETTER * p.source.name.length)
+        .map((p) => (
+          <span
+            key={p.source.id}
+            className="absolute top-0 text-[11px] leading-4 whitespace-nowrap text-soft"
+            style={{ left: `${p.from / 10}%` }}
+          >
+            {p.source.name}
+          </span>
+        ))}
       <svg
         className="absolute bottom-0 w-full"
         height={height}
@@ -39,6 +63,7 @@ const Bar = ({ budget, height, labels }: { budget: Budget; height: number; label
         role="img"
         aria-label={`Predicted ${budget.predicted.toFixed(2)} of ${budget.tolerance.toFixed(2)} mm`}
       >
+        <Patterns />
         <rect
           x={0}
           y={2}
@@ -48,7 +73,7 @@ const Bar = ({ budget, height, labels }: { budget: Budget; height: number; label
           vectorEffect="non-scaling-stroke"
         />
         {parts.map((p) => (
-          <rect key={p.source.id} x={p.from} y={2} width={Math.max(0, p.width - 1.2)} height={16} className={p.fill} />
+          <rect key={p.source.id} x={p.from} y={2} width={Math.max(0, p.width - 1.2)} height={16} fill={p.fill} />
         ))}
         <line
           x1={x(budget.tolerance)}
@@ -68,7 +93,8 @@ const SourceRow = ({ source, fill }: { source: Source; fill: string }) => (
   <tr className="border-t border-hairline align-top">
     <td className="py-1.5 pr-2">
       <svg viewBox="0 0 10 10" className="mr-2 inline size-3">
-        <rect width="10" height="10" className={fill} />
+        <Patterns />
+        <rect width="10" height="10" fill={fill} />
       </svg>
       {source.name}
     </td>
@@ -88,19 +114,19 @@ const SourceRow = ({ source, fill }: { source: Source; fill: string }) => (
 export const BudgetLine = ({ budget }: { budget: Budget }) => (
   <Dialog.Root>
     <footer
-      className="flex h-14 shrink-0 items-center gap-5 border-t border-ink bg-sheet px-5"
+      className="flex min-h-14 shrink-0 items-center gap-5 border-t border-ink bg-sheet px-5"
       aria-label="Placement budget"
     >
       <b className="shrink-0">Placement budget</b>
       <div className="max-w-md min-w-24 flex-1 max-[900px]:hidden">
-        <Bar budget={budget} height={18} labels />
+        <Bar budget={budget} height={18} wide={280} />
       </div>
       <p className={`shrink-0 text-[21px] font-bold ${TONE[budget.verdict]}`}>
         {budget.predicted.toFixed(2)} <span className="text-[15px]">of {budget.tolerance.toFixed(2)} mm</span>
       </p>
-      <p className="min-w-0 flex-1 truncate">
-        <span className={TONE[budget.verdict]}>{WORD[budget.verdict]}</span> · {percent(budget.yield)} of pieces inside
-        · halve {budget.largest.name}: <b>{budget.ifHalved.toFixed(2)}</b>
+      <p className="min-w-0 flex-1 text-[15px] leading-tight">
+        <span className={TONE[budget.verdict]}>{WORD[budget.verdict]}</span>, {percent(budget.yield)} of pieces inside;{' '}
+        halve {budget.largest.name}: <b>{budget.ifHalved.toFixed(2)}</b>
       </p>
       <Dialog.Trigger className="shrink-0 font-bold text-blue">open ▴</Dialog.Trigger>
     </footer>
@@ -141,7 +167,7 @@ export const BudgetLine = ({ budget }: { budget: Budget }) => (
           </p>
         </div>
         <div className="mt-3">
-          <Bar budget={budget} height={34} labels />
+          <Bar budget={budget} height={34} wide={900} />
         </div>
         <p className="mt-3 text-base">
           Improve <b>{budget.largest.name}</b> next: halved, the prediction is <b>{budget.ifHalved.toFixed(2)} mm</b>.{' '}
@@ -165,7 +191,7 @@ export const BudgetLine = ({ budget }: { budget: Budget }) => (
             </thead>
             <tbody>
               {budget.sources.map((s, i) => (
-                <SourceRow key={s.id} source={s} fill={FILLS[i % FILLS.length]!} />
+                <SourceRow key={s.id} source={s} fill={fillOf(i)} />
               ))}
             </tbody>
           </table>

@@ -7,26 +7,31 @@ import { OneLine } from './Tip';
 export const ROW_SIZE = 'text-[16px] lg:text-[17px]';
 
 export type Tone = 'plain' | 'inside' | 'attention' | 'out';
+/** How a figure stands, by its colour and by a sign after it. */
 const TONES: Readonly<Record<Tone, string>> = {
   plain: 'text-ink',
-  inside: 'text-verdigris',
-  attention: 'text-ochre',
-  out: 'text-oxide',
+  inside: 'text-verdigris tone tone-inside',
+  attention: 'text-ochre tone tone-attention',
+  out: 'text-oxide tone tone-out',
 };
 
-/** The working behind a number, opened from a quiet link. */
+/** The working behind a number: opened by the number itself, dotted under, or by a quiet word. */
 export const Working = ({
   lines,
   title,
-  label = 'working',
+  figure,
 }: {
   lines: readonly WorkedLine[];
   title: string;
-  label?: string;
+  /** The number; the word where there is none. */
+  figure?: string | undefined;
 }) => (
   <Popover.Root>
-    <Popover.Trigger className="link text-[13px]" aria-label={`${label} of ${title}`}>
-      {label}
+    <Popover.Trigger
+      className={figure === undefined ? 'link text-[13px]' : 'figure'}
+      aria-label={figure === undefined ? `working of ${title}` : `${figure}, working of ${title}`}
+    >
+      {figure ?? 'working'}
     </Popover.Trigger>
     <Popover.Portal>
       <Popover.Content
@@ -79,12 +84,13 @@ export const Reading = ({
       <OneLine text={label} />
     </p>
     <p className={`${size} leading-tight font-bold ${TONES[tone]}`}>
-      <span className="whitespace-nowrap">{value}</span>
+      {working && working.length > 0 ? (
+        <Working lines={working} title={label} figure={value} />
+      ) : (
+        <span className="whitespace-nowrap">{value}</span>
+      )}
       {unit && <span className="ml-1 inline-block text-[15px] font-normal">{unit}</span>}
     </p>
-    <p className="flex flex-wrap gap-x-2 text-[13px] text-soft">
-      {working && working.length > 0 && <Working lines={working} title={label} />}
-      {note}
-    </p>
+    {note && <p className="text-[13px] text-soft">{note}</p>}
   </div>
 );

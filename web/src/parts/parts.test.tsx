@@ -162,7 +162,7 @@ describe('a reading', () => {
   it('shows its working line by line: formula, values, result, basis', async () => {
     const line = worked('circumference', 'π × D', 'π × 80', '251.33 mm', 'geometry');
     render(<Reading label="circumference" value="251.33" unit="mm" working={[line]} />);
-    await userEvent.setup().click(screen.getByLabelText('working of circumference'));
+    await userEvent.setup().click(screen.getByRole('button', { name: /, working of circumference$/ }));
     const shown = (await screen.findByRole('dialog')).textContent;
     for (const words of ['π × D', '= π × 80', '251.33 mm', 'geometry']) expect(shown).toContain(words);
   });

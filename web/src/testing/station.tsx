@@ -44,3 +44,16 @@ export const showStation = async (
   await settled(page.container);
   return { ...page, shown };
 };
+
+/** The Run station with what goes on the pieces in sight, which stands behind a link while a load is on. */
+export const showContents = async (
+  batch: BatchDocument,
+  known: Readonly<Record<string, unknown>> = {},
+): ReturnType<typeof showStation> => {
+  const page = await showStation(batch, 'run', known);
+  const link = [...page.container.querySelectorAll('button')].find((b) =>
+    b.textContent?.startsWith('names, lettering'),
+  );
+  if (link) act(() => link.click());
+  return page;
+};

@@ -1,6 +1,6 @@
 import { lazy, Suspense, useState } from 'react';
 import { Link } from 'react-router';
-import type { BatchRow } from '@bistre/contract';
+import type { BatchRow, MachineDocument } from '@bistre/contract';
 import { STATION_NAMES, type StationId } from '@bistre/core';
 import { AT_NEXT } from '../data/go-on';
 import { messageOf } from '../data/api';
@@ -74,83 +74,58 @@ const Row = ({ row }: { row: BatchRow }) => {
           {words}
         </span>
       </Link>
+      <Alarms of={row.name} alarms={batchAlarms(row)} />
     </li>
   );
 };
 
-/** What wants attention before anything is burned. */
-const Alarms = ({ rows }: { rows: readonly BatchRow[] }) => {
-  const { data: machines = [] } = useMachines();
-  const alarms: { key: string; tone: string; text: string; to: string }[] = [];
-  for (const row of rows) {
-    if (row.openPutbacks > 0)
-      alarms.push({
-        key: `p${row.id}`,
-        tone: 'text-oxide',
-        text: `${row.name}: ${row.openPutbacks} ${row.openPutbacks === 1 ? 'setting' : 'settings'} of ${row.machineName} not put back`,
-        to: `/batches/${row.id}/close`,
-      });
-    for (const reason of row.outOfDate)
-      alarms.push({
-        key: reason + row.id,
-        tone: 'text-ochre',
-        text: `${row.name}: board out of date. ${reason}`,
-        to: `/batches/${row.id}/hold`,
-      });
-    if (row.budget !== null && row.budget > row.tolerance)
-      alarms.push({
-        key: `b${row.id}`,
-        tone: 'text-oxide',
-        text: `${row.name}: the placement budget is over, ${row.budget.toFixed(2)} of ${row.tolerance.toFixed(2)} mm`,
-        to: `/batches/${row.id}`,
-      });
-  }
-  for (const m of machines.filter((x) => rows.some((r) => r.machineId === x.id))) {
-    const offset = m.profile.pointerOffset;
-    if (!offset)
-      alarms.push({
-        key: `o${m.id}`,
-        tone: 'text-ochre',
-        text: `${m.name}: pointer offset never measured, ± 0.3 mm is carried`,
-        to: `/shelf/machines/${m.id}`,
-      });
-    else if (Date.now() - new Date(offset.measuredAt).getTime() > 90 * 86_400_000)
-      alarms.push({
-        key: `o${m.id}`,
-        tone: 'text-ochre',
-        text: `${m.name}: pointer offset is older than 90 days`,
-        to: `/shelf/machines/${m.id}`,
-      });
-    if (!m.profile.kerfMeasuredAt)
-      alarms.push({
-        key: `k${m.id}`,
-        tone: 'text-ochre',
-        text: `${m.name}: kerf is assumed, cut a gauge strip`,
-        to: `/shelf/machines/${m.id}`,
-      });
-  }
-  if (alarms.length === 0) return null;
-  return (
-    <section aria-label="Alarms" className="mb-6 border-l-4 border-ochre bg-sheet px-4 py-2.5">
-      <h2 className="part-title border-0 pt-0">Before anything is burned</h2>
-      <ul>
-        {alarms.map((a) => (
-          <li key={a.key}>
-            <Link to={a.to} className={`${a.tone} underline decoration-dotted underline-offset-4`}>
-              {a.text}
-            </Link>
-          </li>
-        ))}
-      </ul>
-    </section>
-  );
-};
+interface Alarm {
+  readonly tone: 'text-oxide' | 'text-ochre';
+  readonly text: string;
+  readonly to: string;
+}
+
+/** What wants attention, a line each, where it belongs: each the way to where it is mended. */
+const Alarms = ({ of, alarms }: { of: string; alarms: readonly Alarm[] }) =>
+  alarms.length === 0 ? null : (
+    <ul aria-label={`Alarms of ${of}`}>
+      {alarms.map((a) => (
+        <li key={a.text}>
+          <Link to={a.to} className={`inline-flex min-h-11 items-center px-2 ${a.tone} underline decoration-dotted underline-offset-4`}>
+            {a.text}
+          </Link>
+        </li>
+      ))}
+    </ul>
+  ); // prettier-ignore
+
+/** What of a batch is not as it must be; that its budget is over stands in its row. */
+const batchAlarms = (row: BatchRow): Alarm[] => [
+  ...(row.openPutbacks > 0
+    ? [{ tone: 'text-oxide' as const, text: `${row.openPutbacks} ${row.openPutbacks === 1 ? 'setting' : 'settings'} of ${row.machineName} not put back`, to: `/batches/${row.id}/close` }]
+    : []),
+  ...row.outOfDate.map((reason) => ({ tone: 'text-ochre' as const, text: `Board out of date. ${reason}`, to: `/batches/${row.id}/hold` })),
+]; // prettier-ignore
+
+const OLD = 90 * 86_400_000;
+
+/** What of a machine is assumed, or was measured long ago. */
+const machineAlarms = ({ id, profile: { pointerOffset, kerfMeasuredAt } }: MachineDocument): Alarm[] => {
+  const to = `/shelf/machines/${id}`;
+  const tone = 'text-ochre' as const;
+  return [
+    ...(pointerOffset === null ? [{ tone, text: 'pointer offset never measured, ± 0.3 mm is carried', to }] : []),
+    ...(pointerOffset && Date.now() - new Date(pointerOffset.measuredAt).getTime() > OLD ? [{ tone, text: 'pointer offset is older than 90 days', to }] : []),
+    ...(kerfMeasuredAt ? [] : [{ tone, text: 'kerf is assumed, cut a gauge strip', to }]),
+  ];
+}; // prettier-ignore
 
 /** The Board: what is on, by machine and due time, and what each batch waits for. */
 export const Board = () => {
   const { data: rows, error } = useBatches();
   const [closed, setClosed] = useState(false);
   const { data: old = [] } = useBatches(true);
+  const { data: owned = [] } = useMachines();
   const [making, setMaking] = useState(false);
   const machines = [...new Set((rows ?? []).map((r) => r.machineName))].sort();
   return (
@@ -164,7 +139,6 @@ export const Board = () => {
           </button>
         </div>
         {error && <p className="text-oxide">{messageOf(error)}</p>}
-        {rows && <Alarms rows={rows} />}
         {rows?.length === 0 && (
           <p className="border border-hairline bg-sheet p-6 text-lg">
             Nothing is on. Begin with{' '}
@@ -176,7 +150,12 @@ export const Board = () => {
         )}
         {machines.map((machine) => (
           <section key={machine} aria-label={machine} className="mb-7">
-            <h2 className="part-title">{machine}</h2>
+            <div className="part-title flex flex-wrap items-center gap-x-4">
+              <h2>{machine}</h2>
+              <div className="text-[15px] tracking-normal normal-case [&>ul]:flex [&>ul]:flex-wrap">
+                <Alarms of={machine} alarms={owned.filter((m) => m.name === machine).flatMap(machineAlarms)} />
+              </div>
+            </div>
             <ul>
               {rows!
                 .filter((r) => r.machineName === machine)

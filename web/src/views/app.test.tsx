@@ -9,7 +9,7 @@ import {
   type logRow,
   type MachineDocument,
 } from '@bistre/contract';
-import { freshDrive, freshFeeder, freshMachine } from '@bistre/core';
+import { freshDrive, freshFeeder, freshMachine, STATION_NAMES, STATIONS } from '@bistre/core';
 import { outbox } from '../data/outbox';
 import { queryClient } from '../data/queries';
 import { rowOf, showApp, type Shop } from '../testing/app';
@@ -47,7 +47,7 @@ describe('the Board', () => {
   it('says of each batch where it stands, how far it is, and whether it keeps its tolerance', async () => {
     await showApp('/', shop([{ done: 7, quantity: 24, budget: 0.41, tolerance: 0.5, dueAt: '2026-11-27T15:00:00.000Z' }])); // prettier-ignore
     const row = (await screen.findByText('read mark 1')).closest('a')!;
-    expect(row.getAttribute('href')).toBe(`/batches/${batch.id}`);
+    expect(row.getAttribute('href')).toBe(`/batches/${batch.id}/place`);
     for (const words of ['Place, waits to', '7 of 24', '0.41 of 0.50 mm']) expect(row.textContent).toContain(words);
     expect(within(row).getByRole('img', { name: '7 of 24 done' }).querySelectorAll('rect')[1]!.getAttribute('width')).toBe(String((100 * 7) / 24)); // prettier-ignore
     expect(wrongOn(document.body)).toEqual([]);
@@ -58,15 +58,17 @@ describe('the Board', () => {
     const aged = { ...machine, profile: { ...machine.profile, pointerOffset: old, kerfMeasuredAt: null } };
     const rows = [{ openPutbacks: 2, budget: 0.9, tolerance: 0.5, outOfDate: ['The pockets are for another size.'] }];
     await showApp('/', shop(rows, { lists: { machines: [aged] } }));
-    const alarms = await screen.findByRole('region', { name: 'Alarms' });
-    await waitFor(() => expect(within(alarms).getAllByRole('link')).toHaveLength(5));
-    expect(within(alarms).getAllByRole('link').map((a) => [a.textContent, a.getAttribute('href')])).toEqual([
-      [`${batch.name}: 2 settings of ${batch.machine.name} not put back`, `/batches/${batch.id}/close`],
-      [`${batch.name}: board out of date. The pockets are for another size.`, `/batches/${batch.id}/hold`],
-      [`${batch.name}: the placement budget is over, 0.90 of 0.50 mm`, `/batches/${batch.id}`],
-      ['Bench A: pointer offset is older than 90 days', `/shelf/machines/${machine.id}`],
-      ['Bench A: kerf is assumed, cut a gauge strip', `/shelf/machines/${machine.id}`],
-    ]); // prettier-ignore
+    const of = async (name: string) => within(await screen.findByRole('list', { name: `Alarms of ${name}` })).getAllByRole('link').map((a) => [a.textContent, a.getAttribute('href')]); // prettier-ignore
+    expect(await of(batch.name)).toEqual([
+      [`2 settings of ${batch.machine.name} not put back`, `/batches/${batch.id}/close`],
+      ['Board out of date. The pockets are for another size.', `/batches/${batch.id}/hold`],
+    ]);
+    expect(await of(machine.name)).toEqual([
+      ['pointer offset is older than 90 days', `/shelf/machines/${machine.id}`],
+      ['kerf is assumed, cut a gauge strip', `/shelf/machines/${machine.id}`],
+    ]);
+    // That its budget is over stands in its row, once.
+    expect((await screen.findByText('0.90 of 0.50 mm')).parentElement!.textContent).toContain('over');
   });
 
   it('offers the first batch where there is none, and what was put away and closed where there is', async () => {
@@ -292,6 +294,22 @@ describe('a batch at its stations', () => {
     await waitFor(() => expect(here()).toBe(first));
     await press('b');
     await waitFor(() => expect(page.at()).toMatch(new RegExp(`^/batches/${batch.id}/bench`)));
+  });
+
+  it('says in one line what it waits for, which opens the station with the focus where the work goes on', async () => {
+    const page = await showApp(`/batches/${batch.id}/close`, shop());
+    const line = await screen.findByRole('link', { name: /^Next, at / }, { timeout: 10_000 });
+    const [, at] = /^Next, at ([\w ]+):/.exec(line.textContent!)!;
+    fireEvent.click(line);
+    const id = STATIONS.find((s) => STATION_NAMES[s] === at)!;
+    await waitFor(() => expect(page.at()).toBe(`/batches/${batch.id}/${id}`));
+    await waitFor(() => expect(document.activeElement).not.toBe(document.body), { timeout: 5_000 });
+    expect(document.activeElement!.closest('main, section')).not.toBeNull();
+    (document.activeElement as HTMLElement).blur();
+    // The bench view opens at a step of that station, not at the first of all.
+    await press('b');
+    await waitFor(() => expect(page.at()).toContain('/bench'));
+    expect((await screen.findByRole('heading', { level: 1 })).textContent).toContain(at);
   });
 
   it('says what cannot be shown', async () => {

@@ -11,6 +11,8 @@ export interface NumberInputProps {
   error?: string | undefined;
   label?: string | undefined;
   hint?: ReactNode;
+  /** Says nothing below but what is wrong: its place is narrow, or it may be left empty. */
+  bare?: boolean | undefined;
   hideLabel?: boolean | undefined;
   autoFocus?: boolean | undefined;
   placeholder?: string | undefined;
@@ -74,7 +76,7 @@ export const NumberInput = (props: NumberInputProps) => {
       label={props.label ?? field.label}
       hideLabel={props.hideLabel}
       wrong={wrong}
-      note={(taken.kind === 'value' && taken.note) || (props.hint ?? field.hint)}
+      note={props.bare ? undefined : (taken.kind === 'value' && taken.note) || (props.hint ?? field.hint)}
     >
       <div className="relative">
         <input

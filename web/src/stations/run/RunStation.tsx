@@ -189,10 +189,8 @@ export const RunStation = (props: StationProps) => {
           </details>
         )}
       </Part>
-      <Part name="Do">
-        {run.finished ? (
-          <Finding tone="inside">All {batch.quantity} pieces are done.</Finding>
-        ) : (
+      {!run.finished && (
+        <Part name="Do">
           <>
             {made.program?.(batch)}
             {on && !filed ? (
@@ -207,8 +205,8 @@ export const RunStation = (props: StationProps) => {
             <BurnCaution>Local rules and the maker’s instructions come first.</BurnCaution>
             <made.Simulated {...props} />
           </>
-        )}
-      </Part>
+        </Part>
+      )}
       <Part name="Check">
         <div className="mt-2">
           <Measured handle={handle} />

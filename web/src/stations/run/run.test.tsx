@@ -68,7 +68,7 @@ describe('judging', () => {
     render(<AskHost />);
     await press('Again');
     await new Promise((done) => setTimeout(done, 260));
-    await press('All 3 done');
+    await press('all 3 are done');
     expect(screen.getByText('Slots 1, 2, 3 are taken as good pieces.')).toBeTruthy();
     expect(calls(page)).toHaveLength(1);
     await press('All 3 are done');
@@ -95,7 +95,7 @@ describe('judging', () => {
     await screen.findByText(/^0\.2\d mm$/);
     expect(screen.getByLabelText<HTMLInputElement>('off to the right').value).toBe('0.2');
     // 0.6 to the right and 0.3 towards you is 0.67 mm, of 0.60: that one is judged by itself.
-    await press('The 2 inside tolerance done');
+    await press('the 2 inside tolerance are done');
     await press('All 2 are done');
     await waitFor(() => expect(calls(page).at(-1)).toEqual([
       'pieces',
@@ -157,7 +157,7 @@ describe('a piece out of tolerance', () => {
     );
     expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Done' }).disabled).toBe(true);
     fireEvent.keyDown(window, { key: 'd' });
-    expect([page.acts, screen.queryByRole('button', { name: /^All/ })]).toEqual([[], null]);
+    expect([page.acts, screen.queryByRole('button', { name: /^all/ })]).toEqual([[], null]);
     await userEvent.type(screen.getByLabelText('why it passes'), 'measured with the square');
     await press('Done');
     expect(calls(page)).toEqual([['pieces', { pieces: [{ slot: 1, state: 'done', cause: 'measured with the square' }] }]]); // prettier-ignore

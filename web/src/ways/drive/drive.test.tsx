@@ -28,7 +28,7 @@ describe('what the drive is told', () => {
     // 3200 steps turn a roller of 20 mm once: 3200 / (π × 20) to the mm of surface.
     expect((3200 / (Math.PI * 20)).toFixed(2)).toBe('50.93');
     expect(readingOf('y axis, steps/mm')).toMatch(/^50\.93.*type it; it was 80$/);
-    expect(readingOf('travel of one turn')).toBe('62.83mmworking50.930 steps/mm');
+    expect(readingOf('travel of one turn')).toBe('62.83mm50.930 steps/mm');
     // A whole number of steps nearest to 0.1 mm: five of π × 20 / 3200.
     expect(readingOf('rows every')).toMatch(/^0\.09817mm.*5 steps; 0\.1 is 5\.09\. At 34\.4 %$/);
     // Its axis lies asin((√(56² − 20²) − √(45² − 20²)) / 130) low at the base, its crest atan(11 / 130) more.
@@ -310,7 +310,9 @@ describe('the simulated drive', () => {
     const { page } = await on(piece, burned({ dx: 0.3, dy: -0.4 }), 'run');
     await press('Run the file on the simulated drive');
     // √(0.3² + 0.4²) of the tolerance.
-    expect((await screen.findByText('0.50 mm')).parentElement!.textContent).toBe('worst corner 0.50 mm of 0.60');
+    expect((await screen.findByText('0.50 mm')).parentElement!.textContent).toBe(
+      'worst corner 0.50 mm of 0.60: inside.',
+    );
     expect(screen.queryByText(/^Slot 1/)).toBeNull();
     await press('Done');
     expect(calls(page)).toEqual([

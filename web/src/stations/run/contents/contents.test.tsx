@@ -5,7 +5,7 @@ import { loadedPieces, testBatch } from '../../../../../core/src/test-batch';
 import { EXAMPLES } from '../../../../../core/src/test-ways';
 import { documentOf, idOf } from '../../../testing/batch';
 import { enter, pick, press, tick } from '../../../testing/pick';
-import { showStation } from '../../../testing/station';
+import { showContents } from '../../../testing/station';
 
 // A crest of 20 × 10 mm with one line across it.
 const square = [{ x: 0, y: 0 }, { x: 20, y: 0 }, { x: 20, y: 10 }, { x: 0, y: 10 }]; // prettier-ignore
@@ -25,7 +25,7 @@ const carrying = (change: Partial<ArtworkContent> = {}): BatchInput => ({
   artworks: [used],
   setup: { ...from.setup, lettering: { ...from.setup.lettering, lines: [] }, contents: [content(change)] },
 });
-const show = (input: BatchInput, known: object = { artworks }) => showStation(documentOf(input), 'run', known as never);
+const show = (input: BatchInput, known: object = { artworks }) => showContents(documentOf(input), known as never);
 const sent = (page: Awaited<ReturnType<typeof show>>) => page.updates.filter((u) => u.section === 'contents').map((u) => u.value as ArtworkContent[]); // prettier-ignore
 
 describe('art in the zones of flat pieces', () => {
@@ -104,10 +104,10 @@ describe('art in the zones of flat pieces', () => {
     expect(within(section).getByRole('link').getAttribute('href')).toBe('/shelf/artworks/new');
   });
   it('is laid on work in segments as well; a blank without a zone is given one first', async () => {
-    const page = await showStation(documentOf(EXAMPLES.long), 'run', { artworks } as never);
+    const page = await showContents(documentOf(EXAMPLES.long), { artworks } as never);
     expect(screen.getByRole('group', { name: 'a line' }).textContent).toContain('1980.0 × 0.0 mm');
     page.unmount();
-    await showStation(documentOf({ ...EXAMPLES.long, blank: { ...EXAMPLES.long.blank, zones: [] } }), 'run', { artworks } as never); // prettier-ignore
+    await showContents(documentOf({ ...EXAMPLES.long, blank: { ...EXAMPLES.long.blank, zones: [] } }), { artworks } as never); // prettier-ignore
     expect(screen.getByRole('link', { name: 'Give it one on the Shelf' }).getAttribute('href')).toBe(`/shelf/blanks/${documentOf(EXAMPLES.long).blank.id}`); // prettier-ignore
   });
 });

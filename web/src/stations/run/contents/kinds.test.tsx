@@ -6,7 +6,7 @@ import { inWay } from '../../../../../core/src/test-held';
 import { EXAMPLES } from '../../../../../core/src/test-ways';
 import { documentOf, idOf } from '../../../testing/batch';
 import { enter, pick, press, tick } from '../../../testing/pick';
-import { showStation } from '../../../testing/station';
+import { showContents } from '../../../testing/station';
 
 const square = (size: number) => [{ x: 0, y: 0 }, { x: size, y: 0 }, { x: size, y: size }, { x: 0, y: size }]; // prettier-ignore
 const shape = (size: number, fill: string) => ({ contours: [{ closed: true, vertices: square(size) }], rule: 'nonzero' as const, fill, stroke: null, width: 0 }); // prettier-ignore
@@ -37,7 +37,7 @@ const batch = (contents: readonly ZoneContent[], change: Partial<BatchInput> = {
   ...change,
 });
 const show = (input: BatchInput) =>
-  showStation({ ...documentOf(input), columns: ['boat'] }, 'run', { artworks, alphabets } as never);
+  showContents({ ...documentOf(input), columns: ['boat'] }, { artworks, alphabets } as never);
 const sent = (page: Awaited<ReturnType<typeof show>>) =>
   page.updates.filter((u) => u.section === 'contents').map((u) => u.value as ZoneContent[]);
 const box = (of: HTMLElement, name: string | RegExp): HTMLElement => within(of).getByRole('textbox', { name });
@@ -93,7 +93,7 @@ describe('colours by recipes of their own', () => {
     const { spec } = documentOf(batch([])).recipe!;
     const recipes = [documentOf(batch([])).recipe!, other({}), other({ id: idOf('far'), name: 'Far', machineId: idOf('far') }), other({ id: idOf('slate'), name: 'Slate', spec: { ...spec, material: 'slate' } })]; // prettier-ignore
     const input = batch([crest], { blank: { ...from.blank, material: spec.material } });
-    const page = await showStation({ ...documentOf(input), columns: ['boat'] }, 'run', { artworks, alphabets, recipes } as never); // prettier-ignore
+    const page = await showContents({ ...documentOf(input), columns: ['boat'] }, { artworks, alphabets, recipes } as never); // prettier-ignore
     await pick('fill #ff0000 is burned by', 'Score');
     expect((sent(page).at(-1)![0] as ArtworkContent).recipes).toEqual([{ style: 'fill #ff0000', recipeId: idOf('score') }]); // prettier-ignore
     expect(screen.queryByRole('option', { name: 'Far' })).toBeNull();
@@ -167,7 +167,7 @@ describe('serial numbers', () => {
 
 describe('zones', () => {
   it('of long work carry things too; round work has faces', async () => {
-    await showStation(documentOf({ ...EXAMPLES.long, blank: { ...EXAMPLES.long.blank, zones: from.blank.zones } }), 'run', { artworks } as never); // prettier-ignore
+    await showContents(documentOf({ ...EXAMPLES.long, blank: { ...EXAMPLES.long.blank, zones: from.blank.zones } }), { artworks } as never); // prettier-ignore
     expect(screen.getByRole('region', { name: 'In the zones beside lettering' })).toBeTruthy();
   });
 });

@@ -3,7 +3,7 @@ import type { ArtworkContent, BatchInput } from '@bistre/core';
 import { loadedPieces, testBatch } from '../../../../../core/src/test-batch';
 import { documentOf, idOf } from '../../../testing/batch';
 import { enter, press } from '../../../testing/pick';
-import { showStation } from '../../../testing/station';
+import { showContents } from '../../../testing/station';
 import { PlacingDrawing } from './PlacingDrawing';
 
 const from = testBatch();
@@ -13,7 +13,7 @@ const carrying = (change: Partial<ArtworkContent> = {}): BatchInput => ({ ...fro
 
 /** The drawing with what it changed; 640 × 480 dots for a tag of 60 × 25 mm: 500 across, as many as there is room for. */
 const placing = async (input: BatchInput) => {
-  const page = await showStation(documentOf(input), 'run', { artworks: [] } as never);
+  const page = await showContents(documentOf(input), { artworks: [] } as never);
   const moved: unknown[] = [];
   let closed = 0;
   const handle = { batch: documentOf(input), update: (_: string, value: unknown) => moved.push(value) };
@@ -59,7 +59,7 @@ describe('what lies in a zone, drawn large', () => {
     expect(document.querySelectorAll('rect[fill="url(#hatch)"]')).toHaveLength(1);
   });
   it('is moved by figures as well', async () => {
-    const page = await showStation(documentOf(carrying()), 'run', { artworks: [] } as never);
+    const page = await showContents(documentOf(carrying()), { artworks: [] } as never);
     await enter(screen.getByLabelText('Moved to the right'), '2.5');
     await enter(screen.getByLabelText('Moved to the back'), '-1/2"');
     const sent = page.updates.filter((u) => u.section === 'contents').map((u) => (u.value as ArtworkContent[])[0]!.offset); // prettier-ignore

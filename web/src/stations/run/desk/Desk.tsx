@@ -51,6 +51,7 @@ export const Desk = ({
             The first piece is done. Is it as the customer wants it: place, size, depth, spelling?
           </p>
           <button
+            data-next
             className={`${DESK} act-main`}
             onClick={() => {
               onTurn();
@@ -80,6 +81,7 @@ export const Desk = ({
           {first && <span className="block text-[15px] text-soft">the rest is held until it is approved</span>}
         </p>
         <button
+          data-next
           className={`${DESK} act-main`}
           disabled={(batch.roster.length === 0 && needsRoster(batch)) || made.ready?.(shown) === false}
           onClick={take}

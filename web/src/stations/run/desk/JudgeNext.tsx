@@ -86,7 +86,7 @@ export const JudgeNext = ({
         of={api.judgePieces.body}
         at={`pieces.0.${at}`}
         label={label}
-        hint=""
+        bare
         value={typed[at] ?? (measured[at] == null ? null : Number(measured[at].toFixed(2)))}
         onCommit={(value) => type({ [at]: value })}
         onEnter={at === 'dy' ? () => doneButton.current?.focus() : undefined}
@@ -108,6 +108,16 @@ export const JudgeNext = ({
                 <FileLink batchId={batch.id} file="load.gcode" word="G-code of the load" />
               </>
             )}
+            {rest.length > 1 && inside.length > 0 && !doubted && (
+              <>
+                {' · '}
+                <button className="link" onClick={() => void all()}>
+                  {inside.length === rest.length
+                    ? `all ${rest.length} are done`
+                    : `the ${inside.length} inside tolerance are done`}
+                </button>
+              </>
+            )}
             {back && (
               <>
                 {' · '}
@@ -123,7 +133,13 @@ export const JudgeNext = ({
           {field('dy', round ? 'along, to rim' : 'off away from you')}
         </div>
         <div className="flex flex-wrap gap-2">
-          <button ref={doneButton} className={`${DESK} act-main min-w-32`} disabled={asks && why === ''} onClick={done}>
+          <button
+            ref={doneButton}
+            data-next
+            className={`${DESK} act-main min-w-32`}
+            disabled={asks && why === ''}
+            onClick={done}
+          >
             Done
             <Key of="d" />
           </button>
@@ -137,16 +153,11 @@ export const JudgeNext = ({
               <Key of="a" />
             </button>
           </Tip>
-          {rest.length > 1 && inside.length > 0 && !doubted && (
-            <button className={DESK} onClick={() => void all()}>
-              {inside.length === rest.length ? `All ${rest.length} done` : `The ${inside.length} inside tolerance done`}
-            </button>
-          )}
         </div>
       </div>
       {here.dx != null && !outside && (
         <p className="mt-1">
-          Worst corner <b className="text-verdigris">{worst.toFixed(2)} mm</b> of {tolerance.toFixed(2)}: inside.
+          worst corner <b className="text-verdigris">{worst.toFixed(2)} mm</b> of {tolerance.toFixed(2)}: inside.
         </p>
       )}
       {asks && (
