@@ -11,7 +11,8 @@ const font = (weight: 400 | 700): Buffer =>
 export const PT = 72 / 25.4;
 export const INK = '#241A13';
 export const SOFT = '#6B5E54';
-export const COPPER = '#A9512B';
+/** Of what is cut. */
+export const LOGWOOD = '#5B3A78';
 export const PAGE = { width: 210, height: 297, margin: 15 };
 
 export type Doc = InstanceType<typeof PDFDocument>;

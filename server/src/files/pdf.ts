@@ -25,7 +25,7 @@ import {
 } from '@bistre/core';
 
 import { shadesOn, type Shades } from './shades';
-import { bar, COPPER, draw, heading, INK, PAGE, plain, PT, SOFT, start, workings, type Doc } from './paper';
+import { bar, LOGWOOD, draw, heading, INK, PAGE, plain, PT, SOFT, start, workings, type Doc } from './paper';
 
 /** What is mounted, to scale, with its marks and where they are for the machine. */
 const mountBoard = (doc: Doc, input: BatchInput, r: BatchReckoning, board: Board): void => {
@@ -50,7 +50,7 @@ const mountBoard = (doc: Doc, input: BatchInput, r: BatchReckoning, board: Board
       doc,
       pass.contours,
       place,
-      pass.kind === 'cut' ? { stroke: COPPER } : pass.kind === 'fill' ? { fill: INK } : { stroke: INK, width: 0.3 },
+      pass.kind === 'cut' ? { stroke: LOGWOOD } : pass.kind === 'fill' ? { fill: INK } : { stroke: INK, width: 0.3 },
     );
   }
   for (const m of board.marks) {
@@ -129,7 +129,7 @@ const mountDrive = (doc: Doc, input: BatchInput, r: BatchReckoning, round: Round
     e: (PAGE.width / 2) * PT,
     f: (y + top * scale) * PT,
   };
-  draw(doc, [{ closed: true, vertices: side }], place, { stroke: COPPER });
+  draw(doc, [{ closed: true, vertices: side }], place, { stroke: INK });
   // Art over ±180° goes on at the other side: it is drawn at both ends, and cut at the edge.
   doc.save();
   doc.path(svgPath({ closed: true, vertices: side }, place)).clip();
@@ -262,7 +262,7 @@ export const proofSheet = (
     const cx = PAGE.margin + length / 2 + (i % columns) * (length + 6);
     const cy = 62 + width / 2 + Math.floor(i / columns) * (width + 8);
     const place: Transform = { a: PT, b: 0, c: 0, d: -PT, e: cx * PT, f: cy * PT };
-    draw(doc, outline, place, { stroke: COPPER, width: 0.35 });
+    draw(doc, outline, place, { stroke: SOFT, width: 0.35 });
     draw(
       doc,
       input.blank.holes.map((h) => ({
@@ -273,7 +273,7 @@ export const proofSheet = (
         ],
       })),
       place,
-      { stroke: COPPER, width: 0.35 },
+      { stroke: SOFT, width: 0.35 },
     );
     const piece = on && nth(r.art?.pieces, on.ordinal);
     if (piece && r.zone && r.art) {
@@ -283,7 +283,7 @@ export const proofSheet = (
       for (const p of shapes.pictures ?? []) lay(p, place);
       draw(doc, asContours(shapes.filled, true), place, { fill: INK });
       draw(doc, asContours(shapes.drawn, false), place, { stroke: INK, width: 0.3 });
-      draw(doc, asContours(shapes.cut ?? [], false), place, { stroke: COPPER, width: 0.35 });
+      draw(doc, asContours(shapes.cut ?? [], false), place, { stroke: LOGWOOD, width: 0.35 });
     }
   });
   doc.end();
@@ -310,7 +310,7 @@ export const templateSheet = (
     );
   bar(doc, 10, 17, 100, '100 mm');
   const place: Transform = { a: PT, b: 0, c: 0, d: -PT, e: 0, f: (template.height + 28) * PT };
-  for (const pass of template.passes) draw(doc, pass.contours, place, { stroke: COPPER, width: 0.35 });
+  for (const pass of template.passes) draw(doc, pass.contours, place, { stroke: LOGWOOD, width: 0.35 });
   doc.end();
   return done;
 };

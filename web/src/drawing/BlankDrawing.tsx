@@ -62,14 +62,14 @@ export const BlankDrawing = ({
     >
       <Hatch />
       <g transform={view.group}>
-        <path d={path} className="fill-sheet stroke-copper" strokeWidth={1.6} vectorEffect="non-scaling-stroke" />
+        <path d={path} className="fill-sheet stroke-ink" strokeWidth={1.6} vectorEffect="non-scaling-stroke" />
         {spec.holes.map((h, i) => (
           <circle
             key={i}
             cx={h.x}
             cy={h.y}
             r={h.diameter / 2}
-            className="fill-film stroke-copper"
+            className="fill-film stroke-ink"
             strokeWidth={1.2}
             vectorEffect="non-scaling-stroke"
           />

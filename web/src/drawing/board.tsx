@@ -16,18 +16,18 @@ import type { View } from './scale';
 type BoardPath = SideShown['boardPaths'][number];
 
 const PATH_STYLE: Readonly<Record<string, { className: string; strokeWidth: number }>> = {
-  outline: { className: 'fill-film stroke-copper', strokeWidth: 1.3 },
-  pockets: { className: 'fill-sheet stroke-copper', strokeWidth: 1 },
+  outline: { className: 'fill-film stroke-logwood', strokeWidth: 1.3 },
+  pockets: { className: 'fill-sheet stroke-logwood', strokeWidth: 1 },
   grid: { className: 'fill-none stroke-rim', strokeWidth: 0.5 },
   lines: { className: 'fill-none stroke-ink', strokeWidth: 1.8 },
   edge: { className: 'fill-sheet stroke-soft', strokeWidth: 1 },
-  pieces: { className: 'fill-none stroke-copper', strokeWidth: 1 },
+  pieces: { className: 'fill-none stroke-logwood', strokeWidth: 1 },
   code: { className: 'fill-ink', strokeWidth: 0 },
   'art-fill': { className: 'fill-ink', strokeWidth: 0 },
 };
 const ENGRAVED = { className: 'fill-none stroke-ink', strokeWidth: 0.8 };
 
-const CUT = { className: 'fill-none stroke-copper', strokeWidth: 1.2 };
+const CUT = { className: 'fill-none stroke-logwood', strokeWidth: 1.2 };
 
 const OnePath = memo(({ name, kind, d }: BoardPath) => (
   <path d={d} vectorEffect="non-scaling-stroke" {...(PATH_STYLE[name] ?? (kind === 'cut' ? CUT : ENGRAVED))} />

@@ -229,7 +229,7 @@ const OffcutPicture = ({ offcut, room }: { offcut: OffcutDocument; room: { width
     >
       <path
         d={d(offcut.outline)}
-        className="fill-sheet stroke-copper"
+        className="fill-sheet stroke-ink"
         strokeWidth={1.2}
         vectorEffect="non-scaling-stroke"
       />

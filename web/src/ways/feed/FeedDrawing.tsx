@@ -73,7 +73,7 @@ const Strip = ({ batch, shown, stop }: { batch: BatchDocument; shown: Shown; sto
               <g key={s.slot} transform={matrix(slotTransform(s))}>
                 <path
                   d={shown.blankPath}
-                  className={`${feed.work === 'parts' ? 'stroke-copper' : 'stroke-soft'} ${scrap.has(s.slot) && s.slot <= first ? 'fill-hairline' : 'fill-film'}`}
+                  className={`${feed.work === 'parts' ? 'stroke-logwood' : 'stroke-soft'} ${scrap.has(s.slot) && s.slot <= first ? 'fill-hairline' : 'fill-film'}`}
                   strokeWidth={1}
                   vectorEffect="non-scaling-stroke"
                 />

@@ -123,7 +123,7 @@ export const SimResult = ({
                 )}
                 <path
                   d={strokesPath(p.strokes)}
-                  className={`fill-none ${printed ? 'stroke-copper' : 'stroke-ink'}`}
+                  className={`fill-none ${printed ? 'stroke-logwood' : 'stroke-ink'}`}
                   strokeWidth={Math.max(0.6, 0.1 * view.k)}
                   vectorEffect="non-scaling-stroke"
                 />

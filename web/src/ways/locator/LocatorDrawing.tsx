@@ -38,7 +38,7 @@ export const LocatorDrawing = ({ batch, shown }: { batch: BatchDocument; shown: 
       <g transform={view.group}>
         <rect
           {...rect(board)}
-          className="fill-sheet stroke-copper"
+          className="fill-sheet stroke-ink"
           strokeWidth={1.6}
           vectorEffect="non-scaling-stroke"
         />

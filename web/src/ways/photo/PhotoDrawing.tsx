@@ -140,7 +140,7 @@ export const PhotoDrawing = ({
               <path
                 d={shown.blankPath}
                 fillRule="evenodd"
-                className={`${shot ? 'fill-none' : 'fill-film'} ${f.ask ? 'stroke-ochre' : state === 'scrap' ? 'stroke-oxide' : photo?.parts ? 'stroke-copper' : 'stroke-blue'}`}
+                className={`${shot ? 'fill-none' : 'fill-film'} ${f.ask ? 'stroke-ochre' : state === 'scrap' ? 'stroke-oxide' : photo?.parts ? 'stroke-logwood' : 'stroke-blue'}`}
                 strokeWidth={f.ask ? 3 : 1.6}
                 strokeDasharray={f.ask ? '7 4' : undefined}
                 vectorEffect="non-scaling-stroke"

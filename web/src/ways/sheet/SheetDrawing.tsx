@@ -3,7 +3,7 @@ import { contourBox, MARK_WORDS, screenPath, TRACED_ROLES, type TracedShape, typ
 import { Drawing, fitView, Legend, ScaleBar, useSize } from '../../drawing/scale';
 
 const LOOKS: Readonly<Record<TracedShape['role'], string>> = {
-  piece: 'fill-rim/40 stroke-copper',
+  piece: 'fill-rim/40 stroke-logwood',
   mark: 'fill-none stroke-blue',
   'left out': 'fill-none stroke-soft',
 };
