@@ -79,7 +79,7 @@ export const CORNERS = {
   'back-right': 'back right',
 } as const;
 
-export const id = z.uuid();
+export const id = z.uuid('This address is of nothing that is kept here.');
 export const time = z.iso.datetime();
 /** Two marks a seam, and no more seams than 10 m of work can have. */
 export const HIGHEST_MARK = 400;

@@ -100,7 +100,9 @@ export const Legend = ({
         return (
           <g key={e}>
             {e === 'engrave' && <rect x={from} y={y - 5} width={16} height={9} className="fill-ink" />}
-            {e === 'cut' && <line x1={from} x2={from + 18} y1={y} y2={y} className="stroke-logwood" strokeWidth={1.6} />}
+            {e === 'cut' && (
+              <line x1={from} x2={from + 18} y1={y} y2={y} className="stroke-logwood" strokeWidth={1.6} />
+            )}
             {e === 'guide' && (
               <line
                 x1={from}

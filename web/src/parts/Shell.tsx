@@ -7,6 +7,14 @@ import { useHotkey } from './hotkeys';
 const Palette = lazy(async () => ({ default: (await import('./Palette')).Palette }));
 const KeysDialog = lazy(async () => ({ default: (await import('./KeysDialog')).KeysDialog }));
 
+/** Past what stands on every page, to what this one is about. */
+const toWork = (): void => {
+  const main = document.querySelector('main');
+  if (!main) return;
+  main.tabIndex = -1;
+  main.focus();
+};
+
 /** What is around every view: messages, the palette and the list of keys. */
 export const Shell = () => {
   const [finding, setFinding] = useState(false);
@@ -15,6 +23,9 @@ export const Shell = () => {
   useHotkey('?', () => setKeys(true));
   return (
     <>
+      <button className="skip" onClick={toWork}>
+        Skip to the work
+      </button>
       <Suspense fallback={<p className="p-8 text-soft">Opening …</p>}>
         <Outlet context={{ find: () => setFinding(true) }} />
       </Suspense>

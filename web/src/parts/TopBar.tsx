@@ -1,7 +1,8 @@
-import { useState, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { Link, NavLink, useOutletContext } from 'react-router';
 import { Waits } from './Waits';
-import { newerPages, operatorName, setOperatorName } from '../data/api';
+import { newerPages } from '../data/api';
+import { Operator } from './Operator';
 import { Tip } from './Tip';
 
 const place = ({ isActive }: { isActive: boolean }): string => `px-1 ${isActive ? 'font-bold text-ink' : 'text-blue'}`;
@@ -15,7 +16,6 @@ const toggleLamp = (): void => {
 /** The thin bar: where we are, alarms, saved state, the lamp, who is at the bench. */
 export const TopBar = ({ children, alarm, saved }: { children?: ReactNode; alarm?: ReactNode; saved?: ReactNode }) => {
   const { find } = useOutletContext<{ find: () => void }>();
-  const [name, setName] = useState(operatorName);
   return (
     <header className="flex h-11 shrink-0 items-center gap-5 border-b border-hairline bg-sheet px-5 whitespace-nowrap">
       <Link to="/" className="text-base font-bold">
@@ -49,18 +49,7 @@ export const TopBar = ({ children, alarm, saved }: { children?: ReactNode; alarm
       <button className="text-blue" onClick={toggleLamp}>
         lamp
       </button>
-      <label className="flex items-center gap-2 text-soft max-[900px]:hidden">
-        operator
-        <input
-          className="h-7 w-20 border-b border-rim bg-transparent text-ink"
-          value={name}
-          maxLength={40}
-          onChange={(e) => {
-            setName(e.target.value);
-            setOperatorName(e.target.value);
-          }}
-        />
-      </label>
+      <Operator />
     </header>
   );
 };

@@ -241,8 +241,17 @@ describe('the simulated machine', () => {
     const { panel, server } = await switchOn(testBatch(), () => view());
     const [coarse, fine] = testMachine.jogSteps;
     await press('jog left', within(panel));
-    fireEvent.click(within(panel).getByRole('radio', { name: String(coarse) }));
+    const radio = within(panel).getByRole('radio', { name: String(coarse) });
+    fireEvent.click(radio);
+    // Once the step is chosen the arrows jog: no other step is chosen by them, and no step of the bench view is turned.
+    expect(document.activeElement).toBe(panel);
+    const seen = jest.fn();
+    window.addEventListener('keydown', seen);
+    fireEvent.keyDown(radio, { key: 'ArrowUp' });
+    expect(seen).toHaveBeenCalledTimes(1);
     fireEvent.keyDown(panel, { key: 'ArrowUp' });
+    expect(seen).toHaveBeenCalledTimes(1);
+    window.removeEventListener('keydown', seen);
     await waitFor(() => expect(server.writes).toHaveLength(2));
     expect(server.writes.map((w) => w.body)).toEqual([
       { act: 'jog', dx: -fine, dy: expect.closeTo(0, 9) },

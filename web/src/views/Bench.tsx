@@ -4,6 +4,7 @@ import { api, type BatchDocument, type FileName } from '@bistre/contract';
 import { STATION_NAMES, type Step } from '@bistre/core';
 import { messageOf } from '../data/api';
 import { useBatch, useShown } from '../data/use-batch';
+import { Operator } from '../parts/Operator';
 import { useHotkey } from '../parts/hotkeys';
 import { Caution } from '../parts/Part';
 import { FitCheck, ShankCheck } from '../stations/hold/Findings';
@@ -70,16 +71,23 @@ export const BenchSteps = ({ handle, shown }: BatchProps) => {
   const { takes } = step;
   return (
     <div className="flex min-h-dvh flex-col bg-sheet">
-      <header className="flex h-12 shrink-0 items-center justify-between border-b border-ink px-6">
+      <title>{`${step.title} · ${batch.name} · Bistre`}</title>
+      <p role="status" className="sr-only">
+        Step {index + 1} of {steps.length}: {step.title}
+      </p>
+      <header className="flex min-h-14 shrink-0 flex-wrap items-center justify-between gap-x-4 border-b border-ink px-6">
         <h1 className="truncate">
           <b>{batch.name}</b>{' '}
           <span className="text-soft">
             · {STATION_NAMES[step.station]} · {step.part === 'do' ? 'Do' : 'Check'} · step {index + 1} of {steps.length}
           </span>
         </h1>
-        <Link className="act" to={`/batches/${batch.id}/${step.station}`}>
-          Leave the bench view
-        </Link>
+        <span className="flex items-center gap-4">
+          <Operator large />
+          <Link className="act !min-h-11 whitespace-nowrap" to={`/batches/${batch.id}/${step.station}`}>
+            Leave the bench view
+          </Link>
+        </span>
       </header>
       <svg viewBox={`0 0 ${steps.length} 1`} preserveAspectRatio="none" className="h-2 w-full" aria-hidden>
         {steps.map((s, i) => (
@@ -120,7 +128,7 @@ export const BenchSteps = ({ handle, shown }: BatchProps) => {
             </p>
           )}
           {takes?.kind === 'samples' && (
-            <div className="mt-5 max-w-2xl">
+            <div className="mt-5 max-w-2xl [&_.field]:h-14 [&_.field]:text-[24px]">
               <Calipers handle={handle} dimensions={dimensionsOf(batch.blank.spec.shape)} large />
             </div>
           )}

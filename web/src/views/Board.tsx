@@ -130,6 +130,7 @@ export const Board = () => {
   const machines = [...new Set((rows ?? []).map((r) => r.machineName))].sort();
   return (
     <div className="flex min-h-dvh flex-col">
+      <title>Board · Bistre</title>
       <TopBar>{new Date().toLocaleDateString('en-GB', { weekday: 'long', day: 'numeric', month: 'long' })}</TopBar>
       <main className="mx-auto w-full max-w-[1240px] flex-1 px-6 py-6">
         <div className="mb-5 flex items-end justify-between">

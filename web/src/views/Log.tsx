@@ -75,6 +75,7 @@ export const Log = () => {
   const rows = data?.pages.flatMap((p) => p.rows) ?? [];
   return (
     <div className="flex min-h-dvh flex-col">
+      <title>Log · Bistre</title>
       <TopBar>Log</TopBar>
       <main className="mx-auto w-full max-w-[1240px] flex-1 px-6 py-6">
         <h1 className="mb-4 text-3xl font-bold">Log</h1>

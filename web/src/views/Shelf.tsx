@@ -328,6 +328,7 @@ export const Shelf = () => {
   const List = LISTS[kind] ?? Blanks;
   return (
     <div className="flex min-h-dvh flex-col">
+      <title>Shelf · Bistre</title>
       <TopBar>Shelf</TopBar>
       <main className="mx-auto w-full max-w-[1240px] flex-1 px-6 py-6">
         <div className="mb-4 flex items-end justify-between">

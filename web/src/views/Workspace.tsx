@@ -1,6 +1,6 @@
 import { Suspense, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { nextStation, routeOf, type StationId } from '@bistre/core';
+import { nextStation, routeOf, STATION_NAMES, type StationId } from '@bistre/core';
 import { messageOf } from '../data/api';
 import { useBatch, useShown, type BatchHandle } from '../data/use-batch';
 import type { Picture } from '../ways/pages';
@@ -86,6 +86,7 @@ export const Workspace = () => {
   const open = batch.putbacks.filter((p) => p.restoredAt === null).length;
   return (
     <div className="flex h-dvh min-h-[560px] flex-col">
+      <title>{`${STATION_NAMES[current]} · ${batch.name} · Bistre`}</title>
       <TopBar
         alarm={
           open > 0 ? (

@@ -306,10 +306,16 @@ describe('a batch at its stations', () => {
     await waitFor(() => expect(document.activeElement).not.toBe(document.body), { timeout: 5_000 });
     expect(document.activeElement!.closest('main, section')).not.toBeNull();
     (document.activeElement as HTMLElement).blur();
+    expect(document.title).toBe(`${at} · ${batch.name} · Bistre`);
     // The bench view opens at a step of that station, not at the first of all.
     await press('b');
     await waitFor(() => expect(page.at()).toContain('/bench'));
     expect((await screen.findByRole('heading', { level: 1 })).textContent).toContain(at);
+    // Who works stands there too, and the step is said aloud.
+    expect(screen.getByLabelText('operator')).toBeTruthy();
+    expect(screen.getByText(/^Step \d+ of \d+: /).getAttribute('role')).toBe('status');
+    fireEvent.click(screen.getByText('Skip to the work'));
+    expect(document.activeElement!.tagName).toBe('MAIN');
   });
 
   it('says what cannot be shown', async () => {

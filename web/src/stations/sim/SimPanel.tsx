@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, type BodyOf, type SimView } from '@bistre/contract';
@@ -91,6 +91,7 @@ export const SimPanel = ({
     queryFn: () => call(api.simView, { params: { id: batch.id } }),
   });
   const [step, setStep] = useState('1');
+  const panel = useRef<HTMLDivElement>(null);
   const { jogSteps } = batch.machine.profile;
   const act = async (body: BodyOf<typeof api.simDo>): Promise<void> => {
     try {
@@ -118,26 +119,30 @@ export const SimPanel = ({
       className="border border-rim p-3"
       aria-label="Simulated machine"
       role="group"
+      ref={panel}
+      tabIndex={-1}
       onKeyDown={(e) => {
         const found = { ArrowUp: [0, 1], ArrowDown: [0, -1], ArrowLeft: [-1, 0], ArrowRight: [1, 0] }[e.key];
-        if (!found || (e.target as HTMLElement).tagName === 'INPUT') return;
+        if (!found || (e.target as HTMLElement).closest('input, [role="radio"]')) return;
         e.preventDefault();
+        // It jogs, and turns no step of the bench view.
+        e.stopPropagation();
         jog(found[0]!, found[1]!);
       }}
     >
-      <div className="flex gap-4">
+      <div className="flex flex-wrap gap-4">
         <LoupePicture loupe={view.loupe} size={168} />
         <div className="min-w-0 flex-1">
           <p className="text-[13px] text-soft">Simulated machine{view.homed ? '' : ': not homed'}. Display:</p>
-          <p className="text-xl font-bold">
+          <p className="text-[40px] leading-tight font-bold">
             {view.display.x.toFixed(2)}, {view.display.y.toFixed(2)}
           </p>
-          <div className="mt-1 flex items-end gap-3">
+          <div className="mt-1 flex flex-wrap items-end gap-3">
             <div className="grid grid-cols-3 gap-1">
               {arrows.map(([sign, dx, dy, place, word]) => (
                 <button
                   key={sign}
-                  className={`act size-9 justify-center !p-0 ${place}`}
+                  className={`act size-16 justify-center !p-0 !text-[24px] ${place}`}
                   aria-label={`jog ${word}`}
                   disabled={!view.homed}
                   onClick={() => jog(dx, dy)}
@@ -150,7 +155,11 @@ export const SimPanel = ({
               label="step, mm"
               value={step}
               options={jogSteps.map((s, i) => [String(i), String(s)] as const)}
-              onChange={setStep}
+              onChange={(next) => {
+                setStep(next);
+                // The arrows jog again.
+                panel.current?.focus();
+              }}
             />
           </div>
         </div>

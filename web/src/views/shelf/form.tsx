@@ -61,6 +61,7 @@ export const Page = ({
   const navigate = useNavigate();
   return (
     <div className="flex min-h-dvh flex-col">
+      <title>{`${title} · Shelf · Bistre`}</title>
       <TopBar>Shelf</TopBar>
       <main className="mx-auto w-full max-w-4xl flex-1 px-6 py-6">
         <div className="mb-4 flex items-baseline justify-between gap-4">

@@ -36,12 +36,7 @@ export const LocatorDrawing = ({ batch, shown }: { batch: BatchDocument; shown: 
       }
     >
       <g transform={view.group}>
-        <rect
-          {...rect(board)}
-          className="fill-sheet stroke-ink"
-          strokeWidth={1.6}
-          vectorEffect="non-scaling-stroke"
-        />
+        <rect {...rect(board)} className="fill-sheet stroke-ink" strokeWidth={1.6} vectorEffect="non-scaling-stroke" />
         <path
           d={`${xs.map((x) => `M${x} ${ys[0]}V${ys.at(-1)}`).join('')}${ys.map((y) => `M${xs[0]} ${y}H${xs.at(-1)}`).join('')}`}
           className="stroke-rim"
