@@ -7,7 +7,7 @@ test('a printed sheet: saved, printed, aimed at, its stretch told, and cut on th
   test.setTimeout(240_000);
   await openBatch(page, 'Bow-number decals', 'Hold');
   // Too little bleed is said before anything is printed.
-  const bleed = page.getByLabel('Bleed: print beyond the outline');
+  const bleed = page.getByLabel('Print beyond the outline');
   await bleed.fill('0.1');
   await expect(page.getByText(/The cut may miss the print by/).first()).toBeVisible();
   await bleed.fill('1');
@@ -28,7 +28,11 @@ test('a printed sheet: saved, printed, aimed at, its stretch told, and cut on th
   await expect(page.getByRole('img', { name: 'Pieces after the simulated run' })).toBeVisible({ timeout: 30_000 });
   // Every piece of the sheet is cut within the tolerance, stretch and all.
   await expect(page.getByText(/^\d+: [\d.]+ mm$/)).toHaveCount(19);
-  await page.getByRole('button', { name: /All \d+ done/ }).click();
+  await page.getByRole('button', { name: /^all \d+ are done/ }).click();
+  await page
+    .getByRole('alertdialog')
+    .getByRole('button', { name: /^All \d+ are done/ })
+    .click();
   // The next sheet was printed anew and lies elsewhere: the marks are asked for again.
   await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: /Place/ }).click();
   await expect(page.getByText('aim, then Enter').first()).toBeVisible();

@@ -54,7 +54,7 @@ export const sheet = way(
       width: inRange('Sheet width', 60, 5_000, 'mm'),
       height: inRange('Sheet height', 40, 5_000, 'mm'),
     }),
-    bleed: inRange('Bleed', 0, 20, 'mm', { label: 'Bleed: print beyond the outline' }),
+    bleed: inRange('Bleed', 0, 20, 'mm', { label: 'Print beyond the outline' }),
     inset: inRange('Inset', -20, 20, 'mm', {
       label: 'Inset: cut inside the outline',
       hint: 'negative cuts outside it',

@@ -114,7 +114,7 @@ const SourceRow = ({ source, fill }: { source: Source; fill: string }) => (
 export const BudgetLine = ({ budget }: { budget: Budget }) => (
   <Dialog.Root>
     <footer
-      className="flex min-h-14 shrink-0 items-center gap-5 border-t border-ink bg-sheet px-5"
+      className="flex min-h-14 shrink-0 flex-wrap items-center gap-x-5 border-t border-ink bg-sheet px-5"
       aria-label="Placement budget"
     >
       <b className="shrink-0">Placement budget</b>
@@ -124,7 +124,7 @@ export const BudgetLine = ({ budget }: { budget: Budget }) => (
       <p className={`shrink-0 text-[21px] font-bold ${TONE[budget.verdict]}`}>
         {budget.predicted.toFixed(2)} <span className="text-[15px]">of {budget.tolerance.toFixed(2)} mm</span>
       </p>
-      <p className="min-w-0 flex-1 text-[15px] leading-tight">
+      <p className="min-w-0 flex-1 basis-40 text-[15px] leading-tight">
         <span className={TONE[budget.verdict]}>{WORD[budget.verdict]}</span>, {percent(budget.yield)} of pieces inside;{' '}
         halve {budget.largest.name}: <b>{budget.ifHalved.toFixed(2)}</b>
       </p>

@@ -1,7 +1,6 @@
 import { Popover } from 'radix-ui';
 import type { ReactNode } from 'react';
 import type { WorkedLine } from '@bistre/core';
-import { OneLine } from './Tip';
 
 /** Of readings that stand three in a row. */
 export const ROW_SIZE = 'text-[16px] lg:text-[17px]';
@@ -80,8 +79,8 @@ export const Reading = ({
   size?: string;
 }) => (
   <div className="min-w-0">
-    <p className="text-[13px] text-soft">
-      <OneLine text={label} />
+    <p className="text-[13px] leading-tight text-soft">
+      <span>{label}</span>
     </p>
     <p className={`${size} leading-tight font-bold ${TONES[tone]}`}>
       {working && working.length > 0 ? (

@@ -1,3 +1,4 @@
+import type { CSSProperties } from 'react';
 import { Link } from 'react-router';
 import { STATION_NAMES, type StationId, type StationState } from '@bistre/core';
 
@@ -18,17 +19,17 @@ export const Rule = ({
   stations: readonly StationState[];
   current: StationId;
 }) => (
-  <nav aria-label="Stations" className="relative h-14 shrink-0 border-b border-ink bg-sheet px-5">
-    <ol className="grid h-full" style={{ gridTemplateColumns: `repeat(${stations.length}, minmax(0, 1fr))` }}>
+  <nav aria-label="Stations" className="relative shrink-0 border-b border-ink bg-sheet px-5 max-[700px]:px-1">
+    <ol className="rule grid" style={{ '--stations': stations.length } as CSSProperties}>
       {stations.map((s) => {
         const here = s.id === current;
         const form = FORMS[s.state];
         return (
-          <li key={s.id} className="relative min-w-0">
+          <li key={s.id} className="relative h-14 min-w-0">
             <Link
               to={`/batches/${batchId}/${s.id}`}
               aria-current={here ? 'step' : undefined}
-              className="flex h-8 items-baseline gap-1.5 pt-1.5 pl-2"
+              className="flex h-11 flex-wrap items-baseline gap-x-1.5 pt-1.5 pl-2 leading-tight"
             >
               <svg
                 viewBox="0 0 16 16"
@@ -41,7 +42,7 @@ export const Rule = ({
                 <path d={form.path} />
               </svg>
               <span className={`text-[15px] ${here ? 'font-bold text-blue' : ''}`}>{STATION_NAMES[s.id]}</span>
-              <span className={`truncate text-[12px] ${form.tone}`}>{s.state}</span>
+              <span className={`text-[12px] ${form.tone}`}>{s.state}</span>
             </Link>
             <svg
               className="absolute inset-x-0 bottom-0 h-5 w-full"

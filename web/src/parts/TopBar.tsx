@@ -17,11 +17,11 @@ const toggleLamp = (): void => {
 export const TopBar = ({ children, alarm, saved }: { children?: ReactNode; alarm?: ReactNode; saved?: ReactNode }) => {
   const { find } = useOutletContext<{ find: () => void }>();
   return (
-    <header className="flex h-11 shrink-0 items-center gap-5 border-b border-hairline bg-sheet px-5 whitespace-nowrap">
+    <header className="flex min-h-11 shrink-0 flex-wrap items-center gap-x-5 border-b border-hairline bg-sheet px-5">
       <Link to="/" className="text-base font-bold">
         Bistre
       </Link>
-      <div className="min-w-0 flex-1 truncate text-soft">{children}</div>
+      <div className="min-w-0 flex-1 basis-48 py-1 leading-tight text-soft">{children}</div>
       {newerPages.use() && (
         <Tip says="Nothing that was typed is lost.">
           <button className="link font-bold" onClick={() => location.reload()}>

@@ -58,7 +58,7 @@ export const BlankStation = ({ handle, shown }: StationProps) => {
         ))}
       </Part>
       <Part name="Reckon">
-        <div className="grid grid-cols-3 gap-3">
+        <div className="readings">
           {round ? (
             <>
               <Reading

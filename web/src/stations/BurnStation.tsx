@@ -154,7 +154,7 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
       <Part name="Reckon">
         {engrave && chosen && cut ? (
           <>
-            <div className="grid grid-cols-3 gap-x-3 gap-y-3">
+            <div className="readings">
               <Reading
                 label="engrave"
                 size="text-[19px]"

@@ -75,7 +75,7 @@ export const CloseStation = ({ handle, shown }: StationProps) => {
         </div>
       </Part>
       <Part name="Reckon">
-        <div className="grid grid-cols-3 gap-3">
+        <div className="readings">
           <Reading
             label="done"
             value={String(run.done)}

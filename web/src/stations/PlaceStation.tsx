@@ -239,7 +239,7 @@ export const AimedPlace = ({
       </Part>
       <Part name="Reckon">
         {place.problem && <Finding tone="out">{place.problem.message}</Finding>}
-        <div className="grid grid-cols-3 gap-3">
+        <div className="readings">
           <Reading
             label={`${work} turned`}
             value={place.placement ? fixed((place.placement.angle * 180) / Math.PI) : '–'}

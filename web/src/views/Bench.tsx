@@ -76,13 +76,13 @@ export const BenchSteps = ({ handle, shown }: BatchProps) => {
         Step {index + 1} of {steps.length}: {step.title}
       </p>
       <header className="flex min-h-14 shrink-0 flex-wrap items-center justify-between gap-x-4 border-b border-ink px-6">
-        <h1 className="truncate">
+        <h1 className="min-w-0 py-1">
           <b>{batch.name}</b>{' '}
           <span className="text-soft">
             · {STATION_NAMES[step.station]} · {step.part === 'do' ? 'Do' : 'Check'} · step {index + 1} of {steps.length}
           </span>
         </h1>
-        <span className="flex items-center gap-4">
+        <span className="flex flex-wrap items-center gap-x-4">
           <Operator large />
           <Link className="act !min-h-11 whitespace-nowrap" to={`/batches/${batch.id}/${step.station}`}>
             Leave the bench view
@@ -100,14 +100,14 @@ export const BenchSteps = ({ handle, shown }: BatchProps) => {
           />
         ))}
       </svg>
-      <main className="grid flex-1 grid-cols-[minmax(0,1fr)_minmax(0,40%)] gap-6 px-8 py-6 max-[900px]:grid-cols-1">
+      <main className="grid flex-1 grid-cols-[minmax(0,1fr)_minmax(0,40%)] gap-6 px-8 py-6 max-[900px]:grid-cols-1 max-[700px]:px-4">
         <div>
           <h2 className="text-[34px] leading-tight font-bold">{step.title}</h2>
           {step.detail && <p className="mt-3 max-w-3xl text-[21px] leading-snug">{step.detail}</p>}
           {step.figure && (
             <p className="mt-4">
               <span className="block text-lg text-soft">{step.figure.label}</span>
-              <span className="text-[76px] leading-none font-bold">{step.figure.value}</span>{' '}
+              <span className="text-[76px] leading-[1.2] font-bold">{step.figure.value}</span>{' '}
               <span className="text-3xl">{step.figure.unit}</span>
             </p>
           )}
@@ -182,7 +182,7 @@ export const BenchSteps = ({ handle, shown }: BatchProps) => {
           <pages.Drawing handle={handle} shown={shown} station={step.station} step={step} head={head} />
         </div>
       </main>
-      <footer className="sticky bottom-0 flex gap-4 border-t border-ink bg-sheet px-8 py-3">
+      <footer className="sticky bottom-0 flex flex-wrap gap-4 border-t border-ink bg-sheet px-8 py-3 max-[700px]:gap-2 max-[700px]:px-2">
         <button className={big} disabled={index === 0} onClick={() => go(index - 1)}>
           ← Back
         </button>

@@ -49,8 +49,8 @@ const Row = ({ row }: { row: BatchRow }) => {
         className="grid grid-cols-[minmax(0,2.2fr)_minmax(0,2.6fr)_8rem_9.5rem_9.5rem] items-center gap-5 px-2 py-3 hover:bg-sheet max-[900px]:grid-cols-2"
       >
         <span className="min-w-0">
-          <b className="block truncate text-lg">{row.name}</b>
-          <span className="block truncate text-soft">{row.customer || row.blankName}</span>
+          <b className="block text-lg leading-tight">{row.name}</b>
+          <span className="block leading-tight text-soft">{row.customer || row.blankName}</span>
         </span>
         <span className="min-w-0">
           <span className="block text-[13px] text-soft">

@@ -116,45 +116,47 @@ export const Log = () => {
         {!batch && kind === 'calibration' && <CalibrationChart />}
         {error && <p className="text-oxide">{messageOf(error)}</p>}
         {data && rows.length === 0 && <p className="text-soft">Nothing of that kind has happened yet.</p>}
-        <table className="w-full border-t border-ink">
-          <thead>
-            <tr className="text-left text-[13px] text-soft">
-              <th className="w-36 py-1 font-normal">when</th>
-              <th className="w-24 font-normal">who</th>
-              <th className="w-24 font-normal">kind</th>
-              <th className="font-normal">what</th>
-              <th className="w-44 font-normal">batch</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((r) => (
-              <tr
-                key={r.id}
-                className={`border-t border-hairline align-top ${r.undone ? 'text-soft line-through' : ''}`}
-              >
-                <td className="py-1.5 whitespace-nowrap">
-                  {new Date(r.at).toLocaleString('en-GB', {
-                    day: '2-digit',
-                    month: 'short',
-                    hour: '2-digit',
-                    minute: '2-digit',
-                    second: '2-digit',
-                  })}
-                </td>
-                <td className="py-1.5">{r.by}</td>
-                <td className={`py-1.5 ${r.kind === 'scrap' ? 'font-bold text-oxide' : ''}`}>{r.kind}</td>
-                <td className="py-1.5 pr-4">{r.summary}</td>
-                <td className="py-1.5">
-                  {r.batchId && (
-                    <Link className="link" to={`/batches/${r.batchId}`}>
-                      {r.batchName}
-                    </Link>
-                  )}
-                </td>
+        <div data-scrolls className="overflow-x-auto">
+          <table className="w-full border-t border-ink">
+            <thead>
+              <tr className="text-left text-[13px] text-soft">
+                <th className="w-36 py-1 font-normal">when</th>
+                <th className="w-24 font-normal">who</th>
+                <th className="w-24 font-normal">kind</th>
+                <th className="font-normal">what</th>
+                <th className="w-44 font-normal">batch</th>
               </tr>
-            ))}
-          </tbody>
-        </table>
+            </thead>
+            <tbody>
+              {rows.map((r) => (
+                <tr
+                  key={r.id}
+                  className={`border-t border-hairline align-top ${r.undone ? 'text-soft line-through' : ''}`}
+                >
+                  <td className="py-1.5 whitespace-nowrap">
+                    {new Date(r.at).toLocaleString('en-GB', {
+                      day: '2-digit',
+                      month: 'short',
+                      hour: '2-digit',
+                      minute: '2-digit',
+                      second: '2-digit',
+                    })}
+                  </td>
+                  <td className="py-1.5">{r.by}</td>
+                  <td className={`py-1.5 ${r.kind === 'scrap' ? 'font-bold text-oxide' : ''}`}>{r.kind}</td>
+                  <td className="py-1.5 pr-4">{r.summary}</td>
+                  <td className="py-1.5">
+                    {r.batchId && (
+                      <Link className="link" to={`/batches/${r.batchId}`}>
+                        {r.batchName}
+                      </Link>
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
         {hasNextPage && (
           <p className="mt-4">
             <button className="act" onClick={() => void fetchNextPage()}>

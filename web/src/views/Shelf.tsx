@@ -348,7 +348,7 @@ export const Shelf = () => {
             </button>
           )}
         </div>
-        <nav aria-label="Shelf" className="mb-3 flex gap-6 border-b border-ink">
+        <nav aria-label="Shelf" className="mb-3 flex flex-wrap gap-x-6 border-b border-ink">
           {KINDS.map(([id, word]) => (
             <NavLink
               key={id}

@@ -108,11 +108,14 @@ export const Workspace = () => {
           </>
         }
       >
-        <h1 className="inline text-ink">{batch.name}</h1> · {batch.quantity} {batch.quantity === 1 ? 'piece' : 'pieces'}{' '}
-        on {batch.machine.name}
-        {batch.dueAt
-          ? ` · due ${new Date(batch.dueAt).toLocaleString('en-GB', { weekday: 'short', hour: '2-digit', minute: '2-digit' })}`
-          : ''}
+        <h1 className="inline text-ink">{batch.name}</h1> · {batch.quantity} {batch.quantity === 1 ? 'piece' : 'pieces'}
+        <span className="max-[1200px]:hidden">
+          {' '}
+          on {batch.machine.name}
+          {batch.dueAt
+            ? ` · due ${new Date(batch.dueAt).toLocaleString('en-GB', { weekday: 'short', hour: '2-digit', minute: '2-digit' })}`
+            : ''}
+        </span>
       </TopBar>
       <ClosedNote handle={handle} />
       <Rule batchId={id} stations={shown.stations} current={current} />

@@ -81,7 +81,7 @@ export const NumberInput = (props: NumberInputProps) => {
       <div className="relative">
         <input
           {...tied(id, wrong !== null || emptied)}
-          className="field pr-12"
+          className="field pr-10"
           ref={props.inputRef}
           inputMode={props.keypad === undefined ? 'text' : props.keypad ? 'none' : 'decimal'}
           autoComplete="off"

@@ -69,7 +69,7 @@ export const Select = ({
           id={id}
           className="field flex !h-auto min-h-[36px] items-center justify-between gap-2 !py-1 text-left leading-tight"
         >
-          <span className="min-w-0">
+          <span className="min-w-0 break-words">
             <Radix.Value />
           </span>
           <Radix.Icon className="text-soft">▾</Radix.Icon>

@@ -27,7 +27,7 @@ export const Measured = ({ handle }: { handle: BatchHandle }) => {
     .join(', ');
   return (
     <>
-      <div className="grid grid-cols-3 gap-3">
+      <div className="readings">
         <Reading
           label={`mean of ${x.n}, x and y`}
           size="text-[19px]"

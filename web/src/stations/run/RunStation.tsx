@@ -149,7 +149,7 @@ export const RunStation = (props: StationProps) => {
         )}
       </Part>
       <Part name="Reckon">
-        <div className="grid grid-cols-4 gap-3">
+        <div className="readings readings-four">
           <Reading
             label="done"
             value={`${run.done}`}

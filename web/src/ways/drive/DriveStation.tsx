@@ -104,7 +104,7 @@ export const DriveStation = ({ handle, shown }: StationProps) => {
       {on && (
         <>
           <Part name="Reckon">
-            <div className="grid grid-cols-[1.25fr_1fr_1fr] gap-x-3 gap-y-2.5">
+            <div className="readings">
               {on.control.value === null ? (
                 <Reading
                   label="turning word in the file"

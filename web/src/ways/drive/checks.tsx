@@ -107,7 +107,7 @@ export const RingStep = ({ handle, on, large = false }: { handle: BatchHandle; o
           of={api.takeRing.body}
           at="overlap"
           list
-          label="the line overlaps by, then Enter"
+          label="overlaps by, then Enter"
           draft={`ring.${handle.batch.id}.over`}
           onCommit={(v) => void take(v)}
         />

@@ -124,7 +124,7 @@ describe('what the drive is told', () => {
 describe('the ring', () => {
   it('overlaps or leaves a gap, each in a field of its own', async () => {
     const page = await show();
-    take('the line overlaps by, then Enter', '0,8');
+    take('overlaps by, then Enter', '0,8');
     take('or a gap is left of, then Enter', '1.2');
     expect(calls(page)).toEqual([
       ['rings', { body: { overlap: 0.8 } }],
@@ -135,12 +135,12 @@ describe('the ring', () => {
   it('of more than a quarter turn is asked about, and may have been the other field', async () => {
     // π × 81.85 mm round where it is burned: a quarter is 64.3 mm.
     const page = await show();
-    take('the line overlaps by, then Enter', '12');
-    take('the line overlaps by, then Enter', '65');
+    take('overlaps by, then Enter', '12');
+    take('overlaps by, then Enter', '65');
     expect(screen.getByText(/65 mm is more than a quarter turn/)).toBeTruthy();
     await press('It is a gap');
     expect(screen.queryByText(/more than a quarter turn/)).toBeNull();
-    take('the line overlaps by, then Enter', '65');
+    take('overlaps by, then Enter', '65');
     await press('it is as I typed it');
     expect(calls(page).map((c) => (c[1] as { body: unknown }).body)).toEqual([
       { overlap: 12 },
@@ -152,11 +152,11 @@ describe('the ring', () => {
   it('that is far off asks first whether the number stands in the machine', async () => {
     // A twentieth of 257.1 mm is 12.9 mm: no roller is so far from its own diameter.
     const page = await show();
-    take('the line overlaps by, then Enter', '13');
+    take('overlaps by, then Enter', '13');
     expect(screen.getByText(/13 mm of 257 is more than any drive is off by/).textContent).toMatch(/Does 50\.93 really stand in the machine\?/); // prettier-ignore
     await press('this one is let go');
     expect(screen.queryByText(/more than any drive/)).toBeNull();
-    take('the line overlaps by, then Enter', '13');
+    take('overlaps by, then Enter', '13');
     await press('it is as I typed it');
     expect(calls(page)).toEqual([['rings', { body: { overlap: 13, sure: true } }]]);
   });
@@ -196,7 +196,7 @@ describe('the ring', () => {
   it('goes with the diameter of the piece that carries it', async () => {
     const page = await show();
     await enter(screen.getByLabelText(/Diameter of this very piece/), '92,4');
-    take('the line overlaps by, then Enter', '1');
+    take('overlaps by, then Enter', '1');
     expect(calls(page)).toEqual([['rings', { body: { overlap: 1, diameter: 92.4 } }]]);
   });
 

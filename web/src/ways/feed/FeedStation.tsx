@@ -25,7 +25,7 @@ const FeedReckon = ({ shown, feed }: { shown: Shown; feed: FeedReckoning }) => {
   const guided = feed.work !== 'parts';
   const drift = skew.measured ? `${Math.abs(skew.drift).toFixed(1)} mm over the work, turned out` : 'not measured';
   return (
-    <div className="grid grid-cols-3 gap-x-2 gap-y-3">
+    <div className="readings">
       <Reading
         label="feed factor"
         size={ROW_SIZE}

@@ -27,7 +27,7 @@ export const LocatorReckon = ({ shown }: { shown: Shown }) => {
   const of = (...labels: string[]) => working.filter((w) => labels.includes(w.label));
   const measured = shown.reckoning.budget.sources.find((s) => s.id === 'stops')?.origin === 'measured';
   return (
-    <div className="grid grid-cols-3 gap-x-2 gap-y-3">
+    <div className="readings">
       <Reading
         label="board"
         size={ROW_SIZE}

@@ -33,7 +33,7 @@ const Marks = ({ draft }: { draft: string }) => {
           y: 10,
           look: { kind: 'ring' as const, size: 6 },
         })}
-        className="mt-1 grid grid-cols-[1.2rem_1fr_1fr_9.6rem_2.2rem] items-start gap-2"
+        className="mt-1 grid grid-cols-[1.2rem_minmax(0,1fr)_minmax(0,1fr)_8rem_2.2rem] items-start gap-2"
         row={(i) => (
           <>
             <b className="pt-6">{i + 1}</b>
@@ -88,7 +88,7 @@ export const OwnReckon = ({ handle, shown }: BatchProps) => {
   const corners = board ? [0, board.width].flatMap((x) => [0, board.height].map((y) => ({ x, y }))) : [];
   const worst = map ? Math.max(...corners.map(map.radius)) : 0;
   return (
-    <div className="grid grid-cols-3 gap-x-2 gap-y-3">
+    <div className="readings">
       <Reading
         label="marks"
         size={ROW_SIZE}

@@ -12,7 +12,7 @@ export const PanelReckon = ({ handle, shown }: BatchProps) => {
   const outline = cutOut?.lines.at(-1);
   const over = outline ? standsOver([outline], board?.slots[0]?.angle ?? 0, panel.turn) : 0;
   return (
-    <div className="grid grid-cols-3 gap-x-2 gap-y-3">
+    <div className="readings">
       <SheetCount shown={shown} inRows />
       <Reading
         label="faces meet, at 95 %"

@@ -20,7 +20,7 @@ export const LinesReckon = ({ handle, shown }: BatchProps) => {
   const eye = budget.sources.find((s) => s.id === 'eye');
   const card = budget.sources.find((s) => s.id === 'card');
   return (
-    <div className="grid grid-cols-3 gap-x-2 gap-y-3">
+    <div className="readings">
       <Reading
         label="laid by eye, at 95 %"
         size={ROW_SIZE}

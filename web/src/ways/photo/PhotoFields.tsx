@@ -54,7 +54,7 @@ export const PhotoReckon = ({ handle, shown }: BatchProps) => {
   const worst = shot ? [...shot.looked.residuals].sort((a, b) => b.distance - a.distance)[0] : undefined;
   return (
     <>
-      <div className="grid grid-cols-3 gap-x-2 gap-y-3">
+      <div className="readings">
         <Reading
           label={photo.parts ? 'parts laid' : 'blanks found'}
           size={ROW_SIZE}

@@ -20,7 +20,7 @@ export const LongReckon = ({ handle, shown }: { handle: BatchHandle; shown: Show
   ] as const;
   return (
     <>
-      <div className="grid grid-cols-3 gap-x-2 gap-y-3">
+      <div className="readings">
         <Reading
           label="segments"
           size={ROW_SIZE}

@@ -10,7 +10,7 @@ export const SheetReckon = ({ handle, shown }: BatchProps) => {
   const { traced } = sheet;
   const need = reckonBleed(sheet, budget.predicted, handle.batch.machine.profile.kerf);
   return (
-    <div className="grid grid-cols-3 gap-x-2 gap-y-3">
+    <div className="readings">
       <SheetCount shown={shown} inRows={traced === null} />
       <Reading
         label="cut to print, at 95 %"

@@ -1,0 +1,97 @@
+import { expect, test, type Page } from '@playwright/test';
+
+/** What of a page is cut off, runs into something else, or does not fit its width: in words, for whoever mends it. */
+const amiss = (): string[] => {
+  const out: string[] = [];
+  const page = document.documentElement;
+  const seen = (e: Element): boolean => {
+    const style = getComputedStyle(e);
+    const box = e.getBoundingClientRect();
+    return style.visibility !== 'hidden' && style.display !== 'none' && box.width > 1 && box.height > 1 && !e.closest('.sr-only, [hidden], [data-scrolls], details:not([open]) > :not(summary)'); // prettier-ignore
+  };
+  if (page.scrollWidth > page.clientWidth + 1) out.push(`sideways by ${page.scrollWidth - page.clientWidth}`);
+  const words = (e: Element): string => (e.textContent ?? '').trim().slice(0, 40);
+  const own = [...document.querySelectorAll('body *')].filter((e) => !e.closest('svg, script, style, title') && [...e.childNodes].some((n) => n.nodeType === Node.TEXT_NODE && n.textContent!.trim() !== '') && seen(e)); // prettier-ignore
+  for (const e of own)
+    if (getComputedStyle(e).overflowX !== 'visible' && e.clientWidth > 0 && e.scrollWidth > e.clientWidth + 1)
+      out.push(`cut: ${words(e)}`);
+  for (const field of document.querySelectorAll<HTMLInputElement>('input.field'))
+    if (seen(field) && field.scrollWidth > field.clientWidth + 1) out.push(`field: ${field.value}`);
+  /** What of a line of text is in sight: what scrolls away is not. */
+  const inSight = (e: Element, r: DOMRect): DOMRect | null => {
+    let { left, top, right, bottom } = r;
+    for (let p = e.parentElement; p; p = p.parentElement) {
+      const { overflowX, overflowY } = getComputedStyle(p);
+      if (overflowX === 'visible' && overflowY === 'visible') continue;
+      const box = p.getBoundingClientRect();
+      [left, top, right, bottom] = [Math.max(left, box.left), Math.max(top, box.top), Math.min(right, box.right), Math.min(bottom, box.bottom)]; // prettier-ignore
+    }
+    return right > left && bottom > top ? new DOMRect(left, top, right - left, bottom - top) : null;
+  };
+  const pinned = (e: Element): Element | null => {
+    for (let p: Element | null = e; p; p = p.parentElement)
+      if (['fixed', 'sticky'].includes(getComputedStyle(p).position)) return p;
+    return null;
+  };
+  const lines = own.flatMap((e) =>
+    [...e.childNodes]
+      .filter((n) => n.nodeType === Node.TEXT_NODE && n.textContent!.trim() !== '')
+      .flatMap((n) => {
+        const range = document.createRange();
+        range.selectNodeContents(n);
+        return [...range.getClientRects()].flatMap((r) => {
+          const box = inSight(e, r);
+          return box ? [{ e, text: n.textContent!.trim().slice(0, 30), box, pin: pinned(e) }] : [];
+        });
+      }),
+  );
+  lines.forEach((a, i) => {
+    for (const b of lines.slice(i + 1)) {
+      if (a.e === b.e || a.e.contains(b.e) || b.e.contains(a.e) || a.pin !== b.pin) continue;
+      const w = Math.min(a.box.right, b.box.right) - Math.max(a.box.left, b.box.left);
+      const h = Math.min(a.box.bottom, b.box.bottom) - Math.max(a.box.top, b.box.top);
+      // Lines of text stand closer than their letters are tall.
+      if (w > 2 && h > 6) out.push(`collide: ${a.text} | ${b.text}`);
+    }
+  });
+  return out;
+};
+
+const WAYS = ['Boat tags', 'Umpire flasks', 'Bow-number decals', 'Oar-rack plates'];
+
+const walk = async (page: Page): Promise<readonly string[]> => {
+  const found: string[] = [];
+  const look = async (path: string, name: string): Promise<void> => {
+    await page.goto(path);
+    await page.waitForLoadState('networkidle');
+    for (const words of await page.evaluate(amiss)) found.push(`${name}: ${words}`);
+  };
+  for (const path of ['/', '/log', '/shelf/blanks', '/shelf/machines', '/shelf/recipes', '/shelf/artworks', '/shelf/artworks/new']) await look(path, path); // prettier-ignore
+  const all = (await (await page.request.get('/api/batches')).json()) as { id: string; name: string }[];
+  for (const name of WAYS) {
+    const { id } = all.find((b) => b.name.startsWith(name))!;
+    await page.goto(`/batches/${id}/blank`);
+    const links = page.getByRole('navigation', { name: 'Stations' }).getByRole('link');
+    await links.first().waitFor();
+    const paths = await links.evaluateAll((of) => of.map((a) => a.getAttribute('href')!));
+    for (const path of [...paths, `/batches/${id}/bench`]) await look(path, `${name} ${path.split('/').at(-1)!}`);
+  }
+  return found;
+};
+
+for (const [width, height] of [
+  [1280, 800],
+  [1024, 768],
+] as const)
+  // prettier-ignore
+  test(`nothing is cut or runs into something else at ${width} × ${height}`, async ({ page }) => {
+    test.setTimeout(240_000);
+    await page.setViewportSize({ width, height });
+    expect(await walk(page)).toEqual([]);
+  });
+
+test('no page scrolls sideways on a phone', async ({ page }) => {
+  test.setTimeout(240_000);
+  await page.setViewportSize({ width: 390, height: 844 });
+  expect((await walk(page)).filter((words) => words.includes(': sideways'))).toEqual([]);
+});
