@@ -100,7 +100,7 @@ const SourceRow = ({ source, fill }: { source: Source; fill: string }) => (
     </td>
     <td className="py-1.5 pr-3 text-right font-bold">{source.u.toFixed(3)}</td>
     <td className="py-1.5 pr-3 text-right">{source.worst.toFixed(2)}</td>
-    <td className="py-1.5 pr-3 text-right">{percent(source.share, 0)}</td>
+    <td className="py-1.5 pr-3 text-right whitespace-nowrap">{percent(source.share, 0)}</td>
     <td className="py-1.5 pr-3">{source.origin}</td>
     <td className="py-1.5 pr-3 text-[13px] text-soft">
       {source.working.formula} = {source.working.substituted}

@@ -6,7 +6,7 @@ export const Operator = ({ large = false }: { large?: boolean }) => {
   const [name, setName] = useState(operatorName);
   return (
     <label className={`flex shrink-0 items-center gap-2 text-soft ${large ? 'text-lg' : ''}`}>
-      <span className={large ? '' : 'max-[900px]:sr-only'}>operator</span>
+      <span className={large ? '' : 'max-[1100px]:sr-only'}>operator</span>
       <input
         className={`border-b border-rim bg-transparent text-ink ${large ? 'h-11 w-28' : 'h-9 w-20'}`}
         value={name}

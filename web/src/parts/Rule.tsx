@@ -29,7 +29,7 @@ export const Rule = ({
             <Link
               to={`/batches/${batchId}/${s.id}`}
               aria-current={here ? 'step' : undefined}
-              className="flex h-11 flex-wrap items-baseline gap-x-1.5 pt-1.5 pl-2 leading-tight"
+              className="flex h-11 flex-wrap content-start items-baseline gap-x-1.5 pt-1.5 pl-2 leading-tight"
             >
               <svg
                 viewBox="0 0 16 16"
