@@ -123,6 +123,9 @@ describe('the budget line', () => {
         expect(row).toContain(words);
     });
     expect(dialog.textContent).toContain('Rests on assumptions: walls as they are cut, the machine’s own axes.');
+    // As many fills as there are sources: no two alike.
+    const fills = rows.map((r) => r.querySelector('td svg > rect')!.getAttribute('fill'));
+    expect(new Set(fills).size).toBe(budget.sources.length);
   });
 
   it('names what it rests on that nobody measured', async () => {
@@ -165,6 +168,15 @@ describe('a reading', () => {
     await userEvent.setup().click(screen.getByRole('button', { name: /, working of circumference$/ }));
     const shown = (await screen.findByRole('dialog')).textContent;
     for (const words of ['π × D', '= π × 80', '251.33 mm', 'geometry']) expect(shown).toContain(words);
+  });
+  it('tells how it stands by a sign as well as by its colour, and none where it only stands there', () => {
+    const sign = (tone: 'plain' | 'inside' | 'attention' | 'out'): string => {
+      const page = render(<Reading label="x" value="1.0" tone={tone} />);
+      const found = [...page.container.querySelectorAll('.tone')].map((e) => /tone-\w+/.exec(e.className)![0]).join();
+      page.unmount();
+      return found;
+    };
+    expect((['plain', 'inside', 'attention', 'out'] as const).map(sign)).toEqual(['', 'tone-inside', 'tone-attention', 'tone-out']); // prettier-ignore
   });
   it('offers no working where there is none', () => {
     render(<Reading label="pieces" value="24" />);
