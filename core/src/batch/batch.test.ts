@@ -19,7 +19,8 @@ describe('a batch as it goes along', () => {
   it('waits at the first station that is not proved', () => {
     expect(stationStates(fresh, r).map((s) => s.state)).toEqual([
       'proved',
-      'entered',
+      // Nothing was run yet.
+      'not started',
       'not started',
       'proved',
       'entered',
