@@ -19,11 +19,11 @@ describe('a batch as it goes along', () => {
   it('waits at the first station that is not proved', () => {
     expect(stationStates(fresh, r).map((s) => s.state)).toEqual([
       'proved',
-      // Nothing was run yet.
-      'not started',
+      'entered',
       'not started',
       'proved',
-      'entered',
+      // Nothing was run yet.
+      'not started',
       'not started',
     ]);
     expect(nextStation(stationStates(fresh, r)).waits).toContain('save the board');
