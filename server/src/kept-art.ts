@@ -4,10 +4,9 @@ import { artPaths, stylesOf, type ReadArt } from '@bistre/core';
 
 type Shapes = NonNullable<BatchDocument['artworks'][number]['shapes']>;
 
-/** A file of art that was read: what is said of it, how it looks by what is proposed of its colours, and what is kept. */
+/** A file of art that was read: what is said of it, and what is kept. */
 export interface ArtToKeep {
-  readonly said: Omit<ArtReading, 'drawn'>;
-  readonly drawn: ArtReading['drawn'];
+  readonly said: ArtReading;
   /** All but its shapes, JSON. */
   readonly facts: string;
   /** Its shapes as they cross to who draws them. */
@@ -26,8 +25,7 @@ export const keptArt = ({ shapes, ...facts }: ReadArt): ArtToKeep => {
   const { width, height, unit, notes, doubt } = facts;
   const { box, paths } = artPaths(shapes, {});
   return {
-    said: { width, height, unit, notes: [...notes], styles, ...(doubt === undefined ? {} : { doubt }) },
-    drawn: { box, paths: [...paths] },
+    said: { width, height, unit, notes: [...notes], styles, drawn: { box, paths: [...paths] }, ...(doubt === undefined ? {} : { doubt }) }, // prettier-ignore
     facts: JSON.stringify({ ...facts, styles }),
     shapes: packShapes(shapes),
   };

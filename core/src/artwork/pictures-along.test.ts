@@ -8,6 +8,7 @@ import { loadedPieces } from '../test-batch';
 import { inWay } from '../test-held';
 import { reckon } from '../test-reckon';
 import { EXAMPLES } from '../test-ways';
+import { wayOf } from '../ways';
 import { stripGcode, FEED_ON } from '../ways/feed';
 import type { PictureContent } from './content';
 
@@ -161,5 +162,13 @@ describe('pictures on a strip', () => {
     const parts = [...strip.value].join('').split(new RegExp(`\\(${FEED_ON} [^)]*\\)`));
     // Rows alone: what carries from window to window are rings.
     expect(parts.map((p) => Math.round((burned(p, on, anywhere).length * interval) / area))).toEqual(windows.map((_, i) => (i === own ? 1 : 0))); // prettier-ignore
+  });
+});
+
+describe('a sheet', () => {
+  it('carries what a zone does where it is printed here, and nothing where it came printed', () => {
+    const own = EXAMPLES.sheet;
+    const came = inWay(own, 'sheet', { traced: {} as never });
+    expect([wayOf(own).carries(own).includes('picture'), wayOf(came).carries(came)]).toEqual([true, []]);
   });
 });

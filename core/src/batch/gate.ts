@@ -194,13 +194,15 @@ const sizeOf = (was: string, now: string): string => {
 
 /** Art that was chosen for a zone or a face and would be missing on the pieces. */
 const artRemarks = (input: BatchInput, r: BatchReckoning): Remark[] =>
-  [...artLeftOut(input, r.face.side, r.art, wayOf(input).carries), ...amissOfLaid(input, r), ...reachesOthers(r)].map(
-    (message) => ({
-      station: 'run',
-      message,
-      danger: 'zone',
-    }),
-  );
+  [
+    ...artLeftOut(input, r.face.side, r.art, wayOf(input).carries(input)),
+    ...amissOfLaid(input, r),
+    ...reachesOthers(r),
+  ].map((message) => ({
+    station: 'run',
+    message,
+    danger: 'zone',
+  }));
 
 /** What would not be burned as it was said of art that is laid: by a recipe that is not there, or where one file has one recipe, or cuts pieces out alone. */
 const amissOfLaid = ({ artRecipes = [] }: BatchInput, { art, own }: BatchReckoning): readonly string[] => {

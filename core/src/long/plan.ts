@@ -97,7 +97,7 @@ const cutPicture = (shapes: readonly MeasuredShape[], seams: readonly SeamPlace[
     ? {
         code: 'picture-cut',
         message: `A picture from ${cut.box.minX.toFixed(0)} to ${cut.box.maxX.toFixed(0)} mm along the work would lie over a seam, where its dots would not meet: a segment is at most ${window.toFixed(0)} mm. Put it elsewhere or make it smaller, or leave smaller margins.`,
-        field: 'contents',
+        field: 'run',
       }
     : null;
 };

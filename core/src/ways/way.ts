@@ -115,7 +115,7 @@ export interface Way {
   /** Whether the rest waits until somebody approved the first piece. */
   firstAlone(batch: HeldBatch): boolean;
   /** What its zones carry beside their lettering; round work has faces for that. */
-  readonly carries: readonly ZoneContent['kind'][];
+  readonly carries: (batch: HeldBatch) => readonly ZoneContent['kind'][];
   /** Whether anything on it comes from the roster. */
   names(batch: HeldBatch): boolean;
   /** Whether pieces are laid on one by one, and their faces and defects looked at before. */

@@ -142,7 +142,7 @@ const keepVerdict = async (trx: Trx, piece: LoadedPiece, verdict: Verdict, by: s
 const inWords = ({ state, cause, dx, dy }: Verdict): string => {
   const measured = dx === null || dx === undefined ? '' : `, off by ${dx.toFixed(2)}, ${(dy ?? 0).toFixed(2)} mm`;
   return state === 'done'
-    ? `done${measured}${cause ? `, passed although out of tolerance: ${cause}` : ''}`
+    ? `done${measured}${cause ? `, passed ${measured === '' ? 'unmeasured' : 'although out of tolerance'}: ${cause}` : ''}`
     : state === 'scrap'
       ? `scrapped: ${cause}${measured}`
       : 'goes back to the roster';
@@ -192,7 +192,7 @@ export const judge = async (
   const batch = await loadBatch(trx, batchId);
   if (batch.pieces.some((p) => p.state === 'loaded')) return;
   const count = (state: 'done' | 'scrap'): number => batch.pieces.filter((p) => p.state === state).length;
-  const outside = batch.pieces.filter((p) => p.state === 'done' && p.cause).length;
+  const outside = batch.pieces.filter((p) => p.state === 'done' && p.cause && p.dx !== null).length;
   await record(trx, {
     by,
     kind: 'run',

@@ -1,14 +1,6 @@
 import { createHash } from 'node:crypto';
 import { gunzipSync } from 'node:zlib';
-import {
-  api,
-  isOfBytes,
-  MOST_ART_BYTES,
-  READ_ART,
-  type AnyEndpoint,
-  type ArtReading,
-  type BodyOf,
-} from '@bistre/contract';
+import { api, isOfBytes, MOST_ART_BYTES, READ_ART, type AnyEndpoint, type BodyOf } from '@bistre/contract';
 import express, { type Express } from 'express';
 import { loadArtwork } from '../batches';
 import { addRevision, rememberedRoles } from '../changes/artworks';
@@ -44,8 +36,8 @@ export const artworkRoutes = (app: Express, room: Room): void => {
     const name = typeof request.query['name'] === 'string' ? request.query['name'].slice(-200) : '';
     if (!Buffer.isBuffer(request.body) || request.body.length === 0)
       throw refused({ code: 'empty', message: 'The file is empty.', field: 'file' });
-    const { said, drawn } = await read(name, request.body, isOfBytes(name), room.workers.foreign, goneSignal(response));
-    response.json({ ...said, drawn } satisfies ArtReading);
+    const { said } = await read(name, request.body, isOfBytes(name), room.workers.foreign, goneSignal(response));
+    response.json(said);
   });
   serve(app, room, api.createArtwork, {
     ahead: ({ body, foreign }) => readBody(body, foreign),

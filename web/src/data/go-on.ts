@@ -50,10 +50,14 @@ export const focusNext = (state: unknown, parts: () => readonly (ParentNode | nu
   return () => clearInterval(timer);
 };
 
+/** The steps that are done: ticked, or by what was taken. */
+export const doneSteps = (steps: readonly Step[], { ticks }: Pick<BatchDocument, 'ticks'>): ReadonlySet<string> =>
+  new Set([...ticks.map((t) => t.step), ...steps.filter((s) => s.done).map((s) => s.id)]);
+
 /** The step of the bench view that belongs to what the batch waits for; the first open one where its station has none. */
-export const stepOfNext = ({ stations, steps }: Pick<Shown, 'stations' | 'steps'>, { ticks }: Pick<BatchDocument, 'ticks'>): Step | undefined => {
-  const done = new Set(ticks.map((t) => t.step));
-  const open = steps.filter((s) => !s.done && !done.has(s.id));
+export const stepOfNext = ({ stations, steps }: Pick<Shown, 'stations' | 'steps'>, batch: Pick<BatchDocument, 'ticks'>): Step | undefined => {
+  const done = doneSteps(steps, batch);
+  const open = steps.filter((s) => !done.has(s.id));
   const at: StationId = nextStation(stations).id;
   return open.find((s) => s.station === at) ?? open[0];
 }; // prettier-ignore

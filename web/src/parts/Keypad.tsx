@@ -23,8 +23,13 @@ const put = (field: HTMLInputElement, text: string): void => {
   field.dispatchEvent(new Event('input', { bubbles: true }));
 };
 
+/** Keeps what stands in a field, as Enter does. */
+export const pressEnter = (field: HTMLInputElement): void => {
+  field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
+};
+
 const press = (field: HTMLInputElement, key: Key): void => {
-  if (key === 'Keep') field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
+  if (key === 'Keep') pressEnter(field);
   else if (key === '⌫') put(field, field.value.slice(0, -1));
   else put(field, field.value + (key === 'space' ? ' ' : key));
 };

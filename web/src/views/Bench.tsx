@@ -3,6 +3,7 @@ import { Link, useParams, useSearchParams } from 'react-router';
 import { api, type BatchDocument, type FileName } from '@bistre/contract';
 import { STATION_NAMES, type Step } from '@bistre/core';
 import { messageOf } from '../data/api';
+import { doneSteps } from '../data/go-on';
 import { useBatch, useShown } from '../data/use-batch';
 import { Operator } from '../parts/Operator';
 import { useHotkey } from '../parts/hotkeys';
@@ -46,7 +47,7 @@ export const BenchSteps = ({ handle, shown }: BatchProps) => {
   const { batch } = handle;
   const pages = useWayPages(batch);
   const { steps } = shown;
-  const done = new Set([...batch.ticks.map((t) => t.step), ...steps.filter((s) => s.done).map((s) => s.id)]);
+  const done = doneSteps(steps, batch);
   const firstOpen = Math.max(
     0,
     steps.findIndex((s) => !done.has(s.id)),

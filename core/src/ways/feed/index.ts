@@ -81,7 +81,7 @@ export const feed: Way = {
   measures: (batch) => heldAs(batch, 'feed').choice.work.kind === 'row',
   firstAlone: (batch) => !feedsLong(batch),
   looks: false,
-  carries: ALL_CONTENTS,
+  carries: () => ALL_CONTENTS,
   names: (batch) => (feedsLong(batch) ? fromTheList(batch) : !carriesArtAlone(batch)),
   reckon: feedBatch,
   stations: { feed: (_, r) => state(r) },

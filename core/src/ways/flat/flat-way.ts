@@ -34,7 +34,7 @@ export const BOARD: Omit<Way, 'id' | 'words' | 'stations' | 'steps' | 'reckon' |
   route: () => ON_THE_BED,
   measures: () => true,
   firstAlone: () => true,
-  carries: ALL_CONTENTS,
+  carries: () => ALL_CONTENTS,
   names: (batch) => !carriesArtAlone(batch),
   looks: true,
   take: (r, first) =>

@@ -68,7 +68,7 @@ export const long: Way = {
   measures: () => false,
   firstAlone: () => false,
   looks: false,
-  carries: ALL_CONTENTS,
+  carries: () => ALL_CONTENTS,
   names: fromTheList,
   reckon: longBatch,
   stations: { hold, place },

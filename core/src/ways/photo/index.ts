@@ -96,7 +96,7 @@ export const photo: Way = {
   route: (batch) => (heldAs(batch, 'photo').choice.marksOn === 'sheet' ? ON_THE_BED : BY_ITSELF),
   measures: (batch) => heldAs(batch, 'photo').choice.use === 'blanks',
   firstAlone: () => true,
-  carries: ALL_CONTENTS,
+  carries: () => ALL_CONTENTS,
   names: (batch) => !carriesArtAlone(batch),
   mounted: (_, { own: { photo: on } }) =>
     `${on?.parts ? 'Offcuts' : 'Blanks'} anywhere on the bed, by photograph: ${counted(on?.found ?? 0, 'place')} found, ${on?.free ?? 0} of them without a burn.`,

@@ -41,7 +41,7 @@ export const ROUND: Omit<Way, 'id' | 'words' | 'fresh' | 'stations' | 'putAway' 
   firstAlone: () => true,
   looks: false,
   // Pictures are faces of their own here.
-  carries: DRAWN_CONTENTS,
+  carries: () => DRAWN_CONTENTS,
   names: (batch) => batch.setup.faces.some((f) => f.content.kind === 'lettering') && !carriesArtAlone(batch),
   reckon: roundBatch,
   steps: (input, r) => [

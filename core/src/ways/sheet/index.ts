@@ -24,7 +24,8 @@ export const sheet: Way = {
   words: 'printed sheet, cut out',
   fresh: (name) => ({ way: 'sheet', choice: { ...freshCutSheet(name), ...freshSheet }, found: {} }),
   reckon: sheetBatch,
-  carries: ALL_CONTENTS,
+  // What was printed elsewhere carries what is on it: nothing of ours is printed or burned there.
+  carries: (batch) => (heldAs(batch, 'sheet').choice.traced === null ? ALL_CONTENTS : []),
   names: (batch) => heldAs(batch, 'sheet').choice.traced === null && !carriesArtAlone(batch),
   stations: {
     hold,

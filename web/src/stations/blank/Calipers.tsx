@@ -2,7 +2,7 @@ import { useRef, useState } from 'react';
 import { api, type BlankSpec, type Sample } from '@bistre/contract';
 import type { BatchHandle } from '../../data/use-batch';
 import { Measure } from '../../parts/fields';
-import { Keypad } from '../../parts/Keypad';
+import { Keypad, pressEnter } from '../../parts/Keypad';
 
 type Dimension = Sample['dimension'];
 
@@ -47,7 +47,7 @@ export const Calipers = ({
   const keep = (): void => {
     for (const d of dimensions) {
       const field = fields.current[d];
-      if (field?.value.trim()) field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
+      if (field?.value.trim()) pressEnter(field);
     }
     fields.current[dimensions[0]!]?.focus();
   };

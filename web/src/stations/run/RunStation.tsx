@@ -64,7 +64,7 @@ const Lettered = ({ handle, shown, draw, pages, onBring }: StationProps & { onBr
           )}
         </>
       )}
-      {(wayOf(batch).carries.length > 0 || (batch.setup.contents ?? []).length > 0) && (
+      {(wayOf(batch).carries(batch).length > 0 || (batch.setup.contents ?? []).length > 0) && (
         <ContentsFields handle={handle} shown={shown} onPlace={() => draw({ placing: true })} />
       )}
       {looks && batch.roster.length > 0 && !run.finished && (

@@ -235,7 +235,7 @@ export const ContentsFields = ({ handle, shown, onPlace }: BatchProps & { onPlac
         <button type="button" className="link" onClick={() => setNumbering('new')}>
           serial numbers
         </button>
-        {wayOf(batch).carries.includes('picture') && (
+        {wayOf(batch).carries(batch).includes('picture') && (
           <TakePicture batch={batch} onTake={(taken) => add({ ...lies(), ...taken })} />
         )}
       </div>

@@ -36,12 +36,12 @@ export const JudgeNext = ({
   const { batch } = handle;
   const { artBox } = shown.reckoning;
   const round = batch.blank.spec.shape.kind === 'round';
-  const { typed, type, give } = useVerdicts(handle, slot);
+  const piece = batch.pieces.find((p) => p.state === 'loaded' && p.slot === slot);
+  const { typed, type, give } = useVerdicts(handle, piece?.id);
   const [scrapping, setScrapping] = useState<SlotNumber | null>(null);
   const [passes, setPasses] = useState('');
   const doneButton = useRef<HTMLButtonElement>(null);
   const rest = loadedSlots(handle);
-  const piece = batch.pieces.find((p) => p.state === 'loaded' && p.slot === slot);
   const load = batch.pieces.filter((p) => p.load === piece?.load);
   const measured = simulatedOff(run, slot);
   const here: Off =
@@ -55,15 +55,15 @@ export const JudgeNext = ({
   const asks = outside || doubted;
   const done = (): void => {
     if (asks && why === '') return;
-    void give([{ slot, state: 'done', cause: asks ? why : null, ...here }]);
+    const given = give([{ slot, state: 'done', cause: asks ? why : null, ...here }]);
     // What is said of a doubt holds for the load.
-    if (!doubted) setPasses('');
+    if (given && !doubted) setPasses('');
   };
   const scrap = (cause: string): void => {
     setScrapping(null);
-    void give([{ slot, state: 'scrap', cause, ...here }]);
+    give([{ slot, state: 'scrap', cause, ...here }]);
   };
-  const again = (): void => void give([{ slot, state: 'again', cause: null }]);
+  const again = (): boolean => give([{ slot, state: 'again', cause: null }]);
   const all = async (): Promise<void> => {
     const sure = await ask(
       `Are all ${inside.length} done?`,
@@ -71,7 +71,7 @@ export const JudgeNext = ({
       `All ${inside.length} are done`,
       'Look at them one by one',
     );
-    if (sure) await give(inside.map((s) => ({ slot: s, state: 'done', cause: null, ...simulatedOff(run, s) })));
+    if (sure) give(inside.map((s) => ({ slot: s, state: 'done', cause: null, ...simulatedOff(run, s) })));
   };
   useHotkey('d', done);
   useHotkey('s', () => setScrapping(slot));

@@ -7,7 +7,7 @@ export type Verdict = BodyOf<typeof api.judgePieces>['pieces'][number];
 /** Where a piece was measured, from where it was meant. */
 export type Off = Pick<Verdict, 'dx' | 'dy' | 'yaw'>;
 
-/** Two presses within this time are one: a hand in a glove, or a key that bounced, ms. */
+/** The same verdict twice within this time is one: a hand in a glove, or a key that bounced, ms. */
 const ONE_PRESS = 250;
 
 /** The slots of the load that is on whose pieces nobody judged yet, the next first. */
@@ -30,22 +30,25 @@ export const simulatedOff = (run: SimRunView | null, slot: SlotNumber): Off => {
 /**
  * Judges pieces, one press once, and keeps the offsets that were typed for the piece that is next.
  *
- * @param slot the next one
+ * @param piece the next one, by its id
  */
-export const useVerdicts = (handle: BatchHandle, slot: SlotNumber | null) => {
-  const last = useRef(-Infinity);
-  const [typed, setTyped] = useState<{ readonly slot: SlotNumber | null; readonly dx: Mm | null; readonly dy: Mm | null }>({ slot, dx: null, dy: null }); // prettier-ignore
+export const useVerdicts = (handle: BatchHandle, piece: string | undefined) => {
+  const last = useRef<{ readonly state: Verdict['state']; readonly at: number } | null>(null);
+  const nothing = { piece, dx: null as Mm | null, dy: null as Mm | null };
+  const [typed, setTyped] = useState(nothing);
   // What was typed belongs to its piece.
-  const own = typed.slot === slot ? typed : { slot, dx: null, dy: null };
-  const give = async (pieces: readonly Verdict[]): Promise<void> => {
-    const now = performance.now();
-    if (now - last.current < ONE_PRESS) return;
-    last.current = now;
-    await handle.act(api.judgePieces, { body: { pieces: [...pieces] } });
-  };
+  const own = typed.piece === piece ? typed : nothing;
   return {
     typed: own,
     type: (part: { dx?: Mm; dy?: Mm }): void => setTyped({ ...own, ...part }),
-    give,
+    /** Whether it was a press of its own. */
+    give: (pieces: readonly Verdict[]): boolean => {
+      const at = performance.now();
+      const { state } = pieces[0]!;
+      if (last.current?.state === state && at - last.current.at < ONE_PRESS) return false;
+      last.current = { state, at };
+      void handle.act(api.judgePieces, { body: { pieces: [...pieces] } });
+      return true;
+    },
   };
 };
