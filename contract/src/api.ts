@@ -16,6 +16,7 @@ import {
   logRow,
   machineDocument,
   recipeDocument,
+  shopStepDocument,
   simRunView,
   simView,
   undoable,
@@ -24,6 +25,7 @@ import { feederSpec } from './feeder';
 import { offcutDocument, offcutSpec } from './photo';
 import { HIGHEST_MARK, id, inRange, line, LONGEST_COLUMN, MOST_COLUMNS, rosterRow, time, wholeNumber } from './limits';
 import { dimension, fittingBlank, driveSpec, machineProfile, recipeSpec, setupSections } from './things';
+import { shopStepSpec } from './shop-step';
 
 /** One call of the API: the only description of it, read by server and browser alike. */
 export interface Endpoint<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType> {
@@ -68,6 +70,11 @@ const created = z.object({ id });
 const named = { id: id.optional() };
 const reading = inRange('The reading', -20_000, 20_000, 'mm', { digits: 2 });
 
+const roster = z.object({
+  columns: z.array(z.string().max(LONGEST_COLUMN)).min(1).max(MOST_COLUMNS),
+  rows: z.array(rosterRow).max(20_000),
+});
+
 const batchFields = {
   name: line('Name', 1, 80),
   customer: line('Customer', 0, 80),
@@ -93,7 +100,17 @@ export const api = {
     reply: z.array(batchRow),
   }),
   createBatch: make('POST', '/api/batches', {
-    body: z.object({ ...batchFields, ...named, machineId: id, blankId: id }),
+    body: z.object({
+      ...batchFields,
+      ...named,
+      machineId: id,
+      blankId: id,
+      /** What is known of it from the start; what is left out is as it is with any new batch. */
+      held: setupSections.held.optional(),
+      faces: setupSections.faces.optional(),
+      contents: setupSections.contents.optional(),
+      roster: roster.optional(),
+    }),
     reply: created,
   }),
   getBatch: make('GET', '/api/batches/:id', { params: byId, reply: batchDocument }),
@@ -170,11 +187,7 @@ export const api = {
   }),
   saveRoster: make('PUT', '/api/batches/:id/roster', {
     params: byId,
-    body: z.object({
-      columns: z.array(z.string().max(LONGEST_COLUMN)).min(1).max(MOST_COLUMNS),
-      rows: z.array(rosterRow).max(20_000),
-      version,
-    }),
+    body: roster.extend({ version }),
     reply: batchDocument,
   }),
   startLoad: make('POST', '/api/batches/:id/loads', { params: byId, reply: batchDocument }),
@@ -260,7 +273,12 @@ export const api = {
     body: z.object({ restored: z.boolean() }),
     reply: batchDocument,
   }),
-  closeBatch: make('POST', '/api/batches/:id/close', { params: byId, reply: batchDocument }),
+  closeBatch: make('POST', '/api/batches/:id/close', {
+    params: byId,
+    /** Why it is closed although its placement is doubted, for the log. */
+    body: z.object({ reason: line('Reason', 1, 200).optional() }).optional(),
+    reply: batchDocument,
+  }),
   /** A closed batch is only read until it is opened again, with a reason for the log. */
   reopenBatch: make('POST', '/api/batches/:id/reopen', {
     params: byId,
@@ -423,6 +441,18 @@ export const api = {
     reply: batchDocument,
   }),
 
+  /** Steps that the shop added, oldest first. */
+  listSteps: make('GET', '/api/steps', { reply: z.array(shopStepDocument) }),
+  createStep: make('POST', '/api/steps', {
+    body: z.object({ ...named, name: line('What is done', 1, 80), spec: shopStepSpec }),
+    reply: created,
+  }),
+  saveStep: make('PUT', '/api/steps/:id', {
+    params: byId,
+    body: z.object({ name: line('What is done', 1, 80), spec: shopStepSpec, version }),
+    reply: shopStepDocument,
+  }),
+
   shelfUndoable: make('GET', '/api/shelf/:id/undo', {
     params: byId,
     reply: z.object({ change: undoable.nullable() }),
@@ -481,6 +511,9 @@ export const READ_ART = '/api/art';
 
 /** Where pictures are taken in (POST, the PNG itself, `?name=`) and given out (GET, `/:id`). */
 export const PICTURES = '/api/pictures';
+/** Where photographs of the shop's own steps are taken in (POST, the file itself, `?name=`) and given out (GET, `/:id`). */
+export const PHOTOGRAPHS = '/api/photographs';
+export const photographPath = (id: string): string => `${PHOTOGRAPHS}/${id}`;
 /** Where the simulated camera's photograph of a batch's bed is; `?shot=` takes another. */
 export const PHOTO = '/api/batches/:id/photo.png';
 export const photoPath = (batchId: string): string => PHOTO.replace(':id', batchId);

@@ -2,6 +2,7 @@ import { chosen } from './ways';
 import { z } from 'zod';
 import { artworkUsed } from './artwork';
 import { feederSpec, feedEntry } from './feeder';
+import { shopStepSpec } from './shop-step';
 import { id, rosterRow, time } from './limits';
 import {
   blankSpec,
@@ -30,7 +31,7 @@ export const pictureInfo = z.object({
 export type PictureInfo = z.infer<typeof pictureInfo>;
 
 /** Things of the Shelf that people edit; also the names of their tables. */
-export type ShelfKind = 'blanks' | 'machines' | 'recipes' | 'drives' | 'feeders' | 'artworks';
+export type ShelfKind = 'blanks' | 'machines' | 'recipes' | 'drives' | 'feeders' | 'artworks' | 'steps';
 
 const versioned = { id, name: z.string(), version: z.number().int() };
 
@@ -55,6 +56,10 @@ export const driveDocument = z.object({
   history: z.array(z.object({ blankName: z.string(), overlap: z.number(), correction: z.number(), at: time })),
 });
 export type DriveDocument = z.infer<typeof driveDocument>;
+
+/** A step that the shop added. */
+export const shopStepDocument = z.object({ ...versioned, spec: shopStepSpec });
+export type ShopStepDocument = z.infer<typeof shopStepDocument>;
 
 export const feederDocument = z.object({
   ...versioned,
@@ -92,6 +97,9 @@ export const fixtureDocument = z.object({
 });
 export type FixtureDocument = z.infer<typeof fixtureDocument>;
 
+/** Whose every batch of the demo shop is. */
+export const DEMO_CUSTOMER = 'Skerry Sound Rowing Regatta';
+
 export const batchRow = z.object({
   id,
   name: z.string(),
@@ -115,6 +123,17 @@ export const batchRow = z.object({
   yieldShare: z.number().nullable(),
   openPutbacks: z.number().int(),
   outOfDate: z.array(z.string()),
+  way: z.string(),
+  /** The piece that is burned next, with its art: paths in mm, y up. */
+  picture: z.object({
+    box: z.object({ minX: z.number(), minY: z.number(), maxX: z.number(), maxY: z.number() }),
+    outline: z.string(),
+    fill: z.string(),
+    line: z.string(),
+    cut: z.string(),
+  }),
+  /** Work that is left, minutes: of hands, and of burning where that can be reckoned. */
+  work: z.object({ hands: z.number(), burning: z.number().nullable() }),
 });
 export type BatchRow = z.infer<typeof batchRow>;
 
@@ -133,6 +152,7 @@ export const AWAY_KINDS = [
   'recipes',
   'artworks',
   'offcuts',
+  'steps',
 ] as const;
 export const awayKind = z.enum(AWAY_KINDS);
 export type AwayKind = z.infer<typeof awayKind>;
@@ -183,6 +203,8 @@ export const batchDocument = z.object({
   feeders: z.array(z.object({ id, name: z.string(), spec: feederSpec })),
   /** The artworks that its zones carry, each at the revision that was chosen. */
   artworks: z.array(artworkUsed),
+  /** Steps that the shop added to its blank, material, way or machine, oldest first. */
+  shopSteps: z.array(shopStepDocument),
   /** Numbers that pieces of the batch have, by roster line, each once in the shop. */
   serials: z.array(z.object({ contentId: z.string(), numbers: z.array(z.number().int().nullable()) })),
   /** The latest change that can be taken back, whoever made it. */

@@ -8,6 +8,7 @@ export * from './photo';
 export * from './fixings';
 export { artSize, faceFields, pictureTreatment } from './faces';
 export * from './artwork';
+export * from './shop-step';
 export * from './things';
 export * from './documents';
 export * from './api';

@@ -9,21 +9,58 @@ import {
   unitIsOpen,
   type Artwork,
   type BatchInput,
+  type Blank,
   type FaceChoice,
   type Dimension,
   type Drive,
   type Feeder,
+  type Machine,
   type Recipe,
 } from '@bistre/core';
-import type { BatchDocument, FeederDocument, RecipeDocument } from './documents';
+import type {
+  BatchDocument,
+  BlankDocument,
+  DriveDocument,
+  FeederDocument,
+  MachineDocument,
+  RecipeDocument,
+} from './documents';
 
-const recipeOf = ({ id, name, machineId, spec }: RecipeDocument): Recipe => ({ id, name, machineId, ...spec });
+export const recipeOf = ({ id, name, machineId, spec }: RecipeDocument): Recipe => ({ id, name, machineId, ...spec });
+export const machineOf = ({ id, name, profile }: MachineDocument): Machine => ({ id, name, ...profile });
+export const driveOf = ({ id, name, spec }: DriveDocument): Drive => ({ id, name, ...spec });
 
-const feederOf = ({ id, name, spec }: Pick<FeederDocument, 'id' | 'name' | 'spec'>): Feeder => ({ id, name, ...spec });
+/** A blank with its samples by what was measured. */
+export const blankOf = ({
+  id,
+  name,
+  spec,
+  samples,
+}: Pick<BlankDocument, 'id' | 'name' | 'spec' | 'samples'>): Blank => {
+  const of = (dimension: Dimension): number[] => samples.filter((s) => s.dimension === dimension).map((s) => s.value);
+  return {
+    id,
+    name,
+    ...spec,
+    samples: {
+      length: of('length'),
+      width: of('width'),
+      thickness: of('thickness'),
+      diameter: of('diameter'),
+      tape: of('tape'),
+    },
+  };
+};
+
+export const feederOf = ({ id, name, spec }: Pick<FeederDocument, 'id' | 'name' | 'spec'>): Feeder => ({
+  id,
+  name,
+  ...spec,
+});
 
 /** The drive of a batch, its rollers set as far apart as was chosen for this blank. */
 const driveSet = ({ drive, setup }: BatchDocument): Drive | null => {
-  return drive && setApart<Drive>({ id: drive.id, name: drive.name, ...drive.spec }, apartOf(setup.held));
+  return drive && setApart<Drive>(driveOf(drive), apartOf(setup.held));
 };
 
 /** Artworks with their shapes, without which nothing of them would be burned. @throws where some were not fetched: a bug */
@@ -57,8 +94,6 @@ const facesOf = (
 
 /** What the core reckons from, out of the document that crosses the wire and the shapes of its artworks. */
 export const batchInput = (batch: BatchDocument): BatchInput => {
-  const samples = (dimension: Dimension): number[] =>
-    batch.blank.samples.filter((s) => s.dimension === dimension).map((s) => s.value);
   const artworks = wholeArtworks(batch);
   const { faces, artAmiss } = facesOf(batch, artworks);
   return {
@@ -66,19 +101,8 @@ export const batchInput = (batch: BatchDocument): BatchInput => {
     quantity: batch.quantity,
     spares: batch.spares,
     tolerance: batch.tolerance,
-    blank: {
-      id: batch.blank.id,
-      name: batch.blank.name,
-      ...batch.blank.spec,
-      samples: {
-        length: samples('length'),
-        width: samples('width'),
-        thickness: samples('thickness'),
-        diameter: samples('diameter'),
-        tape: samples('tape'),
-      },
-    },
-    machine: { id: batch.machine.id, name: batch.machine.name, ...batch.machine.profile },
+    blank: blankOf(batch.blank),
+    machine: machineOf(batch.machine),
     recipe: batch.recipe && recipeOf(batch.recipe),
     backRecipe: batch.backRecipe && recipeOf(batch.backRecipe),
     stockRecipe: batch.stockRecipe && recipeOf(batch.stockRecipe),
@@ -101,6 +125,7 @@ export const batchInput = (batch: BatchDocument): BatchInput => {
     artworks,
     serials: batch.serials,
     artAmiss,
+    shopSteps: batch.shopSteps.map(({ id, name, spec }) => ({ id, title: name, ...spec })),
   };
 };
 

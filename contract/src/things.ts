@@ -24,6 +24,9 @@ const roundFeature = z.object({
   width: inRange('Width', 0, 2_000, 'mm', { label: 'Width round', empty: 'Empty: a line.' }).nullish(),
 });
 
+/** What a round blank is of: it says how heavy it is, and how it grips. */
+export const roundMaterial = z.enum(['steel', 'aluminium', 'glass', 'wood', 'plastic']).meta({ label: 'Material' });
+
 export const blankShape = z.discriminatedUnion('kind', [
   z
     .object({
@@ -49,7 +52,7 @@ export const blankShape = z.discriminatedUnion('kind', [
         if (!checked.ok) context.addIssue({ code: 'custom', message: checked.problem.message });
       }),
     wall: inRange('Wall', 0.05, 500, 'mm'),
-    material: z.enum(['steel', 'aluminium', 'glass', 'wood', 'plastic']).meta({ label: 'Material' }),
+    material: roundMaterial,
     filled: yesNo('Filled'),
     lid: yesNo('Has a lid'),
     capacity: inRange('Stated capacity', 0.001, 500, 'l', { empty: 'Empty: not stated.' }).nullable(),

@@ -28,3 +28,4 @@ export * from './ways/long';
 export * from './ways/flat';
 export * from './ways';
 export * from './batch';
+export * from './propose';

@@ -35,10 +35,10 @@ test('pictures of the main views', async ({ page }) => {
   await go(page, 'Burn');
   await page.getByText(/beam on/).waitFor();
   await go(page, 'Run');
-  await page.getByRole('button', { name: 'Load the first piece' }).click();
+  await page.getByRole('button', { name: 'Lay in the first piece' }).click();
   await page.getByRole('button', { name: 'Done', exact: true }).click();
   await page.getByRole('button', { name: 'Approve the first piece' }).click();
-  await page.getByRole('button', { name: 'Load the next 48' }).click();
+  await page.getByRole('button', { name: 'Lay in the next 48' }).click();
   await page.getByRole('button', { name: 'Run the file on the simulated machine' }).click();
   await page.getByText(/48: [\d.]+ mm/).waitFor();
   await page.getByText(/^Slot 1/).scrollIntoViewIfNeeded();
@@ -123,12 +123,16 @@ test('pictures of a row on the feeder and of parts in offcuts', async ({ page })
   await take(page, 'offcuts');
 });
 
-test('pictures of odd shapes on pegs and lines, and of a locator board', async ({ page }) => {
+test('pictures of odd shapes on pegs and lines, and of a new batch', async ({ page }) => {
   await page.addInitScript(() => localStorage.setItem('bistre.operator', 'Imre'));
   await openBatch(page, 'Boat plaques', 'Hold');
   await page.getByText(/best of/).waitFor();
   await take(page, 'lines');
-  await openBatch(page, 'Berth cards', 'Hold');
-  await page.getByText(/^Locator board 610/).waitFor();
-  await take(page, 'locator');
+  await page.goto('/new');
+  await choose(page.getByRole('combobox', { name: /^Blank/ }), 'Boat tag');
+  await page.getByLabel(/^Names or numbers/).fill('name\nKESTREL\nPUFFIN\nSANDLING\nTURNSTONE\nDUNLIN\nWHIMBREL');
+  await page.getByLabel('What is it called?').fill('Stern tags');
+  await page.getByText(/^Proposed: /).waitFor();
+  await page.waitForTimeout(800);
+  await take(page, 'new');
 });

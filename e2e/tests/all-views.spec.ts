@@ -57,42 +57,60 @@ const amiss = (): string[] => {
   return out;
 };
 
-/** Of four ways, as the demo has them: this runs before anything is changed in it, by its name. */
-const WAYS = ['Boat tags', 'Umpire flasks', 'Bow-number decals', 'Oar-rack plates'];
+/** What can be pressed and is smaller than a finger wants it, pixels; words within a text may be as high as their line. */
+const small = (): string[] =>
+  [...document.querySelectorAll<HTMLElement>('a[href], button, input, select, textarea, summary')].flatMap((e) => {
+    const own = e.getBoundingClientRect();
+    const hidden = getComputedStyle(e).visibility === 'hidden' || own.width < 2 || e.closest('.sr-only, .skip, [hidden], [aria-hidden="true"]'); // prettier-ignore
+    if (hidden || (e as HTMLButtonElement).disabled) return [];
+    // A box with its words beside it is as large as both.
+    const label = (e as HTMLInputElement).labels?.[0];
+    const beside = label && (e.getAttribute('role') === 'checkbox' || /checkbox|radio|file/.test((e as HTMLInputElement).type)) ? label.getBoundingClientRect() : own; // prettier-ignore
+    const width = Math.max(own.right, beside.right) - Math.min(own.left, beside.left);
+    const height = Math.max(own.bottom, beside.bottom) - Math.min(own.top, beside.top);
+    const least = e.matches('.link, .figure, p a, li a') ? 24 : 44;
+    return Math.min(width, height) < least - 0.5 ? [`small: ${(e.getAttribute('aria-label') ?? e.textContent ?? e.id).trim().slice(0, 30)} ${width.toFixed(0)} × ${height.toFixed(0)}`] : []; // prettier-ignore
+  });
 
-const walk = async (page: Page): Promise<readonly string[]> => {
+/** Four ways that have little in common; this runs before anything is changed in the demo, by its name. */
+const FOUR = ['pockets', 'drive', 'sheet', 'feed'];
+const ALL = [...FOUR, 'fence', 'pegs', 'locator', 'panel', 'long', 'marked', 'photo', 'cradle'];
+
+const walk = async (page: Page, ways: readonly string[], touched = false): Promise<readonly string[]> => {
   const found: string[] = [];
   const look = async (path: string, name: string): Promise<void> => {
     await page.goto(path);
     await page.waitForLoadState('networkidle');
-    for (const words of await page.evaluate(amiss)) found.push(`${name}: ${words}`);
+    for (const words of [...(await page.evaluate(amiss)), ...(touched ? await page.evaluate(small) : [])]) found.push(`${name}: ${words}`); // prettier-ignore
   };
-  for (const path of ['/', '/log', '/shelf/blanks', '/shelf/machines', '/shelf/recipes', '/shelf/artworks', '/shelf/artworks/new']) await look(path, path); // prettier-ignore
-  const all = (await (await page.request.get('/api/batches')).json()) as { id: string; name: string }[];
-  for (const name of WAYS) {
-    const { id } = all.find((b) => b.name.startsWith(name))!;
+  for (const path of ['/', '/new', '/log', '/shelf/blanks', '/shelf/machines', '/shelf/recipes', '/shelf/steps', '/shelf/steps/new', '/shelf/artworks', '/shelf/artworks/new']) await look(path, path); // prettier-ignore
+  const all = (await (await page.request.get('/api/batches')).json()) as { id: string; way: string }[];
+  for (const way of ways) {
+    const { id } = all.find((b) => b.way === way)!;
     await page.goto(`/batches/${id}/blank`);
     const links = page.getByRole('navigation', { name: 'Stations' }).getByRole('link');
     await links.first().waitFor();
     const paths = await links.evaluateAll((of) => of.map((a) => a.getAttribute('href')!));
-    for (const path of [...paths, `/batches/${id}/bench`]) await look(path, `${name} ${path.split('/').at(-1)!}`);
+    for (const path of [...paths, `/batches/${id}/bench`]) await look(path, `${way} ${path.split('/').at(-1)!}`);
   }
   return found;
 };
 
-for (const [width, height] of [
-  [1280, 800],
-  [1024, 768],
+for (const [width, height, ways] of [
+  [1280, 800, FOUR.slice(0, 2)],
+  // As narrow as both columns stand side by side: here all of them.
+  [1024, 768, ALL],
+  [768, 1024, FOUR],
 ] as const)
-  // prettier-ignore
   test(`nothing is cut or runs into something else at ${width} × ${height}`, async ({ page }) => {
-    test.setTimeout(240_000);
+    test.setTimeout(360_000);
     await page.setViewportSize({ width, height });
-    expect(await walk(page)).toEqual([]);
+    // A tablet held upright is touched; what is pressed there is as large as a finger.
+    expect(await walk(page, ways, width === 768)).toEqual([]);
   });
 
 test('no page scrolls sideways on a phone', async ({ page }) => {
   test.setTimeout(240_000);
   await page.setViewportSize({ width: 390, height: 844 });
-  expect((await walk(page)).filter((words) => words.includes(': sideways'))).toEqual([]);
+  expect((await walk(page, FOUR)).filter((words) => words.includes(': sideways'))).toEqual([]);
 });

@@ -132,7 +132,7 @@ test('judging goes on while the server is away', async ({ page }) => {
   await at(page, 'Place');
   await placeBoard(page, [1, 2, 3, 4]);
   await at(page, 'Run');
-  const load = page.getByRole('button', { name: /^Load the next/ });
+  const load = page.getByRole('button', { name: /^Lay in the next/ });
   await load.click();
   const done = page.getByRole('button', { name: 'Done', exact: true });
   await expect(done).toBeVisible();

@@ -51,7 +51,7 @@ test('somebody else’s sheet: found in its file, shapes told apart, counted, ai
   await next.click();
   await expect(title).toHaveText('Take the next sheet: 15 pieces');
   await page.goto(`${page.url().replace(/\/bench.*$/, '')}/run`);
-  await page.getByRole('button', { name: 'Load the next 15' }).click();
+  await page.getByRole('button', { name: 'Lay in the next 15' }).click();
   await page.getByRole('button', { name: 'Run the file on the simulated machine' }).click();
   // Print and cut together, with the margin left round every piece.
   await expect(page.getByText(/^\d+: [\d.]+ mm(, over)?$/)).toHaveCount(15);

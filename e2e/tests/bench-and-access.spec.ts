@@ -46,6 +46,7 @@ test('axe finds nothing serious on any view, lamp on or off', async ({ page }) =
   const round = await hrefOf(/Trophy glasses/);
   const views = [
     '/',
+    '/new',
     '/log',
     '/shelf/blanks',
     '/shelf/machines',
@@ -55,6 +56,8 @@ test('axe finds nothing serious on any view, lamp on or off', async ({ page }) =
     '/shelf/machines/new',
     '/shelf/drives',
     '/shelf/drives/new',
+    '/shelf/steps',
+    '/shelf/steps/new',
     ...['blank', 'drive', 'burn', 'run', 'close', 'bench'].map((s) => `${round}/${s}`),
     ...['blank', 'hold', 'place', 'burn', 'run', 'close', 'bench'].map((s) => `${flat}/${s}`),
   ];
@@ -111,7 +114,7 @@ test('readings, wrong entries and drafts: nothing typed is lost', async ({ page 
 
 test('a new batch from first measurement to a cut file', async ({ page }) => {
   await page.goto('/');
-  await page.getByRole('button', { name: 'New batch' }).click();
+  await page.getByRole('link', { name: 'New batch' }).click();
   await page.getByLabel('What is it called?').fill('Locker plates');
   await page.getByLabel('Quantity').fill('0');
   await page.getByRole('button', { name: 'Begin' }).click();
@@ -119,7 +122,11 @@ test('a new batch from first measurement to a cut file', async ({ page }) => {
   await expect(page.getByLabel('What is it called?')).toHaveValue('Locker plates');
   await page.getByLabel('Quantity').fill('12');
   await page.getByLabel('Name of the blank').fill('Locker plate');
+  await page.getByLabel('Made of').fill('beech');
   await page.getByLabel('Length').fill('3 in');
+  await page.getByLabel('Width').fill('25');
+  await page.getByLabel('Thickness').fill('1.5');
+  await page.getByRole('radio', { name: /^pockets/ }).check();
   await page.getByRole('button', { name: 'Begin' }).click();
   await expect(page.getByRole('heading', { name: 'Locker plates' })).toBeVisible();
   await page.keyboard.press(']');

@@ -66,7 +66,7 @@ test('gulls lying anywhere, from the bench view: marks, a photograph, the first 
     await next.click();
   }
   await expect(title).toHaveText('Take the first blank of the photograph');
-  await page.getByRole('button', { name: 'It is loaded' }).click();
+  await page.getByRole('button', { name: 'It lies there' }).click();
   await page.getByRole('button', { name: 'Burn it on the simulated machine' }).click();
   const burned = page.getByText(/Burned: 1 piece, worst corner off by/);
   await expect(burned).toBeVisible();
@@ -76,7 +76,7 @@ test('gulls lying anywhere, from the bench view: marks, a photograph, the first 
   await expect(title).toHaveText('Look at the first piece, then approve it');
   await page.getByRole('button', { name: 'Approve the first piece' }).click();
   await expect(title).toHaveText('Take 11 blanks of the photograph');
-  await page.getByRole('button', { name: 'It is loaded' }).click();
+  await page.getByRole('button', { name: 'It lies there' }).click();
   await page.getByRole('button', { name: 'Burn it on the simulated machine' }).click();
   await expect(page.getByText(/Burned: 11 pieces, worst corner off by 0\.\d/)).toBeVisible();
   // The bed's picture is gone after a reload, what it showed is not.

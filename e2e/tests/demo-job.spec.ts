@@ -9,7 +9,7 @@ test('the demo batch goes from the marks to the Log on the simulated machine', a
   await expect(page.getByText('All marks agree with each other')).toBeVisible();
   await page.getByLabel(/Walk the true outline/).check();
   await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: /Run/ }).click();
-  await page.getByRole('button', { name: 'Load the first piece' }).click();
+  await page.getByRole('button', { name: 'Lay in the first piece' }).click();
   await page.getByRole('button', { name: 'Run the file on the simulated machine' }).click();
   await expect(page.getByRole('img', { name: 'Pieces after the simulated run' })).toBeVisible();
   await expect(page.getByText(/worst corner/)).toBeVisible();
@@ -20,7 +20,7 @@ test('the demo batch goes from the marks to the Log on the simulated machine', a
   expect(text.trimEnd()).toMatch(/M5\nG0X0Y0\nM2$/);
   await page.getByRole('button', { name: 'Done', exact: true }).click();
   await page.getByRole('button', { name: 'Approve the first piece' }).click();
-  await page.getByRole('button', { name: 'Load the next 48' }).click();
+  await page.getByRole('button', { name: 'Lay in the next 48' }).click();
   await page.getByRole('button', { name: 'Run the file on the simulated machine' }).click();
   await expect(page.getByText(/48: [\d.]+ mm/)).toBeVisible({ timeout: 30_000 });
   // One piece is scrapped; its name goes back to the roster. A lost tab changes nothing.
@@ -31,7 +31,7 @@ test('the demo batch goes from the marks to the Log on the simulated machine', a
   await expect(page.getByText(/^Slot 2/)).toBeVisible();
   await page.getByRole('button', { name: 'all 47 are done', exact: true }).click();
   await page.getByRole('button', { name: 'All 47 are done', exact: true }).click();
-  await page.getByRole('button', { name: 'Load the next 48' }).click();
+  await page.getByRole('button', { name: 'Lay in the next 48' }).click();
   // The rest one by one: a key each.
   for (let slot = 1; slot <= 48; slot += 1) {
     await expect(page.getByText(new RegExp(`^Slot ${slot} `))).toBeVisible();

@@ -26,7 +26,7 @@ test('boat plaques, from the bench view: card, pegs and lines, pins, marks, look
   await measurePointer(page);
   await page.goto(`${batch}/bench`);
   const title = page.getByRole('heading', { level: 2 });
-  await tickOff(page, [/Measure at least ten/, /outline in card first/]);
+  await tickOff(page, [/outline in card first/]);
   await expect(title).toHaveText(/where is the widest gap/);
   await page.getByRole('button', { name: 'Read the simulated bench' }).click();
   await expect(page.getByText(/widest gap 0\.\d+ mm/)).toBeVisible();
@@ -41,6 +41,7 @@ test('boat plaques, from the bench view: card, pegs and lines, pins, marks, look
   // Tried and typed: the step is gone, pins of that shank come next.
   await tickOff(page, [
     /Cut 12 pins on scrap/,
+    /Push the first pin in/,
     /Push the pins in/,
     /Home the machine/,
     /on the bed/,
@@ -54,8 +55,8 @@ test('boat plaques, from the bench view: card, pegs and lines, pins, marks, look
   await picture.click({ position: { x: 60, y: 90 } });
   await expect(page.getByText(/2 of the 9 that are laid next/)).toBeVisible();
   await page.getByRole('button', { name: 'Done, next →' }).click();
-  await expect(title).toHaveText('Load the first piece in slot 1');
-  await page.getByRole('button', { name: 'It is loaded' }).click();
+  await expect(title).toHaveText('Lay the first piece in slot 1');
+  await page.getByRole('button', { name: 'It lies there' }).click();
   expect(await worst(page, '1 piece')).toBeLessThan(0.8);
   await page.getByRole('button', { name: 'Done', exact: true }).click();
   await page.getByRole('button', { name: 'Approve the first piece' }).click();
@@ -99,10 +100,10 @@ test('a locator board for an open frame, from the bench view: built, grid burned
   }
   await page.getByRole('button', { name: 'Next →' }).click();
   await tickOff(page, [/Walk the true outline/]);
-  await expect(title).toHaveText('Load the first piece in slot 1');
-  await page.getByRole('button', { name: 'It is loaded' }).click();
+  await expect(title).toHaveText('Lay the first piece in slot 1');
+  await page.getByRole('button', { name: 'It lies there' }).click();
   expect(await worst(page, '1 piece')).toBeLessThan(1.2);
   await page.getByRole('button', { name: 'Done', exact: true }).click();
   await page.getByRole('button', { name: 'Approve the first piece' }).click();
-  await expect(title).toHaveText('Load 24 pieces');
+  await expect(title).toHaveText('Lay in 24 pieces');
 });

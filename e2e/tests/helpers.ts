@@ -26,7 +26,7 @@ interface Seen {
 }
 
 /** Middle of what the loupe shows, by eye: the mean of the lines’ crossings is read off the picture. */
-const loupeTarget = (page: Page, kind: 'mark' | 'burn'): Promise<Seen | null> =>
+export const loupeTarget = (page: Page, kind: 'mark' | 'burn'): Promise<Seen | null> =>
   page.getByRole('img', { name: /Loupe/ }).evaluate((svg, what) => {
     const size = svg.getBoundingClientRect().width;
     const k = size / 2 / 2.5;
@@ -74,7 +74,7 @@ const loupeTarget = (page: Page, kind: 'mark' | 'burn'): Promise<Seen | null> =>
   }, kind);
 
 /** Does something to the simulated machine and waits until its panel, loupe and all, shows what came of it. */
-const moved = async (page: Page, act: () => Promise<void>): Promise<void> => {
+export const moved = async (page: Page, act: () => Promise<void>): Promise<void> => {
   const answer = page.waitForResponse((r) => r.url().endsWith('/sim') && r.request().method() === 'POST');
   await act();
   const { display } = (await (await answer).json()) as { display: Seen };
@@ -175,4 +175,18 @@ export const typeIntoMachine = async (page: Page): Promise<void> => {
   await set;
   await button.click();
   await expect(page.getByText(/typed in; back to/)).toBeVisible();
+};
+
+/** Burns on tape and reads the ring off the rule, as the eye would. */
+export const readRing = async (page: Page): Promise<{ gap: boolean; mm: string } | null> => {
+  const rule = page.getByText(/^By the rule/);
+  const before = (await rule.count()) > 0 ? await rule.innerText() : '';
+  const burned = page.waitForResponse((r) => r.url().endsWith('/cup/burn'));
+  await page.getByRole('button', { name: 'Burn a ring on tape' }).click();
+  await burned;
+  // The answer is there before the page shows it: what the last ring said is no reading of this one.
+  await expect(rule).not.toHaveText(before);
+  const said = await rule.innerText();
+  const read = /(gap|overlaps).*?([\d.]+) mm/.exec(said);
+  return read ? { gap: read[1] === 'gap', mm: read[2]! } : null;
 };

@@ -43,7 +43,7 @@ test('a course board of 2.2 m in three segments, from the bench view: marks carr
     await next.click();
   }
   await expect(title).toHaveText('Take the next work');
-  await page.getByRole('button', { name: 'It is loaded' }).click();
+  await page.getByRole('button', { name: 'It lies there' }).click();
   for (const words of [/Home the machine/, /Lay the work in/, /Focus on the work/, /Walk segment 1/]) {
     await expect(title).toHaveText(words);
     await next.click();

@@ -30,7 +30,7 @@ test('drilled plates: marks and readings from a table, then a piece placed by it
     await next.click();
   }
   await expect(title).toHaveText('Take the first piece');
-  await page.getByRole('button', { name: 'It is loaded' }).click();
+  await page.getByRole('button', { name: 'It lies there' }).click();
   for (const words of [/Home the machine/, /Lay piece 1/, /Focus on the piece/]) {
     await expect(title).toHaveText(words);
     await next.click();

@@ -18,7 +18,7 @@ test('medals on both faces, from the bench view: side one, the turn, the marks, 
   await expect(title).toHaveText(/Recipe Three-ply/);
   await next.click();
   await expect(title).toHaveText('Take the next sheet: 18 pieces');
-  await page.getByRole('button', { name: 'It is loaded' }).click();
+  await page.getByRole('button', { name: 'It lies there' }).click();
   for (const words of [/Home the machine/, /side one up/, /Focus on the sheet/, /Walk side one/]) {
     await expect(title).toHaveText(words);
     await next.click();

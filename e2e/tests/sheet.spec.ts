@@ -23,7 +23,7 @@ test('a printed sheet: saved, printed, aimed at, its stretch told, and cut on th
   await expect(page.getByText(/\+0\.3\d % along and [+−]0\.0\d % across/).first()).toBeVisible();
   await expect(page.getByLabel('The print is fitted to its marks')).toHaveText(/as proposed/);
   await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: /Run/ }).click();
-  await page.getByRole('button', { name: /^Load the next/ }).click();
+  await page.getByRole('button', { name: /^Lay in the next/ }).click();
   await page.getByRole('button', { name: 'Run the file on the simulated machine' }).click();
   await expect(page.getByRole('img', { name: 'Pieces after the simulated run' })).toBeVisible({ timeout: 30_000 });
   // Every piece of the sheet is cut within the tolerance, stretch and all.

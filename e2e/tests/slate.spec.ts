@@ -30,18 +30,20 @@ test('four slate tiles of measured sizes, a design each, from nothing to the Log
   await expect(page.getByRole('link', { name: /Puffin/ })).toBeVisible();
 
   await did('Board', page.getByRole('link', { name: 'Board', exact: true }).click());
-  await did('New batch', page.getByRole('button', { name: 'New batch' }).click());
+  await did('New batch', page.getByRole('link', { name: 'New batch' }).click());
   for (const [label, value] of [
     ['What is it called?', 'Slate, a boat each'],
-    ['Quantity', '4'],
     ['Tolerance', '2'],
+    ['Names or numbers, a line a piece: pasted here, or as a CSV file', 'boat\nGull\nTern\nKnot\nPuffin'],
     ['Name of the blank', 'Slate tile, sawn'],
+    ['Made of', 'slate'],
     ['Length', '100'],
     ['Width', '100'],
     ['Thickness', '7'],
   ] as const)
     // prettier-ignore
     await did(`${label} ${value}`, page.getByLabel(label).fill(value));
+  await did('pockets', page.getByRole('radio', { name: /^pockets/ }).check());
   await did('Begin', page.getByRole('button', { name: 'Begin' }).click());
   for (const [what, values] of Object.entries(SIZES))
     for (const [i, value] of values.entries()) {
@@ -59,9 +61,6 @@ test('four slate tiles of measured sizes, a design each, from nothing to the Log
   await pick(page, /^Recipe for Bench A/, 'Slate, light grey');
 
   await to(page, 'Run');
-  await did('Bring in the roster', page.getByRole('button', { name: 'Bring in the roster' }).click());
-  await did('paste the list', page.getByLabel('or paste the rows here').fill('boat\nGull\nTern\nKnot\nPuffin'));
-  await did('use it', page.getByRole('button', { name: /Use these 4 rows/ }).click());
   // A design each, and no name under it.
   await did('no lettering', page.getByRole('button', { name: /Take out line 1|Take line 1 out/ }).click());
   const zones = page.getByRole('region', { name: 'In the zones beside lettering' });
@@ -84,12 +83,12 @@ test('four slate tiles of measured sizes, a design each, from nothing to the Log
   }
 
   await to(page, 'Run');
-  await did('Load the first piece', page.getByRole('button', { name: 'Load the first piece' }).click());
+  await did('Lay in the first piece', page.getByRole('button', { name: 'Lay in the first piece' }).click());
   await did('run it', page.getByRole('button', { name: 'Run the file on the simulated machine' }).click());
   await expect(page.getByText(/worst corner/)).toBeVisible();
   await did('Done', page.getByRole('button', { name: 'Done', exact: true }).click());
   await did('approve', page.getByRole('button', { name: 'Approve the first piece' }).click());
-  await did('Load the next', page.getByRole('button', { name: 'Load the next 3' }).click());
+  await did('Lay in the next', page.getByRole('button', { name: 'Lay in the next 3' }).click());
   await did('run it', page.getByRole('button', { name: 'Run the file on the simulated machine' }).click());
   await expect(page.getByText(/3: [\d.]+ mm/)).toBeVisible({ timeout: 30_000 });
   for (const slot of [1, 2, 3]) {

@@ -1,4 +1,4 @@
-import { nextStation, stationStates } from '@bistre/core';
+import { nextStation, smallPicture, stationStates, workLeft } from '@bistre/core';
 import type { BatchDocument, BatchRow } from '@bistre/contract';
 import { reckonDocument } from './batches';
 
@@ -31,5 +31,8 @@ export const batchRow = (batch: BatchDocument): BatchRow => {
     yieldShare: reckoning.run.yield,
     openPutbacks: batch.putbacks.filter((p) => p.restoredAt === null).length,
     outOfDate: [...reckoning.outOfDate],
+    way: batch.setup.held.way,
+    picture: smallPicture(reckoning),
+    work: workLeft(input, reckoning),
   };
 };

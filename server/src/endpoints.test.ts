@@ -66,6 +66,7 @@ withDatabase('every call of the contract', () => {
     ['saveRecipe', api.listRecipes, api.saveRecipe],
     ['saveDrive', api.listDrives, api.saveDrive],
     ['saveFeeder', api.listFeeders, api.saveFeeder],
+    ['saveStep', api.listSteps, api.saveStep],
   ] as const)('%s: kept as it was sent, one version on; refused over an old version', async (_name, list, save) => {
     const [thing] = (await call(list as AnyEndpoint)) as { id: string; name: string; version: number; spec?: unknown; profile?: unknown }[]; // prettier-ignore
     const { id, name, version, spec, profile } = thing!;

@@ -37,11 +37,16 @@ export const dotsPerInch = async (bytes: Buffer): Promise<number | null> => {
   return density === undefined || density < 1 || UNSAID.includes(Math.round(density)) ? null : density;
 };
 
-/**
- * A picture made plain: PNG, JPEG or WebP, upright as its camera says, laid on white, shades of grey, one byte a dot; inks and
- * deeper shades are brought down to that. Throws what is wrong in words.
- */
-export const plainPng = async (bytes: Buffer, name: string): Promise<PlainPicture> => {
+/** A picture that was looked at before it is unpacked. */
+export interface OpenPicture {
+  /** Unpacks it, upright as its camera says and laid on white. */
+  readonly upright: () => Sharp;
+  /** What is thrown where it turns out to be damaged after all. */
+  readonly damaged: () => Error;
+}
+
+/** Opens a PNG, JPEG or WebP; throws what is wrong with it in words. */
+export const openPicture = async (bytes: Buffer, name: string): Promise<OpenPicture> => {
   const unreadable = (why: string): Error =>
     refused({ code: 'bad-picture', message: `${name} ${why} Nothing was changed.`, field: 'picture' });
   if (!isPicture(bytes)) throw unreadable('is no PNG, JPEG or WebP. Save the picture as one of them.');
@@ -61,20 +66,28 @@ export const plainPng = async (bytes: Buffer, name: string): Promise<PlainPictur
     );
   if (Math.min(meta.width, meta.height) < FEWEST_PICTURE_DOTS)
     throw unreadable(`is only ${meta.width} × ${meta.height} dots: too few for a picture.`);
-  const image = open().autoOrient().flatten({ background: '#ffffff' }).toColourspace('b-w');
+  return {
+    upright: () => open().autoOrient().flatten({ background: '#ffffff' }),
+    damaged: () => unreadable('is damaged and cannot be read.'),
+  };
+};
+
+/** Of a file as it came: the same file twice is one picture. */
+export const hashOf = (bytes: Buffer): string => createHash('sha256').update(bytes).digest('hex');
+
+/**
+ * A picture made plain: PNG, JPEG or WebP, upright as its camera says, laid on white, shades of grey, one byte a dot; inks and
+ * deeper shades are brought down to that. Throws what is wrong in words.
+ */
+export const plainPng = async (bytes: Buffer, name: string): Promise<PlainPicture> => {
+  const { upright, damaged } = await openPicture(bytes, name);
   try {
-    const png = await image.png({ compressionLevel: 6, palette: false }).toBuffer();
+    const png = await upright().toColourspace('b-w').png({ compressionLevel: 6, palette: false }).toBuffer();
     const plain = sharp(png, { limitInputPixels: MOST_PICTURE_DOTS });
     const { width, height } = await plain.metadata();
     const { channels } = await plain.stats();
-    return {
-      sha256: createHash('sha256').update(bytes).digest('hex'),
-      png,
-      width,
-      height,
-      darkness: 1 - channels[0]!.mean / 255,
-    };
+    return { sha256: hashOf(bytes), png, width, height, darkness: 1 - channels[0]!.mean / 255 };
   } catch {
-    throw unreadable('is damaged and cannot be read.');
+    throw damaged();
   }
 };

@@ -9,6 +9,8 @@ import './styles.css';
 
 // What was written before a reload goes on from where it stood.
 void outbox.look();
+// What reckons a batch is read while the batch is fetched.
+if (location.pathname.startsWith('/batches/')) void import('./data/worker').then(({ reckoner }) => reckoner());
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

@@ -10,6 +10,7 @@ export const routes: RouteObject[] = [
     errorElement: <Failed />,
     children: [
       { path: '/', element: <Board /> },
+      { path: '/new', lazy: async () => ({ Component: (await import('./views/new/NewBatch')).NewBatch }) },
       { path: '/log', lazy: async () => ({ Component: (await import('./views/Log')).Log }) },
       { path: '/shelf/:kind?', lazy: async () => ({ Component: (await import('./views/Shelf')).Shelf }) },
       { path: '/shelf/:kind/:id', lazy: async () => ({ Component: (await import('./views/ShelfItem')).ShelfItem }) },

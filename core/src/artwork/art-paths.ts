@@ -1,7 +1,8 @@
 import { contourBox, contoursBox, flatten, overlapping, type Box, type Contour } from '../geometry';
 import { DOTS, FEW, screenPath, thinned } from '../output';
 import type { ArtShape } from './art-file';
-import { DRAWN_BY, ROLES, roleOf, sortArt, styleKey, type Role, type Roles } from './styles';
+import { ROLES, type Role } from './roles';
+import { DRAWN_BY, roleOf, sortArt, styleKey, type Roles } from './styles';
 
 /** A file of art as paths for the screen: one or several for each role that something of it has, y up, mm. */
 export interface ArtPaths {

@@ -4,6 +4,7 @@ export * from './outline-dxf';
 export * from './outline';
 export * from './defects';
 export * from './art-file';
+export * from './roles';
 export * from './styles';
 export * from './art-paths';
 export * from './content';

@@ -1,10 +1,7 @@
 import { contourLength, contoursBox, coveredArea, evenOdd, flatten, overlapping, polygonArea, uniteContours, type Contour } from '../geometry'; // prettier-ignore
 import type { Mm } from '../units';
 import type { ArtShape, Paint } from './art-file';
-
-/** What is done with all that a file draws in one style; a guide is never burned. */
-export const ROLES = ['area', 'line', 'cut', 'guide'] as const;
-export type Role = (typeof ROLES)[number];
+import type { Role } from './roles';
 
 /** One fill or stroke that a file uses, and how much of it there is. */
 export interface Style {

@@ -4,3 +4,4 @@ export * from './steps';
 export * from './files';
 export * from './gate';
 export * from './loads';
+export * from './small-picture';

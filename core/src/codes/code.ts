@@ -1,12 +1,7 @@
 import { datamatrix, qrcode, type RenderOptions } from 'bwip-js/generic';
 import { polyline, type Contour } from '../geometry';
 import { fail, ok, type Result } from '../result';
-
-/** Codes that a camera reads: QR (ISO/IEC 18004) and Data Matrix, ECC 200 (ISO/IEC 16022). */
-export const SYMBOLOGIES = ['qr', 'datamatrix'] as const;
-export type Symbology = (typeof SYMBOLOGIES)[number];
-
-export const CODE_NAMES: Readonly<Record<Symbology, string>> = { qr: 'QR code', datamatrix: 'Data Matrix' };
+import { CODE_NAMES, type Symbology } from './names';
 
 /** Light modules that must stay clear all round [ISO/IEC 18004, 9.1: four; ISO/IEC 16022, 5.1: one]. */
 export const QUIET: Readonly<Record<Symbology, number>> = { qr: 4, datamatrix: 1 };

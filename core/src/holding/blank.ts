@@ -1,23 +1,7 @@
-import {
-  boxHeight,
-  boxWidth,
-  contoursBox,
-  circle,
-  polyline,
-  roundedRectangle,
-  type Contour,
-  type Vec,
-} from '../geometry';
-import { greatestDiameter, roundLength, type RoundShape } from '../drive';
+import { circle, polyline, roundedRectangle, type Contour, type Vec } from '../geometry';
 import { governingSize, type GoverningSize } from '../samples';
 import type { Mm, Rad, Share } from '../units';
-
-/** Outline of a blank. Its frame has its origin at the middle of its bounding box, x along the length. */
-export type BlankShape =
-  | { readonly kind: 'rectangle'; readonly length: Mm; readonly width: Mm; readonly cornerRadius: Mm }
-  | { readonly kind: 'disc'; readonly diameter: Mm }
-  | { readonly kind: 'outline'; readonly contours: readonly Contour[]; readonly source: string }
-  | RoundShape;
+import { nominalSize, type BlankShape } from './nominal';
 
 /** What tells one end or face of a blank from the other. */
 export type Direction =
@@ -74,22 +58,6 @@ export interface Blank {
   /** What it is made of, in the words of the recipes for it; absent where nobody said. */
   readonly material?: string | null | undefined;
 }
-
-/** Nominal length and width (bounding box) of a shape, mm. */
-export const nominalSize = (shape: BlankShape): { length: Mm; width: Mm } => {
-  switch (shape.kind) {
-    case 'rectangle':
-      return { length: shape.length, width: shape.width };
-    case 'disc':
-      return { length: shape.diameter, width: shape.diameter };
-    case 'outline': {
-      const box = contoursBox(shape.contours);
-      return { length: boxWidth(box), width: boxHeight(box) };
-    }
-    case 'round':
-      return { length: roundLength(shape), width: greatestDiameter(shape) };
-  }
-};
 
 /**
  * Zones as they are once their blank is of another size: those that follow it stay so much short of it, those that were fixed

@@ -1,5 +1,6 @@
 import type { Mm } from '../units';
-import { nominalSize, type Blank, type BlankSizes } from './blank';
+import type { Blank, BlankSizes } from './blank';
+import { nominalSize } from './nominal';
 import type { Pocket } from './pocket';
 
 /** What a board was cut for; kept with its revision. */

@@ -1,3 +1,4 @@
+export * from './nominal';
 export * from './blank';
 export * from './float';
 export * from './order';

@@ -2,7 +2,8 @@ import { contourBox, flatten, polyline, type Box, type Contour, type Vec } from 
 import { MARK_DIAMETER } from '../marks';
 import { strokeAlphabet } from '../test-alphabets';
 import { testBlank, testMachine } from '../test-batch';
-import { blankSizes, type Blank, type BlankShape } from './blank';
+import { blankSizes, type Blank } from './blank';
+import type { BlankShape } from './nominal';
 import { pocketBoard } from './board';
 import type { Board } from './places';
 import { notchRadius } from './notches';

@@ -1,7 +1,8 @@
 import { roundedRectangle, type Vec } from '../geometry';
 import { fail, ok, type Result } from '../result';
 import { parseLength, type Mm } from '../units';
-import { nominalSize, type Blank } from './blank';
+import type { Blank } from './blank';
+import { nominalSize } from './nominal';
 import type { Board, Pass } from './places';
 import {
   FEWEST_MARKS,

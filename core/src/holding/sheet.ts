@@ -10,7 +10,8 @@ import {
 import type { Mm } from '../units';
 import { fixed, mm, worked, type WorkedLine } from '../working';
 import type { GoverningSize } from '../samples';
-import { blankOutline, blankSizes, nominalSize, type Blank, type BlankSizes } from './blank';
+import { blankOutline, blankSizes, type Blank, type BlankSizes } from './blank';
+import { nominalSize } from './nominal';
 import { freshBoard, type BoardSettings } from './settings';
 import { layGrid, PRINT_RIM, type GridSettings } from './layout';
 import type { PanelSettings } from './panel';

@@ -1,7 +1,8 @@
 import { apply, centroid, type Vec } from '../geometry';
 import { planeRadius95 } from '../samples';
 import type { Mm, Share } from '../units';
-import { PARAMETERS, type Fit, type Tested } from './models';
+import type { Fit, Tested } from './models';
+import { PARAMETERS } from './model-names';
 import type { WorkModel } from './solve';
 
 /** Functions by which each model moves a point, about the centre of the marks. */

@@ -3,6 +3,7 @@ export * from './consistency';
 export * from './uncertainty';
 export * from './pointer';
 export * from './turn-work';
+export * from './model-names';
 export * from './models';
 export * from './error-map';
 export * from './mistakes';

@@ -2,7 +2,8 @@ import { apply, distance, type Transform } from '../geometry';
 import type { Mm, Share } from '../units';
 import { listed } from '../working';
 import { chiSquareQuantile } from '../samples';
-import { chooseModel, fitModel, PARAMETERS, stretchOf } from './models';
+import { chooseModel, fitModel, stretchOf } from './models';
+import { PARAMETERS } from './model-names';
 import type { MarkPair, WorkModel } from './solve';
 
 /** The drawing as it would be seen from its back. */

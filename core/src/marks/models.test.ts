@@ -4,7 +4,8 @@ import { apply, rigid, compose, type Transform, type Vec } from '../geometry';
 import { seeded } from '../budget';
 import { chiSquareQuantile } from '../samples';
 import { bestFurtherMark, errorMap } from './error-map';
-import { chooseModel, fitModel, MODELS } from './models';
+import { chooseModel, fitModel } from './models';
+import { MODELS } from './model-names';
 import { findMistake } from './mistakes';
 import type { MarkPair, WorkModel } from './solve';
 

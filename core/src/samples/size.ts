@@ -34,6 +34,8 @@ export interface GoverningSize {
 
 /** Fewest samples from which a spread is believed. */
 export const ENOUGH_SAMPLES = 3;
+/** As many as a shop is asked to measure: then the spread is known to a quarter of itself [s/√(2(n−1)), normal]. */
+export const MANY_SAMPLES = 10;
 
 /**
  * The size a pocket must take so that the chosen share of pieces drops in.

@@ -13,6 +13,7 @@ export const closeSteps = (input: BatchInput, putAway: RunWords): Step[] => [
       input.putbacks.length === 0
         ? 'No machine setting was changed for this batch.'
         : input.putbacks.map((p) => `${p.setting}: ${p.now} back to ${p.was}`).join('; '),
+    takes: { kind: 'putback' },
   },
   { id: 'close.fixture', station: 'close', part: 'do', ...putAway },
   {
@@ -21,5 +22,15 @@ export const closeSteps = (input: BatchInput, putAway: RunWords): Step[] => [
     part: 'check',
     title: 'Finishing checks',
     detail: 'Blow off and wipe; rub one piece with a thumb. Eye and hearing protection for compressed air.',
+  },
+  {
+    id: 'close.batch',
+    station: 'close',
+    part: 'do',
+    title: 'Close the batch',
+    detail: 'What was learned is written down with it; from then on it is only read.',
+    takes: { kind: 'close' },
+    ticked: false,
+    done: input.closedAt !== null,
   },
 ];

@@ -60,6 +60,15 @@ export const pinSteps = (input: BatchInput, r: BatchReckoning): Step[] => {
       caution: CAUTIONS.burn,
     },
     {
+      id: 'hold.pin-first',
+      station: 'hold',
+      part: 'check',
+      title: 'Push the first pin in: is it too long?',
+      detail:
+        'Its hook must bear on the work. If the shank stands on what is under the bed before that, it is too long: measure how deep the bed is, correct it at the pins, and cut again.',
+      figure: { value: pins.length.toFixed(1), unit: 'mm', label: 'under the head' },
+    },
+    {
       id: 'hold.pins-in',
       station: 'hold',
       part: 'do',

@@ -8,6 +8,7 @@ import type { WorkModel } from '../marks';
 import type { BurnedPicture } from '../picture';
 import type { Piece } from '../runs';
 import type { Beside, Chosen, FrozenBeside, HeldSection } from './held';
+import type { ShopStep } from './shop-step';
 import type { Mm, Share } from '../units';
 
 /** One reading of a mark, in the coordinates the machine shows. */
@@ -175,6 +176,8 @@ export interface BatchInput {
   readonly serials?: readonly SerialNumbers[];
   /** What stands against artworks on its faces, in sentences: they are not there as they were chosen. */
   readonly artAmiss?: readonly string[];
+  /** Steps that the shop added to its blank, material, way or machine, oldest first. */
+  readonly shopSteps?: readonly ShopStep[];
 }
 
 /** What is engraved on the back of pieces that are cut from a sheet, and how. */

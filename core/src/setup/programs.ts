@@ -67,7 +67,7 @@ export const loadNeeds = (r: BatchReckoning, words: LoadWords): readonly (Proble
     ? {
         code: 'no-load',
         message:
-          'Nothing is loaded. Start the next load at the Run station; then the file burns exactly the filled pockets.',
+          'No load is on. Take the next load at the Run station; then the file burns exactly the filled pockets.',
         field: 'run',
       }
     : null,

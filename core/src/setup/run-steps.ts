@@ -36,20 +36,40 @@ export const runSteps = (
         },
       ];
 
-/** The recipe that the load's file carries: what it engraves, or what it cuts. */
-export const recipeSteps = ({ recipe }: Pick<BatchInput, 'recipe'>, burns: 'engrave' | 'cut' = 'engrave'): Step[] =>
-  recipe
-    ? [
-        {
-          id: 'burn.set',
-          station: 'burn' as const,
-          part: 'do' as const,
-          title: `Recipe ${recipe.name}`,
-          detail:
-            burns === 'cut'
-              ? `Cutting: ${(recipe.cut.power * 100).toFixed(0)} % at ${recipe.cut.speed} mm/s, ${recipe.cut.passes} ${recipe.cut.passes === 1 ? 'pass' : 'passes'}. The file carries it.`
-              : `${(recipe.engrave.power * 100).toFixed(0)} % at ${Number(recipe.engrave.speed.toFixed(1))} mm/s, ${Number(recipe.engrave.interval.toFixed(5))} mm between lines. The file carries it.`,
-          caution: CAUTIONS.material,
-        },
-      ]
-    : [];
+/** The recipe that the load's file carries: what it engraves, or what it cuts; which one, while there is none. */
+export const recipeSteps = ({ recipe }: Pick<BatchInput, 'recipe'>, burns: 'engrave' | 'cut' = 'engrave'): Step[] => {
+  const step = { id: 'burn.set', station: 'burn', part: 'do', caution: CAUTIONS.material, takes: { kind: 'recipe' } } as const; // prettier-ignore
+  if (!recipe)
+    return [
+      {
+        ...step,
+        title: 'Choose the recipe',
+        detail: 'No file is written without one: it says how fast and how strong.',
+        ticked: false,
+      },
+    ];
+  const { cut, engrave } = recipe;
+  const passes = cut.passes === 1 ? 'pass' : 'passes';
+  return [
+    {
+      ...step,
+      title: `Recipe ${recipe.name}`,
+      detail:
+        burns === 'cut'
+          ? `Cutting: ${(cut.power * 100).toFixed(0)} % at ${cut.speed} mm/s, ${cut.passes} ${passes}. The file carries it.`
+          : `${(engrave.power * 100).toFixed(0)} % at ${Number(engrave.speed.toFixed(1))} mm/s, ${Number(engrave.interval.toFixed(5))} mm between lines. The file carries it.`,
+    },
+  ];
+};
+
+/** The names come before the first load that carries them. */
+export const rosterStep = (input: Pick<BatchInput, 'roster' | 'quantity'>): Step => ({
+  id: 'run.roster',
+  station: 'run',
+  part: 'do',
+  title: 'Bring in the roster',
+  detail: 'A list as CSV, or pasted from a table: one line a piece.',
+  figure: { value: `${input.roster.length} / ${input.quantity}`, unit: '', label: 'names' },
+  takes: { kind: 'roster' },
+  ticked: false,
+});

@@ -2,6 +2,8 @@ export const STATIONS = ['blank', 'hold', 'drive', 'feed', 'place', 'burn', 'run
 
 export type StationId = (typeof STATIONS)[number];
 
+export const isStation = (id: string): id is StationId => (STATIONS as readonly string[]).includes(id);
+
 export const STATION_NAMES: Readonly<Record<StationId, string>> = {
   blank: 'Blank',
   hold: 'Hold',

@@ -1,5 +1,6 @@
 import { CAUTIONS } from './cautions';
 import type { BatchInput } from './input';
+import type { Minutes } from '../units';
 import type { StationId } from './station';
 
 /** One physical step or proof. Ticked at the bench; the tick is kept with who and when. */
@@ -12,8 +13,16 @@ export interface Step {
   /** The one number to read from two metres. */
   readonly figure?: { readonly value: string; readonly unit: string; readonly label: string };
   readonly caution?: string;
+  /** How long is waited, once it is begun. */
+  readonly minutes?: Minutes;
+  /** A photograph that the shop keeps of it. */
+  readonly photoId?: string;
+  /** The shop added it. */
+  readonly shops?: boolean;
   /** Known from what was read or saved, without a tick. */
   readonly done?: boolean;
+  /** False where it is done by what it takes alone: it cannot be ticked. */
+  readonly ticked?: false;
   /** What the step takes from the operator beside a tick. */
   readonly takes?:
     | { readonly kind: 'reading'; readonly mark: number; readonly purpose: 'place' | 'reread' }
@@ -45,7 +54,17 @@ export interface Step {
     | { readonly kind: 'shank' }
     | { readonly kind: 'fit' }
     /** The better face of each piece, and its defects. */
-    | { readonly kind: 'look' };
+    | { readonly kind: 'look' }
+    /** Which drive turns the work. */
+    | { readonly kind: 'drive' }
+    /** Which recipe is burned by. */
+    | { readonly kind: 'recipe' }
+    /** The names that the pieces carry. */
+    | { readonly kind: 'roster' }
+    /** Settings that go back to what they were. */
+    | { readonly kind: 'putback' }
+    /** The end of the batch. */
+    | { readonly kind: 'close' };
   /** Files that are needed at this step: name and words. */
   readonly files?: readonly (readonly [string, string])[];
 }

@@ -9,6 +9,7 @@ export type Tagged<U extends string> = number & { readonly [unit]?: U };
 export type Mm = Tagged<'mm'>;
 export type Rad = Tagged<'rad'>;
 export type Seconds = Tagged<'s'>;
+export type Minutes = Tagged<'min'>;
 export type MmPerS = Tagged<'mm/s'>;
 export type MmPerS2 = Tagged<'mm/s2'>;
 export type Watt = Tagged<'W'>;

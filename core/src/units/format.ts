@@ -1,4 +1,4 @@
-import { MM_PER_INCH, type Mm, type Seconds } from './brands';
+import { MM_PER_INCH, type Mm, type Seconds, type Minutes } from './brands';
 
 /** Millimetres and inches side by side, as every length field shows them. @example '60.00 mm = 2.3622 in' */
 export const bothUnits = (mm: Mm): string => `${mm.toFixed(2)} mm = ${(mm / MM_PER_INCH).toFixed(4)} in`;
@@ -14,3 +14,7 @@ export const duration = (seconds: Seconds): string => {
   }
   return `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')} min`;
 };
+
+/** An estimate for people, no finer than it is. @example roughly(95) // '1.6 h' */
+export const roughly = (minutes: Minutes): string =>
+  minutes < 90 ? `${Math.max(1, Math.round(minutes))} min` : `${(minutes / 60).toFixed(minutes < 600 ? 1 : 0)} h`;

@@ -1,4 +1,4 @@
-import type { BatchReckoning, Chosen, DriveFindings, FrozenBeside, Held, HeldSection, Beside } from '../setup';
+import type { BatchReckoning, Chosen, Comes, DriveFindings, FrozenBeside, Held, HeldSection, Beside } from '../setup';
 import { WAYS } from './register';
 import type { Way } from './way';
 
@@ -33,15 +33,41 @@ export const adopt = (from: HeldSection, to: Way): HeldSection => {
 
 const firstFor = (shape: { readonly kind: string }): Way => Object.values(WAYS).find((w) => w.suits(shape))!;
 
-/** How a new batch is held: in the first way that suits its blank, with room for so many pieces. */
-export const freshHeld = (name: string, shape: { readonly kind: string }, quantity: number): HeldSection => {
-  const held = firstFor(shape).fresh(name);
+/** A way to begin with, with room for so many pieces. */
+const begun = (held: Held, quantity: number): HeldSection => {
   const choice =
     'extent' in held.choice
       ? { ...held.choice, extent: { kind: 'count', count: Math.min(quantity, MOST_AT_FIRST) } }
       : held.choice;
   return { ...held, choice, left: [] } as HeldSection;
 };
+
+/** How a new batch is held: in the first way that suits its blank, with room for so many pieces. */
+export const freshHeld = (name: string, shape: { readonly kind: string }, quantity: number): HeldSection =>
+  begun(firstFor(shape).fresh(name), quantity);
+
+/** The ways to begin in this way: one for each drive or feeder of the shop where it needs one, else one. */
+export const beginIn = (
+  way: Way,
+  name: string,
+  { quantity, comes, drives, feeders }: Begin,
+): readonly HeldSection[] => {
+  const held = begun(way.fresh(name, comes), quantity);
+  const { choice } = held;
+  const each = (key: 'driveId' | 'feederId', of: readonly { readonly id: string }[]): HeldSection[] =>
+    of.map(({ id }) => ({ ...held, choice: { ...choice, [key]: id } }) as HeldSection);
+  if ('driveId' in choice) return each('driveId', drives);
+  return 'feederId' in choice ? each('feederId', feeders) : [held];
+};
+
+/** What a new batch is begun from. */
+export interface Begin {
+  readonly quantity: number;
+  readonly comes: Comes;
+  readonly drives: readonly { readonly id: string }[];
+  readonly feeders: readonly { readonly id: string }[];
+}
+
 /** Most pockets that a board is begun with. */
 const MOST_AT_FIRST = 60;
 

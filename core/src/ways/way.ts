@@ -4,6 +4,7 @@ import type { Problem, Result } from '../result';
 import type {
   BatchInput,
   BatchReckoning,
+  Comes,
   Held,
   HeldBatch,
   WayId,
@@ -98,8 +99,12 @@ export interface Way {
   readonly words: string;
   /** Whether work of this form can be held so: flat, or round. */
   suits(shape: { readonly kind: string }): boolean;
-  /** What a batch of this name begins with. */
-  fresh(name: string): Held;
+  /** How work comes that is held so. */
+  readonly comes: readonly Comes[];
+  /** What it is good for, in a sentence. */
+  readonly good: string;
+  /** What a batch of this name begins with, by how its work comes where that makes a difference. */
+  fresh(name: string, comes?: Comes): Held;
   /** What a board that is cut keeps of what was reckoned; absent where nothing is. */
   readonly asBuilt?: (held: Held, r: BatchReckoning) => Held;
   /** What is mounted for it, as a setup sheet says it; absent where that is a board. */

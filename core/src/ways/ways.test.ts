@@ -82,7 +82,7 @@ describe('every way of holding', () => {
     expect(names).toHaveLength(new Set(names).size);
     const route = routeOf(input);
     expect(steps.filter((s) => !route.includes(s.station)).map((s) => `${s.station}: ${s.title}`)).toEqual([]);
-    expect(names.slice(-3)).toEqual(['close.putback', 'close.fixture', 'close.finish']);
+    expect(names.slice(-4)).toEqual(['close.putback', 'close.fixture', 'close.finish', 'close.batch']);
     // Nobody is told of a board, a sheet or a piece that has no name.
     for (const { title, detail } of steps) expect(`${title} ${detail ?? ''}`).not.toMatch(/undefined|null|NaN/);
   });
@@ -233,15 +233,15 @@ describe('a load', () => {
   it('is taken by words of its own way', () => {
     const words = (input: BatchInput): string => loadWords(input, reckoned(input)).take;
     const first = Object.fromEntries(WAY_IDS.map((id) => [id, words({ ...EXAMPLES[id], firstApproved: false })]));
-    const board = 'Load the first piece';
+    const board = 'Lay in the first piece';
     expect(first).toEqual({
       pockets: board,
       fence: board,
       pegs: board,
       locator: board,
       // As many as the sheet has places.
-      sheet: `Load the next ${reckoned(EXAMPLES.sheet).board!.slots.length}`,
-      panel: `Load the next ${reckoned(EXAMPLES.panel).board!.slots.length}`,
+      sheet: `Lay in the next ${reckoned(EXAMPLES.sheet).board!.slots.length}`,
+      panel: `Lay in the next ${reckoned(EXAMPLES.panel).board!.slots.length}`,
       long: 'Take the work',
       marked: 'Take the first piece',
       feed: 'It lies in the feeder: begin',

@@ -11,6 +11,7 @@ import type {
 } from '@bistre/contract';
 import { artRecipesIn, artworksOf, withShapes } from './artworks';
 import { serialsOf } from './serials';
+import { shopStepsOf } from './shop-steps';
 import { latestUndoable } from '../changes/undoable';
 import type { Trx } from '../db/connect';
 import { notFound } from '../http/problem';
@@ -250,6 +251,7 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
   const rings = drive ? await loadRings(trx, drive, row.blank_id) : [];
   const feeder = feederId ? await loadFeeder(trx, feederId) : null;
   const feeders = await trx.selectFrom('feeders').select(['id', 'name', 'spec']).orderBy('name').limit(100).execute();
+  const recipe = row.recipe_id ? await loadRecipe(trx, row.recipe_id) : null;
   const undoable = await latestUndoable(trx, 'batch_id', id);
   const simulated = await trx
     .selectFrom('simulations')
@@ -272,7 +274,7 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
     updatedBy: row.updated_by,
     blank,
     machine: await loadMachine(trx, row.machine_id),
-    recipe: row.recipe_id ? await loadRecipe(trx, row.recipe_id) : null,
+    recipe,
     recipeBefore: row.recipe_id ? null : await recipeBefore(trx, row),
     stockRecipe: row.setup.burn.stockRecipeId ? await loadRecipe(trx, row.setup.burn.stockRecipeId) : null,
     artRecipes: await recipesOfArt(trx, row.setup),
@@ -317,6 +319,7 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
     feeder,
     feeders,
     artworks: await artworksOf(trx, row.setup),
+    shopSteps: await shopStepsOf(trx, { blank, machineId: row.machine_id, recipe, way: held.way }),
     serials: await serialsOf(trx, id),
     canUndo: undoable ? { ...undoable, at: iso(undoable.at) } : null,
     simulated: simulated !== undefined,

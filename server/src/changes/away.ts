@@ -15,6 +15,7 @@ const WORDS: Readonly<Record<AwayKind, string>> = {
   recipes: 'Recipe',
   artworks: 'Artwork',
   offcuts: 'Offcut',
+  steps: 'Step',
 };
 
 /** Names of the open batches that use a thing of the Shelf. */
@@ -30,6 +31,8 @@ const openUsers = async (trx: Trx, kind: AwayKind, id: string): Promise<string[]
     fixtures: sql<boolean>`b.fixture_revision_id in (select r.id from fixture_revisions r where r.fixture_id = ${id})`,
     artworks: carriesArtwork(sql`b.setup`, id),
     offcuts: sql<boolean>`false`,
+    // A batch that is on goes on without it.
+    steps: sql<boolean>`false`,
     batches: sql<boolean>`false`,
   }[kind];
   const { rows } = await sql<{ name: string }>`select b.name from batches b

@@ -62,6 +62,7 @@ withDatabase('nothing that was saved is overwritten unseen', () => {
     saveDrive: () => thingRace(shop.call(api.listDrives), ({ spec }) => ({ spec })),
     saveArtwork: () => thingRace(shop.call(api.listArtworks), ({ spec }) => ({ spec })),
     saveFeeder: () => thingRace(shop.call(api.listFeeders), ({ spec }) => ({ spec })),
+    saveStep: () => thingRace(shop.call(api.listSteps), ({ spec }) => ({ spec })),
   };
   const replacing = (Object.entries(api) as [Name, AnyEndpoint][]).filter(([, e]) => carriesVersion(e));
 

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import type { ShelfKind } from '@bistre/contract';
-import { loadArtwork, loadBlank, loadDrive, loadFeeder, loadMachine, loadRecipe } from '../batches';
+import { loadArtwork, loadBlank, loadDrive, loadFeeder, loadMachine, loadRecipe, loadShopStep } from '../batches';
 import type { Trx } from '../db/connect';
 import type { UndoStep } from '../db/schema';
 import { notFound, refused, stale } from '../http/problem';
@@ -14,6 +14,7 @@ const THINGS = {
   drives: { word: 'Drive', document: 'spec', load: loadDrive },
   feeders: { word: 'Feeder', document: 'spec', load: loadFeeder },
   artworks: { word: 'Artwork', document: 'spec', load: loadArtwork },
+  steps: { word: 'Step', document: 'spec', load: loadShopStep },
 } as const satisfies Record<
   ShelfKind,
   { word: string; document: string; load: (trx: Trx, id: string) => Promise<unknown> }
@@ -79,7 +80,8 @@ export const createThing = async (
   const { word, document } = THINGS[kind];
   const same = await sql<{ away: boolean }>`
     select away_at is not null as away from ${sql.table(kind)} where name = ${thing.name}`.execute(trx);
-  if (same.rows[0])
+  // The same is done to more than one material.
+  if (same.rows[0] && kind !== 'steps')
     throw refused(
       {
         code: 'taken',

@@ -115,6 +115,7 @@ withDatabase('what the release before kept, each way with its own', () => {
       '0018_serials',
       '0019_own_files',
       '0020_art_apart',
+      '0021_steps',
     ]);
   });
   afterAll(() => db.destroy());

@@ -3,6 +3,7 @@ import { heldMigration } from './held';
 import { artApart } from './art-apart';
 import { artworks } from './artworks';
 import { ownFiles } from './own-files';
+import { shopSteps } from './shop-steps';
 import { serials } from './serials';
 
 const first: Migration = {
@@ -476,4 +477,5 @@ export const migrations: Readonly<Record<string, Migration>> = {
   '0018_serials': serials,
   '0019_own_files': ownFiles,
   '0020_art_apart': artApart,
+  '0021_steps': shopSteps,
 };

@@ -9,6 +9,7 @@ import type {
   RecipeSpec,
   Setup,
   ShelfKind,
+  ShopStepSpec,
 } from '@bistre/contract';
 import type { Chosen, Dimension, FixtureBasis, FrozenBeside, Ordinal, SlotNumber, LoadNumber } from '@bistre/core';
 
@@ -53,6 +54,16 @@ export interface Database {
     seq: Generated<number>;
   };
   recipes: Thing<{ machine_id: string; spec: Json<RecipeSpec> }>;
+  steps: Thing<{ spec: Json<ShopStepSpec>; added_at: Time }>;
+  photographs: {
+    id: Generated<string>;
+    sha256: string;
+    jpeg: Buffer;
+    width: number;
+    height: number;
+    at: Time;
+    by: string;
+  };
   drives: Thing<{ spec: Json<DriveSpec> }>;
   rings: {
     id: Generated<string>;

@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import type { ArtworkDocument, Setup } from '@bistre/contract';
+import { DEMO_CUSTOMER, type ArtworkDocument, type Setup } from '@bistre/contract';
 import { readArt } from '@bistre/core';
 import { addRevision } from '../changes/artworks';
 import { giveSerials } from '../changes/serials';
@@ -18,7 +18,7 @@ export const shelfArt = async (
   const fileName = `${name.toLowerCase().replaceAll(' ', '-')}.svg`;
   const art = readArt(fileName, text, plainSvg);
   if (!art.ok) throw new Error(art.problem.message);
-  const document = { customer: 'Skerry Sound Rowing Regatta', roles };
+  const document = { customer: DEMO_CUSTOMER, roles };
   const { id } = await createThing(trx, 'artworks', { name, document, by: 'Odile' });
   await addRevision(trx, id, { fileName, text }, keptArt(art.value), 'Odile');
   return id;

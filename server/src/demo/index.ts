@@ -410,7 +410,7 @@ export const seedDemo = (db: Db): Promise<void> =>
 
 /** Empties every table; only for putting the demo back. */
 export const clearAll = async (db: Db): Promise<void> => {
-  await sql`truncate machines, offcuts, drives, rings, feeders, feed_readings, blanks, blank_samples, recipes, fixtures, fixture_revisions, batches, mark_readings, roster_rows, pieces, step_ticks, putbacks, events, simulations, replies, pictures, artworks, artwork_revisions, serial_numbers restart identity cascade`.execute(
+  await sql`truncate machines, offcuts, drives, rings, feeders, feed_readings, blanks, blank_samples, recipes, fixtures, fixture_revisions, batches, mark_readings, roster_rows, pieces, step_ticks, putbacks, events, simulations, replies, pictures, artworks, artwork_revisions, serial_numbers, steps, photographs restart identity cascade`.execute(
     db,
   );
 };

@@ -1,5 +1,5 @@
 import { seeded, WAYS, type Dimension, type Held, type WayId, type Ways } from '@bistre/core';
-import type { BlankSpec, RecipeSpec, Setup } from '@bistre/contract';
+import { DEMO_CUSTOMER, type BlankSpec, type RecipeSpec, type Setup } from '@bistre/contract';
 import { loadBatch, loadBlank } from '../batches';
 import { record } from '../changes/change';
 import type { Trx } from '../db/connect';
@@ -68,7 +68,7 @@ export const addBatch = async (
     .insertInto('batches')
     .values({
       name: what.name,
-      customer: 'Skerry Sound Rowing Regatta',
+      customer: DEMO_CUSTOMER,
       quantity: what.quantity,
       spares: what.spares,
       tolerance_mm: what.tolerance,

@@ -372,7 +372,9 @@ export const seedRound = async (trx: Trx, shop: DemoShop): Promise<void> => {
     batchId: flasks,
     summary: 'Roster brought in: 48 rows, columns name, post',
   });
-  await tick(trx, flasks, 'blank.measure', 'drive.home', 'drive.switches', 'drive.plug', 'drive.stand');
+  for (const step of ['home', 'switches', 'plug', 'stand', 'power-on', 'unlock'])
+    await tick(trx, flasks, `drive.${step}`);
+  await tick(trx, flasks, 'blank.measure');
   await halfwayThrough(trx, flasks);
 
   const plain = await plainPng(await harbourLight(), 'harbour light.png');

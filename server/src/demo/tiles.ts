@@ -1,6 +1,7 @@
-import type { BlankSpec, RecipeSpec } from '@bistre/contract';
+import type { BlankSpec, RecipeSpec, ShopStepSpec } from '@bistre/contract';
 import { record } from '../changes/change';
 import { writeRoster } from '../changes/roster';
+import { createThing } from '../changes/shelf-things';
 import type { Trx } from '../db/connect';
 import { boat, inZones, shelfArt } from './art';
 import { addBatch, addSamples, dueIn, gaussian, holding, type DemoShop } from './kit';
@@ -51,6 +52,22 @@ const BERTHS = [
 const BOATS = { 'Single scull': [1, true], 'Double scull': [2, true], 'Coxless four': [4, false], Eight: [8, false] } as const; // prettier-ignore
 
 /** Slate tiles for the berths: the crest from the Shelf over each boat’s own picture and its name, against a stop. Gives the crest. */
+/** What this shop learned of slate. */
+const seedSteps = async (trx: Trx): Promise<void> => {
+  const of = { kind: 'material', material: 'slate' } as const;
+  const steps: readonly (readonly [string, ShopStepSpec])[] = [
+    [
+      'Scrub the face with water and let it dry',
+      { of, station: 'run', when: 'first', detail: 'Dust of the saw shines through as pale streaks.', caution: '', minutes: 20, photoId: null }, // prettier-ignore
+    ],
+    [
+      'Rub one drop of oil over the slate, not over the engraving',
+      { of, station: 'close', when: 'last', detail: 'The face darkens and what is engraved stands out.', caution: 'Oily rags are laid out flat to dry: heaped up they can catch fire. Local rules come first.', minutes: null, photoId: null }, // prettier-ignore
+    ],
+  ];
+  for (const [name, document] of steps) await createThing(trx, 'steps', { name, document, by: 'Odile' });
+};
+
 export const seedTiles = async (trx: Trx, shop: DemoShop): Promise<string> => {
   const crest = await shelfArt(trx, 'Regatta crest', CREST, { 'stroke #00a0ff': 'guide' });
   const of: { word: string; artworkId: string; revision: number }[] = [];
@@ -82,5 +99,6 @@ export const seedTiles = async (trx: Trx, shop: DemoShop): Promise<string> => {
     { kind: 'listed', id: 'boat', column: 'kind', of, size: { kind: 'width', width: 80 }, down: 'bottom', ...lies },
   ]);
   await record(trx, { by: 'Odile', kind: 'roster', batchId: batch, summary: `Roster brought in: ${BERTHS.length} rows, columns boat, kind` }); // prettier-ignore
+  await seedSteps(trx);
   return crest;
 };

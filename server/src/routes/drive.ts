@@ -1,7 +1,7 @@
 import { api, type BatchDocument } from '@bistre/contract';
-import { chooseDrive, needsOf, setOnDrive } from '@bistre/core';
+import { chooseDrive, setOnDrive } from '@bistre/core';
 import type { Express } from 'express';
-import { loadBatch } from '../batches';
+import { lastOfThePair, loadBatch } from '../batches';
 import { beginChange, record } from '../changes/change';
 import { mustBeThere } from '../changes/shelf-things';
 import type { Trx } from '../db/connect';
@@ -14,23 +14,6 @@ const writeSetup = async (trx: Trx, batch: BatchDocument, change: Partial<BatchD
     .set({ setup: JSON.stringify({ ...batch.setup, ...change }) })
     .where('id', '=', batch.id)
     .execute();
-};
-
-/** The last other batch of the same blank on the same drive: what it found out is where this one begins. */
-const lastOfThePair = async (
-  trx: Trx,
-  batch: BatchDocument,
-  driveId: string,
-): Promise<BatchDocument['setup'] | null> => {
-  const rows = await trx
-    .selectFrom('batches')
-    .select('setup')
-    .where('blank_id', '=', batch.blank.id)
-    .where('id', '<>', batch.id)
-    .orderBy('updated_at', 'desc')
-    .limit(20)
-    .execute();
-  return rows.find((r) => needsOf(r.setup.held).driveId === driveId)?.setup ?? null;
 };
 
 /** Puts a changed machine setting on the putback list, once, with the value to return to. */
@@ -65,7 +48,7 @@ export const driveRoutes = (app: Express, room: Room): void => {
     const version = await beginChange(trx, params.id, by, { parts: ['held', 'faces'], version: body.version });
     const batch = await loadBatch(trx, params.id);
     const name = body.driveId ? await mustBeThere(trx, 'drives', body.driveId) : null;
-    const known = body.driveId ? await lastOfThePair(trx, batch, body.driveId) : null;
+    const known = body.driveId ? await lastOfThePair(trx, batch.blank.id, body.driveId, batch.id) : null;
     await writeSetup(trx, batch, {
       held: chooseDrive(batch.setup.held, body.driveId, known?.held ?? null),
       faces: batch.setup.faces.length > 0 ? batch.setup.faces : (known?.faces ?? []),

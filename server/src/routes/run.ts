@@ -141,7 +141,7 @@ const putbackRoutes = (app: Express, room: Room): void => {
 };
 
 const closeRoutes = (app: Express, room: Room): void => {
-  serve(app, room, api.closeBatch, async ({ params, by, trx }) => {
+  serve(app, room, api.closeBatch, async ({ params, body, by, trx }) => {
     await beginChange(trx, params.id, by);
     const batch = await loadBatch(trx, params.id);
     const open = batch.putbacks.filter((p) => p.restoredAt === null);
@@ -168,7 +168,7 @@ const closeRoutes = (app: Express, room: Room): void => {
       by,
       kind: 'closed',
       batchId: params.id,
-      summary: `Batch closed: ${done} of ${batch.quantity} done, ${scrap} scrapped${batch.setup.close.notes ? `. ${batch.setup.close.notes.slice(0, 200)}` : ''}`,
+      summary: `Batch closed: ${done} of ${batch.quantity} done, ${scrap} scrapped${body?.reason ? `, its placement doubted: ${body.reason}` : ''}${batch.setup.close.notes ? `. ${batch.setup.close.notes.slice(0, 200)}` : ''}`,
     });
     return loadBatch(trx, params.id);
   });

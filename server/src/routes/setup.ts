@@ -1,8 +1,8 @@
-import { api, type RecipeDocument, type SectionName } from '@bistre/contract';
-import { seamsDiffer, thawed, type MarkReading } from '@bistre/core';
+import { api, type BlankSpec, type RecipeDocument, type SectionName, type Setup } from '@bistre/contract';
+import { chooseDrive, needsOf, seamsDiffer, thawed, WAYS, type MarkReading } from '@bistre/core';
 import type { Express } from 'express';
 import { sql } from 'kysely';
-import { artRecipesIn, loadBatch, loadBlank, loadRecipe } from '../batches';
+import { artRecipesIn, lastOfThePair, loadBatch, loadBlank, loadRecipe } from '../batches';
 import { layAnew } from '../changes/verdicts';
 import { beginChange, record } from '../changes/change';
 import { saveFixture } from '../changes/fixture';
@@ -126,6 +126,30 @@ const keepReading = async (
   });
 };
 
+/**
+ * How a new batch is held; on a drive it begins with what was found of drive and blank before. Refuses a way that does not
+ * suit the blank, or that needs what is not on the Shelf.
+ */
+const heldFrom = async (
+  trx: Trx,
+  held: Setup['held'],
+  blankId: string,
+  { shape }: BlankSpec,
+): Promise<Setup['held']> => {
+  const way = WAYS[held.way];
+  if (!way.suits(shape))
+    throw refused({
+      code: 'bad-way',
+      message: `A ${shape.kind} blank is not held so: ${way.words}.`,
+      field: 'held.way',
+    });
+  const { driveId, feederId } = needsOf(held);
+  if (driveId) await mustBeThere(trx, 'drives', driveId);
+  if (feederId) await mustBeThere(trx, 'feeders', feederId);
+  const known = driveId ? await lastOfThePair(trx, blankId, driveId) : null;
+  return driveId ? (chooseDrive(held, driveId, known?.held ?? null) as Setup['held']) : held;
+};
+
 /** The batch as a whole: the list, a new one, its own fields. */
 const batchRoutes = (app: Express, room: Room): void => {
   serve(app, room, api.listBatches, {
@@ -149,10 +173,15 @@ const batchRoutes = (app: Express, room: Room): void => {
 
   serve(app, room, api.createBatch, async ({ body, by, trx }) => {
     const { name, customer, quantity, spares, tolerance, dueAt, machineId, blankId } = body;
+    const { faces, contents, roster } = body;
     await mustBeThere(trx, 'machines', machineId);
     await mustBeThere(trx, 'blanks', blankId);
     const { spec } = await loadBlank(trx, blankId);
-    const setup = freshSetup(name, spec.shape, quantity);
+    const held = body.held && (await heldFrom(trx, body.held, blankId, spec));
+    const begun = freshSetup(name, spec.shape, quantity, held);
+    const setup = { ...begun, faces: faces ?? begun.faces, contents: contents ?? begun.contents };
+    await mustBeKept(trx, setup);
+    for (const id of artRecipesIn(setup)) await provedOn(trx, id, machineId);
     const row = await trx
       .insertInto('batches')
       .values({
@@ -173,7 +202,7 @@ const batchRoutes = (app: Express, room: Room): void => {
         roster_columns: '[]',
         updated_by: by,
       })
-      .returning('id')
+      .returning(['id', 'version'])
       .executeTakeFirstOrThrow();
     await record(trx, {
       by,
@@ -181,6 +210,8 @@ const batchRoutes = (app: Express, room: Room): void => {
       batchId: row.id,
       summary: `Batch begun: ${name}, ${quantity} pieces within ${tolerance} mm`,
     });
+    if (roster) await bringInRoster(trx, row.id, roster, by, row.version);
+    if (contents) await giveSerials(trx, row.id);
     return { id: row.id };
   });
 

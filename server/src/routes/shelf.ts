@@ -1,7 +1,7 @@
 import { api, type DriveDocument } from '@bistre/contract';
 import type { Express } from 'express';
 import { alphabet, alphabetList } from '../alphabets';
-import { loadBlank, loadDrive, loadMachine, loadRecipe } from '../batches';
+import { listShopSteps, loadBlank, loadDrive, loadMachine, loadRecipe, loadShopStep } from '../batches';
 import { listAway, setAway } from '../changes/away';
 import { createThing, saveThing } from '../changes/shelf-things';
 import { takeBack } from '../changes/undo';
@@ -74,6 +74,15 @@ export const thingRoutes = (app: Express, room: Room): void => {
   serve(app, room, api.saveDrive, async ({ params, body, by, trx }) => {
     await saveThing(trx, 'drives', params.id, { ...body, document: body.spec, by });
     return driveOf(trx, params.id);
+  });
+
+  serve(app, room, api.listSteps, ({ trx }) => listShopSteps(trx));
+  serve(app, room, api.createStep, ({ body, by, trx }) =>
+    createThing(trx, 'steps', { id: body.id, name: body.name, document: body.spec, by }),
+  );
+  serve(app, room, api.saveStep, async ({ params, body, by, trx }) => {
+    await saveThing(trx, 'steps', params.id, { ...body, document: body.spec, by });
+    return loadShopStep(trx, params.id);
   });
 };
 

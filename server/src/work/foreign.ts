@@ -12,6 +12,7 @@ import {
 } from '@bistre/core';
 import { keptArt } from '../kept-art';
 import { refused } from '../http/problem';
+import { smallPhotograph } from '../photographs';
 import { isPicture, plainPng } from '../plain-png';
 import { readPdfArt } from './pdf-art';
 import { readPictureArt } from './picture-art';
@@ -62,6 +63,8 @@ export const foreignJobs = {
   },
   /** A picture made plain. */
   picture: ({ bytes, name }: { bytes: Uint8Array; name: string }) => plainPng(Buffer.from(bytes), name),
+  /** A photograph, as it is kept. */
+  photograph: ({ bytes, name }: { bytes: Uint8Array; name: string }) => smallPhotograph(Buffer.from(bytes), name),
 };
 export type ForeignJobs = typeof foreignJobs;
 

@@ -4,6 +4,8 @@ import {
   batchDocument,
   PAGES,
   PICTURES,
+  PHOTOGRAPHS,
+  photographInfo,
   pictureInfo,
   READ_ART,
   type AnyEndpoint,
@@ -11,6 +13,7 @@ import {
   type ArtReading,
   type BodyOf,
   type ParamsOf,
+  type PhotographInfo,
   type PictureInfo,
   type QueryOf,
   type ReplyOf,
@@ -98,6 +101,14 @@ export const newId = (): string => {
   return hex.join('').replace(/^(.{8})(.{4})(.{4})(.{4})/, '$1-$2-$3-$4-');
 };
 
+/** What was asked for before this page’s scripts were read; taken once. */
+const askedEarly = (path: string): Promise<Response | null> | undefined => {
+  const early = (window as { bistreEarly?: { readonly path: string; readonly answer: Promise<Response | null> } }).bistreEarly; // prettier-ignore
+  if (early?.path !== path) return undefined;
+  delete (window as { bistreEarly?: unknown }).bistreEarly;
+  return early.answer;
+};
+
 /** Sends one call once. @throws CallFailed with status 0 when there is no answer */
 export const sendOnce = async <E extends AnyEndpoint>(
   endpoint: E,
@@ -107,17 +118,20 @@ export const sendOnce = async <E extends AnyEndpoint>(
   signal?: AbortSignal,
 ): Promise<ReplyOf<E>> => {
   const batch = endpoint.reply === batchDocument ? (input.params as { id: string }).id : null;
-  const response = await fetch(address(endpoint.path, input.params, input.query), {
-    method: endpoint.method,
-    headers: {
-      'bistre-operator': encodeURIComponent(by),
-      ...(batch === null ? {} : haveOf(batch)),
-      ...(input.body === undefined ? {} : { 'content-type': 'application/json' }),
-      ...(key ? { 'idempotency-key': key } : {}),
-    },
-    ...(input.body === undefined ? {} : { body: JSON.stringify(input.body) }),
-    ...(signal ? { signal } : {}),
-  }).catch(() => null);
+  const path = address(endpoint.path, input.params, input.query);
+  const asked = endpoint.method === 'GET' ? askedEarly(path) : undefined;
+  const response = await (asked ??
+    fetch(path, {
+      method: endpoint.method,
+      headers: {
+        'bistre-operator': encodeURIComponent(by),
+        ...(batch === null ? {} : haveOf(batch)),
+        ...(input.body === undefined ? {} : { 'content-type': 'application/json' }),
+        ...(key ? { 'idempotency-key': key } : {}),
+      },
+      ...(input.body === undefined ? {} : { body: JSON.stringify(input.body) }),
+      ...(signal ? { signal } : {}),
+    }).catch(() => null));
   signal?.throwIfAborted();
   if (!response) throw new CallFailed(0, AWAY);
   const body: unknown = await response.json().catch(() => null);
@@ -171,6 +185,9 @@ const sendFile = async <T>(path: string, file: File, reply: ZodType<T>, signal?:
 
 /** Sends a picture as it is; the server makes it plain and says its size. */
 export const sendPicture = (file: File): Promise<PictureInfo> => sendFile(PICTURES, file, pictureInfo);
+
+/** Sends a photograph as it is; the server makes it small. */
+export const sendPhotograph = (file: File): Promise<PhotographInfo> => sendFile(PHOTOGRAPHS, file, photographInfo);
 
 /** Sends a file of art to be read; nothing of it is kept. */
 export const sendArt = (file: File, signal: AbortSignal): Promise<ArtReading> =>

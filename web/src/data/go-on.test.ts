@@ -1,7 +1,8 @@
+import type { Step } from '@bistre/core';
 import { EXAMPLES } from '../../../core/src/test-ways';
 import { documentOf } from '../testing/batch';
 import { reckonShown } from '../testing/reckon';
-import { nextIn, stepOfNext } from './go-on';
+import { doneSteps, nextIn, stepAfter, stepOfNext } from './go-on';
 
 const found = (html: string): string | undefined => {
   const at = document.createElement('div');
@@ -36,4 +37,29 @@ describe('where the work goes on', () => {
     // Where that station has no open step, the first open one of all.
     expect(stepOfNext(shown, { ticks })).toBe(shown.steps.find((s) => s.station !== waits && !s.done));
   });
+});
+
+describe('a step that is not there any more', () => {
+  const steps = (...ids: string[]): Step[] => ids.map((id) => ({ id, station: 'run', part: 'do', title: id }));
+  const none = new Set<string>();
+  it.each<[string, Step[], string[], string, number, string | null]>([
+    ['a load that was judged: the next', steps('hold.cut', 'run.load-next', 'close.batch'), [], 'run.load-1', 1, 'run.load-next'],
+    ['fewer steps before it than there were', steps('feed.home', 'run.load-next', 'close.batch'), [], 'run.load-1', 5, 'run.load-next'],
+    ['laying that came in before it is done first', steps('burn.set', 'place.lay', 'place.walk', 'run.load-1'), [], 'run.load-next', 1, 'place.lay'],
+    ['what of it is done is not done again', steps('burn.set', 'place.lay', 'place.walk', 'run.load-1'), ['place.lay'], 'run.load-next', 1, 'place.walk'],
+    ['none of its kind', steps('hold.cut', 'close.batch'), [], 'run.load-1', 1, null],
+    ['one that has no others of its kind', steps('hold.cut', 'hold.fit'), [], 'hold.kerf', 0, null],
+    ['nothing at all', steps('hold.cut'), [], '', 0, null],
+  ])('%s', (_what, now, done, gone, at, id) => {
+    const found = stepAfter(now, done.length > 0 ? new Set(done) : none, gone, at);
+    expect(found === null ? null : now[found]!.id).toBe(id);
+  }); // prettier-ignore
+});
+
+it('a tick says nothing of a step whose choice is open again', () => {
+  const step = { id: 'burn.set', station: 'burn', part: 'do', title: 'Recipe' } as const;
+  const ticks = [{ step: 'burn.set', at: '2026-11-20T08:00:00.000Z', by: 'Odile' }];
+  expect(doneSteps([step], { ticks }).has('burn.set')).toBe(true);
+  expect(doneSteps([{ ...step, ticked: false }], { ticks }).has('burn.set')).toBe(false);
+  expect(doneSteps([{ ...step, ticked: false, done: true }], { ticks: [] }).has('burn.set')).toBe(true);
 });

@@ -1,9 +1,7 @@
 import { nextStation, type StationId, type Step } from '@bistre/core';
 import type { BatchDocument } from '@bistre/contract';
+import type { AT_NEXT } from './at-next';
 import type { Shown } from './shown';
-
-/** What a link says that opens a station at what it waits for. */
-export const AT_NEXT = { next: true } as const;
 
 const isAtNext = (state: unknown): boolean => (state as typeof AT_NEXT | null)?.next === true;
 
@@ -50,9 +48,11 @@ export const focusNext = (state: unknown, parts: () => readonly (ParentNode | nu
   return () => clearInterval(timer);
 };
 
-/** The steps that are done: ticked, or by what was taken. */
-export const doneSteps = (steps: readonly Step[], { ticks }: Pick<BatchDocument, 'ticks'>): ReadonlySet<string> =>
-  new Set([...ticks.map((t) => t.step), ...steps.filter((s) => s.done).map((s) => s.id)]);
+/** The steps that are done: ticked, or by what was taken; a tick says nothing where what it stood for is open again. */
+export const doneSteps = (steps: readonly Step[], { ticks }: Pick<BatchDocument, 'ticks'>): ReadonlySet<string> => {
+  const ticked = new Set(ticks.map((t) => t.step));
+  return new Set(steps.filter((s) => s.done || (ticked.has(s.id) && s.ticked !== false)).map((s) => s.id));
+};
 
 /** The step of the bench view that belongs to what the batch waits for; the first open one where its station has none. */
 export const stepOfNext = ({ stations, steps }: Pick<Shown, 'stations' | 'steps'>, batch: Pick<BatchDocument, 'ticks'>): Step | undefined => {
@@ -60,4 +60,22 @@ export const stepOfNext = ({ stations, steps }: Pick<Shown, 'stations' | 'steps'
   const open = steps.filter((s) => !done.has(s.id));
   const at: StationId = nextStation(stations).id;
   return open.find((s) => s.station === at) ?? open[0];
+}; // prettier-ignore
+
+/** What a step is one of several of, by its name: the loads of a run. */
+const kindOf = (id: string): string => id.replace(/-[^-]*$/, '-');
+
+/**
+ * Where the bench view goes on when the step that it showed is not there any more: a load was taken, or judged. At the next
+ * of its kind; before that at whatever has come in and is open, the laying of what was just taken.
+ *
+ * @param gone name of the step
+ * @param at where it stood
+ * @returns the place of a step; nothing where none is of its kind
+ */
+export const stepAfter = (steps: readonly Step[], done: ReadonlySet<string>, gone: string, at: number): number | null => {
+  const next = gone.includes('-') ? steps.findIndex((s) => s.id.startsWith(kindOf(gone))) : -1;
+  if (next < 0) return null;
+  for (let i = Math.min(at, next); i < next; i += 1) if (!done.has(steps[i]!.id)) return i;
+  return next;
 }; // prettier-ignore

@@ -1,19 +1,27 @@
 import { batchInput, type BatchDocument } from '@bistre/contract';
-import { alphabetsIn, batchArt, reckonBatch, type Alphabet, type BatchArt, type BatchReckoning } from '@bistre/core';
+import {
+  alphabetsIn,
+  batchArt,
+  reckonBatch,
+  type Alphabet,
+  type BatchArt,
+  type BatchReckoning,
+  type ReckonOptions,
+} from '@bistre/core';
 
-const alphabets = new Map<string, Alphabet>();
+const kept = new Map<string, Alphabet>();
 const LABELS = 'readability';
 
 const need = async (ids: readonly string[]): Promise<Record<string, Alphabet>> => {
   await Promise.all(
     [...new Set([...ids, LABELS])]
-      .filter((id) => !alphabets.has(id))
+      .filter((id) => !kept.has(id))
       .map(async (id) => {
         const response = await fetch(`/api/alphabets/${id}`);
-        if (response.ok) alphabets.set(id, (await response.json()) as Alphabet);
+        if (response.ok) kept.set(id, (await response.json()) as Alphabet);
       }),
   );
-  return Object.fromEntries(alphabets);
+  return Object.fromEntries(kept);
 };
 
 let lastArt: { readonly key: string; readonly art: BatchArt } | null = null;
@@ -39,14 +47,21 @@ export const shapesOf = (id: string, revision: number, here?: Shapes): Promise<S
       throw new Error('A file of art cannot be had from the server now. Nothing is lost; renew the page.');
     return ((await response.json()) as { shapes: Shapes }).shapes;
   };
-  const kept = shapes.get(key) ?? (here ? Promise.resolve(here) : fetched());
-  shapes.set(key, kept);
-  kept.catch(() => shapes.delete(key));
-  return kept;
+  const known = shapes.get(key) ?? (here ? Promise.resolve(here) : fetched());
+  shapes.set(key, known);
+  known.catch(() => shapes.delete(key));
+  return known;
 };
 
 const withShapes = (artworks: Carried): Promise<Carried> =>
   Promise.all(artworks.map(async (a) => ({ ...a, shapes: await shapesOf(a.id, a.revision, a.shapes) })));
+
+/** How what carries no lettering yet is reckoned. */
+export const plainOptions = async (): Promise<Omit<ReckonOptions, 'simulatedPieces'>> => ({
+  now: new Date(),
+  alphabets: await need([]),
+  labels: LABELS,
+});
 
 /** A batch reckoned in a worker; `pieces` is the size of the simulation behind the budget. */
 export const prepare = async (
@@ -54,12 +69,12 @@ export const prepare = async (
   pieces: number,
 ): Promise<{ input: ReturnType<typeof batchInput>; reckoning: BatchReckoning }> => {
   const input = batchInput({ ...batch, artworks: await withShapes(batch.artworks) });
-  const set = await need(alphabetsIn(input.setup));
+  const alphabets = await need(alphabetsIn(input.setup));
   return {
     input,
     reckoning: reckonBatch(input, {
       now: new Date(),
-      alphabets: set,
+      alphabets,
       labels: LABELS,
       simulatedPieces: pieces,
       art: artOf,

@@ -10,6 +10,7 @@ import {
   type MachineDocument,
   type OffcutDocument,
   type RecipeDocument,
+  type ShopStepDocument,
 } from '@bistre/contract';
 import { call } from './api';
 
@@ -32,6 +33,8 @@ export const useDrives = (): UseQueryResult<DriveDocument[]> =>
   useQuery({ queryKey: ['drives'], queryFn: () => call(api.listDrives) });
 export const useFeeders = (): UseQueryResult<FeederDocument[]> =>
   useQuery({ queryKey: ['feeders'], queryFn: () => call(api.listFeeders) });
+export const useSteps = (): UseQueryResult<ShopStepDocument[]> =>
+  useQuery({ queryKey: ['steps'], queryFn: () => call(api.listSteps) });
 export const useFixtures = (): UseQueryResult<FixtureDocument[]> =>
   useQuery({ queryKey: ['fixtures'], queryFn: () => call(api.listFixtures) });
 

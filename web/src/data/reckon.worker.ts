@@ -1,11 +1,14 @@
 import { expose } from 'comlink';
 import type { BatchDocument } from '@bistre/contract';
-import { prepare, shapesOf } from './prepare';
+import { plainOptions, prepare, shapesOf } from './prepare';
 import {
   allShapes,
   artPaths,
+  bestOfEach,
   forScreen,
   type ArtPaths,
+  type Asked,
+  type Proposal,
   benchSteps,
   blankOutline,
   circle,
@@ -15,6 +18,7 @@ import {
   gatesOf,
   loadWords,
   pieceShapes,
+  proposals,
   readRoster,
   reckonCutOut,
   screenPath,
@@ -152,6 +156,10 @@ const service = {
     const cuts = (art?.laid ?? []).flatMap((l) => wholeArt(l).cuts).filter((c) => c.closed);
     // One outline round everything is a board, not a word.
     return cuts.length > 1 ? reckonCutOut(cuts.map((contour) => ({ kind: 'cut', contour }))) : null;
+  },
+  /** Ways to hold what was asked, best first. */
+  async propose(asked: Asked): Promise<Proposal[]> {
+    return bestOfEach([...proposals(asked, await plainOptions())]);
   },
   /** A file of art as paths, each shape as it is burned. */
   async art(id: string, revision: number, roles: Roles): Promise<ArtPaths> {

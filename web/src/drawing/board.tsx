@@ -61,8 +61,9 @@ Piece.displayName = 'Piece';
 
 /** Width and height with arrows, along the board's front and right edge. */
 export const BoardSize = ({ view, m, width, height }: { view: View; m: Transform; width: number; height: number }) => {
-  const off = 14 / view.k;
-  const line = (a: Vec, b: Vec, text: string, key: string) => {
+  // Below what the marks at the front edge are called.
+  const [front, right] = [30 / view.k, 22 / view.k];
+  const line = (a: Vec, b: Vec, text: string, key: 'w' | 'h') => {
     const p = apply(m, a);
     const q = apply(m, b);
     const u = view.at(p.x, p.y);
@@ -74,7 +75,7 @@ export const BoardSize = ({ view, m, width, height }: { view: View; m: Transform
         <line x1={u.x} y1={u.y} x2={v.x} y2={v.y} className="stroke-blue" strokeWidth={1} />
         <text
           transform={`translate(${(u.x + v.x) / 2} ${(u.y + v.y) / 2}) rotate(${turn})`}
-          y={-3}
+          y={key === 'w' ? 16 : -3}
           textAnchor="middle"
           className="fill-blue text-[12px]"
         >
@@ -86,8 +87,8 @@ export const BoardSize = ({ view, m, width, height }: { view: View; m: Transform
   return (
     <>
       {[
-        line({ x: 0, y: -off }, { x: width, y: -off }, `${width.toFixed(1)} mm`, 'w'),
-        line({ x: width + off, y: 0 }, { x: width + off, y: height }, `${height.toFixed(1)} mm`, 'h'),
+        line({ x: 0, y: -front }, { x: width, y: -front }, `${width.toFixed(1)} mm`, 'w'),
+        line({ x: width + right, y: 0 }, { x: width + right, y: height }, `${height.toFixed(1)} mm`, 'h'),
       ]}
     </>
   );
@@ -155,7 +156,19 @@ export const SlotSigns = ({ view, shown, states }: { view: View; shown: SideShow
 };
 
 /** The registration marks: which are read, which to aim at. */
-export const Marks = ({ view, shown }: { view: View; shown: SideShown }) => {
+/**
+ * Registration marks as they lie, each with its number.
+ * @param aim the one that is aimed at now: it stands out, and the others say their number alone
+ */
+export const Marks = ({
+  view,
+  shown,
+  aim = null,
+}: {
+  view: View;
+  shown: SideShown;
+  aim?: number | null | undefined;
+}) => {
   const { board, boardToBed, place, face } = shown.reckoning;
   const { cutOut } = shown.reckoning.own;
   if (!board) return null;
@@ -166,7 +179,19 @@ export const Marks = ({ view, shown }: { view: View; shown: SideShown }) => {
         const c = apply(boardToBed, mark.at);
         const p = view.at(c.x, c.y);
         const pair = place.pairs.find((x) => x.id === mark.id);
-        const r = Math.max(11, 6.35 * view.k + 4);
+        const aimed = mark.id === aim;
+        const r = Math.max(11, 6.35 * view.k + 4) + (aimed ? 6 : 0);
+        const words = cutFirst
+          ? 'is cut'
+          : aimed
+            ? 'aim here'
+            : pair
+              ? 'read'
+              : aim !== null
+                ? ''
+                : mark.role === 'check'
+                  ? 'check'
+                  : 'aim here';
         return (
           <g key={mark.id}>
             <circle
@@ -174,17 +199,17 @@ export const Marks = ({ view, shown }: { view: View; shown: SideShown }) => {
               cy={p.y}
               r={r}
               fill="none"
-              className={pair ? 'stroke-verdigris' : 'stroke-blue'}
-              strokeWidth={2}
-              strokeDasharray={pair ? undefined : '4 3'}
+              className={pair && !aimed ? 'stroke-verdigris' : 'stroke-blue'}
+              strokeWidth={aimed ? 5 : 2}
+              strokeDasharray={pair || aimed ? undefined : '4 3'}
             />
             <text
               x={p.x}
               y={p.y + (mark.at.y > board.height / 2 ? -r - 5 : r + 14)}
               textAnchor="middle"
-              className={`text-[12px] font-bold ${pair ? 'fill-verdigris' : 'fill-blue'}`}
+              className={`text-[12px] font-bold ${pair && !aimed ? 'fill-verdigris' : 'fill-blue'}`}
             >
-              {mark.id} {cutFirst ? 'is cut' : pair ? 'read' : mark.role === 'check' ? 'check' : 'aim here'}
+              {mark.id} {words}
             </text>
           </g>
         );

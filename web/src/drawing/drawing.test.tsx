@@ -4,7 +4,9 @@ import type { BlankSpec } from '@bistre/contract';
 import { apply, bedToFile } from '@bistre/core';
 import { DOCUMENTS } from '../testing/batch';
 import { scalesOf } from '../testing/looks';
+import { reckonShown } from '../testing/reckon';
 import { BedRulers, Head } from './bed';
+import { Marks } from './board';
 import { BlankDrawing, nominalPath } from './BlankDrawing';
 import { fitView, matrix, ScaleBar } from './scale';
 
@@ -129,5 +131,27 @@ describe('a blank', () => {
     const { bar, drawn } = scalesOf(svg)!;
     expect(bar).toBeCloseTo(500 / 70, 6);
     expect(drawn.every((k) => Math.abs(k - bar) < 1e-9)).toBe(true);
+  });
+});
+
+describe('registration marks', () => {
+  const marks = async (aim: number | null) => {
+    const shown = await reckonShown(DOCUMENTS.pockets, 100);
+    const view = fitView({ width: 800, height: 600 }, { x: 0, y: 0, width: 400, height: 300 }, PAD);
+    const { container } = render(<svg><Marks view={view} shown={shown} aim={aim} /></svg>); // prettier-ignore
+    return [...container.querySelectorAll('g')].map((g) => ({
+      r: Number(g.querySelector('circle')!.getAttribute('r')),
+      line: g.querySelector('circle')!.getAttribute('stroke-width'),
+      words: g.textContent.trim(),
+    }));
+  };
+
+  it('say what each of them is for; the one that is aimed at stands out, and the others say their number alone', async () => {
+    const plain = await marks(null);
+    const aimed = await marks(2);
+    expect(plain.every((m) => m.r === plain[0]!.r)).toBe(true);
+    const others = aimed.filter((_, i) => i !== 1);
+    expect(aimed[1]).toEqual({ r: plain[1]!.r + 6, line: '5', words: '2 aim here' });
+    for (const m of others) expect(m.words).toMatch(/^\d+( read)?$/);
   });
 });

@@ -60,18 +60,23 @@ export const fitView = (
   };
 };
 
-const niceLength = (k: number): number => {
-  const wanted = 110 / k;
+/** A whole length that is drawn about as long as that. @param k pixels to a millimetre */
+export const niceLength = (k: number, pixels = 110): number => {
+  const wanted = pixels / k;
   const power = 10 ** Math.floor(Math.log10(wanted));
   return [5, 2, 1].map((m) => m * power).find((v) => v <= wanted) ?? power;
 };
+
+/** Width of a drawing that has room for its legend beside its bar, pixels. */
+const WITH_LEGEND = 480;
 
 /** A bar of a whole length, so that the drawing can be measured. */
 export const ScaleBar = ({ view }: { view: View }) => {
   const length = niceLength(view.k);
   const px = length * view.k;
   const x = view.width - 18 - px;
-  const y = view.height - 12;
+  // Over the legend, where both have no room side by side.
+  const y = view.height - (view.width < WITH_LEGEND ? 36 : 12);
   return (
     <g className="stroke-ink" strokeWidth={1.2}>
       <path d={`M${x} ${y - 5}V${y}H${x + px}V${y - 5}`} fill="none" />
@@ -95,7 +100,7 @@ export const Legend = ({
     <g aria-hidden>
       {entries.map((e) => {
         const from = x;
-        x += 34 + e.length * 7.2;
+        x += 34 + e.length * 8.6;
         const y = height - 16;
         return (
           <g key={e}>

@@ -128,7 +128,7 @@ export const BudgetLine = ({ budget }: { budget: Budget }) => (
         <span className={TONE[budget.verdict]}>{WORD[budget.verdict]}</span>, {percent(budget.yield)} of pieces inside;{' '}
         halve {budget.largest.name}: <b>{budget.ifHalved.toFixed(2)}</b>
       </p>
-      <Dialog.Trigger className="shrink-0 font-bold text-blue">open ▴</Dialog.Trigger>
+      <Dialog.Trigger className="min-h-11 min-w-11 shrink-0 font-bold text-blue">open ▴</Dialog.Trigger>
     </footer>
     <Dialog.Portal>
       <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />

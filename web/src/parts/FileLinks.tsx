@@ -124,7 +124,7 @@ export const FileLinks = ({
         {files.map(([file, word]) => (
           <button
             key={file}
-            className="act !min-h-8 !px-2.5"
+            className="act min-w-11 justify-center !px-2.5"
             disabled={against(file).length > 0}
             onClick={() => void save(batchId, file)}
           >

@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import { nextStation, STATION_NAMES, type StationState } from '@bistre/core';
-import { AT_NEXT } from '../data/go-on';
+import { AT_NEXT } from '../data/at-next';
 
 /** What a batch waits for, in one line under the rule: it opens the station with the focus where the work goes on. */
 export const NextLine = ({ batchId, stations }: { batchId: string; stations: readonly StationState[] }) => {

@@ -8,7 +8,7 @@ export const Operator = ({ large = false }: { large?: boolean }) => {
     <label className={`flex shrink-0 items-center gap-2 text-soft ${large ? 'text-lg' : ''}`}>
       <span className={large ? '' : 'max-[1100px]:sr-only'}>operator</span>
       <input
-        className={`border-b border-rim bg-transparent text-ink ${large ? 'h-11 w-28' : 'h-9 w-20'}`}
+        className={`border-b border-rim bg-transparent text-ink ${large ? 'h-11 w-28' : 'h-11 w-20'}`}
         value={name}
         maxLength={40}
         onChange={(e) => {

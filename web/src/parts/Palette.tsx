@@ -21,7 +21,7 @@ const stationsOf = ({ route }: BatchRow): (readonly [string, string])[] => [
   ['bench', 'bench view'],
 ];
 const item =
-  'flex min-h-9 cursor-pointer items-center px-3 data-[selected=true]:bg-blue data-[selected=true]:text-on-blue';
+  'flex min-h-11 cursor-pointer items-center px-3 data-[selected=true]:bg-blue data-[selected=true]:text-on-blue';
 
 /** Goes anywhere by a few letters. */
 export const Palette = ({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) => {

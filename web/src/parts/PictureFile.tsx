@@ -36,7 +36,7 @@ export const PictureFile = ({ batch }: { batch: BatchDocument }) => {
       <>
         <p className="my-1.5">
           <span className="mr-1">This piece, with its pictures:</span>
-          <button className="act !min-h-8 !px-2.5" disabled={reasons.length > 0} onClick={() => void make()}>
+          <button className="act !px-2.5" disabled={reasons.length > 0} onClick={() => void make()}>
             Write the G-code
           </button>
         </p>
@@ -52,7 +52,7 @@ export const PictureFile = ({ batch }: { batch: BatchDocument }) => {
         max={1}
       />
       <span className="w-12 text-right">{Math.round(100 * share)} %</span>
-      <button className="act !min-h-8 !px-2.5" onClick={() => stop.current?.abort()}>
+      <button className="act !px-2.5" onClick={() => stop.current?.abort()}>
         Stop
       </button>
     </div>

@@ -20,7 +20,7 @@ export const Steps = ({
   /** Offers a step's files under it. */
   withFiles?: boolean;
 }) => {
-  const mine = steps.filter((s) => s.station === station && s.part === part);
+  const mine = steps.filter((s) => s.station === station && s.part === part && s.ticked !== false);
   // A tick shows at once; if it is not taken it goes back, and the reason is said.
   const [pending, setPending] = useState<Readonly<Record<string, boolean>>>({});
   const saved = new Set(handle.batch.ticks.map((t) => t.step));
@@ -37,16 +37,26 @@ export const Steps = ({
       <ul>
         {mine.map((step) => (
           <li key={step.id} className="py-0.5">
-            <label className="flex cursor-pointer items-start gap-2.5 py-1">
+            <label className="flex min-h-11 cursor-pointer items-start gap-2.5 py-2">
               <input
                 type="checkbox"
-                className="mt-0.5 size-5 shrink-0 accent-(--blue)"
+                className="size-6 shrink-0 accent-(--blue)"
                 checked={isDone(step.id)}
                 onChange={(e) => void tick(step.id, e.target.checked)}
               />
               <span className={isDone(step.id) ? 'text-soft' : ''}>
                 {step.title}
-                {step.detail && <span className="block text-[13px] text-soft">{step.detail}</span>}
+                {(step.detail || step.shops) && (
+                  <span className="block text-[13px] text-soft">
+                    {[
+                      step.detail,
+                      step.minutes ? `Wait ${step.minutes} min.` : '',
+                      step.shops ? 'This shop’s own.' : '',
+                    ]
+                      .filter(Boolean)
+                      .join(' ')}
+                  </span>
+                )}
               </span>
             </label>
             {withFiles && step.files && step.files.length > 0 && (

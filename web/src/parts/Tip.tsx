@@ -24,14 +24,12 @@ export const Tip = ({ says, children }: { says: string; children: ReactNode }) =
 );
 
 /**
- * Words on one line. Where there is no room for all of them they are whole in a tip when they are pointed at, touched, or
- * when the field that they name has the focus. The tip is made when it is wanted: a page has many such lines.
+ * Words on one line. Where there is no room for all of them they are whole in a tip when they are pointed at or touched. The tip is made when it is wanted: a page has many such lines.
  */
-export const OneLine = ({ text, focused = false }: { text: string; focused?: boolean }) => {
+export const OneLine = ({ text }: { text: string }) => {
   const place = useRef<HTMLSpanElement>(null);
   const [pointed, setPointed] = useState(false);
-  const wanted = pointed || focused;
-  const cut = wanted && place.current !== null && place.current.scrollWidth > place.current.clientWidth;
+  const cut = pointed && place.current !== null && place.current.scrollWidth > place.current.clientWidth;
   return (
     <span
       ref={place}

@@ -5,7 +5,8 @@ import { newerPages } from '../data/api';
 import { Operator } from './Operator';
 import { Tip } from './Tip';
 
-const place = ({ isActive }: { isActive: boolean }): string => `px-1 ${isActive ? 'font-bold text-ink' : 'text-blue'}`;
+const place = ({ isActive }: { isActive: boolean }): string =>
+  `flex min-h-11 min-w-11 items-center justify-center px-1 ${isActive ? 'font-bold text-ink' : 'text-blue'}`;
 
 const toggleLamp = (): void => {
   const next = document.documentElement.dataset.theme === 'off' ? 'on' : 'off';
@@ -18,7 +19,7 @@ export const TopBar = ({ children, alarm, saved }: { children?: ReactNode; alarm
   const { find } = useOutletContext<{ find: () => void }>();
   return (
     <header className="flex min-h-11 shrink-0 flex-wrap items-center gap-x-5 border-b border-hairline bg-sheet px-5">
-      <Link to="/" className="text-base font-bold">
+      <Link to="/" className="flex min-h-11 min-w-11 items-center text-base font-bold">
         Bistre
       </Link>
       <div className="min-w-0 flex-1 basis-48 py-1 leading-tight text-soft">{children}</div>
@@ -32,7 +33,7 @@ export const TopBar = ({ children, alarm, saved }: { children?: ReactNode; alarm
       <Waits />
       {alarm}
       {saved}
-      <nav className="flex gap-3" aria-label="Main">
+      <nav className="flex gap-1" aria-label="Main">
         <NavLink className={place} to="/" end>
           Board
         </NavLink>
@@ -43,10 +44,10 @@ export const TopBar = ({ children, alarm, saved }: { children?: ReactNode; alarm
           Log
         </NavLink>
       </nav>
-      <button className="text-blue" onClick={find}>
+      <button className="min-h-11 text-blue" onClick={find}>
         <kbd className="mr-1.5 border border-rim px-1.5">/</kbd>find
       </button>
-      <button className="text-blue" onClick={toggleLamp}>
+      <button className="min-h-11 min-w-11 text-blue" onClick={toggleLamp}>
         lamp
       </button>
       <Operator />

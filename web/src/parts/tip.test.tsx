@@ -1,8 +1,5 @@
 import { act, fireEvent, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { machineProfile } from '@bistre/contract';
-import { testMachine } from '../../../core/src/test-batch';
-import { DraftFields, Field, useDraftForm } from './fields';
 import { OneLine, Tip } from './Tip';
 
 const tips = (): string[] => screen.queryAllByRole('tooltip').map((tip) => tip.textContent);
@@ -48,29 +45,9 @@ describe('words on one line', () => {
 
   it('need no tip where there is room for them', () => {
     wide(100);
-    render(<OneLine text={words} focused />);
+    render(<OneLine text={words} />);
     point('pointerEnter', screen.getByText(words), 'mouse');
     expect(tips()).toEqual([]);
-  });
-
-  it('that name a field are whole while the field has the focus: by key as well', async () => {
-    wide(140);
-    const Form = () => {
-      const form = useDraftForm(machineProfile, testMachine as never);
-      return (
-        <DraftFields form={form} schema={machineProfile}>
-          <Field at="bed.width" />
-          <Field at="bed.height" />
-        </DraftFields>
-      );
-    };
-    render(<Form />);
-    await userEvent.tab();
-    expect(tips()).toEqual(['Bed width']);
-    await userEvent.tab();
-    expect(tips()).toEqual(['Bed height']);
-    // The tip is no part of the field's name.
-    expect(screen.getByRole('textbox', { name: 'Bed height' })).toBe(document.activeElement);
   });
 });
 

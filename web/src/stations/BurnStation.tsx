@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
-import { api, setupSections } from '@bistre/contract';
+import { setupSections } from '@bistre/contract';
 import {
   CAUTIONS,
   cutsStock,
@@ -18,8 +18,9 @@ import {
 import { useRecipes } from '../data/queries';
 import { reckoner } from '../data/worker';
 import { Choice, Measure, Select } from '../parts/fields';
-import { Caution, Finding, Part } from '../parts/Part';
+import { Caution, Part } from '../parts/Part';
 import { Reading } from '../parts/Reading';
+import { RecipeChoice } from '../parts/RecipeChoice';
 import { Held, useHeldAt } from '../parts/FileLinks';
 import { recipeOptions } from '../parts/recipe-options';
 import { StockRecipe } from '../parts/StockRecipe';
@@ -90,33 +91,10 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
           ) : undefined
         }
       >
-        <Select
-          label={`Recipe for ${machine.name}`}
-          value={recipe?.id ?? ''}
-          options={recipeOptions(recipes, machine.id, 'none yet', batch.blank.spec.material)}
-          onChange={(recipeId) =>
-            void handle.act(api.chooseRecipe, {
-              body: { recipeId: recipeId === '' ? null : recipeId },
-            })
-          }
-        />
+        <RecipeChoice handle={handle} />
         {held.length > 0 && (
           <div className="mt-2">
             <Held batchId={batch.id} reasons={held} />
-          </div>
-        )}
-        {!recipe && batch.recipeBefore && (
-          <div className="mt-2">
-            <Finding tone="attention">
-              This blank was last burned with <b>{batch.recipeBefore.name}</b>, in {batch.recipeBefore.batch}. Is it the
-              same material?{' '}
-              <button
-                className="link"
-                onClick={() => void handle.act(api.chooseRecipe, { body: { recipeId: batch.recipeBefore!.id } })}
-              >
-                Use it again
-              </button>
-            </Finding>
           </div>
         )}
         {pages.run.bothFaces && (
@@ -141,14 +119,6 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
           <div className="mt-2">
             <StockRecipe handle={handle} />
           </div>
-        )}
-        {!recipes.some((r) => r.machineId === machine.id) && (
-          <Finding tone="attention">
-            {machine.name} has no recipe.{' '}
-            <Link className="link" to="/shelf/recipes">
-              Put one on the Shelf.
-            </Link>
-          </Finding>
         )}
       </Part>
       <Part name="Reckon">

@@ -358,7 +358,7 @@ describe('Burn', () => {
 
   it('without a recipe says where one comes from', async () => {
     await show(testBatch({ recipe: null }), 'burn', { recipes: [] });
-    expect(screen.getByText('Put one on the Shelf.').getAttribute('href')).toBe('/shelf/recipes');
+    expect(screen.getByText('Put one on the Shelf.').getAttribute('href')).toBe('/shelf/recipes/new');
     expect(screen.getByText('Power, speed and interval come from the recipe.')).toBeTruthy();
   });
 });

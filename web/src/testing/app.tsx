@@ -38,6 +38,15 @@ export const rowOf = (batch: BatchDocument, more: Partial<BatchRow> = {}): Batch
   yieldShare: null,
   openPutbacks: 0,
   outOfDate: [],
+  way: batch.setup.held.way,
+  picture: {
+    box: { minX: 0, minY: 0, maxX: 60, maxY: 25 },
+    outline: 'M0 0L60 0L60 25L0 25Z',
+    fill: '',
+    line: '',
+    cut: '',
+  },
+  work: { hands: 30, burning: 60 },
   ...more,
 });
 

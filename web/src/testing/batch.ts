@@ -58,6 +58,7 @@ export const documentOf = (input: BatchInput): BatchDocument => {
     feeder: feeder && { ...named(feeder), readings: input.feedReadings },
     feeders: input.feeders.map(({ id, name, ...f }) => ({ id: idOf(id), name, spec: f })),
     artworks: [...(input.artworks ?? [])],
+    shopSteps: (input.shopSteps ?? []).map(({ id, title, ...spec }) => ({ id, name: title, version: 1, spec })),
     serials: (input.serials ?? []).map((s) => ({ ...s, numbers: [...s.numbers] })),
     canUndo: null,
     simulated: true,

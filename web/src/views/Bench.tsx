@@ -1,22 +1,19 @@
-import { Suspense, useEffect, useState } from 'react';
+import { Suspense, useEffect, useRef, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
-import { api, type BatchDocument, type FileName } from '@bistre/contract';
+import { api, photographPath, type BatchDocument, type FileName } from '@bistre/contract';
 import { STATION_NAMES, type Step } from '@bistre/core';
 import { messageOf } from '../data/api';
-import { doneSteps } from '../data/go-on';
+import { doneSteps, stepAfter } from '../data/go-on';
 import { useBatch, useShown } from '../data/use-batch';
 import { Operator } from '../parts/Operator';
 import { useHotkey } from '../parts/hotkeys';
 import { Caution } from '../parts/Part';
-import { FitCheck, ShankCheck } from '../stations/hold/Findings';
-import { Looks } from '../stations/run/Looks';
-import { KerfCheck } from '../stations/hold/KerfCheck';
 import { FileLinks, GatesOf } from '../parts/FileLinks';
 import { SimulatedBurn } from '../stations/sim/SimulatedBurn';
 import { useWayPages } from '../ways';
 import type { BatchProps } from '../ways/pages';
-import { Calipers, dimensionsOf } from '../stations/blank/Calipers';
-import { big, RunStep, TakeReading } from './bench/takes';
+import { big, RunStep, TakeAnyway, TakeReading } from './bench/takes';
+import { Timer } from './bench/Timer';
 
 /** Who ticked a step, or read what it asked for. */
 const doneBy = (batch: BatchDocument, step: string): string => {
@@ -54,7 +51,11 @@ export const BenchSteps = ({ handle, shown }: BatchProps) => {
   );
   const wanted = params.get('step');
   const found = steps.findIndex((s) => s.id === wanted);
-  const index = found >= 0 ? found : firstOpen;
+  const last = useRef(firstOpen);
+  const index = found >= 0 ? found : (stepAfter(steps, done, wanted ?? '', last.current) ?? firstOpen);
+  useEffect(() => {
+    last.current = index;
+  }, [index]);
   const step = steps[index]!;
   const go = (to: number): void => {
     const next = steps[Math.min(steps.length - 1, Math.max(0, to))];
@@ -70,6 +71,7 @@ export const BenchSteps = ({ handle, shown }: BatchProps) => {
     if (await handle.act(api.tick, { params: { step: step.id }, body: { done: true } })) go(index + 1);
   };
   const { takes } = step;
+  const byHand = takes?.kind !== 'run' && step.ticked !== false;
   return (
     <div className="flex min-h-dvh flex-col bg-sheet">
       <title>{`${step.title} · ${batch.name} · Bistre`}</title>
@@ -101,9 +103,24 @@ export const BenchSteps = ({ handle, shown }: BatchProps) => {
           />
         ))}
       </svg>
-      <main className="grid flex-1 grid-cols-[minmax(0,1fr)_minmax(0,40%)] gap-6 px-8 py-6 max-[900px]:grid-cols-1 max-[700px]:px-4">
+      <main
+        className={`grid flex-1 gap-6 px-8 py-6 max-[900px]:grid-cols-1 max-[700px]:px-4 ${
+          // Large where it is about a place; where it is about a number, that is.
+          step.figure || takes?.kind === 'samples'
+            ? 'grid-cols-[minmax(0,1fr)_minmax(0,40%)]'
+            : 'grid-cols-[minmax(0,1fr)_minmax(0,40%)] min-[1200px]:grid-cols-[minmax(0,1fr)_minmax(0,54%)]'
+        }`}
+      >
         <div>
           <h2 className="text-[34px] leading-tight font-bold">{step.title}</h2>
+          {step.shops && (
+            <p className="text-lg text-soft">
+              A step of this shop.{' '}
+              <Link className="link" to={`/shelf/steps/${step.id.slice('shop.'.length)}`}>
+                change it
+              </Link>
+            </p>
+          )}
           {step.detail && <p className="mt-3 max-w-3xl text-[21px] leading-snug">{step.detail}</p>}
           {step.figure && (
             <p className="mt-4">
@@ -111,6 +128,9 @@ export const BenchSteps = ({ handle, shown }: BatchProps) => {
               <span className="text-[76px] leading-[1.2] font-bold">{step.figure.value}</span>{' '}
               <span className="text-3xl">{step.figure.unit}</span>
             </p>
+          )}
+          {step.minutes !== undefined && (
+            <Timer key={`clock ${step.id}`} id={`${batch.id}.${step.id}`} minutes={step.minutes} />
           )}
           {takes?.kind === 'reading' && (
             <TakeReading
@@ -128,23 +148,8 @@ export const BenchSteps = ({ handle, shown }: BatchProps) => {
               {shown.reckoning.place.consistency.message}
             </p>
           )}
-          {takes?.kind === 'samples' && (
-            <div className="mt-5 max-w-2xl [&_.field]:h-14 [&_.field]:text-[24px]">
-              <Calipers handle={handle} dimensions={dimensionsOf(batch.blank.spec.shape)} large />
-            </div>
-          )}
-          {takes?.kind === 'kerf' && (
-            <div className="mt-5 max-w-2xl text-lg">
-              <KerfCheck handle={handle} />
-            </div>
-          )}
-          {(takes?.kind === 'shank' || takes?.kind === 'fit') && (
-            <div className="mt-5 max-w-2xl text-lg [&_p]:text-lg">
-              {takes.kind === 'shank' ? <ShankCheck handle={handle} /> : <FitCheck handle={handle} />}
-            </div>
-          )}
+          <TakeAnyway key={`any ${step.id}`} handle={handle} shown={shown} step={step} />
           {takes && pages.Take && <pages.Take handle={handle} shown={shown} step={step} />}
-          {takes?.kind === 'look' && <Looks handle={handle} shown={shown} large />}
           {step.files && step.files.length > 0 && (
             <div className="mt-4 text-lg">
               <GatesOf value={shown.gates}>
@@ -155,17 +160,6 @@ export const BenchSteps = ({ handle, shown }: BatchProps) => {
                 />
               </GatesOf>
             </div>
-          )}
-          {takes?.kind === 'save' && (
-            <p className="mt-5 text-xl">
-              {batch.fixture ? (
-                `Saved as ${batch.fixture.name} r${batch.fixture.revision}.`
-              ) : (
-                <button className={`${big} act-main`} onClick={() => void handle.act(api.saveFixture)}>
-                  Save it
-                </button>
-              )}
-            </p>
           )}
           {takes?.kind === 'burn' && !ticked && <SimulatedBurn handle={handle} />}
           {takes?.kind === 'run' && (
@@ -179,8 +173,12 @@ export const BenchSteps = ({ handle, shown }: BatchProps) => {
             </div>
           )}
         </div>
-        <div className="min-h-[320px] border border-hairline">
-          <pages.Drawing handle={handle} shown={shown} station={step.station} step={step} head={head} />
+        <div className="bench-drawing min-h-[320px] border border-hairline">
+          {step.photoId ? (
+            <img src={photographPath(step.photoId)} alt={step.title} className="mx-auto max-h-[70dvh]" />
+          ) : (
+            <pages.Drawing handle={handle} shown={shown} station={step.station} step={step} head={head} />
+          )}
         </div>
       </main>
       <footer className="sticky bottom-0 flex flex-wrap gap-4 border-t border-ink bg-sheet px-8 py-3 max-[700px]:gap-2 max-[700px]:px-2">
@@ -190,7 +188,7 @@ export const BenchSteps = ({ handle, shown }: BatchProps) => {
         <p className="flex flex-1 items-center justify-center text-lg text-soft">
           {ticked ? doneBy(batch, step.id) : ''}
         </p>
-        {takes?.kind !== 'run' && !ticked && (
+        {byHand && !ticked && (
           <button className={`${big} act-main min-w-56`} onClick={() => void tickAndGo()}>
             Done, next →
           </button>

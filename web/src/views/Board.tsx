@@ -1,14 +1,15 @@
-import { lazy, Suspense, useState } from 'react';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import type { BatchRow, MachineDocument } from '@bistre/contract';
-import { STATION_NAMES, type StationId } from '@bistre/core';
-import { AT_NEXT } from '../data/go-on';
+import { roughly, STATION_NAMES, type StationId } from '@bistre/core';
+import { AT_NEXT } from '../data/at-next';
 import { messageOf } from '../data/api';
 import { useBatches, useMachines } from '../data/queries';
 import { PutAwayList } from '../parts/PutAway';
 import { TopBar } from '../parts/TopBar';
-
-const NewBatch = lazy(async () => ({ default: (await import('./NewBatch')).NewBatch }));
+import { inTimeOf, type InTime } from './board/in-time';
+import { PieceDrawing } from './board/PieceDrawing';
+import { Walks } from './board/Walks';
 
 const due = (row: BatchRow): { words: string; late: boolean } => {
   if (!row.dueAt) return { words: 'no due time', late: false };
@@ -38,16 +39,25 @@ const Progress = ({ row }: { row: BatchRow }) => (
   </svg>
 );
 
-const Row = ({ row }: { row: BatchRow }) => {
+const TIMES: Readonly<Record<InTime['state'], readonly [string, string]>> = {
+  'in time': ['tone tone-inside text-verdigris', 'in time'],
+  close: ['tone tone-attention text-ochre', 'close'],
+  late: ['tone tone-out text-oxide', 'will be late'],
+  'no time set': ['text-soft', ''],
+};
+
+const Row = ({ row, time }: { row: BatchRow; time: InTime }) => {
   const { words, late } = due(row);
   const over = row.budget !== null && row.budget > row.tolerance;
+  const [tone, says] = TIMES[time.state];
   return (
     <li className="border-t border-hairline">
       <Link
         to={`/batches/${row.id}/${row.station}`}
         state={AT_NEXT}
-        className="grid grid-cols-[minmax(0,2.2fr)_minmax(0,2.6fr)_8rem_9.5rem_9.5rem] items-center gap-5 px-2 py-3 hover:bg-sheet max-[900px]:grid-cols-2"
+        className="grid grid-cols-[5.5rem_minmax(0,2.1fr)_minmax(0,2.4fr)_7rem_9rem_9.5rem] items-center gap-4 px-2 py-3 hover:bg-sheet max-[900px]:grid-cols-2"
       >
+        <PieceDrawing of={row.picture} name={row.blankName} />
         <span className="min-w-0">
           <b className="block text-lg leading-tight">{row.name}</b>
           <span className="block leading-tight text-soft">{row.customer || row.blankName}</span>
@@ -72,6 +82,10 @@ const Row = ({ row }: { row: BatchRow }) => {
         <span className={late ? 'text-oxide' : ''}>
           <span className="block text-[13px] text-soft">{late ? 'was due' : 'due'}</span>
           {words}
+          <span className="block text-[13px] text-soft">
+            {time.atLeast ? 'over ' : ''}
+            {roughly(time.minutes)} of work {says && <b className={`${tone} whitespace-nowrap`}>{says}</b>}
+          </span>
         </span>
       </Link>
       <Alarms of={row.name} alarms={batchAlarms(row)} />
@@ -126,8 +140,8 @@ export const Board = () => {
   const [closed, setClosed] = useState(false);
   const { data: old = [] } = useBatches(true);
   const { data: owned = [] } = useMachines();
-  const [making, setMaking] = useState(false);
   const machines = [...new Set((rows ?? []).map((r) => r.machineName))].sort();
+  const times = new Map(machines.flatMap((m) => [...inTimeOf((rows ?? []).filter((r) => r.machineName === m), Date.now())])); // prettier-ignore
   return (
     <div className="flex min-h-dvh flex-col">
       <title>Board · Bistre</title>
@@ -135,17 +149,18 @@ export const Board = () => {
       <main className="mx-auto w-full max-w-[1240px] flex-1 px-6 py-6">
         <div className="mb-5 flex items-end justify-between">
           <h1 className="text-3xl font-bold">Board</h1>
-          <button className="act act-main" onClick={() => setMaking(true)}>
+          <Link className="act act-main" to="/new">
             New batch
-          </button>
+          </Link>
         </div>
+        {rows && <Walks rows={rows} />}
         {error && <p className="text-oxide">{messageOf(error)}</p>}
         {rows?.length === 0 && (
           <p className="border border-hairline bg-sheet p-6 text-lg">
             Nothing is on. Begin with{' '}
-            <button className="link" onClick={() => setMaking(true)}>
+            <Link className="link" to="/new">
               a new batch
-            </button>
+            </Link>
             : what is engraved, how many, on which machine.
           </p>
         )}
@@ -161,7 +176,7 @@ export const Board = () => {
               {rows!
                 .filter((r) => r.machineName === machine)
                 .map((r) => (
-                  <Row key={r.id} row={r} />
+                  <Row key={r.id} row={r} time={times.get(r.id)!} />
                 ))}
             </ul>
           </section>
@@ -196,7 +211,6 @@ export const Board = () => {
         )}
         <PutAwayList kind="batches" />
       </main>
-      <Suspense>{making && <NewBatch onClose={() => setMaking(false)} />}</Suspense>
     </div>
   );
 };

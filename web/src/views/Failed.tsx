@@ -9,8 +9,8 @@ export const Failed = () => {
       <h1 className="text-2xl font-bold">This page failed</h1>
       <p className="mt-3">{messageOf(error)}</p>
       <p className="mt-3">
-        Everything that was shown as saved is safe, and what was typed since is kept in this browser. Load the page
-        again; if it fails again, go to the Board.
+        Everything that was shown as saved is safe, and what was typed since is kept in this browser. Renew the page; if
+        it fails again, go to the Board.
       </p>
       <p className="mt-5 flex gap-3">
         <button className="act act-main" onClick={() => location.reload()}>

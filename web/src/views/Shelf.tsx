@@ -1,7 +1,7 @@
 import { useState, type ReactNode } from 'react';
 import { Link, NavLink, useNavigate, useParams } from 'react-router';
-import type { AwayKind, OffcutDocument } from '@bistre/contract';
-import { boxOf, calibrateFeed, nominalSize, stockArea } from '@bistre/core';
+import type { AwayKind, OffcutDocument, ShopStepSpec } from '@bistre/contract';
+import { boxOf, calibrateFeed, nominalSize, STATION_NAMES, stockArea, WAYS } from '@bistre/core';
 import {
   useAlphabets,
   useArtworks,
@@ -12,6 +12,7 @@ import {
   useMachines,
   useOffcuts,
   useRecipes,
+  useSteps,
 } from '../data/queries';
 import { PutAway, PutAwayList } from '../parts/PutAway';
 import { TopBar } from '../parts/TopBar';
@@ -24,6 +25,7 @@ const KINDS = [
   ['drives', 'Drives'],
   ['feeders', 'Feeders'],
   ['recipes', 'Recipes'],
+  ['steps', 'Own steps'],
   ['artworks', 'Artworks'],
   ['offcuts', 'Offcuts'],
   ['alphabets', 'Alphabets'],
@@ -55,10 +57,12 @@ const usedBy = (names: readonly string[]): string =>
   names.length === 0 ? 'not used yet' : `used by ${names.join(', ')}`;
 
 const Blanks = () => {
-  const { data = [] } = useBlanks();
+  const { data } = useBlanks();
+  if (data?.length === 0)
+    return <p className="p-3">No blank yet. Describe the first piece you engrave here, or while you begin a batch.</p>;
   return (
     <ul>
-      {data.map((b) => {
+      {data?.map((b) => {
         const size = nominalSize(b.spec.shape);
         return (
           <Line
@@ -130,10 +134,16 @@ const Fixtures = () => {
   );
 };
 const Machines = () => {
-  const { data = [] } = useMachines();
+  const { data } = useMachines();
+  if (data?.length === 0)
+    return (
+      <p className="p-3">
+        No machine yet. Put the first one here: its bed, its corner of zero, its power. A batch is for a machine.
+      </p>
+    );
   return (
     <ul>
-      {data.map((m) => {
+      {data?.map((m) => {
         const p = m.profile;
         return (
           <Line
@@ -155,7 +165,7 @@ const Machines = () => {
 };
 const Drives = () => {
   const { data = [] } = useDrives();
-  if (data.length === 0) return <p className="p-3">No rotary yet. Put the first one here.</p>;
+  if (data.length === 0) return <p className="p-3">No drive yet. Put the first one here.</p>;
   return (
     <ul>
       {data.map((d) => (
@@ -198,16 +208,56 @@ const Feeders = () => {
   );
 };
 const Recipes = () => {
-  const { data = [] } = useRecipes();
+  const { data } = useRecipes();
+  if (data?.length === 0)
+    return (
+      <p className="p-3">
+        No recipe yet. Put the first one here: how fast and how strong for a material, and the trial that proved it.
+      </p>
+    );
   return (
     <ul>
-      {data.map((r) => (
+      {data?.map((r) => (
         <Line
           key={r.id}
           to={`/shelf/recipes/${r.id}`}
           name={r.name}
           detail={`${r.spec.material}; engrave ${(r.spec.engrave.power * 100).toFixed(0)} % at ${r.spec.engrave.speed} mm/s, ${r.spec.engrave.interval} mm`}
           used={r.spec.proof || <b className="text-ochre">not proved</b>}
+        />
+      ))}
+    </ul>
+  );
+};
+const Steps = () => {
+  const { data = [] } = useSteps();
+  const { data: blanks = [] } = useBlanks();
+  const { data: machines = [] } = useMachines();
+  if (data.length === 0)
+    return (
+      <p className="p-3">
+        No steps of your own yet. What this shop does beside Bistre’s steps is written here once, and then stands in
+        every batch of that blank, material, way or machine.
+      </p>
+    );
+  const nameIn = (list: readonly { id: string; name: string }[], id: string): string =>
+    list.find((t) => t.id === id)?.name ?? 'something that was put away';
+  const belongs = ({ of }: ShopStepSpec): string => {
+    if (of.kind === 'blank') return nameIn(blanks, of.blankId);
+    if (of.kind === 'machine') return nameIn(machines, of.machineId);
+    return of.kind === 'way' ? WAYS[of.way].words : of.material;
+  };
+  return (
+    <ul>
+      {data.map((s) => (
+        <Line
+          key={s.id}
+          to={`/shelf/steps/${s.id}`}
+          name={s.name}
+          detail={[s.spec.detail, s.spec.minutes ? `${s.spec.minutes} min` : '', s.spec.photoId ? 'photograph' : '']
+            .filter(Boolean)
+            .join('; ')}
+          used={`${STATION_NAMES[s.spec.station]}, of ${belongs(s.spec)}`}
         />
       ))}
     </ul>
@@ -308,6 +358,9 @@ const Alphabets = () => {
   );
 };
 
+/** What is put on the Shelf on a page of its own. */
+const MADE_HERE: readonly string[] = ['machines', 'recipes', 'drives', 'feeders', 'artworks', 'steps'];
+
 const LISTS: Readonly<Record<string, () => ReactNode>> = {
   artworks: Artworks,
   blanks: Blanks,
@@ -316,6 +369,7 @@ const LISTS: Readonly<Record<string, () => ReactNode>> = {
   drives: Drives,
   feeders: Feeders,
   recipes: Recipes,
+  steps: Steps,
   offcuts: Offcuts,
   alphabets: Alphabets,
 };
@@ -338,11 +392,7 @@ export const Shelf = () => {
               New blank
             </button>
           )}
-          {(kind === 'machines' ||
-            kind === 'recipes' ||
-            kind === 'drives' ||
-            kind === 'feeders' ||
-            kind === 'artworks') && (
+          {MADE_HERE.includes(kind) && (
             <button className="act act-main" onClick={() => void navigate(`/shelf/${kind}/new`)}>
               New {kind.slice(0, -1)}
             </button>
@@ -354,7 +404,7 @@ export const Shelf = () => {
               key={id}
               to={`/shelf/${id}`}
               className={({ isActive }) =>
-                `pb-1.5 text-base ${isActive || (id === 'blanks' && kind === 'blanks') ? 'border-b-4 border-blue font-bold' : 'text-blue'}`
+                `flex min-h-11 items-end pb-1.5 text-base ${isActive || (id === 'blanks' && kind === 'blanks') ? 'border-b-4 border-blue font-bold' : 'text-blue'}`
               }
             >
               {word}

@@ -1,6 +1,8 @@
-import { useEffect } from 'react';
+import { useEffect, type ReactNode } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { useArtworks, useBlanks, useDrives, useFeeders, useMachines, useRecipes } from '../data/queries';
+import type { UseQueryResult } from '@tanstack/react-query';
+import type { BlankDocument } from '@bistre/contract';
+import { useArtworks, useBlanks, useDrives, useFeeders, useMachines, useRecipes, useSteps } from '../data/queries';
 import { ArtworkPage, NewArtwork } from './shelf/ArtworkPage';
 import { BlankForm } from './shelf/BlankForm';
 import { DriveForm } from './shelf/DriveForm';
@@ -8,73 +10,52 @@ import { FeederForm } from './shelf/FeederForm';
 import { MachineForm } from './shelf/MachineForm';
 import { Page } from './shelf/form';
 import { RecipeForm } from './shelf/RecipeForm';
+import { StepForm } from './shelf/StepForm';
+
+const BlankPage = ({ blank }: { blank: BlankDocument }) => {
+  const navigate = useNavigate();
+  return (
+    <Page kind="blanks" title={blank.name} subject={blank.id}>
+      <BlankForm blank={blank} onClose={() => void navigate('/shelf/blanks')} />
+    </Page>
+  );
+};
+
+/** A thing of a list in its form, or the form of a new one; nothing where there is none of that name. */
+const open = <T extends { id: string }>(
+  { data = [] }: UseQueryResult<T[]>,
+  id: string,
+  page: (thing: T) => ReactNode,
+  fresh?: () => ReactNode,
+): ReactNode => {
+  if (id === 'new' && fresh) return fresh();
+  const thing = data.find((t) => t.id === id);
+  return thing ? page(thing) : null;
+};
 
 /** One thing of the Shelf. */
 export const ShelfItem = () => {
   // Where it leads back to, also when the server has gone meanwhile.
   useEffect(() => void import('./Shelf'), []);
   const { kind = '', id = '' } = useParams();
-  const navigate = useNavigate();
-  const machines = useMachines().data;
-  const recipes = useRecipes().data;
-  const blanks = useBlanks().data;
-  const drives = useDrives().data;
-  const feeders = useFeeders().data;
-  const artworks = useArtworks().data;
-  if (!machines || !recipes || !blanks || !drives || !feeders || !artworks)
-    return (
-      <Page title="Shelf">
-        <p>Opening …</p>
-      </Page>
-    );
-  const missing = (
+  const [machines, recipes, blanks] = [useMachines(), useRecipes(), useBlanks()];
+  const [drives, feeders, artworks, steps] = [useDrives(), useFeeders(), useArtworks(), useSteps()];
+  // Forms offer what is on the Shelf beside: they are shown once it is there.
+  const ready = [machines, recipes, blanks, drives, feeders, artworks, steps].every((list) => list.data);
+  const pages: Readonly<Record<string, () => ReactNode>> = {
+    machines: () => open(machines, id, (m) => <MachineForm key={id} machine={m} />, () => <MachineForm machine={null} />), // prettier-ignore
+    artworks: () => open(artworks, id, (a) => <ArtworkPage key={id} artwork={a} />, () => <NewArtwork />), // prettier-ignore
+    drives: () => open(drives, id, (d) => <DriveForm key={id} drive={d} />, () => <DriveForm drive={null} />), // prettier-ignore
+    feeders: () => open(feeders, id, (f) => <FeederForm key={id} feeder={f} />, () => <FeederForm feeder={null} />), // prettier-ignore
+    recipes: () => open(recipes, id, (r) => <RecipeForm key={id} recipe={r} />, () => <RecipeForm recipe={null} />), // prettier-ignore
+    steps: () => open(steps, id, (s) => <StepForm key={id} step={s} />, () => <StepForm step={null} />), // prettier-ignore
+    blanks: () => open(blanks, id, (b) => <BlankPage key={id} blank={b} />),
+  };
+  const shown = ready ? pages[kind]?.() : null;
+  if (shown) return shown;
+  return (
     <Page title="Shelf">
-      <p>This is not on the Shelf any more.</p>
+      <p>{ready ? 'This is not on the Shelf any more.' : 'Opening …'}</p>
     </Page>
-  );
-  if (kind === 'machines')
-    return id === 'new' ? (
-      <MachineForm machine={null} />
-    ) : machines.some((m) => m.id === id) ? (
-      <MachineForm key={id} machine={machines.find((m) => m.id === id)!} />
-    ) : (
-      missing
-    );
-  if (kind === 'artworks') {
-    if (id === 'new') return <NewArtwork />;
-    const artwork = artworks.find((a) => a.id === id);
-    return artwork ? <ArtworkPage key={id} artwork={artwork} /> : missing;
-  }
-  if (kind === 'drives')
-    return id === 'new' ? (
-      <DriveForm drive={null} />
-    ) : drives.some((d) => d.id === id) ? (
-      <DriveForm key={id} drive={drives.find((d) => d.id === id)!} />
-    ) : (
-      missing
-    );
-  if (kind === 'feeders')
-    return id === 'new' ? (
-      <FeederForm feeder={null} />
-    ) : feeders.some((f) => f.id === id) ? (
-      <FeederForm key={id} feeder={feeders.find((f) => f.id === id)!} />
-    ) : (
-      missing
-    );
-  if (kind === 'recipes')
-    return id === 'new' ? (
-      <RecipeForm recipe={null} />
-    ) : recipes.some((r) => r.id === id) ? (
-      <RecipeForm key={id} recipe={recipes.find((r) => r.id === id)!} />
-    ) : (
-      missing
-    );
-  const blank = blanks.find((b) => b.id === id);
-  return blank ? (
-    <Page kind="blanks" title={blank.name} subject={blank.id}>
-      <BlankForm blank={blank} onClose={() => void navigate('/shelf/blanks')} />
-    </Page>
-  ) : (
-    missing
   );
 };

@@ -1,5 +1,6 @@
 import { Suspense, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
+import type { BatchDocument } from '@bistre/contract';
 import { nextStation, routeOf, STATION_NAMES, type StationId } from '@bistre/core';
 import { messageOf } from '../data/api';
 import { useBatch, useShown, type BatchHandle } from '../data/use-batch';
@@ -45,6 +46,20 @@ const SaveNote = ({ handle }: { handle: BatchHandle }) => {
   );
 };
 
+/** Which batch it is: its name, how many, on which machine, until when. */
+const Named = ({ batch }: { batch: BatchDocument }) => (
+  <>
+    <h1 className="inline text-ink">{batch.name}</h1> · {batch.quantity} {batch.quantity === 1 ? 'piece' : 'pieces'}
+    <span className="max-[1200px]:hidden">
+      {' '}
+      on {batch.machine.name}
+      {batch.dueAt
+        ? ` · due ${new Date(batch.dueAt).toLocaleString('en-GB', { weekday: 'short', hour: '2-digit', minute: '2-digit' })}`
+        : ''}
+    </span>
+  </>
+);
+
 /** A batch at one station: the drawing pinned left, the station's sheet right, the budget below. */
 export const Workspace = () => {
   const { id = '', station } = useParams();
@@ -77,8 +92,10 @@ export const Workspace = () => {
   if (!handle || !shown) {
     return (
       <div className="flex h-dvh flex-col">
-        <TopBar />
-        <p className="p-8">{error ? `This batch cannot be shown: ${messageOf(error)}` : 'Opening the batch …'}</p>
+        <TopBar>{handle && <Named batch={handle.batch} />}</TopBar>
+        <p role="status" className="p-8">
+          {error ? `This batch cannot be shown: ${messageOf(error)}` : handle ? 'Reckoning …' : 'Opening the batch …'}
+        </p>
       </div>
     );
   }
@@ -100,7 +117,7 @@ export const Workspace = () => {
             <SaveNote handle={handle} />
             {batch.canUndo && (
               <Tip says={`Take back: ${batch.canUndo.summary} (${batch.canUndo.by})`}>
-                <button className="text-blue" onClick={handle.undo}>
+                <button className="min-h-11 min-w-11 text-blue" onClick={handle.undo}>
                   undo
                 </button>
               </Tip>
@@ -108,14 +125,7 @@ export const Workspace = () => {
           </>
         }
       >
-        <h1 className="inline text-ink">{batch.name}</h1> · {batch.quantity} {batch.quantity === 1 ? 'piece' : 'pieces'}
-        <span className="max-[1200px]:hidden">
-          {' '}
-          on {batch.machine.name}
-          {batch.dueAt
-            ? ` · due ${new Date(batch.dueAt).toLocaleString('en-GB', { weekday: 'short', hour: '2-digit', minute: '2-digit' })}`
-            : ''}
-        </span>
+        <Named batch={batch} />
       </TopBar>
       <ClosedNote handle={handle} />
       <Rule batchId={id} stations={shown.stations} current={current} />

@@ -84,65 +84,6 @@ describe('the Board', () => {
   });
 });
 
-describe('a new batch', () => {
-  const begin = async (more: Partial<Shop> = {}) => {
-    const user = userEvent.setup();
-    const page = await showApp('/', shop([], more));
-    await user.click((await screen.findAllByRole('button', { name: /new batch/i }))[0]!);
-    await user.type(await screen.findByLabelText('What is it called?'), 'Bow tags');
-    return { user, page };
-  };
-
-  it('with a blank described on the spot: the blank first, then the batch of it, both by their own names', async () => {
-    const { user, page } = await begin();
-    await user.type(screen.getByLabelText('Name of the blank'), 'Slate tag');
-    const length = screen.getByLabelText('Length');
-    await user.clear(length);
-    await user.type(length, '3 in');
-    await user.click(screen.getByRole('button', { name: 'Begin' }));
-    await waitFor(() => expect(page.writes).toHaveLength(2));
-    const [blank, made] = page.writes as [(typeof page.writes)[0], (typeof page.writes)[0]];
-    expect([blank.path, made.path]).toEqual(['/api/blanks', '/api/batches']);
-    expect(blank.body).toMatchObject({
-      name: 'Slate tag',
-      spec: { shape: { kind: 'rectangle', length: 76.2, width: 25 } },
-    });
-    // The zone lies inside the tag, 2 mm from its edges.
-    expect((blank.body['spec'] as { zones: { width: number; height: number }[] }).zones[0]).toMatchObject({ width: expect.closeTo(72.2, 9), height: 21 }); // prettier-ignore
-    expect(made.body).toMatchObject({ name: 'Bow tags', quantity: 24, blankId: blank.body['id'] });
-    await waitFor(() => expect(page.at()).toBe(`/batches/${String(made.body['id'])}/blank`));
-  });
-
-  it('begun while the server is away is kept, and on the Board once it is back', async () => {
-    const { user, page } = await begin();
-    page.plan.push('away', 'away');
-    await user.type(screen.getByLabelText('Name of the blank'), 'Slate tag');
-    await user.click(screen.getByRole('button', { name: 'Begin' }));
-    await waitFor(() => expect(screen.queryByLabelText('What is it called?')).toBeNull(), { timeout: 4000 });
-    expect(outbox.get().kept.map((k) => k.words)).toEqual(['new blank Slate tag', 'new batch Bow tags']);
-    await waitFor(() => expect(outbox.get().kept).toEqual([]), { timeout: 6000 });
-    expect(new Set(page.writes.map((w) => w.key)).size).toBe(2);
-  });
-
-  it('that the server refuses stays open with what was typed, and its blank is not made twice', async () => {
-    const { user, page } = await begin();
-    await user.type(screen.getByLabelText('Name of the blank'), 'Slate tag');
-    page.plan.length = 0;
-    const refuse = { status: 409, code: 'taken', message: 'There is a batch of this name.' };
-    page.plan.push(undefined as never, refuse);
-    await user.click(screen.getByRole('button', { name: 'Begin' }));
-    expect(await screen.findByText('There is a batch of this name.')).toBeTruthy();
-    const name = screen.getByLabelText<HTMLInputElement>('What is it called?');
-    expect(name.value).toBe('Bow tags');
-    await user.clear(name);
-    await user.type(name, 'Stern tags');
-    await user.click(screen.getByRole('button', { name: 'Begin' }));
-    await waitFor(() => expect(page.writes).toHaveLength(3));
-    expect(page.writes.map((w) => w.path)).toEqual(['/api/blanks', '/api/batches', '/api/batches']);
-    expect(page.writes[2]!.body).toMatchObject({ name: 'Stern tags', blankId: page.writes[0]!.body['id'] });
-  });
-});
-
 describe('the Shelf', () => {
   const offcut = {
     id: idOf('offcut'),

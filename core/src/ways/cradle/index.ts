@@ -7,6 +7,8 @@ export const cradle: Way = {
   ...ROUND,
   id: 'cradle',
   words: 'lying still, in a cradle',
+  comes: ['round'],
+  good: 'A narrow line along the top, with nothing that turns.',
   fresh: () => ({ way: 'cradle', choice: { rimFaces: 'right' }, found: {} }),
   ready: (_, { own: { round } }) =>
     round?.problem ? { code: 'no-cradle', message: round.problem.message, field: 'drive' } : null,

@@ -42,6 +42,8 @@ export const drive: Way = {
   ...ROUND,
   id: 'drive',
   words: 'a drive that turns it',
+  comes: ['round'],
+  good: 'All the way round, or more than a hand’s width of it.',
   fresh: () => ({ way: 'drive', choice: freshDriveSettings, found: untriedDrive }),
   ready: (_, { own: { round } }) =>
     round?.on

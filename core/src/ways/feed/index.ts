@@ -1,5 +1,5 @@
 import { ALL_CONTENTS } from '../../artwork';
-import { freshFeed, newStrip, nextStrip } from '../../feeder';
+import { freshFeed, newStrip, nextStrip, otherWork } from '../../feeder';
 import { ok } from '../../result';
 import {
   carriesArtAlone,
@@ -48,7 +48,7 @@ const state = (r: BatchReckoning): State => {
   if (!on.guide.measured && on.work !== 'parts') return entered('read the guide against the axis');
   if (on.unread.length === 0) return PROVED;
   if (r.run.openLoad !== null) return entered(`aim at ${feedMarkWords(on, on.unread[0]!)}`);
-  return r.run.done === 0 ? entered(r.own.long ? 'take the work' : 'load the first piece, then aim') : PROVED;
+  return r.run.done === 0 ? entered(r.own.long ? 'take the work' : 'lay in the first piece, then aim') : PROVED;
 };
 
 /** A strip that nobody aimed at since it was laid lies nobody knows where. */
@@ -70,8 +70,14 @@ const feedsLong = (batch: HeldBatch): boolean => heldAs(batch, 'feed').choice.wo
 export const feed: Way = {
   id: 'feed',
   words: 'feeder: strips, rows, long boards',
+  comes: ['loose', 'sheet', 'long'],
+  good: 'Hundreds on a strip, or work of metres: a motor moves it on.',
   suits: (shape) => shape.kind !== 'round',
-  fresh: (name) => ({ way: 'feed', choice: { name, ...freshFeed }, found: newStrip }),
+  fresh: (name, comes) => ({
+    way: 'feed',
+    choice: { name, ...otherWork(freshFeed, comes === 'sheet' ? 'parts' : comes === 'long' ? 'long' : 'row') },
+    found: newStrip,
+  }),
   forget: (held) => (held.way === 'feed' ? { ...held, found: nextStrip(held.found) } : held),
   mounted: (_, { own: { feed: on } }) =>
     on?.feeder && on.stops.length > 0

@@ -8,6 +8,8 @@ export const fence: Way = {
   ...POCKET_BOARD,
   id: 'fence',
   words: 'stop corner: no float, one size',
+  comes: ['loose'],
+  good: 'Sizes that vary: each is pushed to its corner, so only its size is left to doubt.',
   fresh: (name) => ({ way: 'fence', choice: { ...freshBoard(name), pushRoom: 3 }, found: {} }),
   reckon: (input, options) => {
     const { choice } = heldAs(input, 'fence');

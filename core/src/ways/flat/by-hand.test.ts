@@ -63,7 +63,7 @@ describe('a board on the bed', () => {
     const r = reckon(few);
     // The first alone.
     expect(r.planned).toEqual([1, 10, 10, 3]);
-    expect(stepOf(few, 'run.load-next')!.title).toBe('Load 10 pieces');
+    expect(stepOf(few, 'run.load-next')!.title).toBe('Lay in 10 pieces');
     const first = { ...few, firstApproved: false };
     expect(stepOf(first, 'run.load-next')!.title).toMatch(/one|1|first/i);
   });

@@ -13,7 +13,7 @@ export const BY_ITSELF = ['blank', 'hold', 'burn', 'run', 'close'] as const;
 /** A load of several pieces, judged slot by slot. */
 export const loadWaits = (first: string): RunWaits => ({
   first: () => first,
-  next: (r) => `load the next ${pieceCount(Math.min(r.run.waiting.length, r.board?.slots.length ?? 0))}`,
+  next: (r) => `lay in the next ${pieceCount(Math.min(r.run.waiting.length, r.board?.slots.length ?? 0))}`,
   look: (r) => `look at slot ${r.run.nextSlot}`,
 });
 
@@ -27,8 +27,11 @@ export const bedClean = (): RunWords => ({
   detail: 'Tape and waste off the bed; nothing glowing left under it.',
 });
 
+/** What every way says of itself. */
+export type OwnWords = 'id' | 'words' | 'comes' | 'good' | 'fresh';
+
 /** What is true of every way that holds pieces on a board. */
-export const BOARD: Omit<Way, 'id' | 'words' | 'stations' | 'steps' | 'reckon' | 'fresh'> = {
+export const BOARD: Omit<Way, OwnWords | 'stations' | 'steps' | 'reckon'> = {
   ...BOARD_LOADS,
   suits: (shape) => shape.kind !== 'round',
   route: () => ON_THE_BED,
@@ -38,7 +41,7 @@ export const BOARD: Omit<Way, 'id' | 'words' | 'stations' | 'steps' | 'reckon' |
   names: (batch) => !carriesArtAlone(batch),
   looks: true,
   take: (r, first) =>
-    first ? 'Load the first piece' : `Load the next ${Math.min(r.run.waiting.length, r.board?.slots.length ?? 0)}`,
+    first ? 'Lay in the first piece' : `Lay in the next ${Math.min(r.run.waiting.length, r.board?.slots.length ?? 0)}`,
   places: ({ board }) => `${board?.slots.length ?? 0} places`,
   burned: () => 'This load',
   waits: loadWaits('burn the first piece'),

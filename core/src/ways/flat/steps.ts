@@ -14,6 +14,7 @@ import {
   type Step,
 } from '../../setup';
 import type { FillOrder } from '../../holding';
+import { MANY_SAMPLES } from '../../samples';
 import { fixed, pieceCount } from '../../working';
 
 /** Pieces of one batch differ: that is measured before a fixture is made for them. */
@@ -25,6 +26,7 @@ export const measureStep = (input: BatchInput): Step => ({
   detail: 'Length, width and thickness at the blank’s middle. Take them from different boxes.',
   figure: { value: String(input.blank.samples.length.length), unit: 'pieces', label: 'measured' },
   takes: { kind: 'samples' },
+  done: input.blank.samples.length.length >= MANY_SAMPLES,
 });
 
 export const materialStep = (title: string, detail: string): Step => ({
@@ -184,11 +186,11 @@ export const fillWords = (input: BatchInput, r: BatchReckoning, where: string): 
   const burn = `Burn load ${open}`;
   if (!input.firstApproved)
     return {
-      title: open === null ? 'Load the first piece in slot 1' : burn,
+      title: open === null ? 'Lay the first piece in slot 1' : burn,
       detail: 'The rest is held until this one is approved.',
     };
   const size = Math.min(r.run.waiting.length, r.board?.slots.length ?? 1);
-  return { title: open === null ? `Load ${pieceCount(size)}` : burn, detail: where };
+  return { title: open === null ? `Lay in ${pieceCount(size)}` : burn, detail: where };
 };
 
 /** The steps of a batch on a board that is laid on the bed by its marks. */

@@ -38,6 +38,8 @@ export const locator: Way = {
   ...BOARD,
   id: 'locator',
   words: 'locator board: an open frame on stops',
+  comes: ['loose', 'long'],
+  good: 'Work larger than the bed, under a frame that is lifted onto it.',
   places: ({ board, own: { locator: made } }) =>
     made ? `a grid of ${made.xs.length} × ${made.ys.length} lines` : `${board?.slots.length ?? 0} places`,
   fresh: (name) => {

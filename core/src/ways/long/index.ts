@@ -58,6 +58,8 @@ const words: LoadWords = {
 export const long: Way = {
   id: 'long',
   words: 'longer than the bed, in segments',
+  comes: ['long'],
+  good: 'One piece longer than the bed: pushed on, each segment by the marks of the one before.',
   suits: (shape) => shape.kind !== 'round',
   fresh: (name) => ({ way: 'long', choice: { name, ...freshLong }, found: {} }),
   route: () => ON_THE_BED,

@@ -11,6 +11,8 @@ export const marked: Way = {
   looks: false,
   id: 'marked',
   words: 'its own marks: drilled or printed pieces',
+  comes: ['marked'],
+  good: 'What was drilled or printed elsewhere: the art follows its own marks.',
   fresh: (name) => ({ way: 'marked', choice: { name, own: freshOwn }, found: {} }),
   reckon: markedBatch,
   mounted: (_, { board, boardProblem }) =>

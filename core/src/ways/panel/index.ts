@@ -29,6 +29,8 @@ export const panel: Way = {
   ...SHEET,
   id: 'panel',
   words: 'one sheet, both faces, cut out',
+  comes: ['sheet'],
+  good: 'Both faces engraved and cut out of one sheet, in one holding.',
   fresh: (name) => ({ way: 'panel', choice: { ...freshCutSheet(name), ...freshPanel }, found: {} }),
   reckon: panelBatch,
   stations: { hold, place },

@@ -11,6 +11,8 @@ export const pegs: Way = {
   ...BOARD,
   id: 'pegs',
   words: 'pegs and witness lines: odd shapes',
+  comes: ['loose'],
+  good: 'Shapes without a straight edge.',
   fresh: (name) => ({ way: 'pegs', choice: { ...freshBoard(name), ...freshLines }, found: { card: null } }),
   asBuilt: (held, { own: { lines } }) =>
     lines && held.way === 'pegs' ? { ...held, choice: { ...held.choice, contacts: lines.contacts } } : held,

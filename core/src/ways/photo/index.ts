@@ -89,8 +89,14 @@ const { drawings, programs, needs } = loadFiles({
 export const photo: Way = {
   id: 'photo',
   words: 'lying anywhere, by photograph',
+  comes: ['loose', 'sheet'],
+  good: 'A few, or odd ones, with nothing to cut first: a photograph tells where they lie.',
   suits: (shape) => shape.kind !== 'round',
-  fresh: (name) => ({ way: 'photo', choice: { name, ...freshPhoto }, found: nothingSeen }),
+  fresh: (name, comes) => ({
+    way: 'photo',
+    choice: { name, ...freshPhoto, use: comes === 'sheet' ? 'offcuts' : 'blanks' },
+    found: nothingSeen,
+  }),
   looks: false,
   // Marks that the machine burned, or that the bed has, are known; a sheet's are aimed at.
   route: (batch) => (heldAs(batch, 'photo').choice.marksOn === 'sheet' ? ON_THE_BED : BY_ITSELF),

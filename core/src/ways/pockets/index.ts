@@ -7,7 +7,9 @@ import type { Way } from '../way';
 export const pockets: Way = {
   ...POCKET_BOARD,
   id: 'pockets',
-  words: 'pockets: drop in, quick to load',
+  words: 'pockets: drop in, quick to fill',
+  comes: ['loose'],
+  good: 'Many alike, again and again: drop in, no thought to each.',
   fresh: (name) => ({
     way: 'pockets',
     choice: { ...freshBoard(name), clearance: { school: 'loose' } },

@@ -84,7 +84,7 @@ describe('play of a drive', () => {
   });
 
   it('is told where the zero is set', () => {
-    const zero = (input: BatchInput): string => roundSteps(input, reckon(input).own.round!).find((s) => s.id === 'drive.zero')!.detail ?? ''; // prettier-ignore
+    const zero = (input: BatchInput): string => roundSteps(input, reckon(input).own.round!, []).find((s) => s.id === 'drive.zero')!.detail ?? ''; // prettier-ignore
     expect(zero(cup(1.5))).toMatch(/so that its value grows/);
     expect(zero(cup(0))).not.toMatch(/grows/);
   });

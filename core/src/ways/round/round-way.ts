@@ -34,7 +34,7 @@ const unrolled: Drawer = (_, r, title) => {
 };
 
 /** What is true of round blanks on a drive and in a cradle. */
-export const ROUND: Omit<Way, 'id' | 'words' | 'fresh' | 'stations' | 'putAway' | 'ready'> = {
+export const ROUND: Omit<Way, 'id' | 'words' | 'comes' | 'good' | 'fresh' | 'stations' | 'putAway' | 'ready'> = {
   suits: (shape) => shape.kind === 'round',
   route: () => ['blank', 'drive', 'burn', 'run', 'close'],
   measures: () => true,
@@ -45,8 +45,7 @@ export const ROUND: Omit<Way, 'id' | 'words' | 'fresh' | 'stations' | 'putAway' 
   names: (batch) => batch.setup.faces.some((f) => f.content.kind === 'lettering') && !carriesArtAlone(batch),
   reckon: roundBatch,
   steps: (input, r) => [
-    ...(r.own.round ? roundSteps(input, r.own.round) : []),
-    ...recipeSteps({ recipe: r.face.recipe }),
+    ...roundSteps(input, r.own.round!, recipeSteps({ recipe: r.face.recipe })),
     ...runSteps(input, r, runWords(input, r), { file: false }),
   ],
   files: {

@@ -3,12 +3,14 @@ import { driveOf } from './settings';
 import { correctionWords, roundLength, type ControlNumber } from '../../drive';
 import {
   CAUTIONS,
+  heldNow,
   type BatchInput,
   type DriveFindings,
   type Step,
   type OnDrive,
   type RoundReckoning,
 } from '../../setup';
+import { MANY_SAMPLES } from '../../samples';
 import { degrees, fixed } from '../../working';
 
 const step = (part: Step['part'], id: string, title: string, detail: string, more: Partial<Step> = {}): Step => ({
@@ -76,6 +78,23 @@ const mountSteps = (input: BatchInput, on: OnDrive): Step[] => {
         caution: CAUTIONS.rollers,
       },
     ),
+    ...(replaces
+      ? [
+          step(
+            'do',
+            'power-on',
+            'Power on again; it must not home',
+            'Should it home all the same, stop it at once: the turning axis has no switch to reach and would run on. Then switch homing at start off in the machine, with the old setting on the putback list.',
+            { caution: CAUTIONS.rollers },
+          ),
+          step(
+            'do',
+            'unlock',
+            'Unlock the machine where it stands',
+            'A machine that was not homed waits locked. It has lost its place with the power; that does no harm, zero is set on the blank.',
+          ),
+        ]
+      : []),
     ...(control.value === null
       ? []
       : [
@@ -169,7 +188,12 @@ const letterStep = ({ letter }: DriveFindings): Step =>
     'letter',
     'Burn the F on tape and pick its picture',
     letter ? correctionWords(letter) : 'Stand the blank on its base, rim up, and look at the F from outside.',
-    { takes: { kind: 'letter' }, done: letter !== null, caution: CAUTIONS.burn },
+    {
+      takes: { kind: 'letter' },
+      files: [['letter.gcode', 'F, G-code']],
+      done: letter !== null,
+      caution: CAUTIONS.burn,
+    },
   );
 
 const proofSteps = (input: BatchInput, on: OnDrive): Step[] => [
@@ -198,6 +222,10 @@ const proofSteps = (input: BatchInput, on: OnDrive): Step[] => [
       : 'More of it would turn the feature into what is in its way. Measure the line along the surface, from tick to tick.',
     {
       takes: { kind: 'ring' },
+      files: [
+        ['ring.gcode', 'Ring, G-code'],
+        ['turn.gcode', 'One turn, beam off'],
+      ],
       done: on.rings.rings > 0,
       caution: CAUTIONS.burn,
     },
@@ -225,12 +253,51 @@ const proofSteps = (input: BatchInput, on: OnDrive): Step[] => [
     `At ${on.throwing.walkSpeed.toFixed(0)} mm/s. Nothing touches, nothing creeps, the dot stays on the zone.`,
     {
       caution: CAUTIONS.rollers,
+      files: [['walk.gcode', 'Walk file']],
     },
   ),
 ];
 
-/** The steps of a round blank up to the recipe, with this setup's own numbers. */
-export const roundSteps = (input: BatchInput, r: RoundReckoning): Step[] => [
+/** A blank that lies still: its cradle, zero and focus. */
+const cradleSteps = (input: BatchInput): Step[] => [
+  step(
+    'do',
+    'cradle',
+    'Cut the cradle and put it together',
+    'Saddles across, rails along; slots are cut to the board as it was measured.',
+    {
+      caution: CAUTIONS.burn,
+      files: [['cradle.svg', 'Cradle, SVG']],
+    },
+  ),
+  step(
+    'do',
+    'zero',
+    `Lay the piece in it, rim to the ${driveOf(input).rimFaces}; zero at the rim on the crest`,
+    'It is not turned: only what lies there is engraved.',
+  ),
+  step('do', 'focus', 'Focus on the crest', 'At the middle of the art. Beside it the surface falls away.'),
+  step(
+    'check',
+    'walk',
+    'Walk the true outline with the beam off',
+    'The dot stays on the piece all the way round, and on its crest from end to end.',
+    { caution: CAUTIONS.head, files: [['walk.gcode', 'Walk file']] },
+  ),
+];
+
+/** Which drive turns it; while none does, or this one cannot. */
+const chooseStep = (input: BatchInput, { problem }: RoundReckoning): Step =>
+  step(
+    'do',
+    'choose',
+    input.drive ? `It does not go on ${input.drive.name}` : 'Choose the drive that turns it',
+    problem?.message ?? 'What is typed into the machine, and what the blank weighs on it, follow from the drive.',
+    { takes: { kind: 'drive' }, ticked: false },
+  );
+
+/** The steps of a round blank up to the run, with this setup's own numbers. */
+export const roundSteps = (input: BatchInput, r: RoundReckoning, recipe: readonly Step[]): Step[] => [
   {
     id: 'blank.measure',
     station: 'blank',
@@ -239,33 +306,11 @@ export const roundSteps = (input: BatchInput, r: RoundReckoning): Step[] => [
     detail: 'Caliper at the widest place, two ways across; a tape round one of them checks the caliper.',
     figure: { value: String(input.blank.samples.diameter?.length ?? 0), unit: 'pieces', label: 'measured' },
     takes: { kind: 'samples' },
+    done: (input.blank.samples.diameter?.length ?? 0) >= MANY_SAMPLES,
   },
-  ...(input.drive
-    ? []
-    : [
-        step(
-          'do',
-          'cradle',
-          'Cut the cradle and put it together',
-          'Saddles across, rails along; slots are cut to the board as it was measured.',
-          {
-            caution: CAUTIONS.burn,
-          },
-        ),
-        step(
-          'do',
-          'zero',
-          `Lay the piece in it, rim to the ${driveOf(input).rimFaces}; zero at the rim on the crest`,
-          'It is not turned: only what lies there is engraved.',
-        ),
-        step('do', 'focus', 'Focus on the crest', 'At the middle of the art. Beside it the surface falls away.'),
-        step(
-          'check',
-          'walk',
-          'Walk the true outline with the beam off',
-          'The dot stays on the piece all the way round, and on its crest from end to end.',
-          { caution: CAUTIONS.head },
-        ),
-      ]),
-  ...(r.on ? [...mountSteps(input, r.on), ...laySteps(input, r, r.on), ...proofSteps(input, r.on)] : []),
+  ...(heldNow(input).way === 'cradle'
+    ? [...cradleSteps(input), ...recipe]
+    : r.on
+      ? [...mountSteps(input, r.on), ...laySteps(input, r, r.on), ...recipe, ...proofSteps(input, r.on)]
+      : [chooseStep(input, r), ...recipe]),
 ];

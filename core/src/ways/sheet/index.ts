@@ -22,6 +22,8 @@ export const sheet: Way = {
   ...SHEET,
   id: 'sheet',
   words: 'printed sheet, cut out',
+  comes: ['printed'],
+  good: 'Colour from a printer: cut to what was printed, however it stretched.',
   fresh: (name) => ({ way: 'sheet', choice: { ...freshCutSheet(name), ...freshSheet }, found: {} }),
   reckon: sheetBatch,
   // What was printed elsewhere carries what is on it: nothing of ours is printed or burned there.

@@ -55,6 +55,7 @@ const LISTS = {
   Drive: 'drives',
   Feeder: 'feeders',
   Artwork: 'artworks',
+  Step: 'steps',
 };
 const listOf = (call: string): string | undefined =>
   LISTS[call.replace(/^(save|create|revise)/, '') as keyof typeof LISTS];

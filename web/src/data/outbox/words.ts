@@ -43,6 +43,8 @@ const CALLS: { readonly [C in keyof typeof api]?: string } = {
   saveDrive: 'drive',
   createFeeder: 'new feeder',
   saveFeeder: 'feeder',
+  createStep: 'new step',
+  saveStep: 'step',
   keepOffcuts: 'offcuts kept',
   setAway: 'put away or brought back',
   undoShelf: 'taking back',

@@ -14,46 +14,31 @@ import {
   type RoundShape,
 } from '@bistre/core';
 import type { RoundShown } from '../../data/shown';
+import { prepare } from './strokes';
 import { drawCells, usePictureCells, type PictureCells } from './pictures';
-import { Drawing, Legend, ScaleBar, useSize, type View } from '../scale';
+import { Drawing, Legend, niceLength, ScaleBar, useSize, type View } from '../scale';
 
 const still = (): boolean => window.matchMedia('(prefers-reduced-motion: reduce)').matches;
 
 /** Colour of a theme token, for the canvas. */
 const token = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 
-/** Strokes as the frames need them: sine and cosine of each end's own angle, its radius and its place. */
-interface Prepared {
-  readonly sin: Float32Array;
-  readonly cos: Float32Array;
-  readonly radius: Float32Array;
-  readonly along: Float32Array;
-  /** Whether a stroke begins where the one before it ended. */
-  readonly joined: Uint8Array;
-}
-
-const prepare = (shape: RoundShape, strokes: Float32Array): Prepared => {
-  const n = strokes.length / 2;
-  const out: Prepared = {
-    sin: new Float32Array(n),
-    cos: new Float32Array(n),
-    radius: new Float32Array(n),
-    along: new Float32Array(n),
-    joined: new Uint8Array(n),
-  };
-  for (let i = 0; i < n; i += 1) {
-    const a = strokes[2 * i]!;
-    const along = strokes[2 * i + 1]!;
-    out.sin[i] = Math.sin(a);
-    out.cos[i] = Math.cos(a);
-    out.radius[i] = diameterAt(shape.profile, along) / 2;
-    out.along[i] = along;
-    out.joined[i] =
-      i >= 2 && i % 2 === 0 && strokes[2 * i] === strokes[2 * i - 2] && strokes[2 * i + 1] === strokes[2 * i - 1]
-        ? 1
-        : 0;
-  }
-  return out;
+/** A bar of a whole length on the canvas, at the scale that the blank is drawn in. */
+const paintBar = (g: CanvasRenderingContext2D, k: number, w: number, h: number): void => {
+  const length = niceLength(k, 60);
+  const [x, y] = [w - 14 - length * k, h - 6];
+  g.strokeStyle = token('--ink');
+  g.fillStyle = token('--ink');
+  g.lineWidth = 1.2;
+  g.beginPath();
+  g.moveTo(x, y - 5);
+  g.lineTo(x, y);
+  g.lineTo(x + length * k, y);
+  g.lineTo(x + length * k, y - 5);
+  g.stroke();
+  g.font = '12px B612, sans-serif';
+  g.textAlign = 'center';
+  g.fillText(`${length} mm`, x + (length * k) / 2, y - 7);
 };
 
 /**
@@ -91,9 +76,9 @@ export const TurningView = ({
       const widest = greatestDiameter(shape);
       // Seen from a little above, so that the rim is an ellipse.
       const lean = 0.22;
-      const k = Math.min((w - 24) / widest, (h - 30) / (length * Math.cos(lean) + widest * Math.sin(lean)));
+      const k = Math.min((w - 24) / widest, (h - 76) / (length * Math.cos(lean) + widest * Math.sin(lean)));
       const cx = w / 2;
-      const top = (h - length * Math.cos(lean) * k) / 2;
+      const top = (h - 36 - length * Math.cos(lean) * k) / 2;
       if (!(k > 0)) return;
       const at = (v: number, along: number, turn: number): { x: number; y: number; front: boolean } => {
         const r = diameterAt(shape.profile, along) / 2;
@@ -101,7 +86,7 @@ export const TurningView = ({
         return {
           x: cx + r * Math.sin(a) * k,
           y: top + (along * Math.cos(lean) + r * Math.cos(a) * Math.sin(lean)) * k,
-          front: Math.cos(a) > 0.02,
+          front: Math.cos(a) > 0,
         };
       };
       g.lineWidth = 1.4;
@@ -150,7 +135,7 @@ export const TurningView = ({
       for (let i = 0; i + 1 < sin.length; i += 2) {
         const front = cos[i]! * ct - sin[i]! * st;
         const next = cos[i + 1]! * ct - sin[i + 1]! * st;
-        if (front <= 0.02 || next <= 0.02) {
+        if (front <= 0 || next <= 0) {
           penX = NaN;
           continue;
         }
@@ -169,6 +154,7 @@ export const TurningView = ({
       }
       g.lineWidth = 1.2;
       g.stroke();
+      paintBar(g, k, w, h);
       for (const cells of pictures)
         drawCells(g, cells, dense, (n) => {
           const a = cells.angle[n]! + angle.current;

@@ -14,6 +14,8 @@ type Look = Pick<NumberInputProps, 'hint' | 'hideLabel' | 'autoFocus' | 'placeho
   readonly open?: boolean;
   /** What a text is chosen from, with its words, where only the page knows it: columns, zones, alphabets. */
   readonly of?: readonly (readonly [string, string])[] | undefined;
+  /** Words that are offered while a text is typed. */
+  readonly suggest?: readonly string[] | undefined;
   /** What else changes with what was typed or chosen. */
   readonly then?: (value: unknown) => void;
 };
@@ -31,6 +33,7 @@ export const Field = ({
   placeholder,
   open = false,
   of,
+  suggest,
   then,
 }: Look & { at: string }) => {
   const { schema, form, taken, names, prefix } = useHere();
@@ -70,7 +73,7 @@ export const Field = ({
           field={spec}
           value={(field.value as string | undefined) ?? ''}
           onCommit={give}
-          {...{ label, error }}
+          {...{ label, hint, suggest, error }}
         />
       );
     case 'time':

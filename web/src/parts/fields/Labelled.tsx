@@ -1,21 +1,9 @@
-import { useState, type ReactNode } from 'react';
-import { OneLine } from '../Tip';
+import type { ReactNode } from 'react';
 
-/** The name of a field, above it. */
-export const FieldLabel = ({
-  id,
-  label,
-  hidden,
-  focused,
-}: {
-  id: string;
-  label: string;
-  hidden: boolean;
-  /** Whether its field has the focus. */
-  focused: boolean;
-}) => (
-  <label htmlFor={id} className={hidden ? 'sr-only' : 'block text-[13px] text-soft'}>
-    {hidden ? label : <OneLine text={label} focused={focused} />}
+/** The name of a field, above it: whole, on more than one line where it has to be. */
+export const FieldLabel = ({ id, label, hidden }: { id: string; label: string; hidden: boolean }) => (
+  <label htmlFor={id} className={hidden ? 'sr-only' : 'block text-[13px] leading-[1.35] break-words text-soft'}>
+    {label}
   </label>
 );
 
@@ -34,18 +22,15 @@ export const Labelled = ({
   wrong: string | null | undefined;
   note?: ReactNode;
   children: ReactNode;
-}) => {
-  const [focused, setFocused] = useState(false);
-  return (
-    <div className="min-w-0" onFocus={() => setFocused(true)} onBlur={() => setFocused(false)}>
-      <FieldLabel id={id} label={label} hidden={hideLabel} focused={focused} />
-      {children}
-      <p id={`${id}-note`} className={`min-h-0 text-[13px] ${wrong ? 'text-oxide' : 'text-soft'}`}>
-        {wrong ?? note}
-      </p>
-    </div>
-  );
-};
+}) => (
+  <div className="min-w-0">
+    <FieldLabel id={id} label={label} hidden={hideLabel} />
+    {children}
+    <p id={`${id}-note`} className={`min-h-0 text-[13px] ${wrong ? 'text-oxide' : 'text-soft'}`}>
+      {wrong ?? note}
+    </p>
+  </div>
+);
 
 /** The attributes that tie an input to its note. */
 export const tied = (id: string, wrong: boolean) => ({ id, 'aria-invalid': wrong, 'aria-describedby': `${id}-note` });

@@ -15,7 +15,7 @@ export const FieldList = <T,>({
   least = 0,
   most = Infinity,
   row,
-  className = 'grid grid-cols-[1fr_1fr_1fr_2.2rem] items-start gap-2',
+  className = 'grid grid-cols-[1fr_1fr_1fr_2.75rem] items-start gap-2',
 }: {
   at: string;
   one: string;
@@ -37,7 +37,7 @@ export const FieldList = <T,>({
           {all.length > least && (
             <button
               type="button"
-              className="act mt-[1.3rem] min-w-9 justify-center !px-0"
+              className="act mt-[1.3rem] min-w-11 justify-center !px-0"
               aria-label={`Take out ${one} ${i + 1}`}
               onClick={() => put(all.filter((_, k) => k !== i))}
             >

@@ -1,4 +1,4 @@
-import { useEffect, useId, useRef, useState } from 'react';
+import { useEffect, useId, useRef, useState, type ReactNode } from 'react';
 import type { TextField } from '@bistre/contract';
 import { Labelled, tied } from './Labelled';
 
@@ -9,13 +9,16 @@ export const TextInput = ({
   onCommit,
   label = field.label,
   hint = field.hint,
+  suggest = [],
   error,
 }: {
   field: TextField;
   value: string;
   onCommit: (value: string) => void;
   label?: string | undefined;
-  hint?: string | undefined;
+  hint?: ReactNode;
+  /** Words that are offered while it is typed. */
+  suggest?: readonly string[] | undefined;
   error?: string | undefined;
 }) => {
   const id = useId();
@@ -34,6 +37,7 @@ export const TextInput = ({
         className="field"
         value={text}
         maxLength={field.most}
+        list={suggest.length > 0 ? `${id}-suggest` : undefined}
         onFocus={() => {
           editing.current = true;
         }}
@@ -45,6 +49,13 @@ export const TextInput = ({
           if (field.problem(e.target.value) === null) onCommit(e.target.value);
         }}
       />
+      {suggest.length > 0 && (
+        <datalist id={`${id}-suggest`}>
+          {suggest.map((words) => (
+            <option key={words} value={words} />
+          ))}
+        </datalist>
+      )}
     </Labelled>
   );
 };

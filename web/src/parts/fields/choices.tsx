@@ -1,4 +1,4 @@
-import { useId, useState, type ReactNode } from 'react';
+import { useId, type ReactNode } from 'react';
 import { Checkbox, RadioGroup, Select as Radix } from 'radix-ui';
 import { FieldLabel } from './Labelled';
 
@@ -32,7 +32,7 @@ export const Choice = <T extends string>({
           <RadioGroup.Item
             key={key}
             value={key}
-            className="-ml-px flex min-h-9 items-center border border-rim px-3 text-left text-blue first:ml-0 focus-visible:outline-2 focus-visible:outline-blue data-[state=checked]:z-10 data-[state=checked]:border-blue data-[state=checked]:bg-blue data-[state=checked]:font-bold data-[state=checked]:text-on-blue"
+            className="-ml-px flex min-h-11 items-center border border-rim px-3 text-left text-blue first:ml-0 focus-visible:outline-2 focus-visible:outline-blue data-[state=checked]:z-10 data-[state=checked]:border-blue data-[state=checked]:bg-blue data-[state=checked]:font-bold data-[state=checked]:text-on-blue"
           >
             {word}
           </RadioGroup.Item>
@@ -60,14 +60,13 @@ export const Select = ({
   hideLabel?: boolean | undefined;
 }) => {
   const id = useId();
-  const [focused, setFocused] = useState(false);
   return (
-    <div className="min-w-0" onFocus={() => setFocused(true)} onBlur={() => setFocused(false)}>
-      <FieldLabel id={id} label={label} hidden={hideLabel} focused={focused} />
+    <div className="min-w-0">
+      <FieldLabel id={id} label={label} hidden={hideLabel} />
       <Radix.Root value={value || NOTHING} onValueChange={(v) => onChange(v === NOTHING ? '' : v)}>
         <Radix.Trigger
           id={id}
-          className="field flex !h-auto min-h-[36px] items-center justify-between gap-2 !py-1 text-left leading-tight"
+          className="field flex !h-auto min-h-11 items-center justify-between gap-2 !py-1 text-left leading-tight"
         >
           <span className="min-w-0 break-words">
             <Radix.Value />
@@ -85,7 +84,7 @@ export const Select = ({
                 <Radix.Item
                   key={key}
                   value={key || NOTHING}
-                  className="flex min-h-9 cursor-pointer items-center px-2.5 outline-none data-highlighted:bg-blue data-highlighted:text-on-blue data-[state=checked]:font-bold"
+                  className="flex min-h-11 cursor-pointer items-center px-2.5 outline-none data-highlighted:bg-blue data-highlighted:text-on-blue data-[state=checked]:font-bold"
                 >
                   <Radix.ItemText>{word}</Radix.ItemText>
                 </Radix.Item>
@@ -110,17 +109,17 @@ export const Tick = ({
 }) => {
   const id = useId();
   return (
-    <div className="flex min-h-9 items-center gap-2.5">
+    <div className="flex min-h-11 items-center gap-2.5">
       <Checkbox.Root
         id={id}
-        className="grid size-5 shrink-0 place-items-center border border-rim bg-sheet text-on-blue focus-visible:outline-2 focus-visible:outline-blue data-[state=checked]:border-blue data-[state=checked]:bg-blue"
+        className="grid size-6 shrink-0 place-items-center border border-rim bg-sheet text-on-blue focus-visible:outline-2 focus-visible:outline-blue data-[state=checked]:border-blue data-[state=checked]:bg-blue"
         checked={checked}
         onCheckedChange={(c) => onChange(c === true)}
       >
         <Checkbox.Indicator className="text-sm leading-none font-bold">✓</Checkbox.Indicator>
       </Checkbox.Root>
-      <label htmlFor={id} className="cursor-pointer py-1.5">
-        {label}
+      <label htmlFor={id} className="flex min-h-11 cursor-pointer items-center">
+        <span>{label}</span>
       </label>
     </div>
   );

@@ -15,7 +15,7 @@ export const TallThings = ({ handle }: { handle: BatchHandle }) => (
         add="add one"
         most={40}
         fresh={() => ({ label: 'magnet', x: 0, y: 0, radius: 8, height: 8 })}
-        className="mt-1 grid grid-cols-[1.4fr_1fr_1fr_1fr_1fr_2.2rem] gap-1.5"
+        className="mt-1 grid grid-cols-[1.4fr_1fr_1fr_1fr_1fr_2.75rem] gap-1.5"
         row={() => (
           <>
             <Fields at="label x y radius height" />

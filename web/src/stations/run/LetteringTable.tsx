@@ -30,7 +30,7 @@ export const LetteringTable = ({
       one="line"
       most={columns.length > 0 ? 6 : lines.length}
       fresh={({ length }) => ({ column: columns[length % columns.length]!, alphabet: 'b612-bold', capHeight: 4 })}
-      className="grid grid-cols-[0.8rem_1fr_1.3fr_6.2rem_4rem_2.2rem] items-end gap-1.5 py-0.5"
+      className="grid grid-cols-[0.8rem_1fr_1.3fr_6.2rem_4rem_2.75rem] items-end gap-1.5 py-0.5"
       row={(i, line) => (
         <>
           <span className="pb-2 text-[13px] text-soft">{i + 1}</span>

@@ -178,7 +178,7 @@ export const RunStation = (props: StationProps) => {
         {warnings.length > 4 && <p className="text-oxide">and {warnings.length - 4} more.</p>}
         {art && art.exceptions.filter((e) => e.kind === 'narrower' || e.kind === 'smaller').length > 0 && (
           <details className="mt-2">
-            <summary className="cursor-pointer text-blue">
+            <summary className="cursor-pointer py-3 text-blue">
               {art.exceptions.length} lettered differently from the rest
             </summary>
             <ul className="max-h-28 overflow-auto text-[13px]">
@@ -202,6 +202,7 @@ export const RunStation = (props: StationProps) => {
             ) : (
               <RunFiles {...props} />
             )}
+            <Steps handle={handle} steps={shown.steps.filter((s) => s.shops)} station="run" part="do" />
             <BurnCaution>Local rules and the maker’s instructions come first.</BurnCaution>
             <made.Simulated {...props} />
           </>

@@ -8,8 +8,20 @@ import { showReply } from '../../data/show';
 import type { BatchHandle } from '../../data/use-batch';
 import { Choice } from '../../parts/fields';
 
-/** The picture through the loupe: the board's real lines, magnified, the pointer's dot in the middle. */
-const LoupePicture = ({ loupe, size }: { loupe: SimView['loupe']; size: number }) => {
+/**
+ * The picture through the loupe: the board's real lines, magnified, the pointer's dot in the middle. A touch says where the
+ * dot is wanted; keys jog.
+ */
+const LoupePicture = ({
+  loupe,
+  size,
+  onPoint,
+}: {
+  loupe: SimView['loupe'];
+  size: number;
+  /** How far from the dot was touched: to the right and away, mm. */
+  onPoint: (dx: number, dy: number) => void;
+}) => {
   const k = size / 2 / loupe.radius;
   const at = (p: { x: number; y: number }): string => `${size / 2 + p.x * k} ${size / 2 - p.y * k}`;
   return (
@@ -19,7 +31,11 @@ const LoupePicture = ({ loupe, size }: { loupe: SimView['loupe']; size: number }
       viewBox={`0 0 ${size} ${size}`}
       role="img"
       aria-label="Loupe: what lies under the pointer’s dot"
-      className="shrink-0"
+      className="shrink-0 cursor-crosshair"
+      onClick={(e) => {
+        const box = e.currentTarget.getBoundingClientRect();
+        onPoint((e.clientX - box.left - box.width / 2) / k, (box.top + box.height / 2 - e.clientY) / k);
+      }}
     >
       <defs>
         <clipPath id="loupe">
@@ -131,9 +147,19 @@ export const SimPanel = ({
       }}
     >
       <div className="flex flex-wrap gap-4">
-        <LoupePicture loupe={view.loupe} size={168} />
+        <LoupePicture
+          loupe={view.loupe}
+          size={168}
+          onPoint={(dx, dy) => {
+            const finest = jogSteps[2];
+            const steps = (d: number): number => Math.round(d / finest) * finest;
+            if (view.homed) void act({ act: 'jog', dx: steps(dx), dy: steps(dy) });
+          }}
+        />
         <div className="min-w-0 flex-1">
-          <p className="text-[13px] text-soft">Simulated machine{view.homed ? '' : ': not homed'}. Display:</p>
+          <p className="text-[13px] text-soft">
+            Simulated machine{view.homed ? '; touch the loupe where the dot is wanted' : ': not homed'}. Display:
+          </p>
           <p className="text-[40px] leading-tight font-bold">
             {view.display.x.toFixed(2)}, {view.display.y.toFixed(2)}
           </p>

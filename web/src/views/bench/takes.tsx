@@ -1,7 +1,14 @@
-import { useState } from 'react';
+import { lazy, useState } from 'react';
 import { api } from '@bistre/contract';
 import type { Step } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
+import { Calipers, dimensionsOf } from '../../stations/blank/Calipers';
+import { CloseBatch } from '../../stations/close/CloseBatch';
+import { Putbacks } from '../../stations/close/Putbacks';
+import { FitCheck, ShankCheck } from '../../stations/hold/Findings';
+import { KerfCheck } from '../../stations/hold/KerfCheck';
+import { Looks } from '../../stations/run/Looks';
+import { RecipeChoice } from '../../parts/RecipeChoice';
 import { Desk } from '../../stations/run/desk/Desk';
 import { Measure } from '../../parts/fields';
 import { useSimulated } from '../../parts/use-simulated';
@@ -96,4 +103,89 @@ export const RunStep = ({ handle, shown, pages }: BatchProps & { pages: WayPages
       )}
     </div>
   );
+};
+
+const Roster = lazy(async () => ({ default: (await import('../../stations/run/RosterDialog')).RosterDialog }));
+
+/** The names, brought in from the bench. */
+const TakeRoster = ({ handle }: { handle: BatchHandle }) => {
+  const [bringing, setBringing] = useState(false);
+  const none = handle.batch.roster.length === 0;
+  return (
+    <p className="mt-5">
+      <button className={`${big} ${none ? 'act-main' : ''}`} onClick={() => setBringing(true)}>
+        {none ? 'Bring it in' : 'Put names right'}
+      </button>
+      {bringing && <Roster handle={handle} now={!none} onClose={() => setBringing(false)} />}
+    </p>
+  );
+};
+
+/** Saving the board or sheet to the Shelf. */
+const TakeSave = ({ handle }: { handle: BatchHandle }) => {
+  const { fixture } = handle.batch;
+  return (
+    <p className="mt-5 text-xl">
+      {fixture ? (
+        `Saved as ${fixture.name} r${fixture.revision}.`
+      ) : (
+        <button className={`${big} act-main`} onClick={() => void handle.act(api.saveFixture)}>
+          Save it
+        </button>
+      )}
+    </p>
+  );
+};
+
+const large = 'mt-5 max-w-2xl text-lg [&_.act]:min-h-14 [&_.field]:min-h-14 [&_.field]:text-[24px] [&_p]:text-lg';
+
+/** What a step takes that is the same in every way of holding; nothing for what only one way asks. */
+export const TakeAnyway = ({ handle, shown, step }: BatchProps & { step: Step }) => {
+  switch (step.takes?.kind) {
+    case 'samples':
+      return (
+        <div className="mt-5 max-w-2xl [&_.field]:h-14 [&_.field]:text-[24px]">
+          <Calipers handle={handle} dimensions={dimensionsOf(handle.batch.blank.spec.shape)} large />
+        </div>
+      );
+    case 'kerf':
+      return (
+        <div className={large}>
+          <KerfCheck handle={handle} />
+        </div>
+      );
+    case 'shank':
+    case 'fit':
+      return (
+        <div className={large}>
+          {step.takes.kind === 'shank' ? <ShankCheck handle={handle} /> : <FitCheck handle={handle} />}
+        </div>
+      );
+    case 'look':
+      return <Looks handle={handle} shown={shown} large />;
+    case 'recipe':
+      return (
+        <div className={large}>
+          <RecipeChoice handle={handle} />
+        </div>
+      );
+    case 'roster':
+      return <TakeRoster handle={handle} />;
+    case 'save':
+      return <TakeSave handle={handle} />;
+    case 'putback':
+      return (
+        <div className={large}>
+          <Putbacks handle={handle} />
+        </div>
+      );
+    case 'close':
+      return (
+        <div className={large}>
+          <CloseBatch handle={handle} shown={shown} className={big} />
+        </div>
+      );
+    default:
+      return null;
+  }
 };

@@ -177,7 +177,7 @@ const ZoneFields = () => {
         name: `zone ${all.length + 1}`,
         x: round ? nominalSize(shape).length / 2 : 0,
       })}
-      className="mb-2 grid grid-cols-[1fr_2.2rem] items-start gap-2"
+      className="mb-2 grid grid-cols-[1fr_2.75rem] items-start gap-2"
       row={() => (
         <div>
           <div className="grid grid-cols-6 items-start gap-2 max-[800px]:grid-cols-3">
@@ -193,7 +193,7 @@ const ZoneFields = () => {
               one="keep-out"
               most={20}
               fresh={() => ({ x: 0, y: 0, width: 5, height: 5 })}
-              className="grid grid-cols-[1fr_1fr_1fr_1fr_2.2rem] items-start gap-2"
+              className="grid grid-cols-[1fr_1fr_1fr_1fr_2.75rem] items-start gap-2"
               row={() =>
                 (['x', 'y', 'width', 'height'] as const).map((f) => (
                   <Field key={f} at={f} label={`Keep-out ${f}, from the zone’s middle`} />
@@ -229,7 +229,7 @@ export const BlankForm = ({ blank, onClose }: { blank: BlankDocument | null; onC
   const { name = '', spec = FRESH } = blank ?? {};
   const schema = api.createBlank.body;
   const calls = { create: api.createBlank, save: api.saveBlank };
-  const { form, submit, findings, busy } = useThing({
+  const { form, submit, findings, busy, leave } = useThing({
     thing: blank,
     start: { name, spec },
     schema,
@@ -242,7 +242,7 @@ export const BlankForm = ({ blank, onClose }: { blank: BlankDocument | null; onC
       open
       wide
       onOpenChange={(open) => {
-        if (!open) onClose();
+        if (!open) leave();
       }}
       title={blank ? blank.name : 'New blank'}
       note={
@@ -268,7 +268,7 @@ export const BlankForm = ({ blank, onClose }: { blank: BlankDocument | null; onC
       </DraftFields>
       <div className="mt-3">{findings}</div>
       <p className="mt-4 flex justify-end gap-3">
-        <button className="act" onClick={onClose}>
+        <button className="act" onClick={leave}>
           Leave it
         </button>
         <button

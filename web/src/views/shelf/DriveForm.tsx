@@ -82,7 +82,7 @@ const Turns = () => {
             one="distance"
             add="add another distance"
             most={8}
-            className="grid grid-cols-[1fr_2.2rem] items-start gap-2"
+            className="grid grid-cols-[1fr_2.75rem] items-start gap-2"
             fresh={() => ({ apart: spec.centreDistance + 20 })}
             row={() => <Field at="apart" />}
           />
@@ -94,7 +94,7 @@ const Turns = () => {
           one="riser"
           add="add blocks or other feet"
           most={8}
-          className="col-span-full grid grid-cols-[15rem_15rem_2.2rem] items-start gap-3"
+          className="col-span-full grid grid-cols-[15rem_15rem_2.75rem] items-start gap-3"
           fresh={(all) => ({ name: `blocks ${all.length + 1}`, height: 20 })}
           row={() => (
             <>

@@ -51,7 +51,7 @@ const FeatureFields = () => {
               add={`add what else is on it, beside the ${feature.kind}`}
               most={8}
               fresh={() => ({ ...freshFeature('existing logo'), angle: Math.PI, width: 40 })}
-              className="mb-2 grid grid-cols-[1fr_2.2rem] items-start gap-2"
+              className="mb-2 grid grid-cols-[1fr_2.75rem] items-start gap-2"
               row={(_, { kind }: OtherFeature) => (
                 <div className="grid grid-cols-3 items-start gap-2">
                   <Fields at="kind angle width from to" />
@@ -82,7 +82,7 @@ export const RoundFields = () => {
           const { at, diameter } = all[all.length - 1]!;
           return { at: at + 20, diameter };
         }}
-        className="grid grid-cols-[1fr_1fr_2.2rem] items-start gap-2"
+        className="grid grid-cols-[1fr_1fr_2.75rem] items-start gap-2"
         row={(i) => (
           <>
             <Field at="at" label={`Place ${i + 1} from the rim`} />

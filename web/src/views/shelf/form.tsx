@@ -1,5 +1,5 @@
 import { useState, type ReactNode } from 'react';
-import { useNavigate } from 'react-router';
+import { useNavigate, useSearchParams } from 'react-router';
 import { useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import type { FieldValues } from 'react-hook-form';
@@ -12,6 +12,7 @@ import { KEPT, useWrite, write } from '../../data/write';
 import { DraftFields, firstError, useDraftForm } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
 import { PutAway } from '../../parts/PutAway';
+import { mayLeave, useEscape } from '../../parts/leave';
 import { refusedField } from '../../parts/refused';
 import { TopBar } from '../../parts/TopBar';
 import { Differences, NotTaken } from './NotTaken';
@@ -116,9 +117,14 @@ export const useThing = <T extends FieldValues>({
   start: T;
   schema: z.ZodType<T, T>;
   calls: Calls<T>;
+  /** Told when it was saved, or is left. */
   onSaved: () => void;
 }) => {
   const form = useDraftForm(schema, start);
+  const { isDirty } = form.formState;
+  const leave = async (): Promise<void> => {
+    if (await mayLeave(isDirty)) onSaved();
+  };
   const [said, setSaid] = useState<string | null>(null);
   const [theirs, setTheirs] = useState<T | null>(null);
   const writing = useWrite();
@@ -180,7 +186,7 @@ export const useThing = <T extends FieldValues>({
       )}
     </>
   );
-  return { form, submit, findings, busy: writing.isPending };
+  return { form, submit, findings, busy: writing.isPending, leave: () => void leave() };
 };
 
 /**
@@ -205,8 +211,12 @@ export const ShelfForm = <T extends FieldValues>({
   children: ReactNode;
 }) => {
   const navigate = useNavigate();
-  const leave = (): void => void navigate(`/shelf/${kind}`);
-  const { form, submit, findings, busy } = useThing({ thing, start, schema, calls, onSaved: leave });
+  const [params] = useSearchParams();
+  const then = params.get('then');
+  // Where it was begun from, within these pages.
+  const back = (): void => void navigate(then?.startsWith('/') && !then.startsWith('//') ? then : `/shelf/${kind}`);
+  const { form, submit, findings, busy, leave } = useThing({ thing, start, schema, calls, onSaved: back });
+  useEscape(leave);
   return (
     <Page kind={kind} subject={thing?.id} title={thing ? thing.name : fresh}>
       <DraftFields form={form} schema={schema}>

@@ -2,6 +2,7 @@ import type { Step } from '@bistre/core';
 import { useSimulated } from '../../parts/use-simulated';
 import type { BatchProps } from '../pages';
 import { LetterStep, NumberStep, RingStep, RunOutStep, SlowStep } from './checks';
+import { DriveChoice } from '../round/DriveChoice';
 import { CupPanel } from './CupPanel';
 
 /** What a drive's step takes: the number, the lowered axis, a ring, the F; with the simulated drive beside it. */
@@ -10,6 +11,12 @@ export const DriveTake = ({ handle, shown, step }: BatchProps & { readonly step:
   const { round } = shown.reckoning.own;
   const on = round?.on;
   const kind = step.takes?.kind;
+  if (kind === 'drive')
+    return (
+      <div className="mt-5 max-w-md">
+        <DriveChoice handle={handle} on={handle.batch.drive?.id ?? ''} />
+      </div>
+    );
   if (!on || !step.id.startsWith('drive.') || !kind) return null;
   return (
     <>

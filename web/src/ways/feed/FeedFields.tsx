@@ -121,7 +121,7 @@ const UsedPatches = ({ handle }: { handle: BatchHandle }) => (
         add="add one"
         most={60}
         fresh={() => ({ x: 40, y: 5, width: 40, height: 30 })}
-        className="mt-1 grid grid-cols-[1fr_1fr_1fr_1fr_2.2rem] gap-1.5"
+        className="mt-1 grid grid-cols-[1fr_1fr_1fr_1fr_2.75rem] gap-1.5"
         row={() => (
           <>
             <Fields at="x y width height" />
@@ -149,7 +149,7 @@ export const FeedReadings = ({
       <FeedEntryFields handle={handle} simulated={simulated} />
       {readings.length > 0 && (
         <details open={large} className="mt-1 text-[13px]">
-          <summary className="cursor-pointer text-blue">
+          <summary className="cursor-pointer py-3 text-blue">
             {readings.length} {readings.length === 1 ? 'feed' : 'feeds'} measured
           </summary>
           <ol className="flex flex-wrap gap-x-4" aria-label="feed readings">

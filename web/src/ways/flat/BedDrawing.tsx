@@ -23,6 +23,7 @@ export const BedDrawing = memo(
     states = NO_STATES,
     head,
     showOutline = false,
+    aim,
     noun = 'Board',
     lies,
   }: {
@@ -32,6 +33,8 @@ export const BedDrawing = memo(
     states?: readonly DrawnPiece[];
     head?: Vec | undefined;
     showOutline?: boolean;
+    /** The mark that is aimed at now. */
+    aim?: number | null;
     /** What lies on the bed. */
     noun?: string;
     /** How it lies, where its marks do not say it; given the side that is drawn, and whether that is the other one. */
@@ -133,7 +136,7 @@ export const BedDrawing = memo(
             </g>
             <SlotSigns view={view} shown={shown} states={states} />
             <BoardSize view={view} m={m} width={board.width} height={board.height} />
-            <Marks view={view} shown={shown} />
+            <Marks view={view} shown={shown} aim={aim} />
             {map && <ErrorLines view={view} shown={shown} />}
           </>
         )}

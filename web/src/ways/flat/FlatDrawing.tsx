@@ -34,6 +34,7 @@ export const FlatDrawing = ({
       states={states}
       head={head}
       showOutline={step ? /walk/.test(step.id) : station === 'place'}
+      aim={step?.takes?.kind === 'reading' ? step.takes.mark : null}
       noun={noun}
       lies={lies}
     />

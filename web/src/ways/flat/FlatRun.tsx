@@ -59,7 +59,7 @@ export const FLAT_RUN: RunPages = {
   alone: false,
   dots: () => true,
   Simulated: FlatSimulated,
-  laid: 'It is loaded',
+  laid: 'It lies there',
   place: (slot) => `Slot ${slot}`,
   Burn: SimulatedBurn,
 };

@@ -33,7 +33,7 @@ const Marks = ({ draft }: { draft: string }) => {
           y: 10,
           look: { kind: 'ring' as const, size: 6 },
         })}
-        className="mt-1 grid grid-cols-[1.2rem_minmax(0,1fr)_minmax(0,1fr)_8rem_2.2rem] items-start gap-2"
+        className="mt-1 grid grid-cols-[1.2rem_minmax(0,1fr)_minmax(0,1fr)_8rem_2.75rem] items-start gap-2"
         row={(i) => (
           <>
             <b className="pt-6">{i + 1}</b>

@@ -159,7 +159,7 @@ export const AimByHand = ({
             {marks.map((m) => (
               <button
                 key={m.id}
-                className={`act !min-h-9 !px-2.5 ${m.id === now ? 'act-main' : ''}`}
+                className={`act !px-2.5 ${m.id === now ? 'act-main' : ''}`}
                 aria-label={`mark ${m.id}${aimed.some((a) => a.id === m.id) ? ', aimed at' : ''}`}
                 onClick={() => setNow(m.id)}
               >

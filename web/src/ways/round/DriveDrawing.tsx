@@ -201,6 +201,40 @@ const EndView = ({
   );
 };
 
+/** A chuck from the side: its body on the motor, and two of its jaws over the end of the blank that they hold. */
+const Chuck = ({
+  x,
+  out,
+  axis,
+  stand,
+  radius,
+}: {
+  /** The end that is held. */
+  x: number;
+  /** Which way it lies from there: −1 to the left. */
+  out: 1 | -1;
+  axis: number;
+  stand: number;
+  /** Of the blank there. */
+  radius: number;
+}) => {
+  const thin = { strokeWidth: 1, vectorEffect: 'non-scaling-stroke' } as const;
+  const box = (from: number, to: number, y: number, height: number, className: string) =>
+    <rect x={Math.min(x + out * from, x + out * to)} width={Math.abs(to - from)} y={y} height={height} className={className} {...thin} />; // prettier-ignore
+  const face = radius + JAW + 4;
+  return (
+    <g>
+      {box(22, 52, stand, Math.max(30, axis + 20 - stand), 'fill-hairline stroke-ink')}
+      {box(6, 22, axis - face, 2 * face, 'fill-film stroke-ink')}
+      {box(-GRIP, 6, axis + radius, JAW, 'fill-hairline stroke-ink')}
+      {box(-GRIP, 6, axis - radius - JAW, JAW, 'fill-hairline stroke-ink')}
+    </g>
+  );
+};
+/** How far jaws reach over a blank, and how thick they are drawn, mm. */
+const GRIP = 12;
+const JAW = 8;
+
 /** The blank from the operator's side: rollers, motor, contact circle, tilt, head over the art. */
 const SideView = ({
   round,
@@ -208,6 +242,7 @@ const SideView = ({
   stand,
   gap,
   rimFaces,
+  overhang,
   k,
 }: {
   round: RoundShown;
@@ -215,6 +250,7 @@ const SideView = ({
   stand: number;
   gap: number;
   rimFaces: 'left' | 'right';
+  overhang: number;
   k: number;
 }) => {
   const { shape } = round;
@@ -229,7 +265,11 @@ const SideView = ({
   const tilt = (taper.raise === 'rim' ? 1 : -1) * side * ((taper.tilt * 180) / Math.PI);
   const artX = rimX + (side * (round.artFrom + round.artTo)) / 2;
   const artR = diameterAt(shape.profile, (round.artFrom + round.artTo) / 2) / 2;
-  const motorX = (drive.motorSide === 'left' ? -1 : 1) * (length / 2 + 34);
+  // On the rim's side the rollers end before what hangs over; the motor stands at their end.
+  const rimEnd = rimX + side * (overhang > 0 ? overhang : -14);
+  const baseEnd = rimX + side * (length + 14);
+  const rollers = { from: Math.min(rimEnd, baseEnd), to: Math.max(rimEnd, baseEnd) };
+  const motorX = drive.motorSide === 'left' ? rollers.from - 20 : rollers.to + 20;
   // Tilting turns the blank about its contact circle.
   const turn = `rotate(${-tilt} ${contactX} ${axis})`;
   const thin = { strokeWidth: 1, vectorEffect: 'non-scaling-stroke' } as const;
@@ -241,31 +281,41 @@ const SideView = ({
   const crest = axis + artR + (Math.sin((-tilt * Math.PI) / 180) * (artX - contactX) || 0);
   return (
     <g>
-      <rect
-        x={-length / 2 - 18}
-        y={stand}
-        width={length + 36}
-        height={Math.max(2, low - seat.rollerRadius - stand - 2)}
-        className="fill-film stroke-rim"
-        {...thin}
-      />
-      <rect
-        x={motorX - 17}
-        y={stand}
-        width={34}
-        height={Math.max(30, low + 12 - stand)}
-        className="fill-hairline stroke-ink"
-        {...thin}
-      />
-      {drive.kind !== 'chuck' && (
-        <rect
-          x={-length / 2 - 14}
-          y={low - seat.rollerRadius}
-          width={length + 28}
-          height={2 * seat.rollerRadius}
-          className="fill-hairline stroke-ink"
-          {...thin}
+      {drive.kind === 'chuck' ? (
+        <Chuck
+          x={(drive.motorSide === 'left' ? -1 : 1) * (length / 2)}
+          out={drive.motorSide === 'left' ? -1 : 1}
+          axis={axis}
+          stand={stand}
+          radius={diameterAt(shape.profile, drive.motorSide === (side > 0 ? 'left' : 'right') ? 0 : length) / 2}
         />
+      ) : (
+        <>
+          <rect
+            x={rollers.from - 4}
+            y={stand}
+            width={rollers.to - rollers.from + 8}
+            height={Math.max(2, low - seat.rollerRadius - stand - 2)}
+            className="fill-film stroke-rim"
+            {...thin}
+          />
+          <rect
+            x={motorX - 17}
+            y={stand}
+            width={34}
+            height={Math.max(30, low + 12 - stand)}
+            className="fill-hairline stroke-ink"
+            {...thin}
+          />
+          <rect
+            x={rollers.from}
+            y={low - seat.rollerRadius}
+            width={rollers.to - rollers.from}
+            height={2 * seat.rollerRadius}
+            className="fill-hairline stroke-ink"
+            {...thin}
+          />
+        </>
       )}
       {taper.raise && (
         <path
@@ -349,11 +399,14 @@ export const DriveDrawing = ({
   rimFaces,
   gap,
   stand,
+  overhang,
 }: {
   round: RoundShown;
   rimFaces: 'left' | 'right';
   gap: number;
   stand: number;
+  /** Stretch from the rim that hangs over the end of the rollers, mm. */
+  overhang: number;
 }) => {
   const [ref, size] = useSize();
   const { on, shape } = round;
@@ -414,13 +467,17 @@ export const DriveDrawing = ({
         <EndView shape={shape} on={on} stand={stand} gap={gap} turned={side * zeroed} side={side} k={k} />
       </g>
       <g transform={`translate(${sideX} ${ground}) scale(${k} ${-k})`}>
-        <SideView round={round} on={on} stand={stand} gap={gap} rimFaces={rimFaces} k={k} />
+        <SideView round={round} on={on} stand={stand} gap={gap} rimFaces={rimFaces} overhang={overhang} k={k} />
       </g>
       {drive.kind !== 'chuck' &&
         size.width > 520 &&
         label(endX, ground + 16, `θ ${deg}°, axes ${seat.centreDistance} mm apart`)}
       {label(endX, up(crest + gap + HEAD) - 8, `crest ${crest.toFixed(1)} mm`, 'middle', 'fill-blue')}
-      {label(sideX, ground + 16, `${roundLength(shape).toFixed(0)} mm long, motor ${drive.motorSide}`)}
+      {label(
+        sideX,
+        ground + 16,
+        `${roundLength(shape).toFixed(0)} mm long${overhang > 0 ? `, ${overhang.toFixed(0)} of it over the end` : ''}, motor ${drive.motorSide}`,
+      )}
       {label(
         rimX + (side > 0 ? -8 : 8),
         up(seat.axisHeight + stand) + 4,

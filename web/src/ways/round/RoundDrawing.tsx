@@ -27,6 +27,7 @@ export const RoundDrawing = ({
           rimFaces={drive.rimFaces}
           gap={handle.batch.machine.profile.nozzleGap}
           stand={riser}
+          overhang={handle.batch.drive?.spec.kind === 'chuck' ? 0 : drive.overhang}
         />
       ) : (
         <WrapDrawing round={round} />

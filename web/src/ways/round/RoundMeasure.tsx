@@ -1,11 +1,10 @@
 import { useState, type ReactNode } from 'react';
-import { api } from '@bistre/contract';
 import type { DriveSettings } from '@bistre/core';
-import { useDrives } from '../../data/queries';
 import type { RoundShown } from '../../data/shown';
 import type { BatchHandle } from '../../data/use-batch';
-import { Choice, Select } from '../../parts/fields';
+import { Choice } from '../../parts/fields';
 import { Finding, Part } from '../../parts/Part';
+import { DriveChoice } from './DriveChoice';
 import { FacesDialog } from './FacesDialog';
 
 /** What turns a blank, or that it lies still; how it lies, and what goes where on it. */
@@ -31,7 +30,6 @@ export const RoundMeasure = ({
   /** How art meets itself all the way round. */
   seam?: ReactNode;
 }) => {
-  const { data: drives = [] } = useDrives();
   const [faces, setFaces] = useState(false);
   return (
     <Part
@@ -43,16 +41,7 @@ export const RoundMeasure = ({
       }
     >
       <div className="grid grid-cols-2 gap-x-3 gap-y-2">
-        <Select
-          label="Drive"
-          value={on}
-          options={[
-            ...(on === '' ? ([['', 'choose one …']] as const) : []),
-            ['still', 'none: it lies still, in a cradle'],
-            ...drives.map((d) => [d.id, d.name] as const),
-          ]}
-          onChange={(id) => void handle.act(api.chooseDrive, { body: { driveId: id === 'still' ? null : id } })}
-        />
+        <DriveChoice handle={handle} on={on} />
         <Choice
           label="Rim faces"
           value={rimFaces}

@@ -1,6 +1,6 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { PICTURES, type BatchDocument, type CupRunView } from '@bistre/contract';
-import type { BatchInput } from '@bistre/core';
+import { roundLength, type BatchInput } from '@bistre/core';
 import { EXAMPLES } from '../../../../core/src/test-ways';
 import { inWay } from '../../../../core/src/test-held';
 import { loadedPieces } from '../../../../core/src/test-batch';
@@ -14,6 +14,7 @@ import { serviceOf } from '../../testing/workers';
 import { writePictures } from '../../data/picture-worker';
 import { WrapDrawing } from '../../drawing/round/WrapDrawing';
 import { asRun, CupResult } from './CupResult';
+import { DriveDrawing } from './DriveDrawing';
 import { FacesDialog } from './FacesDialog';
 
 const PICTURE = idOf('picture');
@@ -314,5 +315,25 @@ describe('the wrap', () => {
     expect(hand.disabled).toBe(false);
     fireEvent.change(hand, { target: { value: '90' } });
     expect(hand.value).toBe('90');
+  });
+});
+
+describe('the blank on its drive', () => {
+  const drawn = async (overhang: number) => {
+    const { reckoning } = await reckonShown(documentOf(proved), 100);
+    const round = reckoning.own.round!;
+    const { container } = await showPage(documentOf(proved), () => <DriveDrawing round={round} rimFaces="right" gap={6} stand={0} overhang={overhang} />); // prettier-ignore
+    const side = container.querySelectorAll('svg > g')[1]!;
+    const widths = [...side.querySelectorAll(':scope > g > rect')].map((r) => Number(r.getAttribute('width')));
+    return { round, words: container.textContent, roller: widths[2]! };
+  };
+
+  it('lies on the whole length of the rollers, or hangs over their end by what was said', async () => {
+    const whole = await drawn(0);
+    const over = await drawn(40);
+    expect(whole.roller).toBeCloseTo(roundLength(whole.round.shape) + 28, 6);
+    expect(over.roller).toBeCloseTo(roundLength(over.round.shape) - 40 + 14, 6);
+    expect(whole.words).not.toContain('over the end');
+    expect(over.words).toContain('40 of it over the end');
   });
 });

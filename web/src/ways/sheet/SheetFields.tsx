@@ -42,7 +42,7 @@ const GroundField = () => {
       Ground printed behind the pieces
       <input
         type="color"
-        className="block h-9 w-full border border-hairline bg-sheet"
+        className="block h-11 w-full border border-hairline bg-sheet"
         value={ground}
         onChange={(e) => put(e.target.value)}
       />

@@ -91,7 +91,7 @@ export const TracedFields = ({ handle }: Pick<BatchProps, 'handle'>) => {
               max={1}
             />
           )}
-          <button className="act !min-h-8 !px-2.5" onClick={stop}>
+          <button className="act !px-2.5" onClick={stop}>
             Stop
           </button>
         </div>

@@ -81,7 +81,7 @@ const Row = ({
         )}
         <button
           type="button"
-          className="act min-w-9 justify-center !px-0"
+          className="act min-w-11 justify-center !px-0"
           aria-label={`Take ${title === 'artwork' ? 'it' : title} out`}
           onClick={onDrop}
         >
