@@ -2,8 +2,9 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: './tests',
-  timeout: 90_000,
-  expect: { timeout: 15_000 },
+  // Plenty: on a busy machine everything takes three times as long, and a test that hangs hangs at one action.
+  timeout: 600_000,
+  expect: { timeout: 40_000 },
   workers: 1,
   retries: 0,
   outputDir: '../test-results',
@@ -12,6 +13,7 @@ export default defineConfig({
     baseURL: process.env.BISTRE_URL,
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
+    actionTimeout: 40_000,
     launchOptions: {
       executablePath: process.env.BISTRE_CHROMIUM ?? '/usr/bin/chromium',
       args: [

@@ -103,14 +103,12 @@ for (const [width, height, ways] of [
   [768, 1024, FOUR],
 ] as const)
   test(`nothing is cut or runs into something else at ${width} × ${height}`, async ({ page }) => {
-    test.setTimeout(360_000);
     await page.setViewportSize({ width, height });
     // A tablet held upright is touched; what is pressed there is as large as a finger.
     expect(await walk(page, ways, width === 768)).toEqual([]);
   });
 
 test('no page scrolls sideways on a phone', async ({ page }) => {
-  test.setTimeout(240_000);
   await page.setViewportSize({ width: 390, height: 844 });
   expect((await walk(page, FOUR)).filter((words) => words.includes(': sideways'))).toEqual([]);
 });

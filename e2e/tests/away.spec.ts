@@ -11,7 +11,6 @@ interface Bistre {
 // A server of its own: it is killed, as a power cut would.
 let bistre: Bistre;
 test.beforeAll(async () => {
-  test.setTimeout(120_000);
   const { throwAway } = (await import('../../scripts/test-servers.mjs' as string)) as {
     throwAway: (name: string) => Promise<Bistre>;
   };
@@ -49,7 +48,6 @@ test('the server is killed while marks are read, steps ticked, notes typed and p
   page,
   context,
 }) => {
-  test.setTimeout(240_000);
   await page.goto(bistre.address);
   await page
     .getByRole('link', { name: /Boat tags/ })
@@ -119,8 +117,6 @@ test('the server is killed while marks are read, steps ticked, notes typed and p
 });
 
 test('judging goes on while the server is away', async ({ page }) => {
-  test.setTimeout(120_000);
-  page.setDefaultTimeout(15_000);
   await page.goto(bistre.address);
   await page
     .getByRole('link', { name: /Bow-number decals/ })

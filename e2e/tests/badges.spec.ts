@@ -2,7 +2,6 @@ import { expect, test } from '@playwright/test';
 import { aimAtMarks, homeIt, openBatch } from './helpers';
 
 test('somebody else’s sheet: found in its file, shapes told apart, counted, aimed at, cut', async ({ page }) => {
-  test.setTimeout(240_000);
   await openBatch(page, 'Crew badges', 'Hold');
   await page.getByText('is laid out here').click();
   await page.getByText('came from somebody else, as a file').click();

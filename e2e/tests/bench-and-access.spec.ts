@@ -38,7 +38,6 @@ const lamp = (page: Page, theme: 'on' | 'off'): Promise<void> =>
   }, theme);
 
 test('axe finds nothing serious on any view, lamp on or off', async ({ page }) => {
-  test.setTimeout(180_000);
   await page.goto('/');
   const hrefOf = (name: RegExp): Promise<string | null> =>
     page.getByRole('link', { name }).first().getAttribute('href');

@@ -5,7 +5,6 @@ import { findRound } from '../../core/src/photo';
 import { choose, openBatch, placeBoard } from './helpers';
 
 test('gulls on a printed sheet of marks: printed, photographed, aimed at, the first burned', async ({ page }) => {
-  test.setTimeout(240_000);
   await openBatch(page, 'Gulls, lying anywhere', 'Hold');
   // A file is made from what is saved.
   const saved = page.waitForResponse((r) => r.url().endsWith('/setup') && r.ok());
@@ -44,7 +43,6 @@ test('gulls on a printed sheet of marks: printed, photographed, aimed at, the fi
 test('gulls lying anywhere, from the bench view: marks, a photograph, the first piece, then the rest', async ({
   page,
 }) => {
-  test.setTimeout(240_000);
   await openBatch(page, 'Gulls, lying anywhere', 'Hold');
   await expect(page.getByText('Lay the blanks between them')).toBeVisible();
   const batch = page.url().replace(/\/hold$/, '');
@@ -85,7 +83,6 @@ test('gulls lying anywhere, from the bench view: marks, a photograph, the first 
 });
 
 test('lane pegs from offcuts: laid round knots, the first cut and approved, then the rest', async ({ page }) => {
-  test.setTimeout(240_000);
   await openBatch(page, 'Lane pegs, from offcuts', 'Hold');
   // The list of batches with the same stock comes last and moves what is below it.
   await expect(page.getByRole('checkbox', { name: /Buoy labels/ })).toBeVisible();
@@ -118,7 +115,6 @@ test('lane pegs from offcuts: laid round knots, the first cut and approved, then
 test('buoy labels share the stock of the lane pegs: both lists are laid, a defect is marked by hand', async ({
   page,
 }) => {
-  test.setTimeout(240_000);
   await openBatch(page, 'Buoy labels', 'Hold');
   await page.getByText(/^Lane pegs, from offcuts, \d+ to come/).click();
   await page.getByRole('button', { name: 'use the simulated camera' }).click();
@@ -148,7 +144,6 @@ test('marks of a photograph aimed at by hand, and a fixed camera kept and looked
   page,
   request,
 }) => {
-  test.setTimeout(240_000);
   await openBatch(page, 'Buoy labels', 'Hold');
   const id = /batches\/([0-9a-f-]+)/.exec(page.url())![1]!;
   const shot = await request.get(`/api/batches/${id}/photo.png?shot=7`);

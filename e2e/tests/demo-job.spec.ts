@@ -3,7 +3,6 @@ import { expect, test } from '@playwright/test';
 import { openBatch, placeBoard } from './helpers';
 
 test('the demo batch goes from the marks to the Log on the simulated machine', async ({ page }) => {
-  test.setTimeout(240_000);
   await openBatch(page, 'Boat tags', 'Place');
   await placeBoard(page);
   await expect(page.getByText('All marks agree with each other')).toBeVisible();
@@ -22,7 +21,7 @@ test('the demo batch goes from the marks to the Log on the simulated machine', a
   await page.getByRole('button', { name: 'Approve the first piece' }).click();
   await page.getByRole('button', { name: 'Lay in the next 48' }).click();
   await page.getByRole('button', { name: 'Run the file on the simulated machine' }).click();
-  await expect(page.getByText(/48: [\d.]+ mm/)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/48: [\d.]+ mm/)).toBeVisible({ timeout: 60_000 });
   // One piece is scrapped; its name goes back to the roster. A lost tab changes nothing.
   await page.keyboard.press('s');
   await page.getByRole('button', { name: 'blank flawed' }).click();

@@ -4,7 +4,6 @@ import { aim, homeIt, openBatch, push } from './helpers';
 test('plates in a row on the feeder, from the bench view: calibrated, squared, aimed at, burned stop by stop', async ({
   page,
 }) => {
-  test.setTimeout(240_000);
   await openBatch(page, 'Oar-rack plates', 'Feed');
   await expect(page.getByText('free where it goes in')).toBeVisible();
   await page.getByRole('button', { name: 'use the simulated feeder' }).click();

@@ -19,7 +19,6 @@ const worst = async (page: Page, pieces: string): Promise<number> => {
 test('boat plaques, from the bench view: card, pegs and lines, pins, marks, looks, the first piece', async ({
   page,
 }) => {
-  test.setTimeout(240_000);
   await openBatch(page, 'Boat plaques', 'Place');
   const batch = page.url().replace(/\/place$/, '');
   // The simulated machine is homed and its pointer measured where marks are aimed at.
@@ -69,7 +68,6 @@ test('boat plaques, from the bench view: card, pegs and lines, pins, marks, look
 test('a locator board for an open frame, from the bench view: built, grid burned, dot repeated, first cards', async ({
   page,
 }) => {
-  test.setTimeout(240_000);
   await openBatch(page, 'Berth cards', 'Hold');
   await expect(page.getByText(/^Locator board 610 × 610 mm/)).toBeVisible();
   const batch = page.url().replace(/\/hold$/, '');

@@ -4,7 +4,6 @@ import { choose, openBatch, typeIntoMachine, readRing } from './helpers';
 const heading = (page: Page): Promise<string> => page.getByRole('heading', { level: 2 }).first().innerText();
 
 test('the flasks are set up from the bench view alone: one ring, one F, first piece', async ({ page }) => {
-  test.setTimeout(120_000);
   await page.addInitScript(() => sessionStorage.setItem('bistre.sim', 'yes'));
   await openBatch(page, 'Umpire flasks', 'Drive');
   await expect(page.getByRole('img', { name: /end view and side view/ })).toBeVisible();

@@ -22,7 +22,6 @@ const fileOf = (page: Page, batch: string): Promise<string> =>
 test('a course board of 2.2 m in three segments, from the bench view: marks carried over each time', async ({
   page,
 }) => {
-  test.setTimeout(300_000);
   await openBatch(page, 'Course board', 'Hold');
   await expect(page.getByText('seam 1 at')).toBeVisible();
   const batch = page.url().replace(/\/hold$/, '');

@@ -2,7 +2,6 @@ import { expect, test } from '@playwright/test';
 import { aimAtMarks, homeIt, openBatch } from './helpers';
 
 test('drilled plates: marks and readings from a table, then a piece placed by its own holes', async ({ page }) => {
-  test.setTimeout(180_000);
   await openBatch(page, 'Cleat plates', 'Hold');
   await page.getByRole('button', { name: 'from a table' }).click();
   const table = page.getByLabel('A line each: x, y, form, size');

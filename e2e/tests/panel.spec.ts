@@ -2,7 +2,6 @@ import { expect, test } from '@playwright/test';
 import { aimAtMarks, homeIt, openBatch } from './helpers';
 
 test('medals on both faces, from the bench view: side one, the turn, the marks, side two', async ({ page }) => {
-  test.setTimeout(240_000);
   await openBatch(page, 'Winners’ medals', 'Hold');
   await page.getByRole('button', { name: 'show side two' }).click();
   await expect(page.getByText('Side two up, as it will lie')).toBeVisible();

@@ -4,7 +4,6 @@ import { openBatch, placeBoard } from './helpers';
 test('a printed sheet: saved, printed, aimed at, its stretch told, and cut on the simulated machine', async ({
   page,
 }) => {
-  test.setTimeout(240_000);
   await openBatch(page, 'Bow-number decals', 'Hold');
   // Too little bleed is said before anything is printed.
   const bleed = page.getByLabel('Print beyond the outline');
@@ -25,7 +24,7 @@ test('a printed sheet: saved, printed, aimed at, its stretch told, and cut on th
   await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: /Run/ }).click();
   await page.getByRole('button', { name: /^Lay in the next/ }).click();
   await page.getByRole('button', { name: 'Run the file on the simulated machine' }).click();
-  await expect(page.getByRole('img', { name: 'Pieces after the simulated run' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('img', { name: 'Pieces after the simulated run' })).toBeVisible({ timeout: 60_000 });
   // Every piece of the sheet is cut within the tolerance, stretch and all.
   await expect(page.getByText(/^\d+: [\d.]+ mm$/)).toHaveCount(19);
   await page.getByRole('button', { name: /^all \d+ are done/ }).click();

@@ -22,8 +22,6 @@ const pick = async (page: Page, label: string | RegExp, words: string): Promise<
 test('four slate tiles of measured sizes, a design each, from nothing to the Log in at most sixty inputs', async ({
   page,
 }) => {
-  test.setTimeout(240_000);
-  page.setDefaultTimeout(20_000);
   await page.goto('/shelf/artworks/new');
   await did('choose the four files', page.getByLabel(/^SVG, DXF, PDF/).setInputFiles(BOATS));
   await did('put them on the Shelf', page.getByRole('button', { name: 'Put 4 on the Shelf' }).click());
@@ -90,7 +88,7 @@ test('four slate tiles of measured sizes, a design each, from nothing to the Log
   await did('approve', page.getByRole('button', { name: 'Approve the first piece' }).click());
   await did('Lay in the next', page.getByRole('button', { name: 'Lay in the next 3' }).click());
   await did('run it', page.getByRole('button', { name: 'Run the file on the simulated machine' }).click());
-  await expect(page.getByText(/3: [\d.]+ mm/)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/3: [\d.]+ mm/)).toBeVisible({ timeout: 60_000 });
   for (const slot of [1, 2, 3]) {
     await expect(page.getByText(new RegExp(`^Slot ${slot} `))).toBeVisible();
     await page.waitForTimeout(260);

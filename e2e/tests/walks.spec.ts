@@ -188,8 +188,6 @@ const flask = (page: Page) => async (): Promise<void> => {
 const crews = (n: number): string[] => Array.from({ length: n }, (_, i) => `CREW ${i + 1}`);
 
 test('24 tags on a board, from the bench view alone: to the first file, three marks, the Log', async ({ page }) => {
-  test.setTimeout(240_000);
-  page.setDefaultTimeout(20_000);
   await begin(page, kept(page, 'Boat tag'), 'Crew tags', crews(24), /^pockets/);
   await walk(page, 24, /^Slate acrylic, fine/, (step) => /^Aim at mark 1/.test(step));
   const before = inputs.length;
@@ -213,8 +211,6 @@ test('24 tags on a board, from the bench view alone: to the first file, three ma
 });
 
 test('flasks on rollers, from the bench view alone, to the Log', async ({ page }) => {
-  test.setTimeout(240_000);
-  page.setDefaultTimeout(20_000);
   await begin(page, flask(page), 'Race flasks', crews(2), /^a drive that turns it: Rollers/);
   await walk(page, 2, /^Coated steel/);
   await expect(page.getByText(/Batch closed: 2 of 2 done/)).toBeVisible();
@@ -222,8 +218,6 @@ test('flasks on rollers, from the bench view alone, to the Log', async ({ page }
 });
 
 test('a printed sheet, from the bench view alone, to the Log', async ({ page }) => {
-  test.setTimeout(240_000);
-  page.setDefaultTimeout(20_000);
   await begin(
     page,
     kept(page, 'Bow-number decal'),
