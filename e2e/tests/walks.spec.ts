@@ -54,7 +54,7 @@ const run = async (page: Page, quantity: number): Promise<void> => {
       if (await burn.isVisible()) {
         await touch(page, /^(Run the file|Burn it) on the simulated/);
         await expect(page.getByText(/worst corner|Burned: off by|: [\d.]+ mm/).first()).toBeVisible({
-          timeout: 30_000,
+          timeout: 60_000,
         });
       }
       await page.waitForTimeout(260);

@@ -20,6 +20,7 @@ export * from './moves';
 export * from './close-steps';
 export * from './shop-step';
 export * from './own-steps';
+export * from './in-hand';
 export * from './run-steps';
 export * from './aim-steps';
 export * from './round-faces';

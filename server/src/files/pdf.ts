@@ -1,5 +1,6 @@
 import {
   heldAs,
+  inHand,
   apply,
   benchSteps,
   blankOutline,
@@ -191,6 +192,8 @@ export const setupSheet = (input: BatchInput, r: BatchReckoning, title: string):
       .fontSize(9.5)
       .text(plain(step.title), (PAGE.margin + 5) * PT, y);
     if (step.detail) doc.font('text').fontSize(8.5).text(plain(step.detail));
+    const hand = inHand(step);
+    if (hand.length > 0) doc.font('text').fontSize(8.5).text(plain(`At hand: ${hand.join(', ')}.`));
     doc.x = PAGE.margin * PT;
   }
   heading(doc, 'Cautions');

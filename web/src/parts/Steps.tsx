@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { api, type FileName } from '@bistre/contract';
-import type { StationId, Step } from '@bistre/core';
+import { inHand, type StationId, type Step } from '@bistre/core';
 import type { BatchHandle } from '../data/use-batch';
 import { FileLinks } from './FileLinks';
 import { Caution } from './Part';
@@ -46,12 +46,13 @@ export const Steps = ({
               />
               <span className={isDone(step.id) ? 'text-soft' : ''}>
                 {step.title}
-                {(step.detail || step.shops) && (
+                {(step.detail || step.shops || inHand(step).length > 0) && (
                   <span className="block text-[13px] text-soft">
                     {[
                       step.detail,
                       step.minutes ? `Wait ${step.minutes} min.` : '',
                       step.shops ? 'This shop’s own.' : '',
+                      inHand(step).length > 0 ? `At hand: ${inHand(step).join(', ')}.` : '',
                     ]
                       .filter(Boolean)
                       .join(' ')}

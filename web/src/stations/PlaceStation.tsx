@@ -123,6 +123,21 @@ const MarkRow = ({
   );
 };
 
+/** What is done before the first mark is read: open until all of it is ticked, a line once it is. */
+const First = ({ handle, steps }: { handle: BatchHandle; steps: readonly Step[] }) => {
+  const done = steps.filter((s) => s.done || handle.batch.ticks.some((t) => t.step === s.id)).length;
+  const [opened] = useState(done < steps.length);
+  if (steps.length === 0) return null;
+  return (
+    <details className="mb-2" open={opened}>
+      <summary className="min-h-11 cursor-pointer py-2 text-[13px] text-soft">
+        Before the first mark: {done} of {steps.length} done
+      </summary>
+      <Steps handle={handle} steps={steps} station="place" part="do" />
+    </details>
+  );
+};
+
 /** Place: where the work really lies, from its marks. */
 export const AimedPlace = ({
   handle,
@@ -165,6 +180,10 @@ export const AimedPlace = ({
   const read = pair[0] && pair[1] ? distance(pair[0].read, pair[1].read) : null;
   const budget = reckoning.budget.sources.find((s) => s.id === 'aiming');
   const offset = batch.machine.profile.pointerOffset;
+  // What is done before the first mark is read stands before its fields; what follows, after them.
+  const tasks = shown.steps.filter((s) => s.station === 'place' && s.part === 'do' && mine(s));
+  const reads = tasks.findIndex((s) => s.takes?.kind === 'reading');
+  const before = tasks.slice(0, Math.max(0, reads));
   const toggle = (on: boolean): void => {
     setSimulated(on);
     if (!on) draw(null);
@@ -179,6 +198,7 @@ export const AimedPlace = ({
           </button>
         }
       >
+        <First handle={handle} steps={before} />
         <div className="grid grid-cols-[5.2rem_1fr_1fr_6.2rem] gap-2 text-[13px] text-soft">
           <span>mark</span>
           <span>x on the machine</span>
@@ -318,7 +338,7 @@ export const AimedPlace = ({
             <Finding tone={place.turn.good ? 'inside' : 'attention'}>{place.turn.words}</Finding>
           </div>
         )}
-        <Steps handle={handle} steps={shown.steps.filter(mine)} station="place" part="do" />
+        <Steps handle={handle} steps={tasks.filter((s) => !before.includes(s))} station="place" part="do" />
       </Part>
       <Part name="Check">
         <ReRead

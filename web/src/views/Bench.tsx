@@ -1,7 +1,7 @@
 import { Suspense, useEffect, useRef, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { api, photographPath, type BatchDocument, type FileName } from '@bistre/contract';
-import { STATION_NAMES, type Step } from '@bistre/core';
+import { inHand, STATION_NAMES, type Step } from '@bistre/core';
 import { messageOf } from '../data/api';
 import { doneSteps, stepAfter } from '../data/go-on';
 import { useBatch, useShown } from '../data/use-batch';
@@ -71,6 +71,7 @@ export const BenchSteps = ({ handle, shown }: BatchProps) => {
     if (await handle.act(api.tick, { params: { step: step.id }, body: { done: true } })) go(index + 1);
   };
   const { takes } = step;
+  const hand = inHand(step);
   const byHand = takes?.kind !== 'run' && step.ticked !== false;
   return (
     <div className="flex min-h-dvh flex-col bg-sheet">
@@ -122,6 +123,11 @@ export const BenchSteps = ({ handle, shown }: BatchProps) => {
             </p>
           )}
           {step.detail && <p className="mt-3 max-w-3xl text-[21px] leading-snug">{step.detail}</p>}
+          {hand.length > 0 && (
+            <p className="mt-2 text-lg text-soft">
+              At hand: <span className="text-ink">{hand.join(', ')}</span>
+            </p>
+          )}
           {step.figure && (
             <p className="mt-4">
               <span className="block text-lg text-soft">{step.figure.label}</span>
