@@ -1,12 +1,12 @@
-import { api, type BlankSpec, type RecipeDocument, type SectionName, type Setup } from '@bistre/contract';
-import { chooseDrive, needsOf, seamsDiffer, thawed, WAYS, type MarkReading } from '@bistre/core';
+import { api, type SectionName } from '@bistre/contract';
+import { seamsDiffer, thawed, type MarkReading } from '@bistre/core';
 import type { Express } from 'express';
 import { sql } from 'kysely';
-import { artRecipesIn, lastOfThePair, loadBatch, loadBlank, loadRecipe } from '../batches';
+import { artRecipesIn, loadBatch } from '../batches';
+import { beginBatch, provedOn } from '../changes/begin';
 import { layAnew } from '../changes/verdicts';
 import { beginChange, record } from '../changes/change';
 import { saveFixture } from '../changes/fixture';
-import { freshSetup } from '../changes/fresh';
 import { bringInRoster } from '../changes/roster';
 import { mustBeKept } from '../changes/artworks';
 import { giveSerials } from '../changes/serials';
@@ -28,18 +28,6 @@ const SECTION_WORDS: Readonly<Record<SectionName, string>> = {
   burn: 'Burn settings',
   looks: 'Faces and defects of pieces',
   close: 'Closing notes',
-};
-
-/** A recipe by its id; refused when it was proved on another machine. */
-const provedOn = async (trx: Trx, recipeId: string, machineId: string): Promise<RecipeDocument> => {
-  const recipe = await loadRecipe(trx, recipeId);
-  if (recipe.machineId !== machineId)
-    throw refused({
-      code: 'other-machine',
-      message: `${recipe.name} was proved on another machine.`,
-      field: 'recipeId',
-    });
-  return recipe;
 };
 
 /** Seams and art stay as they are once a segment of the work is burned: its marks lie where they were planned. */
@@ -126,30 +114,6 @@ const keepReading = async (
   });
 };
 
-/**
- * How a new batch is held; on a drive it begins with what was found of drive and blank before. Refuses a way that does not
- * suit the blank, or that needs what is not on the Shelf.
- */
-const heldFrom = async (
-  trx: Trx,
-  held: Setup['held'],
-  blankId: string,
-  { shape }: BlankSpec,
-): Promise<Setup['held']> => {
-  const way = WAYS[held.way];
-  if (!way.suits(shape))
-    throw refused({
-      code: 'bad-way',
-      message: `A ${shape.kind} blank is not held so: ${way.words}.`,
-      field: 'held.way',
-    });
-  const { driveId, feederId } = needsOf(held);
-  if (driveId) await mustBeThere(trx, 'drives', driveId);
-  if (feederId) await mustBeThere(trx, 'feeders', feederId);
-  const known = driveId ? await lastOfThePair(trx, blankId, driveId) : null;
-  return driveId ? (chooseDrive(held, driveId, known?.held ?? null) as Setup['held']) : held;
-};
-
 /** The batch as a whole: the list, a new one, its own fields. */
 const batchRoutes = (app: Express, room: Room): void => {
   serve(app, room, api.listBatches, {
@@ -171,49 +135,7 @@ const batchRoutes = (app: Express, room: Room): void => {
     then: (_call, rows) => Promise.resolve(rows),
   });
 
-  serve(app, room, api.createBatch, async ({ body, by, trx }) => {
-    const { name, customer, quantity, spares, tolerance, dueAt, machineId, blankId } = body;
-    const { faces, contents, roster } = body;
-    await mustBeThere(trx, 'machines', machineId);
-    await mustBeThere(trx, 'blanks', blankId);
-    const { spec } = await loadBlank(trx, blankId);
-    const held = body.held && (await heldFrom(trx, body.held, blankId, spec));
-    const begun = freshSetup(name, spec.shape, quantity, held);
-    const setup = { ...begun, faces: faces ?? begun.faces, contents: contents ?? begun.contents };
-    await mustBeKept(trx, setup);
-    for (const id of artRecipesIn(setup)) await provedOn(trx, id, machineId);
-    const row = await trx
-      .insertInto('batches')
-      .values({
-        ...(body.id === undefined ? {} : { id: body.id }),
-        name,
-        customer,
-        quantity,
-        spares,
-        tolerance_mm: tolerance,
-        due_at: dueAt ? new Date(dueAt) : null,
-        machine_id: machineId,
-        blank_id: blankId,
-        // A person chooses it, for this material and machine.
-        recipe_id: null,
-        fixture_revision_id: null,
-        closed_at: null,
-        setup: JSON.stringify(setup),
-        roster_columns: '[]',
-        updated_by: by,
-      })
-      .returning(['id', 'version'])
-      .executeTakeFirstOrThrow();
-    await record(trx, {
-      by,
-      kind: 'batch',
-      batchId: row.id,
-      summary: `Batch begun: ${name}, ${quantity} pieces within ${tolerance} mm`,
-    });
-    if (roster) await bringInRoster(trx, row.id, roster, by, row.version);
-    if (contents) await giveSerials(trx, row.id);
-    return { id: row.id };
-  });
+  serve(app, room, api.createBatch, ({ body, by, trx }) => beginBatch(trx, body, by));
 
   serve(app, room, api.getBatch, ({ params, trx }) => loadBatch(trx, params.id));
 

@@ -10,6 +10,7 @@ import {
   type RoundShape,
 } from '@bistre/core';
 import type { RoundShown } from '../../data/shown';
+import { Chuck } from './Chuck';
 import { Drawing, Legend, ScaleBar, useSize, type View } from '../../drawing/scale';
 
 const HEAD = 26;
@@ -200,40 +201,6 @@ const EndView = ({
     </g>
   );
 };
-
-/** A chuck from the side: its body on the motor, and two of its jaws over the end of the blank that they hold. */
-const Chuck = ({
-  x,
-  out,
-  axis,
-  stand,
-  radius,
-}: {
-  /** The end that is held. */
-  x: number;
-  /** Which way it lies from there: −1 to the left. */
-  out: 1 | -1;
-  axis: number;
-  stand: number;
-  /** Of the blank there. */
-  radius: number;
-}) => {
-  const thin = { strokeWidth: 1, vectorEffect: 'non-scaling-stroke' } as const;
-  const box = (from: number, to: number, y: number, height: number, className: string) =>
-    <rect x={Math.min(x + out * from, x + out * to)} width={Math.abs(to - from)} y={y} height={height} className={className} {...thin} />; // prettier-ignore
-  const face = radius + JAW + 4;
-  return (
-    <g>
-      {box(22, 52, stand, Math.max(30, axis + 20 - stand), 'fill-hairline stroke-ink')}
-      {box(6, 22, axis - face, 2 * face, 'fill-film stroke-ink')}
-      {box(-GRIP, 6, axis + radius, JAW, 'fill-hairline stroke-ink')}
-      {box(-GRIP, 6, axis - radius - JAW, JAW, 'fill-hairline stroke-ink')}
-    </g>
-  );
-};
-/** How far jaws reach over a blank, and how thick they are drawn, mm. */
-const GRIP = 12;
-const JAW = 8;
 
 /** The blank from the operator's side: rollers, motor, contact circle, tilt, head over the art. */
 const SideView = ({
@@ -462,7 +429,7 @@ export const DriveDrawing = ({
         </pattern>
       </defs>
       <line x1={14} x2={size.width - 14} y1={ground} y2={ground} className="stroke-ink" strokeWidth={2} />
-      {label(size.width - 18, ground + 16, on.standing.name.startsWith('bed') ? 'floor of the machine' : 'bed', 'end')}
+      {label(size.width - 18, ground + 36, on.standing.name.startsWith('bed') ? 'floor of the machine' : 'bed', 'end')}
       <g transform={`translate(${endX} ${ground}) scale(${k} ${-k})`}>
         <EndView shape={shape} on={on} stand={stand} gap={gap} turned={side * zeroed} side={side} k={k} />
       </g>
