@@ -101,6 +101,8 @@ for (const [width, height, ways] of [
   // As narrow as both columns stand side by side: here all of them.
   [1024, 768, ALL],
   [768, 1024, FOUR],
+  // 1280 × 800 at 200 %: what the page then has to lay its words in.
+  [640, 400, FOUR.slice(0, 2)],
 ] as const)
   test(`nothing is cut or runs into something else at ${width} × ${height}`, async ({ page }) => {
     await page.setViewportSize({ width, height });
