@@ -116,13 +116,16 @@ export const BlankDrawing = ({
           );
         }),
       )}
-      {spec.zones.map((z) => {
-        const p = view.at(z.x - z.width / 2, z.y + z.height / 2);
+      {spec.zones.map((z, i) => {
+        const corner = (of: typeof z) => view.at(of.x - of.width / 2, of.y + of.height / 2);
+        const p = corner(z);
+        // The others, where several begin at about the same place, as those of both faces do, say it at their lower edge.
+        const beside = spec.zones.slice(0, i).filter((o) => Math.abs(corner(o).y - p.y) < 14 && Math.abs(corner(o).x - p.x) < 150).length; // prettier-ignore
         return (
           <text
             key={z.id}
             x={p.x + 6}
-            y={p.y + 14}
+            y={beside === 0 ? p.y + 14 : view.at(z.x, z.y - z.height / 2).y + 9 - 15 * beside}
             paintOrder="stroke"
             strokeWidth={3}
             className="fill-blue stroke-sheet text-[12px]"

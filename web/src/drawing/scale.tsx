@@ -39,18 +39,22 @@ export const useSize = (): [RefObject<HTMLDivElement | null>, { width: number; h
   return [ref, size];
 };
 
-/** Fits an extent of millimetres into pixels, the same scale both ways. */
+/** Width of a drawing that has room for its legend beside its bar, pixels. */
+const WITH_LEGEND = 480;
+
+/** Fits an extent of millimetres into pixels, the same scale both ways; over its legend, if narrow, a bar has room. */
 export const fitView = (
   size: { width: number; height: number },
   extent: Extent,
   pad: { left: number; right: number; top: number; bottom: number },
 ): View => {
+  const bottom = pad.bottom + (size.width < WITH_LEGEND ? 24 : 0);
   const k = Math.max(
     0.001,
-    Math.min((size.width - pad.left - pad.right) / extent.width, (size.height - pad.top - pad.bottom) / extent.height),
+    Math.min((size.width - pad.left - pad.right) / extent.width, (size.height - pad.top - bottom) / extent.height),
   );
   const ox = pad.left + (size.width - pad.left - pad.right - extent.width * k) / 2 - extent.x * k;
-  const oy = pad.top + (size.height - pad.top - pad.bottom - extent.height * k) / 2 + (extent.y + extent.height) * k;
+  const oy = pad.top + (size.height - pad.top - bottom - extent.height * k) / 2 + (extent.y + extent.height) * k;
   return {
     width: size.width,
     height: size.height,
@@ -66,9 +70,6 @@ export const niceLength = (k: number, pixels = 110): number => {
   const power = 10 ** Math.floor(Math.log10(wanted));
   return [5, 2, 1].map((m) => m * power).find((v) => v <= wanted) ?? power;
 };
-
-/** Width of a drawing that has room for its legend beside its bar, pixels. */
-const WITH_LEGEND = 480;
 
 /** A bar of a whole length, so that the drawing can be measured. */
 export const ScaleBar = ({ view }: { view: View }) => {

@@ -30,7 +30,7 @@ export const LetteringTable = ({
       one="line"
       most={columns.length > 0 ? 6 : lines.length}
       fresh={({ length }) => ({ column: columns[length % columns.length]!, alphabet: 'b612-bold', capHeight: 4 })}
-      className="grid grid-cols-[0.8rem_1fr_1.3fr_6.2rem_4rem_2.75rem] items-end gap-1.5 py-0.5"
+      className="grid grid-cols-[0.8rem_minmax(5rem,1fr)_minmax(5.5rem,1.3fr)_5.6rem_2.75rem] items-end gap-1.5 py-0.5"
       row={(i, line) => (
         <>
           <span className="pb-2 text-[13px] text-soft">{i + 1}</span>
@@ -41,7 +41,11 @@ export const LetteringTable = ({
           />
           <Field at="alphabet" hideLabel={i > 0} of={alphabets.map((a) => [a.id, a.name] as const)} />
           <Field at="capHeight" hideLabel={i > 0} />
-          <span className="pb-2 text-[13px]">{heights[i] !== undefined ? `set ${fixed(heights[i])}` : ''}</span>
+          {heights[i] !== undefined && Math.abs(heights[i] - line.capHeight) > 0.004 && (
+            <span className="order-last col-span-4 col-start-2 text-[13px] text-ochre">
+              set {fixed(heights[i])} mm tall, to fit
+            </span>
+          )}
         </>
       )}
     />

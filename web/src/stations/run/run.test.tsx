@@ -358,7 +358,7 @@ describe('the lettering', () => {
     const page = await show({}, known);
     const lines = () => page.batch().setup.lettering.lines;
     // 6 mm and 3 mm fit a zone 22 mm high with nothing to spare away.
-    expect(screen.getByText('set 6.00')).toBeTruthy();
+    expect(screen.queryByText(/to fit$/)).toBeNull();
     await pick('Alphabet', 'Readability');
     expect(lines()[0]).toEqual({ column: 'name', alphabet: 'readability', capHeight: 6 });
     const heights = screen.getAllByRole('textbox').filter((e) => (e as HTMLInputElement).value === '3');
@@ -368,6 +368,9 @@ describe('the lettering', () => {
     expect(lines()[2]).toEqual({ column: 'name', alphabet: 'b612-bold', capHeight: 4 });
     await press('Take out line 1');
     expect(lines().map((l) => l.column)).toEqual(['seat', 'name']);
+    // Taller than the zone allows: what comes out is said, and only then.
+    await enter(screen.getAllByRole('textbox').find((e) => (e as HTMLInputElement).value === '4,5' || (e as HTMLInputElement).value === '4.5')!, '30'); // prettier-ignore
+    expect(screen.getAllByText(/^set [\d.]+ mm tall, to fit$/).length).toBeGreaterThan(0);
     expect(page.updates.every((u) => u.section === 'lettering')).toBe(true);
   });
 
