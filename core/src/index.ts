@@ -19,6 +19,7 @@ export * from './photo';
 export * from './nest';
 export * from './budget';
 export * from './runs';
+export * from './correct';
 export * from './output';
 export * from './setup';
 export * from './ways/feed';

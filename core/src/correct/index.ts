@@ -1,0 +1,3 @@
+export * from './propose';
+export * from './edges';
+export * from './individuals';
