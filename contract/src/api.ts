@@ -24,7 +24,7 @@ import {
 import { feederSpec } from './feeder';
 import { offcutDocument, offcutSpec } from './photo';
 import { HIGHEST_MARK, id, inRange, line, LONGEST_COLUMN, MOST_COLUMNS, rosterRow, time, wholeNumber } from './limits';
-import { dimension, fittingBlank, driveSpec, machineProfile, recipeSpec, setupSections } from './things';
+import { acceptedMove, dimension, fittingBlank, driveSpec, machineProfile, recipeSpec, setupSections } from './things';
 import { shopStepSpec } from './shop-step';
 
 /** One call of the API: the only description of it, read by server and browser alike. */
@@ -176,6 +176,12 @@ export const api = {
   }),
   dropReading: make('DELETE', '/api/batches/:id/readings/:reading', {
     params: z.object({ id, reading: id }),
+    reply: batchDocument,
+  }),
+  /** Moves the burn by what measured pieces have in common, until the work is laid anew. */
+  correct: make('POST', '/api/batches/:id/corrections', {
+    params: byId,
+    body: acceptedMove.extend({ version }),
     reply: batchDocument,
   }),
   /** The work lies elsewhere now: where its marks were read, and what was proved of it, says nothing any more. */

@@ -191,6 +191,8 @@ export const batchDocument = z.object({
   columns: z.array(z.string()),
   roster: z.array(rosterRow),
   pieces: z.array(piece),
+  /** The last load that was judged before the work was laid as it lies; 0 where none was. */
+  laidAfter: z.number().int(),
   firstApproved: z.boolean(),
   ticks: z.array(z.object({ step: z.string(), at: time, by: z.string() })),
   putbacks: z.array(putback),

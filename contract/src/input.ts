@@ -112,6 +112,7 @@ export const batchInput = (batch: BatchDocument): BatchInput => {
     readings: batch.readings,
     roster: batch.roster,
     pieces: batch.pieces,
+    laidAfter: batch.laidAfter,
     firstApproved: batch.firstApproved,
     ticks: batch.ticks.map((t) => t.step),
     putbacks: batch.putbacks,

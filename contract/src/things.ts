@@ -327,6 +327,27 @@ const lettering = z.object({
   smallest: inRange('Smallest capital', 0.3, 100, 'mm'),
 });
 
+/** A move of the burn in the frame of what holds the pieces, and what it was proposed from. */
+const move = {
+  shift: z.object({ x: inRange('The shift', -20, 20, 'mm'), y: inRange('The shift', -20, 20, 'mm') }),
+  turn: inRange('The turn', -0.2, 0.2, 'rad'),
+  size: inRange('The size', -0.05, 0.05),
+  about: z.object({ x: z.number(), y: z.number() }),
+  /** Measured pieces it was proposed from. */
+  pieces: wholeNumber('Pieces', 1, 20_000),
+  /** How often noise alone would have looked so. */
+  chance: inRange('The chance', 0, 1),
+};
+export const acceptedMove = z.object(move);
+export const correction = z.object({
+  ...move,
+  id,
+  at: time,
+  by: z.string(),
+  laying: id.nullable(),
+  load: z.number().int(),
+});
+
 export const setupSections = {
   held: heldSection,
   beside,
@@ -338,7 +359,11 @@ export const setupSections = {
   faces,
   /** What zones carry beside their lettering; nothing in what was kept before they could. */
   contents: z.array(zoneContent).max(20).nullish(),
-  place: z.object({ school: z.enum(['file', 'work']), model: z.enum(['auto', ...MODELS]) }),
+  place: z.object({
+    school: z.enum(['file', 'work']),
+    model: z.enum(['auto', ...MODELS]),
+    corrections: z.array(correction).max(100).optional(),
+  }),
   burn: z.object({
     sweep: z.enum(['piece', 'row']),
     /** The recipe of boards, gauges, pins and cradles; absent while nobody chose one. */

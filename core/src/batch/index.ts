@@ -5,3 +5,4 @@ export * from './files';
 export * from './gate';
 export * from './loads';
 export * from './small-picture';
+export * from './correction';

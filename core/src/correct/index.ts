@@ -1,3 +1,4 @@
+export * from './correction';
 export * from './propose';
 export * from './edges';
 export * from './individuals';

@@ -157,7 +157,9 @@ export const proposeMove = (pieces: readonly MeasuredPiece[], expected: Expected
   const chance = tailOfTwo(f, dof);
   const far = Math.hypot(off.x, off.y);
   const isShifted = chance < SHIFT_CHANCE && far >= LEAST;
-  const keep = expected.common > 0 ? expected.common ** 2 / (expected.common ** 2 + sigma ** 2 / n) : 1;
+  // More than was expected in common is believed as far as the pieces themselves show it.
+  const common = Math.sqrt(Math.max(expected.common ** 2, far ** 2 / 2 - sigma ** 2 / n));
+  const keep = common > 0 ? common ** 2 / (common ** 2 + sigma ** 2 / n) : 1;
   const working: WorkedLine[] = [
     worked(
       'scatter of a piece, per axis',
@@ -176,7 +178,7 @@ export const proposeMove = (pieces: readonly MeasuredPiece[], expected: Expected
     worked(
       'share that is corrected',
       'c² / (c² + s²/n)',
-      `c ${fixed(expected.common, 3)} of what all have in common`,
+      `c ${fixed(common, 3)} of what all have in common`,
       fixed(keep),
       'statistics',
     ),

@@ -31,3 +31,4 @@ export * from './fixing-files';
 export * from './contents';
 export * from './fresh';
 export * from './over-edge';
+export * from './corrections';

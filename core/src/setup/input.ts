@@ -1,5 +1,6 @@
 import type { Artwork, LetteringSettings, PieceLook, SerialNumbers, ZoneContent } from '../artwork';
 import type { Machine, Recipe } from '../burn';
+import type { Correction } from '../correct';
 import type { Drive, Reads, RingReading } from '../drive';
 import type { Feeder, FeedReading } from '../feeder';
 import type { Contour } from '../geometry';
@@ -9,7 +10,7 @@ import type { BurnedPicture } from '../picture';
 import type { Piece } from '../runs';
 import type { Beside, Chosen, FrozenBeside, HeldSection } from './held';
 import type { ShopStep } from './shop-step';
-import type { Mm, Share } from '../units';
+import type { LoadNumber, Mm, Share } from '../units';
 
 /** One reading of a mark, in the coordinates the machine shows. */
 export interface MarkReading {
@@ -41,6 +42,8 @@ export interface PlaceSettings {
   readonly school: 'file' | 'work';
   /** How a print is fitted to its marks; `auto` takes the smallest model that agrees. Boards are always rigid. */
   readonly model: 'auto' | WorkModel;
+  /** Moves of the burn that were accepted, oldest first; those of another laying say nothing any more. */
+  readonly corrections?: readonly Correction[] | undefined;
 }
 
 export interface BurnChoice {
@@ -155,6 +158,8 @@ export interface BatchInput {
   readonly readings: readonly MarkReading[];
   readonly roster: readonly Readonly<Record<string, string>>[];
   readonly pieces: readonly Piece[];
+  /** The last load that was judged before the work was laid as it lies; 0 where none was. */
+  readonly laidAfter?: LoadNumber;
   readonly firstApproved: boolean;
   readonly ticks: readonly string[];
   readonly putbacks: readonly Putback[];

@@ -141,6 +141,8 @@ export interface Way {
   marks(r: BatchReckoning): Result<readonly number[]>;
   /** What of the open load is not burned yet, so that none of it can be done; null when all is. */
   unburned(r: BatchReckoning): Problem | null;
+  /** Whether measured pieces can move the whole burn: until the work is laid anew, or for every sheet alike. */
+  readonly corrects: false | 'this laying' | 'every sheet';
   /** What leaves the bed once the last piece of a load is judged, and takes its marks along. */
   leaves(r: BatchReckoning): 'nothing' | 'sheet' | 'strip';
   /** Taking the next load, as the button that does it says; `first` while the rest waits for approval. */

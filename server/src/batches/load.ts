@@ -109,11 +109,15 @@ export const loadFeeder = async (trx: Trx, id: string): Promise<FeederDocument |
   };
 };
 
-/**
- * Rings of one drive with one blank, whatever batch they were burned for, oldest first. A ring counts
- * against the drive as it was entered then: when its rollers are measured anew, their corrections
- * are carried over to the new entry.
- */
+/** The last load that was judged before the marks were read as they are; 0 where none was. */
+const laidAfter = (
+  readings: readonly { readonly purpose: string; readonly at: Date }[],
+  pieces: readonly { readonly load: number; readonly at: Date }[],
+): number => {
+  const last = readings.findLast((r) => r.purpose === 'place');
+  return last ? pieces.reduce((most, p) => (p.at < last.at ? Math.max(most, p.load) : most), 0) : 0;
+};
+
 /** What stands in a machine as other batches left it: of each setting the last change, where it was not this batch’s own. */
 const leftElsewhere = async (trx: Trx, id: string, machineId: string): Promise<BatchDocument['elsewhere']> => {
   const rows = await trx
@@ -131,6 +135,11 @@ const leftElsewhere = async (trx: Trx, id: string, machineId: string): Promise<B
     .map(({ batch, setting, was, now }) => ({ batch, setting, was, now }));
 };
 
+/**
+ * Rings of one drive with one blank, whatever batch they were burned for, oldest first. A ring counts
+ * against the drive as it was entered then: when its rollers are measured anew, their corrections
+ * are carried over to the new entry.
+ */
 const loadRings = async (trx: Trx, drive: DriveDocument, blankId: string): Promise<BatchDocument['rings']> => {
   const rows = await trx
     .selectFrom('rings')
@@ -304,6 +313,7 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
       dy: p.dy_mm,
       yaw: p.yaw_rad,
     })),
+    laidAfter: laidAfter(readings, pieces),
     firstApproved: row.first_approved,
     ticks: ticks.map((t) => ({ step: t.step, at: iso(t.at), by: t.by })),
     putbacks: putbacks.map((p) => ({

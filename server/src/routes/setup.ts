@@ -4,6 +4,7 @@ import type { Express } from 'express';
 import { sql } from 'kysely';
 import { artRecipesIn, loadBatch } from '../batches';
 import { beginBatch, provedOn } from '../changes/begin';
+import { acceptMove } from '../changes/correct';
 import { layAnew } from '../changes/verdicts';
 import { beginChange, record } from '../changes/change';
 import { saveFixture } from '../changes/fixture';
@@ -237,6 +238,8 @@ const sectionRoutes = (app: Express, room: Room): void => {
     });
     return loadBatch(trx, params.id);
   });
+
+  serve(app, room, api.correct, ({ params, body, by, trx }) => acceptMove(trx, params.id, body, by));
 
   serve(app, room, api.chooseRecipe, async ({ params, body, by, trx }) => {
     const version = await beginChange(trx, params.id, by, { parts: ['recipe'], version: body.version });

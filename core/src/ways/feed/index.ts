@@ -136,6 +136,7 @@ export const feed: Way = {
   marks: allMarks,
   unburned: segmentsLeft,
   // A strip that is used up leaves with its marks; the next one is laid in and squared anew.
+  corrects: false,
   leaves: (r) =>
     !r.own.feed || Boolean(r.own.long) || (r.own.feed.strip > 1 && r.own.feed.current === 1 && !r.run.finished)
       ? 'strip'

@@ -69,5 +69,6 @@ export const SHEET = {
   files: flatFiles(),
   next: (input, r) => nextPieces(input, r, true),
   leaves: () => 'sheet',
+  corrects: 'every sheet',
   putAway: bedClean,
 } satisfies typeof BOARD;

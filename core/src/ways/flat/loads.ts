@@ -50,10 +50,11 @@ export const segmentsLeft = ({ own: { long } }: BatchReckoning): Problem | null 
     : null;
 
 /** Loads of pieces that wait on a board that stays. */
-export const BOARD_LOADS: Pick<Way, 'ready' | 'next' | 'marks' | 'unburned' | 'leaves'> = {
+export const BOARD_LOADS: Pick<Way, 'ready' | 'next' | 'marks' | 'unburned' | 'leaves' | 'corrects'> = {
   ready: savedBoard,
   next: (input, r) => nextPieces(input, r),
   marks: allMarks,
   unburned: () => null,
   leaves: () => 'nothing',
+  corrects: 'this laying',
 };

@@ -1,6 +1,6 @@
 import { NAMED_PIECES, type BatchArt } from '../../artwork';
 import { reckonBudget, type Budget } from '../../budget';
-import { apply, boxCorners, centroid, rigid, type Box, type Transform, type Vec } from '../../geometry';
+import { apply, boxCorners, centroid, compose, rigid, type Box, type Transform, type Vec } from '../../geometry';
 import {
   airWords,
   blankSizes,
@@ -33,6 +33,8 @@ import {
   artOnPieces,
   bowLeft,
   besideNow,
+  correctionsInForce,
+  correctionTransform,
   frontFace,
   piecesOnBoard,
   pinsAndStand,
@@ -281,7 +283,7 @@ export const follow = (
     reckonPlace(input, lying.stretches ?? false, lying.aimed, artCorners, options.now, 0, lying.marksAt),
     axes,
   );
-  const boardToBed = boardToBedOf(input, lying, place);
+  const boardToBed = compose(boardToBedOf(input, lying, place), correctionTransform(correctionsInForce(input)));
   const summary = runSummary({
     quantity: input.quantity,
     spares: input.spares,

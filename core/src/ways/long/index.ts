@@ -95,5 +95,6 @@ export const long: Way = {
   marks: allMarks,
   unburned: segmentsLeft,
   leaves: () => 'sheet',
+  corrects: false,
   putAway: bedClean,
 };

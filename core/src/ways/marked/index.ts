@@ -29,6 +29,7 @@ export const marked: Way = {
   ready: planned,
   take: (_, first) => `Take the ${first ? 'first' : 'next'} piece`,
   leaves: () => 'sheet',
+  corrects: 'every sheet',
   files: flatFiles(),
   putAway: bedClean,
 };

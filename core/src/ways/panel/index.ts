@@ -36,6 +36,7 @@ export const panel: Way = {
   stations: { hold, place },
   steps: panelSteps,
   burned: (r) => (r.face.side === 'front' ? 'First file, side one' : 'Second file, side two'),
+  corrects: false,
   marks: (r) => (r.face.side === 'front' ? NOT_CUT : allMarks(r)),
   unburned: (r) =>
     r.face.side === 'front'

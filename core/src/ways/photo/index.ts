@@ -149,6 +149,7 @@ export const photo: Way = {
   unburned: () => null,
   // What a photograph showed holds until the next one is taken.
   leaves: () => 'nothing',
+  corrects: false,
   putAway: bedClean,
 };
 export * from './marks';

@@ -74,6 +74,7 @@ export const ROUND: Omit<Way, 'id' | 'words' | 'comes' | 'good' | 'fresh' | 'sta
   marks: allMarks,
   unburned: () => null,
   leaves: () => 'nothing',
+  corrects: false,
   waits: {
     first: () => 'burn the first piece',
     next: () => 'lay the next piece on',

@@ -18,6 +18,7 @@ const CALLS: { readonly [C in keyof typeof api]?: string } = {
   takeReadings: 'table of readings',
   dropReading: 'reading taken out',
   layAnew: 'laid anew',
+  correct: 'burn moved',
   tick: 'tick',
   judgePieces: 'verdict',
   startLoad: 'next load',
