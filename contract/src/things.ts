@@ -339,6 +339,8 @@ const move = {
   chance: inRange('The chance', 0, 1),
 };
 export const acceptedMove = z.object(move);
+/** A distance taken with a caliper. */
+export const caliperReading = z.object({ distance: inRange('The distance', 0, 2_000, 'mm', { digits: 2 }) });
 export const correction = z.object({
   ...move,
   id,

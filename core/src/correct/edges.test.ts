@@ -1,8 +1,8 @@
 import { seeded } from '../budget';
-import type { Box, Vec } from '../geometry';
+import { boxCorners, type Vec } from '../geometry';
 import { edgeDistances, findFromEdges, type EdgeDistance } from '.';
 
-const ART: Box = { minX: -20, minY: -8, maxX: 20, maxY: 8 };
+const ART = boxCorners({ minX: -20, minY: -8, maxX: 20, maxY: 8 });
 const KNOWN = { length: 0, width: 0 };
 const tag: Vec[] = [{ x: -30, y: -12.5 }, { x: 30, y: -12.5 }, { x: 30, y: 12.5 }, { x: -30, y: 12.5 }]; // prettier-ignore
 /** A disc of 56 mm, a leaf that leans, and a plate with a slanting end. */
@@ -29,7 +29,7 @@ const caliper = (
 describe('the art on its piece by distances to the edges', () => {
   it.each([
     ['a tag', tag, ART],
-    ['a disc', disc, { minX: -14, minY: -8, maxX: 14, maxY: 8 }],
+    ['a disc', disc, boxCorners({ minX: -14, minY: -8, maxX: 14, maxY: 8 })],
     ['a plate with slanting ends', slanted, ART],
   ] as const)('finds where it lies, how it is turned and its size on %s', (_, outline, art) => {
     const distances = edgeDistances(outline, art, KNOWN);
@@ -72,6 +72,14 @@ describe('the art on its piece by distances to the edges', () => {
     }
     expect(inside / tries).toBeGreaterThan(0.93);
     expect(inside / tries).toBeLessThan(0.985);
+  });
+
+  it('letters are measured from what of them stands out: a stem at both ends, a foot at its own', () => {
+    // K and L: a stem at the left, a foot at the right.
+    const letters = [{ x: -20, y: -8 }, { x: -20, y: 8 }, { x: 14, y: 8 }, { x: 20, y: -8 }, { x: 20, y: -7.6 }]; // prettier-ignore
+    const distances = edgeDistances(tag, letters, KNOWN);
+    expect(distances.map((d) => d.label).filter((l) => /left edge|right edge/.test(l)).sort()).toEqual(['left edge, art’s far end', 'left edge, art’s near end', 'right edge, art’s outermost point']); // prettier-ignore
+    expect(edgeDistances(tag, [], KNOWN)).toEqual([]);
   });
 
   it('two distances say too little; three are enough for a shift', () => {

@@ -1,7 +1,7 @@
-import { addEquation, solveLinear, zeros, type Box, type Vec } from '../geometry';
+import { addEquation, boxHeight, boxOf, boxWidth, solveLinear, zeros, type Vec } from '../geometry';
 import type { Mm, Rad } from '../units';
 
-/** A distance to take with a caliper: from a corner of the art straight to the edge of the piece. */
+/** A distance to take with a caliper: from an outermost point of the art straight to the edge of the piece. */
 export interface EdgeDistance {
   readonly id: string;
   /** Which it is, in words. */
@@ -107,47 +107,51 @@ const addRow = (ata: number[][], atb: number[], row: readonly number[], value: n
     value / CALIPER,
   );
 
+/** Points of the art within this of the outermost are as far out, and this far apart they say something of a turn, mm. */
+const AS_FAR: Mm = 0.05;
+const APART: Mm = 3;
+
 const SIDES = [
-  ['left', { x: -1, y: 0 }],
-  ['right', { x: 1, y: 0 }],
-  ['near', { x: 0, y: -1 }],
-  ['far', { x: 0, y: 1 }],
+  ['left', { x: -1, y: 0 }, ['near', 'far']],
+  ['right', { x: 1, y: 0 }, ['near', 'far']],
+  ['near', { x: 0, y: -1 }, ['left', 'right']],
+  ['far', { x: 0, y: 1 }, ['left', 'right']],
 ] as const;
 
-/** From each corner of the art straight to the edges beside it, those that a caliper can be laid to. */
-const candidates = (outline: readonly Vec[], art: Box): EdgeDistance[] =>
-  SIDES.flatMap(([side, way]) =>
-    ([0, 1] as const).flatMap((end) => {
-      const across = way.x !== 0;
-      const from = across
-        ? { x: way.x < 0 ? art.minX : art.maxX, y: end === 0 ? art.minY : art.maxY }
-        : { x: end === 0 ? art.minX : art.maxX, y: way.y < 0 ? art.minY : art.maxY };
+/** Points of the art that a caliper can be laid to on one side: the outermost, and another as far out if it is apart. */
+const outermost = (art: readonly Vec[], way: Vec): Vec[] => {
+  const out = (p: Vec): Mm => p.x * way.x + p.y * way.y;
+  const along = (p: Vec): Mm => p.x * way.y + p.y * way.x;
+  const most = Math.max(...art.map(out));
+  const sorted = art.filter((p) => out(p) > most - AS_FAR).sort((a, b) => Math.abs(way.x) * (a.y - b.y) + Math.abs(way.y) * (a.x - b.x)); // prettier-ignore
+  const [first, last] = [sorted[0]!, sorted.at(-1)!];
+  return Math.abs(along(last) - along(first)) < APART ? [first] : [first, last];
+};
+
+/** From the outermost points of the art straight to the edges, those that a caliper can be laid to. */
+const candidates = (outline: readonly Vec[], art: readonly Vec[]): EdgeDistance[] =>
+  SIDES.flatMap(([side, way, ends]) => {
+    const points = outermost(art, way);
+    return points.flatMap((from, i) => {
       const edge = edgeFrom(outline, from, way);
       if (!edge || edge.far < 0.5 || edge.normal.x * way.x + edge.normal.y * way.y < SQUARE_ENOUGH) return [];
-      const corner = across ? `${end === 0 ? 'near' : 'far'} end` : `${end === 0 ? 'left' : 'right'} end`;
-      return [
-        {
-          id: `${side}-${end}`,
-          label: `${side} edge, at the art’s ${corner}`,
-          from,
-          to: edge.at,
-          drawn: edge.far,
-          normal: edge.normal,
-        },
-      ];
-    }),
-  );
+      const where = points.length === 1 ? 'outermost point' : `${ends[i as 0 | 1]} end`;
+      return [{ id: `${side}-${i}`, label: `${side} edge, art’s ${where}`, from, to: edge.at, drawn: edge.far, normal: edge.normal }]; // prettier-ignore
+    });
+  });
 
 /**
  * Which edge distances say most of shift, turn and size of the art on a piece of any outline, the most telling first.
- * @param outline of the piece, flattened, mm; @param art box of what is burned on it, same frame
+ * @param outline of the piece, flattened, mm; @param art points that bound what is burned on it, same frame
  */
-export const edgeDistances = (outline: readonly Vec[], art: Box, prior: EdgePrior): EdgeDistance[] => {
+export const edgeDistances = (outline: readonly Vec[], art: readonly Vec[], prior: EdgePrior): EdgeDistance[] => {
+  if (art.length === 0) return [];
   const span = spanOf(outline);
   const left = candidates(outline, art);
   const chosen: EdgeDistance[] = [];
   const { ata, atb } = before(prior);
-  const reach = Math.max(1, art.maxX - art.minX, art.maxY - art.minY) / 2;
+  const box = boxOf(art);
+  const reach = Math.max(1, boxWidth(box), boxHeight(box)) / 2;
   const error = (rows: number[][]): number => {
     const [x, y, turn, size] = variances(rows);
     return x! + y! + (turn! + size!) * reach ** 2;

@@ -184,6 +184,12 @@ export const proposeMove = (pieces: readonly MeasuredPiece[], expected: Expected
     ),
   ];
   if (!isShifted && !isTurned && !isGrown) {
+    if (far < LEAST)
+      return {
+        kind: 'leave',
+        words: `${n === 1 ? 'One piece lies' : `${n} pieces lie`} where meant, within ${fixed(LEAST)} mm${n === 1 ? '' : ' on average'}.`,
+        working,
+      };
     const seen = `${n === 1 ? 'One piece' : `${n} pieces`} off by ${sides(off) || 'nothing'}${n === 1 ? '' : ' on average'}`;
     return {
       kind: 'leave',

@@ -12,6 +12,7 @@ import {
   benchSteps,
   blankOutline,
   circle,
+  convexHull,
   decodeRoster,
   laidWorking,
   estimateTime,
@@ -96,8 +97,8 @@ const artShown = (r: BatchReckoning, pieces: ReturnType<Show['drawn']>): ArtShow
     if (!path) {
       const shapes = allShapes(pieceShapes(art, zone, piece));
       const across = Math.max(zone.width, zone.height);
-      const thin = (lines: readonly (readonly Vec[])[], closed: boolean): string => pathOf(forScreen(lines, across), closed); // prettier-ignore
-      path = { fill: thin(shapes.filled, true), line: thin(shapes.drawn, false), cut: thin(shapes.cut ?? [], false), pictures: picturesShown(shapes.pictures) }; // prettier-ignore
+      const [filled, drawnLines] = [forScreen(shapes.filled, across), forScreen(shapes.drawn, across)];
+      path = { fill: pathOf(filled, true), line: pathOf(drawnLines, false), cut: pathOf(forScreen(shapes.cut ?? [], across), false), pictures: picturesShown(shapes.pictures), hull: convexHull([...filled, ...drawnLines].flat()) }; // prettier-ignore
       drawn.set(key, path);
     }
     paths[ordinal] = path;

@@ -62,6 +62,8 @@ export interface PathsShown {
   readonly fill: string;
   readonly line: string;
   readonly cut?: string;
+  /** Points that bound what is burned of it, where that is one piece’s. */
+  readonly hull?: readonly Vec[];
   readonly pictures?: readonly (Pick<ZonePicture, 'pictureId' | 'width' | 'height' | 'place'> & {
     /** What is light is burned. */
     readonly negative: boolean;

@@ -12,19 +12,40 @@ const show = (offsets: Parameters<typeof pieces>[0], tolerance = 0.6) => {
 };
 
 describe('measured offsets in the order burned', () => {
-  it('are drawn against the tolerance, to scale, scrapped ones by a cross', () => {
+  it('are drawn against the tolerance, to scale, scrapped ones by a cross, in both directions', () => {
     const page = show([[0, 0.1], [0.6, -0.1], [-0.6, 0, 'scrap'], [0.3, 0.2]]); // prettier-ignore
-    const [low, zero, high] = [...page.querySelectorAll('line')].map((l) => Number(l.getAttribute('y1')));
-    expect(zero! - high!).toBeCloseTo(low! - zero!, 9);
-    const dots = [...page.querySelectorAll('circle')].map((c) => Number(c.getAttribute('cy')));
+    const right = screen.getByRole('img', { name: 'Each piece, right' });
+    const [high, low] = [...right.querySelectorAll('line.stroke-oxide')].map((l) => Number(l.getAttribute('y1')));
+    const zero = (high! + low!) / 2;
+    const dots = [...right.querySelectorAll('circle.fill-ink')].map((c) => Number(c.getAttribute('cy')));
     // At nought, at the tolerance, and half way to it.
-    expect(dots).toEqual([zero, high, expect.closeTo((zero! + high!) / 2, 9)].map((y) => (typeof y === 'number' ? expect.closeTo(y, 9) : y))); // prettier-ignore
-    const cross = page.querySelector('path.stroke-oxide')!.getAttribute('d')!;
+    expect(dots).toEqual([zero, high!, (zero + high!) / 2].map((y) => expect.closeTo(y, 9) as number));
+    const cross = right.querySelector('path.stroke-oxide')!.getAttribute('d')!;
     expect(Number(/^M\S+ (\S+)l/.exec(cross)![1]) + 5).toBeCloseTo(low!, 9);
     // Each in its place from the left, as far apart as the next.
-    const across = [...page.querySelectorAll('circle')].map((c) => Number(c.getAttribute('cx')));
+    const across = [...right.querySelectorAll('circle.fill-ink')].map((c) => Number(c.getAttribute('cx')));
     expect(across[1]! - across[0]!).toBeCloseTo((across[2]! - across[1]!) / 2, 9);
-    expect(screen.getByRole('img', { name: 'Offsets of 4 pieces' })).toBeTruthy();
+    expect(screen.getByRole('img', { name: 'Each piece, away' })).toBeTruthy();
+    expect(page.textContent).toContain('Measured offsets of 4 pieces in the order burned');
+  });
+
+  it('have the limits of the handbook’s flow rates [NIST/SEMATECH e-Handbook 6.3.2.2: 50.81 ± 4.99; from memory]', () => {
+    const rates = [49.6, 47.6, 49.9, 51.3, 47.8, 51.2, 52.6, 52.4, 53.6, 52.1];
+    show(rates.map((v) => [v - 50, 0]), 6); // prettier-ignore
+    const right = screen.getByRole('img', { name: 'Each piece, right' });
+    const limits = [...right.querySelectorAll('[data-limit]')].map((l) => Number(l.getAttribute('data-limit')!.replace('−', '-'))); // prettier-ignore
+    expect(limits[0]!).toBeCloseTo(5.804, 2);
+    expect(limits[1]!).toBeCloseTo(-4.184, 2);
+    expect(screen.getByText(/To the right: steady, ± 4\.99 about 0\.81\./)).toBeTruthy();
+  });
+
+  it('a level that moved is told from scatter, and what shows it is marked', () => {
+    const stepped = [0, 0.1, -0.1, 0.05, -0.05, 0.1, 0, -0.1, 0.05, 0].flatMap((v, i, all) => (i < 9 ? [v] : [v, ...all.map((w) => w + 1)])); // prettier-ignore
+    show(stepped.map((v) => [v, 0]));
+    const right = screen.getByRole('img', { name: 'Each piece, right' });
+    expect(right.querySelectorAll('circle.fill-none').length).toBeGreaterThan(0);
+    expect(right.querySelectorAll('rect.fill-ochre').length).toBeGreaterThan(0);
+    expect(screen.getByText(/To the right: \d+ outside ± /)).toBeTruthy();
   });
 
   it('say the worse of both capabilities', () => {

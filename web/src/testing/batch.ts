@@ -52,6 +52,7 @@ export const documentOf = (input: BatchInput): BatchDocument => {
     artRecipes: (input.artRecipes ?? []).flatMap((one) => recipeOf(one) ?? []),
     readings: input.readings.map((r) => ({ ...r, id: idOf(r.id) })),
     pieces: input.pieces.map((p) => ({ ...p, id: idOf(p.id) })),
+    laidAfter: input.laidAfter ?? 0,
     columns: Object.keys(input.roster[0] ?? {}),
     ticks: input.ticks.map((step) => ({ step, at: AT, by: 'Odile' })),
     drive: drive && { ...named(drive), history: [] },

@@ -1,57 +1,127 @@
-import { capability, fixed } from '@bistre/core';
+import { api } from '@bistre/contract';
+import { capability, fixed, moveWords, pieceCount, reckonCorrection, type CorrectionReckoning } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
-import { Reading } from '../../parts/Reading';
+import { IndividualsChart } from '../../parts/IndividualsChart';
+import { Finding } from '../../parts/Part';
+import { Reading, Working } from '../../parts/Reading';
+import type { BatchProps } from '../../ways/pages';
+import { OffsetsDrawing } from './OffsetsDrawing';
 
-/** Offsets of the measured pieces: capability, and a correction only when it is not noise. */
-export const Measured = ({ handle }: { handle: BatchHandle }) => {
-  const pieces = handle.batch.pieces.filter((p) => p.dx !== null && p.state !== 'loaded');
-  const t = handle.batch.tolerance;
-  const x = capability(
-    pieces.map((p) => p.dx!),
-    -t,
-    t,
+/** A capability of fewer pieces than this is a guess, and says so [judgement]. */
+const FEW = 8;
+
+/** What was moved and holds: by how much, by whom, from what. */
+export const Moved = ({ inForce }: Pick<CorrectionReckoning, 'inForce'>) =>
+  inForce.length > 0 && (
+    <ul aria-label="Moves of the burn" className="mt-2 text-[14px]">
+      {inForce.map((c) => (
+        <li key={c.id}>
+          <b>Moved {moveWords(c)}</b> after load {c.load}, by {pieceCount(c.pieces)} measured; {c.by},{' '}
+          {new Date(c.at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}.
+        </li>
+      ))}
+    </ul>
   );
-  const y = capability(
-    pieces.map((p) => p.dy ?? 0),
-    -t,
-    t,
-  );
-  if (!x || !y)
-    return <p className="text-soft">Measured offsets of done pieces show here; two or more give a spread.</p>;
-  const worse = x.cpk < y.cpk ? x : y;
-  const sentence = [
-    x.correction === null ? null : `x by ${fixed(x.correction)} mm`,
-    y.correction === null ? null : `y by ${fixed(y.correction)} mm`,
-  ]
-    .filter(Boolean)
-    .join(', ');
+
+/** The move that is proposed, or why none is. */
+const Proposed = ({ handle, of }: { handle: BatchHandle; of: CorrectionReckoning }) => {
+  const { proposal, measured, expected } = of;
+  const { pieces } = handle.batch;
+  const on = pieces.some((p) => p.state === 'loaded');
+  const working = <Working lines={proposal.working} title="what they have in common" />;
+  if (proposal.kind === 'leave')
+    return (
+      <p>
+        {proposal.words} {measured.length > 0 && working}
+      </p>
+    );
+  const accept = (): void => {
+    const { shift, turn, size, about } = proposal.move;
+    void handle.act(api.correct, {
+      body: { shift, turn, size, about, pieces: measured.length, chance: proposal.chance },
+    });
+  };
   return (
     <>
-      <div className="readings">
-        <Reading
-          label={`mean of ${x.n}, x and y`}
-          size="text-[19px]"
-          value={`${fixed(x.mean)}, ${fixed(y.mean)}`}
-          unit="mm"
-          working={[...x.working, ...y.working]}
-        />
-        <Reading label="spread, x and y" size="text-[19px]" value={`${fixed(x.s)}, ${fixed(y.s)}`} unit="mm" />
-        <Reading
-          label="capability Cpk"
-          size="text-[19px]"
-          value={fixed(worse.cpk)}
-          tone={worse.cpk >= 1.33 ? 'inside' : worse.cpk >= 1 ? 'attention' : 'out'}
-          working={worse.working}
-          note={`Cp ${fixed(worse.cp)}`}
-        />
-      </div>
-      <p className="mt-1 text-[13px]">
-        {sentence ? (
-          <b>The mean is shifted beyond noise: correct {sentence}.</b>
-        ) : (
-          'The mean may be noise: do not chase it.'
-        )}
+      <Finding tone="attention">
+        {proposal.words} {working}
+      </Finding>
+      <button className="act act-main mt-2 min-h-11" disabled={on} onClick={accept}>
+        Move the burn
+      </button>
+      <p className="mt-1 text-[13px] text-soft">
+        {on
+          ? 'Judge the load that is on first: its file was made as the burn lies now.'
+          : `The next file is written with it, until the work is laid anew; it can be taken back. A piece was expected to scatter by ± ${fixed(2 * expected.piece)} mm.`}
       </p>
+    </>
+  );
+};
+
+/** Offsets of the measured pieces: what they have in common, what scatters, and a move of the burn where it is no noise. */
+export const Measured = ({ handle, shown }: BatchProps) => {
+  const { batch } = handle;
+  const pieces = batch.pieces.filter((p) => p.dx !== null && p.state !== 'loaded');
+  const of = reckonCorrection(batch, shown.reckoning);
+  if (pieces.length === 0)
+    return (
+      <>
+        <p className="text-soft">
+          Measured offsets of done pieces show here. One that is far off, or a few that agree, move the burn.
+        </p>
+        {of && <Moved {...of} />}
+      </>
+    );
+  const t = batch.tolerance;
+  const values = (key: 'dx' | 'dy') => pieces.map((p) => p[key] ?? 0);
+  const x = capability(values('dx'), -t, t);
+  const y = capability(values('dy'), -t, t);
+  const worse = x && y && (x.cpk < y.cpk ? x : y);
+  const each = (key: 'dx' | 'dy') => pieces.map((p) => ({ ordinal: p.ordinal, value: p[key] ?? 0, scrapped: p.state === 'scrap' })); // prettier-ignore
+  return (
+    <>
+      {x && y && worse && (
+        <div className="readings">
+          <Reading
+            label={`mean of ${x.n}, x and y`}
+            size="text-[19px]"
+            value={`${fixed(x.mean)}, ${fixed(y.mean)}`}
+            unit="mm"
+            working={[...x.working, ...y.working]}
+          />
+          <Reading
+            label="spread, x and y"
+            size="text-[19px]"
+            value={`${fixed(x.s)}, ${fixed(y.s)}`}
+            unit="mm"
+            note={of ? `expected ${fixed(of.expected.piece)}` : undefined}
+          />
+          <Reading
+            label="capability Cpk"
+            size="text-[19px]"
+            value={fixed(worse.cpk)}
+            tone={worse.n < FEW ? 'plain' : worse.cpk >= 1.33 ? 'inside' : worse.cpk >= 1 ? 'attention' : 'out'}
+            working={worse.working}
+            note={`${worse.n < FEW ? `of ${worse.n} only; ` : ''}Cp ${fixed(worse.cp)}`}
+          />
+        </div>
+      )}
+      {of && (
+        <div className="mt-2 flex flex-wrap gap-4">
+          {of.measured.length > 0 && <OffsetsDrawing {...of} tolerance={t} />}
+          <div className="min-w-60 flex-1">
+            <Proposed handle={handle} of={of} />
+            <Moved {...of} />
+          </div>
+        </div>
+      )}
+      {pieces.length >= 2 && (
+        <details className="mt-2">
+          <summary className="cursor-pointer py-3 text-blue">piece by piece, with limits</summary>
+          <IndividualsChart of={each('dx')} tolerance={t} label="right" />
+          <IndividualsChart of={each('dy')} tolerance={t} label="away" />
+        </details>
+      )}
     </>
   );
 };

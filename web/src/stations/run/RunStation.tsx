@@ -210,7 +210,7 @@ export const RunStation = (props: StationProps) => {
       )}
       <Part name="Check">
         <div className="mt-2">
-          <Measured handle={handle} />
+          <Measured handle={handle} shown={shown} />
         </div>
         <Steps handle={handle} steps={shown.steps} station="run" part="check" />
       </Part>

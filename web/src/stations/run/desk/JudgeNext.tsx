@@ -1,6 +1,6 @@
 import { useRef, useState } from 'react';
-import { api, type SimRunView } from '@bistre/contract';
-import { nth, type SlotNumber } from '@bistre/core';
+import { api, blankOf, type SimRunView } from '@bistre/contract';
+import { blankOutline, flatten, nth, type SlotNumber } from '@bistre/core';
 import { ask } from '../../../parts/ask';
 import { FileLink, useAgainst } from '../../../parts/FileLinks';
 import { Measure } from '../../../parts/fields';
@@ -8,6 +8,7 @@ import { useHotkey } from '../../../parts/hotkeys';
 import { Finding } from '../../../parts/Part';
 import { Tip } from '../../../parts/Tip';
 import type { BatchProps, RunPages } from '../../../ways/pages';
+import { ByEdges } from './ByEdges';
 import { DESK } from './look';
 import { Scrapping } from './Scrapping';
 import { loadedSlots, simulatedOff, useVerdicts, worstOf, type Off } from './verdicts';
@@ -40,12 +41,14 @@ export const JudgeNext = ({
   const { typed, type, give } = useVerdicts(handle, piece?.id);
   const [scrapping, setScrapping] = useState<SlotNumber | null>(null);
   const [passes, setPasses] = useState('');
+  const [edges, setEdges] = useState(false);
+  const hull = round || !piece ? undefined : shown.reckoning.art?.paths[piece.ordinal]?.hull;
   const doneButton = useRef<HTMLButtonElement>(null);
   const rest = loadedSlots(handle);
   const load = batch.pieces.filter((p) => p.load === piece?.load);
   const measured = simulatedOff(run, slot);
   const here: Off =
-    typed.dx !== null || typed.dy !== null ? { dx: typed.dx ?? 0, dy: typed.dy ?? 0, yaw: 0 } : measured;
+    typed.dx !== null || typed.dy !== null ? { dx: typed.dx ?? 0, dy: typed.dy ?? 0, yaw: typed.yaw ?? 0 } : measured;
   const { tolerance } = batch;
   const worst = worstOf(artBox, here);
   const outside = worst > tolerance;
@@ -95,6 +98,21 @@ export const JudgeNext = ({
   );
   return (
     <>
+      {edges && hull && piece && (
+        <ByEdges
+          key={piece.id}
+          name={name}
+          outline={flatten(blankOutline(blankOf(batch.blank), shown.reckoning.sizes)[0]!, 0.02)}
+          hull={hull}
+          sizes={shown.reckoning.sizes}
+          onUse={(found) => {
+            type(found);
+            setEdges(false);
+            doneButton.current?.focus();
+          }}
+          onClose={() => setEdges(false)}
+        />
+      )}
       <div className="flex flex-wrap items-end gap-x-5 gap-y-2">
         <div className="min-w-0 flex-1 basis-72">
           <p className="text-[40px] leading-[1.05] font-bold break-words">
@@ -132,6 +150,11 @@ export const JudgeNext = ({
           {field('dx', round ? 'around, right' : 'off to the right')}
           {field('dy', round ? 'along, to rim' : 'off away from you')}
         </div>
+        {hull && hull.length > 2 && (
+          <button className="link min-h-11" onClick={() => setEdges(true)}>
+            by its edges
+          </button>
+        )}
         <div className="flex flex-wrap gap-2">
           <button
             ref={doneButton}

@@ -1,6 +1,6 @@
 import { useRef, useState } from 'react';
 import { api, type BodyOf, type SimRunView } from '@bistre/contract';
-import { worstCorner, type Box, type Mm, type SlotNumber } from '@bistre/core';
+import { worstCorner, type Box, type Mm, type Rad, type SlotNumber } from '@bistre/core';
 import type { BatchHandle } from '../../../data/use-batch';
 
 export type Verdict = BodyOf<typeof api.judgePieces>['pieces'][number];
@@ -34,13 +34,13 @@ export const simulatedOff = (run: SimRunView | null, slot: SlotNumber): Off => {
  */
 export const useVerdicts = (handle: BatchHandle, piece: string | undefined) => {
   const last = useRef<{ readonly state: Verdict['state']; readonly at: number } | null>(null);
-  const nothing = { piece, dx: null as Mm | null, dy: null as Mm | null };
+  const nothing = { piece, dx: null as Mm | null, dy: null as Mm | null, yaw: null as Rad | null };
   const [typed, setTyped] = useState(nothing);
   // What was typed belongs to its piece.
   const own = typed.piece === piece ? typed : nothing;
   return {
     typed: own,
-    type: (part: { dx?: Mm; dy?: Mm }): void => setTyped({ ...own, ...part }),
+    type: (part: { dx?: Mm; dy?: Mm; yaw?: Rad }): void => setTyped({ ...own, ...part }),
     /** Whether it was a press of its own. */
     give: (pieces: readonly Verdict[]): boolean => {
       const at = performance.now();
