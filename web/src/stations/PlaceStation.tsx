@@ -1,6 +1,7 @@
 import { useState, type ReactNode } from 'react';
 import { api } from '@bistre/contract';
 import {
+  correctionsInForce,
   fixed,
   degrees,
   distance,
@@ -13,6 +14,7 @@ import {
 } from '@bistre/core';
 import { Choice, Measure, Select } from '../parts/fields';
 import { FileLinks } from '../parts/FileLinks';
+import { Moved } from '../parts/Moved';
 import { Finding, Part } from '../parts/Part';
 import { Reading } from '../parts/Reading';
 import { TableBox } from '../parts/TableBox';
@@ -287,6 +289,7 @@ export const AimedPlace = ({
             }
           />
         </div>
+        <Moved inForce={correctionsInForce(batch)} />
         {place.question && (
           <div className="mt-2">
             <Finding tone="out">{place.question.message}</Finding>

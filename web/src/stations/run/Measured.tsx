@@ -1,7 +1,8 @@
 import { api } from '@bistre/contract';
-import { capability, fixed, moveWords, pieceCount, reckonCorrection, type CorrectionReckoning } from '@bistre/core';
+import { capability, fixed, reckonCorrection, type CorrectionReckoning } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
 import { IndividualsChart } from '../../parts/IndividualsChart';
+import { Moved } from '../../parts/Moved';
 import { Finding } from '../../parts/Part';
 import { Reading, Working } from '../../parts/Reading';
 import type { BatchProps } from '../../ways/pages';
@@ -9,19 +10,6 @@ import { OffsetsDrawing } from './OffsetsDrawing';
 
 /** A capability of fewer pieces than this is a guess, and says so [judgement]. */
 const FEW = 8;
-
-/** What was moved and holds: by how much, by whom, from what. */
-export const Moved = ({ inForce }: Pick<CorrectionReckoning, 'inForce'>) =>
-  inForce.length > 0 && (
-    <ul aria-label="Moves of the burn" className="mt-2 text-[14px]">
-      {inForce.map((c) => (
-        <li key={c.id}>
-          <b>Moved {moveWords(c)}</b> after load {c.load}, by {pieceCount(c.pieces)} measured; {c.by},{' '}
-          {new Date(c.at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}.
-        </li>
-      ))}
-    </ul>
-  );
 
 /** The move that is proposed, or why none is. */
 const Proposed = ({ handle, of }: { handle: BatchHandle; of: CorrectionReckoning }) => {

@@ -1,19 +1,25 @@
 import { useState } from 'react';
 import { caliperReading } from '@bistre/contract';
 import { boxHeight, boxOf, boxWidth, degrees, edgeDistances, findFromEdges, fixed, type BlankSizes, type Mm, type Rad, type Vec } from '@bistre/core'; // prettier-ignore
+import type { PathsShown } from '../../../data/shown';
+import { PieceArt } from '../../../drawing/PieceArt';
 import { Measure } from '../../../parts/fields';
 import { Modal } from '../../../parts/Modal';
+import { Finding } from '../../../parts/Part';
 
 const path = (points: readonly Vec[]): string => `M${points.map((p) => `${p.x} ${-p.y}`).join('L')}Z`;
+
+/** Art turned further than this on its piece was hardly burned so: a distance stands at another’s number. */
+const BELIEVED: Rad = 0.05;
 
 /** The piece with its art, and which distances are taken, numbered. */
 const Drawn = ({
   outline,
-  hull,
+  art,
   distances,
 }: {
   outline: readonly Vec[];
-  hull: readonly Vec[];
+  art: PathsShown;
   distances: ReturnType<typeof edgeDistances>;
 }) => {
   const box = boxOf(outline);
@@ -27,7 +33,9 @@ const Drawn = ({
       aria-label="The piece, its art and the distances to take"
     >
       <path d={path(outline)} className="fill-sheet stroke-ink" strokeWidth={1.2} vectorEffect="non-scaling-stroke" />
-      <path d={path(hull)} className="fill-hairline" />
+      <g transform="scale(1 -1)">
+        <PieceArt art={art} />
+      </g>
       {distances.map((d, i) => (
         <g key={d.id}>
           <path
@@ -63,22 +71,24 @@ const Drawn = ({
 export const ByEdges = ({
   name,
   outline,
-  hull,
+  art,
   sizes,
   onUse,
   onClose,
 }: {
   name: string;
   outline: readonly Vec[];
-  hull: readonly Vec[];
+  /** What the piece carries. */
+  art: PathsShown;
   sizes: BlankSizes;
   onUse: (found: { dx: Mm; dy: Mm; yaw: Rad }) => void;
   onClose: () => void;
 }) => {
   const prior = { length: sizes.length.spread, width: sizes.width.spread };
-  const [distances] = useState(() => edgeDistances(outline, hull, prior));
+  const [distances] = useState(() => edgeDistances(outline, art.hull ?? [], prior));
   const [taken, setTaken] = useState<Readonly<Record<string, Mm>>>({});
   const found = findFromEdges(distances, taken, outline, prior);
+  const wild = found !== null && Math.abs(found.turn) > BELIEVED;
   const plus = (v: number, u: number, digits = 2): string => `${fixed(v, digits)} ± ${fixed(2 * u, digits)}`;
   return (
     <Modal
@@ -89,7 +99,7 @@ export const ByEdges = ({
       note="Caliper from the art’s outermost points straight to the edge. Three are enough; each further one makes it surer, and both sides tell a longer piece from art that is off."
     >
       <div className="grid gap-5 md:grid-cols-2">
-        <Drawn outline={outline} hull={hull} distances={distances} />
+        <Drawn outline={outline} art={art} distances={distances} />
         <ol className="space-y-2">
           {distances.map((d, i) => (
             <li key={d.id} className="grid grid-cols-[1.5rem_1fr_8rem] items-center gap-2">
@@ -127,9 +137,17 @@ export const ByEdges = ({
         ) : (
           <p className="text-soft">{Math.max(0, 3 - Object.keys(taken).length)} more to take.</p>
         )}
+        {wild && (
+          <div className="mt-2">
+            <Finding tone="out">
+              So far turned was it hardly burned. Does each distance stand at its own number, and was each taken
+              straight to the edge?
+            </Finding>
+          </div>
+        )}
         <button
           className="act act-main mt-3 min-h-11"
-          disabled={!found}
+          disabled={!found || wild}
           onClick={() =>
             found &&
             onUse({

@@ -42,7 +42,7 @@ export const JudgeNext = ({
   const [scrapping, setScrapping] = useState<SlotNumber | null>(null);
   const [passes, setPasses] = useState('');
   const [edges, setEdges] = useState(false);
-  const hull = round || !piece ? undefined : shown.reckoning.art?.paths[piece.ordinal]?.hull;
+  const art = round || !piece ? undefined : shown.reckoning.art?.paths[piece.ordinal];
   const doneButton = useRef<HTMLButtonElement>(null);
   const rest = loadedSlots(handle);
   const load = batch.pieces.filter((p) => p.load === piece?.load);
@@ -98,12 +98,12 @@ export const JudgeNext = ({
   );
   return (
     <>
-      {edges && hull && piece && (
+      {edges && art && piece && (
         <ByEdges
           key={piece.id}
           name={name}
           outline={flatten(blankOutline(blankOf(batch.blank), shown.reckoning.sizes)[0]!, 0.02)}
-          hull={hull}
+          art={art}
           sizes={shown.reckoning.sizes}
           onUse={(found) => {
             type(found);
@@ -150,7 +150,7 @@ export const JudgeNext = ({
           {field('dx', round ? 'around, right' : 'off to the right')}
           {field('dy', round ? 'along, to rim' : 'off away from you')}
         </div>
-        {hull && hull.length > 2 && (
+        {(art?.hull?.length ?? 0) > 2 && (
           <button className="link min-h-11" onClick={() => setEdges(true)}>
             by its edges
           </button>

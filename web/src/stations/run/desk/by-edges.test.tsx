@@ -44,6 +44,14 @@ describe('where the art lies on a piece, by its edges', () => {
     expect(dy).toBeCloseTo(-0.2, 1);
   });
 
+  it('a distance at another’s number is asked about, and not judged with', async () => {
+    const { dialog } = await open();
+    const far = asked(dialog).filter((d) => /^(near|far|left)/.test(d.label));
+    for (const { label, drawn } of far) await enter(within(dialog).getByLabelText(label), (drawn + (/right end/.test(label) ? 6 : 0)).toFixed(2)); // prettier-ignore
+    expect(dialog.textContent).toContain('So far turned was it hardly burned.');
+    expect(within(dialog).getByRole<HTMLButtonElement>('button', { name: 'Use it for this piece' }).disabled).toBe(true); // prettier-ignore
+  });
+
   it('is not offered round a blank, where a ring tells', async () => {
     await showStation(documentOf({ ...EXAMPLES.drive, pieces: loadedPieces([1]) }), 'run');
     expect(within(desk()).queryByRole('button', { name: 'by its edges' })).toBeNull();
