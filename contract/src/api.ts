@@ -548,6 +548,7 @@ export const FILES = [
   'walk.gcode',
   'setup.pdf',
   'proof.pdf',
+  'proof-all.pdf',
   'roster.csv',
   'ring.gcode',
   'turn.gcode',

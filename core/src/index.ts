@@ -21,6 +21,7 @@ export * from './budget';
 export * from './runs';
 export * from './correct';
 export * from './output';
+export * from './papers';
 export * from './setup';
 export * from './ways/feed';
 export * from './ways/photo';

@@ -44,7 +44,8 @@ import { alphabet, LABELS } from '../alphabets';
 import { needBoard, reckonDocument } from '../batches';
 import { refused } from '../http/problem';
 import { markSheet } from './marks';
-import { proofSheet, setupSheet, templateSheet } from './pdf';
+import { setupSheet, templateSheet } from './pdf';
+import { proofSheet } from './proof';
 import { printSheet } from './print';
 import { shadesOf } from './shades';
 
@@ -160,7 +161,25 @@ export const makeFile = async (
     case 'setup.pdf':
       return setupSheet(input, r, batch.name);
     case 'proof.pdf':
-      return proofSheet(input, r, batch.name, await shadesOf(pictures, input));
+    case 'proof-all.pdf':
+      if (r.own.round)
+        throw refused({
+          code: 'no-such-file',
+          message: `${input.name} is round: its proof is the wrap template, in true size.`,
+        });
+      return proofSheet(
+        input,
+        r,
+        {
+          title: batch.name,
+          customer: batch.customer,
+          on: new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' }),
+          every: file === 'proof-all.pdf',
+          artworks: batch.artworks,
+          columns: batch.columns,
+        },
+        await shadesOf(pictures, input),
+      );
     case 'roster.csv': {
       const state = new Map(batch.pieces.map((p) => [p.ordinal, p]));
       // Which face was engraved and what was kept clear of, where anybody looked.

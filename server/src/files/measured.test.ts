@@ -16,7 +16,8 @@ import {
 import { loadedPieces, testBatch, testMachine } from '../../../core/src/test-batch';
 import { readAt } from '../../../core/src/test-reckon';
 import { alphabetsFor, LABELS } from '../alphabets';
-import { proofSheet, setupSheet } from './pdf';
+import { setupSheet } from './pdf';
+import { proofSheet, type ProofFacts } from './proof';
 import { printSheet } from './print';
 import { shadesOf } from './shades';
 
@@ -78,10 +79,11 @@ const DARK = new Map([['p', { width: 200, height: 160, pixels: new Uint8Array(32
 describe('printed pages, measured from their rendering by poppler', () => {
   const DPI = 300;
   const px = (mm: number): number => (mm / 25.4) * DPI;
-  const page = async (pdf: Buffer): Promise<Picture> =>
+  const facts: ProofFacts = { title: 'Boat tags', customer: 'Regatta office', on: '23 November 2026', every: true, artworks: [], columns: ['name', 'seat'] }; // prettier-ignore
+  const page = async (pdf: Buffer, n = 1): Promise<Picture> =>
     picture(
       sharp(
-        execFileSync('pdftoppm', ['-r', String(DPI), '-f', '1', '-l', '1', '-gray', '-png', '-'], {
+        execFileSync('pdftoppm', ['-r', String(DPI), '-f', String(n), '-l', String(n), '-gray', '-png', '-'], {
           input: pdf,
           maxBuffer: 1e8,
         }),
@@ -89,26 +91,68 @@ describe('printed pages, measured from their rendering by poppler', () => {
     );
 
   it('prints the proof on A4 (ISO 216: 210 × 297 mm), its bar 100 mm long and the piece in true size', async () => {
-    const p = await page(await proofSheet(input, reckoning, 'Boat tags'));
+    const p = await page(await proofSheet(input, reckoning, facts));
     expect(Math.abs(p.width - px(210))).toBeLessThan(1);
     expect(Math.abs(p.height - px(297))).toBeLessThan(1);
     // A row through the upper ends of the bar's two ticks.
-    const ticks = runs(p, Math.round(px(43.6)));
+    const ticks = runs(p, Math.round(px(41.6)));
     expect(ticks).toHaveLength(2);
     expect(((ticks[1]! - ticks[0]!) / DPI) * 25.4).toBeCloseTo(100, 1);
     // Across the first piece below its lettering: left and right edge.
-    const edges = runs(p, Math.round(px(62 + reckoning.sizes.width.mean - 3.6)));
+    const edges = runs(p, Math.round(px(76 + reckoning.sizes.width.mean - 3.6)));
     expect(((edges[1]! - edges[0]!) / DPI) * 25.4).toBeCloseTo(reckoning.sizes.length.mean, 1);
+  });
+  it('shows every piece with its name, one kind once, and all names in a table; as many pages as that takes', async () => {
+    const many = { ...input, quantity: 150, roster: Array.from({ length: 150 }, (_, i) => ({ name: `CREW ${i + 1}`, seat: `LANE ${(i % 8) + 1}` })) }; // prettier-ignore
+    const r = reckonBatch(many, options);
+    const text = (pdf: Buffer): string => execFileSync('pdftotext', ['-layout', '-', '-'], { input: pdf, maxBuffer: 1e8 }).toString(); // prettier-ignore
+    const all = text(await proofSheet(many, r, facts));
+    const once = text(await proofSheet(many, r, { ...facts, every: false }));
+    // Each once in the table; its letters on the piece are outlines, its name under it is text.
+    for (const name of ['CREW 1', 'CREW 77', 'CREW 150']) {
+      expect(all.match(new RegExp(`${name}\\b`, 'g'))!.length).toBeGreaterThanOrEqual(2);
+      expect(once).toMatch(new RegExp(`${name}\\b`));
+    }
+    expect(once).toMatch(/1 kind of 150 pieces shown once/);
+    expect(once).toMatch(/piece 1 and 149 like it/);
+    expect(all).toMatch(/Every piece is shown/);
+    for (const word of ['signature', 'date', 'Regatta office', '23 November 2026']) expect(once).toContain(word);
+    const pages = [...all.matchAll(/page (\d+) of (\d+)/g)].map((m) => [Number(m[1]), Number(m[2])]);
+    expect(pages).toEqual(pages.map((_, i) => [i + 1, pages.length]));
+    // Two across and seven or eight down.
+    expect(pages.length).toBeGreaterThan(150 / 16);
+  });
+  it('lays a piece that is longer than a page over sheets, the same line of it on both at their joint', async () => {
+    const shape = { kind: 'rectangle', length: 400, width: 120, cornerRadius: 0 } as const;
+    const zone = { ...input.blank.zones[0]!, x: 0, y: 0, width: 380, height: 100, keepOuts: [] };
+    const long = { ...input, machine: testMachine, blank: { ...input.blank, shape, zones: [zone], holes: [], samples: { ...input.blank.samples, length: [], width: [] } } } as typeof input; // prettier-ignore
+    const r = reckonBatch({ ...long, quantity: 1 }, options);
+    const pdf = await proofSheet({ ...long, quantity: 1 }, r, { ...facts, columns: [] });
+    // Turned a quarter: 120 across, 400 down in windows of 258 that share 10.
+    const [one, two] = [await page(pdf, 2), await page(pdf, 3)];
+    const edges = (p: Picture): number[] => runs(p, Math.round(px(150))).map((x) => (x / DPI) * 25.4);
+    expect(edges(one)[0]!).toBeCloseTo(15, 0);
+    expect(edges(one).at(-1)! - edges(one)[0]!).toBeCloseTo(120, 0);
+    // The lower end of the piece: 400 from its upper end, which lies at 24 on the first sheet.
+    const column = (p: Picture): number[] => {
+      const x = Math.round(px(15 + 8));
+      const rows: number[] = [];
+      for (let y = 0; y < p.height; y += 1)
+        if (p.dark[y * p.width + x]! > 0.3 && y > px(21)) rows.push((y / DPI) * 25.4);
+      return rows;
+    };
+    expect(column(one)[0]!).toBeCloseTo(24, 0);
+    expect(Math.max(...column(two).filter((y) => y < 270))).toBeCloseTo(24 + 400 - 248, 0);
   });
   it('has pictures on the proof where and as large as they are burned', async () => {
     const shade = { pictureId: 'p', name: 'dark', width: 200, height: 160, darkness: 1, treatment: { kernel: 'stucki', densest: 1, gamma: 1, negative: false } } as const; // prettier-ignore
     const content = { kind: 'picture', id: 'c', zoneId: 'face', ...shade, size: { kind: 'width', width: 20 }, offset: { x: 5, y: 0 }, turn: 0, mirrored: false } as const; // prettier-ignore
     const shaded = { ...input, setup: { ...input.setup, lettering: { ...input.setup.lettering, lines: [] }, contents: [content] } }; // prettier-ignore
     const r = reckonBatch(shaded, options);
-    const p = await page(await proofSheet(shaded, r, 'Boat tags', await shadesOf(DARK, shaded)));
+    const p = await page(await proofSheet(shaded, r, facts, await shadesOf(DARK, shaded)));
     const { length, width } = { length: r.sizes.length.mean, width: r.sizes.width.mean };
     // Below the hole.
-    const row = Math.round(px(62 + width / 2 + 4));
+    const row = Math.round(px(76 + width / 2 + 4));
     // Left edge of the first tag, the picture from the zone’s middle (3.5) and 5 on, right edge.
     const [left, middle, right] = runs(p, row);
     const mm = (x: number): number => (x / DPI) * 25.4;

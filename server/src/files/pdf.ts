@@ -3,12 +3,9 @@ import {
   inHand,
   apply,
   benchSteps,
-  blankOutline,
   bedToFile,
   counted,
   diameterWords,
-  allShapes,
-  pieceShapes,
   flatOutline,
   roundLength,
   svgPath,
@@ -17,15 +14,12 @@ import {
   type BatchReckoning,
   type Board,
   mountedInWords,
-  type Contour,
   type Pass,
   type RoundReckoning,
   type Transform,
   type WorkedLine,
-  nth,
 } from '@bistre/core';
 
-import { shadesOn, type Shades } from './shades';
 import { bar, LOGWOOD, draw, heading, INK, PAGE, plain, PT, SOFT, start, workings, type Doc } from './paper';
 
 /** What is mounted, to scale, with its marks and where they are for the machine. */
@@ -193,7 +187,11 @@ export const setupSheet = (input: BatchInput, r: BatchReckoning, title: string):
       .text(plain(step.title), (PAGE.margin + 5) * PT, y);
     if (step.detail) doc.font('text').fontSize(8.5).text(plain(step.detail));
     const hand = inHand(step);
-    if (hand.length > 0) doc.font('text').fontSize(8.5).text(plain(`At hand: ${hand.join(', ')}.`));
+    if (hand.length > 0)
+      doc
+        .font('text')
+        .fontSize(8.5)
+        .text(plain(`At hand: ${hand.join(', ')}.`));
     doc.x = PAGE.margin * PT;
   }
   heading(doc, 'Cautions');
@@ -231,64 +229,6 @@ export const setupSheet = (input: BatchInput, r: BatchReckoning, title: string):
         { lineBreak: false },
       );
   }
-  doc.end();
-  return done;
-};
-
-/**
- * A 1:1 proof of the piece that is first on the board, with a bar of 100 mm to measure.
- * @param pictures that pieces carry
- */
-export const proofSheet = (
-  input: BatchInput,
-  r: BatchReckoning,
-  title: string,
-  pictures: Shades = new Map(),
-): Promise<Buffer> => {
-  const { doc, done } = start(`${title}: proof`);
-  doc.font('bold').fontSize(14).text(`${title}: proof, true size`);
-  doc
-    .font('text')
-    .fontSize(9)
-    .fillColor(SOFT)
-    .text('Print at 100 %, without fitting to the page. Then measure the bar: it must be 100.0 mm.')
-    .fillColor(INK);
-  bar(doc, PAGE.margin, 45, 100, '100 mm');
-  const outline = blankOutline(input.blank, r.sizes);
-  const { length, width } = { length: r.sizes.length.mean, width: r.sizes.width.mean };
-  const columns = Math.max(1, Math.floor((PAGE.width - 2 * PAGE.margin + 6) / (length + 6)));
-  const rows = Math.max(1, Math.floor((PAGE.height - 75) / (width + 8)));
-  const shown = r.onTheBoard.slice(0, columns * rows);
-  const list = shown.length > 0 ? shown : [null];
-  const lay = shadesOn(doc, pictures);
-  list.forEach((on, i) => {
-    const cx = PAGE.margin + length / 2 + (i % columns) * (length + 6);
-    const cy = 62 + width / 2 + Math.floor(i / columns) * (width + 8);
-    const place: Transform = { a: PT, b: 0, c: 0, d: -PT, e: cx * PT, f: cy * PT };
-    draw(doc, outline, place, { stroke: SOFT, width: 0.35 });
-    draw(
-      doc,
-      input.blank.holes.map((h) => ({
-        closed: true,
-        vertices: [
-          { x: h.x + h.diameter / 2, y: h.y, bulge: 1 },
-          { x: h.x - h.diameter / 2, y: h.y, bulge: 1 },
-        ],
-      })),
-      place,
-      { stroke: SOFT, width: 0.35 },
-    );
-    const piece = on && nth(r.art?.pieces, on.ordinal);
-    if (piece && r.zone && r.art) {
-      const shapes = allShapes(pieceShapes(r.art, r.zone, piece));
-      const asContours = (lines: readonly (readonly { x: number; y: number }[])[], closed: boolean): Contour[] =>
-        lines.map((vertices) => ({ closed, vertices }));
-      for (const p of shapes.pictures ?? []) lay(p, place);
-      draw(doc, asContours(shapes.filled, true), place, { fill: INK });
-      draw(doc, asContours(shapes.drawn, false), place, { stroke: INK, width: 0.3 });
-      draw(doc, asContours(shapes.cut ?? [], false), place, { stroke: LOGWOOD, width: 0.35 });
-    }
-  });
   doc.end();
   return done;
 };

@@ -23,6 +23,7 @@ const WITH_PICTURES: ReadonlySet<FileName> = new Set<FileName>([
   'strip.gcode',
   'print.pdf',
   'proof.pdf',
+  'proof-all.pdf',
 ]);
 
 /** Bytes that are sent at once, and how many such pieces may be under way before the reader asks for more. */

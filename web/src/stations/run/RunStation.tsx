@@ -99,7 +99,12 @@ const RunFiles = ({ handle: { batch }, shown, pages: { run: made } }: StationPro
         batchId={batch.id}
         files={[
           ['setup.pdf', 'Setup sheet'],
-          ...(wraps ? ([['template.pdf', 'Wrap template']] as const) : ([['proof.pdf', '1:1 proof']] as const)),
+          ...(wraps
+            ? ([['template.pdf', 'Wrap template']] as const)
+            : ([
+                ['proof.pdf', 'Proof, each kind'],
+                ['proof-all.pdf', 'Proof, every piece'],
+              ] as const)),
           ['roster.csv', 'List'],
         ]}
         label="Papers"
