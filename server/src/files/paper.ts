@@ -4,8 +4,13 @@ import PDFDocument from 'pdfkit';
 import { svgPath, type Contour, type Transform, type WorkedLine } from '@bistre/core';
 
 const resolver = createRequire(import.meta.url);
-const font = (weight: 400 | 700): Buffer =>
-  readFileSync(resolver.resolve(`@fontsource/b612/files/b612-latin-${weight}-normal.woff`));
+const font = (file: string): Buffer => readFileSync(resolver.resolve(`@fontsource/${file}-normal.woff`));
+const FONTS = {
+  text: font('b612/files/b612-latin-400'),
+  'text bold': font('b612/files/b612-latin-700'),
+  greek: font('eb-garamond/files/eb-garamond-greek-400'),
+  'greek bold': font('eb-garamond/files/eb-garamond-greek-700'),
+};
 
 /** Points to a millimetre: a PDF unit is 1/72 in. */
 export const PT = 72 / 25.4;
@@ -24,8 +29,7 @@ export const start = (title: string, size: 'A4' | [number, number] = 'A4'): { do
     info: { Title: title, Creator: 'Bistre', Producer: 'Bistre' },
     bufferPages: true,
   });
-  doc.registerFont('text', font(400));
-  doc.registerFont('bold', font(700));
+  for (const [name, bytes] of Object.entries(FONTS)) doc.registerFont(name, bytes);
   doc.font('text').fillColor(INK);
   const parts: Buffer[] = [];
   doc.on('data', (part: Buffer) => parts.push(part));
@@ -43,42 +47,80 @@ export const heading = (doc: Doc, text: string): void => {
     .strokeColor(INK)
     .stroke();
   doc
-    .font('bold')
+    .font('text bold')
     .fontSize(10)
     .fillColor(SOFT)
     .text(text.toUpperCase(), PAGE.margin * PT, y + 4, { characterSpacing: 0.8 });
   doc.font('text').fontSize(9.5).fillColor(INK).moveDown(0.3);
 };
 
-/** Text the shipped font can set; figures and units always can. */
+/** Signs that no shipped typeface has, written so that they read the same. */
+const WRITTEN: readonly (readonly [string, string])[] = [
+  ['−', '-'],
+  ['≤', '<='],
+  ['≥', '>='],
+  ['√', 'sqrt '],
+  ['∞', 'infinity'],
+  ['∫', 'integral '],
+  ['→', 'to'],
+  ['⌈', 'round up('],
+  ['⌉', ')'],
+  ['ᵀ', '^T'],
+  ['⁄', '/'],
+  ['″', '"'],
+  ['⅛', '1/8'],
+  ['⅜', '3/8'],
+  ['⅝', '5/8'],
+  ['⅞', '7/8'],
+  ['⅓', '1/3'],
+  ['⅔', '2/3'],
+  ...[...'₀₁₂₃₄₅₆₇₈₉'].map((c, i) => [c, String(i)] as const),
+];
+
+const RAISED = '⁰¹²³⁴⁵⁶⁷⁸⁹⁻';
+
+/** Text that the shipped typefaces can set between them: means by name, powers that they lack after a caret. */
 export const plain = (text: string): string =>
-  text
-    .replaceAll('−', '-')
-    .replaceAll('≤', '<=')
-    .replaceAll('√', 'sqrt ')
-    .replaceAll('σ', 's')
-    .replaceAll('χ²', 'chi²')
-    .replaceAll('Σ', 'sum ')
-    .replaceAll('ψ', 'yaw')
-    .replaceAll('ν', 'v')
-    .replaceAll('∞', 'inf')
-    .replaceAll('γ', 'g')
-    .replaceAll('₁', '1')
-    .replaceAll('x̄', 'mean')
-    .replaceAll('″', '"');
+  WRITTEN.reduce((t, [sign, words]) => t.replaceAll(sign, words), text)
+    .normalize('NFD')
+    .replace(/(\p{L})\u0304/gu, 'mean $1')
+    .normalize('NFC')
+    .replace(
+      new RegExp(`[${RAISED}]*[⁰⁴-⁹⁻][${RAISED}]*`, 'g'),
+      (run) => `^${[...run].map((c) => '0123456789-'[RAISED.indexOf(c)]).join('')}`,
+    );
+
+/** Greek letters, which another typeface sets. */
+const GREEK = /[\u0370-\u03ff]+/;
+
+/**
+ * Text with all its signs: Greek letters are set from the typeface that has them.
+ * @param at where it begins, points; below what was written last when absent
+ */
+export const say = (
+  doc: Doc,
+  text: string,
+  { bold = false, at }: { bold?: boolean; at?: readonly [number, number] } = {},
+): void => {
+  const runs = plain(text)
+    .split(new RegExp(`(${GREEK.source})`))
+    .filter((run) => run !== '');
+  runs.forEach((run, i) => {
+    doc.font(`${GREEK.test(run) ? 'greek' : 'text'}${bold ? ' bold' : ''}`);
+    const options = { continued: i < runs.length - 1 };
+    if (i === 0 && at) doc.text(run, at[0], at[1], options);
+    else doc.text(run, options);
+  });
+  doc.font('text');
+};
 
 export const workings = (doc: Doc, lines: readonly WorkedLine[]): void => {
   for (const l of lines) {
-    doc
-      .font('bold')
-      .fontSize(9)
-      .text(plain(`${l.label}: ${l.result}`), { continued: false });
-    doc
-      .font('text')
-      .fontSize(8)
-      .fillColor(SOFT)
-      .text(plain(`${l.formula} = ${l.substituted}  (${l.basis})`))
-      .fillColor(INK);
+    doc.fontSize(9);
+    say(doc, `${l.label}: ${l.result}`, { bold: true });
+    doc.fontSize(8).fillColor(SOFT);
+    say(doc, `${l.formula} = ${l.substituted}  (${l.basis})`);
+    doc.fillColor(INK);
   }
 };
 

@@ -20,12 +20,12 @@ import {
   type WorkedLine,
 } from '@bistre/core';
 
-import { bar, LOGWOOD, draw, heading, INK, PAGE, plain, PT, SOFT, start, workings, type Doc } from './paper';
+import { bar, LOGWOOD, draw, heading, INK, PAGE, plain, PT, say, SOFT, start, workings, type Doc } from './paper';
 
 /** What is mounted, to scale, with its marks and where they are for the machine. */
 const mountBoard = (doc: Doc, input: BatchInput, r: BatchReckoning, board: Board): void => {
   const move = r.heights.bedMove;
-  doc.font('bold').fontSize(13);
+  doc.font('text bold').fontSize(13);
   if (move !== null)
     doc.text(`Bed ${Math.abs(move).toFixed(2)} mm ${move >= 0 ? 'down' : 'up'} after focusing on the board.`);
   doc.font('text').fontSize(9.5);
@@ -51,7 +51,7 @@ const mountBoard = (doc: Doc, input: BatchInput, r: BatchReckoning, board: Board
   for (const m of board.marks) {
     const p = apply(place, m.at);
     doc
-      .font('bold')
+      .font('text bold')
       .fontSize(8)
       .text(String(m.id), p.x + 6, p.y - 12, { lineBreak: false });
   }
@@ -97,7 +97,7 @@ const mountDrive = (doc: Doc, input: BatchInput, r: BatchReckoning, round: Round
       `${on.drive.name}, ${on.standing.name}, motor to the ${on.drive.motorSide}. Rim to the ${heldAs(input, 'drive').choice.rimFaces}. Blank ${roundLength(shape).toFixed(0)} mm long, contact circle ${seat.contactDiameter.toFixed(2)} mm, ${seat.contactAt.toFixed(0)} mm from the rim.`,
     ),
   );
-  doc.font('bold').fontSize(13);
+  doc.font('text bold').fontSize(13);
   if (control.value !== null)
     doc.text(plain(`${control.where}: ${control.value} (was ${control.was}).${diameterWords(control)}`));
   if (throwing.recommended < on.drive.axisAcceleration - 0.5)
@@ -148,7 +148,7 @@ export const setupSheet = (input: BatchInput, r: BatchReckoning, title: string):
   const { doc, done } = start(`${title}: setup sheet`);
   const { board } = r;
   const { round } = r.own;
-  doc.font('bold').fontSize(18).text(title);
+  doc.font('text bold').fontSize(18).text(title);
   doc
     .font('text')
     .fontSize(10)
@@ -181,23 +181,19 @@ export const setupSheet = (input: BatchInput, r: BatchReckoning, title: string):
         .lineTo(PAGE.margin * PT + 7, y + 2)
         .lineWidth(1.1)
         .stroke();
-    doc
-      .font('bold')
-      .fontSize(9.5)
-      .text(plain(step.title), (PAGE.margin + 5) * PT, y);
-    if (step.detail) doc.font('text').fontSize(8.5).text(plain(step.detail));
+    doc.fontSize(9.5);
+    say(doc, step.title, { bold: true, at: [(PAGE.margin + 5) * PT, y] });
+    doc.fontSize(8.5);
+    if (step.detail) say(doc, step.detail);
     const hand = inHand(step);
-    if (hand.length > 0)
-      doc
-        .font('text')
-        .fontSize(8.5)
-        .text(plain(`At hand: ${hand.join(', ')}.`));
+    if (hand.length > 0) say(doc, `At hand: ${hand.join(', ')}.`);
     doc.x = PAGE.margin * PT;
   }
   heading(doc, 'Cautions');
   // Of this job alone, in the order in which they come.
   const cautions = new Set(steps.flatMap((s) => s.caution ?? []));
-  for (const caution of cautions) doc.font('text').fontSize(8.5).text(plain(caution));
+  doc.fontSize(8.5);
+  for (const caution of cautions) say(doc, caution);
   heading(doc, 'To put back');
   doc.text(
     input.putbacks.length === 0

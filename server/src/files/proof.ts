@@ -55,7 +55,7 @@ const shownOn = (input: BatchInput, r: BatchReckoning, every: boolean): Shown[] 
 
 const words = (doc: Doc, x: number, y: number, text: string, { size = 8, width = 180, bold = false, soft = false } = {}): void =>
   void doc
-    .font(bold ? 'bold' : 'text')
+    .font(bold ? 'text bold' : 'text')
     .fontSize(size)
     .fillColor(soft ? SOFT : INK)
     .text(plain(text), x * PT, y * PT, { width: width * PT, height: size * 1.3, lineBreak: false, ellipsis: true })
