@@ -547,6 +547,8 @@ export const FILES = [
   'load.png',
   'walk.gcode',
   'setup.pdf',
+  'load-card.pdf',
+  'piece.png',
   'proof.pdf',
   'proof-all.pdf',
   'roster.csv',

@@ -46,6 +46,8 @@ import { refused } from '../http/problem';
 import { markSheet } from './marks';
 import { setupSheet, templateSheet } from './pdf';
 import { proofSheet } from './proof';
+import { loadCard } from './load-card';
+import { piecePicture } from './piece-picture';
 import { printSheet } from './print';
 import { shadesOf } from './shades';
 
@@ -160,6 +162,10 @@ export const makeFile = async (
       return templateSheet(onSheet(need(batchDrawing(input, r, 'template'))), batch.name);
     case 'setup.pdf':
       return setupSheet(input, r, batch.name);
+    case 'load-card.pdf':
+      return loadCard(input, r, batch.name);
+    case 'piece.png':
+      return piecePicture(input, r, await shadesOf(pictures, input));
     case 'proof.pdf':
     case 'proof-all.pdf':
       if (r.own.round)

@@ -17,6 +17,7 @@ import { loadedPieces, testBatch, testMachine } from '../../../core/src/test-bat
 import { readAt } from '../../../core/src/test-reckon';
 import { alphabetsFor, LABELS } from '../alphabets';
 import { setupSheet } from './pdf';
+import { piecePicture } from './piece-picture';
 import { proofSheet, type ProofFacts } from './proof';
 import { printSheet } from './print';
 import { shadesOf } from './shades';
@@ -143,6 +144,23 @@ describe('printed pages, measured from their rendering by poppler', () => {
     };
     expect(column(one)[0]!).toBeCloseTo(24, 0);
     expect(Math.max(...column(two).filter((y) => y < 270))).toBeCloseTo(24 + 400 - 248, 0);
+  });
+  it('pictures one piece at twice its size: by its own density the outline is 2 × as long, its letters where they are burned', async () => {
+    const png = await piecePicture(input, reckoning, new Map());
+    const { density } = await sharp(png).metadata();
+    expect(density).toBeCloseTo(300, 0);
+    const p = await picture(sharp(png));
+    const mm = (x: number): number => (x / density!) * 25.4;
+    const { length, width } = { length: reckoning.sizes.length.mean, width: reckoning.sizes.width.mean };
+    // Through its middle, below the hole and between the lines of letters the outline alone.
+    const edges = runs(p, Math.round(p.height * ((3 + width - 3.6) / (width + 6))));
+    expect(mm(edges.at(-1)! - edges[0]!)).toBeCloseTo(2 * length, 0);
+    const { shapes } = placedPieces(reckoning, reckoning.onTheBoard)[0]!;
+    const intended = moments(shapes.filled.map((line) => line.map((v) => ({ x: v.x, y: v.y }))));
+    const scale = p.width / (length + 6);
+    const ink = inkOf(p, scale, { x0: 3 + 9, x1: 3 + length - 2, y0: 3 + 2, y1: 3 + width - 2 });
+    expect(ink.x - 3 - length / 2).toBeCloseTo(intended.x, 1);
+    expect(3 + width / 2 - ink.y).toBeCloseTo(intended.y, 1);
   });
   it('has pictures on the proof where and as large as they are burned', async () => {
     const shade = { pictureId: 'p', name: 'dark', width: 200, height: 160, darkness: 1, treatment: { kernel: 'stucki', densest: 1, gamma: 1, negative: false } } as const; // prettier-ignore

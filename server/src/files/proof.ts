@@ -1,6 +1,5 @@
 import {
   allShapes,
-  blankOutline,
   counted,
   kindsOf,
   layPages,
@@ -18,6 +17,7 @@ import {
   type Transform,
 } from '@bistre/core';
 import { bar, draw, INK, LOGWOOD, PAGE, plain, PT, SOFT, start, type Doc } from './paper';
+import { pieceOutline } from './piece-outline';
 import { shadesOn, type Shades } from './shades';
 
 const SHEET: Page = { ...PAGE, first: 76, top: 24 };
@@ -185,16 +185,7 @@ export const proofSheet = (
   const { laid, pages } = layPages({ length: r.sizes.length.mean, width: r.sizes.width.mean }, shown.length, SHEET);
   const table = tableOf(input, facts.columns);
   const all = pages + table.pages;
-  const outline: Contour[] = [
-    ...blankOutline(input.blank, r.sizes),
-    ...input.blank.holes.map((h) => ({
-      closed: true,
-      vertices: [
-        { x: h.x + h.diameter / 2, y: h.y, bulge: 1 },
-        { x: h.x - h.diameter / 2, y: h.y, bulge: 1 },
-      ],
-    })),
-  ];
+  const outline = pieceOutline(input, r);
   const lay = shadesOn(doc, pictures);
   const width = r.sizes.width.mean;
   head(doc, input, facts, shown.length);

@@ -11,10 +11,16 @@ type Opener = Doc & { openImage(png: Buffer): Buffer };
 const keyOf = (pictureId: string, negative: boolean): string => `${pictureId}${negative ? ' negative' : ''}`;
 
 /** The shades of a picture, its light and dark changed over where what is light is burned. */
-const pngOf = ({ width, height, pixels }: NonNullable<ReturnType<Pictures['get']>>, negative: boolean): Promise<Buffer> => {
+const shadesPng = ({ width, height, pixels }: NonNullable<ReturnType<Pictures['get']>>, negative: boolean): Promise<Buffer> => {
   const shades = sharp(pixels, { raw: { width, height, channels: 1 } });
   return (negative ? shades.negate() : shades).toColourspace('b-w').png().toBuffer();
 }; // prettier-ignore
+
+/** One of them as it lies on a piece; nothing where it is not at hand. */
+export const pngOf = (
+  pictures: Shades,
+  { pictureId, treatment }: Pick<ZonePicture, 'pictureId' | 'treatment'>,
+): Buffer | undefined => pictures.get(keyOf(pictureId, treatment.negative));
 
 /** The pictures of a batch's zones as they go into its papers; those of a round blank's faces are not on them. */
 export const shadesOf = async (pictures: Pictures, { setup }: Pick<BatchInput, 'setup'>): Promise<Shades> => {
@@ -24,7 +30,7 @@ export const shadesOf = async (pictures: Pictures, { setup }: Pick<BatchInput, '
     if (content.kind !== 'picture' || !picture) continue;
     const { negative } = content.treatment;
     const key = keyOf(content.pictureId, negative);
-    if (!out.has(key)) out.set(key, await pngOf(picture, negative));
+    if (!out.has(key)) out.set(key, await shadesPng(picture, negative));
   }
   return out;
 };

@@ -22,6 +22,7 @@ const WITH_PICTURES: ReadonlySet<FileName> = new Set<FileName>([
   'load.png',
   'strip.gcode',
   'print.pdf',
+  'piece.png',
   'proof.pdf',
   'proof-all.pdf',
 ]);

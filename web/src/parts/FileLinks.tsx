@@ -23,9 +23,49 @@ const save = async (batchId: string, file: FileName): Promise<void> => {
     toast.error(`Not saved yet: ${missing}. The file would be made without it.`, { duration: 10_000 });
     return;
   }
+  const stop = new AbortController();
+  const says = sayWriting(file, () => stop.abort());
+  try {
+    await fetched(batchId, file, stop.signal);
+  } finally {
+    says();
+  }
+};
+
+/** How long a file may take before the page says that it is being written, ms. */
+const SOON = 700;
+
+/** Says that a file is being written, how long it took so far, and how it is stopped; nothing of a quick one. @returns ends it */
+const sayWriting = (file: FileName, stop: () => void): (() => void) => {
+  const begun = Date.now();
+  const id = `writing ${file}`;
+  const say = (): void => {
+    const seconds = Math.round((Date.now() - begun) / 1000);
+    toast.loading(`Writing ${file}, ${seconds} s …`, {
+      id,
+      duration: Infinity,
+      action: { label: 'Stop', onClick: stop },
+    });
+  };
+  let every: ReturnType<typeof setInterval> | undefined;
+  const first = setTimeout(() => {
+    say();
+    every = setInterval(say, 1000);
+  }, SOON);
+  return () => {
+    clearTimeout(first);
+    clearInterval(every);
+    toast.dismiss(id);
+  };
+};
+
+/** Takes a file from the server and hands it to the browser; one that was stopped leaves nothing. */
+const fetched = async (batchId: string, file: FileName, signal: AbortSignal): Promise<void> => {
   const response = await fetch(`/api/batches/${batchId}/files/${file}`, {
     headers: { 'bistre-operator': encodeURIComponent(operatorName()) },
+    signal,
   }).catch(() => null);
+  if (signal.aborted) return;
   if (!response) {
     toast.error('The server does not answer. Try again in a moment.');
     return;
@@ -46,7 +86,9 @@ const save = async (batchId: string, file: FileName): Promise<void> => {
     return;
   }
   const name = /filename="([^"]+)"/.exec(response.headers.get('content-disposition') ?? '')?.[1] ?? file;
-  handToBrowser(await response.blob(), name);
+  const blob = await response.blob().catch(() => null);
+  if (blob) handToBrowser(blob, name);
+  else if (!signal.aborted) toast.error('The server went while it wrote the file. Take it again.');
 };
 
 /** One file within a sentence. */

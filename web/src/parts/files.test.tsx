@@ -117,4 +117,26 @@ describe('a file of a batch', () => {
     expect(outbox.get().kept).toEqual([]);
     expect(asked.at(-1)).toBe(`/api/batches/${ID}/files/board.svg`);
   }, 30_000);
+
+  it('that takes long says so and for how long, and is stopped without a word', async () => {
+    let signal: AbortSignal | undefined;
+    globalThis.fetch = ((_path: string, init: RequestInit) => {
+      signal = init.signal!;
+      return new Promise((_done, fail) => signal!.addEventListener('abort', () => fail(new Error('aborted'))));
+    }) as unknown as typeof fetch;
+    const loading = jest.spyOn(toast, 'loading').mockImplementation(() => '');
+    const error = jest.spyOn(toast, 'error').mockImplementation(() => '');
+    const gone = jest.spyOn(toast, 'dismiss').mockImplementation(() => '');
+    error.mockClear();
+    render(<FileLinks batchId={ID} files={[['proof-all.pdf', 'Proof']]} label="Papers" />);
+    await userEvent.click(screen.getByText('Proof'));
+    await waitFor(() => expect(loading).toHaveBeenCalled(), { timeout: 8_000 });
+    const [words, { action }] = loading.mock.calls[0] as unknown as [string, { action: { label: string; onClick: () => void } }]; // prettier-ignore
+    expect(words).toMatch(/^Writing proof-all\.pdf, \d+ s …$/);
+    expect(action.label).toBe('Stop');
+    action.onClick();
+    await waitFor(() => expect(gone).toHaveBeenCalledWith('writing proof-all.pdf'));
+    expect(signal!.aborted).toBe(true);
+    expect(error).not.toHaveBeenCalled();
+  }, 30_000);
 });

@@ -104,7 +104,9 @@ const RunFiles = ({ handle: { batch }, shown, pages: { run: made } }: StationPro
             : ([
                 ['proof.pdf', 'Proof, each kind'],
                 ['proof-all.pdf', 'Proof, every piece'],
+                ['piece.png', 'Picture of one'],
               ] as const)),
+          ...(wayOf(batch).places ? ([['load-card.pdf', 'Load card']] as const) : []),
           ['roster.csv', 'List'],
         ]}
         label="Papers"
