@@ -113,6 +113,20 @@ export const api = {
     }),
     reply: created,
   }),
+  /** The same again: another batch of the same piece, held, lettered and burned as this one was. */
+  againBatch: make('POST', '/api/batches/:id/again', {
+    params: byId,
+    body: z.object({
+      ...named,
+      name: batchFields.name,
+      quantity: batchFields.quantity,
+      spares: batchFields.spares,
+      dueAt: batchFields.dueAt,
+      roster: roster.optional(),
+    }),
+    /** What changed since the old one was last written, in sentences. */
+    reply: created.extend({ since: z.array(z.string()) }),
+  }),
   getBatch: make('GET', '/api/batches/:id', { params: byId, reply: batchDocument }),
   updateBatch: make('PUT', '/api/batches/:id', {
     params: byId,

@@ -14,6 +14,7 @@ export const routes: RouteObject[] = [
       { path: '/log', lazy: async () => ({ Component: (await import('./views/Log')).Log }) },
       { path: '/shelf/:kind?', lazy: async () => ({ Component: (await import('./views/Shelf')).Shelf }) },
       { path: '/shelf/:kind/:id', lazy: async () => ({ Component: (await import('./views/ShelfItem')).ShelfItem }) },
+      { path: '/batches/:id/again', lazy: async () => ({ Component: (await import('./views/new/Again')).Again }) },
       { path: '/batches/:id/bench', lazy: async () => ({ Component: (await import('./views/Bench')).Bench }) },
       {
         path: '/batches/:id/:station?',

@@ -3,6 +3,7 @@ import { seamsDiffer, thawed, type MarkReading } from '@bistre/core';
 import type { Express } from 'express';
 import { sql } from 'kysely';
 import { artRecipesIn, loadBatch } from '../batches';
+import { againBatch } from '../changes/again';
 import { beginBatch, provedOn } from '../changes/begin';
 import { acceptMove } from '../changes/correct';
 import { layAnew } from '../changes/verdicts';
@@ -137,6 +138,8 @@ const batchRoutes = (app: Express, room: Room): void => {
   });
 
   serve(app, room, api.createBatch, ({ body, by, trx }) => beginBatch(trx, body, by));
+
+  serve(app, room, api.againBatch, ({ params, body, by, trx }) => againBatch(trx, params.id, body, by));
 
   serve(app, room, api.getBatch, ({ params, trx }) => loadBatch(trx, params.id));
 

@@ -200,9 +200,14 @@ export const Board = () => {
                       {r.done} of {r.quantity}
                       {r.yieldShare === null ? '' : `, yield ${(r.yieldShare * 100).toFixed(1)} %`}
                     </span>
-                    <Link className="link" to={`/log?batch=${r.id}`}>
-                      log
-                    </Link>
+                    <span className="flex gap-4">
+                      <Link className="link" to={`/batches/${r.id}/again`}>
+                        again
+                      </Link>
+                      <Link className="link" to={`/log?batch=${r.id}`}>
+                        log
+                      </Link>
+                    </span>
                   </li>
                 ))}
               </ul>

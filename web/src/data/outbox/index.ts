@@ -66,7 +66,7 @@ const touched = ({ call, scope }: Kept): readonly (readonly string[])[] => {
   if (list) return [[list], ['batch'], ['shelf-undo', scope]];
   if (call === 'addSample' || call === 'dropSample') return [['batch', scope], ['blanks']];
   if (call === 'keepOffcuts') return [['offcuts']];
-  if (call === 'createBatch') return [['batches']];
+  if (call === 'createBatch' || call === 'againBatch') return [['batches']];
   return call === 'wroteFile' ? [['log']] : [[]];
 };
 

@@ -31,6 +31,7 @@ const CALLS: { readonly [C in keyof typeof api]?: string } = {
   addSample: 'piece measured',
   dropSample: 'measuring taken out',
   createBatch: 'new batch',
+  againBatch: 'the same again',
   createArtwork: 'new artwork',
   saveArtwork: 'artwork',
   reviseArtwork: 'new file of an artwork',

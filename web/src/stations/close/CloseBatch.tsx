@@ -22,6 +22,9 @@ export const CloseBatch = ({ handle, shown, className = 'act' }: BatchProps & { 
         Closed on {new Date(batch.closedAt).toLocaleString('en-GB')}.{' '}
         <Link className="link" to={`/log?batch=${batch.id}`}>
           See it in the Log.
+        </Link>{' '}
+        <Link className="link" to={`/batches/${batch.id}/again`}>
+          The same again
         </Link>
       </Finding>
     );
