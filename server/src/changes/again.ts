@@ -10,6 +10,9 @@ import { bringInRoster } from './roster';
 /** No artwork has it: a list that is asked for must not be empty. */
 const NOBODY = '00000000-0000-4000-8000-000000000000';
 
+/** Steps that make a board or frame; once made, it is made. */
+const OF_THE_BOARD: ReadonlySet<string> = new Set(['cut', 'fit', 'fit-gauge', 'material', 'card', 'card-gap', 'gauge', 'kerf', 'saw', 'glue-front', 'glue-side', 'pin-gauge', 'pins', 'pin-first', 'stand'].map((s) => `hold.${s}`)); // prettier-ignore
+
 /** What was measured, entered or put away of a batch’s things since it was last written, in sentences. */
 const changedSince = (old: BatchDocument, recipeAway: boolean, newest: ReadonlyMap<string, number>): string[] => {
   const since = old.closedAt ?? old.updatedAt;
@@ -90,6 +93,12 @@ export const againBatch = async (
     .where('artwork_id', 'in', [...old.artworks.map((a) => a.id), NOBODY])
     .groupBy('artwork_id')
     .execute();
+  // The board is there: what was done to make it is done.
+  if (old.fixture) {
+    const made = old.ticks.filter((t) => OF_THE_BOARD.has(t.step));
+    if (made.length > 0)
+      await trx.insertInto('step_ticks').values(made.map((t) => ({ batch_id: id, step: t.step, at: new Date(t.at), by: t.by }))).execute(); // prettier-ignore
+  }
   const since = changedSince(old, recipeAway, new Map(revisions.map((r) => [r.artwork_id, Number(r.newest)])));
   await record(trx, {
     by,

@@ -120,7 +120,7 @@ const Asked = ({ batch }: { batch: BatchDocument }) => {
         {lettered.length > 0 && (
           <div className="mt-3">
             <p className="mb-1 text-[13px] text-soft">Lettered are: {listed(lettered)}.</p>
-            <Names list={roster} onList={bring} />
+            <Names list={roster} onList={bring} letters="Lettered as before." />
             {missing.length > 0 && (
               <Finding tone="attention">
                 The list has no column {listed(missing)}. Name it so in the first line, or choose another at the Run

@@ -5,7 +5,16 @@ import { reckoner } from '../../data/worker';
 import { Finding } from '../../parts/Part';
 
 /** A list of names, pasted or from a file, read as it comes; put right later, at the Run station. */
-export const Names = ({ list, onList }: { list: Roster | null; onList: (list: Roster | null) => void }) => {
+export const Names = ({
+  list,
+  onList,
+  letters = 'The letters are set at the Run station.',
+}: {
+  list: Roster | null;
+  onList: (list: Roster | null) => void;
+  /** What becomes of its columns. */
+  letters?: string;
+}) => {
   const [text, setText] = useState('');
   const [problem, setProblem] = useState<string | null>(null);
   const take = async (read: ReturnType<ReturnType<typeof reckoner>['roster']> | null): Promise<void> => {
@@ -42,7 +51,7 @@ export const Names = ({ list, onList }: { list: Roster | null; onList: (list: Ro
       {problem && <Finding tone="out">{problem}</Finding>}
       {list && (
         <p className="mt-1">
-          <b>{counted(list.rows.length, 'row')}</b>: {list.columns.join(', ')}. The letters are set at the Run station.
+          <b>{counted(list.rows.length, 'row')}</b>: {list.columns.join(', ')}. {letters}
         </p>
       )}
     </div>
