@@ -5,7 +5,7 @@ import { startShop, withDatabase, type TestShop } from '../testing/shop';
 type Name = keyof typeof api;
 
 /** Writes that concern a batch without changing what it is: allowed on a closed one. */
-const STILL_ALLOWED: readonly Name[] = ['reopenBatch', 'wroteFile', 'simMeasure'];
+const STILL_ALLOWED: readonly Name[] = ['reopenBatch', 'wroteFile', 'simMeasure', 'againBatch'];
 const NOBODY = '00000000-0000-4000-8000-000000000000';
 
 withDatabase('a closed batch', () => {
@@ -29,6 +29,7 @@ withDatabase('a closed batch', () => {
     saveSection: { section: 'close', value: { notes: 'late', keep: '' }, version },
     chooseRecipe: { recipeId: null, version },
     undo: { event: 1 },
+    correct: { shift: { x: 0.1, y: 0 }, turn: 0, size: 0, about: { x: 0, y: 0 }, pieces: 3, chance: 0.001, version },
     saveFixture: { version },
     useFixture: { revisionId: null, version },
     takeReading: { mark: 1, x: 1, y: 1, source: 'typed', purpose: 'place' },

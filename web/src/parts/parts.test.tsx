@@ -197,7 +197,7 @@ describe('steps', () => {
     const page = await showPage(DOCUMENTS.pockets, (handle) => (
       <Steps handle={handle} steps={[step as never]} station="place" part="do" />
     ));
-    await userEvent.setup().click(screen.getByLabelText('Focus on the board'));
+    await userEvent.setup().click(screen.getByLabelText(/^Focus on the board/));
     expect(page.acts).toMatchObject([
       {
         method: 'PUT',
