@@ -91,7 +91,8 @@ const walk = async (page: Page, ways: readonly string[], touched = false): Promi
     const links = page.getByRole('navigation', { name: 'Stations' }).getByRole('link');
     await links.first().waitFor();
     const paths = await links.evaluateAll((of) => of.map((a) => a.getAttribute('href')!));
-    for (const path of [...paths, `/batches/${id}/bench`, `/batches/${id}/again`]) await look(path, `${way} ${path.split('/').at(-1)!}`);
+    for (const path of [...paths, `/batches/${id}/bench`, `/batches/${id}/again`])
+      await look(path, `${way} ${path.split('/').at(-1)!}`);
   }
   return found;
 };
