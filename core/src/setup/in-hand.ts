@@ -31,7 +31,7 @@ const BY_NAME: readonly (readonly [RegExp, readonly string[]])[] = [
   [/^mask-/, ['masking tape']],
   [/^(photo-sheet)$/, ['masking tape']],
   [/^photo-take$/, ['camera, or a telephone']],
-  [/^material$/, ['the material’s data sheet']],
+  [/^material$/, ['the material’s safety sheet']],
   [/^patch$/, ['scrap of the same material']],
   [/^photo-marks$/, ['a sheet of paper']],
 ];
