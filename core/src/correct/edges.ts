@@ -1,5 +1,6 @@
 import { addEquation, boxHeight, boxOf, boxWidth, solveLinear, zeros, type Vec } from '../geometry';
 import type { Mm, Rad } from '../units';
+import { degrees, fixed, worked, type WorkedLine } from '../working';
 
 /** A distance to take with a caliper: from an outermost point of the art straight to the edge of the piece. */
 export interface EdgeDistance {
@@ -23,6 +24,7 @@ export interface EdgeFinding {
   /** How much larger it came out, as a share. */
   readonly size: number;
   readonly doubt: { readonly x: Mm; readonly y: Mm; readonly turn: Rad; readonly size: number };
+  readonly working: readonly WorkedLine[];
 }
 
 /** What is known of a piece before it is measured. */
@@ -203,5 +205,21 @@ export const findFromEdges = (
     turn: turn!,
     size: size!,
     doubt: { x: sds[0]!, y: sds[1]!, turn: sds[2]!, size: sds[3]! },
+    working: [
+      worked(
+        'off, turned and grown',
+        'least squares of d − d₀ = (−(t + θ × p + s·p) + growth of the piece)·n / (u·n)',
+        `${used.length} distances: ${used.map((u) => `${fixed(taken[u.id]!)} − ${fixed(u.drawn)}`).join(', ')}`,
+        `${fixed(x!)}, ${fixed(y!)} mm, ${degrees(turn!, 2)}, ${fixed(100 * size!)} %`,
+        'statistics',
+      ),
+      worked(
+        'their doubt, one standard deviation',
+        '√ of the diagonal of (Σ rows / caliper² + what is known before)⁻¹',
+        `caliper ${fixed(CALIPER)} mm; piece’s length ${fixed(prior.length, 3)}, width ${fixed(prior.width, 3)} mm`,
+        `${fixed(sds[0]!, 3)}, ${fixed(sds[1]!, 3)} mm, ${degrees(sds[2]!, 2)}`,
+        'common practice',
+      ),
+    ],
   };
 };

@@ -9,20 +9,11 @@ import {
   type Transform,
 } from '@bistre/core';
 import { refused } from '../http/problem';
-import { draw, PAGE, plain, PT, SOFT, INK, start, type Doc } from './paper';
+import { draw, INK, line, PAGE, plain, PT, start } from './paper';
 import { pieceOutline } from './piece-outline';
 
 /** A row of the list, mm. */
 const ROW = 6;
-
-/** What is written on one line, cut where it has no room. */
-const line = (doc: Doc, x: number, y: number, text: string, width: number, { size = 9, bold = false, middle = false, soft = false } = {}): void =>
-  void doc
-    .font(bold ? 'text bold' : 'text')
-    .fontSize(size)
-    .fillColor(soft ? SOFT : INK)
-    .text(plain(text), x * PT, y * PT, { width: width * PT, height: size * 1.3, lineBreak: false, ellipsis: true, align: middle ? 'center' : 'left' })
-    .fillColor(INK); // prettier-ignore
 
 /**
  * The load that is on, or the next one, for whoever lays it in: the board as it lies before them with every slot’s number
@@ -39,8 +30,8 @@ export const loadCard = (input: BatchInput, r: BatchReckoning, title: string): P
   const { doc, done } = start(`${title}: load card`);
   const { margin } = PAGE;
   const load = r.run.openLoad;
-  line(doc, margin, 13, `${title}: ${load === null ? 'the next load' : `load ${load}`}, ${onTheBoard.length} of ${board.slots.length} slots`, 180, { size: 15, bold: true }); // prettier-ignore
-  line(doc, margin, 21, `${board.name} r${board.revision} as it lies before you, its lower edge towards you. Lay in from slot ${onTheBoard[0]!.slot.slot} on.`, 180, { soft: true }); // prettier-ignore
+  line(doc, margin, 13, `${title}: ${load === null ? 'the next load' : `load ${load}`}, ${onTheBoard.length} of ${board.slots.length} slots`, { size: 15, bold: true }); // prettier-ignore
+  line(doc, margin, 21, `${board.name} r${board.revision} as it lies before you, its lower edge towards you. Lay in from slot ${onTheBoard[0]!.slot.slot} on.`, { size: 9, soft: true }); // prettier-ignore
   const width = PAGE.width - 2 * margin;
   const scale = Math.min(width / board.width, 120 / board.height);
   const place: Transform = { a: scale * PT, b: 0, c: 0, d: -scale * PT, e: margin * PT, f: (29 + board.height * scale) * PT }; // prettier-ignore
@@ -58,12 +49,12 @@ export const loadCard = (input: BatchInput, r: BatchReckoning, title: string): P
     const size = Math.max(4, Math.min(9, (box.maxY - box.minY) / 3.2));
     const at = (box.minY + box.maxY) / 2 / PT;
     const across = (box.maxX - box.minX) / PT;
-    line(doc, box.minX / PT, at - size / PT, String(slot.slot), across, { size, bold: true, middle: true, soft: ordinal === undefined }); // prettier-ignore
+    line(doc, box.minX / PT, at - size / PT, String(slot.slot), { width: across, size, bold: true, middle: true, soft: ordinal === undefined }); // prettier-ignore
     if (ordinal === undefined) continue;
     const name = nameOf(ordinal);
     const wide = doc.font('text').fontSize(size).widthOfString(plain(name)) / PT;
     // As large as it fits; a name that would be too small to read is cut.
-    line(doc, box.minX / PT, at, name, across, { size: Math.max(4, Math.min(size, (0.94 * size * across) / wide)), middle: true }); // prettier-ignore
+    line(doc, box.minX / PT, at, name, { width: across, size: Math.max(4, Math.min(size, (0.94 * size * across) / wide)), middle: true }); // prettier-ignore
   }
   const columns = onTheBoard.length > 24 ? 3 : 2;
   const each = width / columns;
@@ -81,8 +72,8 @@ export const loadCard = (input: BatchInput, r: BatchReckoning, title: string): P
       const x = margin + Math.floor(i / down) * each;
       const y = top + (i % down) * ROW;
       doc.lineWidth(0.6).strokeColor(INK).rect(x * PT, (y + 0.4) * PT, 9, 9).stroke(); // prettier-ignore
-      line(doc, x + 5, y, String(slot.slot), 9, { bold: true });
-      line(doc, x + 14, y, nameOf(ordinal), each - 16);
+      line(doc, x + 5, y, String(slot.slot), { size: 9, width: 9, bold: true });
+      line(doc, x + 14, y, nameOf(ordinal), { size: 9, width: each - 16 });
     });
     n += here.length;
     rows = 0;

@@ -114,6 +114,32 @@ export const say = (
   doc.font('text');
 };
 
+/** Text cut to a width, points, with a sign that it was; measured in the doc’s typeface. */
+const cutTo = (doc: Doc, text: string, width: number): string => {
+  if (doc.widthOfString(text) <= width) return text;
+  let length = text.length;
+  while (length > 0 && doc.widthOfString(`${text.slice(0, length)}…`) > width) length = Math.floor(length * 0.9);
+  return `${text.slice(0, length)}…`;
+};
+
+/**
+ * One line of words from a point on, mm; cut where it has no room.
+ * @param size of the letters, points
+ */
+export const line = (
+  doc: Doc,
+  x: number,
+  y: number,
+  text: string,
+  { size = 8, width = PAGE.width - 2 * PAGE.margin, bold = false, soft = false, middle = false } = {},
+): void => {
+  doc.font(bold ? 'text bold' : 'text').fontSize(size).fillColor(soft ? SOFT : INK); // prettier-ignore
+  const fits = cutTo(doc, plain(text), width * PT);
+  const from = middle ? (width * PT - doc.widthOfString(fits)) / 2 : 0;
+  // Without a width it is not laid out by lines, which for twenty thousand names takes most of the time.
+  doc.text(fits, x * PT + from, y * PT, { lineBreak: false }).fillColor(INK);
+};
+
 export const workings = (doc: Doc, lines: readonly WorkedLine[]): void => {
   for (const l of lines) {
     doc.fontSize(9);

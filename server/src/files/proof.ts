@@ -16,7 +16,7 @@ import {
   type PieceShapes,
   type Transform,
 } from '@bistre/core';
-import { bar, draw, INK, LOGWOOD, PAGE, plain, PT, SOFT, start, type Doc } from './paper';
+import { bar, draw, INK, line, LOGWOOD, PAGE, PT, SOFT, start, type Doc } from './paper';
 import { pieceOutline } from './piece-outline';
 import { shadesOn, type Shades } from './shades';
 
@@ -53,45 +53,25 @@ const shownOn = (input: BatchInput, r: BatchReckoning, every: boolean): Shown[] 
   }));
 };
 
-/** Text cut to a width, points, with a sign that it was; measured in the doc’s typeface. */
-const cutTo = (doc: Doc, text: string, width: number): string => {
-  if (doc.widthOfString(text) <= width) return text;
-  let length = text.length;
-  while (length > 0 && doc.widthOfString(`${text.slice(0, length)}…`) > width) length = Math.floor(length * 0.9);
-  return `${text.slice(0, length)}…`;
-};
-
-const words = (
-  doc: Doc,
-  x: number,
-  y: number,
-  text: string,
-  { size = 8, width = 180, bold = false, soft = false } = {},
-): void => {
-  doc.font(bold ? 'text bold' : 'text').fontSize(size).fillColor(soft ? SOFT : INK); // prettier-ignore
-  // Without a width it is not laid out by lines, which for twenty thousand names takes most of the time.
-  doc.text(cutTo(doc, plain(text), width * PT), x * PT, y * PT, { lineBreak: false }).fillColor(INK);
-};
-
 /** A line to write on, and what belongs there. */
 const toFill = (doc: Doc, x: number, y: number, width: number, label: string): void => {
   doc.lineWidth(0.5).strokeColor(INK).moveTo(x * PT, y * PT).lineTo((x + width) * PT, y * PT).stroke(); // prettier-ignore
-  words(doc, x, y + 1, label, { size: 7, width, soft: true });
+  line(doc, x, y + 1, label, { size: 7, width, soft: true });
 };
 
 /** The head of the first page: what it is of, how it is checked, and where it is signed. */
 const head = (doc: Doc, input: BatchInput, facts: ProofFacts, shown: number): void => {
   const { margin } = PAGE;
-  words(doc, margin, 14, `${facts.title}: proof, true size`, { size: 14, bold: true });
+  line(doc, margin, 14, `${facts.title}: proof, true size`, { size: 14, bold: true });
   const of = [facts.customer, `${pieceCount(input.quantity)} of ${input.blank.name}`, facts.on].filter(Boolean);
-  words(doc, margin, 21, of.join(' · '), { size: 9 });
+  line(doc, margin, 21, of.join(' · '), { size: 9 });
   const art = facts.artworks.map((a) => `${a.name} r${a.revision}`);
-  words(doc, margin, 26, art.length > 0 ? `Art: ${art.join(', ')}` : 'Lettering only', { size: 9, soft: true });
+  line(doc, margin, 26, art.length > 0 ? `Art: ${art.join(', ')}` : 'Lettering only', { size: 9, soft: true });
   const what = facts.every ? 'Every piece is shown.' : `${counted(shown, 'kind')} of ${pieceCount(input.quantity)} shown once; all names stand in the table at the end.`; // prettier-ignore
-  words(doc, margin, 31, what, { size: 9, soft: true });
-  words(doc, margin, 35.5, 'Print at 100 %, without fitting to the page. The bar below is then 100.0 mm long.', { size: 9, soft: true }); // prettier-ignore
+  line(doc, margin, 31, what, { size: 9, soft: true });
+  line(doc, margin, 35.5, 'Print at 100 %, without fitting to the page. The bar below is then 100.0 mm long.', { size: 9, soft: true }); // prettier-ignore
   bar(doc, margin, 43, 100, '100 mm');
-  words(doc, margin, 52, 'Approved as shown, every name read, with these corrections:', { size: 9 });
+  line(doc, margin, 52, 'Approved as shown, every name read, with these corrections:', { size: 9 });
   toFill(doc, margin + 98, 55.5, 82, 'corrections');
   toFill(doc, margin, 67, 60, 'name');
   toFill(doc, margin + 66, 67, 66, 'signature');
@@ -101,7 +81,7 @@ const head = (doc: Doc, input: BatchInput, facts: ProofFacts, shown: number): vo
 const foot = (doc: Doc, title: string, page: number, pages: number): void => {
   const { bottom } = doc.page.margins;
   doc.page.margins.bottom = 0;
-  words(doc, PAGE.margin, PAGE.height - 9, `${title} · proof · page ${page} of ${pages}`, { soft: true });
+  line(doc, PAGE.margin, PAGE.height - 9, `${title} · proof · page ${page} of ${pages}`, { soft: true });
   doc.page.margins.bottom = bottom;
 };
 
@@ -127,7 +107,7 @@ const joints = (doc: Doc, part: NonNullable<OnPage['part']>): void => {
     row > 0 ? `row ${row} above` : '',
     row < rows - 1 ? `row ${row + 2} below` : '',
   ].filter(Boolean);
-  words(doc, PAGE.margin, 18, `Lay crosses on crosses: ${joins.join(', ')}.`, { soft: true });
+  line(doc, PAGE.margin, 18, `Lay crosses on crosses: ${joins.join(', ')}.`, { soft: true });
 };
 
 const asContours = (lines: readonly (readonly { x: number; y: number }[])[], closed: boolean): Contour[] =>
@@ -164,16 +144,16 @@ const tableOf = (input: BatchInput, columns: readonly string[]) => {
   const width = (PAGE.width - 2 * PAGE.margin - 6 * (blocks - 1)) / blocks;
   const cell = (width - 10) / Math.max(1, columns.length);
   const print = (doc: Doc, page: number): void => {
-    words(doc, PAGE.margin, 14, 'What stands on each piece', { size: 11, bold: true });
+    line(doc, PAGE.margin, 14, 'What stands on each piece', { size: 11, bold: true });
     for (let b = 0; b < blocks; b += 1) {
       const from = (page * blocks + b) * rows;
       if (from >= input.roster.length) break;
       const x = PAGE.margin + b * (width + 6);
-      columns.forEach((c, k) => words(doc, x + 10 + k * cell, 22, c, { width: cell - 1, soft: true }));
+      columns.forEach((c, k) => line(doc, x + 10 + k * cell, 22, c, { width: cell - 1, soft: true }));
       input.roster.slice(from, from + rows).forEach((row, i) => {
         const y = 27 + i * ROW;
-        words(doc, x, y, String(from + i + 1), { width: 9, soft: true });
-        columns.forEach((c, k) => words(doc, x + 10 + k * cell, y, row[c] ?? '', { width: cell - 1 }));
+        line(doc, x, y, String(from + i + 1), { width: 9, soft: true });
+        columns.forEach((c, k) => line(doc, x + 10 + k * cell, y, row[c] ?? '', { width: cell - 1 }));
       });
     }
   };
@@ -211,10 +191,10 @@ export const proofSheet = (
       drawPiece(doc, on, outline, piece && r.zone && r.art ? allShapes(pieceShapes(r.art, r.zone, piece)) : null, lay);
       if (on.part) {
         joints(doc, on.part);
-        words(doc, PAGE.margin, 13, `${label}, sheet ${on.part.row * on.part.columns + on.part.column + 1} of ${on.part.columns * on.part.rows}`, { bold: true }); // prettier-ignore
+        line(doc, PAGE.margin, 13, `${label}, sheet ${on.part.row * on.part.columns + on.part.column + 1} of ${on.part.columns * on.part.rows}`, { bold: true }); // prettier-ignore
       } else {
         const [across, down] = on.turned ? [width, r.sizes.length.mean] : [r.sizes.length.mean, width];
-        words(doc, on.x - across / 2, on.y + down / 2 + 1, label, { size: 7, width: Math.max(20, across), soft: true });
+        line(doc, on.x - across / 2, on.y + down / 2 + 1, label, { size: 7, width: Math.max(20, across), soft: true });
       }
     }
     foot(doc, facts.title, page + 1, all);

@@ -2,6 +2,7 @@ import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
 import { fixed, individuals, type Mm } from '@bistre/core';
 import { useSize } from '../drawing/scale';
+import { Working } from './Reading';
 
 /** A measured value of a piece, in the order they were burned. */
 export interface Individual {
@@ -122,6 +123,7 @@ export const IndividualsChart = ({
           ) : null,
         )}
       </svg>
+      <Working lines={chart.working} title={`limits of each piece, ${label}`} />
     </div>
   );
 };

@@ -5,6 +5,19 @@ import type { BatchHandle } from '../data/use-batch';
 import { FileLinks } from './FileLinks';
 import { Caution } from './Part';
 
+/** What is said of a step under its title. */
+const wordsOf = (step: Step): string => {
+  const hand = inHand(step);
+  return [
+    step.detail,
+    step.minutes ? `Wait ${step.minutes} min.` : '',
+    step.shops ? 'This shop’s own.' : '',
+    hand.length > 0 ? `At hand: ${hand.join(', ')}.` : '',
+  ]
+    .filter(Boolean)
+    .join(' ');
+};
+
 /** The steps of a station to tick off; readings are taken elsewhere and show here as done. */
 export const Steps = ({
   handle,
@@ -46,18 +59,7 @@ export const Steps = ({
               />
               <span className={isDone(step.id) ? 'text-soft' : ''}>
                 {step.title}
-                {(step.detail || step.shops || inHand(step).length > 0) && (
-                  <span className="block text-[13px] text-soft">
-                    {[
-                      step.detail,
-                      step.minutes ? `Wait ${step.minutes} min.` : '',
-                      step.shops ? 'This shop’s own.' : '',
-                      inHand(step).length > 0 ? `At hand: ${inHand(step).join(', ')}.` : '',
-                    ]
-                      .filter(Boolean)
-                      .join(' ')}
-                  </span>
-                )}
+                {wordsOf(step) !== '' && <span className="block text-[13px] text-soft">{wordsOf(step)}</span>}
               </span>
             </label>
             {withFiles && step.files && step.files.length > 0 && (

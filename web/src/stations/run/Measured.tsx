@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { api } from '@bistre/contract';
 import { capability, fixed, reckonCorrection, type CorrectionReckoning } from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
@@ -46,6 +47,16 @@ const Proposed = ({ handle, of }: { handle: BatchHandle; of: CorrectionReckoning
   );
 };
 
+/** What is said of the mean where the burn is not moved as a whole: it is set right at the machine, or left alone. */
+const meanWords = (x: number | null, y: number | null): ReactNode => {
+  const by = [x === null ? '' : `x by ${fixed(x)} mm`, y === null ? '' : `y by ${fixed(y)} mm`].filter(Boolean);
+  return by.length > 0 ? (
+    <b>The mean is shifted beyond noise: correct {by.join(', ')}.</b>
+  ) : (
+    'The mean may be noise: do not chase it.'
+  );
+};
+
 /** Offsets of the measured pieces: what they have in common, what scatters, and a move of the burn where it is no noise. */
 export const Measured = ({ handle, shown }: BatchProps) => {
   const { batch } = handle;
@@ -75,7 +86,7 @@ export const Measured = ({ handle, shown }: BatchProps) => {
             size="text-[19px]"
             value={`${fixed(x.mean)}, ${fixed(y.mean)}`}
             unit="mm"
-            working={[...x.working, ...y.working]}
+            working={of ? of.proposal.working : [...x.working, ...y.working]}
           />
           <Reading
             label="spread, x and y"
@@ -89,7 +100,8 @@ export const Measured = ({ handle, shown }: BatchProps) => {
             size="text-[19px]"
             value={fixed(worse.cpk)}
             tone={worse.n < FEW ? 'plain' : worse.cpk >= 1.33 ? 'inside' : worse.cpk >= 1 ? 'attention' : 'out'}
-            working={worse.working}
+            // What is said of the mean is said by the proposal, which knows that it was looked at before.
+            working={of ? worse.working.slice(0, 1) : worse.working}
             note={`${worse.n < FEW ? `of ${worse.n} only; ` : ''}Cp ${fixed(worse.cp)}`}
           />
         </div>
@@ -103,6 +115,7 @@ export const Measured = ({ handle, shown }: BatchProps) => {
           </div>
         </div>
       )}
+      {!of && x && y && <p className="mt-1 text-[13px]">{meanWords(x.correction, y.correction)}</p>}
       {pieces.length >= 2 && (
         <details className="mt-2">
           <summary className="cursor-pointer py-3 text-blue">piece by piece, with limits</summary>

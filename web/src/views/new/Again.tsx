@@ -13,6 +13,7 @@ import { Finding } from '../../parts/Part';
 import { mayLeave, useEscape } from '../../parts/leave';
 import { refusedField } from '../../parts/refused';
 import { TopBar } from '../../parts/TopBar';
+import { Begin } from './Begin';
 import { Names } from './Names';
 
 const schema = api.againBatch.body.pick({ name: true, quantity: true, spares: true, dueAt: true });
@@ -129,14 +130,7 @@ const Asked = ({ batch }: { batch: BatchDocument }) => {
             )}
           </div>
         )}
-        <p className="mt-4 flex justify-end gap-3">
-          <button type="button" className="act" onClick={() => void leave()}>
-            Leave it
-          </button>
-          <button className="act act-main" disabled={writing.isPending}>
-            Begin
-          </button>
-        </p>
+        <Begin waits={writing.isPending} onLeave={() => void leave()} />
       </div>
     </form>
   );

@@ -12,6 +12,7 @@ import { DraftFields, Field, Fields, Select, useDraftForm, usePart } from '../..
 import { mayLeave, useEscape } from '../../parts/leave';
 import { refusedField } from '../../parts/refused';
 import { TopBar } from '../../parts/TopBar';
+import { Begin } from './Begin';
 import { Names } from './Names';
 import { contentsOf, FLAT, FRESH, pieceOf, ROUND, schema, specOf, type NewBlank, type Values } from './schema';
 import { useProposals, Ways, type Tools } from './Ways';
@@ -217,14 +218,7 @@ const Questions = ({
             <Ways all={ways} tolerance={tolerance} chosen={chosen} onChoose={(p) => setOwn(p.id)} />
           )}
         </div>
-        <p className="mt-4 flex justify-end gap-3">
-          <button type="button" className="act" onClick={() => void leave()}>
-            Leave it
-          </button>
-          <button className="act act-main" disabled={writing.isPending}>
-            Begin
-          </button>
-        </p>
+        <Begin waits={writing.isPending} onLeave={() => void leave()} />
       </div>
     </form>
   ); // prettier-ignore

@@ -6,6 +6,7 @@ import { PieceArt } from '../../../drawing/PieceArt';
 import { Measure } from '../../../parts/fields';
 import { Modal } from '../../../parts/Modal';
 import { Finding } from '../../../parts/Part';
+import { Working } from '../../../parts/Reading';
 
 const path = (points: readonly Vec[]): string => `M${points.map((p) => `${p.x} ${-p.y}`).join('L')}Z`;
 
@@ -132,7 +133,7 @@ export const ByEdges = ({
                 , {fixed(100 * found.size)} % {found.size > 0 ? 'larger' : 'smaller'} than drawn
               </>
             )}
-            . At 95 %.
+            . At 95 %. <Working lines={found.working} title="where the art lies" />
           </p>
         ) : (
           <p className="text-soft">{Math.max(0, 3 - Object.keys(taken).length)} more to take.</p>
