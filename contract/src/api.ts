@@ -24,7 +24,16 @@ import {
 import { feederSpec } from './feeder';
 import { offcutDocument, offcutSpec } from './photo';
 import { HIGHEST_MARK, id, inRange, line, LONGEST_COLUMN, MOST_COLUMNS, rosterRow, time, wholeNumber } from './limits';
-import { acceptedMove, dimension, fittingBlank, driveSpec, machineProfile, recipeSpec, setupSections } from './things';
+import {
+  acceptedMove,
+  approvalTaken,
+  dimension,
+  fittingBlank,
+  driveSpec,
+  machineProfile,
+  recipeSpec,
+  setupSections,
+} from './things';
 import { shopStepSpec } from './shop-step';
 
 /** One call of the API: the only description of it, read by server and browser alike. */
@@ -229,6 +238,18 @@ export const api = {
         .min(1)
         .max(2_000),
     }),
+    reply: batchDocument,
+  }),
+  /** Whether the customer approves the proof before more than the first piece is loaded. */
+  askApproval: make('PUT', '/api/batches/:id/approval', {
+    params: byId,
+    body: z.object({ wanted: z.boolean(), version }),
+    reply: batchDocument,
+  }),
+  /** Keeps that the customer approved the proof as it is now. */
+  takeApproval: make('POST', '/api/batches/:id/approvals', {
+    params: byId,
+    body: approvalTaken.extend({ version }),
     reply: batchDocument,
   }),
   approveFirst: make('POST', '/api/batches/:id/approve', {

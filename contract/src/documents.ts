@@ -159,6 +159,21 @@ export type AwayKind = z.infer<typeof awayKind>;
 export const awayRow = z.object({ kind: awayKind, id, name: z.string(), at: time, by: z.string() });
 export type AwayRow = z.infer<typeof awayRow>;
 
+/** How a batch stands with its customer. */
+export const approval = z.object({
+  /** Whether it waits for one before more than its first piece is loaded. */
+  wanted: z.boolean(),
+  /** What the proof of now is called: 1 for the first, and one more after each that was approved and changed since. */
+  revision: z.number().int(),
+  /** The last that was given. */
+  given: z
+    .object({ revision: z.number().int(), at: time, by: z.string(), signedBy: z.string(), note: z.string() })
+    .nullable(),
+  /** What is shown otherwise since, in sentences: the first of them, and how many there are. */
+  differs: z.array(z.string()),
+  differences: z.number().int(),
+});
+
 export const batchDocument = z.object({
   id,
   name: z.string(),
@@ -194,6 +209,8 @@ export const batchDocument = z.object({
   /** The last load that was judged before the work was laid as it lies; 0 where none was. */
   laidAfter: z.number().int(),
   firstApproved: z.boolean(),
+  /** Whether a customer approves the proof, and how far that is. */
+  approval,
   ticks: z.array(z.object({ step: z.string(), at: time, by: z.string() })),
   putbacks: z.array(putback),
   /** What other batches left changed on its machine. */

@@ -1,5 +1,6 @@
 export * from './limits';
 export * from './fields';
+export * from './differ';
 export * from './geometry';
 export * from './ways';
 export { traceChoices } from './ways/sheet';
@@ -11,6 +12,7 @@ export * from './artwork';
 export * from './shop-step';
 export * from './things';
 export * from './documents';
+export * from './shown';
 export * from './api';
 export * from './input';
 export * from './parts';

@@ -92,6 +92,10 @@ const facesOf = (
   return { faces, artAmiss };
 };
 
+/** Whether nobody approved what the proof shows now. */
+export const waitsForCustomer = ({ wanted, given, differences }: BatchDocument['approval']): boolean =>
+  wanted && (given === null || differences > 0);
+
 /** What the core reckons from, out of the document that crosses the wire and the shapes of its artworks. */
 export const batchInput = (batch: BatchDocument): BatchInput => {
   const artworks = wholeArtworks(batch);
@@ -114,6 +118,7 @@ export const batchInput = (batch: BatchDocument): BatchInput => {
     pieces: batch.pieces,
     laidAfter: batch.laidAfter,
     firstApproved: batch.firstApproved,
+    customerWaits: waitsForCustomer(batch.approval),
     ticks: batch.ticks.map((t) => t.step),
     putbacks: batch.putbacks,
     elsewhere: batch.elsewhere,

@@ -350,6 +350,12 @@ export const correction = z.object({
   load: z.number().int(),
 });
 
+/** A customer's word on a proof, as somebody heard or read it. */
+export const approvalTaken = z.object({
+  signedBy: line('Approved by', 1, 80, { hint: 'who signed the proof, or wrote that it is right' }),
+  note: line('Their words', 0, 400, { label: 'Their words, corrections' }),
+});
+
 export const setupSections = {
   held: heldSection,
   beside,

@@ -96,6 +96,8 @@ test('a locator board for an open frame, from the bench view: built, grid burned
     await page.getByRole('button', { name: 'Read the simulated bench' }).click();
     await expect(page.getByText(/Dot and repeat apart:/)).toContainText(new RegExp(`(\\d\\.\\d\\d[, ]*){${n}} mm`));
   }
+  // Done by its three tries.
+  await expect(page.getByRole('button', { name: 'Done, next →' })).toHaveCount(0);
   await page.getByRole('button', { name: 'Next →' }).click();
   await tickOff(page, [/Walk the true outline/]);
   await expect(title).toHaveText('Lay the first piece in slot 1');

@@ -18,6 +18,7 @@ import { isFor, type Recipe } from '../burn';
 import { columnsOf, NAMED_PIECES } from '../artwork';
 import { BED_AXIS } from '../drive';
 import { fixed, listed, percent } from '../working';
+import { CUSTOMER_WAITS } from './stations';
 import { wayOf, type DrawingName, type FileKey, type ProgramName } from '../ways';
 
 /** What a file is for, which says what it must not leave with. */
@@ -274,6 +275,10 @@ const doubts = (
     : [];
 };
 
+/** Several pieces that are on and show what the customer did not approve: laid before something was changed. */
+const customerRemarks = ({ customerWaits }: BatchInput, r: BatchReckoning): readonly Problem[] =>
+  customerWaits && r.onTheBoard.length > 1 && r.run.openLoad !== null ? [CUSTOMER_WAITS] : [];
+
 /** Every remark that is a danger to some file of the work that is on. */
 const dangersOf = (input: BatchInput, r: BatchReckoning): readonly Remark[] => {
   const on = new Set(r.onTheBoard.map((o) => o.ordinal));
@@ -290,6 +295,7 @@ const dangersOf = (input: BatchInput, r: BatchReckoning): readonly Remark[] => {
 const against = (input: BatchInput, r: BatchReckoning, dangers: readonly Remark[], use: Use): readonly Problem[] => [
   ...[...dangers, ...recipeRemarks(input, r, use)].filter((w) => STOPS[w.danger!].includes(use)).map(asProblem),
   ...doubts(r, use),
+  ...(use === 'burn' ? customerRemarks(input, r) : []),
 ];
 
 /** A reason why a file does not leave: something is wrong, or waits to be done. */

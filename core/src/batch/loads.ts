@@ -2,6 +2,7 @@ import { sizeInWords } from '../working';
 import { fail, ok, type Problem, type Result } from '../result';
 import type { BatchInput, BatchReckoning } from '../setup';
 import { wayOf, type Fill } from '../ways';
+import { CUSTOMER_WAITS } from './stations';
 
 /** What is not set yet, so that nothing is laid on: names that lack, or that do not fit. */
 const notSet = (input: BatchInput, { art }: BatchReckoning): Problem | null => {
@@ -22,12 +23,16 @@ const notSet = (input: BatchInput, { art }: BatchReckoning): Problem | null => {
     : null;
 };
 
+/** What waits for its customer loads no more than its first piece; work without a first piece, none. */
+const customerHolds = (input: BatchInput, done: number): Problem | null =>
+  input.customerWaits && (done > 0 || !wayOf(input).firstAlone(input)) ? CUSTOMER_WAITS : null;
+
 /** What the next load of a batch is filled with, or what stands against it. */
 export const nextFill = (input: BatchInput, r: BatchReckoning): Result<readonly Fill[]> => {
   const way = wayOf(input);
   if (r.run.openLoad !== null)
     return fail('load-open', `Load ${r.run.openLoad} is still on the machine. Judge its pieces first.`);
-  const problem = way.ready(input, r) ?? notSet(input, r);
+  const problem = customerHolds(input, r.run.done) ?? way.ready(input, r) ?? notSet(input, r);
   if (problem) return { ok: false, problem };
   const fill = way.next(input, r);
   return fill.ok && fill.value.length === 0 ? fail('nothing-waits', 'Every piece is done.') : fill;

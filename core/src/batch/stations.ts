@@ -8,6 +8,7 @@ import {
   type StationId,
   type StationState,
 } from '../setup';
+import type { Problem } from '../result';
 import { wayOf } from '../ways';
 import type { State } from '../ways';
 
@@ -17,6 +18,13 @@ export const routeOf = (batch: HeldBatch): readonly StationId[] => wayOf(batch).
 /** Whether pieces may be laid on without limit: the first is approved, or the way burns all of them at once. */
 export const firstIsApproved = (batch: HeldBatch & { readonly firstApproved: boolean }): boolean =>
   batch.firstApproved || !wayOf(batch).firstAlone(batch);
+
+/** The customer's word on the proof is not there, or something was changed since. */
+export const CUSTOMER_WAITS: Problem = {
+  code: 'customer-waits',
+  message: 'The customer has not approved the proof as it is now: no more than the first piece is burned until then.',
+  field: 'run',
+};
 
 /** Whether anything that is engraved or printed comes from the roster: no names are waited for else. */
 export const needsRoster = (batch: HeldBatch): boolean => wayOf(batch).names(batch);
@@ -60,6 +68,8 @@ const runState = (input: BatchInput, r: BatchReckoning): State => {
   const { waits } = way;
   if (input.pieces.length === 0) return { state: 'not started', waits: waits.first(input) };
   if (!firstIsApproved(input)) return { state: 'entered', waits: 'approve the first piece' };
+  if (input.customerWaits && r.run.openLoad === null)
+    return { state: 'entered', waits: 'keep the customer’s approval' };
   return { state: 'entered', waits: r.run.openLoad === null ? waits.next(r) : waits.look(r) };
 };
 

@@ -161,6 +161,8 @@ export interface BatchInput {
   /** The last load that was judged before the work was laid as it lies; 0 where none was. */
   readonly laidAfter?: LoadNumber;
   readonly firstApproved: boolean;
+  /** Whether its customer has not approved the proof as it is now; nothing where nobody is asked. */
+  readonly customerWaits?: boolean;
   readonly ticks: readonly string[];
   readonly putbacks: readonly Putback[];
   /** What others left changed on its machine, where it did not set the same thing since. */

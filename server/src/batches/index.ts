@@ -1,5 +1,6 @@
 export { lastOfThePair } from './drive-pair';
 export { artRecipesIn, artworksIn, carriesArtwork, loadArtwork, withShapes } from './artworks';
+export { hashOf } from './approval';
 export { loadBatch, loadBlank, loadWhole, loadDrive, loadFeeder, loadMachine, loadRecipe } from './load';
 export { needBoard } from './need-board';
 export { reckonDocument } from './reckon';

@@ -9,6 +9,7 @@ import type {
   RecipeDocument,
   Setup,
 } from '@bistre/contract';
+import { approvalOf } from './approval';
 import { artRecipesIn, artworksOf, withShapes } from './artworks';
 import { serialsOf } from './serials';
 import { shopStepsOf } from './shop-steps';
@@ -267,7 +268,7 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
     .select('batch_id')
     .where('batch_id', '=', id)
     .executeTakeFirst();
-  return {
+  const document: Omit<BatchDocument, 'approval'> = {
     id,
     name: row.name,
     customer: row.customer,
@@ -334,6 +335,7 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
     canUndo: undoable ? { ...undoable, at: iso(undoable.at) } : null,
     simulated: simulated !== undefined,
   };
+  return { ...document, approval: await approvalOf(trx, row.approval_wanted, document) };
 };
 
 /** A batch with the shapes of its artworks, as it is reckoned: in threads, where large ones hold nobody up. */

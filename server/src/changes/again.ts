@@ -83,6 +83,7 @@ export const againBatch = async (
       setup: sql`setup || ${JSON.stringify(kept)}::jsonb`,
       recipe_id: recipeAway ? null : (old.recipe?.id ?? null),
       fixture_revision_id: old.fixture?.id ?? null,
+      approval_wanted: old.approval.wanted,
       roster_columns: JSON.stringify(old.columns),
     })
     .where('id', '=', id)

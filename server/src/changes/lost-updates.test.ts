@@ -51,6 +51,8 @@ withDatabase('nothing that was saved is overwritten unseen', () => {
     saveSection: () =>
       batchRace('Boat tags', (_b, i) => ({ section: 'close', value: { notes: `note ${i}`, keep: '' } })),
     correct: () => batchRace('Boat tags', (_b, i) => ({ shift: { x: i / 10, y: 0 }, turn: 0, size: 0, about: { x: 0, y: 0 }, pieces: 3, chance: 0.001 })), // prettier-ignore
+    askApproval: () => batchRace('Boat tags', (_b, i) => ({ wanted: i === 0 })),
+    takeApproval: () => batchRace('Boat tags', (_b, i) => ({ signedBy: `the committee ${i}`, note: '' })),
     chooseRecipe: () => batchRace('Boat tags', (b, i) => ({ recipeId: i === 0 ? null : b.recipe!.id })),
     saveFixture: () => batchRace('Bow-number decals', () => ({})),
     useFixture: () => batchRace('Boat tags', (b, i) => ({ revisionId: i === 0 ? null : b.fixture!.id })),

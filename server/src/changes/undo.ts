@@ -141,6 +141,12 @@ const applyUndo = async (trx: Trx, batchId: string, undo: UndoStep, by: string):
         .execute();
       return;
     }
+    case 'approval-wanted':
+      await trx.updateTable('batches').set({ approval_wanted: undo.before }).where('id', '=', batchId).execute();
+      return;
+    case 'approval-taken':
+      await trx.updateTable('approvals').set({ removed_at: new Date() }).where('id', '=', undo.id).execute();
+      return;
     case 'reading-taken':
       return setRemoved(trx, 'mark_readings', undo.id, true);
     case 'reading-dropped':

@@ -116,6 +116,7 @@ withDatabase('what the release before kept, each way with its own', () => {
       '0019_own_files',
       '0020_art_apart',
       '0021_steps',
+      '0022_approvals',
     ]);
   });
   afterAll(() => db.destroy());

@@ -455,6 +455,28 @@ const bedAxis: Migration = {
   },
 };
 
+/** Whose word on a proof is waited for, and what they saw when they gave it. */
+const approvals: Migration = {
+  async up(db: Kysely<unknown>) {
+    await sql`
+      alter table batches add column approval_wanted boolean not null default false;
+      create table approvals (
+        id uuid primary key default gen_random_uuid(),
+        batch_id uuid not null references batches on delete cascade,
+        revision integer not null check (revision > 0),
+        at timestamptz not null default now(),
+        by text not null,
+        signed_by text not null check (signed_by <> ''),
+        note text not null default '',
+        shown jsonb not null,
+        hash text not null,
+        removed_at timestamptz
+      );
+      create index approvals_of_batch on approvals (batch_id, revision);
+    `.execute(db);
+  },
+};
+
 /** Forward only, in order; a release never changes one that was shipped. */
 export const migrations: Readonly<Record<string, Migration>> = {
   '0001_first': first,
@@ -478,4 +500,5 @@ export const migrations: Readonly<Record<string, Migration>> = {
   '0019_own_files': ownFiles,
   '0020_art_apart': artApart,
   '0021_steps': shopSteps,
+  '0022_approvals': approvals,
 };

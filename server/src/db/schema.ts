@@ -10,6 +10,7 @@ import type {
   Setup,
   ShelfKind,
   ShopStepSpec,
+  ShownToCustomer,
 } from '@bistre/contract';
 import type { Chosen, Dimension, FixtureBasis, FrozenBeside, Ordinal, SlotNumber, LoadNumber } from '@bistre/core';
 
@@ -155,6 +156,8 @@ export interface Database {
     setup: Json<Setup>;
     roster_columns: Json<string[]>;
     first_approved: Generated<boolean>;
+    /** Whether its customer approves the proof before more than the first piece is loaded. */
+    approval_wanted: Generated<boolean>;
     closed_at: Date | null;
     closed_by: Generated<string | null>;
     updated_at: Time;
@@ -187,6 +190,20 @@ export interface Database {
     yaw_rad: number | null;
     at: Time;
     by: string;
+  };
+  /** What customers approved, with all that they were shown. */
+  approvals: {
+    id: Generated<string>;
+    batch_id: string;
+    revision: number;
+    at: Generated<Date>;
+    by: string;
+    signed_by: string;
+    note: string;
+    shown: Json<ShownToCustomer>;
+    /** Of what is shown, so that what did not change is told without reading it. */
+    hash: string;
+    removed_at: Date | null;
   };
   step_ticks: { batch_id: string; step: string; at: Time; by: string };
   putbacks: {
@@ -271,6 +288,8 @@ export type UndoStep =
   | { kind: 'reading-dropped'; id: string }
   | { kind: 'laid-anew'; left: LeftBed }
   | { kind: 'tick'; step: string; done: boolean }
+  | { kind: 'approval-wanted'; before: boolean }
+  | { kind: 'approval-taken'; id: string }
   | { kind: 'roster'; columns: string[]; rows: Record<string, string>[]; lettering?: Setup['lettering'] | undefined }
   | { kind: 'recipe'; recipeId: string | null }
   | { kind: 'ring-taken'; id: string }

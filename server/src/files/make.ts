@@ -183,6 +183,7 @@ export const makeFile = async (
           every: file === 'proof-all.pdf',
           artworks: batch.artworks,
           columns: batch.columns,
+          approval: batch.approval,
         },
         await shadesOf(pictures, input),
       );

@@ -1,3 +1,4 @@
+import type { BatchDocument } from '@bistre/contract';
 import {
   allShapes,
   counted,
@@ -35,6 +36,8 @@ export interface ProofFacts {
   /** What of the Shelf is on it, with its revision. */
   readonly artworks: readonly { readonly name: string; readonly revision: number }[];
   readonly columns: readonly string[];
+  /** How it stands with the customer; the proof says which revision it is. */
+  readonly approval?: BatchDocument['approval'];
 }
 
 /** What is drawn: a piece, and how many are like it. */
@@ -59,10 +62,13 @@ const toFill = (doc: Doc, x: number, y: number, width: number, label: string): v
   line(doc, x, y + 1, label, { size: 7, width, soft: true });
 };
 
+/** Which revision of the proof it is. */
+const revised = ({ approval }: ProofFacts): string => (approval ? ` revision ${approval.revision}` : '');
+
 /** The head of the first page: what it is of, how it is checked, and where it is signed. */
 const head = (doc: Doc, input: BatchInput, facts: ProofFacts, shown: number): void => {
   const { margin } = PAGE;
-  line(doc, margin, 14, `${facts.title}: proof, true size`, { size: 14, bold: true });
+  line(doc, margin, 14, `${facts.title}: proof${revised(facts)}, true size`, { size: 14, bold: true });
   const of = [facts.customer, `${pieceCount(input.quantity)} of ${input.blank.name}`, facts.on].filter(Boolean);
   line(doc, margin, 21, of.join(' · '), { size: 9 });
   const art = facts.artworks.map((a) => `${a.name} r${a.revision}`);
@@ -71,6 +77,9 @@ const head = (doc: Doc, input: BatchInput, facts: ProofFacts, shown: number): vo
   line(doc, margin, 31, what, { size: 9, soft: true });
   line(doc, margin, 35.5, 'Print at 100 %, without fitting to the page. The bar below is then 100.0 mm long.', { size: 9, soft: true }); // prettier-ignore
   bar(doc, margin, 43, 100, '100 mm');
+  const { given, differences } = facts.approval ?? { given: null, differences: 0 };
+  if (given && differences === 0)
+    line(doc, margin + 104, 43, `Approved by ${given.signedBy} on ${given.at.slice(0, 10)}.`, { size: 9, bold: true });
   line(doc, margin, 52, 'Approved as shown, every name read, with these corrections:', { size: 9 });
   toFill(doc, margin + 98, 55.5, 82, 'corrections');
   toFill(doc, margin, 67, 60, 'name');
@@ -81,7 +90,7 @@ const head = (doc: Doc, input: BatchInput, facts: ProofFacts, shown: number): vo
 const foot = (doc: Doc, title: string, page: number, pages: number): void => {
   const { bottom } = doc.page.margins;
   doc.page.margins.bottom = 0;
-  line(doc, PAGE.margin, PAGE.height - 9, `${title} · proof · page ${page} of ${pages}`, { soft: true });
+  line(doc, PAGE.margin, PAGE.height - 9, `${title} · page ${page} of ${pages}`, { soft: true });
   doc.page.margins.bottom = bottom;
 };
 
@@ -197,12 +206,12 @@ export const proofSheet = (
         line(doc, on.x - across / 2, on.y + down / 2 + 1, label, { size: 7, width: Math.max(20, across), soft: true });
       }
     }
-    foot(doc, facts.title, page + 1, all);
+    foot(doc, `${facts.title} · proof${revised(facts)}`, page + 1, all);
   }
   for (let page = 0; page < table.pages; page += 1) {
     doc.addPage();
     table.print(doc, page);
-    foot(doc, facts.title, pages + page + 1, all);
+    foot(doc, `${facts.title} · proof${revised(facts)}`, pages + page + 1, all);
   }
   doc.end();
   return done;

@@ -3,6 +3,7 @@ import { seamsDiffer, thawed, type MarkReading } from '@bistre/core';
 import type { Express } from 'express';
 import { sql } from 'kysely';
 import { artRecipesIn, loadBatch } from '../batches';
+import { askApproval, takeApproval } from '../changes/approval';
 import { againBatch } from '../changes/again';
 import { beginBatch, provedOn } from '../changes/begin';
 import { acceptMove } from '../changes/correct';
@@ -241,6 +242,9 @@ const sectionRoutes = (app: Express, room: Room): void => {
     });
     return loadBatch(trx, params.id);
   });
+
+  serve(app, room, api.askApproval, ({ params, body, by, trx }) => askApproval(trx, params.id, body, by));
+  serve(app, room, api.takeApproval, ({ params, body, by, trx }) => takeApproval(trx, params.id, body, by));
 
   serve(app, room, api.correct, ({ params, body, by, trx }) => acceptMove(trx, params.id, body, by));
 

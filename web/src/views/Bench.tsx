@@ -73,6 +73,8 @@ export const BenchSteps = ({ handle, shown }: BatchProps) => {
   const { takes } = step;
   const hand = inHand(step);
   const byHand = takes?.kind !== 'run' && step.ticked !== false;
+  const goesOn = ticked || takes?.kind === 'run';
+  const isLast = index === steps.length - 1;
   return (
     <div className="flex min-h-dvh flex-col bg-sheet">
       <title>{`${step.title} · ${batch.name} · Bistre`}</title>
@@ -194,18 +196,21 @@ export const BenchSteps = ({ handle, shown }: BatchProps) => {
         <p className="flex flex-1 items-center justify-center text-lg text-soft">
           {ticked ? doneBy(batch, step.id) : ''}
         </p>
-        {byHand && !ticked && (
-          <button className={`${big} act-main min-w-56`} onClick={() => void tickAndGo()}>
-            Done, next →
+        {!goesOn && (
+          <button className={big} disabled={isLast} onClick={() => go(index + 1)}>
+            Skip →
           </button>
         )}
-        <button
-          className={`${big} ${ticked || takes?.kind === 'run' ? 'act-main min-w-56' : ''}`}
-          disabled={index === steps.length - 1}
-          onClick={() => go(index + 1)}
-        >
-          {ticked || takes?.kind === 'run' ? 'Next →' : 'Skip →'}
-        </button>
+        {/* One button in one place: a press holds though the step is done by a reading while the finger is down. */}
+        {(goesOn || byHand) && (
+          <button
+            className={`${big} act-main min-w-56`}
+            disabled={goesOn && isLast}
+            onClick={() => (goesOn ? go(index + 1) : void tickAndGo())}
+          >
+            {goesOn ? 'Next →' : 'Done, next →'}
+          </button>
+        )}
       </footer>
     </div>
   );

@@ -19,6 +19,8 @@ const CALLS: { readonly [C in keyof typeof api]?: string } = {
   dropReading: 'reading taken out',
   layAnew: 'laid anew',
   correct: 'burn moved',
+  askApproval: 'waiting for the customer',
+  takeApproval: 'customer’s approval',
   tick: 'tick',
   judgePieces: 'verdict',
   startLoad: 'next load',

@@ -5,6 +5,7 @@ import { BurnCaution, Finding, Part } from '../../parts/Part';
 import { Reading } from '../../parts/Reading';
 import { Steps } from '../../parts/Steps';
 import type { StationProps } from '../../ways/pages';
+import { Approval } from './Approval';
 import { RosterDialog } from './RosterDialog';
 import { ContentsFields } from './contents/Contents';
 import { LetteringTable } from './LetteringTable';
@@ -199,6 +200,7 @@ export const RunStation = (props: StationProps) => {
       {!run.finished && (
         <Part name="Do">
           <>
+            {!on && <Approval handle={handle} />}
             {made.program?.(batch)}
             {on && !filed ? (
               <p className="mb-2">

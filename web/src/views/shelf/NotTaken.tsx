@@ -1,7 +1,7 @@
 import type { z } from 'zod';
+import { differences } from '@bistre/contract';
 import { outbox, useWaiting, type Kept } from '../../data/outbox';
 import { Finding } from '../../parts/Part';
-import { differences } from './differ';
 
 /** What of two values differs, side by side. */
 export const Differences = ({ schema, theirs, mine }: { schema: z.ZodType; theirs: unknown; mine: unknown }) => {

@@ -1,7 +1,8 @@
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
-import { api, type SimRunView } from '@bistre/contract';
-import { firstIsApproved, needsRoster } from '@bistre/core';
+import { api, waitsForCustomer, type SimRunView } from '@bistre/contract';
+import { firstIsApproved, needsRoster, wayOf } from '@bistre/core';
+import { AT_NEXT } from '../../../data/at-next';
 import { Held, useAgainst } from '../../../parts/FileLinks';
 import { Finding } from '../../../parts/Part';
 import type { BatchProps, WayPages } from '../../../ways/pages';
@@ -35,6 +36,7 @@ export const Desk = ({
   const isDone = batch.pieces.some((p) => p.state === 'done');
   // Marks that disagree, work that moved: nobody forgot anything, and the pieces may lie elsewhere.
   const doubts = useAgainst()('load.gcode').filter((r) => !r.waits);
+  const customer = waitsForCustomer(batch.approval) && (isDone || !wayOf(batch).firstAlone(batch));
   const take = (): void => {
     onTurn();
     void handle.act(api.startLoad);
@@ -60,9 +62,11 @@ export const Desk = ({
           >
             Approve the first piece
           </button>
-          <button className={DESK} onClick={take}>
-            Make another first piece
-          </button>
+          {!customer && (
+            <button className={DESK} onClick={take}>
+              Make another first piece
+            </button>
+          )}
         </div>
       );
     if (summary.finished)
@@ -73,6 +77,16 @@ export const Desk = ({
             Put things back and close
           </Link>
         </div>
+      );
+    if (customer)
+      return (
+        <p className="text-[21px] leading-tight">
+          {summary.done} of {batch.quantity} done. The rest waits for the customer’s approval of proof revision{' '}
+          {batch.approval.revision}.{' '}
+          <Link className="link" to={`/batches/${batch.id}/run`} state={AT_NEXT}>
+            Keep it at Run
+          </Link>
+        </p>
       );
     return (
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2">

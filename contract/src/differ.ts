@@ -1,8 +1,11 @@
 import type { z } from 'zod';
-import { fieldAt, SHOWN, type Field } from '@bistre/contract';
+import { fieldAt, type Field } from './fields';
+import { SHOWN } from './limits';
 
 /** One place at which two values of a thing differ, as people read it. */
 export interface Difference {
+  /** Where, as a path with dots. */
+  readonly path: string;
   readonly label: string;
   readonly theirs: string;
   readonly mine: string;
@@ -50,6 +53,6 @@ export const differences = (schema: z.ZodType, theirs: unknown, mine: unknown): 
   return [...new Set([...a.keys(), ...b.keys()])].flatMap((path) => {
     if (a.get(path) === b.get(path)) return [];
     const { label, shown } = named(schema, path, b.has(path) ? mine : theirs);
-    return [{ label, theirs: shown(a.get(path)), mine: shown(b.get(path)) }];
+    return [{ path, label, theirs: shown(a.get(path)), mine: shown(b.get(path)) }];
   });
 };
