@@ -211,6 +211,8 @@ export const batchDocument = z.object({
   firstApproved: z.boolean(),
   /** Whether a customer approves the proof, and how far that is. */
   approval,
+  /** Files that were handed out of it, each the last time, and what made it out of date since. */
+  handedOut: z.array(z.object({ file: z.string(), at: time, by: z.string(), since: z.string().nullable() })),
   ticks: z.array(z.object({ step: z.string(), at: time, by: z.string() })),
   putbacks: z.array(putback),
   /** What other batches left changed on its machine. */

@@ -14,6 +14,7 @@ export * from './things';
 export * from './documents';
 export * from './shown';
 export * from './api';
+export * from './file-names';
 export * from './input';
 export * from './parts';
 export * from './earlier';

@@ -80,7 +80,7 @@ test('a locator board for an open frame, from the bench view: built, grid burned
   await expect(title).toHaveText('Saw the board and three stops');
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Cut list' }).click();
-  expect((await download).suggestedFilename()).toMatch(/locator\.csv$/);
+  expect((await download).suggestedFilename()).toMatch(/locator-\d{8}-\d{4}\.csv$/);
   await tickOff(page, [
     /Saw the board/,
     /two front stops/,

@@ -15,7 +15,7 @@ test('a printed sheet: saved, printed, aimed at, its stretch told, and cut on th
   await expect(page.getByText(/on the Shelf since/)).toBeVisible();
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Sheet, PDF' }).click();
-  expect((await download).suggestedFilename()).toBe('bow-number-decals-print.pdf');
+  expect((await download).suggestedFilename()).toMatch(/^bow-number-decals-print-\d{8}-\d{4}\.pdf$/);
   await page.getByLabel(/Print the sheet at 100 %/).check();
   await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: /Place/ }).click();
   await placeBoard(page, [1, 2, 3, 4]);

@@ -42,6 +42,7 @@ const A_PROGRAM: Readonly<Record<ProgramName, string>> = {
   pins: A_DRAWING.pins,
   square: A_DRAWING.square,
   walk: 'a walk',
+  target: 'a target',
   strip: 'a strip',
   ring: 'a witness ring',
   turn: 'a turn for a pen dot',

@@ -50,6 +50,7 @@ const USE: Readonly<Record<string, Use>> = {
   'strip.gcode': 'burn',
   'wrap.svg': 'burn',
   'walk.gcode': 'walk',
+  'target.gcode': 'walk',
   'ring.gcode': 'ring',
   'turn.gcode': 'turn',
   'letter.gcode': 'tape',

@@ -49,6 +49,7 @@ const USES: Readonly<Record<Gated, Use>> = {
   strip: 'burn',
   wrap: 'burn',
   walk: 'walk',
+  target: 'walk',
   ring: 'ring',
   turn: 'turn',
   letter: 'tape',

@@ -27,6 +27,7 @@ export * from './round-faces';
 export * from './round-reckoned';
 export * from './fixing-steps';
 export * from './programs';
+export * from './target';
 export * from './fixing-files';
 export * from './contents';
 export * from './fresh';

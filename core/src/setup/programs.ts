@@ -23,7 +23,7 @@ import { linesOnBed, panelCuts, placedPieces, trueOutline } from './placed';
 import type { BatchReckoning } from './reckoned';
 
 /** Slow enough to follow with the eye and to keep light pieces still [common practice], mm/s. */
-const WALK_SPEED = 20;
+export const WALK_SPEED = 20;
 
 /** A drawing, true size, mm: on a sheet of its own, or with so much rim round what is drawn. */
 export interface Drawing {
@@ -50,7 +50,7 @@ export interface LoadWords {
 }
 
 /** What is done where a load's file would leave the bed. */
-const LAY_FURTHER_IN: Mend = {
+export const LAY_FURTHER_IN: Mend = {
   words: 'Lay the work further in; filled lines need room to run up at their ends, slower ones less.',
   field: 'place',
 };
@@ -151,19 +151,24 @@ export const walkProgram = (input: BatchInput, r: BatchReckoning, words: LoadWor
 };
 
 /** A walk round a hull at walking speed, in the file's own numbers: no line of it switches the beam on. */
-export const walkText = (hull: readonly Vec[]): string => {
+export const walkText = (hull: readonly Vec[]): string =>
+  pathsText('walk of the true outline, beam off', [[...hull, hull[0]!]]);
+
+/** Walks along paths, one after the other, in the file's own numbers: no line of it switches the beam on. */
+export const pathsText = (title: string, paths: readonly (readonly Vec[])[]): string => {
   const n = (v: number): string => String(Math.round(v * 1000) / 1000 || 0);
-  const points = [...hull, hull[0]!];
   const lines = [
-    '(walk of the true outline, beam off)',
+    `(${title})`,
     'G21',
     'G90',
     'G17',
     'G94',
     'M5',
     'S0',
-    `G0X${n(points[0]!.x)}Y${n(points[0]!.y)}`,
-    ...points.slice(1).map((p) => `G1X${n(p.x)}Y${n(p.y)}F${WALK_SPEED * 60}`),
+    ...paths.flatMap((points) => [
+      `G0X${n(points[0]!.x)}Y${n(points[0]!.y)}`,
+      ...points.slice(1).map((p) => `G1X${n(p.x)}Y${n(p.y)}F${WALK_SPEED * 60}`),
+    ]),
     'M5',
     'M2',
     '',

@@ -11,6 +11,7 @@ import type {
 } from '@bistre/contract';
 import { approvalOf } from './approval';
 import { artRecipesIn, artworksOf, withShapes } from './artworks';
+import { handedOut } from './handed-out';
 import { serialsOf } from './serials';
 import { shopStepsOf } from './shop-steps';
 import { latestUndoable } from '../changes/undoable';
@@ -269,6 +270,11 @@ export const loadBatch = async (trx: Trx, id: string): Promise<BatchDocument> =>
     .where('batch_id', '=', id)
     .executeTakeFirst();
   const document: Omit<BatchDocument, 'approval'> = {
+    handedOut: await handedOut(trx, id, [
+      row.blank_id,
+      row.machine_id,
+      ...[row.recipe_id, driveId, feederId].filter((t) => t !== null),
+    ]),
     id,
     name: row.name,
     customer: row.customer,

@@ -1,5 +1,5 @@
 import type { Express } from 'express';
-import { FILES } from '@bistre/contract';
+import { fileNameOf, FILES } from '@bistre/contract';
 import { record } from '../changes/change';
 import { HttpProblem } from '../http/problem';
 import { goneSignal, operatorOf, type Room } from '../http/serve';
@@ -13,14 +13,6 @@ const TYPES: Readonly<Record<string, string>> = {
   csv: 'text/csv; charset=utf-8',
 };
 
-const slug = (text: string): string =>
-  text
-    .normalize('NFD')
-    .replace(/[^A-Za-z0-9]+/g, '-')
-    .replace(/^-+|-+$/g, '')
-    .toLowerCase()
-    .slice(0, 40) || 'batch';
-
 /** Files are made when asked for, in a thread, from what is saved; each handing out is logged. */
 export const fileRoutes = (app: Express, { db, workers }: Room): void => {
   app.get('/api/batches/:id/files/:file', async (request, response) => {
@@ -28,14 +20,21 @@ export const fileRoutes = (app: Express, { db, workers }: Room): void => {
     if (!file || !/^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(request.params.id))
       throw new HttpProblem(404, { code: 'not-found', message: 'There is no such file.' });
     const by = operatorOf(request);
-    const { head, body } = await workers.file({ batchId: request.params.id, file }, goneSignal(response));
-    const name = `${slug(head.name)}-${file}`;
+    const { head, body } = await workers.file(
+      { batchId: request.params.id, file, origin: `${request.protocol}://${request.get('host')}` },
+      goneSignal(response),
+    );
+    const name = fileNameOf(head.name, file, new Date());
     try {
-      await db
-        .transaction()
-        .execute((trx) =>
-          record(trx, { by, kind: 'file', batchId: request.params.id, summary: `File handed out: ${name}` }),
-        );
+      await db.transaction().execute((trx) =>
+        record(trx, {
+          by,
+          kind: 'file',
+          batchId: request.params.id,
+          summary: `File handed out: ${name}`,
+          detail: { file },
+        }),
+      );
     } catch (error) {
       // What cannot be logged is not handed out: nobody writes it on.
       body.destroy();

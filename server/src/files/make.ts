@@ -30,6 +30,7 @@ import {
   serialText,
   slotTransform,
   translation,
+  wayOf,
   writeSvg,
   type BatchInput,
   type DrawingName,
@@ -46,7 +47,9 @@ import { refused } from '../http/problem';
 import { markSheet } from './marks';
 import { setupSheet, templateSheet } from './pdf';
 import { proofSheet } from './proof';
+import { labelSheet } from './labels';
 import { loadCard } from './load-card';
+import { targetSheet } from './target';
 import { piecePicture } from './piece-picture';
 import { printSheet } from './print';
 import { shadesOf } from './shades';
@@ -131,12 +134,16 @@ const mustHave = (input: BatchInput, paper: PaperName, why: string): void => {
 /** Only the setup sheet prints the budget: other files need no large simulation. */
 const piecesFor = (file: FileName): number => (file === 'setup.pdf' ? 50_000 : 1_000);
 
+/** A date as papers say it. */
+const onDay = (at: Date): string => at.toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
+
 /** Makes one file of a batch from what is saved. Throws what stands against it, in words. */
 export const makeFile = async (
   batch: BatchDocument,
   file: FileName,
   pictures: Pictures,
   { input, reckoning: r } = reckonDocument(batch, piecesFor(file)),
+  origin = '',
 ): Promise<Body> => {
   const [name, ending] = file.split('.') as [DrawingName & ProgramName & PaperName, string];
   switch (file) {
@@ -161,7 +168,18 @@ export const makeFile = async (
       mustHave(input, 'template', 'is not round; a template is wrapped round a blank');
       return templateSheet(onSheet(need(batchDrawing(input, r, 'template'))), batch.name);
     case 'setup.pdf':
-      return setupSheet(input, r, batch.name);
+      return setupSheet(input, r, batch.name, origin && `${origin}/batches/${batch.id}`);
+    case 'target.pdf':
+      if (!wayOf(input).files.programs.target) throw refused({ code: 'no-such-file', message: `${input.name} has no piece that is aimed at by itself.` }); // prettier-ignore
+      return targetSheet(input, r, batch.name);
+    case 'labels.pdf':
+      return labelSheet(input, r, {
+        title: batch.name,
+        customer: batch.customer,
+        dueAt: batch.dueAt && onDay(new Date(batch.dueAt)),
+        fixture: batch.fixture && { ...batch.fixture, address: `${origin}/shelf/fixtures/${batch.fixture.fixtureId}` },
+        address: `${origin}/batches/${batch.id}`,
+      });
     case 'load-card.pdf':
       return loadCard(input, r, batch.name);
     case 'piece.png':
@@ -179,7 +197,7 @@ export const makeFile = async (
         {
           title: batch.name,
           customer: batch.customer,
-          on: new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' }),
+          on: onDay(new Date()),
           every: file === 'proof-all.pdf',
           artworks: batch.artworks,
           columns: batch.columns,

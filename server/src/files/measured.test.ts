@@ -1,6 +1,6 @@
 import { inWay } from '../../../core/src/test-held';
 import { execFileSync } from 'node:child_process';
-import sharp, { type Sharp } from 'sharp';
+import sharp from 'sharp';
 import {
   apply,
   batchDrawing,
@@ -16,51 +16,12 @@ import {
 import { loadedPieces, testBatch, testMachine } from '../../../core/src/test-batch';
 import { readAt } from '../../../core/src/test-reckon';
 import { alphabetsFor, LABELS } from '../alphabets';
+import { DPI, pageOf, picture, px, runs, type Picture } from '../testing/page';
 import { setupSheet } from './pdf';
 import { piecePicture } from './piece-picture';
 import { proofSheet, type ProofFacts } from './proof';
 import { printSheet } from './print';
 import { shadesOf } from './shades';
-
-/** Darkness of every pixel, 0 to 1, row by row. */
-interface Picture {
-  readonly width: number;
-  readonly height: number;
-  readonly dark: Float32Array;
-}
-
-const picture = async (image: Sharp): Promise<Picture> => {
-  const { data, info } = await image
-    .flatten({ background: '#fff' })
-    .greyscale()
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  // The file's ink is not quite black; what it makes of a full pixel counts as full.
-  let least = 255;
-  for (let i = 0; i < data.length; i += 1) if (data[i]! < least) least = data[i]!;
-  const dark = new Float32Array(data.length);
-  for (let i = 0; i < data.length; i += 1) dark[i] = (255 - data[i]!) / (255 - least);
-  return { width: info.width, height: info.height, dark };
-};
-
-/** Middles of the dark runs in a row of a picture, px. */
-const runs = (p: Picture, row: number): number[] => {
-  const found: number[] = [];
-  let sum = 0;
-  let weight = 0;
-  for (let x = 0; x <= p.width; x += 1) {
-    const d = x < p.width ? p.dark[row * p.width + x]! : 0;
-    if (d > 0.1) {
-      sum += d * (x + 0.5);
-      weight += d;
-    } else if (weight > 0) {
-      found.push(sum / weight);
-      sum = 0;
-      weight = 0;
-    }
-  }
-  return found;
-};
 
 const small = testBatch({
   machine: { ...testMachine, bed: { width: 250, height: 160 } },
@@ -78,21 +39,10 @@ const reckoning = reckonBatch(input, options);
 const DARK = new Map([['p', { width: 200, height: 160, pixels: new Uint8Array(32_000) }]]);
 
 describe('printed pages, measured from their rendering by poppler', () => {
-  const DPI = 300;
-  const px = (mm: number): number => (mm / 25.4) * DPI;
   const facts: ProofFacts = { title: 'Boat tags', customer: 'Regatta office', on: '23 November 2026', every: true, artworks: [], columns: ['name', 'seat'] }; // prettier-ignore
-  const page = async (pdf: Buffer, n = 1): Promise<Picture> =>
-    picture(
-      sharp(
-        execFileSync('pdftoppm', ['-r', String(DPI), '-f', String(n), '-l', String(n), '-gray', '-png', '-'], {
-          input: pdf,
-          maxBuffer: 1e8,
-        }),
-      ),
-    );
 
   it('prints the proof on A4 (ISO 216: 210 × 297 mm), its bar 100 mm long and the piece in true size', async () => {
-    const p = await page(await proofSheet(input, reckoning, facts));
+    const p = await pageOf(await proofSheet(input, reckoning, facts));
     expect(Math.abs(p.width - px(210))).toBeLessThan(1);
     expect(Math.abs(p.height - px(297))).toBeLessThan(1);
     // A row through the upper ends of the bar's two ticks.
@@ -130,7 +80,7 @@ describe('printed pages, measured from their rendering by poppler', () => {
     const r = reckonBatch({ ...long, quantity: 1 }, options);
     const pdf = await proofSheet({ ...long, quantity: 1 }, r, { ...facts, columns: [] });
     // Turned a quarter: 120 across, 400 down in windows of 258 that share 10.
-    const [one, two] = [await page(pdf, 2), await page(pdf, 3)];
+    const [one, two] = [await pageOf(pdf, 2), await pageOf(pdf, 3)];
     const edges = (p: Picture): number[] => runs(p, Math.round(px(150))).map((x) => (x / DPI) * 25.4);
     expect(edges(one)[0]!).toBeCloseTo(15, 0);
     expect(edges(one).at(-1)! - edges(one)[0]!).toBeCloseTo(120, 0);
@@ -167,7 +117,7 @@ describe('printed pages, measured from their rendering by poppler', () => {
     const content = { kind: 'picture', id: 'c', zoneId: 'face', ...shade, size: { kind: 'width', width: 20 }, offset: { x: 5, y: 0 }, turn: 0, mirrored: false } as const; // prettier-ignore
     const shaded = { ...input, setup: { ...input.setup, lettering: { ...input.setup.lettering, lines: [] }, contents: [content] } }; // prettier-ignore
     const r = reckonBatch(shaded, options);
-    const p = await page(await proofSheet(shaded, r, facts, await shadesOf(DARK, shaded)));
+    const p = await pageOf(await proofSheet(shaded, r, facts, await shadesOf(DARK, shaded)));
     const { length, width } = { length: r.sizes.length.mean, width: r.sizes.width.mean };
     // Below the hole.
     const row = Math.round(px(76 + width / 2 + 4));
@@ -189,7 +139,7 @@ describe('printed pages, measured from their rendering by poppler', () => {
     const pdf = await printSheet(shaded, r, r.board!, 'Boat tags', await shadesOf(DARK, shaded));
     // Two images, one of them changed over, however many pieces carry them.
     expect(pdf.toString('latin1').match(/\/Subtype \/Image/g)).toHaveLength(2);
-    const p = await page(pdf);
+    const p = await pageOf(pdf);
     const dark = (x: number, y: number): number => p.dark[Math.round(px(r.board!.height - y)) * p.width + Math.round(px(x))]!; // prettier-ignore
     for (const { slot } of placedArt(r, r.onTheBoard)) {
       const at = (x: number, y: number): number => {
@@ -223,7 +173,7 @@ describe('printed pages, measured from their rendering by poppler', () => {
     });
     const board = onWide.board!;
     const pdf = await printSheet(wide, onWide, board, 'Boat tags');
-    const p = await page(pdf);
+    const p = await pageOf(pdf);
     expect(Math.abs(p.width - px(297))).toBeLessThan(1);
     expect(Math.abs(p.height - px(210))).toBeLessThan(1);
     const [one, , three] = board.marks;
@@ -237,7 +187,7 @@ describe('printed pages, measured from their rendering by poppler', () => {
     expect(pdf.toString('latin1').match(/\/Type \/Page\n/g)).toHaveLength(1);
   });
   it('draws the board on the setup sheet to the scale that its bar says', async () => {
-    const p = await page(await setupSheet(input, reckoning, 'Boat tags'));
+    const p = await pageOf(await setupSheet(input, reckoning, 'Boat tags'));
     const { width, height } = reckoning.board!;
     const scale = Math.min(180 / width, 85 / height);
     const rows = Array.from({ length: p.height }, (_, row) => runs(p, row));

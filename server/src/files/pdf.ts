@@ -20,6 +20,7 @@ import {
   type WorkedLine,
 } from '@bistre/core';
 
+import { pageCode } from './code';
 import { bar, LOGWOOD, draw, heading, INK, PAGE, plain, PT, say, SOFT, start, workings, type Doc } from './paper';
 
 /** What is mounted, to scale, with its marks and where they are for the machine. */
@@ -143,9 +144,13 @@ const mountDrive = (doc: Doc, input: BatchInput, r: BatchReckoning, round: Round
   doc.x = PAGE.margin * PT;
 };
 
+/** How large the code that opens the batch is printed, mm: a tablet reads it at arm’s length. */
+const CODE = 24;
+
 /** The setup sheet: what to mount, numbers with working, drawing, marks, steps, cautions, putbacks. */
-export const setupSheet = (input: BatchInput, r: BatchReckoning, title: string): Promise<Buffer> => {
+export const setupSheet = (input: BatchInput, r: BatchReckoning, title: string, address = ''): Promise<Buffer> => {
   const { doc, done } = start(`${title}: setup sheet`);
+  if (address) pageCode(doc, PAGE.width - PAGE.margin - CODE, 10, CODE, address, 'opens the batch');
   const { board } = r;
   const { round } = r.own;
   doc.font('text bold').fontSize(18).text(title);

@@ -1,5 +1,5 @@
 import express, { type Express, type Request } from 'express';
-import { api, LARGEST_PICTURE, PHOTOGRAPHS, PICTURES, SAMPLE_SHEET } from '@bistre/contract';
+import { api, fileOf, LARGEST_PICTURE, PHOTOGRAPHS, PICTURES, SAMPLE_SHEET } from '@bistre/contract';
 import { record } from '../changes/change';
 import { sampleSheet } from '../demo/badges';
 import { HttpProblem, notFound, refused } from '../http/problem';
@@ -69,7 +69,7 @@ export const pictureRoutes = (app: Express, room: Room): void => {
   serve(app, room, api.wroteFile, async ({ params, body, by, trx }) => {
     if (!(await trx.selectFrom('batches').select('id').where('id', '=', params.id).executeTakeFirst()))
       throw notFound('This batch');
-    await record(trx, { by, kind: 'file', batchId: params.id, summary: `File handed out: ${body.file}` });
+    await record(trx, { by, kind: 'file', batchId: params.id, summary: `File handed out: ${body.file}`, detail: { file: fileOf(body.file) } });
     return { ok: true as const };
   });
 };

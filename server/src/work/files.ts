@@ -9,6 +9,8 @@ import { loadPictures } from '../pictures';
 export interface FileAsked {
   readonly batchId: string;
   readonly file: FileName;
+  /** Where the pages are, as whoever asks knows them: codes on papers lead there. */
+  readonly origin: string;
 }
 
 /** What is certain before the first byte. */
@@ -52,10 +54,10 @@ function* piecesOf(body: Body): Generator<Uint8Array> {
 }
 
 /** Writes a file over a port: its head once nothing stands against it, then its bytes as the reader takes them. */
-export const writeFile = async (db: Db, { batchId, file }: FileAsked, port: MessagePort): Promise<null> => {
+export const writeFile = async (db: Db, { batchId, file, origin }: FileAsked, port: MessagePort): Promise<null> => {
   const batch = await reading(db, (trx) => loadWhole(trx, batchId));
   const ids = WITH_PICTURES.has(file) ? picturesOf(batchInput(batch)) : [];
-  const body = await makeFile(batch, file, await loadPictures(db, ids));
+  const body = await makeFile(batch, file, await loadPictures(db, ids), undefined, origin);
   let room = UNDER_WAY;
   let wake: () => void = () => undefined;
   port.on('message', () => {

@@ -1,10 +1,12 @@
 import { createContext, useContext } from 'react';
 import { Link, useLocation } from 'react-router';
 import { toast } from 'sonner';
-import type { ApiProblem, FileName } from '@bistre/contract';
+import { skipToken, useQuery } from '@tanstack/react-query';
+import type { ApiProblem, BatchDocument, FileName } from '@bistre/contract';
 import { STATION_NAMES, type Reason, type StationId } from '@bistre/core';
 import type { Shown } from '../data/shown';
 import { operatorName } from '../data/api';
+import { queryClient } from '../data/queries';
 import { unstored } from '../data/unstored';
 
 /** Saves bytes as the browser saves files. */
@@ -87,8 +89,10 @@ const fetched = async (batchId: string, file: FileName, signal: AbortSignal): Pr
   }
   const name = /filename="([^"]+)"/.exec(response.headers.get('content-disposition') ?? '')?.[1] ?? file;
   const blob = await response.blob().catch(() => null);
-  if (blob) handToBrowser(blob, name);
-  else if (!signal.aborted) toast.error('The server went while it wrote the file. Take it again.');
+  if (blob) {
+    handToBrowser(blob, name);
+    void queryClient.invalidateQueries({ queryKey: ['batch', batchId] });
+  } else if (!signal.aborted) toast.error('The server went while it wrote the file. Take it again.');
 };
 
 /** One file within a sentence. */
@@ -148,6 +152,27 @@ export const Held = ({ batchId, reasons }: { batchId: string; reasons: readonly 
   );
 };
 
+/** Files that somebody has who would burn or read what is not so any more: each with what happened since. */
+const OutOfDate = ({ batchId, files }: { batchId: string; files: readonly (readonly [FileName, string])[] }) => {
+  const { data } = useQuery<BatchDocument>({ queryKey: ['batch', batchId], queryFn: skipToken }, queryClient);
+  const old = files.flatMap(([file, word]) => {
+    const one = data?.handedOut.find((h) => h.file === file && h.since !== null);
+    return one ? [{ ...one, word }] : [];
+  });
+  if (old.length === 0) return null;
+  return (
+    <ul aria-label="Out of date" className="mb-1.5 border-l-4 border-ochre bg-sheet px-3 py-1">
+      {old.map(({ file, word, at, by, since }) => (
+        <li key={file} className="py-0.5">
+          <b className="mr-2 text-ochre">Out of date:</b>
+          {word} of {new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}, taken by {by}.
+          Since then: {since}. Take it again.
+        </li>
+      ))}
+    </ul>
+  );
+};
+
 export const FileLinks = ({
   batchId,
   files,
@@ -174,6 +199,7 @@ export const FileLinks = ({
           </button>
         ))}
       </p>
+      <OutOfDate batchId={batchId} files={files} />
       {reasons.length > 0 && <Held batchId={batchId} reasons={reasons} />}
     </>
   );

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { api, type BatchDocument } from '@bistre/contract';
+import { api, fileNameOf, type BatchDocument } from '@bistre/contract';
 import { messageOf } from '../data/api';
 import { warmPictures, writePictures } from '../data/picture-worker';
 import { write } from '../data/write';
@@ -21,7 +21,7 @@ export const PictureFile = ({ batch }: { batch: BatchDocument }) => {
     try {
       const written = await writePictures(batch, setShare, stop.current.signal);
       if (!written) return;
-      const name = `${batch.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}-load.gcode`;
+      const name = fileNameOf(batch.name, 'load.gcode', new Date());
       handToBrowser(written.file, name);
       toast.success(`${name}: ${(written.file.size / 1e6).toFixed(1)} MB in ${written.seconds.toFixed(1)} s`);
       await write({ endpoint: api.wroteFile, params: { id: batch.id }, body: { file: name }, scope: batch.id });

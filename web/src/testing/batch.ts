@@ -53,6 +53,7 @@ export const documentOf = (input: BatchInput): BatchDocument => {
     readings: input.readings.map((r) => ({ ...r, id: idOf(r.id) })),
     pieces: input.pieces.map((p) => ({ ...p, id: idOf(p.id) })),
     laidAfter: input.laidAfter ?? 0,
+    handedOut: [],
     approval: { wanted: false, revision: 1, given: null, differs: [], differences: 0 },
     columns: Object.keys(input.roster[0] ?? {}),
     ticks: input.ticks.map((step) => ({ step, at: AT, by: 'Odile' })),

@@ -8,6 +8,7 @@ import {
   pinGaugePart,
   pinsPart,
   squarePart,
+  targetProgram,
   standPart,
   walkNeeds,
   walkProgram,
@@ -79,8 +80,9 @@ export const loadFiles = (words: LoadWords, burns: 'engrave' | 'cut' = 'engrave'
   programs: {
     load: (input, r, { title, pictures }) => pieceProgram(input, r, title, words, burns, pictures),
     walk: (input, r) => walkProgram(input, r, words),
+    target: (input, r) => targetProgram(input, r, words),
   },
-  needs: loadWaitsFor(words),
+  needs: { ...loadWaitsFor(words), 'target.gcode': (_, r) => walkNeeds(r, words) },
 });
 
 /** The files of work that lies flat on the bed, with its aids. */

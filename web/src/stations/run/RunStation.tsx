@@ -83,7 +83,8 @@ const Lettered = ({ handle, shown, draw, pages, onBring }: StationProps & { onBr
 /** The files of the load, and its papers. */
 const RunFiles = ({ handle: { batch }, shown, pages: { run: made } }: StationProps) => {
   const program = made.program?.(batch) ?? null;
-  const wraps = wayOf(batch).files.papers?.includes('template');
+  const { papers, programs } = wayOf(batch).files;
+  const wraps = papers?.includes('template');
   return (
     <>
       <FileLinks
@@ -96,6 +97,16 @@ const RunFiles = ({ handle: { batch }, shown, pages: { run: made } }: StationPro
         ]}
         label={shown.load.burned}
       />
+      {programs.target && (
+        <FileLinks
+          batchId={batch.id}
+          files={[
+            ['target.gcode', 'Walk'],
+            ['target.pdf', 'Paper'],
+          ]}
+          label="Target of one piece"
+        />
+      )}
       <FileLinks
         batchId={batch.id}
         files={[
@@ -108,6 +119,7 @@ const RunFiles = ({ handle: { batch }, shown, pages: { run: made } }: StationPro
                 ['piece.png', 'Picture of one'],
               ] as const)),
           ...(wayOf(batch).places ? ([['load-card.pdf', 'Load card']] as const) : []),
+          ['labels.pdf', 'Labels'],
           ['roster.csv', 'List'],
         ]}
         label="Papers"
