@@ -584,6 +584,7 @@ export const FILES = [
   'target.gcode',
   'target.pdf',
   'labels.pdf',
+  'job.zip',
   'setup.pdf',
   'load-card.pdf',
   'piece.png',

@@ -15,6 +15,7 @@ export * from './documents';
 export * from './shown';
 export * from './api';
 export * from './file-names';
+export * from './job';
 export * from './input';
 export * from './parts';
 export * from './earlier';

@@ -18,6 +18,7 @@ import { offcutRoutes } from './routes/offcuts';
 import { pictureRoutes } from './routes/pictures';
 import { setupRoutes } from './routes/setup';
 import { fixtureRoutes } from './routes/fixtures';
+import { jobRoutes } from './routes/jobs';
 import { logRoutes } from './routes/log';
 import { sampleRoutes } from './routes/samples';
 import { artworkRoutes } from './routes/artworks';
@@ -81,6 +82,7 @@ export const createApp = (room: Room, log: Logger, pages?: string): Express => {
   logRoutes(app, room);
   simRoutes(app, room);
   fileRoutes(app, room);
+  jobRoutes(app, room);
   app.use('/api', () => {
     throw new HttpProblem(404, { code: 'not-found', message: 'There is no such call.' });
   });

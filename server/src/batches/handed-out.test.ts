@@ -5,13 +5,13 @@ withDatabase('files that were handed out', () => {
   let shop: TestShop;
   let id: string;
   beforeAll(async () => {
-    shop = await startShop('handed-out');
+    shop = await startShop('handed_out');
     ({ id } = await shop.batch('Boat tags'));
   });
   afterAll(() => shop.stop());
 
   const take = async (file: string): Promise<string> => {
-    const response = await fetch(`${shop.url}/api/batches/${id}/files/${file}`);
+    const response = await fetch(`${shop.base}/api/batches/${id}/files/${file}`);
     expect(response.status).toBe(200);
     await response.arrayBuffer();
     return response.headers.get('content-disposition')!;
@@ -26,29 +26,29 @@ withDatabase('files that were handed out', () => {
 
   it('are called so that the newest stands last, and are kept with who took them and when', async () => {
     expect(await take('board.svg')).toMatch(/filename="boat-tags-board-\d{8}-\d{4}\.svg"/);
-    await take('load.svg');
+    await take('load-card.pdf');
     await take('setup.pdf');
     const { handedOut } = await tags();
-    expect(handedOut.map((h) => h.file).sort()).toEqual(['board.svg', 'load.svg', 'setup.pdf']);
+    expect(handedOut.map((h) => h.file).sort()).toEqual(['board.svg', 'load-card.pdf', 'setup.pdf']);
     expect(handedOut.every((h) => h.since === null && Date.now() - Date.parse(h.at) < 60_000)).toBe(true);
   });
 
   it('stay as they are while nothing that they say is changed', async () => {
     await save('close', { notes: 'Lay them rim to the left.' });
-    for (const file of ['board.svg', 'load.svg', 'setup.pdf']) expect(await since(file)).toBeNull();
+    for (const file of ['board.svg', 'load-card.pdf', 'setup.pdf']) expect(await since(file)).toBeNull();
   });
 
   it('that burn pieces are out of date with their letters, the board is not', async () => {
     const { setup } = await tags();
     await save('lettering', { gap: setup.lettering.gap + 0.5 });
-    expect(await since('load.svg')).toBe('Lettering changed');
+    expect(await since('load-card.pdf')).toBe('Lettering changed');
     expect(await since('setup.pdf')).toBe('Lettering changed');
     expect(await since('board.svg')).toBeNull();
   });
 
   it('are new when they are taken again, and a change that is taken back is none', async () => {
-    await take('load.svg');
-    expect(await since('load.svg')).toBeNull();
+    await take('load-card.pdf');
+    expect(await since('load-card.pdf')).toBeNull();
     const { canUndo } = await tags();
     await take('setup.pdf');
     await shop.call(api.undo, { params: { id }, body: { event: canUndo!.event } });
@@ -58,9 +58,9 @@ withDatabase('files that were handed out', () => {
 
   it('of all kinds are out of date when the blank is measured again, and those of a load when the next one is on', async () => {
     await take('board.svg');
-    await take('load.svg');
+    await take('load-card.pdf');
     await shop.call(api.startLoad, { params: { id } });
-    expect(await since('load.svg')).toMatch(/^Load 1 filled/);
+    expect(await since('load-card.pdf')).toMatch(/^Load 1 filled/);
     expect(await since('board.svg')).toBeNull();
     const { blank } = await tags();
     await shop.call(api.addSample, { params: { id: blank.id }, body: { dimension: 'length', value: 60.1 } });

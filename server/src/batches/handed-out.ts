@@ -32,7 +32,7 @@ export const handedOut = async (
     select id, kind, summary, parts from events
       where id > ${first} and undone_at is null
         and ((batch_id = ${batchId} and kind = any(${[...CHANGES, ...LOADS]}::text[]))
-          or (batch_id is null and kind in ('shelf', 'sample', 'calibration') and subject_id = any(${[...things]}::uuid[])))
+          or (kind in ('shelf', 'sample', 'calibration') and subject_id = any(${[...things]}::uuid[])))
       order by id limit 2000`.execute(trx);
   return files.map(({ id, file, at, by }) => {
     const board = OF_THE_BOARD.test(file);

@@ -11,6 +11,7 @@ const TYPES: Readonly<Record<string, string>> = {
   pdf: 'application/pdf',
   png: 'image/png',
   csv: 'text/csv; charset=utf-8',
+  zip: 'application/zip',
 };
 
 /** Files are made when asked for, in a thread, from what is saved; each handing out is logged. */

@@ -205,6 +205,8 @@ export const makeFile = async (
         },
         await shadesOf(pictures, input),
       );
+    case 'job.zip':
+      throw new Error('a job is written from the database, not from its document');
     case 'roster.csv': {
       const state = new Map(batch.pieces.map((p) => [p.ordinal, p]));
       // Which face was engraved and what was kept clear of, where anybody looked.

@@ -69,7 +69,13 @@ export const pictureRoutes = (app: Express, room: Room): void => {
   serve(app, room, api.wroteFile, async ({ params, body, by, trx }) => {
     if (!(await trx.selectFrom('batches').select('id').where('id', '=', params.id).executeTakeFirst()))
       throw notFound('This batch');
-    await record(trx, { by, kind: 'file', batchId: params.id, summary: `File handed out: ${body.file}`, detail: { file: fileOf(body.file) } });
+    await record(trx, {
+      by,
+      kind: 'file',
+      batchId: params.id,
+      summary: `File handed out: ${body.file}`,
+      detail: { file: fileOf(body.file) },
+    });
     return { ok: true as const };
   });
 };

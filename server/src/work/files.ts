@@ -4,6 +4,7 @@ import { picturesOf } from '@bistre/core';
 import { loadWhole } from '../batches';
 import { reading, type Db } from '../db/connect';
 import { makeFile, type Body } from '../files/make';
+import { jobZip } from '../job/write';
 import { loadPictures } from '../pictures';
 
 export interface FileAsked {
@@ -56,8 +57,12 @@ function* piecesOf(body: Body): Generator<Uint8Array> {
 /** Writes a file over a port: its head once nothing stands against it, then its bytes as the reader takes them. */
 export const writeFile = async (db: Db, { batchId, file, origin }: FileAsked, port: MessagePort): Promise<null> => {
   const batch = await reading(db, (trx) => loadWhole(trx, batchId));
-  const ids = WITH_PICTURES.has(file) ? picturesOf(batchInput(batch)) : [];
-  const body = await makeFile(batch, file, await loadPictures(db, ids), undefined, origin);
+  const made = async (one: FileName): Promise<Body> => {
+    const ids = WITH_PICTURES.has(one) ? picturesOf(batchInput(batch)) : [];
+    return makeFile(batch, one, await loadPictures(db, ids), undefined, origin);
+  };
+  const whole = async (one: FileName): Promise<Uint8Array> => Buffer.concat([...piecesOf(await made(one))]);
+  const body = file === 'job.zip' ? await jobZip(db, batch, whole) : await made(file);
   let room = UNDER_WAY;
   let wake: () => void = () => undefined;
   port.on('message', () => {
