@@ -11,6 +11,7 @@ export const routes: RouteObject[] = [
     children: [
       { path: '/', element: <Board /> },
       { path: '/new', lazy: async () => ({ Component: (await import('./views/new/NewBatch')).NewBatch }) },
+      { path: '/read-in', lazy: async () => ({ Component: (await import('./views/new/ReadIn')).ReadIn }) },
       { path: '/log', lazy: async () => ({ Component: (await import('./views/Log')).Log }) },
       { path: '/shelf/:kind?', lazy: async () => ({ Component: (await import('./views/Shelf')).Shelf }) },
       { path: '/shelf/:kind/:id', lazy: async () => ({ Component: (await import('./views/ShelfItem')).ShelfItem }) },

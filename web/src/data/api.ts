@@ -3,6 +3,10 @@ import {
   artReading,
   batchDocument,
   PAGES,
+  jobPlan,
+  jobRead,
+  JOBS,
+  LOOK_AT_JOB,
   PICTURES,
   PHOTOGRAPHS,
   photographInfo,
@@ -14,6 +18,9 @@ import {
   type BodyOf,
   type ParamsOf,
   type PhotographInfo,
+  type JobChoices,
+  type JobPlan,
+  type JobRead,
   type PictureInfo,
   type QueryOf,
   type ReplyOf,
@@ -168,8 +175,14 @@ export const call = async <E extends AnyEndpoint>(
 };
 
 /** Sends a file as it is, which the page need not take up itself. @throws as `call` does */
-const sendFile = async <T>(path: string, file: File, reply: ZodType<T>, signal?: AbortSignal): Promise<T> => {
-  const response = await fetch(`${path}?${new URLSearchParams({ name: file.name.slice(-200) }).toString()}`, {
+const sendFile = async <T>(
+  path: string,
+  file: File,
+  reply: ZodType<T>,
+  signal?: AbortSignal,
+  more: Readonly<Record<string, string>> = {},
+): Promise<T> => {
+  const response = await fetch(`${path}?${new URLSearchParams({ name: file.name.slice(-200), ...more }).toString()}`, {
     method: 'POST',
     headers: { 'bistre-operator': encodeURIComponent(operatorName()), 'content-type': 'application/octet-stream' },
     body: file,
@@ -192,5 +205,13 @@ export const sendPhotograph = (file: File): Promise<PhotographInfo> => sendFile(
 /** Sends a file of art to be read; nothing of it is kept. */
 export const sendArt = (file: File, signal: AbortSignal): Promise<ArtReading> =>
   sendFile(READ_ART, file, artReading, signal);
+
+/** What reading a job in would do, as far as it is answered. */
+export const lookAtJob = (file: File, choices: JobChoices, signal: AbortSignal): Promise<JobPlan> =>
+  sendFile(LOOK_AT_JOB, file, jobPlan, signal, { choices: JSON.stringify(choices) });
+
+/** Reads a job in. */
+export const readJob = (file: File, choices: JobChoices): Promise<JobRead> =>
+  sendFile(JOBS, file, jobRead, undefined, { choices: JSON.stringify(choices) });
 
 export const messageOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));

@@ -1,5 +1,6 @@
 import { useNavigate } from 'react-router';
 import { percent } from '@bistre/core';
+import { FileLinks } from '../parts/FileLinks';
 import { Part } from '../parts/Part';
 import { PutAway } from '../parts/PutAway';
 import { Reading } from '../parts/Reading';
@@ -58,6 +59,15 @@ export const CloseStation = ({ handle, shown }: StationProps) => {
           label="What to keep for the next time"
           value={batch.setup.close.keep}
           onChange={(keep) => handle.update('close', { ...batch.setup.close, keep })}
+        />
+        <FileLinks
+          batchId={batch.id}
+          files={[
+            ['job.zip', 'One file of all'],
+            ['roster.csv', 'List'],
+            ['labels.pdf', 'Labels'],
+          ]}
+          label="To keep or send"
         />
         <Steps handle={handle} steps={shown.steps} station="close" part="do" />
       </Part>

@@ -149,9 +149,14 @@ export const Board = () => {
       <main className="mx-auto w-full max-w-[1240px] flex-1 px-6 py-6">
         <div className="mb-5 flex items-end justify-between">
           <h1 className="text-3xl font-bold">Board</h1>
-          <Link className="act act-main" to="/new">
-            New batch
-          </Link>
+          <span className="flex items-center gap-5">
+            <Link className="link" to="/read-in">
+              Read a job in
+            </Link>
+            <Link className="act act-main" to="/new">
+              New batch
+            </Link>
+          </span>
         </div>
         {rows && <Walks rows={rows} />}
         {error && <p className="text-oxide">{messageOf(error)}</p>}

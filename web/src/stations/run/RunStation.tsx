@@ -121,6 +121,7 @@ const RunFiles = ({ handle: { batch }, shown, pages: { run: made } }: StationPro
           ...(wayOf(batch).places ? ([['load-card.pdf', 'Load card']] as const) : []),
           ['labels.pdf', 'Labels'],
           ['roster.csv', 'List'],
+          ['job.zip', 'One file of all'],
         ]}
         label="Papers"
       />
