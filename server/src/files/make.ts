@@ -186,11 +186,6 @@ export const makeFile = async (
       return piecePicture(input, r, await shadesOf(pictures, input));
     case 'proof.pdf':
     case 'proof-all.pdf':
-      if (r.own.round)
-        throw refused({
-          code: 'no-such-file',
-          message: `${input.name} is round: its proof is the wrap template, in true size.`,
-        });
       return proofSheet(
         input,
         r,

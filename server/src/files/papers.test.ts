@@ -13,9 +13,13 @@ import { loadedPieces, testBatch } from '../../../core/src/test-batch';
 import { EXAMPLES } from '../../../core/src/test-ways';
 import { alphabetsFor, LABELS } from '../alphabets';
 import { DPI, pageOf, px, runs, textOf, type Picture } from '../testing/page';
+import sharp from 'sharp';
 import { labelSheet, type LabelFacts } from './labels';
 import { loadCard } from './load-card';
 import { setupSheet, templateSheet } from './pdf';
+import { lookOf } from './look';
+import { piecePicture } from './piece-picture';
+import { proofSheet, type ProofFacts } from './proof';
 import { targetSheet } from './target';
 
 const options = { now: new Date('2026-11-23T08:00:00Z'), alphabets: alphabetsFor(['b612-bold', 'b612']), labels: LABELS, simulatedPieces: 200 }; // prettier-ignore
@@ -138,6 +142,37 @@ describe('the load card', () => {
     const across = runs(p, Math.round(px(29 + 1.5))).map(mm);
     expect(across[0]!).toBeCloseTo(15, 0);
     expect(across.at(-1)! - across[0]!).toBeCloseTo(board.width * scale, 0);
+  });
+});
+
+describe('the proof of round work', () => {
+  const cup = { ...EXAMPLES.drive, quantity: 3, roster: [{ name: 'KESTREL', seat: 'LANE 1' }, { name: 'PUFFIN', seat: 'LANE 2' }, { name: 'OSPREY', seat: 'LANE 3' }] }; // prettier-ignore
+  const at = reckonBatch(cup, options);
+  const facts: ProofFacts = { title: 'Flasks', customer: 'Regatta office', on: '23 November 2026', every: true, artworks: [], columns: ['name'] }; // prettier-ignore
+
+  it('shows every piece laid flat in true size: as wide at its widest as it is round', async () => {
+    const pdf = await proofSheet(cup, at, facts);
+    const text = textOf(pdf);
+    for (const name of ['KESTREL', 'PUFFIN', 'OSPREY']) expect(text).toContain(name);
+    expect(text).toContain('Laid flat, rim up');
+    const { size, shapesOf } = lookOf(cup, at);
+    // π d of its widest place; what is engraved ends short of the rim.
+    const { shape } = at.own.round!;
+    const round = Math.PI * Math.max(...shape.profile.map((p) => p.diameter));
+    expect(Math.abs(size.length / round - 1)).toBeLessThan(0.03);
+    // Different names, different art; the same name, the same.
+    expect(JSON.stringify(shapesOf(1))).not.toBe(JSON.stringify(shapesOf(2)));
+    expect(JSON.stringify(shapesOf(2))).toBe(JSON.stringify(shapesOf(2)));
+    const p = await pageOf(pdf);
+    expect(mm(p.width)).toBeCloseTo(210, 0);
+  });
+
+  it('pictures one of them at twice its size', async () => {
+    const { size } = lookOf(cup, at);
+    const { width, density } = await sharp(await piecePicture(cup, at, new Map())).metadata();
+    const long = (width! / density!) * 25.4;
+    // Up to the most dots that a picture has.
+    expect(long).toBeGreaterThan(Math.min(2 * size.length, (6_000 / 300) * 25.4) * 0.98);
   });
 });
 

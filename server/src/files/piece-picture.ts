@@ -1,12 +1,9 @@
 import sharp from 'sharp';
 import {
-  allShapes,
   boxHeight,
   boxOf,
   boxWidth,
   flatten,
-  nth,
-  pieceShapes,
   screenPath,
   type BatchInput,
   type BatchReckoning,
@@ -14,9 +11,8 @@ import {
   type PieceShapes,
   type Vec,
 } from '@bistre/core';
-import { refused } from '../http/problem';
 import { INK, LOGWOOD, SOFT } from './paper';
-import { pieceOutline } from './piece-outline';
+import { lookOf } from './look';
 import { pngOf, type Shades } from './shades';
 
 /** Dots to the inch, and how much larger than itself the piece is printed. */
@@ -47,11 +43,8 @@ export const piecePicture = async (
   pictures: Shades,
   ordinal: Ordinal | undefined = r.onTheBoard[0]?.ordinal,
 ): Promise<Buffer> => {
-  if (r.own.round)
-    throw refused({ code: 'no-such-file', message: `${input.name} is round: it is shown by its wrap template.` });
-  const piece = ordinal === undefined ? r.art?.pieces[0] : nth(r.art?.pieces, ordinal);
-  const shapes = piece && r.art && r.zone ? allShapes(pieceShapes(r.art, r.zone, piece)) : null;
-  const outline = pieceOutline(input, r);
+  const { outline, shapesOf } = lookOf(input, r);
+  const shapes = shapesOf(ordinal ?? 1);
   const box = boxOf(outline.flatMap((c) => flatten(c)));
   const [width, height] = [boxWidth(box) + 2 * EDGE, boxHeight(box) + 2 * EDGE];
   const scale = Math.min((TWICE * DENSITY) / 25.4, MOST / Math.max(width, height));

@@ -1,13 +1,10 @@
 import type { BatchDocument } from '@bistre/contract';
 import {
-  allShapes,
   counted,
   kindsOf,
   layPages,
-  nth,
   OVERLAP,
   pieceCount,
-  pieceShapes,
   type BatchInput,
   type BatchReckoning,
   type Contour,
@@ -18,7 +15,7 @@ import {
   type Transform,
 } from '@bistre/core';
 import { bar, draw, INK, line, LOGWOOD, PAGE, PT, SOFT, start, type Doc } from './paper';
-import { pieceOutline } from './piece-outline';
+import { lookOf } from './look';
 import { shadesOn, type Shades } from './shades';
 
 const SHEET: Page = { ...PAGE, first: 76, top: 24 };
@@ -66,7 +63,7 @@ const toFill = (doc: Doc, x: number, y: number, width: number, label: string): v
 const revised = ({ approval }: ProofFacts): string => (approval ? ` revision ${approval.revision}` : '');
 
 /** The head of the first page: what it is of, how it is checked, and where it is signed. */
-const head = (doc: Doc, input: BatchInput, facts: ProofFacts, shown: number): void => {
+const head = (doc: Doc, input: BatchInput, facts: ProofFacts, shown: number, words = ''): void => {
   const { margin } = PAGE;
   line(doc, margin, 14, `${facts.title}: proof${revised(facts)}, true size`, { size: 14, bold: true });
   const of = [facts.customer, `${pieceCount(input.quantity)} of ${input.blank.name}`, facts.on].filter(Boolean);
@@ -74,7 +71,7 @@ const head = (doc: Doc, input: BatchInput, facts: ProofFacts, shown: number): vo
   const art = facts.artworks.map((a) => `${a.name} r${a.revision}`);
   line(doc, margin, 26, art.length > 0 ? `Art: ${art.join(', ')}` : 'Lettering only', { size: 9, soft: true });
   const what = facts.every ? 'Every piece is shown.' : `${counted(shown, 'kind')} of ${pieceCount(input.quantity)} shown once; all names stand in the table at the end.`; // prettier-ignore
-  line(doc, margin, 31, what, { size: 9, soft: true });
+  line(doc, margin, 31, words ? `${what} ${words}` : what, { size: 9, soft: true });
   line(doc, margin, 35.5, 'Print at 100 %, without fitting to the page. The bar below is then 100.0 mm long.', { size: 9, soft: true }); // prettier-ignore
   bar(doc, margin, 43, 100, '100 mm');
   const { given, differences } = facts.approval ?? { given: null, differences: 0 };
@@ -183,26 +180,24 @@ export const proofSheet = (
 ): Promise<Buffer> => {
   const { doc, done } = start(`${facts.title}: proof`);
   const shown = shownOn(input, r, facts.every);
-  const { laid, pages } = layPages({ length: r.sizes.length.mean, width: r.sizes.width.mean }, shown.length, SHEET);
+  const { size, outline, shapesOf, words } = lookOf(input, r);
+  const { laid, pages } = layPages(size, shown.length, SHEET);
   const table = tableOf(input, facts.columns);
   const all = pages + table.pages;
-  const outline = pieceOutline(input, r);
   const lay = shadesOn(doc, pictures);
-  const width = r.sizes.width.mean;
-  head(doc, input, facts, shown.length);
+  head(doc, input, facts, shown.length, words);
   let at = 0;
   for (let page = 0; page < pages; page += 1) {
     if (page > 0) doc.addPage();
     for (; laid[at]?.page === page; at += 1) {
       const on = laid[at]!;
       const { ordinal, words: label } = shown[on.piece]!;
-      const piece = ordinal === null ? undefined : nth(r.art?.pieces, ordinal);
-      drawPiece(doc, on, outline, piece && r.zone && r.art ? allShapes(pieceShapes(r.art, r.zone, piece)) : null, lay);
+      drawPiece(doc, on, outline, ordinal === null ? null : shapesOf(ordinal), lay);
       if (on.part) {
         joints(doc, on.part);
         line(doc, PAGE.margin, 13, `${label}, sheet ${on.part.row * on.part.columns + on.part.column + 1} of ${on.part.columns * on.part.rows}`, { bold: true }); // prettier-ignore
       } else {
-        const [across, down] = on.turned ? [width, r.sizes.length.mean] : [r.sizes.length.mean, width];
+        const [across, down] = on.turned ? [size.width, size.length] : [size.length, size.width];
         line(doc, on.x - across / 2, on.y + down / 2 + 1, label, { size: 7, width: Math.max(20, across), soft: true });
       }
     }

@@ -111,13 +111,10 @@ const RunFiles = ({ handle: { batch }, shown, pages: { run: made } }: StationPro
         batchId={batch.id}
         files={[
           ['setup.pdf', 'Setup sheet'],
-          ...(wraps
-            ? ([['template.pdf', 'Wrap template']] as const)
-            : ([
-                ['proof.pdf', 'Proof, each kind'],
-                ['proof-all.pdf', 'Proof, every piece'],
-                ['piece.png', 'Picture of one'],
-              ] as const)),
+          ...(wraps ? ([['template.pdf', 'Wrap template']] as const) : []),
+          ['proof.pdf', 'Proof, each kind'],
+          ['proof-all.pdf', 'Proof, every piece'],
+          ['piece.png', 'Picture of one'],
           ...(wayOf(batch).places ? ([['load-card.pdf', 'Load card']] as const) : []),
           ['labels.pdf', 'Labels'],
           ['roster.csv', 'List'],
