@@ -43,7 +43,7 @@ for (const file of readdirSync(join(root, 'bench')).filter(
 )) {
   say(`\n── ${file}`);
   const start = Date.now();
-  const bistre = /beside|log|marks|pages|picture/.test(file) ? await throwAway('bench') : null;
+  const bistre = /beside|log|marks|pages|papers|picture/.test(file) ? await throwAway('bench') : null;
   if (bistre) ensureBuilt();
   const env = {
     ...process.env,

@@ -15,6 +15,7 @@ import {
   fixtureDocument,
   logRow,
   machineDocument,
+  runRow,
   recipeDocument,
   shopStepDocument,
   simRunView,
@@ -27,6 +28,7 @@ import { HIGHEST_MARK, id, inRange, line, LONGEST_COLUMN, MOST_COLUMNS, rosterRo
 import {
   acceptedMove,
   approvalTaken,
+  machineChanged,
   dimension,
   fittingBlank,
   driveSpec,
@@ -407,6 +409,19 @@ export const api = {
     body: z.object({ name: line('Name', 1, 80), profile: machineProfile, version }),
     reply: machineDocument,
   }),
+
+  /** Keeps that something was changed on a machine, and when: calibrations before it are doubted. */
+  addMachineChange: make('POST', '/api/machines/:id/changes', {
+    params: byId,
+    body: machineChanged,
+    reply: machineDocument,
+  }),
+  dropMachineChange: make('DELETE', '/api/machines/:id/changes/:change', {
+    params: z.object({ id, change: id }),
+    reply: machineDocument,
+  }),
+  /** Batches that a thing of the Shelf was used by, the latest first. */
+  listRuns: make('GET', '/api/runs/:id', { params: byId, reply: z.array(runRow) }),
 
   listRecipes: make('GET', '/api/recipes', { reply: z.array(recipeDocument) }),
   createRecipe: make('POST', '/api/recipes', {

@@ -1,4 +1,5 @@
 import { chosen } from './ways';
+import { MACHINE_PARTS } from '@bistre/core';
 import { z } from 'zod';
 import { artworkUsed } from './artwork';
 import { feederSpec, feedEntry } from './feeder';
@@ -43,7 +44,14 @@ export const blankDocument = z.object({
 });
 export type BlankDocument = z.infer<typeof blankDocument>;
 
-export const machineDocument = z.object({ ...versioned, profile: machineProfile });
+/** Something that was changed on a machine. */
+export const machineChange = z.object({ id, what: z.enum(MACHINE_PARTS), note: z.string(), at: time, by: z.string() });
+export const machineDocument = z.object({
+  ...versioned,
+  profile: machineProfile,
+  /** What was changed on it, the latest first. */
+  changes: z.array(machineChange).default([]),
+});
 export type MachineDocument = z.infer<typeof machineDocument>;
 
 export const recipeDocument = z.object({ ...versioned, machineId: id, spec: recipeSpec });
@@ -233,6 +241,21 @@ export const batchDocument = z.object({
   simulated: z.boolean(),
 });
 export type BatchDocument = z.infer<typeof batchDocument>;
+
+/** A batch that used a thing of the Shelf. */
+export const runRow = z.object({
+  id,
+  name: z.string(),
+  machineName: z.string(),
+  quantity: z.number().int(),
+  done: z.number().int(),
+  scrapped: z.number().int(),
+  /** Of the fixture that it used; null where none. */
+  revision: z.number().int().nullable(),
+  closedAt: time.nullable(),
+  updatedAt: time,
+});
+export type RunRow = z.infer<typeof runRow>;
 
 export const logRow = z.object({
   id: z.number().int(),

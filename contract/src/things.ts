@@ -1,6 +1,6 @@
 import { zoneContent } from './artwork';
 import { z } from 'zod';
-import { checkProfile, MODELS, MOST_POINTS, nominalSize } from '@bistre/core';
+import { checkProfile, MACHINE_PARTS, MODELS, MOST_POINTS, nominalSize } from '@bistre/core';
 import { faces } from './faces';
 import { looks, pinSettings, standSettings, stockSettings } from './fixings';
 import { contour } from './geometry';
@@ -348,6 +348,13 @@ export const correction = z.object({
   by: z.string(),
   laying: id.nullable(),
   load: z.number().int(),
+});
+
+/** Something that was changed on a machine, as it is entered. */
+export const machineChanged = z.object({
+  what: z.enum(MACHINE_PARTS),
+  note: line('Note', 0, 200, { hint: 'which lens, how much power is left' }),
+  at: time,
 });
 
 /** A customer's word on a proof, as somebody heard or read it. */

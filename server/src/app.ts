@@ -14,6 +14,7 @@ import { runRoutes } from './routes/run';
 import { cupRoutes } from './routes/cup';
 import { driveRoutes } from './routes/drive';
 import { feedRoutes } from './routes/feed';
+import { machineRoutes } from './routes/machines';
 import { offcutRoutes } from './routes/offcuts';
 import { pictureRoutes } from './routes/pictures';
 import { setupRoutes } from './routes/setup';
@@ -76,6 +77,7 @@ export const createApp = (room: Room, log: Logger, pages?: string): Express => {
   runRoutes(app, room);
   thingRoutes(app, room);
   artworkRoutes(app, room);
+  machineRoutes(app, room);
   sampleRoutes(app, room);
   fixtureRoutes(app, room);
   shelfRoutes(app, room);

@@ -53,7 +53,21 @@ export const loadBlank = async (trx: Trx, id: string): Promise<BlankDocument> =>
 export const loadMachine = async (trx: Trx, id: string): Promise<MachineDocument> => {
   const row = await trx.selectFrom('machines').selectAll().where('id', '=', id).executeTakeFirst();
   if (!row) throw notFound('This machine');
-  return { id, name: row.name, version: row.version, profile: row.profile };
+  const changes = await trx
+    .selectFrom('machine_changes')
+    .select(['id', 'what', 'note', 'at', 'by'])
+    .where('machine_id', '=', id)
+    .where('removed_at', 'is', null)
+    .orderBy('at', 'desc')
+    .limit(100)
+    .execute();
+  return {
+    id,
+    name: row.name,
+    version: row.version,
+    profile: row.profile,
+    changes: changes.map((c) => ({ ...c, at: iso(c.at) })),
+  };
 };
 
 export const loadRecipe = async (trx: Trx, id: string): Promise<RecipeDocument> => {

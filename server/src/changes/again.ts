@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import type { api, BatchDocument, BodyOf, ReplyOf } from '@bistre/contract';
-import { counted, listed, WAYS } from '@bistre/core';
+import { counted, listed, overtakenOf, overtakenWords, PART_WORDS, WAYS } from '@bistre/core';
 import { loadBatch } from '../batches';
 import type { Trx } from '../db/connect';
 import { beginBatch } from './begin';
@@ -25,6 +25,8 @@ const changedSince = (old: BatchDocument, recipeAway: boolean, newest: ReadonlyM
     ...(samples > 0 ? [`${counted(samples, 'size')} of ${old.blank.name} ${samples === 1 ? 'was' : 'were'} measured since.`] : []), // prettier-ignore
     ...(after(pointerOffset?.measuredAt) ? [`The pointer offset of ${old.machine.name} was measured anew.`] : []),
     ...(after(kerfMeasuredAt) ? [`The kerf of ${old.machine.name} was measured anew: is the board still snug?`] : []),
+    ...old.machine.changes.filter((c) => after(c.at)).map((c) => `${old.machine.name}: ${PART_WORDS[c.what]} on ${c.at.slice(0, 10)}${c.note ? `, ${c.note}` : ''}.`), // prettier-ignore
+    ...overtakenOf(old.machine.profile, old.machine.changes).map(overtakenWords),
     ...(rings > 0 ? [`${counted(rings, 'ring')} of ${old.drive!.name} with ${old.blank.name} ${rings === 1 ? 'was' : 'were'} read since.`] : []), // prettier-ignore
     ...(feeds > 0 ? [`${counted(feeds, 'feed')} of ${old.feeder!.name} ${feeds === 1 ? 'was' : 'were'} measured since.`] : []), // prettier-ignore
     ...(recipeAway ? [`Its recipe ${old.recipe!.name} is put away: choose another.`] : []),

@@ -110,7 +110,7 @@ const takeVerdictBack = async (
 /** Marks a row as removed, or as there again. */
 const setRemoved = async (
   trx: Trx,
-  table: 'mark_readings' | 'rings' | 'feed_readings' | 'blank_samples',
+  table: 'mark_readings' | 'rings' | 'feed_readings' | 'blank_samples' | 'machine_changes',
   id: string,
   removed: boolean,
 ): Promise<void> => {
@@ -165,6 +165,10 @@ const applyUndo = async (trx: Trx, batchId: string, undo: UndoStep, by: string):
       return setRemoved(trx, 'blank_samples', undo.id, true);
     case 'sample-dropped':
       return setRemoved(trx, 'blank_samples', undo.id, false);
+    case 'machine-changed':
+      return setRemoved(trx, 'machine_changes', undo.id, true);
+    case 'machine-change-dropped':
+      return setRemoved(trx, 'machine_changes', undo.id, false);
     case 'tick':
       if (undo.done) await restoreTicks(trx, batchId, [{ step: undo.step, by }]);
       else await trx.deleteFrom('step_ticks').where('batch_id', '=', batchId).where('step', '=', undo.step).execute();

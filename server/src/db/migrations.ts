@@ -455,7 +455,7 @@ const bedAxis: Migration = {
   },
 };
 
-/** Whose word on a proof is waited for, and what they saw when they gave it. */
+/** Whose word on a proof is waited for, and what they saw when they gave it; what was changed on machines. */
 const approvals: Migration = {
   async up(db: Kysely<unknown>) {
     await sql`
@@ -473,6 +473,16 @@ const approvals: Migration = {
         removed_at timestamptz
       );
       create index approvals_of_batch on approvals (batch_id, revision);
+      create table machine_changes (
+        id uuid primary key default gen_random_uuid(),
+        machine_id uuid not null references machines on delete cascade,
+        what text not null,
+        note text not null default '',
+        at timestamptz not null,
+        by text not null,
+        removed_at timestamptz
+      );
+      create index machine_changes_of on machine_changes (machine_id, at);
     `.execute(db);
   },
 };

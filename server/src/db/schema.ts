@@ -12,7 +12,16 @@ import type {
   ShopStepSpec,
   ShownToCustomer,
 } from '@bistre/contract';
-import type { Chosen, Dimension, FixtureBasis, FrozenBeside, Ordinal, SlotNumber, LoadNumber } from '@bistre/core';
+import type {
+  MachinePart,
+  Chosen,
+  Dimension,
+  FixtureBasis,
+  FrozenBeside,
+  Ordinal,
+  SlotNumber,
+  LoadNumber,
+} from '@bistre/core';
 
 type Json<T> = ColumnType<T, string, string>;
 type Time = ColumnType<Date, Date | undefined, Date>;
@@ -53,6 +62,15 @@ export interface Database {
     by: string;
     removed_at: Date | null;
     seq: Generated<number>;
+  };
+  machine_changes: {
+    id: Generated<string>;
+    machine_id: string;
+    what: MachinePart;
+    note: string;
+    at: Time;
+    by: string;
+    removed_at: Date | null;
   };
   recipes: Thing<{ machine_id: string; spec: Json<RecipeSpec> }>;
   steps: Thing<{ spec: Json<ShopStepSpec>; added_at: Time }>;
@@ -288,6 +306,8 @@ export type UndoStep =
   | { kind: 'reading-dropped'; id: string }
   | { kind: 'laid-anew'; left: LeftBed }
   | { kind: 'tick'; step: string; done: boolean }
+  | { kind: 'machine-changed'; id: string }
+  | { kind: 'machine-change-dropped'; id: string }
   | { kind: 'approval-wanted'; before: boolean }
   | { kind: 'approval-taken'; id: string }
   | { kind: 'roster'; columns: string[]; rows: Record<string, string>[]; lettering?: Setup['lettering'] | undefined }

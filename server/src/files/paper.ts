@@ -150,6 +150,15 @@ export const workings = (doc: Doc, lines: readonly WorkedLine[]): void => {
   }
 };
 
+/** A contour of straight strokes as a PDF writes it, to a thousandth of a point [ISO 32000-1, 8.5.2]. */
+const operatorsOf = ({ closed, vertices }: Contour, { a, b, c, d, e, f }: Transform): string => {
+  const n = (v: number): string => String(Math.round(v * 1000) / 1000);
+  const points = vertices.map(
+    ({ x, y }, i) => `${n(a * x + c * y + e)} ${n(b * x + d * y + f)} ${i === 0 ? 'm' : 'l'}`,
+  );
+  return `${points.join('\n')}${closed ? '\nh' : ''}`;
+};
+
 /** Draws contours given in millimetres with y up into a box of the page. */
 export const draw = (
   doc: Doc,
@@ -157,9 +166,12 @@ export const draw = (
   place: Transform,
   style: { stroke?: string; fill?: string; width?: number },
 ): void => {
-  const d = contours.map((c) => svgPath(c, place)).join(' ');
-  if (d === '') return;
-  doc.path(d);
+  if (contours.length === 0) return;
+  const bowed = contours.filter((c) => c.vertices.some((v) => v.bulge));
+  const straight = bowed.length === 0 ? contours : contours.filter((c) => !bowed.includes(c));
+  if (bowed.length > 0) doc.path(bowed.map((c) => svgPath(c, place)).join(' '));
+  // Letters are thousands of straight strokes: written at once, they need not be read as a path first.
+  if (straight.length > 0) doc.addContent(straight.map((c) => operatorsOf(c, place)).join('\n'));
   if (style.fill) doc.fillColor(style.fill).fill('non-zero');
   else
     doc

@@ -66,8 +66,7 @@ export const gatherJob = async (trx: Trx, batchId: string, steps: readonly strin
       came.push(...more);
     }
     for (const [table, column] of Object.entries(OF_THINGS) as [keyof typeof OF_THINGS, string][]) {
-      const of =
-        found[(column === 'blank_id' ? 'blanks' : column === 'artwork_id' ? 'artworks' : 'fixtures') as JobTable];
+      const of = found[`${column.replace('_id', '')}s` as JobTable];
       const owners = of.map((r) => r['id'] as string);
       found[table] = await rowsOf(trx, table, sql<boolean>`${sql.ref(`t.${column}`)} = any(${owners}::uuid[])`);
     }

@@ -35,24 +35,35 @@ export interface Bringing {
 export const renamed = <T>(value: T, ids: ReadonlyMap<string, string>): T =>
   ids.size === 0 ? value : (JSON.parse(JSON.stringify(value).replace(UUIDS, (id) => ids.get(id) ?? id)) as T);
 
+/** The table of what belongs to a thing, where one does. */
+const CHILD: Readonly<Partial<Record<ThingTable, keyof typeof OF_THINGS>>> = {
+  blanks: 'blank_samples',
+  machines: 'machine_changes',
+  artworks: 'artwork_revisions',
+  fixtures: 'fixture_revisions',
+};
+
 /** Children of a thing as they are compared: what was measured, drawn, saved; not by whom their rows are called. */
 const childrenOf = (table: ThingTable, rows: Job['rows'], owner: string): readonly string[] => {
-  const child = (Object.keys(OF_THINGS) as (keyof typeof OF_THINGS)[]).find((c) => (({ blank_samples: 'blanks', artwork_revisions: 'artworks', fixture_revisions: 'fixtures' }) as const)[c] === table); // prettier-ignore
+  const child = CHILD[table];
   if (!child) return [];
   return rows[child]
     .filter((r) => r[OF_THINGS[child]] === owner && !r['removed_at'])
     .map((r) =>
       child === 'blank_samples'
         ? `${r['dimension'] as string} ${r['value_mm'] as number} mm`
-        : child === 'artwork_revisions'
-          ? `r${r['number'] as number} ${(r['sha256'] as string).slice(0, 12)}`
-          : `r${r['revision'] as number} ${JSON.stringify(r['basis'])}`,
+        : child === 'machine_changes'
+          ? `${r['what'] as string} ${r['at'] as string}`
+          : child === 'artwork_revisions'
+            ? `r${r['number'] as number} ${(r['sha256'] as string).slice(0, 12)}`
+            : `r${r['revision'] as number} ${JSON.stringify(r['basis'])}`,
     )
     .sort();
 };
 
 const CHILD_WORDS: Readonly<Partial<Record<ThingTable, string>>> = {
   blanks: 'Measured sizes',
+  machines: 'Changes of it',
   artworks: 'Files',
   fixtures: 'Revisions',
 };
@@ -80,7 +91,7 @@ const differ = (
 
 /** Our own rows of a thing, in the form of a job’s. */
 const oursOf = async (trx: Trx, table: ThingTable, id: string): Promise<Job['rows']> => {
-  const child = { blanks: 'blank_samples', artworks: 'artwork_revisions', fixtures: 'fixture_revisions' }[table as 'blanks'] as keyof typeof OF_THINGS | undefined; // prettier-ignore
+  const child = CHILD[table];
   if (!child) return {} as Job['rows'];
   const without = child === 'artwork_revisions' ? ['file', 'shapes'] : ['seq'];
   const { rows } = await sql<{ row: Row }>`select to_jsonb(t) - ${without}::text[] as row from ${sql.table(child)} t where ${sql.ref(`t.${OF_THINGS[child]}`)} = ${id}`.execute(trx); // prettier-ignore
@@ -162,8 +173,8 @@ const settle = async (trx: Trx, job: Job, table: ThingTable, row: Row, ids: Map<
   if (choice !== 'beside') return { thing: asked, comes: null };
   if (!byName) {
     ids.set(id, randomUUID());
-    for (const r of job.rows.fixture_revisions.filter((x) => x['fixture_id'] === id)) ids.set(r['id'] as string, randomUUID());
-    for (const s of job.rows.blank_samples.filter((x) => x['blank_id'] === id)) ids.set(s['id'] as string, randomUUID());
+    const child = CHILD[table];
+    if (child) for (const r of job.rows[child]) if (r[OF_THINGS[child]] === id && typeof r['id'] === 'string') ids.set(r['id'], randomUUID()); // prettier-ignore
   }
   const fresh = NAMED_ONCE.has(table) ? await freeName(trx, table, name) : name;
   return { thing: asked, comes: { ...renamed(row, ids), name: fresh } };

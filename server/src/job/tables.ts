@@ -16,6 +16,7 @@ export type ThingTable = (typeof THINGS)[number];
 /** Tables of what belongs to one thing, and the column that says which. */
 export const OF_THINGS = {
   blank_samples: 'blank_id',
+  machine_changes: 'machine_id',
   artwork_revisions: 'artwork_id',
   fixture_revisions: 'fixture_id',
 } as const;
@@ -43,6 +44,7 @@ export const TABLES: readonly JobTable[] = [
   'machines',
   'blanks',
   'blank_samples',
+  'machine_changes',
   'recipes',
   'drives',
   'feeders',
@@ -63,6 +65,7 @@ export const NOT_OF_A_JOB = ['replies'] as const;
 /** How rows of a table stand in order, where they have one of their own. */
 export const ORDER: Readonly<Partial<Record<JobTable, string>>> = {
   blank_samples: 'seq',
+  machine_changes: 'at, id',
   artwork_revisions: 'artwork_id, number',
   fixture_revisions: 'fixture_id, revision',
   mark_readings: 'seq',

@@ -7,6 +7,8 @@ import {
   distance,
   MODEL_WORDS,
   parseReadingTable,
+  overtakenOf,
+  overtakenWords,
   pointerWords,
   UNMEASURED_POINTER,
   type Step,
@@ -181,7 +183,9 @@ export const AimedPlace = ({
   const pair = board.marks.slice(0, 2).map((m) => place.pairs.find((p) => p.id === m.id));
   const read = pair[0] && pair[1] ? distance(pair[0].read, pair[1].read) : null;
   const budget = reckoning.budget.sources.find((s) => s.id === 'aiming');
-  const offset = batch.machine.profile.pointerOffset;
+  const { profile, changes } = batch.machine;
+  const offset = profile.pointerOffset;
+  const overtaken = overtakenOf(profile, changes).find((o) => o.what === 'pointer offset');
   // What is done before the first mark is read stands before its fields; what follows, after them.
   const tasks = shown.steps.filter((s) => s.station === 'place' && s.part === 'do' && mine(s));
   const reads = tasks.findIndex((s) => s.takes?.kind === 'reading');
@@ -250,6 +254,7 @@ export const AimedPlace = ({
                   ? ` The marks lie ${heightWords(place.marksAt)}: the offset there is used.`
                   : ` The marks lie ${heightWords(place.marksAt)}, it was measured ${heightWords(offset.height)}: what a pointer aslant may make of that is carried.`)}
               {place.pointer.status === 'stale' && <b className="text-ochre"> It is old: measure it again.</b>}
+              {overtaken && <b className="text-ochre"> {overtakenWords(overtaken)}</b>}
             </>
           ) : (
             <span className="text-ochre">

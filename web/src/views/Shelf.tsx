@@ -110,6 +110,7 @@ const Fixtures = () => {
       {data.map((f) => (
         <Line
           key={f.id}
+          to={`/shelf/fixtures/${f.id}`}
           name={f.name}
           detail={
             <>
@@ -122,12 +123,7 @@ const Fixtures = () => {
                 .join('; ')}
             </>
           }
-          used={
-            <span className="flex justify-between gap-3">
-              {usedBy(f.usedBy)}
-              <PutAway kind="fixtures" id={f.id} name={f.name} words="put away" className="link" />
-            </span>
-          }
+          used={usedBy(f.usedBy)}
         />
       ))}
     </ul>

@@ -2,7 +2,16 @@ import { useEffect, type ReactNode } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import type { UseQueryResult } from '@tanstack/react-query';
 import type { BlankDocument } from '@bistre/contract';
-import { useArtworks, useBlanks, useDrives, useFeeders, useMachines, useRecipes, useSteps } from '../data/queries';
+import {
+  useArtworks,
+  useBlanks,
+  useDrives,
+  useFeeders,
+  useFixtures,
+  useMachines,
+  useRecipes,
+  useSteps,
+} from '../data/queries';
 import { ArtworkPage, NewArtwork } from './shelf/ArtworkPage';
 import { BlankForm } from './shelf/BlankForm';
 import { DriveForm } from './shelf/DriveForm';
@@ -10,13 +19,25 @@ import { FeederForm } from './shelf/FeederForm';
 import { MachineForm } from './shelf/MachineForm';
 import { Page } from './shelf/form';
 import { RecipeForm } from './shelf/RecipeForm';
+import { FixturePage } from './shelf/FixturePage';
+import { Runs } from './shelf/Runs';
+import { Sizes } from './shelf/Sizes';
 import { StepForm } from './shelf/StepForm';
 
 const BlankPage = ({ blank }: { blank: BlankDocument }) => {
   const navigate = useNavigate();
   return (
     <Page kind="blanks" title={blank.name} subject={blank.id}>
-      <BlankForm blank={blank} onClose={() => void navigate('/shelf/blanks')} />
+      <BlankForm
+        blank={blank}
+        onClose={() => void navigate('/shelf/blanks')}
+        below={
+          <>
+            <Sizes blank={blank} />
+            <Runs id={blank.id} />
+          </>
+        }
+      />
     </Page>
   );
 };
@@ -40,8 +61,9 @@ export const ShelfItem = () => {
   const { kind = '', id = '' } = useParams();
   const [machines, recipes, blanks] = [useMachines(), useRecipes(), useBlanks()];
   const [drives, feeders, artworks, steps] = [useDrives(), useFeeders(), useArtworks(), useSteps()];
+  const fixtures = useFixtures();
   // Forms offer what is on the Shelf beside: they are shown once it is there.
-  const ready = [machines, recipes, blanks, drives, feeders, artworks, steps].every((list) => list.data);
+  const ready = [machines, recipes, blanks, drives, feeders, artworks, steps, fixtures].every((list) => list.data);
   const pages: Readonly<Record<string, () => ReactNode>> = {
     machines: () => open(machines, id, (m) => <MachineForm key={id} machine={m} />, () => <MachineForm machine={null} />), // prettier-ignore
     artworks: () => open(artworks, id, (a) => <ArtworkPage key={id} artwork={a} />, () => <NewArtwork />), // prettier-ignore
@@ -49,6 +71,7 @@ export const ShelfItem = () => {
     feeders: () => open(feeders, id, (f) => <FeederForm key={id} feeder={f} />, () => <FeederForm feeder={null} />), // prettier-ignore
     recipes: () => open(recipes, id, (r) => <RecipeForm key={id} recipe={r} />, () => <RecipeForm recipe={null} />), // prettier-ignore
     steps: () => open(steps, id, (s) => <StepForm key={id} step={s} />, () => <StepForm step={null} />), // prettier-ignore
+    fixtures: () => open(fixtures, id, (f) => <FixturePage key={id} fixture={f} />),
     blanks: () => open(blanks, id, (b) => <BlankPage key={id} blank={b} />),
   };
   const shown = ready ? pages[kind]?.() : null;

@@ -22,6 +22,7 @@ const machine: MachineDocument = {
   name: 'Bench A',
   version: 3,
   profile: machineProfile.parse({ ...freshMachine, kerfMeasuredAt: '2026-11-01T08:00:00.000Z' }),
+  changes: [],
 };
 type LogRow = z.infer<typeof logRow>;
 const AT = '2026-11-20T08:00:00.000Z';

@@ -19,6 +19,8 @@ const CALLS: { readonly [C in keyof typeof api]?: string } = {
   dropReading: 'reading taken out',
   layAnew: 'laid anew',
   correct: 'burn moved',
+  addMachineChange: 'change of a machine',
+  dropMachineChange: 'change of a machine taken out',
   askApproval: 'waiting for the customer',
   takeApproval: 'customer’s approval',
   tick: 'tick',

@@ -21,6 +21,7 @@ const machine: MachineDocument = {
   name: 'Bench A',
   version: 3,
   profile: machineProfile.parse({ ...freshMachine, kerfMeasuredAt: '2026-11-01T08:00:00.000Z' }),
+  changes: [],
 };
 const drive = { id: idOf('drive'), name: 'Rollers', version: 1, spec: driveSpec.parse({ ...freshDrive, risers: [] }), history: [] } as unknown as DriveDocument; // prettier-ignore
 const cup = { ...DOCUMENTS.drive.blank, id: idOf('cup'), name: 'Umpire cup' };

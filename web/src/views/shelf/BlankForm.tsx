@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useEffect, type ReactNode } from 'react';
 import { useWatch } from 'react-hook-form';
 import { api, type BlankDocument, type BlankSpec } from '@bistre/contract';
 import { checkProfile, followedBy, nominalSize } from '@bistre/core';
@@ -225,7 +225,16 @@ const HoleFields = () => (
 );
 
 /** Shape, holes, direction and zones of a blank, drawn beside as they are typed. */
-export const BlankForm = ({ blank, onClose }: { blank: BlankDocument | null; onClose: () => void }) => {
+export const BlankForm = ({
+  blank,
+  onClose,
+  below,
+}: {
+  blank: BlankDocument | null;
+  onClose: () => void;
+  /** What is known of it beside its description. */
+  below?: ReactNode;
+}) => {
   const { name = '', spec = FRESH } = blank ?? {};
   const schema = api.createBlank.body;
   const calls = { create: api.createBlank, save: api.saveBlank };
@@ -279,6 +288,7 @@ export const BlankForm = ({ blank, onClose }: { blank: BlankDocument | null; onC
           Save
         </button>
       </p>
+      {below}
     </Modal>
   );
 };

@@ -1,3 +1,5 @@
+import { Changed } from './Changed';
+import { Runs } from './Runs';
 import { useState } from 'react';
 import { z } from 'zod';
 import { api, inRange, type MachineDocument, type MachineProfile } from '@bistre/contract';
@@ -189,6 +191,14 @@ export const MachineForm = ({ machine }: { machine: MachineDocument | null }) =>
       fresh="New machine"
       schema={api.createMachine.body}
       start={{ name, profile }}
+      below={
+        machine && (
+          <>
+            <Changed machine={machine} />
+            <Runs id={machine.id} />
+          </>
+        )
+      }
       calls={{
         create: api.createMachine,
         save: api.saveMachine,

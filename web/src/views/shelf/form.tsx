@@ -200,6 +200,7 @@ export const ShelfForm = <T extends FieldValues>({
   start,
   calls,
   children,
+  below,
 }: {
   kind: AwayKind;
   thing: Thing | null;
@@ -209,6 +210,8 @@ export const ShelfForm = <T extends FieldValues>({
   start: T;
   calls: Calls<T>;
   children: ReactNode;
+  /** What is known of it beside its form; nothing of a new one. */
+  below?: ReactNode;
 }) => {
   const navigate = useNavigate();
   const [params] = useSearchParams();
@@ -235,6 +238,7 @@ export const ShelfForm = <T extends FieldValues>({
           Leave it
         </button>
       </p>
+      {thing && below}
     </Page>
   );
 };

@@ -35,7 +35,13 @@ const [ID, RECIPE, DRIVE, FEEDER, BLANK] = ['m', 'r', 'd', 'f', 'b'].map(idOf) a
   string,
   string,
 ];
-const machine = { id: ID, name: 'Bench A', version: 3, profile: machineProfile.parse(freshMachine) } as MachineDocument;
+const machine = {
+  id: ID,
+  name: 'Bench A',
+  version: 3,
+  profile: machineProfile.parse(freshMachine),
+  changes: [],
+} as MachineDocument;
 const recipe = { ...DOCUMENTS.pockets.recipe!, id: RECIPE, machineId: ID, version: 4 } as RecipeDocument;
 const drive = {
   id: DRIVE,
