@@ -242,6 +242,12 @@ export const api = {
     }),
     reply: batchDocument,
   }),
+  /** Does the rest of it on another machine; what does not hold there is forgotten, by name. */
+  moveBatch: make('PUT', '/api/batches/:id/machine', {
+    params: byId,
+    body: z.object({ machineId: id, version }),
+    reply: batchDocument,
+  }),
   /** Whether the customer approves the proof before more than the first piece is loaded. */
   askApproval: make('PUT', '/api/batches/:id/approval', {
     params: byId,

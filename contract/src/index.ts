@@ -13,6 +13,7 @@ export * from './shop-step';
 export * from './things';
 export * from './documents';
 export * from './shown';
+export * from './moved';
 export * from './api';
 export * from './file-names';
 export * from './job';

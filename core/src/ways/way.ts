@@ -113,6 +113,8 @@ export interface Way {
   readonly places?: (r: BatchReckoning) => string;
   /** What is left of what was seen once a strip or sheet is done. */
   readonly forget?: (held: Held) => Held;
+  /** Findings that are of the board or the blank, and hold on another machine too. */
+  readonly stays?: readonly string[];
   /** The stations of a batch, in order. */
   route(batch: HeldBatch): readonly StationId[];
   /** Whether pieces are measured before: what is cut out of its sheet is as large as it is drawn. */

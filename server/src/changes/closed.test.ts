@@ -30,6 +30,7 @@ withDatabase('a closed batch', () => {
     chooseRecipe: { recipeId: null, version },
     undo: { event: 1 },
     correct: { shift: { x: 0.1, y: 0 }, turn: 0, size: 0, about: { x: 0, y: 0 }, pieces: 3, chance: 0.001, version },
+    moveBatch: { machineId: NOBODY, version },
     askApproval: { wanted: true, version },
     takeApproval: { signedBy: 'the committee', note: '', version },
     saveFixture: { version },

@@ -51,6 +51,11 @@ withDatabase('nothing that was saved is overwritten unseen', () => {
     saveSection: () =>
       batchRace('Boat tags', (_b, i) => ({ section: 'close', value: { notes: `note ${i}`, keep: '' } })),
     correct: () => batchRace('Boat tags', (_b, i) => ({ shift: { x: i / 10, y: 0 }, turn: 0, size: 0, about: { x: 0, y: 0 }, pieces: 3, chance: 0.001 })), // prettier-ignore
+    moveBatch: async () => {
+      const list = await shop.call(api.listMachines);
+      // There, and back again.
+      return batchRace('Lane medals', (b, i) => ({ machineId: list.find((m) => (m.id === b.machine.id) === (i === 2))!.id })); // prettier-ignore
+    },
     askApproval: () => batchRace('Boat tags', (_b, i) => ({ wanted: i === 0 })),
     takeApproval: () => batchRace('Boat tags', (_b, i) => ({ signedBy: `the committee ${i}`, note: '' })),
     chooseRecipe: () => batchRace('Boat tags', (b, i) => ({ recipeId: i === 0 ? null : b.recipe!.id })),

@@ -165,6 +165,14 @@ const applyUndo = async (trx: Trx, batchId: string, undo: UndoStep, by: string):
       return setRemoved(trx, 'blank_samples', undo.id, true);
     case 'sample-dropped':
       return setRemoved(trx, 'blank_samples', undo.id, false);
+    case 'moved':
+      await trx
+        .updateTable('batches')
+        .set({ machine_id: undo.machineId, recipe_id: undo.recipeId, first_approved: undo.firstApproved })
+        .where('id', '=', batchId)
+        .execute();
+      await restoreSections(trx, batchId, undo.before);
+      return layBack(trx, batchId, undo.left);
     case 'machine-changed':
       return setRemoved(trx, 'machine_changes', undo.id, true);
     case 'machine-change-dropped':

@@ -10,7 +10,7 @@ import { record } from './change';
 type Verdict = BodyOf<typeof api.judgePieces>['pieces'][number];
 
 /** Takes out every mark that was read; says which they were. */
-const forgetReadings = async (trx: Trx, batchId: string): Promise<string[]> => {
+export const forgetReadings = async (trx: Trx, batchId: string): Promise<string[]> => {
   const readings = await trx
     .updateTable('mark_readings')
     .set({ removed_at: new Date() })

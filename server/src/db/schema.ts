@@ -306,6 +306,14 @@ export type UndoStep =
   | { kind: 'reading-dropped'; id: string }
   | { kind: 'laid-anew'; left: LeftBed }
   | { kind: 'tick'; step: string; done: boolean }
+  | {
+      kind: 'moved';
+      machineId: string;
+      recipeId: string | null;
+      firstApproved: boolean;
+      before: Partial<Setup>;
+      left: LeftBed;
+    }
   | { kind: 'machine-changed'; id: string }
   | { kind: 'machine-change-dropped'; id: string }
   | { kind: 'approval-wanted'; before: boolean }

@@ -4,6 +4,7 @@ import type { Express } from 'express';
 import { sql } from 'kysely';
 import { artRecipesIn, loadBatch } from '../batches';
 import { askApproval, takeApproval } from '../changes/approval';
+import { moveBatch } from '../changes/move';
 import { againBatch } from '../changes/again';
 import { beginBatch, provedOn } from '../changes/begin';
 import { acceptMove } from '../changes/correct';
@@ -243,6 +244,7 @@ const sectionRoutes = (app: Express, room: Room): void => {
     return loadBatch(trx, params.id);
   });
 
+  serve(app, room, api.moveBatch, ({ params, body, by, trx }) => moveBatch(trx, params.id, body, by));
   serve(app, room, api.askApproval, ({ params, body, by, trx }) => askApproval(trx, params.id, body, by));
   serve(app, room, api.takeApproval, ({ params, body, by, trx }) => takeApproval(trx, params.id, body, by));
 

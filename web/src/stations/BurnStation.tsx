@@ -1,3 +1,4 @@
+import { OnAnother } from './burn/OnAnother';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { setupSections } from '@bistre/contract';
@@ -92,6 +93,7 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
         }
       >
         <RecipeChoice handle={handle} />
+        <OnAnother handle={handle} />
         {held.length > 0 && (
           <div className="mt-2">
             <Held batchId={batch.id} reasons={held} />

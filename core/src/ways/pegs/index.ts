@@ -14,6 +14,7 @@ export const pegs: Way = {
   comes: ['loose'],
   good: 'Shapes without a straight edge.',
   fresh: (name) => ({ way: 'pegs', choice: { ...freshBoard(name), ...freshLines }, found: { card: null } }),
+  stays: ['card'],
   asBuilt: (held, { own: { lines } }) =>
     lines && held.way === 'pegs' ? { ...held, choice: { ...held.choice, contacts: lines.contacts } } : held,
   places: ({ board }) => `${board?.slots.length ?? 0} places with two pegs each`,

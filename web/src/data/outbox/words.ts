@@ -21,6 +21,7 @@ const CALLS: { readonly [C in keyof typeof api]?: string } = {
   correct: 'burn moved',
   addMachineChange: 'change of a machine',
   dropMachineChange: 'change of a machine taken out',
+  moveBatch: 'another machine',
   askApproval: 'waiting for the customer',
   takeApproval: 'customer’s approval',
   tick: 'tick',
