@@ -11,7 +11,7 @@ import { loadedPieces, testBatch, testMachine } from '../test-batch';
 import { inWay } from '../test-held';
 import { EXAMPLES } from '../test-ways';
 import { WAY_IDS, WAYS } from '../ways';
-import { loadGcode, reckonBatch, reckonCorrection } from '.';
+import { besideBudget, loadGcode, reckonBatch, reckonCorrection } from '.';
 
 const options = { now: new Date('2026-11-20T00:00:00Z'), alphabets: testAlphabets, labels: 'readability', simulatedPieces: 500 }; // prettier-ignore
 const SLOTS = [1, 3, 4, 6, 8, 9, 11, 13, 16, 18, 21, 24];
@@ -127,4 +127,42 @@ it.each(WAY_IDS)('%s: offered where the burn can be moved as a whole, and nowher
   const input = EXAMPLES[way];
   const r = reckonBatch(input, { ...options, simulatedPieces: 200 });
   expect(reckonCorrection(input, r) !== null).toBe(WAYS[way].corrects !== false && r.board !== null);
+});
+
+describe('the budget beside what pieces say', () => {
+  const of = (id: string, u: number) => ({ id, name: id, u, worst: 0, origin: 'measured', halve: '', share: 0, working: {} }); // prettier-ignore
+  const r = { budget: { sources: [of('pointer', 0.3), of('float', 0.1), of('size', 0.05), of('yaw', 0.4)] }, artBox: { minX: 0, maxX: 60, minY: 0, maxY: 20 } } as unknown as Parameters<typeof besideBudget>[0]; // prettier-ignore
+  /** Offsets of a hundred pieces round a shift, with a standard deviation. */
+  const pieces = (shift: number, s: number) => Array.from({ length: 100 }, (_, i) => shift + s * Math.SQRT2 * Math.sin(i * 2.399963)); // prettier-ignore
+
+  it('tells which sources show in all alike and which from piece to piece, largest first, by the axis', () => {
+    const { sources } = besideBudget(r, [0], [0])!;
+    expect(sources.map((s) => [s.id, s.shows, Number(s.u.toFixed(3))])).toEqual([
+      ['pointer', 'all alike', 0.212],
+      ['float', 'piece to piece', 0.071],
+      ['size', 'piece to piece', 0.035],
+    ]);
+  });
+
+  it('finds what was expected as expected, and three times as much as more, both of shift and of spread', () => {
+    const s = Math.hypot(0.1, 0.05) / Math.SQRT2;
+    expect(besideBudget(r, pieces(0.1, s), pieces(0, s))).toMatchObject({ alike: { verdict: 'as expected' }, apart: { verdict: 'as expected' } }); // prettier-ignore
+    expect(besideBudget(r, pieces(0, 3 * s), pieces(0, 3 * s))!.apart!.verdict).toBe('more');
+    expect(besideBudget(r, pieces(0, s / 3), pieces(0, s / 3))!.apart!.verdict).toBe('less');
+    expect(besideBudget(r, pieces(0.9, s), pieces(0, s))!.alike.verdict).toBe('more');
+  });
+
+  it('has the interval of a standard deviation of χ² tables: ν = 10, s = 1 lies between 0.699 and 1.755', () => {
+    // χ² of 10 degrees of freedom: 3.247 and 20.483 (NIST/SEMATECH e-Handbook 1.3.6.7.4, from memory). Six pieces, two axes.
+    const six = [1, -1, 1, -1, 1, -1].map((v) => v / Math.sqrt(6 / 5));
+    const { apart } = besideBudget(r, six, six)!;
+    expect(apart!.found).toBeCloseTo(1, 6);
+    expect(apart!.low).toBeCloseTo(Math.sqrt(10 / 20.483), 3);
+    expect(apart!.high).toBeCloseTo(Math.sqrt(10 / 3.247), 3);
+  });
+
+  it('of one piece has no spread, of none nothing', () => {
+    expect(besideBudget(r, [0.1], [0])!.apart).toBeNull();
+    expect(besideBudget(r, [], [])).toBeNull();
+  });
 });

@@ -2,6 +2,7 @@ import { proposeMove, type Correction, type Expected, type MeasuredPiece, type M
 import type { Piece } from '../runs';
 import { correctionsInForce, measuredIn, type BatchInput, type BatchReckoning, type HeldBatch } from '../setup';
 import type { Mm } from '../units';
+import { chiSquareQuantile } from '../samples';
 import { wayOf } from '../ways';
 
 /** Sources by which one piece differs from the next; the others are the same for all that lie on a board. */
@@ -40,6 +41,58 @@ export const expectedOf = ({ budget, artBox }: Pick<BatchReckoning, 'budget' | '
       0.05,
       of((id) => id !== 'yaw' && !FROM_PIECE_TO_PIECE.has(id)),
     ),
+  };
+};
+
+/** A source of the budget as it would show on pieces: in all of them alike, or from one to the next. */
+export interface ShownSource {
+  readonly id: string;
+  readonly name: string;
+  /** Standard, of one axis, mm. */
+  readonly u: Mm;
+  readonly shows: 'all alike' | 'piece to piece';
+}
+
+/** What the budget expects beside what pieces say: of the part that all have, and of what differs between them. */
+export interface BesideBudget {
+  readonly sources: readonly ShownSource[];
+  /** Mean offset, the larger of both axes, and how large it is expected to be at most (95 %), mm. */
+  readonly alike: { readonly found: Mm; readonly most: Mm; readonly verdict: 'as expected' | 'more' };
+  /** Standard deviation of both axes together, with its interval (95 %), and what is expected, mm. Null of a single piece. */
+  readonly apart: {
+    readonly found: Mm;
+    readonly low: Mm;
+    readonly high: Mm;
+    readonly expected: Mm;
+    readonly verdict: 'as expected' | 'more' | 'less';
+  } | null;
+}
+
+/**
+ * The budget beside measured pieces. The interval of a standard deviation by χ² of both axes’ freedom
+ * (NIST/SEMATECH e-Handbook 1.3.5.8: s √(ν / χ²)).
+ * @param x, y offsets of the pieces, mm
+ */
+export const besideBudget = (
+  r: Pick<BatchReckoning, 'budget' | 'artBox'>,
+  x: readonly Mm[],
+  y: readonly Mm[],
+): BesideBudget | null => {
+  const n = Math.min(x.length, y.length);
+  if (n === 0) return null;
+  const sources = r.budget.sources.filter((s) => s.id !== 'yaw').map((s): ShownSource => ({ id: s.id, name: s.name, u: s.u / Math.SQRT2, shows: FROM_PIECE_TO_PIECE.has(s.id) ? 'piece to piece' : 'all alike' })).sort((a, b) => b.u - a.u); // prettier-ignore
+  const { piece, common } = expectedOf(r);
+  const mean = (values: readonly Mm[]): Mm => values.reduce((a, b) => a + b, 0) / values.length;
+  const squares = (values: readonly Mm[]): number => values.reduce((q, v) => q + (v - mean(values)) ** 2, 0);
+  const dof = 2 * (n - 1);
+  const found = dof > 0 ? Math.sqrt((squares(x) + squares(y)) / dof) : piece;
+  const far = Math.max(Math.abs(mean(x)), Math.abs(mean(y)));
+  const most = 2 * Math.hypot(common, found / Math.sqrt(n));
+  const [low, high] = dof > 0 ? [found * Math.sqrt(dof / chiSquareQuantile(0.975, dof)), found * Math.sqrt(dof / chiSquareQuantile(0.025, dof))] : [0, 0]; // prettier-ignore
+  return {
+    sources,
+    alike: { found: far, most, verdict: far > most ? 'more' : 'as expected' },
+    apart: dof > 0 ? { found, low, high, expected: piece, verdict: piece < low ? 'more' : piece > high ? 'less' : 'as expected' } : null, // prettier-ignore
   };
 };
 

@@ -2,3 +2,4 @@ export * from './correction';
 export * from './propose';
 export * from './edges';
 export * from './individuals';
+export * from './rim';

@@ -1,6 +1,15 @@
 import type { ReactNode } from 'react';
 import { api } from '@bistre/contract';
-import { capability, fixed, reckonCorrection, type CorrectionReckoning } from '@bistre/core';
+import {
+  besideBudget,
+  capability,
+  fixed,
+  reckonCorrection,
+  rimWords,
+  type BesideBudget,
+  type CorrectionReckoning,
+  type ShownSource,
+} from '@bistre/core';
 import type { BatchHandle } from '../../data/use-batch';
 import { IndividualsChart } from '../../parts/IndividualsChart';
 import { Moved } from '../../parts/Moved';
@@ -57,6 +66,68 @@ const meanWords = (x: number | null, y: number | null): ReactNode => {
   );
 };
 
+const meanOf = (all: readonly { x: number; y: number }[]): { x: number; y: number } => ({
+  x: all.reduce((sum, v) => sum + v.x, 0) / all.length,
+  y: all.reduce((sum, v) => sum + v.y, 0) / all.length,
+});
+
+/** Sources of the budget beside what the pieces say of them, in the two ways in which they show. */
+const Beside = ({ of: { sources, alike, apart } }: { of: BesideBudget }) => {
+  const rows = (shows: ShownSource['shows']) =>
+    sources.filter((s) => s.shows === shows && s.u >= 0.005).map((s) => `${s.name} ± ${fixed(2 * s.u)}`).join(', ') || 'nothing that counts'; // prettier-ignore
+  const words = { 'as expected': 'as expected', more: 'more than expected', less: 'less than expected' } as const;
+  return (
+    <details className="mt-2">
+      <summary className="cursor-pointer py-3 text-blue">the budget beside what the pieces say</summary>
+      <table className="w-full text-[15px]">
+        <thead>
+          <tr className="text-left text-[13px] text-soft">
+            <th className="pr-3 font-normal">shows as</th>
+            <th className="pr-3 font-normal">by the budget, mm either way (95 %)</th>
+            <th className="font-normal">by the pieces</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr className="border-t border-hairline align-top">
+            <td className="py-1.5 pr-3">shift of all</td>
+            <td className="pr-3">{rows('all alike')}</td>
+            <td>
+              {fixed(alike.found)} mm off, up to {fixed(alike.most)} is{' '}
+              <b>{words[alike.verdict] === 'as expected' ? 'as expected' : 'expected: it is more'}</b>
+            </td>
+          </tr>
+          <tr className="border-t border-hairline align-top">
+            <td className="py-1.5 pr-3">spread</td>
+            <td className="pr-3">{rows('piece to piece')}</td>
+            <td>
+              {apart ? (
+                <>
+                  ± {fixed(2 * apart.found)} mm, surely between {fixed(2 * apart.low)} and {fixed(2 * apart.high)}; ±{' '}
+                  {fixed(2 * apart.expected)} was expected: <b>{words[apart.verdict]}</b>
+                </>
+              ) : (
+                'one piece has none'
+              )}
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      {apart?.verdict === 'more' && (
+        <p className="mt-1">
+          Something scatters that the budget does not know, or knows as smaller: look first at{' '}
+          {sources.find((s) => s.shows === 'piece to piece')?.name ?? 'how the pieces are seated'}.
+        </p>
+      )}
+      {alike.verdict === 'more' && (
+        <p className="mt-1">
+          All pieces are off alike by more than marks and pointer explain: look first at{' '}
+          {sources.find((s) => s.shows === 'all alike')?.name ?? 'the pointer'}.
+        </p>
+      )}
+    </details>
+  );
+};
+
 /** Offsets of the measured pieces: what they have in common, what scatters, and a move of the burn where it is no noise. */
 export const Measured = ({ handle, shown }: BatchProps) => {
   const { batch } = handle;
@@ -75,6 +146,8 @@ export const Measured = ({ handle, shown }: BatchProps) => {
   const values = (key: 'dx' | 'dy') => pieces.map((p) => p[key] ?? 0);
   const x = capability(values('dx'), -t, t);
   const y = capability(values('dy'), -t, t);
+  const rim = shown.reckoning.own.cutLine && of && of.measured.length > 0 ? rimWords(meanOf(of.measured.map((m) => m.off))) : null; // prettier-ignore
+  const beside = besideBudget(shown.reckoning, values('dx'), values('dy'));
   const worse = x && y && (x.cpk < y.cpk ? x : y);
   const each = (key: 'dx' | 'dy') => pieces.map((p) => ({ ordinal: p.ordinal, value: p[key] ?? 0, scrapped: p.state === 'scrap' })); // prettier-ignore
   return (
@@ -115,7 +188,9 @@ export const Measured = ({ handle, shown }: BatchProps) => {
           </div>
         </div>
       )}
+      {rim && <p className="mt-2">{rim}</p>}
       {!of && x && y && <p className="mt-1 text-[13px]">{meanWords(x.correction, y.correction)}</p>}
+      {beside && <Beside of={beside} />}
       {pieces.length >= 2 && (
         <details className="mt-2">
           <summary className="cursor-pointer py-3 text-blue">piece by piece, with limits</summary>

@@ -94,24 +94,16 @@ const RunFiles = ({ handle: { batch }, shown, pages: { run: made } }: StationPro
           ['load.svg', 'SVG'],
           ['load.dxf', 'DXF'],
           ...(made.dots(shown) ? ([['load.png', 'PNG']] as const) : []),
+          ...(programs.target ? ([['target.gcode', 'Walk of one target']] as const) : []),
         ]}
         label={shown.load.burned}
       />
-      {programs.target && (
-        <FileLinks
-          batchId={batch.id}
-          files={[
-            ['target.gcode', 'Walk'],
-            ['target.pdf', 'Paper'],
-          ]}
-          label="Target of one piece"
-        />
-      )}
       <FileLinks
         batchId={batch.id}
         files={[
           ['setup.pdf', 'Setup sheet'],
           ...(wraps ? ([['template.pdf', 'Wrap template']] as const) : []),
+          ...(programs.target ? ([['target.pdf', 'Target of one']] as const) : []),
           ['proof.pdf', 'Proof, each kind'],
           ['proof-all.pdf', 'Proof, every piece'],
           ['piece.png', 'Picture of one'],

@@ -58,7 +58,7 @@ export const Changed = ({ machine }: { machine: MachineDocument }) => {
           </li>
         ))}
       </ul>
-      <div className="mt-2 grid grid-cols-[1fr_1fr_1.4fr_auto] items-end gap-3 max-[700px]:grid-cols-1">
+      <div className="mt-2 grid grid-cols-[1fr_16rem_1.2fr_auto] items-end gap-3 max-[700px]:grid-cols-1">
         <Select label="What" value={what} options={OPTIONS} onChange={(v) => setWhat(v as MachinePart)} />
         <TimeInput label="When" value={at} onCommit={(next) => next && setAt(next)} />
         <label className="block text-[13px] text-soft">

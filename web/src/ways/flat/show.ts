@@ -19,7 +19,8 @@ export interface Show {
 /** Flat pieces as they lie. */
 export const FLAT_SHOW: Show = {
   drawn: (r) => r.onTheBoard,
-  own: (r) => ({ ...r.own, round: undefined, cutLine: undefined }),
+  // What is cut out is drawn with the board; that it is, is known.
+  own: (r) => ({ ...r.own, round: undefined, cutLine: r.own.cutLine && [] }),
   segments: () => [],
   outlined: (r) => r.placed,
   other: () => null,

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { caliperReading } from '@bistre/contract';
-import { boxHeight, boxOf, boxWidth, degrees, edgeDistances, findFromEdges, fixed, type BlankSizes, type Mm, type Rad, type Vec } from '@bistre/core'; // prettier-ignore
+import { boxHeight, boxOf, boxWidth, degrees, burnedFromArt, edgeDistances, findFromEdges, fixed, type BlankSizes, type Mm, type Rad, type Vec } from '@bistre/core'; // prettier-ignore
 import type { PathsShown } from '../../../data/shown';
 import { PieceArt } from '../../../drawing/PieceArt';
 import { Measure } from '../../../parts/fields';
@@ -74,6 +74,7 @@ export const ByEdges = ({
   outline,
   art,
   sizes,
+  burned,
   onUse,
   onClose,
 }: {
@@ -82,6 +83,8 @@ export const ByEdges = ({
   /** What the piece carries. */
   art: PathsShown;
   sizes: BlankSizes;
+  /** What the machine did of it: the art, or the cut round art that was printed before. */
+  burned: 'art' | 'cut';
   onUse: (found: { dx: Mm; dy: Mm; yaw: Rad }) => void;
   onClose: () => void;
 }) => {
@@ -89,6 +92,8 @@ export const ByEdges = ({
   const [distances] = useState(() => edgeDistances(outline, art.hull ?? [], prior));
   const [taken, setTaken] = useState<Readonly<Record<string, Mm>>>({});
   const found = findFromEdges(distances, taken, outline, prior);
+  const off = found && burnedFromArt(found, burned);
+  const sure = found !== null && Math.abs(found.turn) > 2 * found.doubt.turn;
   const wild = found !== null && Math.abs(found.turn) > BELIEVED;
   const plus = (v: number, u: number, digits = 2): string => `${fixed(v, digits)} ± ${fixed(2 * u, digits)}`;
   return (
@@ -133,7 +138,8 @@ export const ByEdges = ({
                 , {fixed(100 * found.size)} % {found.size > 0 ? 'larger' : 'smaller'} than drawn
               </>
             )}
-            . At 95 %. <Working lines={found.working} title="where the art lies" />
+            . At 95 %. {burned === 'cut' && 'It was printed: the cut lies as far off the other way. '}
+            <Working lines={found.working} title="where the art lies" />
           </p>
         ) : (
           <p className="text-soft">{Math.max(0, 3 - Object.keys(taken).length)} more to take.</p>
@@ -150,11 +156,11 @@ export const ByEdges = ({
           className="act act-main mt-3 min-h-11"
           disabled={!found || wild}
           onClick={() =>
-            found &&
+            off &&
             onUse({
-              dx: Number(found.off.x.toFixed(2)),
-              dy: Number(found.off.y.toFixed(2)),
-              yaw: Math.abs(found.turn) > 2 * found.doubt.turn ? found.turn : 0,
+              dx: Number(off.off.x.toFixed(2)),
+              dy: Number(off.off.y.toFixed(2)),
+              yaw: sure ? off.turn : 0,
             })
           }
         >

@@ -105,6 +105,7 @@ export const JudgeNext = ({
           outline={flatten(blankOutline(blankOf(batch.blank), shown.reckoning.sizes)[0]!, 0.02)}
           art={art}
           sizes={shown.reckoning.sizes}
+          burned={shown.reckoning.own.cutLine ? 'cut' : 'art'}
           onUse={(found) => {
             type(found);
             setEdges(false);

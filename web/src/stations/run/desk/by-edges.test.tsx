@@ -44,6 +44,21 @@ describe('where the art lies on a piece, by its edges', () => {
     expect(dy).toBeCloseTo(-0.2, 1);
   });
 
+  it('on a printed sheet it is the cut that lies off, the other way', async () => {
+    const sheet = aimed(EXAMPLES.sheet);
+    const { acts } = await showStation(documentOf({ ...sheet, pieces: loadedPieces([1, 2]) }), 'run');
+    await press('by its edges', within(desk()));
+    const dialog = screen.getByRole('dialog', { name: /^Where the art lies/ });
+    // The art lies 0.3 to the right on its piece: the rim is wide at the left.
+    for (const { label, drawn } of asked(dialog))
+      await enter(within(dialog).getByLabelText(label), (drawn + (/^left/.test(label) ? 0.3 : /^right/.test(label) ? -0.3 : 0)).toFixed(2)); // prettier-ignore
+    expect(dialog.textContent).toContain('It was printed: the cut lies as far off the other way.');
+    await press('Use it for this piece');
+    await press('Done', within(desk()));
+    const { dx } = (acts[0]!.input as { body: { pieces: { dx: number }[] } }).body.pieces[0]!;
+    expect(dx).toBeCloseTo(-0.3, 1);
+  });
+
   it('a distance at another’s number is asked about, and not judged with', async () => {
     const { dialog } = await open();
     const far = asked(dialog).filter((d) => /^(near|far|left)/.test(d.label));
