@@ -83,7 +83,7 @@ const walk = async (page: Page, ways: readonly string[], touched = false): Promi
     await page.waitForLoadState('networkidle');
     for (const words of [...(await page.evaluate(amiss)), ...(touched ? await page.evaluate(small) : [])]) found.push(`${name}: ${words}`); // prettier-ignore
   };
-  for (const path of ['/', '/new', '/log', '/shelf/blanks', '/shelf/machines', '/shelf/recipes', '/shelf/steps', '/shelf/steps/new', '/shelf/artworks', '/shelf/artworks/new']) await look(path, path); // prettier-ignore
+  for (const path of ['/', '/new', '/log', '/shelf/blanks', '/shelf/machines', '/shelf/recipes', '/shelf/steps', '/shelf/steps/new', '/shelf/artworks', '/shelf/artworks/new', '/read-in']) await look(path, path); // prettier-ignore
   const all = (await (await page.request.get('/api/batches')).json()) as { id: string; way: string }[];
   for (const way of ways) {
     const { id } = all.find((b) => b.way === way)!;

@@ -46,6 +46,7 @@ test('axe finds nothing serious on any view, lamp on or off', async ({ page }) =
   const views = [
     '/',
     '/new',
+    '/read-in',
     '/log',
     '/shelf/blanks',
     '/shelf/machines',

@@ -16,7 +16,7 @@ describe('a one-sided rim', () => {
   it('is narrow where the cut came nearer: told as it is measured on the piece', () => {
     const measured = rims({ x: 0.45, y: 0 });
     expect([measured.left, measured.right].map((v) => Number(v.toFixed(2)))).toEqual([2.55, 3.45]);
-    expect(rimWords({ x: 0.45, y: 0 })).toMatch(/^The rim is 0\.45 mm narrower at the left than drawn and as much wider at the right\./); // prettier-ignore
+    expect(rimWords({ x: 0.45, y: 0 })).toMatch(/^As the sheet lies the rim is 0\.45 mm narrower at the left than drawn and as much wider at the right\./); // prettier-ignore
     expect(rimWords({ x: -0.45, y: 0 })).toMatch(/narrower at the right than drawn and as much wider at the left/);
   });
 

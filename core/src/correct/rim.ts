@@ -27,7 +27,7 @@ const along = (off: Mm, plus: string, minus: string): string[] => {
  *
  * @param cut how far the cut lies off its print, mm: to the right and away from the operator
  * @returns nothing where no rim is seen to be one-sided
- * @example rimWords({ x: 0.45, y: 0 }) // 'The rim is 0.45 mm narrower at the left than drawn and as much wider at the right. …'
+ * @example rimWords({ x: 0.45, y: 0 }) // 'As the sheet lies the rim is 0.45 mm narrower at the left than drawn and as much wider at the right. …'
  */
 export const rimWords = (cut: Vec): string | null => {
   const sides = [
@@ -35,5 +35,5 @@ export const rimWords = (cut: Vec): string | null => {
     ...along(cut.y, 'at the far side', 'at the near side'),
   ];
   if (sides.length === 0) return null;
-  return `The rim is ${sides.join(', and ')}. The same on every piece of a sheet, it is the print that lies beside its marks, or a mark that was aimed at beside its middle: moving the cut makes both sides alike. A rim that grows from one end of the sheet to the other is a print that came out larger or smaller: aim at more marks.`;
+  return `As the sheet lies the rim is ${sides.join(', and ')}. The same on every piece of a sheet, it is the print that lies beside its marks, or a mark that was aimed at beside its middle: moving the cut makes both sides alike. A rim that grows from one end of the sheet to the other is a print that came out larger or smaller: aim at more marks.`;
 };

@@ -10,5 +10,9 @@ export const pageCode = (doc: Doc, x: number, y: number, size: number, address: 
   const quiet = QUIET.qr * each;
   const place: Transform = { a: each * PT, b: 0, c: 0, d: -each * PT, e: (x + quiet) * PT, f: (y + size - quiet) * PT };
   draw(doc, dark, place, { fill: INK });
+  // What is written next goes on where it was.
+  const { x: left, y: top } = doc;
   if (words) line(doc, x, y + size - 1, words, { size: 7, width: size, soft: true, middle: true });
+  doc.x = left;
+  doc.y = top;
 };

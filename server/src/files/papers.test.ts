@@ -122,9 +122,13 @@ describe('labels', () => {
 describe('the setup sheet', () => {
   it('has a code that opens the batch, and none where nobody knows the address', async () => {
     const p = await pageOf(await setupSheet(input, r, 'Boat tags', PAGE));
-    expect(readCode(p, 210 - 15 - 24, 10, 24)).toBe(PAGE);
+    expect(readCode(p, 210 - 15 - 21, 7, 21)).toBe(PAGE);
+    // The code stands beside the words, and takes no room from them.
+    const text = textOf(await setupSheet(input, r, 'Boat tags', PAGE));
+    expect(text).toMatch(/^\s*Boat tags\s*$/m);
+    expect(text).toMatch(/24 pieces and \d+ spares? of Boat tag, on Bench A\./);
     const bare = await pageOf(await setupSheet(input, r, 'Boat tags'));
-    expect(() => readCode(bare, 210 - 15 - 24, 10, 24)).toThrow();
+    expect(() => readCode(bare, 210 - 15 - 21, 7, 21)).toThrow();
   });
 });
 

@@ -145,12 +145,12 @@ const mountDrive = (doc: Doc, input: BatchInput, r: BatchReckoning, round: Round
 };
 
 /** How large the code that opens the batch is printed, mm: a tablet reads it at arm’s length. */
-const CODE = 24;
+const CODE = 21;
 
 /** The setup sheet: what to mount, numbers with working, drawing, marks, steps, cautions, putbacks. */
 export const setupSheet = (input: BatchInput, r: BatchReckoning, title: string, address = ''): Promise<Buffer> => {
   const { doc, done } = start(`${title}: setup sheet`);
-  if (address) pageCode(doc, PAGE.width - PAGE.margin - CODE, 10, CODE, address, 'opens the batch');
+  if (address) pageCode(doc, PAGE.width - PAGE.margin - CODE, 7, CODE, address, 'opens the batch');
   const { board } = r;
   const { round } = r.own;
   doc.font('text bold').fontSize(18).text(title);

@@ -69,9 +69,9 @@ const head = (doc: Doc, input: BatchInput, facts: ProofFacts, shown: number, wor
   const of = [facts.customer, `${pieceCount(input.quantity)} of ${input.blank.name}`, facts.on].filter(Boolean);
   line(doc, margin, 21, of.join(' · '), { size: 9 });
   const art = facts.artworks.map((a) => `${a.name} r${a.revision}`);
-  line(doc, margin, 26, art.length > 0 ? `Art: ${art.join(', ')}` : 'Lettering only', { size: 9, soft: true });
+  line(doc, margin, 26, [art.length > 0 ? `Art: ${art.join(', ')}.` : 'Lettering only.', words].filter(Boolean).join(' '), { size: 9, soft: true }); // prettier-ignore
   const what = facts.every ? 'Every piece is shown.' : `${counted(shown, 'kind')} of ${pieceCount(input.quantity)} shown once; all names stand in the table at the end.`; // prettier-ignore
-  line(doc, margin, 31, words ? `${what} ${words}` : what, { size: 9, soft: true });
+  line(doc, margin, 31, what, { size: 9, soft: true });
   line(doc, margin, 35.5, 'Print at 100 %, without fitting to the page. The bar below is then 100.0 mm long.', { size: 9, soft: true }); // prettier-ignore
   bar(doc, margin, 43, 100, '100 mm');
   const { given, differences } = facts.approval ?? { given: null, differences: 0 };

@@ -35,12 +35,12 @@ describe('the budget beside what the pieces say', () => {
 describe('the one-sided rim of a print', () => {
   it('is told by the side on which it is narrow, and by what would move it', async () => {
     await showStation(documentOf(aimed({ ...EXAMPLES.sheet, firstApproved: true, pieces: done([0.45, 0.45, 0.45], [0, 0, 0]) })), 'run'); // prettier-ignore
-    expect(document.body.textContent).toContain('The rim is 0.45 mm narrower at the left than drawn and as much wider at the right.'); // prettier-ignore
+    expect(document.body.textContent).toContain('As the sheet lies the rim is 0.45 mm narrower at the left than drawn and as much wider at the right.'); // prettier-ignore
     expect(document.body.textContent).toContain('moving the cut makes both sides alike');
   });
 
   it('is nothing of work that is engraved', async () => {
     await showStation(documentOf(aimed(testBatch({ firstApproved: true, pieces: done([0.45, 0.45], [0, 0]) }))), 'run');
-    expect(document.body.textContent).not.toContain('The rim is');
+    expect(document.body.textContent).not.toContain('the rim is');
   });
 });
