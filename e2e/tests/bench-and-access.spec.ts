@@ -129,7 +129,8 @@ test('a new batch from first measurement to a cut file', async ({ page }) => {
   await page.getByRole('radio', { name: /^pockets/ }).check();
   await page.getByRole('button', { name: 'Begin' }).click();
   await expect(page.getByRole('heading', { name: 'Locker plates' })).toBeVisible();
-  await page.keyboard.press(']');
+  // The first field takes the focus in a moment, and keys with it.
+  await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: /^Hold/ }).click();
   await expect(page.getByText('pieces a load')).toBeVisible();
   await page.getByText('snug 0.5').click();
   await expect(page.getByRole('status')).toHaveText(/saved/);
