@@ -52,6 +52,7 @@ test('pictures of the main views', async ({ page }) => {
   await page.evaluate(() => document.documentElement.setAttribute('data-theme', 'on'));
   await page.setViewportSize({ width: 1024, height: 768 });
   await page.goto(`${new URL(page.url()).pathname.split('/').slice(0, 3).join('/')}/bench?step=place.focus`);
+  await page.getByRole('heading', { level: 2 }).waitFor();
   await take(page, 'bench');
   await page.setViewportSize({ width: 1280, height: 800 });
   await page.goto('/log');

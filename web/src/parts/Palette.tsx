@@ -3,7 +3,7 @@ import { Dialog } from 'radix-ui';
 import { useNavigate } from 'react-router';
 import type { BatchRow } from '@bistre/contract';
 import { STATION_NAMES, type StationId } from '@bistre/core';
-import { useBatches } from '../data/queries';
+import { useBatches, useFixtures } from '../data/queries';
 
 const PLACES: readonly (readonly [string, string])[] = [
   ['Board', '/'],
@@ -27,6 +27,7 @@ const item =
 export const Palette = ({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) => {
   const navigate = useNavigate();
   const { data: batches = [] } = useBatches();
+  const { data: fixtures = [] } = useFixtures();
   const go = (to: string): void => {
     onOpenChange(false);
     void navigate(to);
@@ -48,6 +49,16 @@ export const Palette = ({ open, onOpenChange }: { open: boolean; onOpenChange: (
             />
             <Command.List className="max-h-80 overflow-auto py-1">
               <Command.Empty className="p-3 text-soft">Nothing of that name.</Command.Empty>
+              {fixtures.map((f) => (
+                <Command.Item
+                  key={f.id}
+                  value={`fixture ${f.name} ${f.id}`}
+                  className={item}
+                  onSelect={() => go(`/shelf/fixtures/${f.id}`)}
+                >
+                  Fixture {f.name}, for {f.blankName}
+                </Command.Item>
+              ))}
               {batches.flatMap((b) =>
                 stationsOf(b).map(([id, word]) => (
                   <Command.Item

@@ -112,6 +112,13 @@ export const Log = () => {
             onChange={(v) => set('kind', v)}
           />
         </form>
+        {batch && (
+          <p className="mb-2">
+            <Link className="link" to={`/batches/${batch}/again`}>
+              The same again
+            </Link>
+          </p>
+        )}
         {batch && <Chart batchId={batch} />}
         {!batch && kind === 'calibration' && <CalibrationChart />}
         {error && <p className="text-oxide">{messageOf(error)}</p>}

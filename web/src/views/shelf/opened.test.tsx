@@ -62,6 +62,21 @@ describe('a fixture, opened', () => {
   });
 });
 
+describe('from anywhere', () => {
+  it('a fixture is found by the name that stands on it', async () => {
+    const page = await show('/shelf/fixtures');
+    await userEvent.keyboard('/');
+    await userEvent.type(await screen.findByPlaceholderText(/^Find a batch/), 'tag-24');
+    await userEvent.click(await screen.findByText(/^Fixture TAG-24, for /));
+    await waitFor(() => expect(page.at()).toBe(`/shelf/fixtures/${fixture.id}`));
+  });
+
+  it('the Log of a batch leads to the same again', async () => {
+    await show(`/log?batch=${batch.id}`);
+    expect((await screen.findByRole('link', { name: 'The same again' })).getAttribute('href')).toBe(`/batches/${batch.id}/again`); // prettier-ignore
+  });
+});
+
 describe('a blank, opened', () => {
   it('shows its measured sizes over time, with their mean and spread', async () => {
     await show(`/shelf/blanks/${blank.id}`);
