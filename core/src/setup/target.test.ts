@@ -47,7 +47,11 @@ describe('the target of one piece', () => {
     // The strokes are the last four points, and cross at the middle of the art as it lies.
     const [a, b, c, d] = points.slice(-4);
     const middle = apply(onBed, target.centre);
-    for (const [p, q] of [[a!, b!], [c!, d!]] as const) { // prettier-ignore
+    for (const [p, q] of [
+      [a!, b!],
+      [c!, d!],
+    ] as const) {
+      // prettier-ignore
       expect((p.x + q.x) / 2).toBeCloseTo(middle.x, 2);
       expect((p.y + q.y) / 2).toBeCloseTo(middle.y, 2);
       expect(Math.hypot(p.x - q.x, p.y - q.y)).toBeCloseTo(20, 2);

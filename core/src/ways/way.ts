@@ -68,7 +68,19 @@ export type DrawingName =
   | 'stand'
   | 'square';
 export type ProgramName =
-  'board' | 'load' | 'walk' | 'target' | 'strip' | 'marks' | 'ring' | 'letter' | 'card' | 'grid' | 'pins' | 'square' | 'turn';
+  | 'board'
+  | 'load'
+  | 'walk'
+  | 'target'
+  | 'strip'
+  | 'marks'
+  | 'ring'
+  | 'letter'
+  | 'card'
+  | 'grid'
+  | 'pins'
+  | 'square'
+  | 'turn';
 /** A file by its name: a drawing, whatever it is written as, or a program. */
 export type FileKey = DrawingName | `${ProgramName}.gcode`;
 /** What must be there before a file can be made, as far as that is told without making it; what is there already is left out. */

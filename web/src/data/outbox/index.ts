@@ -65,7 +65,8 @@ const touched = ({ call, scope }: Kept): readonly (readonly string[])[] => {
   const list = listOf(call);
   if (list) return [[list], ['batch'], ['shelf-undo', scope]];
   if (call === 'addSample' || call === 'dropSample') return [['batch', scope], ['blanks']];
-  if (call === 'addMachineChange' || call === 'dropMachineChange') return [['machines'], ['batch'], ['shelf-undo', scope]];
+  if (call === 'addMachineChange' || call === 'dropMachineChange')
+    return [['machines'], ['batch'], ['shelf-undo', scope]];
   if (call === 'keepOffcuts') return [['offcuts']];
   if (call === 'createBatch' || call === 'againBatch') return [['batches']];
   return call === 'wroteFile' ? [['log']] : [[]];
