@@ -18,7 +18,7 @@ const crest = {
 };
 const face = { zoneId: 'z', reads: 'around' as const, repeats: 1, wraps: false };
 const of = (revision: number, more: object = {}) => ({ ...face, content: { kind: 'artwork' as const, artworkId: ID, revision, name: 'Crest', ...more } }); // prettier-ignore
-const documentOf = (faces: readonly object[], artworks: readonly object[]): BatchDocument => ({ blank: { samples: [], spec: {} }, machine: { profile: {} }, feeders: [], artRecipes: [], serials: [], shopSteps: [], ticks: [], setup: { faces, held: { way: 'cradle', choice: {} } }, artworks }) as unknown as BatchDocument; // prettier-ignore
+const documentOf = (faces: readonly object[], artworks: readonly object[]): BatchDocument => ({ blank: { samples: [], spec: {} }, machine: { profile: {} }, feeders: [], artRecipes: [], serials: [], shopSteps: [], ticks: [], approval: { wanted: false, given: null, differences: 0 }, setup: { faces, held: { way: 'cradle', choice: {} } }, artworks }) as unknown as BatchDocument; // prettier-ignore
 const inputOf = (faces: readonly object[], artworks: readonly object[] = [crest]) =>
   batchInput(documentOf(faces, artworks));
 const facesOf = (...of: Parameters<typeof inputOf>) => inputOf(...of).setup.faces;

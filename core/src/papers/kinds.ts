@@ -1,5 +1,5 @@
 import type { BatchArt, PieceArt } from '../artwork';
-import type { Ordinal } from '../units';
+import { nth, type Ordinal } from '../units';
 
 /** Pieces that differ in their words alone, and the first of them. */
 export interface Kind {
@@ -19,11 +19,15 @@ const keyOf = ({ own, set }: PieceArt, heights: readonly number[]): string =>
     set.lines.map((l) => [l.line, l.squeeze < 1, l.capHeight < (heights[l.line] ?? 0) - 1e-9]),
   ]);
 
-/** The kinds of a batch, in the order of their first pieces. */
-export const kindsOf = (art: BatchArt): readonly Kind[] => {
+/**
+ * The kinds of a batch, in the order of their first pieces.
+ * @param back what the other side carries, piece by piece, where there is one
+ */
+export const kindsOf = (art: BatchArt, back?: BatchArt | null): readonly Kind[] => {
   const kinds = new Map<string, Ordinal[]>();
   for (const piece of art.pieces) {
-    const key = keyOf(piece, art.lettering.capHeights);
+    const behind = back && nth(back.pieces, piece.piece);
+    const key = `${keyOf(piece, art.lettering.capHeights)}${behind ? keyOf(behind, back.lettering.capHeights) : ''}`;
     const known = kinds.get(key);
     if (known) known.push(piece.piece);
     else kinds.set(key, [piece.piece]);

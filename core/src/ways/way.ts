@@ -125,6 +125,8 @@ export interface Way {
   readonly places?: (r: BatchReckoning) => string;
   /** What is left of what was seen once a strip or sheet is done. */
   readonly forget?: (held: Held) => Held;
+  /** The tick by which the other side lies up; absent where work has one. */
+  readonly turnedBy?: string;
   /** Findings that are of the board or the blank, and hold on another machine too. */
   readonly stays?: readonly string[];
   /** The stations of a batch, in order. */

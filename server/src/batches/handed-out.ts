@@ -9,6 +9,8 @@ const OF_PIECES = ['roster', 'lettering', 'back', 'contents', 'looks', 'place', 
 /** Kinds of happenings that change what a file says. */
 const CHANGES = ['setup', 'batch', 'roster', 'reading', 'fixture', 'calibration', 'undo'];
 const LOADS = ['load', 'verdict', 'first piece'];
+/** Changes that are looked at, oldest first: the first that matters is named. */
+const LOOKED_AT = 2_000;
 /** Files that make what holds or measures, not the pieces. */
 const OF_THE_BOARD = /^(board|gauge|fit-gauge|square|marks|card|grid|locator|pins|pin-gauge|stand|cradle|template|ring|turn|letter)\./; // prettier-ignore
 
@@ -28,12 +30,17 @@ export const handedOut = async (
       order by detail ->> 'file', id desc`.execute(trx);
   if (files.length === 0) return [];
   const first = Math.min(...files.map((f) => Number(f.id)));
+  // Each by an index of its own. Of loads and verdicts the latest says enough: thousands of them hide no change.
   const { rows: since } = await sql<{ id: number; kind: string; summary: string; parts: string[] }>`
-    select id, kind, summary, parts from events
-      where id > ${first} and undone_at is null
-        and ((batch_id = ${batchId} and kind = any(${[...CHANGES, ...LOADS]}::text[]))
-          or (kind in ('shelf', 'sample', 'calibration') and subject_id = any(${[...things]}::uuid[])))
-      order by id limit 2000`.execute(trx);
+    (select id, kind, summary, parts from events where batch_id = ${batchId} and id > ${first}
+        and kind = any(${CHANGES}::text[]) and undone_at is null order by id limit ${LOOKED_AT})
+    union all
+    (select id, kind, summary, parts from events where batch_id = ${batchId} and id > ${first}
+        and kind = any(${LOADS}::text[]) and undone_at is null order by id desc limit 1)
+    union all
+    (select id, kind, summary, parts from events where subject_id = any(${[...things]}::uuid[]) and undo is not null
+        and id > ${first} and kind in ('shelf', 'sample', 'calibration') and undone_at is null order by id limit ${LOOKED_AT})
+    order by id`.execute(trx);
   return files.map(({ id, file, at, by }) => {
     const board = OF_THE_BOARD.test(file);
     const matters = since.find((e) => {

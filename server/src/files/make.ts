@@ -46,7 +46,7 @@ import { needBoard, reckonDocument } from '../batches';
 import { refused } from '../http/problem';
 import { markSheet } from './marks';
 import { setupSheet, templateSheet } from './pdf';
-import { proofSheet } from './proof';
+import { proofSheet, type Side } from './proof';
 import { labelSheet } from './labels';
 import { loadCard } from './load-card';
 import { targetSheet } from './target';
@@ -134,6 +134,15 @@ const mustHave = (input: BatchInput, paper: PaperName, why: string): void => {
 /** Only the setup sheet prints the budget: other files need no large simulation. */
 const piecesFor = (file: FileName): number => (file === 'setup.pdf' ? 50_000 : 1_000);
 
+/** A batch with each of its sides up, the front first; as it lies, where it has one. */
+const sidesOf = (batch: BatchDocument, now: Side): readonly [Side, Side?] => {
+  const { turnedBy } = wayOf(now.input);
+  if (!turnedBy) return [now];
+  const ticks = batch.ticks.filter((t) => t.step !== turnedBy);
+  const turned = { step: turnedBy, at: batch.updatedAt, by: batch.updatedBy };
+  return [reckonDocument({ ...batch, ticks }, 1_000), reckonDocument({ ...batch, ticks: [...ticks, turned] }, 1_000)];
+};
+
 /** A date as papers say it. */
 const onDay = (at: Date): string => at.toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
 
@@ -185,10 +194,11 @@ export const makeFile = async (
     case 'piece.png':
       return piecePicture(input, r, await shadesOf(pictures, input));
     case 'proof.pdf':
-    case 'proof-all.pdf':
+    case 'proof-all.pdf': {
+      const [front, back] = sidesOf(batch, { input, reckoning: r });
       return proofSheet(
-        input,
-        r,
+        front.input,
+        front.reckoning,
         {
           title: batch.name,
           customer: batch.customer,
@@ -199,7 +209,9 @@ export const makeFile = async (
           approval: batch.approval,
         },
         await shadesOf(pictures, input),
+        back,
       );
+    }
     case 'job.zip':
       throw new Error('a job is written from the database, not from its document');
     case 'roster.csv': {

@@ -1,6 +1,9 @@
 import { BinaryBitmap, HybridBinarizer, QRCodeReader, RGBLuminanceSource } from '@zxing/library';
 import {
   batchDrawing,
+  kindsOf,
+  TURNED,
+  type BatchReckoning,
   boxOf,
   flatten,
   onSheet,
@@ -177,6 +180,29 @@ describe('the proof of round work', () => {
     const long = (width! / density!) * 25.4;
     // Up to the most dots that a picture has.
     expect(long).toBeGreaterThan(Math.min(2 * size.length, (6_000 / 300) * 25.4) * 0.98);
+  });
+});
+
+describe('the proof of medals with two faces', () => {
+  const front = { ...EXAMPLES.panel, quantity: 2, roster: EXAMPLES.panel.roster.slice(0, 2) };
+  const turned = { ...front, ticks: [...front.ticks, TURNED] };
+  const [at, back] = [front, turned].map((side) => reckonBatch(side, options)) as [BatchReckoning, BatchReckoning];
+  const facts: ProofFacts = { title: 'Medals', customer: '', on: '', every: true, artworks: [], columns: [] };
+
+  it('shows each piece from both sides, and says which', async () => {
+    expect([at.face.side, back.face.side]).toEqual(['front', 'back']);
+    const text = textOf(await proofSheet(front, at, facts, new Map(), { input: turned, reckoning: back }));
+    expect(text.match(/, front/g)).toHaveLength(2);
+    expect(text.match(/, back/g)).toHaveLength(2);
+    expect(text).toContain('Both faces of each are shown.');
+    const one = textOf(await proofSheet(front, at, facts));
+    expect(one).not.toMatch(/front|back/);
+  });
+
+  it('tells kinds by both of them', () => {
+    const kinds = kindsOf(at.art!, back.art);
+    expect(kinds.flatMap((k) => k.pieces)).toEqual([1, 2]);
+    expect(kindsOf(at.art!).length).toBeLessThanOrEqual(kinds.length);
   });
 });
 

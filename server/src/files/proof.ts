@@ -41,13 +41,23 @@ export interface ProofFacts {
 interface Shown {
   readonly ordinal: Ordinal | null;
   readonly words: string;
+  /** Which of the sides. */
+  readonly side: number;
 }
 
-const shownOn = (input: BatchInput, r: BatchReckoning, every: boolean): Shown[] => {
+/** A side of the pieces as it was reckoned. */
+export interface Side {
+  readonly input: BatchInput;
+  readonly reckoning: BatchReckoning;
+}
+const SIDES = ['front', 'back'];
+
+type Piece = Omit<Shown, 'side'>;
+const shownOn = (input: BatchInput, r: BatchReckoning, every: boolean, back: BatchReckoning | undefined): Piece[] => {
   const pieces = r.art?.pieces ?? [];
   if (pieces.length === 0) return [{ ordinal: null, words: pieceCount(input.quantity) }];
   if (every) return pieces.map((p) => ({ ordinal: p.piece, words: `${p.piece} ${p.label}`.trim() }));
-  return kindsOf(r.art!).map(({ first, pieces: like }) => ({
+  return kindsOf(r.art!, back?.art).map(({ first, pieces: like }) => ({
     ordinal: first,
     words: like.length === 1 ? `piece ${first}` : `piece ${first} and ${like.length - 1} like it`,
   }));
@@ -171,27 +181,32 @@ const tableOf = (input: BatchInput, columns: readonly string[]) => {
  * it takes, then all names; with a bar to measure, revisions and a line to sign. A piece larger than a page goes over
  * several, with joints.
  * @param pictures that pieces carry
+ * @param back the other side of the pieces, where there is one
  */
 export const proofSheet = (
   input: BatchInput,
   r: BatchReckoning,
   facts: ProofFacts,
   pictures: Shades = new Map(),
+  back?: Side,
 ): Promise<Buffer> => {
   const { doc, done } = start(`${facts.title}: proof`);
-  const shown = shownOn(input, r, facts.every);
-  const { size, outline, shapesOf, words } = lookOf(input, r);
+  const sides = back ? [lookOf(input, r), lookOf(back.input, back.reckoning)] : [lookOf(input, r)];
+  const { size, words } = sides[0]!;
+  const pieces = shownOn(input, r, facts.every, back?.reckoning);
+  const shown = pieces.flatMap((p) => sides.map((_, side): Shown => ({ ...p, side, words: back ? `${p.words}, ${SIDES[side]}` : p.words }))); // prettier-ignore
   const { laid, pages } = layPages(size, shown.length, SHEET);
   const table = tableOf(input, facts.columns);
   const all = pages + table.pages;
   const lay = shadesOn(doc, pictures);
-  head(doc, input, facts, shown.length, words);
+  head(doc, input, facts, pieces.length, back ? `${words ?? ''} Both faces of each are shown.`.trim() : words);
   let at = 0;
   for (let page = 0; page < pages; page += 1) {
     if (page > 0) doc.addPage();
     for (; laid[at]?.page === page; at += 1) {
       const on = laid[at]!;
-      const { ordinal, words: label } = shown[on.piece]!;
+      const { ordinal, words: label, side } = shown[on.piece]!;
+      const { outline, shapesOf } = sides[side]!;
       drawPiece(doc, on, outline, ordinal === null ? null : shapesOf(ordinal), lay);
       if (on.part) {
         joints(doc, on.part);

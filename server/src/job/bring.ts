@@ -29,13 +29,27 @@ const withBytes = (table: JobTable, row: Row, there: Row, files: ReadJob['files'
 /** Rows as they are sent at once: a statement of them stays small. */
 const AT_ONCE = 2_000;
 
+/** Rows that the database does not take, as a fault of the file: columns there are not, values out of their range. */
+const kept = async (table: JobTable, writing: Promise<unknown>): Promise<void> => {
+  try {
+    await writing;
+  } catch (error) {
+    // Classes 22, 23 and 42 of SQLSTATE: data, constraints, names [PostgreSQL, Appendix A].
+    if (!/^(22|23|42)/.test((error as { code?: string }).code ?? '')) throw error;
+    throw refused({ code: 'bad-job', message: `The file is damaged: its ${table.replaceAll('_', ' ')} cannot be kept (${(error as Error).message}). Nothing was changed.`, field: 'file' }); // prettier-ignore
+  }
+};
+
 const insert = async (trx: Trx, table: JobTable, rows: readonly Row[]): Promise<void> => {
   for (let at = 0; at < rows.length; at += AT_ONCE) {
     const part = rows.slice(at, at + AT_ONCE);
     const columns = sql.join(Object.keys(part[0]!).map((c) => sql.ref(c)));
-    await sql`insert into ${sql.table(table)} (${columns})
+    await kept(
+      table,
+      sql`insert into ${sql.table(table)} (${columns})
       select ${columns} from jsonb_populate_recordset(null::${sql.table(table)}, ${JSON.stringify(part)}::jsonb)
-      on conflict do nothing`.execute(trx);
+      on conflict do nothing`.execute(trx),
+    );
   }
 };
 

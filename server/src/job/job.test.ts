@@ -240,6 +240,26 @@ withDatabase('one job as one file', () => {
     await empty.stop();
   });
 
+  it('whose rows are of another batch, or of no such columns, touches nothing else', async () => {
+    const zip = await zipOfBatch('Lane medals');
+    const victim = await there.batch('Boat tags');
+    const own = jobIn(open(zip)).batch;
+    const forged = altered(zip, (job) => {
+      const rows = job['rows'] as Record<string, Record<string, unknown>[]>;
+      const tick = { batch_id: victim.id, step: 'place.forged', at: '2026-11-20T08:00:00+00:00', by: 'nobody' };
+      return JSON.parse(JSON.stringify({ ...job, rows: { ...rows, step_ticks: [tick] } }).replaceAll(own, 'cccccccc-0000-4000-8000-000000000009')) as object; // prettier-ignore
+    });
+    const choices = Object.fromEntries((await look(there, forged)).things.filter((t) => t.choices.length > 0).map((t) => [t.id, 'ours' as const])); // prettier-ignore
+    const { id } = await bring(there, forged, choices);
+    expect((await there.batch('Boat tags')).ticks.map((t) => t.step)).not.toContain('place.forged');
+    expect((await there.call(api.getBatch, { params: { id } })).ticks.map((t) => t.step)).toContain('place.forged');
+    const strange = altered(zip, (job) => {
+      const rows = job['rows'] as Record<string, Record<string, unknown>[]>;
+      return JSON.parse(JSON.stringify({ ...job, rows: { ...rows, step_ticks: [{ batch_id: own, hull: 1 }] } }).replaceAll(own, 'cccccccc-0000-4000-8000-00000000000a')) as object; // prettier-ignore
+    });
+    expect(await why(there, strange, choices)).toMatch(/^The file is damaged: its step ticks cannot be kept/);
+  });
+
   it('with serial numbers that are given here already is refused, by number and batch', async () => {
     const zip = altered(await zipOfBatch('Berth tiles'), (job) => {
       const rows = job['rows'] as Record<string, Record<string, unknown>[]>;

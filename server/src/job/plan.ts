@@ -211,7 +211,12 @@ export const planJob = async (trx: Trx, job: Job, choices: JobChoices): Promise<
   if (state === 'differs' && choice)
     for (const own of [batch, ...OF_BATCH.flatMap((t) => job.rows[t])])
       if (typeof own['id'] === 'string') ids.set(own['id'], randomUUID());
-  if (state === 'new' || choice) for (const table of ['batches', ...OF_BATCH] as JobTable[]) rows[table] = renamed(job.rows[table], ids) as Row[]; // prettier-ignore
+  if (state === 'new' || choice) {
+    rows.batches = [...renamed(job.rows.batches, ids)];
+    // Whatever a file says: nothing of it comes into another batch.
+    for (const table of OF_BATCH)
+      rows[table] = renamed(job.rows[table], ids).map((r) => ({ ...r, batch_id: ids.get(id) ?? id }));
+  }
   if (state === 'differs' && choice) rows.batches = rows.batches!.map((r) => ({ ...r, name: `${(r['name'] as string).slice(0, 90)} (2)` })); // prettier-ignore
   const asked = things.filter((t) => t.choices.length > 0);
   const count = (table: JobTable, one: string): string[] =>

@@ -54,6 +54,9 @@ export const machineRoutes = (app: Express, room: Room): void => {
   });
 
   serve(app, room, api.listRuns, async ({ params, trx }) => {
+    const { rows: known } = await sql`select 1 from (select id from blanks union all select id from machines union all
+      select id from recipes union all select id from fixtures) t where id = ${params.id} limit 1`.execute(trx);
+    if (known.length === 0) throw notFound('This thing');
     const { rows } = await sql<Omit<RunRow, 'closedAt' | 'updatedAt'> & { closed: Date | null; updated: Date }>`
       select b.id, b.name, m.name as "machineName", b.quantity, r.revision, b.closed_at as closed, b.updated_at as updated,
           (select count(*)::int from pieces p where p.batch_id = b.id and p.state = 'done') as done,

@@ -1,5 +1,5 @@
 import { freshCutSheet, freshPanel } from '../../holding';
-import type { BatchInput, BatchReckoning } from '../../setup';
+import { TURNED, type BatchInput, type BatchReckoning } from '../../setup';
 import { fail } from '../../result';
 import { aimedState, allMarks, BY_MARKS, flatFiles, entered, notStarted, PROVED, SHEET, walked } from '../flat';
 import type { State, Way } from '../way';
@@ -32,6 +32,7 @@ export const panel: Way = {
   comes: ['sheet'],
   good: 'Both faces engraved and cut out of one sheet, in one holding.',
   fresh: (name) => ({ way: 'panel', choice: { ...freshCutSheet(name), ...freshPanel }, found: {} }),
+  turnedBy: TURNED,
   reckon: panelBatch,
   stations: { hold, place },
   steps: panelSteps,
