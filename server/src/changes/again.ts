@@ -1,6 +1,15 @@
 import { sql } from 'kysely';
 import type { api, BatchDocument, BodyOf, ReplyOf } from '@bistre/contract';
-import { counted, listed, overtakenOf, overtakenWords, PART_WORDS, WAYS } from '@bistre/core';
+import {
+  counted,
+  listed,
+  overtakenOf,
+  overtakenWords,
+  PART_WORDS,
+  pointerAgeDays,
+  POINTER_STALE_DAYS,
+  WAYS,
+} from '@bistre/core';
 import { loadBatch } from '../batches';
 import type { Trx } from '../db/connect';
 import { beginBatch } from './begin';
@@ -19,6 +28,7 @@ const changedSince = (old: BatchDocument, recipeAway: boolean, newest: ReadonlyM
   const after = (at: string | null | undefined): boolean => !!at && at > since;
   const samples = old.blank.samples.filter((s) => after(s.at)).length;
   const { pointerOffset, kerfMeasuredAt } = old.machine.profile;
+  const age = pointerOffset ? Math.floor(pointerAgeDays(pointerOffset, new Date())) : 0;
   const rings = old.rings.filter((r) => after(r.at)).length;
   const feeds = (old.feeder?.readings ?? []).filter((r) => after(r.at)).length;
   return [
@@ -26,11 +36,26 @@ const changedSince = (old: BatchDocument, recipeAway: boolean, newest: ReadonlyM
     ...(after(pointerOffset?.measuredAt) ? [`The pointer offset of ${old.machine.name} was measured anew.`] : []),
     ...(after(kerfMeasuredAt) ? [`The kerf of ${old.machine.name} was measured anew: is the board still snug?`] : []),
     ...old.machine.changes.filter((c) => after(c.at)).map((c) => `${old.machine.name}: ${PART_WORDS[c.what]} on ${c.at.slice(0, 10)}${c.note ? `, ${c.note}` : ''}.`), // prettier-ignore
+    ...(age > POINTER_STALE_DAYS ? [`The pointer offset of ${old.machine.name} is ${age} days old: measure it again.`] : []), // prettier-ignore
     ...overtakenOf(old.machine.profile, old.machine.changes).map(overtakenWords),
     ...(rings > 0 ? [`${counted(rings, 'ring')} of ${old.drive!.name} with ${old.blank.name} ${rings === 1 ? 'was' : 'were'} read since.`] : []), // prettier-ignore
     ...(feeds > 0 ? [`${counted(feeds, 'feed')} of ${old.feeder!.name} ${feeds === 1 ? 'was' : 'were'} measured since.`] : []), // prettier-ignore
     ...(recipeAway ? [`Its recipe ${old.recipe!.name} is put away: choose another.`] : []),
     ...old.artworks.filter((a) => (newest.get(a.id) ?? 0) > a.revision).map((a) => `${a.name} has a newer file; this one keeps r${a.revision}.`), // prettier-ignore
+  ];
+};
+
+/** Things of the Shelf that it is made of and that were edited since, in the words of the Log; a newer revision of its board. */
+const editedSince = async (trx: Trx, old: BatchDocument): Promise<string[]> => {
+  const things = [old.machine, old.blank, old.recipe, old.drive, old.feeder].flatMap((t) => (t ? [t.id] : []));
+  const { rows } = await sql<{ summary: string }>`
+    select summary from events where subject_id = any(${things}::uuid[]) and undo is not null and kind = 'shelf'
+      and undone_at is null and at > ${new Date(old.closedAt ?? old.updatedAt)} and parts && ${things.map((id) => `thing:${id}`)}::text[]
+      order by id limit 20`.execute(trx);
+  const newest = old.fixture && (await trx.selectFrom('fixture_revisions').select((e) => e.fn.max('revision').as('r')).where('fixture_id', '=', old.fixture.fixtureId).executeTakeFirst()); // prettier-ignore
+  return [
+    ...new Set(rows.map((r) => `${r.summary}.`)),
+    ...(old.fixture && Number(newest?.r ?? 0) > old.fixture.revision ? [`${old.fixture.name} has a newer revision, r${Number(newest?.r)}; this one keeps r${old.fixture.revision}.`] : []), // prettier-ignore
   ];
 };
 
@@ -102,7 +127,10 @@ export const againBatch = async (
     if (made.length > 0)
       await trx.insertInto('step_ticks').values(made.map((t) => ({ batch_id: id, step: t.step, at: new Date(t.at), by: t.by }))).execute(); // prettier-ignore
   }
-  const since = changedSince(old, recipeAway, new Map(revisions.map((r) => [r.artwork_id, Number(r.newest)])));
+  const since = [
+    ...changedSince(old, recipeAway, new Map(revisions.map((r) => [r.artwork_id, Number(r.newest)]))),
+    ...(await editedSince(trx, old)),
+  ];
   await record(trx, {
     by,
     kind: 'batch',

@@ -38,6 +38,14 @@ withDatabase('what was changed on a machine, and what a thing was used by', () =
     await add('lens', new Date(Date.now() + 60_000).toISOString(), 'the long one');
     const { since } = await shop.call(api.againBatch, { params: { id }, body });
     expect(since.some((s) => /lens changed on .*, the long one\./.test(s))).toBe(true);
+    expect(since.filter((s) => s.startsWith('Machine changed'))).toEqual([]);
+    const { name, profile, version, id: machineId } = await machine();
+    await shop.call(api.saveMachine, { params: { id: machineId }, body: { name, version, profile: { ...profile, rapidSpeed: profile.rapidSpeed + 1 } } }); // prettier-ignore
+    const next = await shop.call(api.againBatch, {
+      params: { id },
+      body: { ...body, name: 'Boat tags, the year after' },
+    });
+    expect(next.since.filter((s) => s.startsWith('Machine changed'))).toEqual([`Machine changed: ${name}.`]);
   });
 
   it('lists the batches of a blank, a machine, a recipe and a fixture, with what became of them', async () => {
