@@ -1,6 +1,6 @@
 import { sizeInWords } from '../working';
 import { fail, ok, type Problem, type Result } from '../result';
-import type { BatchInput, BatchReckoning } from '../setup';
+import type { BatchInput, BatchReckoning, HeldBatch } from '../setup';
 import { wayOf, type Fill } from '../ways';
 import { CUSTOMER_WAITS } from './stations';
 
@@ -24,8 +24,8 @@ const notSet = (input: BatchInput, { art }: BatchReckoning): Problem | null => {
 };
 
 /** What waits for its customer loads no more than its first piece; work without a first piece, none. */
-const customerHolds = (input: BatchInput, done: number): Problem | null =>
-  input.customerWaits && (done > 0 || !wayOf(input).firstAlone(input)) ? CUSTOMER_WAITS : null;
+export const customerHolds = (batch: HeldBatch & Pick<BatchInput, 'customerWaits'>, done: number): Problem | null =>
+  batch.customerWaits && (done > 0 || !wayOf(batch).firstAlone(batch)) ? CUSTOMER_WAITS : null;
 
 /** What the next load of a batch is filled with, or what stands against it. */
 export const nextFill = (input: BatchInput, r: BatchReckoning): Result<readonly Fill[]> => {

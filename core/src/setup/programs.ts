@@ -23,7 +23,9 @@ import { linesOnBed, panelCuts, placedPieces, trueOutline } from './placed';
 import type { BatchReckoning } from './reckoned';
 
 /** Slow enough to follow with the eye and to keep light pieces still [common practice], mm/s. */
-export const WALK_SPEED = 20;
+const WALK_SPEED = 20;
+
+const OUTLINE_WALK = 'walk of the true outline, beam off';
 
 /** A drawing, true size, mm: on a sheet of its own, or with so much rim round what is drawn. */
 export interface Drawing {
@@ -50,7 +52,7 @@ export interface LoadWords {
 }
 
 /** What is done where a load's file would leave the bed. */
-export const LAY_FURTHER_IN: Mend = {
+const LAY_FURTHER_IN: Mend = {
   words: 'Lay the work further in; filled lines need room to run up at their ends, slower ones less.',
   field: 'place',
 };
@@ -140,22 +142,32 @@ export const segmentProgram = (
 export const walkProgram = (input: BatchInput, r: BatchReckoning, words: LoadWords): Result<string> => {
   const hull = trueOutline(r);
   if (hull.length < 2) return fail('no-art', 'There is no art to walk round yet.', 'run');
-  const off = offTravel(input.machine, boxOf(hull), LAY_FURTHER_IN);
+  return walkAlong(input, r, words, OUTLINE_WALK, [[...hull, hull[0]!]]);
+};
+
+/** A walk along paths on the bed, the beam off: within the travel, and clear of what stands in the head's way. */
+export const walkAlong = (
+  input: BatchInput,
+  r: BatchReckoning,
+  words: LoadWords,
+  title: string,
+  paths: readonly (readonly Vec[])[],
+): Result<string> => {
+  const off = offTravel(input.machine, boxOf(paths.flat()), LAY_FURTHER_IN);
   if (off) return { ok: false, problem: off };
   const { toFile, park } = words.frame?.(input, r) ?? { toFile: bedToFile(input.machine), park: parkOf(input) };
   const walked = new Moves();
-  for (const p of [...hull, hull[0]!]) walked.push(p.x, p.y, WALK_SPEED, 0);
+  for (const p of paths.flat()) walked.push(p.x, p.y, WALK_SPEED, 0);
   const hit = inTheWay(input.machine, walked, apply(invert(toFile), park), obstaclesOf(r));
   if (hit) return { ok: false, problem: hit };
-  return ok(walkText(hull.map((p) => apply(toFile, p))));
+  return ok(pathsText(title, paths.map((path) => path.map((p) => apply(toFile, p))))); // prettier-ignore
 };
 
 /** A walk round a hull at walking speed, in the file's own numbers: no line of it switches the beam on. */
-export const walkText = (hull: readonly Vec[]): string =>
-  pathsText('walk of the true outline, beam off', [[...hull, hull[0]!]]);
+export const walkText = (hull: readonly Vec[]): string => pathsText(OUTLINE_WALK, [[...hull, hull[0]!]]);
 
 /** Walks along paths, one after the other, in the file's own numbers: no line of it switches the beam on. */
-export const pathsText = (title: string, paths: readonly (readonly Vec[])[]): string => {
+const pathsText = (title: string, paths: readonly (readonly Vec[])[]): string => {
   const n = (v: number): string => String(Math.round(v * 1000) / 1000 || 0);
   const lines = [
     `(${title})`,

@@ -4,12 +4,9 @@ import { apply, boxOf, compose, flatten, invert, type Contour, type Vec } from '
 import { blankOutline, slotTransform, type Slot } from '../holding';
 import { fail, ok, type Result } from '../result';
 import type { Mm, Ordinal } from '../units';
-import { inTheWay, obstaclesOf } from './in-the-way';
 import type { BatchInput } from './input';
-import { bedToFile, Moves } from '../burn';
-import { offTravel, parkOf } from './bed-program';
 import { placedPieces } from './placed';
-import { LAY_FURTHER_IN, pathsText, WALK_SPEED, type LoadWords } from './programs';
+import { walkAlong, type LoadWords } from './programs';
 import type { BatchReckoning } from './reckoned';
 
 /** Half the length of a stroke of the cross, mm: long enough to be followed by eye over a small field. */
@@ -65,12 +62,5 @@ export const targetProgram = (input: BatchInput, r: BatchReckoning, words: LoadW
   const onBed = compose(r.boardToBed, slotTransform(slot));
   const rims = outline.map((c) => flatten(c, 0.05)).map((rim) => [...rim, ...rim.slice(0, 1)]);
   const paths = [...rims, ...crossAt(centre)].map((path) => path.map((p) => apply(onBed, p)));
-  const off = offTravel(input.machine, boxOf(paths.flat()), LAY_FURTHER_IN);
-  if (off) return { ok: false, problem: off };
-  const { toFile, park } = words.frame?.(input, r) ?? { toFile: bedToFile(input.machine), park: parkOf(input) };
-  const walked = new Moves();
-  for (const p of paths.flat()) walked.push(p.x, p.y, WALK_SPEED, 0);
-  const hit = inTheWay(input.machine, walked, apply(invert(toFile), park), obstaclesOf(r));
-  if (hit) return { ok: false, problem: hit };
-  return ok(pathsText('outline of a piece and the middle of its art, beam off', paths.map((path) => path.map((p) => apply(toFile, p))))); // prettier-ignore
+  return walkAlong(input, r, words, 'outline of a piece and the middle of its art, beam off', paths);
 };

@@ -103,6 +103,12 @@ export const operatorOf = (request: Request): string => {
   return letters.slice(0, 40).join('') || 'operator';
 };
 
+/** What a file that a call brings is called, where its query says. */
+export const fileNameIn = ({ query }: Request, otherwise: string): string => {
+  const given = typeof query['name'] === 'string' ? query['name'] : '';
+  return given.replace(/[\u0000-\u001f\u007f]/g, '').trim().slice(0, 120) || otherwise; // prettier-ignore
+};
+
 /** Gives up what is under way for a call when whoever asked has gone. */
 export const goneSignal = (response: Response): AbortSignal => {
   const gone = new AbortController();

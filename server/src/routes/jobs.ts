@@ -2,15 +2,16 @@ import express, { type Express, type Request } from 'express';
 import { jobChoices, JOBS, LARGEST_JOB, LOOK_AT_JOB, type JobChoices } from '@bistre/contract';
 import { reading } from '../db/connect';
 import { refused } from '../http/problem';
-import { operatorOf, type Room } from '../http/serve';
+import { fileNameIn, operatorOf, type Room } from '../http/serve';
 import { bringJob } from '../job/bring';
 import { planJob } from '../job/plan';
 import { readJob, type ReadJob } from '../job/read';
 
 /** The file that a call brings, what it is called, and what was answered so far. */
-const asked = ({ query, body }: Request): { name: string; read: ReadJob; choices: JobChoices } => {
-  const given = typeof query['name'] === 'string' ? query['name'] : '';
-  const name = given.replace(/[\u0000-\u001f\u007f]/g, '').trim().slice(0, 120) || 'This file'; // prettier-ignore
+const asked = (request: Request): { name: string; read: ReadJob; choices: JobChoices } => {
+  const { query } = request;
+  const body: unknown = request.body;
+  const name = fileNameIn(request, 'This file');
   if (!Buffer.isBuffer(body) || body.length === 0)
     throw refused({ code: 'no-job', message: 'No file arrived. Choose the ZIP of a job.', field: 'file' });
   let choices: unknown = {};

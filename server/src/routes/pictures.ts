@@ -3,7 +3,7 @@ import { api, fileOf, LARGEST_PICTURE, PHOTOGRAPHS, PICTURES, SAMPLE_SHEET } fro
 import { record } from '../changes/change';
 import { sampleSheet } from '../demo/badges';
 import { HttpProblem, notFound, refused } from '../http/problem';
-import { goneSignal, operatorOf, serve, type Room } from '../http/serve';
+import { fileNameIn, goneSignal, operatorOf, serve, type Room } from '../http/serve';
 import { keepPhotograph } from '../photographs';
 import { keepPicture } from '../pictures';
 
@@ -12,16 +12,11 @@ const GONE = { code: 'not-found', message: 'This picture is not kept any more.' 
 const FOR_GOOD = 'private, max-age=31536000, immutable';
 
 /** The file that a call brings, and what it is called. */
-const pictureIn = ({ query, body }: Request): { readonly bytes: Buffer; readonly name: string } => {
-  const given = typeof query['name'] === 'string' ? query['name'] : '';
-  const name =
-    given
-      .replace(/[\u0000-\u001f\u007f]/g, '')
-      .trim()
-      .slice(0, 120) || 'picture';
+const pictureIn = (request: Request): { readonly bytes: Buffer; readonly name: string } => {
+  const body: unknown = request.body;
   if (!Buffer.isBuffer(body) || body.length === 0)
     throw refused({ code: 'no-picture', message: 'No picture arrived. Choose a PNG file.', field: 'picture' });
-  return { bytes: body, name };
+  return { bytes: body, name: fileNameIn(request, 'picture') };
 };
 
 /** Pictures for engraving: taken in as they are, given out plain. */

@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { api, waitsForCustomer, type SimRunView } from '@bistre/contract';
-import { firstIsApproved, needsRoster, wayOf } from '@bistre/core';
+import { customerHolds, firstIsApproved, needsRoster } from '@bistre/core';
 import { AT_NEXT } from '../../../data/at-next';
 import { Held, useAgainst } from '../../../parts/FileLinks';
 import { Finding } from '../../../parts/Part';
@@ -36,7 +36,7 @@ export const Desk = ({
   const isDone = batch.pieces.some((p) => p.state === 'done');
   // Marks that disagree, work that moved: nobody forgot anything, and the pieces may lie elsewhere.
   const doubts = useAgainst()('load.gcode').filter((r) => !r.waits);
-  const customer = waitsForCustomer(batch.approval) && (isDone || !wayOf(batch).firstAlone(batch));
+  const customer = customerHolds({ ...batch, customerWaits: waitsForCustomer(batch.approval) }, summary.done);
   const take = (): void => {
     onTurn();
     void handle.act(api.startLoad);
