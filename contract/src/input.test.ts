@@ -1,5 +1,5 @@
-import { contoursBox, type FaceChoice } from '@bistre/core';
-import { batchInput, inputWithoutArt, type BatchDocument } from '.';
+import { contoursBox, pointerDoubt, type FaceChoice } from '@bistre/core';
+import { batchInput, inputWithoutArt, machineOf, type BatchDocument } from '.';
 
 const ID = 'a0000000-0000-4000-8000-000000000001';
 const at = (x: number, y: number) => ({ x, y });
@@ -18,12 +18,31 @@ const crest = {
 };
 const face = { zoneId: 'z', reads: 'around' as const, repeats: 1, wraps: false };
 const of = (revision: number, more: object = {}) => ({ ...face, content: { kind: 'artwork' as const, artworkId: ID, revision, name: 'Crest', ...more } }); // prettier-ignore
-const documentOf = (faces: readonly object[], artworks: readonly object[]): BatchDocument => ({ blank: { samples: [], spec: {} }, machine: { profile: {} }, feeders: [], artRecipes: [], serials: [], shopSteps: [], ticks: [], approval: { wanted: false, given: null, differences: 0 }, setup: { faces, held: { way: 'cradle', choice: {} } }, artworks }) as unknown as BatchDocument; // prettier-ignore
+const documentOf = (faces: readonly object[], artworks: readonly object[]): BatchDocument => ({ blank: { samples: [], spec: {} }, machine: { profile: {}, changes: [] }, feeders: [], artRecipes: [], serials: [], shopSteps: [], ticks: [], approval: { wanted: false, given: null, differences: 0 }, setup: { faces, held: { way: 'cradle', choice: {} } }, artworks }) as unknown as BatchDocument; // prettier-ignore
 const inputOf = (faces: readonly object[], artworks: readonly object[] = [crest]) =>
   batchInput(documentOf(faces, artworks));
 const facesOf = (...of: Parameters<typeof inputOf>) => inputOf(...of).setup.faces;
 
 const contoursOf = (f: FaceChoice | undefined) => (f?.content.kind === 'art' ? f.content.contours : []);
+
+describe('a machine on which something was changed', () => {
+  const at = (day: number): string => `2026-11-${String(day).padStart(2, '0')}T08:00:00.000Z`;
+  const offset = { x: 0.4, y: -0.2, height: 0, second: null, measuredAt: at(5) };
+  const machine = (what: string, day: number) => machineOf({ id: ID, name: 'Bench A', version: 1, profile: { pointerOffset: offset, kerfMeasuredAt: null, square: null }, changes: [{ id: ID, what, note: '', at: at(day), by: 'Odile' }] } as never); // prettier-ignore
+  const doubt = (of: ReturnType<typeof machine>) => pointerDoubt(of.pointerOffset, 0.04, new Date(at(25)));
+
+  it('is trusted no more than one whose pointer nobody measured, and still aimed by what was found', () => {
+    const lens = machine('lens', 20);
+    expect(lens.pointerOffset).toMatchObject({ x: 0.4, y: -0.2 });
+    // ± 0.3 mm, evenly: its variance is that of a side of 0.6, w² / 12 [JCGM 100:2008, 4.3.7].
+    expect(doubt(lens)).toMatchObject({ status: 'unmeasured' });
+    expect(doubt(lens).uncertainty ** 2).toBeCloseTo(0.6 ** 2 / 12, 12);
+  });
+
+  it('is trusted as before where that came earlier, or has nothing to do with the pointer', () => {
+    for (const of of [machine('lens', 4), machine('belts', 20)]) expect(doubt(of)).toEqual({ status: 'measured', uncertainty: 0.04 }); // prettier-ignore
+  });
+});
 
 describe('artworks whose shapes were not fetched', () => {
   const { shapes: _shapes, ...bare } = crest;

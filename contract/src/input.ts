@@ -1,4 +1,5 @@
 import {
+  overtakenOf,
   apartOf,
   asDrawn,
   isBurned,
@@ -27,7 +28,16 @@ import type {
 } from './documents';
 
 export const recipeOf = ({ id, name, machineId, spec }: RecipeDocument): Recipe => ({ id, name, machineId, ...spec });
-export const machineOf = ({ id, name, profile }: MachineDocument): Machine => ({ id, name, ...profile });
+export const machineOf = ({ id, name, profile, changes }: MachineDocument): Machine => {
+  const overtaken = overtakenOf(profile, changes).some((o) => o.what === 'pointer offset');
+  const { pointerOffset } = profile;
+  return {
+    id,
+    name,
+    ...profile,
+    ...(pointerOffset && overtaken ? { pointerOffset: { ...pointerOffset, overtaken } } : {}),
+  };
+};
 export const driveOf = ({ id, name, spec }: DriveDocument): Drive => ({ id, name, ...spec });
 
 /** A blank with its samples by what was measured. */

@@ -17,6 +17,8 @@ export interface PointerOffset extends PointerAt {
   readonly second: PointerAt | null;
   /** ISO time of the measurement. */
   readonly measuredAt: string;
+  /** Something that it depends on was changed since: it is the best guess there is, and no more. */
+  readonly overtaken?: boolean | undefined;
 }
 
 /** How far the dot moves for a millimetre of height when nobody measured it: some 3° aslant [assumed], mm either way. */
@@ -73,13 +75,13 @@ export interface PointerDoubt {
 
 /**
  * A measured offset is as good as two aims; a stale one is given twice that; one nobody measured is
- * ±0.3 mm. On a surface at another height the lean adds what it may, or, where two heights were
+ * ±0.3 mm, and so is one whose lens, tube or mirrors were changed since. On a surface at another height the lean adds what it may, or, where two heights were
  * measured, the errors of both by their distance.
  *
  * @param height of the surface that is aimed at over the focus, mm
  */
 export const pointerDoubt = (offset: PointerOffset | null, sigma: Mm, now: Date, height: Mm = 0): PointerDoubt => {
-  if (!offset) return { status: 'unmeasured', uncertainty: UNMEASURED_POINTER / Math.sqrt(3) };
+  if (!offset || offset.overtaken) return { status: 'unmeasured', uncertainty: UNMEASURED_POINTER / Math.sqrt(3) };
   const stale = pointerAgeDays(offset, now) > POINTER_STALE_DAYS;
   const one = stale ? 2 * sigma : sigma;
   const t = between(offset, height);
