@@ -66,7 +66,8 @@ export default {
       testMatch: ['**/*.test.{ts,tsx}'],
     },
   ],
-  testTimeout: 60_000,
+  // A test that hangs is ended; how fast one is, is no test’s business: the machine may have others to serve.
+  testTimeout: 240_000,
   // Both cores of a small machine: by default one is left idle.
   maxWorkers: '100%',
 };
