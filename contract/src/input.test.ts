@@ -40,7 +40,7 @@ describe('a machine on which something was changed', () => {
   });
 
   it('is trusted as before where that came earlier, or has nothing to do with the pointer', () => {
-    for (const of of [machine('lens', 4), machine('belts', 20)]) expect(doubt(of)).toEqual({ status: 'measured', uncertainty: 0.04 }); // prettier-ignore
+    for (const one of [machine('lens', 4), machine('belts', 20)]) expect(doubt(one)).toEqual({ status: 'measured', uncertainty: 0.04 }); // prettier-ignore
   });
 });
 
