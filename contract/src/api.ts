@@ -37,6 +37,7 @@ import {
   setupSections,
 } from './things';
 import { shopStepSpec } from './shop-step';
+import { cellScore, proveBody, trialDocument, trialSpec } from './trial';
 
 /** One call of the API: the only description of it, read by server and browser alike. */
 export interface Endpoint<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType> {
@@ -439,6 +440,34 @@ export const api = {
     body: z.object({ name: line('Name', 1, 80), spec: recipeSpec, version }),
     reply: recipeDocument,
   }),
+
+  listTrials: make('GET', '/api/trials', { reply: z.array(trialDocument) }),
+  createTrial: make('POST', '/api/trials', {
+    body: z.object({ name: line('Name', 1, 80), machineId: id, spec: trialSpec, follows: id.nullable() }),
+    reply: created,
+  }),
+  /** Only until it is burned: what was burned stays as it was planned. */
+  saveTrial: make('PUT', '/api/trials/:id', {
+    params: byId,
+    body: z.object({ name: line('Name', 1, 80), spec: trialSpec, version }),
+    reply: trialDocument,
+  }),
+  /** Says that it was burned, and how it looks. */
+  burnedTrial: make('POST', '/api/trials/:id/burned', {
+    params: byId,
+    body: z.object({ photoId: id.nullable() }),
+    reply: trialDocument,
+  }),
+  /** Burns its file on the simulated machine and keeps the picture of it. */
+  simulateTrial: make('POST', '/api/trials/:id/simulated', { params: byId, reply: trialDocument }),
+  /** What one person says of a cell; in the place of what they said of it before. */
+  scoreCell: make('POST', '/api/trials/:id/scores', { params: byId, body: cellScore, reply: trialDocument }),
+  dropScore: make('DELETE', '/api/trials/:id/scores/:score', {
+    params: z.object({ id, score: id }),
+    reply: trialDocument,
+  }),
+  /** Makes a recipe of a cell, or gives its setting to one that there is. */
+  proveRecipe: make('POST', '/api/trials/:id/recipe', { params: byId, body: proveBody, reply: created }),
 
   listDrives: make('GET', '/api/drives', { reply: z.array(driveDocument) }),
   createDrive: make('POST', '/api/drives', {

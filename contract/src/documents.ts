@@ -19,6 +19,7 @@ import {
   sample,
   setup,
 } from './things';
+import { recipeProof } from './trial';
 
 /** A picture as it was taken in; its dots come from `/api/pictures/:id` as a PNG in shades of grey. */
 export const pictureInfo = z.object({
@@ -32,7 +33,7 @@ export const pictureInfo = z.object({
 export type PictureInfo = z.infer<typeof pictureInfo>;
 
 /** Things of the Shelf that people edit; also the names of their tables. */
-export type ShelfKind = 'blanks' | 'machines' | 'recipes' | 'drives' | 'feeders' | 'artworks' | 'steps';
+export type ShelfKind = 'blanks' | 'machines' | 'recipes' | 'drives' | 'feeders' | 'artworks' | 'steps' | 'trials';
 
 const versioned = { id, name: z.string(), version: z.number().int() };
 
@@ -54,7 +55,13 @@ export const machineDocument = z.object({
 });
 export type MachineDocument = z.infer<typeof machineDocument>;
 
-export const recipeDocument = z.object({ ...versioned, machineId: id, spec: recipeSpec });
+export const recipeDocument = z.object({
+  ...versioned,
+  machineId: id,
+  spec: recipeSpec,
+  /** The cell of a trial that proved it; nothing while none did. */
+  proof: recipeProof.nullable(),
+});
 export type RecipeDocument = z.infer<typeof recipeDocument>;
 
 export const driveDocument = z.object({
@@ -161,6 +168,7 @@ export const AWAY_KINDS = [
   'artworks',
   'offcuts',
   'steps',
+  'trials',
 ] as const;
 export const awayKind = z.enum(AWAY_KINDS);
 export type AwayKind = z.infer<typeof awayKind>;

@@ -11,6 +11,7 @@ export { artSize, faceFields, pictureTreatment } from './faces';
 export * from './artwork';
 export * from './shop-step';
 export * from './things';
+export * from './trial';
 export * from './documents';
 export * from './shown';
 export * from './moved';

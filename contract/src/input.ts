@@ -27,7 +27,18 @@ import type {
   RecipeDocument,
 } from './documents';
 
-export const recipeOf = ({ id, name, machineId, spec }: RecipeDocument): Recipe => ({ id, name, machineId, ...spec });
+export const recipeOf = ({ id, name, machineId, spec, proof }: RecipeDocument): Recipe => {
+  const { material, engrave, cut } = spec;
+  return {
+    id,
+    name,
+    machineId,
+    material,
+    engrave,
+    cut,
+    proof: proof && { trial: proof.trialName, stale: proof.stale },
+  };
+};
 export const machineOf = ({ id, name, profile, changes }: MachineDocument): Machine => {
   const overtaken = overtakenOf(profile, changes).some((o) => o.what === 'pointer offset');
   const { pointerOffset } = profile;

@@ -197,7 +197,7 @@ export const machineProfile = z.object({
 });
 export type MachineProfile = z.infer<typeof machineProfile>;
 
-const burnSetting = z.object({
+export const burnSetting = z.object({
   power: inRange('Power', 0, 1, '', { reads: 'percent' }),
   speed: inRange('Speed', 0.1, 10_000, 'mm/s'),
   interval: inRange('Line interval', 0.005, 5, 'mm', { label: 'Line interval (or 254 lpi)', reads: 'interval' }),
@@ -208,9 +208,8 @@ export const recipeSpec = z.object({
   material: line('Material', 1, 100),
   engrave: burnSetting,
   cut: burnSetting,
-  proof: line('Proof', 0, 300, {
-    label: 'The trial that proved it: what, when, on which piece',
-    hint: 'empty while untried',
+  note: line('Where it comes from', 0, 300, {
+    hint: 'as it is remembered; only a trial proves it',
   }),
 });
 export type RecipeSpec = z.infer<typeof recipeSpec>;

@@ -21,6 +21,7 @@ export * from './budget';
 export * from './runs';
 export * from './correct';
 export * from './output';
+export * from './trial';
 export * from './papers';
 export * from './setup';
 export * from './ways/feed';

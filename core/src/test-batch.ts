@@ -31,7 +31,7 @@ export const testRecipe: Recipe = {
   machineId: 'm',
   engrave: { power: 0.35, speed: 400, interval: 0.1, passes: 1 },
   cut: { power: 0.7, speed: 12, interval: 0.1, passes: 1 },
-  proof: 'trial',
+  proof: { trial: 'T 1', stale: null },
 };
 
 export const testBlank: Blank = {

@@ -24,6 +24,7 @@ import { logRoutes } from './routes/log';
 import { sampleRoutes } from './routes/samples';
 import { artworkRoutes } from './routes/artworks';
 import { shelfRoutes, thingRoutes } from './routes/shelf';
+import { trialRoutes } from './routes/trials';
 import { simRoutes } from './routes/sim';
 
 /** Which build of the pages there is; null where there are none. Their front page names every file of them. */
@@ -81,6 +82,7 @@ export const createApp = (room: Room, log: Logger, pages?: string): Express => {
   sampleRoutes(app, room);
   fixtureRoutes(app, room);
   shelfRoutes(app, room);
+  trialRoutes(app, room);
   logRoutes(app, room);
   simRoutes(app, room);
   fileRoutes(app, room);

@@ -1,5 +1,5 @@
 import type { PhotographInfo } from '@bistre/contract';
-import type { Db } from './db/connect';
+import type { Db, Trx } from './db/connect';
 import { hashOf, openPicture } from './plain-png';
 
 /** Longest side that is kept of a photograph, dots: as large as it is shown at the bench, twice over. */
@@ -32,7 +32,7 @@ export const smallPhotograph = async (bytes: Buffer, name: string): Promise<Phot
 
 /** Keeps a photograph; the same file twice is one. */
 export const keepPhotograph = async (
-  db: Db,
+  db: Db | Trx,
   { sha256, jpeg, width, height }: Photograph,
   by: string,
 ): Promise<PhotographInfo> => {

@@ -58,7 +58,8 @@ const burnState = ({ recipe, machine, blank }: BatchInput): State => {
   if (!recipe) return { state: 'not started', waits: 'choose a recipe' };
   if (recipe.machineId !== machine.id) return { state: 'entered', waits: `choose a recipe of ${machine.name}` };
   if (!isFor(recipe, blank.material)) return { state: 'entered', waits: `choose a recipe for ${blank.material}` };
-  return recipe.proof === '' ? { state: 'entered', waits: 'prove the recipe on a spoiled piece' } : PROVED;
+  if (!recipe.proof) return { state: 'entered', waits: 'prove the recipe on a spoiled piece' };
+  return recipe.proof.stale === null ? PROVED : { state: 'out of date', waits: 'prove the recipe again' };
 };
 
 const runState = (input: BatchInput, r: BatchReckoning): State => {

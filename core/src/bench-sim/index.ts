@@ -7,3 +7,5 @@ export * from './camera';
 export * from './scatter';
 export * from './lay';
 export * from './stand-ins';
+export * from './material';
+export * from './seen-trial';

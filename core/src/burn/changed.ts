@@ -63,8 +63,17 @@ export const overtakenOf = (of: Measurements, changes: readonly MachineChange[])
   });
 };
 
+/** What a burn’s energy and spot depend on. */
+const BURN_DEPENDS: readonly MachinePart[] = ['lens', 'tube', 'mirrors'];
+
+/** The first thing that was changed on a machine after a time and on which a proved burn depends; null for none. */
+export const burnOvertakenBy = (provedAt: string, changes: readonly MachineChange[]): MachineChange | null =>
+  [...changes]
+    .sort((a, b) => Date.parse(a.at) - Date.parse(b.at))
+    .find((c) => BURN_DEPENDS.includes(c.what) && Date.parse(c.at) > Date.parse(provedAt)) ?? null;
+
 /** What of a part a calibration is older than. */
-const SINCE: Readonly<Record<MachinePart, string>> = {
+export const SINCE: Readonly<Record<MachinePart, string>> = {
   lens: 'the lens was changed',
   tube: 'the tube or source was changed',
   mirrors: 'the mirrors were aligned',

@@ -93,7 +93,7 @@ export interface BurnSetting {
 export const isFor = ({ material }: Pick<Recipe, 'material'>, of: string | null | undefined): boolean =>
   !of?.trim() || material.trim().toLowerCase() === of.trim().toLowerCase();
 
-/** Burn settings for a material on a machine, with what proved them. */
+/** Burn settings for a material on a machine, with the trial that proved them. */
 export interface Recipe {
   readonly id: string;
   readonly name: string;
@@ -101,8 +101,8 @@ export interface Recipe {
   readonly machineId: string;
   readonly engrave: BurnSetting;
   readonly cut: BurnSetting;
-  /** What proved it and when; empty for an untried recipe. */
-  readonly proof: string;
+  /** The trial that proved it, and why that does not stand any more; null for a recipe that no trial proved. */
+  readonly proof: { readonly trial: string; readonly stale: string | null } | null;
 }
 
 /** What limits aiming at this machine. */

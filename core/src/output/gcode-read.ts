@@ -4,6 +4,8 @@ import { Moves } from '../burn';
 /** A program as the machine understands it: moves in file coordinates, mm, mm/s, power as a share. */
 export interface Program {
   readonly moves: Moves;
+  /** Waits (G4) with the move that each comes before; seconds. */
+  readonly waits: readonly { readonly before: number; readonly seconds: number }[];
   readonly lines: number;
   /** Lines with words this reader does not act on, by number. */
   readonly ignored: readonly number[];
@@ -27,7 +29,7 @@ const bulgeOf = (
 };
 
 /**
- * Reads G-code (RS-274): G0–G3, G20/G21, G90/G91, F, S, M2–M5; comments in brackets or after `;`.
+ * Reads G-code (RS-274): G0–G4 (P in seconds), G20/G21, G90/G91, F, S, M2–M5; comments in brackets or after `;`.
  * One pass over the characters, no string per word.
  *
  * A turning word in the place of y is read with `turning`: its values are kept as they are written,
@@ -41,6 +43,7 @@ export const readGcode = (text: string, powerMax: number, turning: 'Y' | 'A' | '
   const turningLetter = turning.charCodeAt(0);
   let inverse = false;
   const moves = new Moves();
+  const waits: { before: number; seconds: number }[] = [];
   const ignored: number[] = [];
   let motion = 0;
   let unit = 1;
@@ -59,8 +62,10 @@ export const readGcode = (text: string, powerMax: number, turning: 'Y' | 'A' | '
       hasY = false,
       hasI = false,
       hasJ = false,
+      waiting = false,
       foreign = false;
-    let vx = 0,
+    let seconds = 0,
+      vx = 0,
       vy = 0,
       vi = 0,
       vj = 0;
@@ -139,6 +144,7 @@ export const readGcode = (text: string, powerMax: number, turning: 'Y' | 'A' | '
           break;
         case 71:
           if (value <= 3) motion = value;
+          else if (value === 4) waiting = true;
           else if (value === 20) unit = 25.4;
           else if (value === 21) unit = 1;
           else if (value === 90) absolute = true;
@@ -153,10 +159,15 @@ export const readGcode = (text: string, powerMax: number, turning: 'Y' | 'A' | '
           break;
         case 78:
           break;
+        case 80:
+          seconds = value;
+          break;
         default:
           foreign = true;
       }
     }
+    if (waiting) waits.push({ before: moves.count, seconds });
+    else if (seconds !== 0) foreign = true;
     if (foreign) ignored.push(lineNumber);
     if (hasX || hasY) {
       const tx = hasX ? (absolute ? 0 : x) + vx * unit : x;
@@ -180,5 +191,5 @@ export const readGcode = (text: string, powerMax: number, turning: 'Y' | 'A' | '
     i += 1;
     lineNumber += 1;
   }
-  return ok({ moves, lines: lineNumber - 1, ignored });
+  return ok({ moves, waits, lines: lineNumber - 1, ignored });
 };

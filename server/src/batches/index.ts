@@ -5,4 +5,5 @@ export { loadBatch, loadBlank, loadWhole, loadDrive, loadFeeder, loadMachine, lo
 export { needBoard } from './need-board';
 export { reckonDocument } from './reckon';
 export { listShopSteps, loadShopStep } from './shop-steps';
+export { listTrials, loadTrial, proofOf } from './trials';
 export { stampOf, stampsOf } from './stamp';

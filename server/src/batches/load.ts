@@ -16,6 +16,7 @@ import { serialsOf } from './serials';
 import { shopStepsOf } from './shop-steps';
 import { latestUndoable } from '../changes/undoable';
 import type { Trx } from '../db/connect';
+import { proofOf } from './trials';
 import { notFound } from '../http/problem';
 
 const iso = (date: Date): string => date.toISOString();
@@ -73,7 +74,8 @@ export const loadMachine = async (trx: Trx, id: string): Promise<MachineDocument
 export const loadRecipe = async (trx: Trx, id: string): Promise<RecipeDocument> => {
   const row = await trx.selectFrom('recipes').selectAll().where('id', '=', id).executeTakeFirst();
   if (!row) throw notFound('This recipe');
-  return { id, name: row.name, version: row.version, machineId: row.machine_id, spec: row.spec };
+  const { name, version, machine_id: machineId, spec } = row;
+  return { id, name, version, machineId, spec, proof: await proofOf(trx, row) };
 };
 
 export const loadDrive = async (trx: Trx, id: string): Promise<DriveDocument | null> => {

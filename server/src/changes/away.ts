@@ -16,6 +16,7 @@ const WORDS: Readonly<Record<AwayKind, string>> = {
   artworks: 'Artwork',
   offcuts: 'Offcut',
   steps: 'Step',
+  trials: 'Trial',
 };
 
 /** Names of the open batches that use a thing of the Shelf. */
@@ -33,8 +34,14 @@ const openUsers = async (trx: Trx, kind: AwayKind, id: string): Promise<string[]
     offcuts: sql<boolean>`false`,
     // A batch that is on goes on without it.
     steps: sql<boolean>`false`,
+    trials: sql<boolean>`false`,
     batches: sql<boolean>`false`,
   }[kind];
+  if (kind === 'trials') {
+    // A recipe that it proves would have nothing to show.
+    const proved = await trx.selectFrom('recipes').select('name').where('trial_id', '=', id).where('away_at', 'is', null).orderBy('name').limit(6).execute(); // prettier-ignore
+    return proved.map((r) => `recipe ${r.name}`);
+  }
   const { rows } = await sql<{ name: string }>`select b.name from batches b
     where b.closed_at is null and b.away_at is null and ${uses} order by b.name limit 6`.execute(trx);
   return rows.map((r) => r.name);

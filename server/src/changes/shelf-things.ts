@@ -1,9 +1,18 @@
 import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import type { ShelfKind } from '@bistre/contract';
-import { loadArtwork, loadBlank, loadDrive, loadFeeder, loadMachine, loadRecipe, loadShopStep } from '../batches';
+import {
+  loadArtwork,
+  loadBlank,
+  loadDrive,
+  loadFeeder,
+  loadMachine,
+  loadRecipe,
+  loadShopStep,
+  loadTrial,
+} from '../batches';
 import type { Trx } from '../db/connect';
-import type { UndoStep } from '../db/schema';
+import type { Proved, UndoStep } from '../db/schema';
 import { notFound, refused, stale } from '../http/problem';
 import { record } from './change';
 
@@ -15,6 +24,7 @@ const THINGS = {
   feeders: { word: 'Feeder', document: 'spec', load: loadFeeder },
   artworks: { word: 'Artwork', document: 'spec', load: loadArtwork },
   steps: { word: 'Step', document: 'spec', load: loadShopStep },
+  trials: { word: 'Trial', document: 'spec', load: loadTrial },
 } as const satisfies Record<
   ShelfKind,
   { word: string; document: string; load: (trx: Trx, id: string) => Promise<unknown> }
@@ -120,6 +130,12 @@ const lastChangedBy = async (trx: Trx, id: string): Promise<string> =>
       .executeTakeFirst()
   )?.by ?? 'Somebody';
 
+/** What proved a recipe before it is changed. */
+const proofBefore = async (trx: Trx, id: string): Promise<{ trialId: string | null; proved: Proved | null }> => {
+  const row = await trx.selectFrom('recipes').select(['trial_id', 'proved']).where('id', '=', id).executeTakeFirst();
+  return { trialId: row?.trial_id ?? null, proved: row?.proved ?? null };
+};
+
 /** Saves a thing of the Shelf and keeps how to take the change back; 409 when somebody saved since. */
 export const saveThing = async (
   trx: Trx,
@@ -130,6 +146,7 @@ export const saveThing = async (
   const before = await lockThing(trx, kind, id);
   if (before.version !== change.version)
     throw stale(await lastChangedBy(trx, id), before.updated_at, await THINGS[kind].load(trx, id));
+  const proof = kind === 'recipes' ? await proofBefore(trx, id) : null;
   await writeThing(trx, kind, id, change.name, change.document);
   await record(trx, {
     by: change.by,
@@ -138,7 +155,7 @@ export const saveThing = async (
     subjectId: id,
     parts: [`thing:${id}`],
     summary: `${THINGS[kind].word} changed: ${change.name}`,
-    undo: { kind: 'thing', shelf: kind, id, name: before.name, document: before.document },
+    undo: { kind: 'thing', shelf: kind, id, name: before.name, document: before.document, ...(proof ? { proof } : {}) }, // prettier-ignore
   });
 };
 
@@ -146,4 +163,10 @@ export const saveThing = async (
 export const restoreThing = async (trx: Trx, undo: Extract<UndoStep, { kind: 'thing' }>): Promise<void> => {
   await lockThing(trx, undo.shelf, undo.id);
   await writeThing(trx, undo.shelf, undo.id, undo.name, undo.document);
+  if (undo.proof)
+    await trx
+      .updateTable('recipes')
+      .set({ trial_id: undo.proof.trialId, proved: undo.proof.proved && JSON.stringify(undo.proof.proved) })
+      .where('id', '=', undo.id)
+      .execute();
 };

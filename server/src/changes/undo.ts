@@ -110,7 +110,7 @@ const takeVerdictBack = async (
 /** Marks a row as removed, or as there again. */
 const setRemoved = async (
   trx: Trx,
-  table: 'mark_readings' | 'rings' | 'feed_readings' | 'blank_samples' | 'machine_changes',
+  table: 'mark_readings' | 'rings' | 'feed_readings' | 'blank_samples' | 'machine_changes' | 'trial_scores',
   id: string,
   removed: boolean,
 ): Promise<void> => {
@@ -161,6 +161,12 @@ const applyUndo = async (trx: Trx, batchId: string, undo: UndoStep, by: string):
       return setRemoved(trx, 'feed_readings', undo.id, true);
     case 'feed-dropped':
       return setRemoved(trx, 'feed_readings', undo.id, false);
+    case 'score-taken':
+      await setRemoved(trx, 'trial_scores', undo.id, true);
+      if (undo.instead) await setRemoved(trx, 'trial_scores', undo.instead, false);
+      return;
+    case 'score-dropped':
+      return setRemoved(trx, 'trial_scores', undo.id, false);
     case 'sample-added':
       return setRemoved(trx, 'blank_samples', undo.id, true);
     case 'sample-dropped':

@@ -5,6 +5,7 @@ import { artworks } from './artworks';
 import { ownFiles } from './own-files';
 import { shopSteps } from './shop-steps';
 import { serials } from './serials';
+import { trials } from './trials';
 
 const first: Migration = {
   async up(db: Kysely<unknown>) {
@@ -511,4 +512,5 @@ export const migrations: Readonly<Record<string, Migration>> = {
   '0020_art_apart': artApart,
   '0021_steps': shopSteps,
   '0022_approvals': approvals,
+  '0023_trials': trials,
 };

@@ -6,11 +6,13 @@ import type {
   DriveSpec,
   FeederSpec,
   MachineProfile,
+  RecipeProof,
   RecipeSpec,
   Setup,
   ShelfKind,
   ShopStepSpec,
   ShownToCustomer,
+  TrialSpec,
 } from '@bistre/contract';
 import type {
   MachinePart,
@@ -21,6 +23,7 @@ import type {
   Ordinal,
   SlotNumber,
   LoadNumber,
+  Tell,
 } from '@bistre/core';
 
 type Json<T> = ColumnType<T, string, string>;
@@ -40,6 +43,9 @@ type Thing<Own> = Own &
     version: Generated<number>;
     updated_at: Time;
   };
+
+/** What a trial’s cell was worth when a recipe was made of it. */
+export type Proved = Pick<RecipeProof, 'cell' | 'at' | 'by' | 'grade' | 'doubt' | 'setting'>;
 
 /** What a file of art was read as, kept beside it; its shapes stand apart. */
 export interface ArtFacts {
@@ -72,7 +78,33 @@ export interface Database {
     by: string;
     removed_at: Date | null;
   };
-  recipes: Thing<{ machine_id: string; spec: Json<RecipeSpec> }>;
+  recipes: Thing<{
+    machine_id: string;
+    spec: Json<RecipeSpec>;
+    trial_id: string | null;
+    proved: Json<Proved> | null;
+  }>;
+  trials: Thing<{
+    machine_id: string;
+    spec: Json<TrialSpec>;
+    follows: string | null;
+    at: Time;
+    by: string;
+    photo_id: string | null;
+    burned_at: Date | null;
+    burned_by: string | null;
+    simulated: Generated<boolean>;
+  }>;
+  trial_scores: {
+    id: Generated<string>;
+    trial_id: string;
+    cell: number;
+    grade: number;
+    tell: Tell;
+    by: string;
+    at: Time;
+    removed_at: Date | null;
+  };
   steps: Thing<{ spec: Json<ShopStepSpec>; added_at: Time }>;
   photographs: {
     id: Generated<string>;
@@ -331,6 +363,16 @@ export type UndoStep =
       again: { ordinal: Ordinal; load: LoadNumber; slot: SlotNumber } | null;
       left: LeftBed | null;
     }
-  | { kind: 'thing'; shelf: ShelfKind; id: string; name: string; document: unknown }
+  | {
+      kind: 'thing';
+      shelf: ShelfKind;
+      id: string;
+      name: string;
+      document: unknown;
+      /** Of a recipe: what proved it. */
+      proof?: { trialId: string | null; proved: Proved | null };
+    }
+  | { kind: 'score-taken'; id: string; instead: string | null }
+  | { kind: 'score-dropped'; id: string }
   | { kind: 'sample-added'; id: string }
   | { kind: 'sample-dropped'; id: string };

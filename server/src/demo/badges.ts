@@ -79,7 +79,7 @@ const card: RecipeSpec = {
   material: 'printed card, 0.3 mm',
   engrave: { power: 0.1, speed: 400, interval: 0.1, passes: 1 },
   cut: { power: 0.16, speed: 45, interval: 0.1, passes: 1 },
-  proof: 'Trial 25 of 19 Nov 2026: through the card, no scorched rim',
+  note: 'Trial 25 of 19 Nov 2026: through the card, no scorched rim',
 };
 
 /** Crew badges that a print shop delivered, found in the picture it sent along. */

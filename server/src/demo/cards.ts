@@ -42,7 +42,7 @@ const cherry: RecipeSpec = {
   material: 'cherry veneer',
   engrave: { power: 0.16, speed: 300, interval: 0.12, passes: 1 },
   cut: { power: 0.5, speed: 25, interval: 0.12, passes: 1 },
-  proof: 'Trial 47 of 27 Nov 2026: every shade told apart, nothing charred',
+  note: 'Trial 47 of 27 Nov 2026: every shade told apart, nothing charred',
 };
 
 const HELPERS = ['Ardith', 'Corwin', 'Ysolde', 'Perrin', 'Maren', 'Tobin'];

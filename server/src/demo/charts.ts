@@ -34,11 +34,11 @@ const panel: BlankSpec = {
   ],
 };
 
-const alder = (engrave: RecipeSpec['engrave'], proof: string): RecipeSpec => ({
+const alder = (engrave: RecipeSpec['engrave'], note: string): RecipeSpec => ({
   material: 'alder, 4 mm',
   engrave,
   cut: { power: 0.85, speed: 12, interval: engrave.interval, passes: 1 },
-  proof,
+  note,
 });
 
 /** Charts of the course on alder: an area, lines, and a score beside them by a recipe of its own. */

@@ -44,7 +44,7 @@ const anodised: RecipeSpec = {
   material: 'anodised aluminium 2 mm, navy',
   engrave: { power: 0.45, speed: 320, interval: 0.085, passes: 1 },
   cut: { power: 0.45, speed: 320, interval: 0.085, passes: 1 },
-  proof: 'Trial 35 of 22 Nov 2026: white, even, no halo',
+  note: 'Trial 35 of 22 Nov 2026: white, even, no halo',
 };
 
 /** A feeder, the course board that goes through it in windows, and a row of plates at a pitch. */

@@ -17,6 +17,7 @@ import { seedPlaques } from './plaques';
 import { seedCards } from './cards';
 import { seedCharts } from './charts';
 import { seedStopwatches } from './stopwatches';
+import { seedTrials } from './trials';
 import { seedTiles } from './tiles';
 import { seedOffcuts } from './offcuts';
 import { seedPanel } from './panel';
@@ -145,13 +146,13 @@ const tagRecipe: RecipeSpec = {
   material: SLATE,
   engrave: { power: 0.35, speed: 400, interval: 0.1, passes: 1 },
   cut: { power: 0.7, speed: 12, interval: 0.1, passes: 1 },
-  proof: 'Trial 14 of 28 Sep 2026: 5 × 5 grid, power by speed; cell 3/3 chosen',
+  note: 'Trial 14 of 28 Sep 2026: 5 × 5 grid, power by speed; cell 3/3 chosen',
 };
 const diodeRecipe: RecipeSpec = {
   material: 'three-ply plastic, 3.2 mm',
   engrave: { power: 0.8, speed: 60, interval: 0.1, passes: 1 },
   cut: { power: 1, speed: 4, interval: 0.1, passes: 3 },
-  proof: '',
+  note: '',
 };
 
 /** Plywood for boards and gauges: the cut goes through, numbers are drawn lightly. */
@@ -159,19 +160,19 @@ const plyRecipe: RecipeSpec = {
   material: 'birch plywood, 3 mm',
   engrave: { power: 0.2, speed: 250, interval: 0.1, passes: 1 },
   cut: { power: 0.75, speed: 14, interval: 0.1, passes: 1 },
-  proof: 'Trial 17 of 12 Oct 2026: falls out at 75 % and 14 mm/s, pushed out at 16',
+  note: 'Trial 17 of 12 Oct 2026: falls out at 75 % and 14 mm/s, pushed out at 16',
 };
 const plyDiode: RecipeSpec = {
   material: 'birch plywood, 3 mm',
   engrave: { power: 0.5, speed: 60, interval: 0.1, passes: 1 },
   cut: { power: 1, speed: 4, interval: 0.1, passes: 4 },
-  proof: '',
+  note: '',
 };
 const paperRecipe: RecipeSpec = {
   material: 'white paper, 160 g',
   engrave: { power: 0.1, speed: 400, interval: 0.1, passes: 1 },
   cut: { power: 0.2, speed: 60, interval: 0.1, passes: 1 },
-  proof: '',
+  note: '',
 };
 
 const BOATS = [
@@ -406,11 +407,12 @@ export const seedDemo = (db: Db): Promise<void> =>
     await seedCards(trx, shop);
     await seedCharts(trx, shop);
     await seedLocator(trx, shop);
+    await seedTrials(trx, shop);
   });
 
 /** Empties every table; only for putting the demo back. */
 export const clearAll = async (db: Db): Promise<void> => {
-  await sql`truncate machines, offcuts, drives, rings, feeders, feed_readings, blanks, blank_samples, recipes, fixtures, fixture_revisions, batches, mark_readings, roster_rows, pieces, step_ticks, putbacks, events, simulations, replies, pictures, artworks, artwork_revisions, serial_numbers, steps, photographs restart identity cascade`.execute(
+  await sql`truncate machines, trials, trial_scores, offcuts, drives, rings, feeders, feed_readings, blanks, blank_samples, recipes, fixtures, fixture_revisions, batches, mark_readings, roster_rows, pieces, step_ticks, putbacks, events, simulations, replies, pictures, artworks, artwork_revisions, serial_numbers, steps, photographs restart identity cascade`.execute(
     db,
   );
 };

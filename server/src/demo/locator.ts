@@ -30,7 +30,7 @@ const cherry: RecipeSpec = {
   material: 'cherry veneer 2 mm',
   engrave: { power: 0.7, speed: 80, interval: 0.12, passes: 1 },
   cut: { power: 1, speed: 5, interval: 0.12, passes: 2 },
-  proof: 'Trial 6 of 18 Nov 2026: even brown at 80 mm/s',
+  note: 'Trial 6 of 18 Nov 2026: even brown at 80 mm/s',
 };
 
 /** Berth cards on Bench B, whose open frame stands on a locator board. */

@@ -30,7 +30,7 @@ export const birch: RecipeSpec = {
   material: 'birch plywood 6 mm',
   engrave: { power: 0.32, speed: 350, interval: 0.12, passes: 1 },
   cut: { power: 0.75, speed: 9, interval: 0.1, passes: 1 },
-  proof: 'Trial 33 of 21 Nov 2026: brown, not burned through',
+  note: 'Trial 33 of 21 Nov 2026: brown, not burned through',
 };
 
 const LANES = ['KESTREL', 'PUFFIN', 'SANDLING', 'TURNSTONE', 'DUNLIN', 'WHIMBREL'] as const;

@@ -33,7 +33,7 @@ const brass: RecipeSpec = {
   material: 'lacquered brass 1.5 mm',
   engrave: { power: 0.4, speed: 300, interval: 0.08, passes: 1 },
   cut: { power: 0.4, speed: 300, interval: 0.08, passes: 1 },
-  proof: 'Trial 29 of 20 Nov 2026: lacquer off, brass clean',
+  note: 'Trial 29 of 20 Nov 2026: lacquer off, brass clean',
 };
 
 /** Cleat plates that came drilled: every one is placed by its own three holes. */

@@ -46,7 +46,7 @@ const larch: RecipeSpec = {
   material: 'larch board 6 mm',
   engrave: { power: 0.34, speed: 340, interval: 0.12, passes: 1 },
   cut: { power: 0.8, speed: 8, interval: 0.1, passes: 1 },
-  proof: 'Trial 38 of 23 Nov 2026: dark brown, through in one pass',
+  note: 'Trial 38 of 23 Nov 2026: dark brown, through in one pass',
 };
 
 const buoy: BlankSpec = {

@@ -22,7 +22,7 @@ const plastic: RecipeSpec = {
   material: 'three-ply engraving plastic, navy on white',
   engrave: { power: 0.22, speed: 350, interval: 0.1, passes: 1 },
   cut: { power: 0.55, speed: 14, interval: 0.1, passes: 1 },
-  proof: 'Trial 31 of 20 Nov 2026: through the cap, clean core',
+  note: 'Trial 31 of 20 Nov 2026: through the cap, clean core',
 };
 
 const CREWS = ['KESTREL', 'PUFFIN', 'SANDLING', 'TURNSTONE', 'DUNLIN', 'WHIMBREL'] as const;

@@ -62,7 +62,7 @@ const driftwood: RecipeSpec = {
   material: 'driftwood plywood 4 mm',
   engrave: { power: 0.3, speed: 350, interval: 0.1, passes: 1 },
   cut: { power: 0.75, speed: 14, interval: 0.1, passes: 1 },
-  proof: 'Trial 37 of 23 Nov 2026: brown, clean edges',
+  note: 'Trial 37 of 23 Nov 2026: brown, clean edges',
 };
 
 /** Twelve gulls that lie anywhere on the bed: a photograph says where. */

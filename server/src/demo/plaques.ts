@@ -57,7 +57,7 @@ const sycamore: RecipeSpec = {
   material: 'sycamore 6 mm, oiled',
   engrave: { power: 0.42, speed: 300, interval: 0.1, passes: 1 },
   cut: { power: 0.8, speed: 10, interval: 0.1, passes: 1 },
-  proof: 'Trial 41 of 24 Nov 2026: dark brown, no halo',
+  note: 'Trial 41 of 24 Nov 2026: dark brown, no halo',
 };
 
 const BOATS = ['KESTREL', 'PUFFIN', 'SANDLING', 'TURNSTONE', 'DUNLIN', 'WHIMBREL', 'KNOT', 'REDSHANK', 'GANNET'];

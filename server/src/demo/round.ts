@@ -254,13 +254,13 @@ const steelRecipe: RecipeSpec = {
   material: 'powder-coated steel',
   engrave: { power: 0.45, speed: 250, interval: 0.08467, passes: 1 },
   cut: { power: 0.7, speed: 12, interval: 0.1, passes: 1 },
-  proof: 'Trial 21 of 9 Nov 2026 on a spoiled flask: coating gone, steel bright',
+  note: 'Trial 21 of 9 Nov 2026 on a spoiled flask: coating gone, steel bright',
 };
 const glassRecipe: RecipeSpec = {
   material: 'glass',
   engrave: { power: 0.3, speed: 200, interval: 0.0635, passes: 1 },
   cut: { power: 0.7, speed: 12, interval: 0.1, passes: 1 },
-  proof: '',
+  note: '',
 };
 
 const UMPIRES = ['M. ARLEN', 'T. BRISKE', 'J. CORVEY', 'E. DANSK', 'P. ELMSTED', 'R. FARROW'];
@@ -328,7 +328,7 @@ export const seedRound = async (trx: Trx, shop: DemoShop): Promise<void> => {
     ...steelRecipe,
     material: 'ash wood, oiled',
     engrave: { power: 0.25, speed: 300, interval: 0.1, passes: 1 },
-    proof: '',
+    note: '',
   });
   const frost = await shop.recipe('Glass, 400 lines', shop.a, glassRecipe);
 

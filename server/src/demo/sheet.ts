@@ -33,7 +33,7 @@ const film: RecipeSpec = {
   material: 'polyester decal film',
   engrave: { power: 0.1, speed: 400, interval: 0.1, passes: 1 },
   cut: { power: 0.12, speed: 60, interval: 0.1, passes: 1 },
-  proof: 'Trial 24 of 18 Nov 2026: through the film, not the backing',
+  note: 'Trial 24 of 18 Nov 2026: through the film, not the backing',
 };
 
 /** Bow numbers printed on sheets, to be cut out: the printer stretched them by 0.3 % in one direction. */

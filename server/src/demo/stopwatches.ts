@@ -22,7 +22,7 @@ const bleached: RecipeSpec = {
   material: 'anodised aluminium, black',
   engrave: { power: 0.24, speed: 400, interval: 0.08, passes: 1 },
   cut: { power: 0, speed: 80, interval: 0.08, passes: 1 },
-  proof: 'Trial 46 of 27 Nov 2026: white, sharp, does not rub off',
+  note: 'Trial 46 of 27 Nov 2026: white, sharp, does not rub off',
 };
 
 /** Cases of the timekeepers’ stopwatches: the crest, a number that no other piece of the shop has, and a code of it. */

@@ -35,7 +35,7 @@ const slate: RecipeSpec = {
   material: 'slate',
   engrave: { power: 0.32, speed: 250, interval: 0.12, passes: 1 },
   cut: { power: 0.32, speed: 80, interval: 0.12, passes: 1 },
-  proof: 'Trial 44 of 26 Nov 2026: light grey, even, nothing flakes',
+  note: 'Trial 44 of 26 Nov 2026: light grey, even, nothing flakes',
 };
 
 /** A slate tile’s berth: the boat that lies there, and what kind it is. */

@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import type { z } from 'zod';
-import { artworkSpec, blankSpec, differences, driveSpec, feederSpec, machineProfile, recipeSpec, shopStepSpec, type JobChoice, type JobChoices, type JobPlan, type JobThing } from '@bistre/contract'; // prettier-ignore
+import { artworkSpec, blankSpec, differences, driveSpec, feederSpec, machineProfile, recipeSpec, shopStepSpec,
+  trialSpec, type JobChoice, type JobChoices, type JobPlan, type JobThing } from '@bistre/contract'; // prettier-ignore
 import { counted } from '@bistre/core';
 import type { Trx } from '../db/connect';
 import { gatherJob } from './gather';
@@ -12,6 +13,7 @@ const FORMS: Readonly<Partial<Record<ThingTable, { readonly column: string; read
   machines: { column: 'profile', schema: machineProfile },
   blanks: { column: 'spec', schema: blankSpec },
   recipes: { column: 'spec', schema: recipeSpec },
+  trials: { column: 'spec', schema: trialSpec },
   drives: { column: 'spec', schema: driveSpec },
   feeders: { column: 'spec', schema: feederSpec },
   artworks: { column: 'spec', schema: artworkSpec },
@@ -134,7 +136,7 @@ const mapRevisions = (ids: Map<string, string>, job: Job, theirs: Row, our: Job[
 const counterpart = async (trx: Trx, table: ThingTable, row: Row): Promise<{ ours: Row; byName: boolean } | null> => {
   const own = await find(trx, table, 'id', row['id']);
   if (own) return { ours: own, byName: false };
-  const other = table === 'pictures' ? await find(trx, table, 'sha256', row['sha256']) : NAMED_ONCE.has(table) || table === 'artworks' || table === 'steps' ? await find(trx, table, 'name', row['name']) : undefined; // prettier-ignore
+  const other = table === 'pictures' ? await find(trx, table, 'sha256', row['sha256']) : NAMED_ONCE.has(table) || table === 'artworks' || table === 'steps' || table === 'trials' ? await find(trx, table, 'name', row['name']) : undefined; // prettier-ignore
   return other ? { ours: other, byName: true } : null;
 };
 

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { unzipSync } from 'fflate';
 import { SCHEMAS } from '../db/connect';
 import { refused } from '../http/problem';
+import { lifted } from './lift';
 import { FORMAT, TABLES, type Job } from './tables';
 
 /** Larger than this no job is, unpacked, bytes. */
@@ -67,8 +68,8 @@ export const readJob = (name: string, bytes: Uint8Array): ReadJob => {
   if (job.bistre !== 'job' || typeof job.format !== 'number') bad(name, 'is no job of a Bistre.');
   if (job.format > FORMAT || !SCHEMAS.includes(job.schema))
     bad(name, `was written by a newer Bistre (${job.schema}, this one knows up to ${SCHEMAS.at(-1)}). Bring this one up to date first.`); // prettier-ignore
-  if (job.schema !== SCHEMAS.at(-1))
-    bad(name, `was written by an older Bistre (${job.schema}). Read it into that release, bring it up to date and write the job again.`); // prettier-ignore
+  const older = job.schema;
+  job = lifted(job) ?? bad(name, `was written by an older Bistre (${older}). Read it into that release, bring it up to date and write the job again.`); // prettier-ignore
   if (TABLES.some((t) => !Array.isArray(job.rows?.[t])) || job.rows.batches.length !== 1)
     bad(name, 'is damaged: job.json in it lacks rows.');
   return { job, files };

@@ -2,12 +2,13 @@
 export const THINGS = [
   'machines',
   'blanks',
+  'photographs',
+  'trials',
   'recipes',
   'drives',
   'feeders',
   'artworks',
   'pictures',
-  'photographs',
   'steps',
   'fixtures',
 ] as const;
@@ -19,6 +20,7 @@ export const OF_THINGS = {
   machine_changes: 'machine_id',
   artwork_revisions: 'artwork_id',
   fixture_revisions: 'fixture_id',
+  trial_scores: 'trial_id',
 } as const;
 
 /** Tables of what belongs to a batch alone, in an order in which they can be filled. */
@@ -45,13 +47,15 @@ export const TABLES: readonly JobTable[] = [
   'blanks',
   'blank_samples',
   'machine_changes',
+  'photographs',
+  'trials',
+  'trial_scores',
   'recipes',
   'drives',
   'feeders',
   'artworks',
   'artwork_revisions',
   'pictures',
-  'photographs',
   'steps',
   'fixtures',
   'fixture_revisions',
@@ -66,6 +70,7 @@ export const NOT_OF_A_JOB = ['replies'] as const;
 export const ORDER: Readonly<Partial<Record<JobTable, string>>> = {
   blank_samples: 'seq',
   machine_changes: 'at, id',
+  trial_scores: 'at, id',
   artwork_revisions: 'artwork_id, number',
   fixture_revisions: 'fixture_id, revision',
   mark_readings: 'seq',

@@ -1,0 +1,105 @@
+import { EFFECT_WORDS, EFFECTS, NUMBER_WORDS, TELLS, TRIAL_NUMBERS } from '@bistre/core';
+import { z } from 'zod';
+import { id, inRange, line, time, wholeNumber } from './limits';
+import { photographInfo } from './shop-step';
+import { burnSetting } from './things';
+
+/** The two numbers that a grid goes through are kept plain: a share of full power, mm/s, mm, passes. */
+const axis = (name: string) =>
+  z.object({
+    number: z
+      .enum(TRIAL_NUMBERS)
+      .meta({ label: name, options: TRIAL_NUMBERS.map((n) => [n, NUMBER_WORDS[n].name] as const) }),
+    levels: z
+      .array(
+        z
+          .number({ error: `${name} must be numbers.` })
+          .positive(`${name} must be above nought.`)
+          .max(10_000, `${name} must be at most 10000.`),
+      ) // prettier-ignore
+      .min(1, `${name} has no level.`)
+      .max(25, `${name} has more than 25 levels.`),
+  });
+
+const spot = (name: string) => z.object({ x: inRange(`${name}, x`, 0, 20_000, 'mm'), y: inRange(`${name}, y`, 0, 20_000, 'mm') }); // prettier-ignore
+
+/** What a person plans of a trial; its title is its name. */
+export const trialSpec = z.object({
+  material: line('Material', 1, 100),
+  effect: z.enum(EFFECTS).meta({ label: 'Effect', options: EFFECTS.map((e) => [e, EFFECT_WORDS[e]] as const) }),
+  base: burnSetting,
+  label: burnSetting,
+  columns: axis('Columns go through'),
+  rows: axis('Rows go through'),
+  cell: z.object({
+    width: inRange('Cell width', 1, 100, 'mm'),
+    height: inRange('Cell height', 1, 100, 'mm'),
+  }),
+  gap: inRange('Gap', 0, 50, 'mm'),
+  piece: z.object({
+    name: line('Piece', 1, 80, { label: 'Piece it is burned on', hint: 'as it is marked, so that its free places are known' }), // prettier-ignore
+    width: inRange('Width', 5, 5_000, 'mm'),
+    height: inRange('Height', 5, 5_000, 'mm'),
+  }),
+  onPiece: spot('Grid on the piece'),
+  onBed: spot('Piece on the bed'),
+});
+export type TrialSpec = z.infer<typeof trialSpec>;
+
+/** One person's look at one cell. */
+export const cellScore = z.object({
+  cell: z.number({ error: 'Which cell must be said.' }).int().min(0, 'There is no such cell.').max(99, 'There is no such cell.'), // prettier-ignore
+  grade: inRange('Grade', 0, 10, ''),
+  tell: z.enum(TELLS, { error: 'Say whether it was too weak, right or too strong.' }),
+});
+export const scoreRow = cellScore.extend({ id, by: z.string(), at: time });
+export type ScoreRow = z.infer<typeof scoreRow>;
+
+export const trialDocument = z.object({
+  id,
+  name: z.string(),
+  version: z.number().int(),
+  machineId: id,
+  spec: trialSpec,
+  /** The trial whose scores proposed this one. */
+  follows: id.nullable(),
+  at: time,
+  by: z.string(),
+  burned: z.object({ at: time, by: z.string(), simulated: z.boolean() }).nullable(),
+  photo: photographInfo.nullable(),
+  /** Every look that stands, oldest first. */
+  scores: z.array(scoreRow),
+  /** Recipes that name one of its cells as their proof. */
+  proves: z.array(z.object({ id, name: z.string(), cell: z.number().int() })),
+});
+export type TrialDocument = z.infer<typeof trialDocument>;
+
+/** What a recipe's cell was worth when it was chosen; kept with the recipe. */
+export const recipeProof = z.object({
+  trialId: id,
+  trialName: z.string(),
+  cell: z.number().int(),
+  at: time,
+  by: z.string(),
+  grade: z.number(),
+  doubt: z.number(),
+  /** The setting that was proved. */
+  setting: burnSetting,
+  /** Why it does not stand any more, in words; null while it does. */
+  stale: z.string().nullable(),
+});
+export type RecipeProof = z.infer<typeof recipeProof>;
+
+export const proveBody = z.object({
+  cell: cellScore.shape.cell,
+  /** A recipe that takes the cell's setting; a new one of the name where none. */
+  recipeId: id.nullable(),
+  name: line('Name', 0, 80),
+});
+
+export const trialLevels = wholeNumber('Levels', 1, 25);
+
+/** Files of a trial, by their ending path. */
+export const TRIAL_FILES = ['trial.gcode', 'walk.gcode', 'trial.svg'] as const;
+export type TrialFile = (typeof TRIAL_FILES)[number];
+export const trialFilePath = (trial: string, file: TrialFile): string => `/api/trials/${trial}/files/${file}`;
