@@ -72,7 +72,7 @@ export interface JudgedTrials extends Judged {
  */
 export const judgeFamily = (
   family: readonly ScoredTrial[],
-  machine: Pick<Machine, 'leastPower' | 'rapidSpeed' | 'spot'>,
+  machine: Pick<Machine, 'leastPower' | 'rapidSpeed'>,
 ): JudgedTrials | null => {
   const tried = triedOf(family);
   if (tried.length === 0) return null;

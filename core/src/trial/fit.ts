@@ -73,6 +73,8 @@ const matern = (d: number): number => {
 const LENGTHS = [0.15, 0.3, 0.6, 1.2] as const;
 const ACROSS = [0.3, 0.6, 1.2, 2.4] as const;
 const NOISES = [0.02, 0.08, 0.3, 1] as const;
+/** What three numbers more have to gain in likelihood before they are taken [Akaike 1974: one each]. */
+const NEIGHBOURS_COST = 3;
 /** A look cannot be surer than half a step of the scale that it is told in [uniform: 1/√12 of a step]. */
 const LEAST_VARIANCE = 1 / 12;
 
@@ -180,7 +182,8 @@ export const fitResponse = (scored: readonly Scored[], turned: readonly [1 | -1,
   };
   look(null, [1]);
   for (const la of LENGTHS) for (const lb of ACROSS) look([la, lb], NOISES);
-  const best = tried.reduce<Solved | null>((a, b) => (a && a.likelihood >= b.likelihood ? a : b), null);
+  const worth = ({ likelihood, lengths }: Solved): number => likelihood - (lengths ? NEIGHBOURS_COST : 0);
+  const best = tried.reduce<Solved | null>((a, b) => (a && worth(a) >= worth(b) ? a : b), null);
   if (!best) {
     const mean = y.reduce((s, v) => s + v, 0) / n;
     return { model: 'level', noise: 1, at: () => ({ mean, doubt: 3 }), foretold: 0 };

@@ -43,17 +43,28 @@ const NOT_SEEN = 0.15;
 const LATTICE = 33;
 /** How many standard doubts are taken off what is said of a cell before it is chosen. */
 const CAUTION = 1;
+/** What of the best cell is counted as had where a closer look is worth most: so many doubts below what it seems. */
+const SURE = 1.5;
+/** The same where it is asked whether any further grid is worth burning. */
+const LIKELY = 0.5;
 /** How far beyond what was tried the surface is asked, in spans. */
 const BEYOND = 0.35;
 
 const span = (values: readonly number[]): [number, number] => [Math.min(...values), Math.max(...values)];
 
-/** Expected gain over a grade that is had already, a normal about the mean [Jones, Schonlau & Welch 1998]. */
-export const expectedGain = (mean: number, doubt: number, had: number): number => {
-  if (doubt < 1e-9) return Math.max(0, mean - had);
-  const z = (mean - had) / doubt;
-  return (mean - had) * normalCdf(z) + (doubt * Math.exp((-z * z) / 2)) / Math.sqrt(2 * Math.PI);
+/** Expected excess of a normal over a level. */
+const excess = (mean: number, doubt: number, level: number): number => {
+  if (doubt < 1e-9) return Math.max(0, mean - level);
+  const z = (mean - level) / doubt;
+  return (mean - level) * normalCdf(z) + (doubt * Math.exp((-z * z) / 2)) / Math.sqrt(2 * Math.PI);
 };
+
+/**
+ * Expected gain over a grade that is had already [expected improvement: Jones, Schonlau & Welch 1998], of a normal that
+ * counts no more than the scale has.
+ */
+export const expectedGain = (mean: number, doubt: number, had: number): number =>
+  Math.max(0, excess(mean, doubt, had) - excess(mean, doubt, BEST));
 
 /** Where a number stands between two ends, by its logarithm; and back. */
 const share = (v: number, [low, high]: readonly [number, number]): number =>
@@ -138,7 +149,8 @@ const between = (a: AskedNumber, b: AskedNumber, tried: readonly Tried[]): NextG
 };
 
 /** Where a better cell may lie, as the surface and its doubt say; null where a look there would not change the choice. */
-const hopeful = (a: AskedNumber, b: AskedNumber, tried: readonly Tried[], fit: ResponseFit, had: number) => {
+const hopeful = (a: AskedNumber, b: AskedNumber, tried: readonly Tried[], fit: ResponseFit, best: Judged['best']) => {
+  const [sure, likely] = [best.mean - SURE * best.doubt, best.mean - LIKELY * best.doubt];
   const stretch = ({ range }: AskedNumber, values: readonly number[]): [number, number] => {
     const [low, high] = span(values);
     const more = Math.max(high / low, 1.2) ** BEYOND;
@@ -151,9 +163,8 @@ const hopeful = (a: AskedNumber, b: AskedNumber, tried: readonly Tried[], fit: R
     for (let k = 0; k < LATTICE; k += 1) {
       const [x, y] = [i / (LATTICE - 1), k / (LATTICE - 1)];
       const { mean, doubt } = fit.at(valueAt(x, sa), valueAt(y, sb));
-      // A surface may promise more than the scale has.
-      const gain = expectedGain(Math.min(mean, BEST), doubt, had);
-      most = Math.max(most, gain);
+      most = Math.max(most, expectedGain(mean, doubt, likely));
+      const gain = expectedGain(mean, doubt, sure);
       // Sharper than the gain itself: where it is small it is small nearly everywhere.
       const weight = gain * gain;
       sums.gain += weight;
@@ -194,7 +205,7 @@ export const judgeTrials = (a: AskedNumber, b: AskedNumber, tried: readonly Trie
     const [weak, strong] = (['weak', 'strong'] as const).map((tell) => tried.some((t) => t.tell === tell));
     return judged(weak && strong ? between(a, b, tried) : beyondEdge(a, b, tried, !strong));
   }
-  const hope = hopeful(a, b, tried, fit, best.mean);
+  const hope = hopeful(a, b, tried, fit, best);
   const edge = (values: readonly number[], [low, high]: readonly [number, number]): boolean => {
     const [tl, th] = span(values);
     return share(low, [tl, th]) < -0.02 || share(high, [tl, th]) > 1.02;

@@ -74,7 +74,7 @@ export interface TrialPlan {
 /** What a machine can be asked for, number by number: least and most. */
 export const trialRange = (
   number: TrialNumber,
-  machine: Pick<Machine, 'leastPower' | 'rapidSpeed' | 'spot'>,
+  machine: Pick<Machine, 'leastPower' | 'rapidSpeed'>,
 ): readonly [number, number] => {
   switch (number) {
     case 'power':
@@ -139,7 +139,7 @@ export const SMALLEST_CELL: Mm = 4;
  */
 export const planProblems = (
   plan: TrialPlan,
-  machine: Pick<Machine, 'name' | 'leastPower' | 'rapidSpeed' | 'spot'>,
+  machine: Pick<Machine, 'name' | 'leastPower' | 'rapidSpeed'>,
 ): Problem[] => {
   const out: Problem[] = [];
   const say = (code: string, message: string, field: string): void => void out.push({ code, message, field });
@@ -163,15 +163,18 @@ export const planProblems = (
   return out;
 };
 
+/** Diameter of a beam’s spot where nobody measured it, mm: a gas tube through a lens of 50 mm [common practice]. */
+const USUAL_SPOT: Mm = 0.1;
+
 /** What is said of a plan that can be burned as it stands, so that nobody is surprised by it. */
-export const planNotes = (plan: TrialPlan, machine: Pick<Machine, 'spot'>): string[] => {
+export const planNotes = (plan: TrialPlan, beamSpot: Mm = USUAL_SPOT): string[] => {
   const finest = Math.min(
     plan.base.interval,
     ...[plan.columns, plan.rows].flatMap((a) => (a.number === 'interval' ? a.levels : [])),
   );
-  return partOf(plan.effect) === 'engrave' && machine.spot > 0 && finest < machine.spot / 2
+  return partOf(plan.effect) === 'engrave' && finest < beamSpot / 2
     ? [
-        `Lines ${finest.toFixed(3)} mm apart are finer than half the spot (${machine.spot.toFixed(3)} mm): each place is burned ${(machine.spot / finest).toFixed(1)} times. That is allowed; it heats like more passes, and takes as long.`,
+        `Lines ${finest.toFixed(3)} mm apart are finer than half of a spot of ${beamSpot} mm: each place is burned ${(beamSpot / finest).toFixed(1)} times. That is allowed; it heats like more passes, and takes as long.`,
       ]
     : [];
 };

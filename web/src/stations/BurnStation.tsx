@@ -1,3 +1,4 @@
+import { ProofOf } from './burn/ProofOf';
 import { OnAnother } from './burn/OnAnother';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
@@ -219,12 +220,7 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
               />
             </div>
             <p className="mt-3">
-              <b>Proof:</b>{' '}
-              {recipe.spec.proof || (
-                <span className="text-ochre">
-                  none. Try it on a spoiled piece of the same material first, and write it into the recipe.
-                </span>
-              )}
+              <b>Proof:</b> <ProofOf recipe={recipe} blank={batch.blank} />
             </p>
           </>
         ) : (

@@ -330,7 +330,7 @@ describe('Burn', () => {
   });
 
   it('offers the recipes of this machine, none as well, and asks for a proof where there is none', async () => {
-    const page = await show(testBatch({ recipe: { ...testRecipe, proof: '' } }), 'burn', known);
+    const page = await show(testBatch({ recipe: { ...testRecipe, proof: null } }), 'burn', known);
     expect(screen.getByText(/^none\. Try it on a spoiled piece of the same material first/)).toBeTruthy();
     await pick('Recipe for Bench A', 'none yet');
     expect(sent(page)).toEqual([['PUT', 'recipe', { body: { recipeId: null } }]]);

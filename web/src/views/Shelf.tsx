@@ -1,7 +1,7 @@
 import { useState, type ReactNode } from 'react';
 import { Link, NavLink, useNavigate, useParams } from 'react-router';
-import type { AwayKind, OffcutDocument, ShopStepSpec } from '@bistre/contract';
-import { boxOf, calibrateFeed, nominalSize, STATION_NAMES, stockArea, WAYS } from '@bistre/core';
+import type { AwayKind, OffcutDocument, RecipeDocument, ShopStepSpec } from '@bistre/contract';
+import { boxOf, calibrateFeed, cellCount, EFFECT_WORDS, nominalSize, NUMBER_WORDS, STATION_NAMES, stockArea, verdictsOf, WAYS } from '@bistre/core'; // prettier-ignore
 import {
   useAlphabets,
   useArtworks,
@@ -13,6 +13,7 @@ import {
   useOffcuts,
   useRecipes,
   useSteps,
+  useTrials,
 } from '../data/queries';
 import { PutAway, PutAwayList } from '../parts/PutAway';
 import { TopBar } from '../parts/TopBar';
@@ -25,6 +26,7 @@ const KINDS = [
   ['drives', 'Drives'],
   ['feeders', 'Feeders'],
   ['recipes', 'Recipes'],
+  ['trials', 'Trials'],
   ['steps', 'Own steps'],
   ['artworks', 'Artworks'],
   ['offcuts', 'Offcuts'],
@@ -203,6 +205,12 @@ const Feeders = () => {
     </ul>
   );
 };
+/** What proves a recipe, in a few words. */
+const proofWords = ({ proof }: RecipeDocument): ReactNode => {
+  if (!proof) return <b className="text-ochre">not proved</b>;
+  if (proof.stale !== null) return <b className="text-ochre">{`${proof.trialName}; ${proof.stale}`}</b>;
+  return `${proof.trialName}, ${new Date(proof.at).toLocaleDateString('en-GB')}, ${proof.grade.toFixed(1)} of 10`;
+};
 const Recipes = () => {
   const { data } = useRecipes();
   if (data?.length === 0)
@@ -219,12 +227,34 @@ const Recipes = () => {
           to={`/shelf/recipes/${r.id}`}
           name={r.name}
           detail={`${r.spec.material}; engrave ${(r.spec.engrave.power * 100).toFixed(0)} % at ${r.spec.engrave.speed} mm/s, ${r.spec.engrave.interval} mm`}
-          used={r.spec.proof || <b className="text-ochre">not proved</b>}
+          used={proofWords(r)}
         />
       ))}
     </ul>
   );
 };
+const Trials = () => {
+  const { data = [] } = useTrials();
+  const { data: machines = [] } = useMachines();
+  if (data.length === 0)
+    return <p className="p-3">No trial yet. Plan the first on a spoiled piece: a grid of two numbers, burned and looked at.</p>; // prettier-ignore
+  return (
+    <ul>
+      {data.map((t) => {
+        const [n, looked] = [cellCount(t.spec), verdictsOf(t.scores).length];
+        return (
+          <Line
+            key={t.id}
+            to={`/shelf/trials/${t.id}`}
+            name={t.name}
+            detail={`${EFFECT_WORDS[t.spec.effect]}, ${t.spec.material}, on ${machines.find((m) => m.id === t.machineId)?.name ?? 'a machine put away'}; ${NUMBER_WORDS[t.spec.columns.number].name} by ${NUMBER_WORDS[t.spec.rows.number].name}`}
+            used={t.proves.length > 0 ? `proves ${t.proves.map((r) => r.name).join(', ')}` : t.burned ? looked < n ? <b className="text-ochre">{n - looked} cells to look at</b> : 'every cell looked at' : <b className="text-ochre">to be burned</b>}
+          />
+        );
+      })}
+    </ul>
+  );
+}; // prettier-ignore
 const Steps = () => {
   const { data = [] } = useSteps();
   const { data: blanks = [] } = useBlanks();
@@ -355,7 +385,7 @@ const Alphabets = () => {
 };
 
 /** What is put on the Shelf on a page of its own. */
-const MADE_HERE: readonly string[] = ['machines', 'recipes', 'drives', 'feeders', 'artworks', 'steps'];
+const MADE_HERE: readonly string[] = ['machines', 'recipes', 'trials', 'drives', 'feeders', 'artworks', 'steps'];
 
 const LISTS: Readonly<Record<string, () => ReactNode>> = {
   artworks: Artworks,
@@ -366,6 +396,7 @@ const LISTS: Readonly<Record<string, () => ReactNode>> = {
   feeders: Feeders,
   recipes: Recipes,
   steps: Steps,
+  trials: Trials,
   offcuts: Offcuts,
   alphabets: Alphabets,
 };

@@ -11,6 +11,7 @@ import {
   useMachines,
   useRecipes,
   useSteps,
+  useTrials,
 } from '../data/queries';
 import { ArtworkPage, NewArtwork } from './shelf/ArtworkPage';
 import { BlankForm } from './shelf/BlankForm';
@@ -22,6 +23,8 @@ import { RecipeForm } from './shelf/RecipeForm';
 import { FixturePage } from './shelf/FixturePage';
 import { Runs } from './shelf/Runs';
 import { Sizes } from './shelf/Sizes';
+import { NewTrial } from './trial/NewTrial';
+import { TrialPage } from './trial/TrialPage';
 import { StepForm } from './shelf/StepForm';
 
 const BlankPage = ({ blank }: { blank: BlankDocument }) => {
@@ -61,9 +64,11 @@ export const ShelfItem = () => {
   const { kind = '', id = '' } = useParams();
   const [machines, recipes, blanks] = [useMachines(), useRecipes(), useBlanks()];
   const [drives, feeders, artworks, steps] = [useDrives(), useFeeders(), useArtworks(), useSteps()];
-  const fixtures = useFixtures();
+  const [fixtures, trials] = [useFixtures(), useTrials()];
   // Forms offer what is on the Shelf beside: they are shown once it is there.
-  const ready = [machines, recipes, blanks, drives, feeders, artworks, steps, fixtures].every((list) => list.data);
+  const ready = [machines, recipes, blanks, drives, feeders, artworks, steps, fixtures, trials].every(
+    (list) => list.data,
+  );
   const pages: Readonly<Record<string, () => ReactNode>> = {
     machines: () => open(machines, id, (m) => <MachineForm key={id} machine={m} />, () => <MachineForm machine={null} />), // prettier-ignore
     artworks: () => open(artworks, id, (a) => <ArtworkPage key={id} artwork={a} />, () => <NewArtwork />), // prettier-ignore
@@ -71,6 +76,13 @@ export const ShelfItem = () => {
     feeders: () => open(feeders, id, (f) => <FeederForm key={id} feeder={f} />, () => <FeederForm feeder={null} />), // prettier-ignore
     recipes: () => open(recipes, id, (r) => <RecipeForm key={id} recipe={r} />, () => <RecipeForm recipe={null} />), // prettier-ignore
     steps: () => open(steps, id, (s) => <StepForm key={id} step={s} />, () => <StepForm step={null} />), // prettier-ignore
+    trials: () =>
+      open(
+        trials,
+        id,
+        (t) => <TrialPage key={id} trial={t} />,
+        () => <NewTrial />,
+      ),
     fixtures: () => open(fixtures, id, (f) => <FixturePage key={id} fixture={f} />),
     blanks: () => open(blanks, id, (b) => <BlankPage key={id} blank={b} />),
   };

@@ -56,9 +56,12 @@ const LISTS = {
   Feeder: 'feeders',
   Artwork: 'artworks',
   Step: 'steps',
+  Trial: 'trials',
 };
+/** Calls that answer with the trial as it stands now. */
+const OF_TRIALS: readonly string[] = ['burnedTrial', 'simulateTrial', 'scoreCell', 'dropScore'];
 const listOf = (call: string): string | undefined =>
-  LISTS[call.replace(/^(save|create|revise)/, '') as keyof typeof LISTS];
+  OF_TRIALS.includes(call) ? 'trials' : LISTS[call.replace(/^(save|create|revise)/, '') as keyof typeof LISTS];
 
 /** What is to be fetched again after a write that answers with no batch; everything where that is not known. */
 const touched = ({ call, scope }: Kept): readonly (readonly string[])[] => {
@@ -67,6 +70,7 @@ const touched = ({ call, scope }: Kept): readonly (readonly string[])[] => {
   if (call === 'addSample' || call === 'dropSample') return [['batch', scope], ['blanks']];
   if (call === 'addMachineChange' || call === 'dropMachineChange')
     return [['machines'], ['batch'], ['shelf-undo', scope]];
+  if (call === 'proveRecipe') return [['trials'], ['recipes'], ['batch']];
   if (call === 'keepOffcuts') return [['offcuts']];
   if (call === 'createBatch' || call === 'againBatch') return [['batches']];
   return call === 'wroteFile' ? [['log']] : [[]];

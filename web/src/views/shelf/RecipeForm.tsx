@@ -1,13 +1,14 @@
 import { api, type RecipeDocument, type RecipeSpec } from '@bistre/contract';
 import { useMachines } from '../../data/queries';
 import { Field, Select, usePart, Within } from '../../parts/fields';
+import { ProofOf } from '../../stations/burn/ProofOf';
 import { Group, ShelfForm } from './form';
 
 const NEW_RECIPE: RecipeSpec = {
   material: 'name the material',
   engrave: { power: 0.3, speed: 200, interval: 0.1, passes: 1 },
   cut: { power: 0.7, speed: 10, interval: 0.1, passes: 1 },
-  proof: '',
+  note: '',
 };
 
 /** The machine it belongs to: chosen once. */
@@ -57,9 +58,15 @@ export const RecipeForm = ({ recipe }: { recipe: RecipeDocument | null }) => {
         </Group>
       ))}
       <section className="mb-5">
-        <h2 className="part-title mb-2">Proof</h2>
-        <Field at="spec.proof" />
+        <h2 className="part-title mb-2">Where it comes from</h2>
+        <Field at="spec.note" />
       </section>
+      {recipe && (
+        <section aria-label="Proof" className="mb-5">
+          <h2 className="part-title mb-2">Proof</h2>
+          <ProofOf recipe={recipe} />
+        </section>
+      )}
     </ShelfForm>
   );
 };

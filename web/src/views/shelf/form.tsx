@@ -51,9 +51,12 @@ export const Page = ({
   title,
   subject,
   kind,
+  wide = false,
   children,
 }: {
   title: string;
+  /** Takes the width that a picture wants. */
+  wide?: boolean;
   subject?: string | undefined;
   /** What it is, where it can be put away. */
   kind?: AwayKind;
@@ -64,7 +67,7 @@ export const Page = ({
     <div className="flex min-h-dvh flex-col">
       <title>{`${title} · Shelf · Bistre`}</title>
       <TopBar>Shelf</TopBar>
-      <main className="mx-auto w-full max-w-4xl flex-1 px-6 py-6">
+      <main className={`mx-auto w-full ${wide ? 'max-w-[1240px]' : 'max-w-4xl'} flex-1 px-6 py-6`}>
         <div className="mb-4 flex items-baseline justify-between gap-4">
           <h1 className="text-3xl font-bold">{title}</h1>
           {subject && (

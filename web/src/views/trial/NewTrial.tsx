@@ -1,0 +1,343 @@
+import { useMemo, useState } from 'react';
+import { useNavigate, useSearchParams } from 'react-router';
+import { api, trialSpec, type MachineDocument, type RecipeDocument, type TrialSpec } from '@bistre/contract';
+import {
+  cellFor,
+  counted,
+  EFFECT_WORDS,
+  EFFECTS,
+  energyOf,
+  freePlace,
+  gridSize,
+  layTrial,
+  levelText,
+  NUMBER_WORDS,
+  partOf,
+  planNotes,
+  planProblems,
+  SMALLEST_CELL,
+  spreadLevels,
+  TRIAL_NUMBERS,
+  trialJob,
+  trialRange,
+  type Alphabet,
+  type Effect,
+  type TrialNumber,
+} from '@bistre/core';
+import { machineOf } from '@bistre/contract';
+import { messageOf } from '../../data/api';
+import { useBlanks, useMachines, useRecipes, useTrials } from '../../data/queries';
+import { KEPT, write } from '../../data/write';
+import { Measure, Select } from '../../parts/fields';
+import { Finding } from '../../parts/Part';
+import { Group, Page } from '../shelf/form';
+import { GridPicture } from './GridPicture';
+import { useLabels } from './labels';
+
+/** A grid as it is chosen: numbers, stretches, how many; the plan follows. */
+interface Wish {
+  readonly name: string;
+  readonly machineId: string;
+  readonly material: string;
+  readonly effect: Effect;
+  readonly base: TrialSpec['base'];
+  readonly columns: Stretch;
+  readonly rows: Stretch;
+  readonly piece: TrialSpec['piece'];
+  readonly onBed: TrialSpec['onBed'];
+}
+interface Stretch {
+  readonly number: TrialNumber;
+  readonly from: number;
+  readonly to: number;
+  readonly count: number;
+}
+
+/** A stretch of a number about a value, as wide each way as a first look wants [common practice: half and twice]. */
+const about = (number: TrialNumber, value: number, machine: MachineDocument, count: number): Stretch => {
+  const [least, most] = trialRange(number, machine.profile);
+  const wide = number === 'passes' ? 3 : 2.2;
+  return { number, from: Math.max(least, value / wide), to: Math.min(most, value * wide), count };
+};
+
+const EASY = { power: 0.45, speed: 150, interval: 0.1, passes: 1 };
+
+const effectFor = (recipe: RecipeDocument | undefined): Effect =>
+  recipe && recipe.spec.engrave.power === 0 ? 'cut' : 'mark';
+
+const wishFor = (
+  machine: MachineDocument,
+  recipe: RecipeDocument | undefined,
+  piece: TrialSpec['piece'],
+  material: string,
+): Wish => {
+  // prettier-ignore
+  const effect = effectFor(recipe);
+  const base = recipe?.spec[partOf(effect)] ?? { ...EASY, speed: Math.min(EASY.speed, machine.profile.rapidSpeed) };
+  return {
+    name: '',
+    machineId: machine.id,
+    material: recipe?.spec.material ?? material,
+    effect,
+    base,
+    columns: about('speed', base.speed, machine, 5),
+    rows: about('power', base.power, machine, 5),
+    piece,
+    onBed: { x: 40, y: 40 },
+  };
+};
+
+/** The plan that a wish comes to: the largest cells that the piece has room for, on its first free place. */
+const planOf = (
+  wish: Wish,
+  machine: MachineDocument,
+  alphabet: Alphabet,
+  taken: readonly (readonly [number, number, number, number])[],
+): TrialSpec => {
+  // prettier-ignore
+  const levels = ({ number, from, to, count }: Stretch) => ({ number, levels: spreadLevels(number, from, to, count) });
+  const grid = { columns: levels(wish.columns), rows: levels(wish.rows), gap: 1.5 };
+  const side = cellFor(grid, wish.piece, alphabet, { least: SMALLEST_CELL, most: 8 }) ?? SMALLEST_CELL;
+  const cell = { width: side, height: side };
+  const place = freePlace(wish.piece, gridSize({ ...grid, cell }, alphabet), taken);
+  const { leastPower } = machine.profile;
+  return {
+    material: wish.material,
+    effect: wish.effect,
+    base: wish.base,
+    label: { ...wish.base, power: Math.max(leastPower, Math.min(1, wish.base.power)), speed: Math.min(wish.base.speed, 150), passes: 1 }, // prettier-ignore
+    ...grid,
+    cell,
+    piece: wish.piece,
+    onPiece: place.ok ? place.value : { x: 0, y: 0 },
+    onBed: wish.onBed,
+  };
+};
+
+const StretchFields = ({
+  name,
+  value,
+  onChange,
+}: {
+  name: string;
+  value: Stretch;
+  onChange: (value: Stretch) => void;
+}) => {
+  // prettier-ignore
+  // Read as the recipe's own numbers are read: a percent, a speed, lines to the inch.
+  const of = trialSpec.shape.base;
+  return (
+    <Group title={name}>
+      <Select
+        label={`${name} go through`}
+        value={value.number}
+        options={TRIAL_NUMBERS.map((n) => [n, NUMBER_WORDS[n].name] as const)}
+        onChange={(number) => onChange({ ...value, number: number as TrialNumber })}
+      />
+      <div className="grid grid-cols-2 gap-2">
+        <Measure
+          of={of}
+          at={value.number}
+          label="from"
+          value={value.from}
+          onCommit={(from) => onChange({ ...value, from })}
+        />
+        <Measure of={of} at={value.number} label="to" value={value.to} onCommit={(to) => onChange({ ...value, to })} />
+      </div>
+      <Select
+        label="in"
+        value={String(value.count)}
+        options={[2, 3, 4, 5, 6, 7, 8].map((n) => [String(n), `${n} steps`] as const)}
+        onChange={(n) => onChange({ ...value, count: Number(n) })}
+      />
+    </Group>
+  );
+};
+
+const Shown = ({
+  spec,
+  name,
+  machine,
+  alphabet,
+}: {
+  spec: TrialSpec;
+  name: string;
+  machine: MachineDocument;
+  alphabet: Alphabet;
+}) => {
+  // prettier-ignore
+  const key = JSON.stringify([spec, name, machine.id]);
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- the key holds what both follow from
+  const [laid, job] = useMemo(() => [layTrial(spec, name, alphabet), trialJob(spec, name, machineOf(machine), alphabet)] as const, [key, alphabet]); // prettier-ignore
+  const energies = laid.cells.map((c) => energyOf(machine.profile.power, spec.effect, c.setting));
+  const unit = partOf(spec.effect) === 'engrave' ? 'J/mm²' : 'J/mm';
+  return (
+    <section aria-label="The grid" className="mb-5">
+      <h2 className="part-title mb-2">The grid</h2>
+      <div className="max-w-xl">
+        <GridPicture spec={spec} laid={laid} photo={null} marks={new Map()} chosen={null} best={null} />
+      </div>
+      <p className="mt-1">
+        {spec.columns.levels.length} × {spec.rows.levels.length} cells of {spec.cell.width} × {spec.cell.height} mm,{' '}
+        {laid.width.toFixed(1)} × {laid.height.toFixed(1)} mm with their lettering; columns{' '}
+        {spec.columns.levels.map((v) => levelText(spec.columns.number, v)).join(', ')}{' '}
+        {NUMBER_WORDS[spec.columns.number].unit}, rows{' '}
+        {spec.rows.levels.map((v) => levelText(spec.rows.number, v)).join(', ')} {NUMBER_WORDS[spec.rows.number].unit}.
+      </p>
+      <p>
+        Energy {Math.min(...energies).toFixed(2)} to {Math.max(...energies).toFixed(2)} {unit}.
+        {job.ok &&
+          ` It burns ${Math.ceil(job.value.burning / 60)} min${job.value.waiting > 0 ? `, with ${counted(Math.round(job.value.waiting), 'second')} of waiting so that no cell heats the next` : '; no cell heats the next'}.`}
+      </p>
+      {planNotes(spec).map((note) => (
+        <p key={note} className="mt-1 text-[13px]">
+          {note}
+        </p>
+      ))}
+      {!job.ok && <Finding tone="out">{job.problem.message}</Finding>}
+    </section>
+  );
+};
+
+const Form = ({ start, alphabet }: { start: Wish; alphabet: Alphabet }) => {
+  const navigate = useNavigate();
+  const { data: machines = [] } = useMachines();
+  const { data: trials = [] } = useTrials();
+  const [wish, setWish] = useState(start);
+  const [problem, setProblem] = useState<string | null>(null);
+  const put = (part: Partial<Wish>): void => setWish((w) => ({ ...w, ...part }));
+  const machine = machines.find((m) => m.id === wish.machineId)!;
+  const taken = trials
+    .filter((t) => t.burned && t.spec.piece.name.trim().toLowerCase() === wish.piece.name.trim().toLowerCase())
+    .map((t) => {
+      const { width, height } = gridSize(t.spec, alphabet);
+      return [t.spec.onPiece.x, t.spec.onPiece.y, width, height] as const;
+    });
+  const spec = planOf(wish, machine, alphabet, taken);
+  const size = gridSize(spec, alphabet);
+  const room = freePlace(wish.piece, size, taken);
+  const wrong = planProblems(spec, machineOf(machine))[0]?.message ?? (room.ok ? null : room.problem.message);
+  const name = wish.name.trim() || `Trial ${trials.length + 1}`;
+  const make = async (): Promise<void> => {
+    try {
+      const made = await write({ endpoint: api.createTrial, body: { name, machineId: wish.machineId, spec, follows: null }, scope: 'new' }); // prettier-ignore
+      if (made.kept) setProblem(KEPT);
+      else await navigate(`/shelf/trials/${made.reply!.id}`);
+    } catch (error) {
+      setProblem(messageOf(error));
+    }
+  };
+  const text = (label: string, value: string, onChange: (value: string) => void, hint?: string) => (
+    <label className="block">
+      <span className="block text-[13px] text-soft">{label}</span>
+      <input className="field" value={value} maxLength={100} placeholder={hint} onChange={(e) => onChange(e.target.value)} />
+    </label>
+  ); // prettier-ignore
+  const part = partOf(wish.effect);
+  return (
+    <>
+      <Group title="What for">
+        {text('Name', wish.name, (n) => put({ name: n }), name)}
+        {text('Material', wish.material, (material) => put({ material }))}
+        <Select
+          label="Effect"
+          value={wish.effect}
+          options={EFFECTS.map((e) => [e, EFFECT_WORDS[e]] as const)}
+          onChange={(effect) => put({ effect: effect as Effect })}
+        />
+        <Select
+          label="Machine"
+          value={wish.machineId}
+          options={machines.map((m) => [m.id, m.name] as const)}
+          onChange={(machineId) => put({ machineId })}
+        />
+      </Group>
+      <StretchFields name="Columns" value={wish.columns} onChange={(columns) => put({ columns })} />
+      <StretchFields name="Rows" value={wish.rows} onChange={(rows) => put({ rows })} />
+      <Group title="What stays">
+        {(['power', 'speed', ...(part === 'engrave' ? (['interval'] as const) : []), 'passes'] as const)
+          .filter((n) => n !== wish.columns.number && n !== wish.rows.number)
+          .map((n) => (
+            <Measure
+              key={n}
+              of={trialSpec.shape.base}
+              at={n}
+              value={wish.base[n]}
+              onCommit={(v) => put({ base: { ...wish.base, [n]: v } })}
+            />
+          ))}
+      </Group>
+      <Group title="Piece: a spoiled one of the same material">
+        {text('Piece', wish.piece.name, (n) => put({ piece: { ...wish.piece, name: n } }))}
+        {(['width', 'height'] as const).map((at) => (
+          <Measure
+            key={at}
+            of={trialSpec.shape.piece}
+            at={at}
+            value={wish.piece[at]}
+            onCommit={(v) => put({ piece: { ...wish.piece, [at]: v } })}
+          />
+        ))}
+        {(['x', 'y'] as const).map((at) => (
+          <Measure
+            key={at}
+            of={trialSpec.shape.onBed}
+            at={at}
+            label={`Its lower left corner on the bed, ${at}`}
+            value={wish.onBed[at]}
+            onCommit={(v) => put({ onBed: { ...wish.onBed, [at]: v } })}
+          />
+        ))}
+      </Group>
+      {wrong ? (
+        <Finding tone="out">{wrong}</Finding>
+      ) : (
+        <Shown spec={spec} name={name} machine={machine} alphabet={alphabet} />
+      )}
+      {problem && <Finding tone="out">{problem}</Finding>}
+      <p className="mt-4 flex gap-3">
+        <button
+          className="act act-main"
+          disabled={wrong !== null || wish.material.trim() === ''}
+          onClick={() => void make()}
+        >
+          Keep this plan
+        </button>
+      </p>
+    </>
+  );
+};
+
+/** A new trial: about a recipe's own numbers, or about what is easy for a machine. */
+export const NewTrial = () => {
+  const [params] = useSearchParams();
+  const { data: recipes = [] } = useRecipes();
+  const { data: machines = [] } = useMachines();
+  const { data: blanks = [] } = useBlanks();
+  const alphabet = useLabels();
+  const recipe = recipes.find((r) => r.id === params.get('recipe'));
+  const blank = blanks.find((b) => b.id === params.get('blank'));
+  const machine = machines.find((m) => m.id === recipe?.machineId) ?? machines[0];
+  if (!machine)
+    return (
+      <Page title="New trial">
+        <p>Put a machine on the Shelf first: a trial proves on one machine.</p>
+      </Page>
+    );
+  if (!alphabet)
+    return (
+      <Page title="New trial">
+        <p>Opening …</p>
+      </Page>
+    );
+  const shape = blank?.spec.shape;
+  const piece =
+    shape && shape.kind === 'rectangle'
+      ? { name: `Spoiled ${blank.name}`, width: shape.length, height: shape.width }
+      : { name: 'Scrap', width: 80, height: 70 };
+  return (
+    <Page title="New trial" wide>
+      <Form start={wishFor(machine, recipe, piece, blank?.spec.material ?? '')} alphabet={alphabet} />
+    </Page>
+  );
+};
