@@ -14,7 +14,7 @@ const axis = (name: string) =>
       .array(
         z
           .number({ error: `${name} must be numbers.` })
-          .positive(`${name} must be above nought.`)
+          .min(0.001, `${name} must be above nought.`)
           .max(10_000, `${name} must be at most 10000.`),
       ) // prettier-ignore
       .min(1, `${name} has no level.`)

@@ -21,7 +21,7 @@ withDatabase('every call of the contract', () => {
     return { status: response.status, answer: (await response.json()) as ApiProblem & { now?: { version?: number } } };
   };
   const params = (id: string): Record<string, string> =>
-    ({ id, step: 'place.home', reading: NOBODY, ring: NOBODY, feed: NOBODY, sample: NOBODY, change: NOBODY, putback: NOBODY, kind: 'machines', number: '1' }); // prettier-ignore
+    ({ id, step: 'place.home', reading: NOBODY, ring: NOBODY, feed: NOBODY, sample: NOBODY, change: NOBODY, putback: NOBODY, score: NOBODY, kind: 'machines', number: '1' }); // prettier-ignore
 
   /** What is answered about something that is not there, by its nature. */
   const NOTHING_THERE = new Set(['shelfUndoable', 'undoShelf']);

@@ -60,12 +60,20 @@ export const seenTrial = (
   for (const cell of laid.cells) {
     const look = looks[cell.index]!;
     const soft = (0.05 + 0.45 * look.soft) * scale;
+    // A ring reaches over its cell’s box by its own width.
+    const over = plan.effect === 'cut' ? soft + 0.06 * plan.cell.width * scale : soft;
     const [w, h] = [plan.cell.width * scale, plan.cell.height * scale];
     const [x0, y0] = [cell.x * scale, (laid.height - cell.y - plan.cell.height) * scale];
     const lines = cell.setting.interval * scale;
-    for (let y = Math.floor(y0 - soft); y < y0 + h + soft; y += 1)
-      for (let x = Math.floor(x0 - soft); x < x0 + w + soft; x += 1) {
-        const t = shapeAt(plan.effect, (x - x0) / w, (y - y0) / h, soft / w);
+    for (let y = Math.floor(y0 - over); y < y0 + h + over; y += 1)
+      for (let x = Math.floor(x0 - over); x < x0 + w + over; x += 1) {
+        const t = shapeAt(
+          plan.effect,
+          (x - x0) / w,
+          (y - y0) / h,
+          soft / w,
+          look.cut === 'falls out' || look.cut === 'burned back',
+        );
         if (t <= 0) continue;
         const colour = tone(look, plan.effect, [bare, done, charred]);
         const stripe = look.striped * (0.5 + 0.5 * Math.cos((2 * Math.PI * (y - y0)) / Math.max(2, lines)));
@@ -92,11 +100,10 @@ export const seenTrial = (
 };
 
 /** How far a place of a cell is burned: all of it inside, less over a soft rim; from its upper left corner, shares. */
-const shapeAt = (effect: Effect, x: number, y: number, soft: number): number => {
+const shapeAt = (effect: Effect, x: number, y: number, soft: number, gone: boolean): number => {
   const ramp = (inside: number): number => Math.min(1, Math.max(0, (inside + soft) / (2 * soft)));
   if (effect === 'cut') {
-    const off = Math.abs(Math.hypot(x - 0.5, y - 0.5) - 0.5);
-    return ramp(0.03 + soft - off);
+    return ramp((gone ? 0.5 : 0) + 0.03 + soft - Math.abs(Math.hypot(x - 0.5, y - 0.5) - (gone ? 0 : 0.5)));
   }
   const rim = Math.min(x, y, 1 - x, 1 - y);
   if (effect === 'score') return Math.max(ramp(0.01 - Math.abs(rim)), ramp(0.01 - Math.abs(x + y - 1)));

@@ -66,6 +66,14 @@ withDatabase('nothing that was saved is overwritten unseen', () => {
     setOnMachine: () => batchRace('Trophy glasses', (_b, i) => ({ what: 'acceleration', value: 500 + i })),
     saveBlank: () => thingRace(shop.call(api.listBlanks), ({ spec }) => ({ spec })),
     saveMachine: () => thingRace(shop.call(api.listMachines), ({ profile }) => ({ profile })),
+    saveTrial: async () => {
+      const [like] = await shop.call(api.listTrials);
+      const { machineId, spec } = like!;
+      // Only what is not burned yet can be changed.
+      const body = { name: 'Trial to be burned', machineId, spec: { ...spec, piece: { ...spec.piece, name: 'Fresh scrap' } }, follows: null }; // prettier-ignore
+      const { id } = await shop.call(api.createTrial, { body });
+      return thingRace(shop.call(api.listTrials).then((all) => all.filter((t) => t.id === id)), (t) => ({ spec: t.spec })); // prettier-ignore
+    },
     saveRecipe: () => thingRace(shop.call(api.listRecipes), ({ spec }) => ({ spec })),
     saveDrive: () => thingRace(shop.call(api.listDrives), ({ spec }) => ({ spec })),
     saveArtwork: () => thingRace(shop.call(api.listArtworks), ({ spec }) => ({ spec })),

@@ -117,6 +117,7 @@ withDatabase('what the release before kept, each way with its own', () => {
       '0020_art_apart',
       '0021_steps',
       '0022_approvals',
+      '0023_trials',
     ]);
   });
   afterAll(() => db.destroy());

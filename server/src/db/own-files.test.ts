@@ -57,7 +57,13 @@ withDatabase('files that batches kept for themselves', () => {
     await event('faces', ids['round']!, ['faces'], { kind: 'section', section: 'faces', before: faces });
     const answer = { id: ids['round'], setup: { faces } };
     await sql`insert into replies (key, call, hash, body) values ('k', 'c', 'h', ${JSON.stringify(answer)})`.execute(db); // prettier-ignore
-    expect(await migrate(url)).toEqual(['0019_own_files', '0020_art_apart', '0021_steps', '0022_approvals']);
+    expect(await migrate(url)).toEqual([
+      '0019_own_files',
+      '0020_art_apart',
+      '0021_steps',
+      '0022_approvals',
+      '0023_trials',
+    ]);
   });
   afterAll(() => db.destroy());
 

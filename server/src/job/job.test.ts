@@ -244,6 +244,23 @@ withDatabase('one job as one file', () => {
     expect((await there.call(api.listBatches)).length).toBe(before);
   });
 
+  it('of the release before, which knew no trials, comes in as this one keeps it', async () => {
+    const empty = await startShop('job_older', { demo: false });
+    const older = altered(await zipOfBatch('Boat tags'), (job) => {
+      const { trials: _, trial_scores: __, ...rows } = job['rows'] as Record<string, Record<string, unknown>[]>;
+      const recipes = rows['recipes']!.map(({ trial_id: _t, proved: _p, spec, ...row }) => {
+        const { note, ...rest } = spec as Record<string, unknown>;
+        return { ...row, spec: { ...rest, proof: note } };
+      });
+      return { ...job, schema: '0022_approvals', rows: { ...rows, recipes } };
+    });
+    const read = await bring(empty, older);
+    expect(read.already).toBe(false);
+    const { recipe } = await empty.batch('Boat tags');
+    expect([recipe!.proof, recipe!.spec.note]).toEqual([null, expect.stringMatching(/^Trial 14 of 28 Sep/)]);
+    await empty.stop();
+  });
+
   it('whose rows are no batch that can be shown leaves nothing behind', async () => {
     const empty = await startShop('job_bad', { demo: false });
     const zip = altered(await zipOfBatch('Boat tags'), (job) => {

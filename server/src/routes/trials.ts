@@ -37,6 +37,7 @@ import { keepPhotograph, smallPhotograph } from '../photographs';
 import { simulatedTrial } from '../simulated-trial';
 import { trialDrawing } from '../files/trial-drawing';
 
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 /** Trials that follow each other, at most. */
 const LONGEST_LINE = 20;
 
@@ -141,7 +142,7 @@ export const trialRoutes = (app: Express, room: Room): void => {
       .execute();
     await record(trx, {
       by,
-      kind: 'trial',
+      kind: 'shelf',
       batchId: null,
       subjectId: trial.id,
       summary: `Trial ${trial.burned ? 'photographed' : `burned${simulated ? ' on the simulated machine' : ''}`}: ${trial.name}, on ${trial.spec.piece.name}`,
@@ -192,7 +193,7 @@ export const trialRoutes = (app: Express, room: Room): void => {
       .executeTakeFirstOrThrow();
     await record(trx, {
       by,
-      kind: 'trial',
+      kind: 'shelf',
       batchId: null,
       subjectId: params.id,
       summary: `${trial.name}, ${cellWords(trial.spec, body.cell)}: ${body.grade} of 10, ${body.tell === 'right' ? 'right' : `too ${body.tell}`}`,
@@ -214,7 +215,7 @@ export const trialRoutes = (app: Express, room: Room): void => {
     const trial = await loadTrial(trx, params.id);
     await record(trx, {
       by,
-      kind: 'trial',
+      kind: 'shelf',
       batchId: null,
       subjectId: params.id,
       summary: `${trial.name}, ${cellWords(trial.spec, row.cell)}: ${row.grade} of 10 taken out`,
@@ -259,7 +260,7 @@ export const trialRoutes = (app: Express, room: Room): void => {
     await trx.updateTable('recipes').set({ trial_id: trial.id, proved: JSON.stringify(proved) }).where('id', '=', id).execute(); // prettier-ignore
     await record(trx, {
       by,
-      kind: 'trial',
+      kind: 'shelf',
       batchId: null,
       subjectId: id,
       summary: `${trial.name} proves ${(await loadRecipe(trx, id)).name}: ${cellWords(trial.spec, body.cell)}`,
@@ -269,7 +270,8 @@ export const trialRoutes = (app: Express, room: Room): void => {
 
   app.get('/api/trials/:id/files/:file', async (request, response) => {
     const file = TRIAL_FILES.find((f) => f === request.params.file);
-    if (!file) throw new HttpProblem(404, { code: 'not-found', message: 'A trial has no such file.' });
+    if (!file || !UUID.test(request.params.id))
+      throw new HttpProblem(404, { code: 'not-found', message: 'A trial has no such file.' });
     const { trial, machine } = await room.db.transaction().execute(async (trx) => {
       const t = await loadTrial(trx, request.params.id);
       return { trial: t, machine: await machineOfTrial(trx, t.machineId) };

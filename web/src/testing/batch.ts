@@ -23,7 +23,25 @@ export const documentOf = (input: BatchInput): BatchDocument => {
   const { blank, machine, recipe, drive, feeder } = input;
   const { id: blankId, name: blankName, samples, ...spec } = blank;
   const { id: machineId, name: machineName, ...profile } = machine;
-  const recipeOf = (r: BatchInput['recipe']) => r && { ...named(r), machineId: idOf(r.machineId) };
+  const recipeOf = (r: BatchInput['recipe']) => {
+    if (!r) return null;
+    const { material, engrave, cut, proof } = r;
+    return {
+      ...named({ id: r.id, name: r.name, material, engrave, cut, note: '' }),
+      machineId: idOf(r.machineId),
+      proof: proof && {
+        trialId: idOf(proof.trial),
+        trialName: proof.trial,
+        cell: 12,
+        at: AT,
+        by: 'Imre',
+        grade: 9.2,
+        doubt: 0.3,
+        setting: engrave,
+        stale: proof.stale,
+      },
+    };
+  };
   return batchDocument.parse({
     ...input,
     id: 'b0000000-0000-4000-8000-000000000001',

@@ -14,6 +14,7 @@ const KINDS: Readonly<Record<string, string>> = {
   machines: 'machine',
   blanks: 'blank',
   recipes: 'recipe',
+  trials: 'trial',
   drives: 'drive',
   feeders: 'feeder',
   artworks: 'artwork',

@@ -1,0 +1,254 @@
+import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
+import { api, machineProfile, trialDocument, trialSpec, type BodyOf, type MachineDocument, type TrialDocument } from '@bistre/contract'; // prettier-ignore
+import { freshMachine } from '@bistre/core';
+import { outbox } from '../../data/outbox';
+import { queryClient } from '../../data/queries';
+import { showApp } from '../../testing/app';
+import { DOCUMENTS, idOf } from '../../testing/batch';
+import { wrongOn } from '../../testing/looks';
+import { enter, pick, press } from '../../testing/pick';
+import type { Sent } from '../../testing/server';
+
+const AT = '2026-11-24T09:10:00.000Z';
+const machine: MachineDocument = { id: idOf('m'), name: 'Bench A', version: 1, profile: machineProfile.parse({ ...freshMachine, power: 60, bed: { width: 900, height: 600 }, rapidSpeed: 500 }), changes: [] }; // prettier-ignore
+const recipe = { ...DOCUMENTS.pockets.recipe!, machineId: machine.id };
+const setting = { power: 0.5, speed: 150, interval: 0.1, passes: 1 };
+const SPEEDS = [60, 98, 159, 258, 420];
+const POWERS = [0.2, 0.29, 0.425, 0.62, 0.9];
+/** A ridge of equal energy, best in its middle. */
+const gradeAt = (cell: number): number => {
+  const [a, b] = [SPEEDS[cell % 5]!, POWERS[Math.floor(cell / 5)]!];
+  const off = Math.log((b * 330) / a) / 0.5;
+  return Math.round(9.4 * Math.exp(-off * off - (Math.log(a / 159) / 1.6) ** 2));
+};
+const score = (cell: number, grade: number, by = 'operator', tell: 'weak' | 'right' | 'strong' = 'right') => ({ id: idOf(`${cell} ${by}`), cell, grade, tell, by, at: AT }); // prettier-ignore
+const trial = (part: object = {}, spec: object = {}): TrialDocument =>
+  trialDocument.parse({
+    id: idOf('t'),
+    name: 'Thwart 1',
+    version: 1,
+    machineId: machine.id,
+    spec: {
+      material: 'heartwood',
+      effect: 'mark',
+      base: setting,
+      label: setting,
+      columns: { number: 'speed', levels: SPEEDS },
+      rows: { number: 'power', levels: POWERS },
+      cell: { width: 6, height: 6 },
+      gap: 1.5,
+      piece: { name: 'Offcut 2', width: 120, height: 60 },
+      onPiece: { x: 0, y: 0 },
+      onBed: { x: 40, y: 40 },
+      ...spec,
+    },
+    follows: null,
+    at: AT,
+    by: 'Odile',
+    burned: { at: AT, by: 'Odile', simulated: true },
+    photo: { id: idOf('p'), width: 900, height: 800 },
+    scores: [],
+    proves: [],
+    ...part,
+  });
+
+const show = (trials: readonly TrialDocument[], path = `/shelf/trials/${trials[0]!.id}`, answer?: (sent: Sent) => unknown) => // prettier-ignore
+  showApp(path, { batch: DOCUMENTS.pockets, lists: { trials, machines: [machine], recipes: [recipe], blanks: [DOCUMENTS.pockets.blank] }, ...(answer ? { answer } : {}) }); // prettier-ignore
+
+beforeEach(() => queryClient.clear());
+afterEach(() => waitFor(() => expect(outbox.get().kept.length).toBe(0)));
+
+describe('a trial that was burned', () => {
+  it('is scored by one touch a cell, the next cell at once', async () => {
+    const t = trial();
+    const page = await show([t], undefined, (sent) => (sent.method === 'POST' ? t : undefined));
+    expect(await screen.findByText('Cell 1: speed 60 mm/s, power 20 %')).toBeTruthy();
+    expect(screen.getByText(/25 cells of 25 not looked at yet/)).toBeTruthy();
+    await press('3 of 10, too strong');
+    expect(screen.getByText('Cell 2: speed 98 mm/s, power 20 %')).toBeTruthy();
+    await press('9 of 10, right');
+    const sent = () => page.writes.map((s) => s.body as BodyOf<typeof api.scoreCell>);
+    await waitFor(() => expect(sent()).toHaveLength(2));
+    expect(sent()).toEqual([{ cell: 0, grade: 3, tell: 'strong' }, { cell: 1, grade: 9, tell: 'right' }]); // prettier-ignore
+    expect(wrongOn(page.container)).toEqual([]);
+  });
+
+  it('has its cells chosen by touch and by arrow keys', async () => {
+    await show([trial()]);
+    const cell = await screen.findByRole('button', { name: /^Cell 13: speed 159 mm\/s, power 42\.5 %, not looked at/ });
+    await act(async () => {
+      fireEvent.click(cell);
+      await Promise.resolve();
+    });
+    expect(cell.getAttribute('aria-pressed')).toBe('true');
+    for (const [key, words] of [
+      ['ArrowUp', 'power 62 %'],
+      ['ArrowRight', 'speed 258 mm/s'],
+      ['ArrowDown', 'power 42.5 %'],
+      ['ArrowLeft', 'speed 159 mm/s'],
+    ] as const) {
+      // prettier-ignore
+      act(() => void fireEvent.keyDown(window, { key }));
+      expect(screen.getByText(/^Cell \d+: /).textContent).toContain(words);
+    }
+  });
+
+  it('of a cut is pushed at, and what comes of it is one of four', async () => {
+    const t = trial({}, { effect: 'cut', columns: { number: 'speed', levels: [8, 12] }, rows: { number: 'power', levels: [0.6, 0.8] } }); // prettier-ignore
+    const page = await show([t], undefined, (sent) => (sent.method === 'POST' ? t : undefined));
+    const pad = await screen.findByRole('group', { name: 'How it came out' });
+    expect(within(pad).getAllByRole('button').map((b) => b.textContent)).toEqual(['not through', 'must be pushed', 'falls out', 'burned back']); // prettier-ignore
+    await press('must be pushed');
+    await waitFor(() => expect(page.writes.map((s) => s.body)).toEqual([{ cell: 0, grade: 5, tell: 'weak' }]));
+  });
+
+  it('whose cells were told far apart asks to look again together', async () => {
+    await show([trial({ scores: [score(4, 9), score(4, 2, 'Imre', 'weak'), score(5, 8)] })]);
+    expect((await screen.findByText(/Cell 5 \(operator 9, Imre 2\)/)).textContent).toMatch(/Look again together; until then both count alike/); // prettier-ignore
+  });
+
+  it('that was scored says the best cell, what is known, and plans the next grid beside the old one', async () => {
+    const t = trial({ scores: Array.from({ length: 25 }, (_, i) => score(i, gradeAt(i), 'Odile', gradeAt(i) < 4 ? (i % 5 > Math.floor(i / 5) ? 'weak' : 'strong') : 'right')) }); // prettier-ignore
+    const page = await show([t], undefined, (sent) => (sent.method === 'POST' ? { id: idOf('next') } : undefined));
+    const said = await screen.findByRole('region', { name: 'What it says' });
+    expect(said.textContent).toMatch(/Best: speed (159|98|258) mm\/s, power (42\.5|29|62) %/);
+    expect(said.textContent).toMatch(/Expected grade \d+\.\d ± \d+\.\d of 10, from 25 cells/);
+    expect(within(said).getByRole('img', { name: 'Expected grade over speed, mm/s and power, %' })).toBeTruthy();
+    expect(said.textContent).toMatch(/Model: a quadratic surface over the logarithms/);
+    await press('Plan the next grid');
+    await waitFor(() => expect(page.writes.some((s) => s.method === 'POST')).toBe(true));
+    const body = page.writes.find((s) => s.method === 'POST')!.body as BodyOf<typeof api.createTrial>;
+    expect(body).toMatchObject({ name: 'Thwart 2', machineId: machine.id, follows: t.id });
+    const next = trialSpec.parse(body.spec);
+    expect(next.piece.name).toBe('Offcut 2');
+    // Beside the first, which is about 49 mm wide.
+    expect(next.onPiece.x).toBeGreaterThan(45);
+    await waitFor(() => expect(page.at()).toBe(`/shelf/trials/${idOf('next')}`));
+  });
+
+  it('makes a recipe of its best cell, or gives it to one that there is', async () => {
+    const t = trial({ scores: Array.from({ length: 25 }, (_, i) => score(i, gradeAt(i), 'Odile')) });
+    const page = await show([t], undefined, (sent) => (sent.method === 'POST' ? { id: recipe.id } : undefined));
+    const take = await screen.findByRole('region', { name: 'Take it' });
+    expect(take.textContent).toMatch(/Cell \d+: [\d.]+ %, \d+ mm\/s, lines 0\.1 mm apart, 1 pass/);
+    await enter(within(take).getByLabelText('Name'), 'Heartwood, dark');
+    await press('Make the recipe of this cell');
+    await waitFor(() => expect(page.at()).toBe(`/shelf/recipes/${recipe.id}`));
+    const body = page.writes.find((s) => s.method === 'POST')!.body as BodyOf<typeof api.proveRecipe>;
+    expect(body).toMatchObject({ recipeId: null, name: 'Heartwood, dark' });
+  });
+
+  it('names what came before and after it, and the recipes that it proves', async () => {
+    const first = trial({ id: idOf('first'), name: 'Thwart 0' });
+    const t = trial({ follows: first.id, proves: [{ id: recipe.id, name: recipe.name, cell: 12 }] });
+    await show([t, first, trial({ id: idOf('later'), name: 'Thwart 2', follows: t.id })]);
+    for (const [name, to] of [
+      ['Thwart 0', `trials/${first.id}`],
+      ['Thwart 2', `trials/${idOf('later')}`],
+      [recipe.name, `recipes/${recipe.id}`],
+    ] as const)
+      // prettier-ignore
+      expect((await screen.findByRole('link', { name })).getAttribute('href')).toBe(`/shelf/${to}`);
+    expect(screen.getByText(/by cell 13/)).toBeTruthy();
+  });
+
+  it('is drawn true to scale, its cells apart', async () => {
+    const page = await show([trial({ photo: null, burned: { at: AT, by: 'Imre', simulated: false } })]);
+    const svg = (await screen.findByRole('group', { name: /^Grid of 25 cells, \d+\.\d × \d+\.\d mm$/ })) as unknown as SVGSVGElement; // prettier-ignore
+    const [, , w, h] = svg.getAttribute('viewBox')!.split(' ').map(Number) as [number, number, number, number];
+    expect(Number(svg.getAttribute('width')) / w).toBeCloseTo(Number(svg.getAttribute('height')) / h, 9);
+    expect(page.container.querySelectorAll('[data-cell]')).toHaveLength(25);
+    expect(screen.getByText(/Photograph of the grid/)).toBeTruthy();
+  });
+});
+
+describe('a trial that is planned', () => {
+  const planned = trial({ burned: null, photo: null });
+
+  it('has its files and the caution, and is burned on the machine or the simulated one', async () => {
+    const page = await show([planned], undefined, (sent) => (sent.method === 'POST' ? planned : undefined));
+    const region = await screen.findByRole('region', { name: 'Burn it' });
+    expect(within(region).getByRole('link', { name: 'G-code' }).getAttribute('href')).toBe(`/api/trials/${planned.id}/files/trial.gcode`); // prettier-ignore
+    expect(region.textContent).toMatch(/lower left corner at 40\.0, 40\.0 mm of the bed/);
+    expect(within(region).getByRole('note').textContent).toMatch(/door shut, extraction on/);
+    const sent = () => page.writes.map((s) => s.path.split('/').pop());
+    await press('It is burned');
+    await waitFor(() => expect(sent()).toEqual(['burned']));
+    await waitFor(() => expect(screen.getByRole('button', { name: /simulated/ }).hasAttribute('disabled')).toBe(false));
+    await press('Burn it on the simulated machine');
+    await waitFor(() => expect(sent()).toEqual(['burned', 'simulated']));
+    expect(screen.queryByRole('region', { name: 'Look at it' })).toBeNull();
+  });
+});
+
+describe('a new trial', () => {
+  it('begins about a recipe’s own numbers, shows its grid, and is kept as a plan that fits', async () => {
+    const page = await show([trial()], `/shelf/trials/new?recipe=${recipe.id}&blank=${DOCUMENTS.pockets.blank.id}`, (sent) => (sent.method === 'POST' ? { id: idOf('made') } : undefined)); // prettier-ignore
+    await enter(await screen.findByLabelText('Piece'), 'Plate 7');
+    await enter(screen.getByLabelText('Width'), '90');
+    await enter(screen.getByLabelText('Height'), '80');
+    const grid = await screen.findByRole('region', { name: 'The grid' });
+    expect(grid.textContent).toMatch(/5 × 5 cells of 8 × 8 mm/);
+    expect(grid.textContent).toMatch(/Energy \d+\.\d\d to \d+\.\d\d J\/mm²/);
+    await pick('Rows go through', 'passes');
+    await enter(screen.getAllByLabelText('from')[1]!, '1');
+    await enter(screen.getAllByLabelText('to')[1]!, '4');
+    await pick('in', '4 steps');
+    await press('Keep this plan');
+    await waitFor(() => expect(page.at()).toBe(`/shelf/trials/${idOf('made')}`));
+    const body = page.writes.find((s) => s.method === 'POST')!.body as BodyOf<typeof api.createTrial>;
+    const spec = trialSpec.parse(body.spec);
+    expect(spec).toMatchObject({ material: recipe.spec.material, piece: { name: 'Plate 7', width: 90, height: 80 } });
+    expect(spec.rows).toMatchObject({ number: 'passes', levels: [1, 2, 3, 4] });
+    expect(wrongOn(page.container)).toEqual([]);
+  });
+
+  it('that has no room on its piece says so, and is not kept', async () => {
+    await show([trial()], `/shelf/trials/new?recipe=${recipe.id}`);
+    await enter(await screen.findByLabelText('Width'), '30');
+    expect(await screen.findByText(/Make its cells smaller or fewer, or choose a larger piece/)).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Keep this plan' }).hasAttribute('disabled')).toBe(true);
+  });
+
+  it('of one number twice is refused', async () => {
+    await show([trial()], '/shelf/trials/new');
+    await screen.findByLabelText('Width');
+    await pick('Rows go through', 'speed');
+    expect(await screen.findByText(/both go through the speed/)).toBeTruthy();
+  });
+
+  it('needs a machine first', async () => {
+    await showApp('/shelf/trials/new', { lists: { trials: [], machines: [] } });
+    expect(await screen.findByText(/Put a machine on the Shelf first/)).toBeTruthy();
+  });
+});
+
+describe('the Shelf', () => {
+  it('lists trials with what is to be done with each, and says what to do while there is none', async () => {
+    const done = trial({ id: idOf('d'), name: 'Done', proves: [{ id: recipe.id, name: recipe.name, cell: 1 }] });
+    const looked = trial({
+      id: idOf('l'),
+      name: 'Looked at',
+      scores: Array.from({ length: 25 }, (_, i) => score(i, 5)),
+    });
+    const half = trial({ id: idOf('h'), name: 'Half', scores: [score(0, 5)] });
+    const page = await show([done, looked, half, trial({ id: idOf('n'), name: 'New', burned: null })], '/shelf/trials');
+    await screen.findByText('Done');
+    const rows = screen.getAllByRole('listitem').map((li) => li.textContent);
+    for (const words of [`proves ${recipe.name}`, 'every cell looked at', '24 cells to look at', 'to be burned'])
+      expect(rows.some((row) => row.includes(words))).toBe(true);
+    page.unmount();
+    queryClient.clear();
+    await showApp('/shelf/trials', { lists: { trials: [], machines: [machine] } });
+    expect(await screen.findByText(/No trial yet\. Plan the first on a spoiled piece/)).toBeTruthy();
+  });
+
+  it('says of a recipe by which trial it is proved, that it is not, or why it is not any more', async () => {
+    const proved = { ...recipe, id: idOf('1'), name: 'One', proof: { ...recipe.proof!, trialName: 'T 1', at: AT, grade: 9.2, stale: null } }; // prettier-ignore
+    const stale = { ...proved, id: idOf('2'), name: 'Two', proof: { ...proved.proof, stale: 'the lens was changed on 2026-11-28' } }; // prettier-ignore
+    await showApp('/shelf/recipes', { lists: { machines: [machine], recipes: [proved, stale, { ...recipe, id: idOf('3'), name: 'Three', proof: null }] } }); // prettier-ignore
+    expect((await screen.findByText('T 1, 24/11/2026, 9.2 of 10')).textContent).toBeTruthy();
+    expect(screen.getByText('T 1; the lens was changed on 2026-11-28')).toBeTruthy();
+    expect(screen.getByText('not proved')).toBeTruthy();
+  });
+});
