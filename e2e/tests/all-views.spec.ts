@@ -84,6 +84,9 @@ const walk = async (page: Page, ways: readonly string[], touched = false): Promi
     for (const words of [...(await page.evaluate(amiss)), ...(touched ? await page.evaluate(small) : [])]) found.push(`${name}: ${words}`); // prettier-ignore
   };
   for (const path of ['/', '/new', '/log', '/shelf/blanks', '/shelf/machines', '/shelf/recipes', '/shelf/steps', '/shelf/steps/new', '/shelf/artworks', '/shelf/artworks/new', '/read-in']) await look(path, path); // prettier-ignore
+  const trials = (await (await page.request.get('/api/trials')).json()) as { id: string; photo: object | null }[];
+  const seen = trials.find((t) => t.photo)!;
+  for (const [path, name] of [['/shelf/trials', 'trials'], ['/shelf/trials/new', 'new trial'], [`/shelf/trials/${seen.id}`, 'a trial']] as const) await look(path, name); // prettier-ignore
   const all = (await (await page.request.get('/api/batches')).json()) as { id: string; way: string }[];
   for (const way of ways) {
     const { id } = all.find((b) => b.way === way)!;
