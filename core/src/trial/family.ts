@@ -1,7 +1,7 @@
 import type { Machine } from '../burn';
 import { judgeTrials, type Judged, type Tried } from './next';
 import { levelText, NUMBER_WORDS, trialRange, type TrialAxis, type TrialPlan } from './plan';
-import { verdictsOf, type CellScore } from './score';
+import { isPushed, verdictsOf, type CellScore } from './score';
 
 /** A trial with what was said of its cells. */
 export interface ScoredTrial {
@@ -76,11 +76,11 @@ export const judgeFamily = (
 ): JudgedTrials | null => {
   const tried = triedOf(family);
   if (tried.length === 0) return null;
-  const { columns, rows } = family[0]!.spec;
+  const { columns, rows, effect } = family[0]!.spec;
   const asked = ({ number, levels }: TrialAxis) => ({
     number,
     range: trialRange(number, machine),
     levels: Math.max(2, levels.length),
   });
-  return { ...judgeTrials(asked(columns), asked(rows), tried), tried };
+  return { ...judgeTrials(asked(columns), asked(rows), tried, isPushed(effect)), tried };
 };

@@ -144,3 +144,23 @@ describe('what people said', () => {
     expect(familyOf(trial('p', 'q'), [trial('p', 'q'), trial('q', 'p')]).length).toBeLessThanOrEqual(3);
   });
 });
+
+describe('a cut', () => {
+  it('that is done is taken with the least energy, and nothing is looked for that is more than done', () => {
+    const cut = [8, 12, 16, 24].flatMap((a) =>
+      [0.5, 0.7, 0.9].map((b): Tried => {
+        const over = (b / a) * 16;
+        const [grade, tell] = over > 0.78 ? ([10, 'right'] as const) : over > 0.6 ? ([5, 'weak'] as const) : ([0, 'weak'] as const); // prettier-ignore
+        return { a, b, grade, tell };
+      }),
+    );
+    const { best, next } = judgeTrials(A, B, cut, true);
+    const { a, b } = cut[best.index]!;
+    expect(cut[best.index]!.grade).toBe(10);
+    // Not the strongest of those that are through.
+    expect(b / a).toBeLessThan(0.9 / 12);
+    expect(next).toMatchObject({ kind: 'enough', why: expect.stringMatching(/More gains nothing/) as string });
+    // While none is through, it is looked for.
+    expect(judgeTrials(A, B, cut.map((t) => ({ ...t, grade: Math.min(5, t.grade), tell: 'weak' })), true).next.kind).not.toBe('enough'); // prettier-ignore
+  });
+});

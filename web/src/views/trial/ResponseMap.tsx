@@ -69,10 +69,10 @@ export const ResponseMap = ({
             </pattern>
           </defs>
           {places.map(({ c, r, mean, doubt }) => {
-            const place = { x: left + c * dw, y: top + high - (r + 1) * dh, width: dw + 0.6, height: dh + 0.6 };
+            const place = { x: left + c * dw, y: top + high - (r + 1) * dh, width: dw, height: dh };
             return (
               <g key={`${c} ${r}`}>
-                <rect {...place} className="fill-verdigris" fillOpacity={0.04 + 0.9 * Math.min(1, Math.max(0, mean / 10)) ** 1.6} />
+                <rect {...place} className="fill-verdigris" shapeRendering="crispEdges" fillOpacity={0.04 + 0.9 * Math.min(1, Math.max(0, mean / 10)) ** 1.6} />
                 {doubt > GUESSED && <rect {...place} fill="url(#guessed)" />}
               </g>
             );

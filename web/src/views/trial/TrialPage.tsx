@@ -7,11 +7,13 @@ import {
   cellFor,
   cellWords,
   counted,
+  CUT_STATES,
   EFFECT_WORDS,
   familyOf,
   freePlace,
   GOOD_ENOUGH,
   gridSize,
+  isPushed,
   judgeFamily,
   layTrial,
   partOf,
@@ -155,7 +157,7 @@ const Scoring = ({ trial, alphabet, best }: { trial: TrialDocument; alphabet: Al
           <ScorePad trial={trial} mine={chosen === null ? undefined : mine(chosen)} onSay={(said) => void say(said)} />
           {looks.length > 0 && (
             <p className="mt-2 text-[13px]">
-              {looks.map((s) => `${s.by}: ${s.grade}${s.tell === 'right' ? '' : `, too ${s.tell}`}`).join('; ')}
+              {looks.map((s) => `${s.by}: ${saidOf(trial, s)}`).join('; ')}
             </p>
           )}
           {looks.some((s) => s.by === me) && (
@@ -173,6 +175,12 @@ const Scoring = ({ trial, alphabet, best }: { trial: TrialDocument; alphabet: Al
     </section>
   );
 }; // prettier-ignore
+
+/** One look in words. */
+const saidOf = (trial: TrialDocument, { grade, tell }: Said): string =>
+  isPushed(trial.spec.effect)
+    ? (CUT_STATES.find((s) => s.grade === grade && s.tell === tell)?.id ?? `${grade} of 10`)
+    : `${grade}${tell === 'right' ? '' : `, too ${tell}`}`;
 
 /** The next grid as a plan on the same piece, or on another of its size where that one is full. */
 const nextSpec = (
