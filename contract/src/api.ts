@@ -37,7 +37,7 @@ import {
   setupSections,
 } from './things';
 import { shopStepSpec } from './shop-step';
-import { cellScore, proveBody, trialDocument, trialSpec } from './trial';
+import { cellScore, proveBody, spoiledRow, trialDocument, trialSpec } from './trial';
 
 /** One call of the API: the only description of it, read by server and browser alike. */
 export interface Endpoint<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType> {
@@ -441,6 +441,7 @@ export const api = {
     reply: recipeDocument,
   }),
 
+  listSpoiled: make('GET', '/api/spoiled', { reply: z.array(spoiledRow) }),
   listTrials: make('GET', '/api/trials', { reply: z.array(trialDocument) }),
   createTrial: make('POST', '/api/trials', {
     body: z.object({ name: line('Name', 1, 80), machineId: id, spec: trialSpec, follows: id.nullable() }),

@@ -1,6 +1,6 @@
 import { EFFECT_WORDS, EFFECTS, NUMBER_WORDS, TELLS, TRIAL_NUMBERS } from '@bistre/core';
 import { z } from 'zod';
-import { id, inRange, line, time, wholeNumber } from './limits';
+import { id, inRange, line, time } from './limits';
 import { photographInfo } from './shop-step';
 import { burnSetting } from './things';
 
@@ -97,7 +97,17 @@ export const proveBody = z.object({
   name: line('Name', 0, 80),
 });
 
-export const trialLevels = wholeNumber('Levels', 1, 25);
+/** Spoiled pieces of a flat blank that lie in the shop: what a trial is burned on first. */
+export const spoiledRow = z.object({
+  blankId: id,
+  name: z.string(),
+  /** As the blank, or the recipe of the batch that they were spoiled in, calls it. */
+  materials: z.array(z.string()),
+  width: z.number(),
+  height: z.number(),
+  count: z.number().int(),
+});
+export type SpoiledRow = z.infer<typeof spoiledRow>;
 
 /** Files of a trial, by their ending path. */
 export const TRIAL_FILES = ['trial.gcode', 'walk.gcode', 'trial.svg'] as const;

@@ -124,11 +124,13 @@ test('pictures of a row on the feeder and of parts in offcuts', async ({ page })
   await take(page, 'offcuts');
 });
 
-test('pictures of odd shapes on pegs and lines, and of a new batch', async ({ page }) => {
+test('pictures of a trial, and of a new batch', async ({ page }) => {
   await page.addInitScript(() => localStorage.setItem('bistre.operator', 'Imre'));
-  await openBatch(page, 'Boat plaques', 'Hold');
-  await page.getByText(/best of/).waitFor();
-  await take(page, 'lines');
+  await page.goto('/shelf/trials');
+  await page.getByRole('link', { name: /^Compound on steel 1/ }).click();
+  await page.getByRole('region', { name: 'What it says' }).waitFor();
+  await page.waitForLoadState('networkidle');
+  await take(page, 'trial');
   await page.goto('/new');
   await choose(page.getByRole('combobox', { name: /^Blank/ }), 'Boat tag');
   await page.getByLabel(/^Names or numbers/).fill('name\nKESTREL\nPUFFIN\nSANDLING\nTURNSTONE\nDUNLIN\nWHIMBREL');

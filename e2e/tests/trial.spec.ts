@@ -81,7 +81,7 @@ test('from an unknown material to a proved recipe in at most two small grids, on
   const said = page.getByRole('region', { name: 'What it says' });
   await expect(said).toContainText('Best:');
   // The best cell may be of the first grid.
-  const first = said.getByRole('link', { name: 'Pearwood' });
+  const first = said.getByRole('link', { name: 'Pearwood', exact: true });
   if (await first.isVisible()) await first.click();
   await page.getByRole('region', { name: 'Take it' }).getByLabel('Name').fill('Pearwood, brown');
   await page.getByRole('button', { name: 'Make the recipe of this cell' }).click();

@@ -24,7 +24,7 @@ export const simulatedLooks = (
   const { spec } = trial;
   const job = trialJob(spec, trial.name, machine, alphabet);
   if (!job.ok) throw refused(job.problem);
-  const hidden = hiddenMaterial(seedOf(`${spec.material.trim().toLowerCase()} ${spec.effect} ${machine.id}`), spec.effect, middleOf(machine, spec.effect)); // prettier-ignore
+  const hidden = hiddenMaterial(seedOf(`${spec.material.trim().toLowerCase()} ${spec.effect} ${machine.name}`), spec.effect, middleOf(machine, spec.effect)); // prettier-ignore
   const back = invert(countedToFile(machine));
   const off = { x: spec.onBed.x + spec.onPiece.x, y: spec.onBed.y + spec.onPiece.y };
   const toGrid = (x: number, y: number) => {

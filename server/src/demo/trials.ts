@@ -208,20 +208,20 @@ const twoGrids = async (
 export const seedTrials = async (trx: Trx, shop: DemoShop): Promise<void> => {
   await proveAll(trx);
   const machine = machineOf(await loadMachine(trx, shop.a));
-  const speeds = spreadLevels('speed', 60, 420, 5);
+  const speeds = spreadLevels('speed', 100, 480, 5);
   const base = { power: 0.5, speed: 150, interval: 0.1, passes: 1 };
   const piece = { name: 'Steel plate 3', width: 70, height: 62 };
   const compound: TrialSpec = {
     ...gridAbout('stainless steel under marking compound', 'mark', base, machine, piece.name),
     columns: { number: 'speed', levels: speeds },
-    rows: { number: 'power', levels: spreadLevels('power', 0.2, 0.9, 5) },
+    rows: { number: 'power', levels: spreadLevels('power', 0.15, 0.6, 4) },
     cell: { width: 7, height: 7 },
     piece,
   };
   await twoGrids(trx, machine, { names: ['Compound on steel 1', 'Compound on steel 2'], recipe: 'Steel, marking compound', first: compound, at: new Date('2026-11-24T09:10:00Z'), seed: 11 }); // prettier-ignore
   const board: TrialSpec = {
     ...gridAbout('birch plywood, 6 mm', 'cut', { power: 0.7, speed: 20, interval: 0.1, passes: 1 }, machine, 'Board offcut 5'), // prettier-ignore
-    columns: { number: 'speed', levels: spreadLevels('speed', 24, 60, 4) },
+    columns: { number: 'speed', levels: spreadLevels('speed', 14, 36, 4) },
     rows: { number: 'power', levels: [0.4, 0.55, 0.7] },
     cell: { width: 8, height: 8 },
     piece: { name: 'Board offcut 5', width: 64, height: 52 },

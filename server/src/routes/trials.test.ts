@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import sharp from 'sharp';
 import { api, trialFilePath, type TrialDocument, type TrialSpec } from '@bistre/contract';
 import { cellCount, judgeFamily, lookAtOf, readGcode } from '../testing/trial';
@@ -138,6 +139,16 @@ withDatabase('a trial', () => {
       expect((await trial(at.trial)).proves).toEqual([{ id: made.id, name: 'Thwart, dark', cell: at.cell }]);
       return;
     }
+  });
+
+  it('is offered the spoiled pieces of the shop, counted by their blank', async () => {
+    const rows = await shop.call(api.listSpoiled);
+    const { rows: scrapped } = await sql<{ n: number }>`select count(*)::int as n from pieces p
+      join batches t on t.id = p.batch_id join blanks b on b.id = t.blank_id
+      where p.state = 'scrap' and b.spec -> 'shape' ->> 'kind' <> 'round'`.execute(shop.db);
+    expect(rows.reduce((n, r) => n + r.count, 0)).toBe(scrapped[0]!.n);
+    expect(rows.length).toBeGreaterThan(0);
+    for (const r of rows) expect([r.width > 5, r.materials.length > 0]).toEqual([true, true]);
   });
 
   it('proves nothing that nobody looked at, and no recipe of another machine', async () => {

@@ -3,6 +3,8 @@ import {
   api,
   machineOf,
   recipeSpec,
+  type BlankSpec,
+  type SpoiledRow,
   TRIAL_FILES,
   trialSpec,
   type TrialDocument,
@@ -17,6 +19,7 @@ import {
   gridSize,
   judgeFamily,
   liesOn,
+  nominalSize,
   partOf,
   placeOf,
   planProblems,
@@ -26,6 +29,7 @@ import {
   type Taken,
 } from '@bistre/core';
 import type { Express } from 'express';
+import { sql } from 'kysely';
 import { alphabet, LABELS } from '../alphabets';
 import { listTrials, loadMachine, loadRecipe, loadTrial } from '../batches';
 import { record } from '../changes/change';
@@ -110,8 +114,26 @@ const cellOf = (trial: TrialDocument, cell: number): void => {
     throw refused({ code: 'no-cell', message: `${trial.name} has ${count} cells, from 1 to ${count}.`, field: 'cell' });
 };
 
+/** Spoiled pieces by blank, the most first; round work is no flat scrap. */
+const spoiledPieces = async (trx: Trx): Promise<SpoiledRow[]> => {
+  const { rows } = await sql<{ id: string; name: string; spec: BlankSpec; materials: string[]; count: number }>`
+    select b.id, b.name, b.spec, count(*)::int as count,
+        array_remove(array_agg(distinct r.spec ->> 'material'), null) as materials
+      from pieces p join batches t on t.id = p.batch_id join blanks b on b.id = t.blank_id
+        left join recipes r on r.id = t.recipe_id
+      where p.state = 'scrap' and b.away_at is null
+      group by b.id, b.name, b.spec order by count(*) desc, b.name limit 100`.execute(trx);
+  return rows
+    .filter(({ spec }) => spec.shape.kind !== 'round')
+    .map(({ id, name, spec, materials, count }) => {
+      const { length, width } = nominalSize(spec.shape);
+      return { blankId: id, name, materials: [...new Set([...(spec.material ? [spec.material] : []), ...materials])], width: length, height: width, count }; // prettier-ignore
+    });
+};
+
 /** Trials: planned, burned, scored; and the recipes that their cells prove. */
 export const trialRoutes = (app: Express, room: Room): void => {
+  serve(app, room, api.listSpoiled, ({ trx }) => spoiledPieces(trx));
   serve(app, room, api.listTrials, ({ trx }) => listTrials(trx));
   serve(app, room, api.createTrial, async ({ body, by, trx }) => {
     await mustBeThere(trx, 'machines', body.machineId);

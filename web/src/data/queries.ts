@@ -11,6 +11,7 @@ import {
   type OffcutDocument,
   type RecipeDocument,
   type ShopStepDocument,
+  type SpoiledRow,
   type TrialDocument,
 } from '@bistre/contract';
 import { call } from './api';
@@ -36,6 +37,8 @@ export const useFeeders = (): UseQueryResult<FeederDocument[]> =>
   useQuery({ queryKey: ['feeders'], queryFn: () => call(api.listFeeders) });
 export const useSteps = (): UseQueryResult<ShopStepDocument[]> =>
   useQuery({ queryKey: ['steps'], queryFn: () => call(api.listSteps) });
+export const useSpoiled = (): UseQueryResult<SpoiledRow[]> =>
+  useQuery({ queryKey: ['spoiled'], queryFn: () => call(api.listSpoiled) });
 export const useTrials = (): UseQueryResult<TrialDocument[]> =>
   useQuery({ queryKey: ['trials'], queryFn: () => call(api.listTrials) });
 export const useFixtures = (): UseQueryResult<FixtureDocument[]> =>

@@ -431,7 +431,7 @@ export const Shelf = () => {
               key={id}
               to={`/shelf/${id}`}
               className={({ isActive }) =>
-                `flex min-h-11 items-end pb-1.5 text-base ${isActive || (id === 'blanks' && kind === 'blanks') ? 'border-b-4 border-blue font-bold' : 'text-blue'}`
+                `flex min-h-11 min-w-11 items-end pb-1.5 text-base ${isActive || (id === 'blanks' && kind === 'blanks') ? 'border-b-4 border-blue font-bold' : 'text-blue'}`
               }
             >
               {word}

@@ -1,7 +1,15 @@
 import { useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { api, trialSpec, type MachineDocument, type RecipeDocument, type TrialSpec } from '@bistre/contract';
 import {
+  api,
+  trialSpec,
+  type MachineDocument,
+  type RecipeDocument,
+  type TrialDocument,
+  type TrialSpec,
+} from '@bistre/contract';
+import {
+  boxOf,
   cellFor,
   counted,
   EFFECT_WORDS,
@@ -26,7 +34,7 @@ import {
 } from '@bistre/core';
 import { machineOf } from '@bistre/contract';
 import { messageOf } from '../../data/api';
-import { useBlanks, useMachines, useRecipes, useTrials } from '../../data/queries';
+import { useBlanks, useMachines, useOffcuts, useRecipes, useSpoiled, useTrials } from '../../data/queries';
 import { KEPT, write } from '../../data/write';
 import { Measure, Select } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
@@ -57,7 +65,9 @@ interface Stretch {
 const about = (number: TrialNumber, value: number, machine: MachineDocument, count: number): Stretch => {
   const [least, most] = trialRange(number, machine.profile);
   const wide = number === 'passes' ? 3 : 2.2;
-  return { number, from: Math.max(least, value / wide), to: Math.min(most, value * wide), count };
+  const [from, to] = [Math.max(least, value / wide), Math.min(most, value * wide)];
+  const levels = spreadLevels(number, from, to, 2);
+  return { number, from: levels[0]!, to: levels.at(-1)!, count };
 };
 
 const EASY = { power: 0.45, speed: 150, interval: 0.1, passes: 1 };
@@ -153,6 +163,47 @@ const StretchFields = ({
     </Group>
   );
 };
+
+/** What lies in the shop of a material and can be spoiled further: spoiled pieces first, then offcuts, the largest first. */
+const Scrap = ({ material, trials, onTake }: { material: string; trials: readonly TrialDocument[]; onTake: (piece: TrialSpec['piece']) => void }) => { // prettier-ignore
+  const { data: spoiled = [] } = useSpoiled();
+  const { data: offcuts = [] } = useOffcuts();
+  const same = (m: string): boolean => m.trim().toLowerCase() === material.trim().toLowerCase();
+  const used = (name: string): number => trials.filter((t) => t.burned && t.spec.piece.name.startsWith(name)).length;
+  const pieces = spoiled
+    .filter((s) => s.materials.some(same))
+    .map((s) => ({ ...s, name: `Spoiled ${s.name}`, there: counted(s.count, 'spoiled piece') }));
+  const rests = offcuts
+    .filter((o) => same(o.material))
+    .map((o) => {
+      const box = boxOf(o.outline);
+      return { name: o.name, width: box.maxX - box.minX, height: box.maxY - box.minY, there: 'offcut' };
+    })
+    .sort((a, b) => b.width * b.height - a.width * a.height);
+  const all = [...pieces, ...rests];
+  if (all.length === 0)
+    return (
+      <p className="mb-4 text-soft">
+        No spoiled piece and no offcut of {material.trim() || 'this material'} is known here: practise on one of the
+        same material all the same.
+      </p>
+    );
+  return (
+    <ul aria-label="What lies here of it" className="mb-4 flex flex-wrap gap-3">
+      {all.map(({ name, width, height, there }) => {
+        const n = used(name);
+        return (
+          <li key={name}>
+            <button type="button" className="act text-left" onClick={() => onTake({ name: `${name} ${n + 1}`, width: Math.floor(width), height: Math.floor(height) })}>
+              {name}, {width.toFixed(0)} × {height.toFixed(0)} mm: {there}
+              {n > 0 && `, ${n} tried on`}
+            </button>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}; // prettier-ignore
 
 const Shown = ({
   spec,
@@ -289,6 +340,7 @@ const Form = ({ start, alphabet }: { start: Wish; alphabet: Alphabet }) => {
           />
         ))}
       </Group>
+      <Scrap material={wish.material} trials={trials} onTake={(piece) => put({ piece })} />
       {wrong ? (
         <Finding tone="out">{wrong}</Finding>
       ) : (

@@ -143,7 +143,7 @@ const Scoring = ({ trial, alphabet, best }: { trial: TrialDocument; alphabet: Al
   return (
     <section aria-label="Look at it" className="mb-6">
       <h2 className="part-title mb-2">Look at it</h2>
-      <div className="grid gap-5 lg:grid-cols-[minmax(0,1fr)_400px]">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-5 lg:grid-cols-[minmax(0,1fr)_400px]">
         <div>
           <GridPicture spec={trial.spec} laid={laid} photo={trial.burned?.simulated ? (trial.photo?.id ?? null) : null} marks={marks} chosen={chosen} best={best} onChoose={setChosen} />
           <p className="mt-1 text-[13px] text-soft">
@@ -268,6 +268,13 @@ const Judgement = ({
         <button className="act act-main mb-4" onClick={() => void plan()}>
           Plan the next grid
         </button>
+      )}
+      {!('a' in next) && of.id !== trial.id && (
+        <p className="mb-4">
+          <Link className="act act-main" to={`/shelf/trials/${of.id}`}>
+            Take it from {of.name}
+          </Link>
+        </p>
       )}
       <ResponseMap judged={judged} columns={columns} rows={rows} />
     </section>

@@ -203,6 +203,22 @@ describe('a new trial', () => {
     expect(wrongOn(page.container)).toEqual([]);
   });
 
+  it('offers what lies in the shop of its material, spoiled pieces first', async () => {
+    const material = recipe.spec.material;
+    const spoiled = [{ blankId: idOf('b'), name: 'Boat tag', materials: [material], width: 60, height: 25, count: 3 }, { blankId: idOf('c'), name: 'Medal', materials: ['brass'], width: 50, height: 50, count: 9 }]; // prettier-ignore
+    const offcut = { id: idOf('o'), name: 'End piece', material, thickness: 3, outline: [{ x: 0, y: 0 }, { x: 95.6, y: 0 }, { x: 95.6, y: 80 }], defects: [], from: null, at: AT, by: 'Imre' }; // prettier-ignore
+    const used = trial({}, { piece: { name: 'Spoiled Boat tag 1', width: 60, height: 25 } });
+    await showApp(`/shelf/trials/new?recipe=${recipe.id}`, { lists: { trials: [used], machines: [machine], recipes: [recipe], spoiled, offcuts: [offcut] } }); // prettier-ignore
+    const list = await screen.findByRole('list', { name: 'What lies here of it' });
+    await waitFor(() => expect(within(list).getAllByRole('button')).toHaveLength(2));
+    expect(within(list).getAllByRole('button').map((b) => b.textContent)).toEqual(['Spoiled Boat tag, 60 × 25 mm: 3 spoiled pieces, 1 tried on', 'End piece, 96 × 80 mm: offcut']); // prettier-ignore
+    await press(/^End piece/);
+    expect((screen.getByLabelText('Piece') as HTMLInputElement).value).toBe('End piece 1');
+    expect((screen.getByLabelText('Width') as HTMLInputElement).value).toMatch(/^95/);
+    await enter(screen.getByLabelText('Material'), 'bog oak');
+    expect(await screen.findByText(/No spoiled piece and no offcut of bog oak is known here/)).toBeTruthy();
+  });
+
   it('that has no room on its piece says so, and is not kept', async () => {
     await show([trial()], `/shelf/trials/new?recipe=${recipe.id}`);
     await enter(await screen.findByLabelText('Width'), '30');
