@@ -176,6 +176,15 @@ export const machineProfile = z.object({
   ]),
   eye: inRange('Eye or loupe', 0, 1, 'mm', { label: 'Eye or loupe, standard' }),
   spot: inRange('Pointer spot', 0, 2, 'mm', { label: 'Pointer spot, standard' }),
+  /** How its beam is focused; nothing where nobody said. */
+  optics: z
+    .object({
+      wavelength: inRange('Wavelength', 0.2, 20, 'µm'),
+      focal: inRange('Focal length', 5, 1_000, 'mm', { label: 'Focal length of the lens' }),
+      beam: inRange('Beam at the lens', 0.5, 50, 'mm'),
+      quality: inRange('Beam quality', 1, 20, '', { label: 'Beam quality, M²', hint: '1 at best; its maker says it' }),
+    })
+    .nullish(),
   repeatability: inRange('Return', 0, 2, 'mm', { label: 'Return to a place, ±' }),
   nozzleGap: inRange('Nozzle gap', 0, 500, 'mm'),
   headRadius: inRange('Head radius', 0, 300, 'mm'),

@@ -1,5 +1,7 @@
 export * from './axes';
 export * from './changed';
+export * from './optics';
 export * from './machine';
+export * from './convert';
 export * from './moves';
 export * from './toolpath';

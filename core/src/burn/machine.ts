@@ -3,6 +3,7 @@ import type { ZeroCorner } from '../holding';
 import type { Aiming, PointerOffset } from '../marks';
 import type { KeptCamera } from '../photo';
 import type { Mm, MmPerS, MmPerS2, Share, Watt } from '../units';
+import type { Optics } from './optics';
 import { axesOf, shownToTrue, type BurnedSquare } from './axes';
 
 /** How a machine wants its G-code (RS-274) written. */
@@ -45,6 +46,8 @@ export interface Machine {
   readonly bedLowest: Mm;
   readonly withoutBed: Mm | null;
   readonly focusRange: Mm;
+  /** How its beam is focused; nothing where nobody said. */
+  readonly optics?: Optics | null | undefined;
   /** A camera that is fixed over the bed, as it was calibrated; null for none. */
   readonly camera: KeptCamera | null;
   readonly acceleration: MmPerS2;

@@ -174,7 +174,7 @@ export const planNotes = (plan: TrialPlan, beamSpot: Mm = USUAL_SPOT): string[] 
   );
   return partOf(plan.effect) === 'engrave' && finest < beamSpot / 2
     ? [
-        `Lines ${finest.toFixed(3)} mm apart are finer than half of a spot of ${beamSpot} mm: each place is burned ${(beamSpot / finest).toFixed(1)} times. That is allowed; it heats like more passes, and takes as long.`,
+        `Lines ${finest.toFixed(3)} mm apart are finer than half of a spot of ${Number(beamSpot.toFixed(3))} mm: each place is burned ${(beamSpot / finest).toFixed(1)} times. That is allowed; it heats like more passes, and takes as long.`,
       ]
     : [];
 };

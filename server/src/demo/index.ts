@@ -39,10 +39,12 @@ const gasTube: MachineProfile = {
   focusRange: 2.4,
   acceleration: 5000,
   rapidSpeed: 500,
+  optics: { wavelength: 10.6, focal: 50.8, beam: 5, quality: 1.2 },
 };
 const diode: MachineProfile = {
   ...gasTube,
   source: 'diode',
+  optics: { wavelength: 0.45, focal: 40, beam: 4, quality: 5 },
   power: 10,
   leastPower: 0.01,
   bed: { width: 400, height: 400 },
@@ -59,6 +61,7 @@ const diode: MachineProfile = {
 const fibre: MachineProfile = {
   ...gasTube,
   source: 'fibre',
+  optics: { wavelength: 1.064, focal: 160, beam: 7, quality: 1.4 },
   power: 30,
   leastPower: 0.05,
   bed: { width: 150, height: 150 },

@@ -331,7 +331,9 @@ describe('Burn', () => {
 
   it('offers the recipes of this machine, none as well, and asks for a proof where there is none', async () => {
     const page = await show(testBatch({ recipe: { ...testRecipe, proof: null } }), 'burn', known);
-    expect(screen.getByText(/^none\. Try it on a spoiled piece of the same material first/)).toBeTruthy();
+    expect(screen.getByText(/^none\. No trial on this machine and material says that these numbers are right/)).toBeTruthy(); // prettier-ignore
+    const plan = screen.getByRole('link', { name: 'Plan the trial' }).getAttribute('href');
+    expect(plan).toMatch(/^\/shelf\/trials\/new\?recipe=.*&blank=/);
     await pick('Recipe for Bench A', 'none yet');
     expect(sent(page)).toEqual([['PUT', 'recipe', { body: { recipeId: null } }]]);
     await userEvent.click(screen.getByRole('combobox', { name: 'Recipe for Bench A' }));

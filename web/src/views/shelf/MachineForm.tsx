@@ -3,7 +3,17 @@ import { Runs } from './Runs';
 import { useState } from 'react';
 import { z } from 'zod';
 import { api, inRange, type MachineDocument, type MachineProfile } from '@bistre/contract';
-import { axesOf, freshMachine, POINTER_STALE_DAYS, squareFor, pointerFromDisplay, pointerWords } from '@bistre/core';
+import {
+  axesOf,
+  freshMachine,
+  POINTER_STALE_DAYS,
+  squareFor,
+  pointerFromDisplay,
+  pointerWords,
+  rayleighRange,
+  spotOf,
+  WAVELENGTHS,
+} from '@bistre/core';
 import { Field, Fields, Measure, usePart, Within } from '../../parts/fields';
 import { Group, onDate, ShelfForm } from './form';
 
@@ -166,6 +176,46 @@ const OwnAxes = () => {
   );
 };
 
+/** What an ordinary lens and beam of a kind of source are [common practice]: a place to begin from, to be replaced. */
+const USUAL: Readonly<Record<MachineProfile['source'], { focal: number; beam: number; quality: number }>> = {
+  'gas tube': { focal: 50.8, beam: 5, quality: 1.2 },
+  diode: { focal: 40, beam: 4, quality: 5 },
+  fibre: { focal: 160, beam: 7, quality: 1.4 },
+};
+
+/** How the beam is focused: its spot and how far it stays sharp follow. */
+const BeamAndLens = () => {
+  const [optics, put] = usePart<MachineProfile['optics']>('optics');
+  const [source] = usePart<MachineProfile['source']>('source');
+  if (!optics)
+    return (
+      <p className="col-span-3">
+        <span className="text-ochre">Not said: recipes of other lenses cannot be brought to its spot.</span>{' '}
+        <button
+          type="button"
+          className="link"
+          onClick={() => put({ wavelength: WAVELENGTHS[source], ...USUAL[source] })}
+        >
+          say its lens and beam
+        </button>
+      </p>
+    );
+  return (
+    <>
+      <Within at="optics">
+        <Fields at="focal beam quality wavelength" />
+      </Within>
+      <p className="col-span-3 text-[13px] text-soft">
+        Its spot is {spotOf(optics).toFixed(3)} mm wide (4λfM² / πD); ± {rayleighRange(optics).toFixed(2)} mm off its
+        focus it has twice the area.{' '}
+        <button type="button" className="link" onClick={() => put(null)}>
+          forget it
+        </button>
+      </p>
+    </>
+  );
+};
+
 const placesOf = (offset: MachineProfile['pointerOffset']): string => JSON.stringify({ ...offset, measuredAt: null });
 
 const sidesOf = (square: MachineProfile['square']): string => JSON.stringify({ ...square, measuredAt: null });
@@ -214,6 +264,9 @@ export const MachineForm = ({ machine }: { machine: MachineDocument | null }) =>
         </Group>
         <Group title="Aiming">
           <Fields at="jogSteps.0 jogSteps.1 jogSteps.2 eye spot repeatability" />
+        </Group>
+        <Group title="Beam and lens">
+          <BeamAndLens />
         </Group>
         <Group title="Pointer offset: dot minus beam">
           <PointerOffset />

@@ -10,6 +10,7 @@ import {
 } from '@bistre/contract';
 import {
   boxOf,
+  convert,
   cellFor,
   counted,
   EFFECT_WORDS,
@@ -24,6 +25,7 @@ import {
   planNotes,
   planProblems,
   SMALLEST_CELL,
+  spotOf,
   spreadLevels,
   TRIAL_NUMBERS,
   trialJob,
@@ -61,6 +63,10 @@ interface Stretch {
   readonly count: number;
 }
 
+/** The spot of a machine whose lens was said. */
+const spotOfMachine = ({ profile }: MachineDocument): number | undefined =>
+  profile.optics ? spotOf(profile.optics) : undefined;
+
 /** A stretch of a number about a value, as wide each way as a first look wants [common practice: half and twice]. */
 const about = (number: TrialNumber, value: number, machine: MachineDocument, count: number): Stretch => {
   const [least, most] = trialRange(number, machine.profile);
@@ -75,15 +81,38 @@ const EASY = { power: 0.45, speed: 150, interval: 0.1, passes: 1 };
 const effectFor = (recipe: RecipeDocument | undefined): Effect =>
   recipe && recipe.spec.engrave.power === 0 ? 'cut' : 'mark';
 
+/** A recipe's setting as a beginning on another machine; null where it is that machine's own, or there is none. */
+const beginning = (
+  recipe: RecipeDocument | undefined,
+  effect: Effect,
+  to: MachineDocument,
+  machines: readonly MachineDocument[],
+): ReturnType<typeof convert> | null => {
+  const own = recipe?.spec[partOf(effect)];
+  const from = machines.find((m) => m.id === recipe?.machineId);
+  return own && from && from.id !== to.id ? convert(own, machineOf(from), machineOf(to)) : null;
+};
+
+/** Numbers as they are typed at a machine. */
+const typed = (s: TrialSpec['base']): TrialSpec['base'] => ({
+  ...s,
+  power: Number(s.power.toFixed(3)),
+  speed: Number(s.speed.toPrecision(3)),
+  interval: Number(s.interval.toFixed(4)),
+});
+
 const wishFor = (
   machine: MachineDocument,
   recipe: RecipeDocument | undefined,
   piece: TrialSpec['piece'],
   material: string,
+  machines: readonly MachineDocument[],
 ): Wish => {
-  // prettier-ignore
   const effect = effectFor(recipe);
-  const base = recipe?.spec[partOf(effect)] ?? { ...EASY, speed: Math.min(EASY.speed, machine.profile.rapidSpeed) };
+  const brought = beginning(recipe, effect, machine, machines);
+  const easy = { ...EASY, speed: Math.min(EASY.speed, machine.profile.rapidSpeed) };
+  const own = recipe?.machineId === machine.id ? recipe.spec[partOf(effect)] : null;
+  const base = own ?? (brought?.ok ? typed(brought.value.setting) : easy);
   return {
     name: '',
     machineId: machine.id,
@@ -240,7 +269,7 @@ const Shown = ({
         {job.ok &&
           ` It burns ${Math.ceil(job.value.burning / 60)} min${job.value.waiting > 0 ? `, with ${counted(Math.round(job.value.waiting), 'second')} of waiting so that no cell heats the next` : '; no cell heats the next'}.`}
       </p>
-      {planNotes(spec).map((note) => (
+      {planNotes(spec, spotOfMachine(machine)).map((note) => (
         <p key={note} className="mt-1 text-[13px]">
           {note}
         </p>
@@ -250,7 +279,32 @@ const Shown = ({
   );
 };
 
-const Form = ({ start, alphabet }: { start: Wish; alphabet: Alphabet }) => {
+/** What a setting from another machine rests on, and how far it can be trusted; or why there is none. */
+const Brought = ({
+  recipe,
+  wish,
+  machine,
+  machines,
+}: {
+  recipe: RecipeDocument | undefined;
+  wish: Wish;
+  machine: MachineDocument;
+  machines: readonly MachineDocument[];
+}) => {
+  const brought = beginning(recipe, wish.effect, machine, machines);
+  if (!brought || !recipe) return null;
+  if (!brought.ok) return <Finding tone="attention">{brought.problem.message}</Finding>;
+  const { trust, because } = brought.value;
+  return (
+    <p className="mb-4">
+      <b>{trust === 'close' ? 'A close beginning' : 'A rough beginning'}</b>, brought over from {recipe.name} on{' '}
+      {machines.find((m) => m.id === recipe.machineId)?.name}. {because.join(' ')} It proves nothing on {machine.name}:
+      this trial does.
+    </p>
+  );
+};
+
+const Form = ({ start, alphabet, recipe }: { start: Wish; alphabet: Alphabet; recipe: RecipeDocument | undefined }) => {
   const navigate = useNavigate();
   const { data: machines = [] } = useMachines();
   const { data: trials = [] } = useTrials();
@@ -300,9 +354,14 @@ const Form = ({ start, alphabet }: { start: Wish; alphabet: Alphabet }) => {
           label="Machine"
           value={wish.machineId}
           options={machines.map((m) => [m.id, m.name] as const)}
-          onChange={(machineId) => put({ machineId })}
+          onChange={(machineId) => {
+            const to = machines.find((m) => m.id === machineId)!;
+            const { base, columns, rows } = wishFor(to, recipe, wish.piece, wish.material, machines);
+            put({ machineId, base, columns, rows });
+          }}
         />
       </Group>
+      <Brought recipe={recipe} wish={wish} machine={machine} machines={machines} />
       <StretchFields name="Columns" value={wish.columns} onChange={(columns) => put({ columns })} />
       <StretchFields name="Rows" value={wish.rows} onChange={(rows) => put({ rows })} />
       <Group title="What stays">
@@ -369,7 +428,8 @@ export const NewTrial = () => {
   const alphabet = useLabels();
   const recipe = recipes.find((r) => r.id === params.get('recipe'));
   const blank = blanks.find((b) => b.id === params.get('blank'));
-  const machine = machines.find((m) => m.id === recipe?.machineId) ?? machines[0];
+  const wanted = params.get('machine') ?? recipe?.machineId;
+  const machine = machines.find((m) => m.id === wanted) ?? machines[0];
   if (!machine)
     return (
       <Page title="New trial">
@@ -389,7 +449,11 @@ export const NewTrial = () => {
       : { name: 'Scrap', width: 80, height: 70 };
   return (
     <Page title="New trial" wide>
-      <Form start={wishFor(machine, recipe, piece, blank?.spec.material ?? '')} alphabet={alphabet} />
+      <Form
+        start={wishFor(machine, recipe, piece, blank?.spec.material ?? '', machines)}
+        alphabet={alphabet}
+        recipe={recipe}
+      />
     </Page>
   );
 };

@@ -21,6 +21,7 @@ import {
   planNotes,
   settingAt,
   SMALLEST_CELL,
+  spotOf,
   verdictsOf,
   type Alphabet,
   type JudgedTrials,
@@ -336,7 +337,7 @@ const Facts = ({ trial, machine, all }: { trial: TrialDocument; machine: Machine
         {after.map((t) => <span key={t.id}>; followed by <Link className="link" to={`/shelf/trials/${t.id}`}>{t.name}</Link></span>)}
         {trial.proves.map((r) => <span key={r.id}>; proves <Link className="link" to={`/shelf/recipes/${r.id}`}>{r.name}</Link> by cell {r.cell + 1}</span>)}
       </p>
-      {planNotes(spec).map((note) => <p key={note} className="mt-1 text-[13px]">{note}</p>)}
+      {planNotes(spec, machine?.profile.optics ? spotOf(machine.profile.optics) : undefined).map((note) => <p key={note} className="mt-1 text-[13px]">{note}</p>)}
     </div>
   );
 }; // prettier-ignore

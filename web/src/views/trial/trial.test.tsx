@@ -226,6 +226,20 @@ describe('a new trial', () => {
     expect(screen.getByRole('button', { name: 'Keep this plan' }).hasAttribute('disabled')).toBe(true);
   });
 
+  it('of a recipe of another machine begins at the same energy there, and says how far that can be trusted', async () => {
+    const optics = { wavelength: 10.6, focal: 50.8, beam: 5, quality: 1.2 };
+    const [strong, weak, blue] = [['m', 60, 'gas tube'], ['n', 30, 'gas tube'], ['o', 10, 'diode']].map(([id, power, source]) => ({ ...machine, id: idOf(id as string), name: `Bench ${id as string}`, profile: { ...machine.profile, power, source, optics: source === 'diode' ? null : optics } })) as [MachineDocument, MachineDocument, MachineDocument]; // prettier-ignore
+    const of = { ...recipe, machineId: strong.id, spec: { ...recipe.spec, engrave: { power: 0.6, speed: 250, interval: 0.1, passes: 1 } } }; // prettier-ignore
+    const at = `/shelf/trials/new?recipe=${of.id}&machine=${weak.id}`;
+    await showApp(at, { lists: { trials: [], machines: [strong, weak, blue], recipes: [of] } });
+    expect((await screen.findByText(/brought over from/)).textContent).toMatch(/^A close beginning, brought over from .* on Bench m\. The same energy, 1\.44 J\/mm² a pass\. It proves nothing on Bench n/); // prettier-ignore
+    const [from, to] = [screen.getAllByLabelText('from')[0], screen.getAllByLabelText('to')[0]] as HTMLInputElement[];
+    // Half the power, half the speed: about 125 mm/s.
+    expect(Math.sqrt(Number(from!.value) * Number(to!.value))).toBeCloseTo(125, -1);
+    await pick('Machine', 'Bench o');
+    expect(await screen.findByText(/Bench m burns with 10\.6 µm and Bench o with 0\.45/)).toBeTruthy();
+  });
+
   it('of one number twice is refused', async () => {
     await show([trial()], '/shelf/trials/new');
     await screen.findByLabelText('Width');
