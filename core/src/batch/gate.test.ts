@@ -129,6 +129,7 @@ const DANGERS: readonly (readonly [Danger, string, readonly WayId[], (input: Bat
         stockRecipe: { ...b.recipe!, machineId: 'other' },
       }),
     ],
+    ['recipe', 'a material that is never burned', WAY_IDS, (b) => ({ ...b, recipe: b.recipe && { ...b.recipe, material: 'PVC film' }, stockRecipe: b.stockRecipe && { ...b.stockRecipe, material: 'PVC film' } })], // prettier-ignore
     ['recipe', 'a recipe below what its source fires at', WAY_IDS, (b) => machine(b, { leastPower: 0.6 })],
     ['roster', 'a list with other headings', NAMED.filter((id) => id !== 'sheet'), (b) => ({ ...b, roster: b.roster.map(() => ({ boat: 'KESTREL' })) })], // prettier-ignore
     ['roster', 'a piece without a name', NAMED.filter((id) => id !== 'sheet'), (b) => ({ ...b, roster: b.roster.map(() => ({ name: '', seat: ' ' })) })], // prettier-ignore

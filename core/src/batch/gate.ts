@@ -14,7 +14,7 @@ import {
 } from '../setup';
 import type { Problem, Result } from '../result';
 import { nth } from '../units';
-import { isFor, type Recipe } from '../burn';
+import { isFor, neverBurned, type Recipe } from '../burn';
 import { columnsOf, NAMED_PIECES } from '../artwork';
 import { BED_AXIS } from '../drive';
 import { fixed, listed, percent } from '../working';
@@ -145,6 +145,8 @@ const amissWith = (input: BatchInput, r: BatchReckoning, use: Use, recipe: Recip
     return [burn(`Recipe ${recipe.name} was made on another machine, not on ${machine.name}. Choose one of its own.`)];
   const { blank } = r.face;
   const ofBlank = use === 'burn' || use === 'tape' || use === 'ring';
+  const never = neverBurned(recipe.material) ?? (ofBlank ? neverBurned(blank.material) : null);
+  if (never) return [burn(never)];
   if (ofBlank && !isFor(recipe, blank.material))
     return [
       burn(

@@ -1,3 +1,4 @@
+import { materialCautions } from '../burn';
 import { CAUTIONS } from './cautions';
 import { lookStep } from './fixing-steps';
 import type { BatchInput } from './input';
@@ -49,10 +50,12 @@ export const recipeSteps = ({ recipe }: Pick<BatchInput, 'recipe'>, burns: 'engr
       },
     ];
   const { cut, engrave } = recipe;
+  const known = materialCautions(recipe.material).map((c) => c.says);
   const passes = cut.passes === 1 ? 'pass' : 'passes';
   return [
     {
       ...step,
+      caution: [...known, CAUTIONS.material].join(' '),
       title: `Recipe ${recipe.name}`,
       detail:
         burns === 'cut'

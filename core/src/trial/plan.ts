@@ -1,4 +1,4 @@
-import { fluence, type BurnSetting, type Machine } from '../burn';
+import { fluence, neverBurned, type BurnSetting, type Machine } from '../burn';
 import type { Vec } from '../geometry';
 import { fail, ok, type Problem, type Result } from '../result';
 import type { Mm, Watt } from '../units';
@@ -143,6 +143,8 @@ export const planProblems = (
 ): Problem[] => {
   const out: Problem[] = [];
   const say = (code: string, message: string, field: string): void => void out.push({ code, message, field });
+  const never = neverBurned(plan.material);
+  if (never) say('never-burned', never, 'material');
   if (plan.columns.number === plan.rows.number)
     say('same-number', `Columns and rows both go through the ${NUMBER_WORDS[plan.rows.number].name}. Choose two numbers.`, 'rows.number'); // prettier-ignore
   if (plan.columns.levels.length * plan.rows.levels.length > MOST_CELLS)

@@ -48,6 +48,7 @@ describe('numbers of a grid', () => {
   });
 
   it.each([
+    ['what is never burned', { material: 'PVC sheet' }, /^PVC sheet is never burned\. It holds chlorine/, 'material'],
     ['percent over 100', { rows: { number: 'power' as const, levels: [0.5, 1.2] } }, /120 % is outside what Bench A takes as power: 13 % to 100 %/, 'rows.levels.1'], // prettier-ignore
     ['too weak to fire', { rows: { number: 'power' as const, levels: [0.05, 0.5] } }, /does not fire below 13 %; 5 % would leave its cells empty/, 'rows.levels.0'], // prettier-ignore
     ['the same number twice', { rows: { number: 'speed' as const, levels: [10, 20] } }, /both go through the speed/, 'rows.number'], // prettier-ignore

@@ -1,3 +1,4 @@
+import { OfMaterial } from './burn/OfMaterial';
 import { ProofOf } from './burn/ProofOf';
 import { OnAnother } from './burn/OnAnother';
 import { useEffect, useState } from 'react';
@@ -242,6 +243,7 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
         <Steps handle={handle} steps={shown.steps} station="burn" part="do" />
       </Part>
       <Part name="Check">
+        <OfMaterial material={recipe?.spec.material ?? batch.blank.spec.material} />
         <Caution>{CAUTIONS.burn}</Caution>
       </Part>
     </>

@@ -340,6 +340,15 @@ describe('Burn', () => {
     expect(screen.queryByText(/Elsewhere/)).toBeNull();
   });
 
+  it('says what its material asks for, with what that rests on, and that some are never burned', async () => {
+    await show(testBatch({ recipe: { ...testRecipe, material: 'birch plywood' } }), 'burn', known);
+    const notes = screen.getAllByRole('note').map((n) => n.textContent);
+    expect(notes.some((n) => /^Smoke of wood and glue: extraction on.*\(safety data sheet, sections 5 and 10/.test(n))).toBe(true); // prettier-ignore
+    cleanup();
+    await show(testBatch({ recipe: { ...testRecipe, material: 'PVC sheet' } }), 'burn', known);
+    expect(screen.getAllByText(/PVC sheet is never burned\. It holds chlorine/).length).toBeGreaterThan(0);
+  });
+
   it('asks for a recipe of the boards’ own material, of this machine, where any are cut', async () => {
     const page = await show(testBatch({ stockRecipe: null }), 'burn', known);
     const list = screen.getByRole('combobox', { name: 'Recipe for boards, pins and gauges' });

@@ -32,6 +32,7 @@ import { write, type Write } from '../../data/write';
 import { Select } from '../../parts/fields';
 import { useHotkey } from '../../parts/hotkeys';
 import { BurnCaution, Finding } from '../../parts/Part';
+import { OfMaterial } from '../../stations/burn/OfMaterial';
 import { onDate, Page } from '../shelf/form';
 import { GridPicture, type CellMark } from './GridPicture';
 import { useLabels } from './labels';
@@ -81,6 +82,7 @@ const Burning = ({ trial }: { trial: TrialDocument }) => {
             Lay {trial.spec.piece.name} with its lower left corner at {trial.spec.onBed.x.toFixed(1)},{' '}
             {trial.spec.onBed.y.toFixed(1)} mm of the bed, walk the outline, then burn.
           </p>
+          <OfMaterial material={trial.spec.material} />
           <BurnCaution>What the material gives off is asked of its safety sheet first.</BurnCaution>
           <p className="mt-3 flex flex-wrap gap-3">
             <button className="act act-main" disabled={busy} onClick={() => void say(api.burnedTrial, { photoId: null })}>

@@ -170,7 +170,7 @@ describe('a trial that is planned', () => {
     const region = await screen.findByRole('region', { name: 'Burn it' });
     expect(within(region).getByRole('link', { name: 'G-code' }).getAttribute('href')).toBe(`/api/trials/${planned.id}/files/trial.gcode`); // prettier-ignore
     expect(region.textContent).toMatch(/lower left corner at 40\.0, 40\.0 mm of the bed/);
-    expect(within(region).getByRole('note').textContent).toMatch(/door shut, extraction on/);
+    expect(within(region).getAllByRole('note').map((n) => n.textContent).join(' ')).toMatch(/Smoke of wood.*door shut, extraction on/); // prettier-ignore
     const sent = () => page.writes.map((s) => s.path.split('/').pop());
     await press('It is burned');
     await waitFor(() => expect(sent()).toEqual(['burned']));
