@@ -1,6 +1,6 @@
 import { fail, ok, type Result } from '../result';
 import { fluence, type BurnSetting, type Machine } from './machine';
-import { spotOf, WAVELENGTHS, type Optics } from './optics';
+import { spotOf, WAVELENGTHS } from './optics';
 
 type Burns = Pick<Machine, 'name' | 'source' | 'power' | 'leastPower' | 'rapidSpeed' | 'optics'>;
 
@@ -65,6 +65,3 @@ export const convert = (setting: BurnSetting, from: Burns, to: Burns): Result<Co
   ];
   return ok({ setting: made, trust: far || apart || !spots ? 'rough' : 'close', because });
 };
-
-/** What of a beam is known of a machine: as it is told, or nothing. */
-export const opticsOf = ({ optics }: Pick<Machine, 'optics'>): Optics | null => optics ?? null;

@@ -9,7 +9,7 @@ import type { BatchInput } from './input';
 const ROUNDED = 1e-3;
 
 /** Where the head is left: at the corner of the machine's zero, in the file's coordinates. */
-export const parkOf = (input: BatchInput): Vec => {
+export const parkOf = (input: Pick<BatchInput, 'machine'>): Vec => {
   const corner = {
     x: input.machine.zeroCorner.endsWith('left') ? 0 : input.machine.bed.width,
     y: input.machine.zeroCorner.startsWith('front') ? 0 : input.machine.bed.height,

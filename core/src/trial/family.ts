@@ -1,6 +1,8 @@
 import type { Machine } from '../burn';
+import type { Alphabet } from '../lettering';
+import { gridSize } from './lay';
 import { judgeTrials, type Judged, type Tried } from './next';
-import { levelText, NUMBER_WORDS, trialRange, type TrialAxis, type TrialPlan } from './plan';
+import { levelText, NUMBER_WORDS, trialRange, type Taken, type TrialAxis, type TrialPlan } from './plan';
 import { isPushed, verdictsOf, type CellScore } from './score';
 
 /** A trial with what was said of its cells. */
@@ -17,6 +19,24 @@ export interface TriedCell extends Tried {
   readonly trial: string;
   readonly cell: number;
 }
+
+/** What a grid covers of its piece, its lettering included. */
+export const coveredBy = (spec: TrialPlan, alphabet: Alphabet): Taken => {
+  const { width, height } = gridSize(spec, alphabet);
+  return [spec.onPiece.x, spec.onPiece.y, width, height];
+};
+
+const named = (name: string): string => name.trim().toLowerCase();
+
+/** What burned trials cover of a piece, told by its name. */
+export const burnedOn = <T extends { readonly name: string; readonly spec: TrialPlan; readonly burned: unknown }>(
+  pieceName: string,
+  trials: readonly T[],
+  alphabet: Alphabet,
+): { readonly name: string; readonly taken: Taken }[] =>
+  trials
+    .filter((t) => t.burned && named(t.spec.piece.name) === named(pieceName))
+    .map((t) => ({ name: t.name, taken: coveredBy(t.spec, alphabet) }));
 
 /** How many cells a grid has. */
 export const cellCount = ({ columns, rows }: Pick<TrialPlan, 'columns' | 'rows'>): number =>

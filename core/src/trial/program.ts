@@ -1,12 +1,13 @@
-import { addFill, addLines, bedToFile, countedToFile, Moves, planTime, reachOf, runUp, type Machine } from '../burn';
-import { apply, boxCorners, boxOf, circle, polyline, transformContour, type Contour, type Vec } from '../geometry';
+import { addFill, addLines, bedToFile, Moves, planTime, reachOf, runUp, type Machine } from '../burn';
+import { circle, polyline, transformContour, type Contour, type Vec } from '../geometry';
 import type { Alphabet } from '../lettering';
 import { gcodeChunks, type Pause } from '../output';
 import { fail, ok, type Result } from '../result';
+import { offTravel, parkOf } from '../setup';
 import type { Seconds } from '../units';
 import { layTrial, type LaidTrial, type TrialCell } from './lay';
 import { coolOrder, diffusivityOf, type CellTurn } from './order';
-import { levelText, NUMBER_WORDS, partOf, type TrialPlan } from './plan';
+import { levelText, NUMBER_WORDS, partOf, planProblems, type TrialPlan } from './plan';
 
 /** What a cell of a grid burns, in the grid's frame: an area filled, a disc cut out, or lines scored; mm. */
 export const cellShape = (plan: TrialPlan, { x, y }: Pick<TrialCell, 'x' | 'y'>): Contour => {
@@ -52,9 +53,12 @@ const WALK_SPEED = 20;
  * The files of a trial: lettering and marks first, then the cells in the order in which none warms the next, with waits
  * (G4, beam off) where order alone does not do it.
  *
- * @returns a problem where the head would leave the bed
+ * @returns a problem where its numbers or material are not for this machine, or the head would leave the bed
  */
 export const trialJob = (plan: TrialPlan, name: string, machine: Machine, alphabet: Alphabet): Result<TrialJob> => {
+  // Also what was planned before the machine was said to be another, or a material to be one that is never burned.
+  const [problem] = planProblems(plan, machine);
+  if (problem) return { ok: false, problem };
   const laid = layTrial(plan, name, alphabet);
   const by = { x: plan.onBed.x + plan.onPiece.x, y: plan.onBed.y + plan.onPiece.y };
   const labels = new Moves();
@@ -72,15 +76,7 @@ export const trialJob = (plan: TrialPlan, name: string, machine: Machine, alphab
   );
   const all = new Moves();
   for (const m of [labels, ...lists]) all.append(m);
-  const toFile = bedToFile(machine);
-  const goes = boxOf(boxCorners(reachOf(all)).map((p) => apply(toFile, p)));
-  const may = boxOf(
-    boxCorners({ minX: 0, minY: 0, maxX: machine.bed.width, maxY: machine.bed.height }).map((p) =>
-      apply(countedToFile(machine), p),
-    ),
-  );
-  const inside = goes.minX >= may.minX - 1e-3 && goes.maxX <= may.maxX + 1e-3 && goes.minY >= may.minY - 1e-3 && goes.maxY <= may.maxY + 1e-3; // prettier-ignore
-  if (!inside) {
+  if (offTravel(machine, reachOf(all), { words: '', field: 'onBed' })) {
     const lead = partOf(plan.effect) === 'engrave' ? Math.max(...laid.cells.map((c) => runUp(c.setting, machine.acceleration))) : 0; // prettier-ignore
     return fail(
       'off-travel',
@@ -88,15 +84,7 @@ export const trialJob = (plan: TrialPlan, name: string, machine: Machine, alphab
       'onBed',
     );
   }
-  const corner = {
-    x: machine.zeroCorner.endsWith('left') ? 0 : machine.bed.width,
-    y: machine.zeroCorner.startsWith('front') ? 0 : machine.bed.height,
-  };
-  const job = {
-    toFile,
-    dialect: machine.dialect,
-    park: apply(toFile, corner),
-  };
+  const job = { toFile: bedToFile(machine), dialect: machine.dialect, park: parkOf({ machine }) };
   const written = function* (): Generator<Moves | Pause> {
     yield labels;
     for (const { cell, wait } of turns) {

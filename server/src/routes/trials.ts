@@ -12,8 +12,10 @@ import {
   type TrialSpec,
 } from '@bistre/contract';
 import {
+  burnedOn,
   cellCount,
   cellWords,
+  coveredBy,
   familyOf,
   freePlace,
   gridSize,
@@ -26,7 +28,6 @@ import {
   settingAt,
   trialJob,
   type Machine,
-  type Taken,
 } from '@bistre/core';
 import type { Express } from 'express';
 import { sql } from 'kysely';
@@ -49,11 +50,6 @@ const labels = () => alphabet(LABELS)!;
 
 const machineOfTrial = async (trx: Trx, id: string): Promise<Machine> => machineOf(await loadMachine(trx, id));
 
-const takenBy = (spec: TrialSpec): Taken => {
-  const { width, height } = gridSize(spec, labels());
-  return [spec.onPiece.x, spec.onPiece.y, width, height];
-};
-
 /** Refuses what cannot be burned: numbers the machine does not take, no room on the piece, a place that is burned already. */
 const mustFit = async (trx: Trx, id: string | null, machineId: string, spec: TrialSpec): Promise<void> => {
   const machine = await machineOfTrial(trx, machineId);
@@ -62,12 +58,9 @@ const mustFit = async (trx: Trx, id: string | null, machineId: string, spec: Tri
   const size = gridSize(spec, labels());
   const bare = freePlace(spec.piece, size, []);
   if (!bare.ok) throw refused({ ...bare.problem, field: 'spec.piece.width' });
-  const place = takenBy(spec);
-  const older = (await listTrials(trx))
-    .filter(
-      (t) => t.id !== id && t.burned && t.spec.piece.name.trim().toLowerCase() === spec.piece.name.trim().toLowerCase(),
-    ) // prettier-ignore
-    .map((t) => ({ name: t.name, taken: takenBy(t.spec) }));
+  const place = coveredBy(spec, labels());
+  const others = (await listTrials(trx)).filter((t) => t.id !== id);
+  const older = burnedOn(spec.piece.name, others, labels());
   const under = liesOn(place, older);
   if (under) {
     const free = freePlace(spec.piece, size, older.map((o) => o.taken)); // prettier-ignore

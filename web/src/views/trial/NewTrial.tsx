@@ -10,6 +10,7 @@ import {
 } from '@bistre/contract';
 import {
   boxOf,
+  burnedOn,
   convert,
   cellFor,
   counted,
@@ -312,12 +313,7 @@ const Form = ({ start, alphabet, recipe }: { start: Wish; alphabet: Alphabet; re
   const [problem, setProblem] = useState<string | null>(null);
   const put = (part: Partial<Wish>): void => setWish((w) => ({ ...w, ...part }));
   const machine = machines.find((m) => m.id === wish.machineId)!;
-  const taken = trials
-    .filter((t) => t.burned && t.spec.piece.name.trim().toLowerCase() === wish.piece.name.trim().toLowerCase())
-    .map((t) => {
-      const { width, height } = gridSize(t.spec, alphabet);
-      return [t.spec.onPiece.x, t.spec.onPiece.y, width, height] as const;
-    });
+  const taken = burnedOn(wish.piece.name, trials, alphabet).map((o) => o.taken);
   const spec = planOf(wish, machine, alphabet, taken);
   const size = gridSize(spec, alphabet);
   const room = freePlace(wish.piece, size, taken);

@@ -3,6 +3,7 @@ import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { api, TRIAL_FILES, trialFilePath, type MachineDocument, type TrialDocument, type TrialSpec } from '@bistre/contract'; // prettier-ignore
 import {
+  burnedOn,
   cellCount,
   cellFor,
   cellWords,
@@ -199,12 +200,7 @@ const nextSpec = (
     columns: { ...trial.spec.columns, levels: [...a] },
     rows: { ...trial.spec.rows, levels: [...b] },
   };
-  const taken = all
-    .filter((t) => t.burned && t.spec.piece.name === trial.spec.piece.name)
-    .map((t) => {
-      const { width, height } = gridSize(t.spec, alphabet);
-      return [t.spec.onPiece.x, t.spec.onPiece.y, width, height] as const;
-    });
+  const taken = burnedOn(trial.spec.piece.name, all, alphabet).map((o) => o.taken);
   const same = freePlace(trial.spec.piece, gridSize(grid, alphabet), taken);
   if (same.ok) return { ...grid, onPiece: same.value };
   const side = cellFor(grid, trial.spec.piece, alphabet, { least: SMALLEST_CELL, most: trial.spec.cell.width }) ?? SMALLEST_CELL; // prettier-ignore
