@@ -31,11 +31,11 @@ const textsOf = (file: string): string[] => {
   return out.filter((text) => / |^[A-Z]/.test(text));
 };
 
-/** What a machine calls its own settings. */
-const SETTINGS = /^rotary(,| axis)/;
+/** What is called so by others: a machine's own settings, and the sheet that comes with a substance (GHS, part 1.5). */
+const OTHERS_WORDS = /^rotary(,| axis)|safety data sheet/;
 const found = (texts: readonly string[], never: string): string[] => {
   const pattern = new RegExp(`(?<![\\w-])${never.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}(?![\\w-])`, 'i');
-  return texts.filter((text) => pattern.test(text) && !SETTINGS.test(text));
+  return texts.filter((text) => pattern.test(text) && !OTHERS_WORDS.test(text));
 };
 
 describe('one word for one thing', () => {
@@ -54,5 +54,6 @@ describe('one word for one thing', () => {
   it('finds what it looks for: a word by itself, whatever its case, not a part of another', () => {
     expect(found(['Put it in the Jig.', 'jiggle', 'rotary axis, steps/mm'], 'jig')).toEqual(['Put it in the Jig.']);
     expect(found(['rotary axis, steps/mm', 'the rotary turns'], 'rotary')).toEqual(['the rotary turns']);
+    expect(found(['a safety data sheet', 'your data sheet'], 'data sheet')).toEqual(['your data sheet']);
   });
 });

@@ -78,7 +78,7 @@ describe('what is said of a cell', () => {
   it('is kept with who said it and when', () => {
     const id = 'a0000000-0000-4000-8000-000000000001';
     const at = '2026-11-24T09:10:00.000Z';
-    const document = { id, name: 'T', version: 1, machineId: id, spec, follows: null, at, by: 'Imre', burned: { at, by: 'Imre', simulated: false }, photo: null, scores: [{ id, cell: 1, grade: 6.5, tell: 'weak', by: 'Odile', at }], proves: [] }; // prettier-ignore
+    const document = { id, name: 'T', version: 1, machineId: id, spec, follows: null, at, by: 'Imre', burned: { at, by: 'Imre', simulated: false }, photo: null, scores: [{ id, cell: 1, grade: 6.5, tell: 'weak', by: 'Odile', at }], heldBack: null, proves: [] }; // prettier-ignore
     expect(trialDocument.parse(document)).toEqual(document);
     expect(wrong(trialDocument, { ...document, scores: [{ ...document.scores[0], at: 'yesterday' }] })).toMatch(/^scores\.0\.at: /); // prettier-ignore
   });

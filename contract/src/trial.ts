@@ -67,6 +67,8 @@ export const trialDocument = z.object({
   by: z.string(),
   burned: z.object({ at: time, by: z.string(), simulated: z.boolean() }).nullable(),
   photo: photographInfo.nullable(),
+  /** Why no file of it that moves the machine is given out as things stand; null where nothing is against it. */
+  heldBack: z.string().nullable(),
   /** Every look that stands, oldest first. */
   scores: z.array(scoreRow),
   /** Recipes that name one of its cells as their proof. */

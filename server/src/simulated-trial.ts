@@ -1,6 +1,15 @@
 import sharp from 'sharp';
 import type { TrialDocument } from '@bistre/contract';
-import { countedToFile, energyOf, invert, apply, trialJob, type Alphabet, type Machine } from '@bistre/core';
+import {
+  countedToFile,
+  energyOf,
+  invert,
+  apply,
+  trialJob,
+  type Alphabet,
+  type Machine,
+  type TrialJob,
+} from '@bistre/core';
 import { burnTrial, hiddenMaterial, seenTrial, type CellLook } from '@bistre/core/bench-sim';
 import { refused } from './http/problem';
 
@@ -20,10 +29,19 @@ export const simulatedLooks = (
   machine: Machine,
   alphabet: Alphabet,
   seed = 1,
-): CellLook[] => {
-  const { spec } = trial;
-  const job = trialJob(spec, trial.name, machine, alphabet);
+): CellLook[] => looksOf(trial.spec, jobOf(trial, machine, alphabet), machine, seed);
+
+const jobOf = (
+  { spec, name }: Pick<TrialDocument, 'name' | 'spec'>,
+  machine: Machine,
+  alphabet: Alphabet,
+): TrialJob => {
+  const job = trialJob(spec, name, machine, alphabet);
   if (!job.ok) throw refused(job.problem);
+  return job.value;
+};
+
+const looksOf = (spec: TrialDocument['spec'], job: TrialJob, machine: Machine, seed: number): CellLook[] => {
   const hidden = hiddenMaterial(seedOf(`${spec.material.trim().toLowerCase()} ${spec.effect} ${machine.name}`), spec.effect, middleOf(machine, spec.effect)); // prettier-ignore
   const back = invert(countedToFile(machine));
   const off = { x: spec.onBed.x + spec.onPiece.x, y: spec.onBed.y + spec.onPiece.y };
@@ -31,7 +49,7 @@ export const simulatedLooks = (
     const p = apply(back, { x, y });
     return { x: p.x - off.x, y: p.y - off.y };
   };
-  const looks = burnTrial([...job.value.chunks()].join(''), spec, job.value.laid, machine, toGrid, hidden, seed);
+  const looks = burnTrial([...job.chunks()].join(''), spec, job.laid, machine, toGrid, hidden, seed);
   if (!looks.ok) throw refused(looks.problem);
   return looks.value;
 };
@@ -48,10 +66,9 @@ export const simulatedTrial = async (
   machine: Machine,
   alphabet: Alphabet,
 ): Promise<Buffer> => {
-  const job = trialJob(trial.spec, trial.name, machine, alphabet);
-  if (!job.ok) throw refused(job.problem);
-  const looks = simulatedLooks(trial, machine, alphabet, seedOf(trial.name));
-  const { width, height, data } = seenTrial(trial.spec, job.value.laid, looks, seedOf(trial.name));
+  const job = jobOf(trial, machine, alphabet);
+  const looks = looksOf(trial.spec, job, machine, seedOf(trial.name));
+  const { width, height, data } = seenTrial(trial.spec, job.laid, looks, seedOf(trial.name));
   return sharp(data, { raw: { width, height, channels: 3 } })
     .png()
     .toBuffer();

@@ -14,7 +14,7 @@ import {
 } from '../setup';
 import type { Problem, Result } from '../result';
 import { nth } from '../units';
-import { isFor, neverBurned, type Recipe } from '../burn';
+import { isFor, neverBurned, type Machine, type Recipe } from '../burn';
 import { columnsOf, NAMED_PIECES } from '../artwork';
 import { BED_AXIS } from '../drive';
 import { fixed, listed, percent } from '../working';
@@ -178,17 +178,19 @@ const settingRemarks = ({ elsewhere, machine }: BatchInput, r: BatchReckoning): 
           danger: 'settings',
         },
       ];
-    return setting === BED_AXIS
-      ? [
-          {
-            station: 'run',
-            message: `${batch} left ${setting} at ${now} on ${machine.name}: all that is burned would come out ${sizeOf(was, now)}. Put it back to ${was} and tick it at that batch’s Close station.`,
-            danger: 'settings',
-          },
-        ]
-      : [];
+    const message = bedAxisAmiss({ batch, setting, was, now }, machine);
+    return message ? [{ station: 'run', message, danger: 'settings' }] : [];
   });
 };
+
+/** What comes of it when a batch left the bed’s own axis in a drive’s steps; null for any other setting. */
+export const bedAxisAmiss = (
+  { batch, setting, was, now }: BatchInput['elsewhere'][number],
+  { name }: Pick<Machine, 'name'>,
+): string | null =>
+  setting === BED_AXIS
+    ? `${batch} left ${setting} at ${now} on ${name}: all that is burned would come out ${sizeOf(was, now)}. Put it back to ${was} and tick it at that batch’s Close station.`
+    : null;
 
 /** What becomes of a length whose axis counts other steps to the millimetre. */
 const sizeOf = (was: string, now: string): string => {

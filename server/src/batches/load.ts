@@ -16,6 +16,7 @@ import { serialsOf } from './serials';
 import { shopStepsOf } from './shop-steps';
 import { latestUndoable } from '../changes/undoable';
 import type { Trx } from '../db/connect';
+import { leftElsewhere } from './left-elsewhere';
 import { proofOf } from './trials';
 import { notFound } from '../http/problem';
 
@@ -134,23 +135,6 @@ const laidAfter = (
 ): number => {
   const last = readings.findLast((r) => r.purpose === 'place');
   return last ? pieces.reduce((most, p) => (p.at < last.at ? Math.max(most, p.load) : most), 0) : 0;
-};
-
-/** What stands in a machine as other batches left it: of each setting the last change, where it was not this batch’s own. */
-const leftElsewhere = async (trx: Trx, id: string, machineId: string): Promise<BatchDocument['elsewhere']> => {
-  const rows = await trx
-    .selectFrom('putbacks')
-    .innerJoin('batches', 'batches.id', 'putbacks.batch_id')
-    .select(['batches.name as batch', 'batch_id', 'setting', 'was', 'now'])
-    .distinctOn('setting')
-    .where('putbacks.machine_id', '=', machineId)
-    .where('restored_at', 'is', null)
-    .orderBy('setting')
-    .orderBy('putbacks.at', 'desc')
-    .execute();
-  return rows
-    .filter((row) => row.batch_id !== id)
-    .map(({ batch, setting, was, now }) => ({ batch, setting, was, now }));
 };
 
 /**

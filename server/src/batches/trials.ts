@@ -1,9 +1,10 @@
 import { sql } from 'kysely';
 import type { RecipeProof, RecipeSpec, TrialDocument } from '@bistre/contract';
-import { burnOvertakenBy, partOf, SINCE } from '@bistre/core';
+import { bedAxisAmiss, burnOvertakenBy, partOf, SINCE } from '@bistre/core';
 import type { Trx } from '../db/connect';
 import type { Proved } from '../db/schema';
 import { notFound } from '../http/problem';
+import { leftElsewhere } from './left-elsewhere';
 
 /** Trials that are listed at once. */
 const LISTED = 300;
@@ -15,7 +16,8 @@ const documents = async (trx: Trx, which: ReturnType<typeof sql<boolean>>): Prom
     .selectFrom('trials')
     .leftJoin('photographs as p', 'p.id', 'trials.photo_id')
     .selectAll('trials')
-    .select(['p.width', 'p.height'])
+    .innerJoin('machines', 'machines.id', 'trials.machine_id')
+    .select(['p.width', 'p.height', 'machines.name as machine'])
     .where(which)
     .orderBy('trials.at', 'desc')
     .orderBy('trials.id')
@@ -38,6 +40,12 @@ const documents = async (trx: Trx, which: ReturnType<typeof sql<boolean>>): Prom
     .where('away_at', 'is', null)
     .orderBy('name')
     .execute();
+  const amiss = new Map<string, string | null>();
+  for (const machineId of new Set(rows.map((r) => r.machine_id))) {
+    const name = rows.find((r) => r.machine_id === machineId)!.machine;
+    const [first = null] = (await leftElsewhere(trx, null, machineId)).flatMap((left) => bedAxisAmiss(left, { name }) ?? []); // prettier-ignore
+    amiss.set(machineId, first);
+  }
   return rows.map((r) => ({
     id: r.id,
     name: r.name,
@@ -49,6 +57,7 @@ const documents = async (trx: Trx, which: ReturnType<typeof sql<boolean>>): Prom
     by: r.by,
     burned: r.burned_at && { at: iso(r.burned_at), by: r.burned_by ?? r.by, simulated: r.simulated },
     photo: r.photo_id === null ? null : { id: r.photo_id, width: r.width!, height: r.height! },
+    heldBack: amiss.get(r.machine_id) ?? null,
     scores: scores
       .filter((s) => s.trial_id === r.id)
       .map(({ id, cell, grade, tell, by, at }) => ({ id, cell, grade, tell, by, at: iso(at) })),

@@ -68,6 +68,25 @@ withDatabase('a trial', () => {
     expect((await fetch(`${shop.base}${trialFilePath('x', 'trial.gcode')}`)).status).toBe(404);
   });
 
+  it('gives out nothing that moves the machine while a batch left the bed’s axis in a drive’s steps', async () => {
+    const [{ id }] = (await shop.call(api.listTrials)) as [TrialDocument];
+    const get = (file: Parameters<typeof trialFilePath>[1]) => fetch(shop.base + trialFilePath(id, file));
+    const { id: batchId, name } = await shop.batch('Boat tags');
+    const { rows } = await sql<{ id: string }>`
+      insert into putbacks (batch_id, machine_id, setting, was, now) values (${batchId}, ${machineId}, 'y axis, steps/mm', '80', '40') returning id`.execute(shop.db); // prettier-ignore
+    const why = (await trial(id)).heldBack;
+    expect(why).toMatch(new RegExp(`^${name} left y axis, steps/mm at 40 on Bench A: .*0\\.5.* times as long in y.*Put it back to 80`)); // prettier-ignore
+    for (const file of ['trial.gcode', 'walk.gcode'] as const) expect(await refusal(get(file))).toMatchObject({ status: 422, message: why }); // prettier-ignore
+    expect(await refusal(shop.send(api.simulateTrial, { params: { id } }))).toMatchObject({
+      status: 422,
+      message: why,
+    });
+    expect((await get('trial.svg')).status).toBe(200);
+    await sql`update putbacks set restored_at = now() where id = ${rows[0]!.id}`.execute(shop.db);
+    expect((await trial(id)).heldBack).toBeNull();
+    expect((await get('trial.gcode')).status).toBe(200);
+  });
+
   it('is burned once on the simulated bench, which shows it as a picture, and stays as it was planned then', async () => {
     const id = await plan('Driftwood 2');
     const early = await refusal(shop.send(api.scoreCell, { params: { id }, body: { cell: 0, grade: 5, tell: 'right' } })); // prettier-ignore

@@ -6,9 +6,7 @@ import {
   type BlankSpec,
   type SpoiledRow,
   TRIAL_FILES,
-  trialSpec,
   type TrialDocument,
-  type TrialFile,
   type TrialSpec,
 } from '@bistre/contract';
 import {
@@ -37,10 +35,8 @@ import { record } from '../changes/change';
 import { createThing, mustBeThere, saveThing } from '../changes/shelf-things';
 import type { Trx } from '../db/connect';
 import { HttpProblem, notFound, refused } from '../http/problem';
-import { serve, type Room } from '../http/serve';
+import { goneSignal, serve, type Room } from '../http/serve';
 import { keepPhotograph, smallPhotograph } from '../photographs';
-import { simulatedTrial } from '../simulated-trial';
-import { trialDrawing } from '../files/trial-drawing';
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 /** Trials that follow each other, at most. */
@@ -169,13 +165,10 @@ export const trialRoutes = (app: Express, room: Room): void => {
     return burned(trx, await loadTrial(trx, params.id), by, body.photoId, false);
   });
   serve(app, room, api.simulateTrial, {
-    ahead: async ({ params, db, by }) => {
-      const { trial, machine } = await db.transaction().execute(async (trx) => {
-        const t = await loadTrial(trx, params.id);
-        return { trial: t, machine: await machineOfTrial(trx, t.machineId) };
-      });
-      const png = await simulatedTrial(trial, machine, labels());
-      return keepPhotograph(db, await smallPhotograph(png, trial.name), by);
+    ahead: async ({ params, db, by, reckon }) => {
+      const { name } = await db.transaction().execute((trx) => loadTrial(trx, params.id));
+      const png = Buffer.from(await reckon('burnTrialOnBench', params.id));
+      return keepPhotograph(db, await smallPhotograph(png, name), by);
     },
     then: async ({ params, by, trx }, photo) => {
       await mustBeThere(trx, 'trials', params.id);
@@ -287,23 +280,12 @@ export const trialRoutes = (app: Express, room: Room): void => {
     const file = TRIAL_FILES.find((f) => f === request.params.file);
     if (!file || !UUID.test(request.params.id))
       throw new HttpProblem(404, { code: 'not-found', message: 'A trial has no such file.' });
-    const { trial, machine } = await room.db.transaction().execute(async (trx) => {
-      const t = await loadTrial(trx, request.params.id);
-      return { trial: t, machine: await machineOfTrial(trx, t.machineId) };
-    });
-    const text = fileText(file, trial, machine);
+    const { name, text } = await room.workers.reckon('writeTrialFile', { id: request.params.id, file }, goneSignal(response)); // prettier-ignore
     response
       .set({
         'content-type': file.endsWith('.svg') ? 'image/svg+xml' : 'text/plain; charset=us-ascii',
-        'content-disposition': `attachment; filename="${trial.name.replace(/[^A-Za-z0-9]+/g, '-').toLowerCase()}-${file}"`,
+        'content-disposition': `attachment; filename="${name.replace(/[^A-Za-z0-9]+/g, '-').toLowerCase()}-${file}"`,
       })
       .send(text);
   });
-};
-
-const fileText = (file: TrialFile, trial: TrialDocument, machine: Machine): string => {
-  const job = trialJob(trialSpec.parse(trial.spec), trial.name, machine, labels());
-  if (!job.ok) throw refused(job.problem);
-  if (file === 'trial.svg') return trialDrawing(trial.spec, job.value.laid);
-  return [...(file === 'walk.gcode' ? job.value.walk() : job.value.chunks())].join('');
 };

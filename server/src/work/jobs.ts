@@ -8,6 +8,7 @@ import { ringOf, settingOf } from './drive';
 import { fillLoad, marksOf, stepsOf, verdictsOf } from './run';
 import { actOnBench, measureOnBench, pointerOnBench, runOnBench, takePhotograph, viewBench } from './sim';
 import { stamped } from './stamped';
+import { burnTrialOnBench, writeTrialFile } from './trial';
 
 /**
  * What threads reckon for the routes. A job reads the database and answers; it never writes. What a write rests
@@ -35,5 +36,7 @@ export const jobs = {
   viewCup,
   setCup,
   burnCup,
+  burnTrialOnBench,
+  writeTrialFile,
 };
 export type Jobs = typeof jobs;

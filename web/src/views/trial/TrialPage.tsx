@@ -70,10 +70,11 @@ const Burning = ({ trial }: { trial: TrialDocument }) => {
   return (
     <section aria-label="Burn it" className="mb-6">
       <h2 className="part-title mb-2">{trial.burned ? 'Files' : 'Burn it'}</h2>
+      {trial.heldBack && <Finding tone="out">{trial.heldBack}</Finding>}
       <p className="mb-2 flex flex-wrap gap-3">
-        {TRIAL_FILES.map((file, i) => (
-          <a key={file} className={`act ${i === 0 && !trial.burned ? 'act-main' : ''}`} href={trialFilePath(trial.id, file)}>
-            {['G-code', 'walk of the outline', 'drawing'][i]}
+        {TRIAL_FILES.filter((file) => !trial.heldBack || file === 'trial.svg').map((file) => (
+          <a key={file} className={`act ${file === 'trial.gcode' && !trial.burned ? 'act-main' : ''}`} href={trialFilePath(trial.id, file)}>
+            {{ 'trial.gcode': 'G-code', 'walk.gcode': 'walk of the outline', 'trial.svg': 'drawing' }[file]}
           </a>
         ))}
       </p>

@@ -48,6 +48,7 @@ const trial = (part: object = {}, spec: object = {}): TrialDocument =>
     burned: { at: AT, by: 'Odile', simulated: true },
     photo: { id: idOf('p'), width: 900, height: 800 },
     scores: [],
+    heldBack: null,
     proves: [],
     ...part,
   });
