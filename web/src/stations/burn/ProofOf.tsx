@@ -1,12 +1,41 @@
 import { Link } from 'react-router';
 import type { BlankDocument, RecipeDocument } from '@bistre/contract';
+import { spreadLevels } from '@bistre/core';
+import { useLabels } from '../../data/labels';
+import { useTrials } from '../../data/queries';
+import { scrapThatFits, useScrap } from '../../data/scrap';
 
 const day = (at: string): string => new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' }); // prettier-ignore
 
-/** The trial that proved a recipe and whether that stands; else which proof is missing, and the way to it. */
-export const ProofOf = ({ recipe, blank }: { recipe: RecipeDocument; blank?: BlankDocument }) => {
-  const { proof } = recipe;
+/** A first grid as it is proposed: five by five. */
+const FIRST_GRID = {
+  columns: { number: 'speed', levels: spreadLevels('speed', 50, 250, 5) },
+  rows: { number: 'power', levels: spreadLevels('power', 0.2, 1, 5) },
+  gap: 1.5,
+} as const;
+
+/** The way to the trial that is missing: on the scrap that lies here and has room for it, where there is one. */
+const Offer = ({ recipe, blank, words }: { recipe: RecipeDocument; blank: BlankDocument | undefined; words: string }) => {
+  const alphabet = useLabels();
+  const { data: trials = [] } = useTrials();
+  const scraps = useScrap(recipe.spec.material);
+  const fits = alphabet ? scrapThatFits(scraps, FIRST_GRID, trials, alphabet, 8) : null;
   const plan = `/shelf/trials/new?recipe=${recipe.id}${blank ? `&blank=${blank.id}` : ''}`;
+  return (
+    <>
+      {fits && `A grid of 5 × 5 cells, ${fits.cell} mm each, has room on ${fits.scrap.piece.name} (${fits.scrap.there}, ${fits.scrap.width.toFixed(0)} × ${fits.scrap.height.toFixed(0)} mm). `}
+      {scraps.length === 0 && `No spoiled piece and no offcut of ${recipe.spec.material} lies on the Shelf. `}
+      {scraps.length > 0 && alphabet && !fits && `What lies here of ${recipe.spec.material} is too small for a grid of 5 × 5. `}
+      <Link className="link" to={fits ? `${plan}&scrap=${encodeURIComponent(fits.scrap.name)}` : plan}>
+        {words}
+      </Link>
+    </>
+  );
+}; // prettier-ignore
+
+/** The trial that proved a recipe and whether that stands; else which proof is missing, and the way to it. */
+export const ProofOf = ({ recipe, blank }: { recipe: RecipeDocument; blank?: BlankDocument | undefined }) => {
+  const { proof } = recipe;
   if (!proof)
     return (
       <span>
@@ -14,9 +43,7 @@ export const ProofOf = ({ recipe, blank }: { recipe: RecipeDocument; blank?: Bla
           none. No trial on this machine and material says that these numbers are right: burn one on a spoiled piece of
           the same material first.
         </span>{' '}
-        <Link className="link" to={plan}>
-          Plan the trial
-        </Link>
+        <Offer recipe={recipe} blank={blank} words="Plan the trial" />
       </span>
     );
   return (
@@ -30,9 +57,7 @@ export const ProofOf = ({ recipe, blank }: { recipe: RecipeDocument; blank?: Bla
         <>
           {' '}
           <b className="text-ochre">It does not stand any more: {proof.stale}.</b>{' '}
-          <Link className="link" to={plan}>
-            Plan it again
-          </Link>
+          <Offer recipe={recipe} blank={blank} words="Plan it again" />
         </>
       )}
     </span>

@@ -1,15 +1,7 @@
 import { useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
+import { api, trialSpec, type MachineDocument, type RecipeDocument, type TrialSpec } from '@bistre/contract';
 import {
-  api,
-  trialSpec,
-  type MachineDocument,
-  type RecipeDocument,
-  type TrialDocument,
-  type TrialSpec,
-} from '@bistre/contract';
-import {
-  boxOf,
   burnedOn,
   convert,
   cellFor,
@@ -36,14 +28,15 @@ import {
   type TrialNumber,
 } from '@bistre/core';
 import { machineOf } from '@bistre/contract';
+import { useLabels } from '../../data/labels';
 import { messageOf } from '../../data/api';
-import { useBlanks, useMachines, useOffcuts, useRecipes, useSpoiled, useTrials } from '../../data/queries';
+import { useBlanks, useMachines, useRecipes, useTrials } from '../../data/queries';
+import { useScrap } from '../../data/scrap';
 import { KEPT, write } from '../../data/write';
 import { Measure, Select } from '../../parts/fields';
 import { Finding } from '../../parts/Part';
 import { Group, Page } from '../shelf/form';
 import { GridPicture } from './GridPicture';
-import { useLabels } from './labels';
 
 /** A grid as it is chosen: numbers, stretches, how many; the plan follows. */
 interface Wish {
@@ -194,23 +187,8 @@ const StretchFields = ({
   );
 };
 
-/** What lies in the shop of a material and can be spoiled further: spoiled pieces first, then offcuts, the largest first. */
-const Scrap = ({ material, trials, onTake }: { material: string; trials: readonly TrialDocument[]; onTake: (piece: TrialSpec['piece']) => void }) => { // prettier-ignore
-  const { data: spoiled = [] } = useSpoiled();
-  const { data: offcuts = [] } = useOffcuts();
-  const same = (m: string): boolean => m.trim().toLowerCase() === material.trim().toLowerCase();
-  const used = (name: string): number => trials.filter((t) => t.burned && t.spec.piece.name.startsWith(name)).length;
-  const pieces = spoiled
-    .filter((s) => s.materials.some(same))
-    .map((s) => ({ ...s, name: `Spoiled ${s.name}`, there: counted(s.count, 'spoiled piece') }));
-  const rests = offcuts
-    .filter((o) => same(o.material))
-    .map((o) => {
-      const box = boxOf(o.outline);
-      return { name: o.name, width: box.maxX - box.minX, height: box.maxY - box.minY, there: 'offcut' };
-    })
-    .sort((a, b) => b.width * b.height - a.width * a.height);
-  const all = [...pieces, ...rests];
+const Scraps = ({ material, onTake }: { material: string; onTake: (piece: TrialSpec['piece']) => void }) => {
+  const all = useScrap(material);
   if (all.length === 0)
     return (
       <p className="mb-4 text-soft">
@@ -220,20 +198,17 @@ const Scrap = ({ material, trials, onTake }: { material: string; trials: readonl
     );
   return (
     <ul aria-label="What lies here of it" className="mb-4 flex flex-wrap gap-3">
-      {all.map(({ name, width, height, there }) => {
-        const n = used(name);
-        return (
-          <li key={name}>
-            <button type="button" className="act text-left" onClick={() => onTake({ name: `${name} ${n + 1}`, width: Math.floor(width), height: Math.floor(height) })}>
-              {name}, {width.toFixed(0)} × {height.toFixed(0)} mm: {there}
-              {n > 0 && `, ${n} tried on`}
-            </button>
-          </li>
-        );
-      })}
+      {all.map(({ name, width, height, there, used, piece }) => (
+        <li key={name}>
+          <button type="button" className="act text-left" onClick={() => onTake(piece)}>
+            {name}, {width.toFixed(0)} × {height.toFixed(0)} mm: {there}
+            {used > 0 && `, ${used} tried on`}
+          </button>
+        </li>
+      ))}
     </ul>
   );
-}; // prettier-ignore
+};
 
 const Shown = ({
   spec,
@@ -395,7 +370,7 @@ const Form = ({ start, alphabet, recipe }: { start: Wish; alphabet: Alphabet; re
           />
         ))}
       </Group>
-      <Scrap material={wish.material} trials={trials} onTake={(piece) => put({ piece })} />
+      <Scraps material={wish.material} onTake={(piece) => put({ piece })} />
       {wrong ? (
         <Finding tone="out">{wrong}</Finding>
       ) : (
@@ -426,6 +401,7 @@ export const NewTrial = () => {
   const blank = blanks.find((b) => b.id === params.get('blank'));
   const wanted = params.get('machine') ?? recipe?.machineId;
   const machine = machines.find((m) => m.id === wanted) ?? machines[0];
+  const scrap = useScrap(recipe?.spec.material ?? '').find((s) => s.name === params.get('scrap'));
   if (!machine)
     return (
       <Page title="New trial">
@@ -439,8 +415,9 @@ export const NewTrial = () => {
       </Page>
     );
   const shape = blank?.spec.shape;
-  const piece =
-    shape && shape.kind === 'rectangle'
+  const piece = scrap
+    ? scrap.piece
+    : shape && shape.kind === 'rectangle'
       ? { name: `Spoiled ${blank.name}`, width: shape.length, height: shape.width }
       : { name: 'Scrap', width: 80, height: 70 };
   return (

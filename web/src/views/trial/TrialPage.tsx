@@ -27,6 +27,7 @@ import {
   type Alphabet,
   type JudgedTrials,
 } from '@bistre/core';
+import { useLabels } from '../../data/labels';
 import { messageOf, operatorName, sendPhotograph } from '../../data/api';
 import { useMachines, useRecipes, useTrials } from '../../data/queries';
 import { write, type Write } from '../../data/write';
@@ -36,7 +37,6 @@ import { BurnCaution, Finding } from '../../parts/Part';
 import { OfMaterial } from '../../stations/burn/OfMaterial';
 import { onDate, Page } from '../shelf/form';
 import { GridPicture, type CellMark } from './GridPicture';
-import { useLabels } from './labels';
 import { bestWords, ResponseMap } from './ResponseMap';
 import { ScorePad, type Said } from './ScorePad';
 

@@ -103,6 +103,15 @@ describe('a trial that was burned', () => {
     await waitFor(() => expect(page.writes.map((s) => s.body)).toEqual([{ cell: 0, grade: 5, tell: 'weak' }]));
   });
 
+  it('gives out its drawing alone while its machine stands as it should not', async () => {
+    const heldBack = 'Flasks left y axis, steps/mm at 40 on Bench A.';
+    await show([trial({ burned: null, photo: null, heldBack })]);
+    expect(await screen.findByText((t) => t.includes(heldBack))).toBeTruthy();
+    expect(screen.queryByRole('link', { name: 'G-code' })).toBeNull();
+    expect(screen.queryByRole('link', { name: 'walk of the outline' })).toBeNull();
+    expect(screen.getByRole('link', { name: 'drawing' })).toBeTruthy();
+  });
+
   it('whose cells were told far apart asks to look again together', async () => {
     await show([trial({ scores: [score(4, 9), score(4, 2, 'Imre', 'weak'), score(5, 8)] })]);
     expect((await screen.findByText(/Cell 5 \(operator 9, Imre 2\)/)).textContent).toMatch(/Look again together; until then both count alike/); // prettier-ignore
@@ -218,6 +227,35 @@ describe('a new trial', () => {
     expect((screen.getByLabelText('Width') as HTMLInputElement).value).toMatch(/^95/);
     await enter(screen.getByLabelText('Material'), 'bog oak');
     expect(await screen.findByText(/No spoiled piece and no offcut of bog oak is known here/)).toBeTruthy();
+  });
+
+  it('is offered, where a recipe is not proved, on the first scrap that has room for it, and begins on that', async () => {
+    const bare = { ...recipe, proof: null };
+    const { material } = bare.spec;
+    const spoiled = [{ blankId: idOf('b'), name: 'Boat tag', materials: [material.toUpperCase()], width: 24, height: 12, count: 3 }, { blankId: idOf('c'), name: 'Plaque', materials: [material], width: 90, height: 70, count: 2 }]; // prettier-ignore
+    const lists = { trials: [], machines: [machine], recipes: [bare], spoiled };
+    const page = await showApp(`/shelf/recipes/${bare.id}`, { lists });
+    // The tag is too small for 25 cells of any size.
+    expect(await screen.findByText(/A grid of 5 × 5 cells, 8 mm each, has room on Spoiled Plaque 1 \(2 spoiled pieces, 90 × 70 mm\)\./)).toBeTruthy(); // prettier-ignore
+    const to = screen.getByRole('link', { name: 'Plan the trial' }).getAttribute('href')!;
+    page.unmount();
+    queryClient.clear();
+    await showApp(to, { lists });
+    await waitFor(() => expect((screen.getByLabelText('Piece') as HTMLInputElement).value).toBe('Spoiled Plaque 1'));
+    expect((screen.getByLabelText('Width') as HTMLInputElement).value).toMatch(/^90/);
+  });
+
+  it.each([
+    ['What lies here of ', [{ width: 24, height: 12 }]],
+    ['No spoiled piece and no offcut of ', []],
+  ])('is asked for all the same where nothing has room: %s', async (words, sizes) => {
+    const bare = { ...recipe, proof: null };
+    const spoiled = sizes.map((size) => ({ blankId: idOf('b'), name: 'Tag', materials: [bare.spec.material], count: 1, ...size })); // prettier-ignore
+    await showApp(`/shelf/recipes/${bare.id}`, {
+      lists: { trials: [], machines: [machine], recipes: [bare], spoiled },
+    });
+    expect(await screen.findByText((t) => t.startsWith(words + bare.spec.material))).toBeTruthy();
+    expect(screen.getByRole('link', { name: 'Plan the trial' }).getAttribute('href')).not.toContain('scrap');
   });
 
   it('that has no room on its piece says so, and is not kept', async () => {
