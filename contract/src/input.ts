@@ -28,13 +28,14 @@ import type {
 } from './documents';
 
 export const recipeOf = ({ id, name, machineId, spec, proof }: RecipeDocument): Recipe => {
-  const { material, engrave, cut } = spec;
+  const { material, engrave, after, cut } = spec;
   return {
     id,
     name,
     machineId,
     material,
     engrave,
+    after,
     cut,
     proof: proof && { trial: proof.trialName, stale: proof.stale },
   };

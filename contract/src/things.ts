@@ -162,6 +162,18 @@ export const machineProfile = z.object({
     reads: 'percent',
     hint: 'of full power; 0: not said',
   }),
+  /** A second source on the same head; nothing where it has one alone. */
+  second: z
+    .object({
+      source: z.enum(['gas tube', 'diode', 'fibre']).meta({ label: 'Second source' }),
+      power: inRange('Power of the second', 0.1, 20_000, 'W'),
+      leastPower: inRange('Least power of the second', 0, 0.9, '', { label: 'Fires from', reads: 'percent', hint: 'of full power; 0: not said' }), // prettier-ignore
+      offset: z.object({
+        x: inRange('Its beam beside the first, x', -500, 500, 'mm'),
+        y: inRange('Its beam beside the first, y', -500, 500, 'mm'),
+      }),
+    })
+    .nullish(),
   bed: z.object({ width: inRange('Bed width', 20, 10_000, 'mm'), height: inRange('Bed height', 20, 10_000, 'mm') }),
   zeroCorner: oneOf('Zero corner', CORNERS),
   yRuns: oneOf('y runs in its files', { away: 'away from the operator', toward: 'towards the operator' }),
@@ -211,11 +223,21 @@ export const burnSetting = z.object({
   speed: inRange('Speed', 0.1, 10_000, 'mm/s'),
   interval: inRange('Line interval', 0.005, 5, 'mm', { label: 'Line interval (or 254 lpi)', reads: 'interval' }),
   passes: wholeNumber('Passes', 1, 50),
+  angle: inRange('Lines run at', -Math.PI, Math.PI, 'rad', { hint: 'against x of the machine', empty: 'Empty: along x.' }).nullish(), // prettier-ignore
+  turn: inRange('Each pass turns by', -Math.PI, Math.PI, 'rad', { empty: 'Empty: all the same way.' }).nullish(),
+  oneWay: yesNo('Lines all the same way').nullish(),
+  focus: inRange('Lens above focus', -100, 100, 'mm', { label: 'Lens above focus (−: below)', empty: 'Empty: in focus.' }).nullish(), // prettier-ignore
+  air: oneOf('Air', { on: 'on', off: 'off' }, { empty: 'as it stands' }).nullish(),
+  source: oneOf('Source', { first: 'the first', second: 'the second' }, { empty: 'the first' }).nullish(),
 });
+
+/** Burns that follow the engraving over the same areas. */
+export const burnsAfter = z.array(burnSetting).max(6, 'At most 6 burns follow the first.').optional();
 
 export const recipeSpec = z.object({
   material: line('Material', 1, 100),
   engrave: burnSetting,
+  after: burnsAfter,
   cut: burnSetting,
   note: line('Where it comes from', 0, 300, {
     hint: 'as it is remembered; only a trial proves it',

@@ -2,7 +2,7 @@ import { EFFECT_WORDS, EFFECTS, NUMBER_WORDS, TELLS, TRIAL_NUMBERS } from '@bist
 import { z } from 'zod';
 import { id, inRange, line, time } from './limits';
 import { photographInfo } from './shop-step';
-import { burnSetting } from './things';
+import { burnsAfter, burnSetting } from './things';
 
 /** The two numbers that a grid goes through are kept plain: a share of full power, mm/s, mm, passes. */
 const axis = (name: string) =>
@@ -28,6 +28,7 @@ export const trialSpec = z.object({
   material: line('Material', 1, 100),
   effect: z.enum(EFFECTS).meta({ label: 'Effect', options: EFFECTS.map((e) => [e, EFFECT_WORDS[e]] as const) }),
   base: burnSetting,
+  after: burnsAfter,
   label: burnSetting,
   columns: axis('Columns go through'),
   rows: axis('Rows go through'),
@@ -87,6 +88,8 @@ export const recipeProof = z.object({
   doubt: z.number(),
   /** The setting that was proved. */
   setting: burnSetting,
+  /** The burns that followed it. */
+  after: burnsAfter,
   /** Why it does not stand any more, in words; null while it does. */
   stale: z.string().nullable(),
 });

@@ -71,6 +71,7 @@ export function* pictureMoves(
         spans = several;
       }
       if (spans.length === 0) continue;
+      moves.standFor(setting);
       for (let pass = 0; pass < setting.passes; pass += 1) {
         addRow(moves, { spans, grid, y: k * interval, setting, lead, forward });
         forward = !forward;

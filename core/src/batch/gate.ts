@@ -5,6 +5,7 @@ import {
   NO_RECIPE,
   NO_STOCK_RECIPE,
   otherRecipes,
+  picturesOf,
   placedPieces,
   type BatchInput,
   type BatchReckoning,
@@ -14,7 +15,7 @@ import {
 } from '../setup';
 import type { Problem, Result } from '../result';
 import { nth } from '../units';
-import { isFor, neverBurned, type Machine, type Recipe } from '../burn';
+import { engravings, isFor, neverBurned, beamSource, type Machine, type Recipe } from '../burn';
 import { columnsOf, NAMED_PIECES } from '../artwork';
 import { BED_AXIS } from '../drive';
 import { fixed, listed, percent } from '../working';
@@ -153,13 +154,38 @@ const amissWith = (input: BatchInput, r: BatchReckoning, use: Use, recipe: Recip
         `Recipe ${recipe.name} is for ${recipe.material}; ${blank.name} is made of ${blank.material}. Choose a recipe for that, or put right on the Shelf what it is made of.`,
       ),
     ];
-  const weak = ([['engraves', recipe.engrave], ['cuts', recipe.cut]] as const).find(([does, s]) => s.power < machine.leastPower && (does === 'engraves' || s.power > 0)); // prettier-ignore
-  return weak
-    ? [
-        burn(
-          `Recipe ${recipe.name} ${weak[0]} at ${percent(weak[1].power, 0)}; ${machine.name} does not fire below ${percent(machine.leastPower, 0)}. Choose one with more power and speed.`,
-        ),
-      ]
+  return [...weakOf(recipe, machine), ...(use === 'burn' ? notTaken(recipe, r, picturesOf(input).length > 0) : [])].map(
+    burn,
+  );
+};
+
+/** Burns of a recipe that this machine cannot do: another source than it has, or less than it fires at. */
+const weakOf = (recipe: Recipe, machine: Machine): readonly string[] => {
+  const all = [...engravings(recipe).map((s, i) => [i === 0 ? 'engraves' : `burns, as its burn ${i + 1},`, s] as const), ['cuts', recipe.cut] as const]; // prettier-ignore
+  for (const [does, s] of all) {
+    const source = beamSource(machine, s);
+    if (!source)
+      return [`Recipe ${recipe.name} ${does} with a second source; ${machine.name} has one. Choose another recipe, or say on the Shelf what the machine carries.`]; // prettier-ignore
+    if (s.power < source.leastPower && (does !== 'cuts' || s.power > 0))
+      return [`Recipe ${recipe.name} ${does} at ${percent(s.power, 0)}; ${source === machine ? machine.name : `the second source of ${machine.name}`} does not fire below ${percent(source.leastPower, 0)}. Choose one with more power and speed.`]; // prettier-ignore
+  }
+  return [];
+};
+
+/** What of a recipe’s program would be left out: round work goes line by line round its axis, and dots of pictures by the first burn. */
+const notTaken = (recipe: Recipe, r: BatchReckoning, pictures: boolean): readonly string[] => {
+  const { engrave, after = [] } = recipe;
+  const { angle, turn, focus, source } = engrave;
+  const turned = (angle ?? 0) !== 0 || (turn ?? 0) !== 0;
+  const what = [
+    ...(after.length > 0 ? [after.length === 1 ? 'a burn that follows' : 'burns that follow'] : []),
+    ...(turned ? ['lines that are turned'] : []),
+    ...(r.own.round && (focus ?? 0) !== 0 ? ['a lens out of focus'] : []),
+    ...(r.own.round && source === 'second' ? ['the second source'] : []),
+  ];
+  const [of] = r.own.round ? ['round work'] : pictures ? ['pictures'] : [];
+  return of && what.length > 0
+    ? [`Recipe ${recipe.name} has ${listed(what)}, which ${of} cannot be burned with: it would come out otherwise than it was proved. Choose a recipe without.`] // prettier-ignore
     : [];
 };
 

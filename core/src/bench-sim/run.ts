@@ -265,12 +265,16 @@ export const runFile = (
 ): Result<SimRun> => {
   const program = readGcode(gcode, machine.dialect.powerMax);
   if (!program.ok) return program;
-  const { moves, lines } = program.value;
+  const { moves, tools, lines } = program.value;
   const toBoard = invert(truePose(hidden));
   const fromFile = invert(countedToFile(machine));
   const { x: zx, y: zy } = setup.zero ?? { x: 0, y: 0 };
-  const toBoardFromFile = (p: Vec): Vec =>
-    apply(toBoard, reallyAt(hidden, apply(fromFile, { x: p.x + zx, y: p.y + zy })));
+  // Where the beam meets the work, from where the head is: beside it while the second source is chosen.
+  let beside = { x: 0, y: 0 };
+  const toBoardFromFile = (p: Vec): Vec => {
+    const head = apply(fromFile, { x: p.x + zx, y: p.y + zy });
+    return apply(toBoard, reallyAt(hidden, { x: head.x + beside.x, y: head.y + beside.y }));
+  };
   const r = seeded(hidden.seed + setup.load * 17 + 3);
   const seats = loaded.map(({ slot, shapes: meant }) => {
     const shapes = allShapes(meant);
@@ -308,7 +312,10 @@ export const runFile = (
     seat.strokes.push(u.x, u.y, v.x, v.y);
   };
   let at = { x: 0, y: 0 };
+  let chosen = 0;
   for (let i = 0; i < moves.count; i += 1) {
+    while (tools[chosen]?.before === i)
+      beside = (tools[chosen++]!.tool === 2 ? machine.second?.offset : null) ?? { x: 0, y: 0 };
     const to = { x: moves.x[i]!, y: moves.y[i]! };
     if (moves.power[i]! > 0) {
       const bulge = moves.bulge[i]!;

@@ -2,6 +2,8 @@ export * from './axes';
 export * from './changed';
 export * from './optics';
 export * from './machine';
+export * from './stand';
+export * from './program';
 export * from './convert';
 export * from './material-cautions';
 export * from './moves';

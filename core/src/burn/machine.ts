@@ -2,7 +2,7 @@ import { compose, invert, type Transform } from '../geometry';
 import type { ZeroCorner } from '../holding';
 import type { Aiming, PointerOffset } from '../marks';
 import type { KeptCamera } from '../photo';
-import type { Mm, MmPerS, MmPerS2, Share, Watt } from '../units';
+import type { Mm, MmPerS, MmPerS2, Rad, Share, Watt } from '../units';
 import type { Optics } from './optics';
 import { axesOf, shownToTrue, type BurnedSquare } from './axes';
 
@@ -17,6 +17,15 @@ export interface Dialect {
   readonly decimals: 2 | 3 | 4;
 }
 
+/** A second source that sits beside the first on the same head, and is chosen by T2 and M6. */
+export interface SecondSource {
+  readonly source: Machine['source'];
+  readonly power: Watt;
+  readonly leastPower: Share;
+  /** Where its beam meets the work, from where the first one's would, bed frame, mm. */
+  readonly offset: { readonly x: Mm; readonly y: Mm };
+}
+
 /** A machine profile. Lengths mm, speeds mm/s. */
 export interface Machine {
   readonly id: string;
@@ -25,6 +34,8 @@ export interface Machine {
   readonly power: Watt;
   /** Share of full power below which the source does not fire, or not evenly; nought where nobody said. */
   readonly leastPower: Share;
+  /** A second source on the same head; nothing where it has one alone. */
+  readonly second?: SecondSource | null | undefined;
   readonly bed: { readonly width: Mm; readonly height: Mm };
   readonly zeroCorner: ZeroCorner;
   /** Which way y grows in this machine's files and on its display. */
@@ -90,6 +101,17 @@ export interface BurnSetting {
   /** Distance between lines, for filling; mm. */
   readonly interval: Mm;
   readonly passes: number;
+  /** Which way filled lines run, anticlockwise from the machine's x; along x where nobody said. */
+  readonly angle?: Rad | null | undefined;
+  /** By how much every further pass turns them. */
+  readonly turn?: Rad | null | undefined;
+  /** Filled lines all the same way, and not there and back. */
+  readonly oneWay?: boolean | null | undefined;
+  /** Lens above its focus; below where negative. */
+  readonly focus?: Mm | null | undefined;
+  /** Air over the place that is burned; as it stands where nobody said. */
+  readonly air?: 'on' | 'off' | null | undefined;
+  readonly source?: 'first' | 'second' | null | undefined;
 }
 
 /** Whether a recipe is for what a blank is said to be made of; nobody said, and nothing is known against it. */
@@ -103,6 +125,8 @@ export interface Recipe {
   readonly material: string;
   readonly machineId: string;
   readonly engrave: BurnSetting;
+  /** Burns that follow the engraving over the same areas, in their order: a second direction, a polish. */
+  readonly after?: readonly BurnSetting[] | undefined;
   readonly cut: BurnSetting;
   /** The trial that proved it, and why that does not stand any more; null for a recipe that no trial proved. */
   readonly proof: { readonly trial: string; readonly stale: string | null } | null;

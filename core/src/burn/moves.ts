@@ -1,9 +1,12 @@
-import { contourBox, type Box, type Vec } from '../geometry';
+import { contourBox, rigid, type Box, type Transform, type Vec } from '../geometry';
 import type { Mm, MmPerS, Seconds } from '../units';
+import type { BurnSetting, Machine } from './machine';
+import { sameStand, standOf, type BurnStand } from './stand';
 
 /**
  * A list of head moves in typed arrays: target, speed, power and bulge of the arc that leads there.
- * Power 0 is beam off. A negative speed marks a rapid move at the machine's own speed.
+ * Power 0 is beam off. A negative speed marks a rapid move at the machine's own speed. Beside it, how the machine stands
+ * from which move on.
  */
 export class Moves {
   private capacity = 1024;
@@ -13,6 +16,19 @@ export class Moves {
   power = new Float64Array(this.capacity);
   bulge = new Float64Array(this.capacity);
   count = 0;
+  readonly stands: { readonly before: number; readonly stand: BurnStand }[] = [];
+
+  /** What follows is burned as a setting stands. */
+  standFor(setting: BurnSetting): void {
+    this.standAt(standOf(setting));
+  }
+
+  private standAt(stand: BurnStand): void {
+    const last = this.stands.at(-1);
+    if (last && sameStand(last.stand, stand)) return;
+    if (last?.before === this.count) this.stands.pop();
+    this.stands.push({ before: this.count, stand });
+  }
 
   push(x: Mm, y: Mm, speed: MmPerS, power: number, bulge = 0): void {
     if (this.count === this.capacity) this.grow();
@@ -28,11 +44,17 @@ export class Moves {
   /** Forgets every move and keeps the room for as many. */
   clear(): void {
     this.count = 0;
+    this.stands.length = 0;
   }
 
-  append(other: Moves): void {
-    for (let i = 0; i < other.count; i += 1)
-      this.push(other.x[i]!, other.y[i]!, other.speed[i]!, other.power[i]!, other.bulge[i]!);
+  /** Adds other moves, each put somewhere else where a map says so: one that turns and shifts alone. */
+  append(other: Moves, at: Transform = rigid(0, 0, 0)): void {
+    let next = 0;
+    for (let i = 0; i < other.count; i += 1) {
+      while (other.stands[next]?.before === i) this.standAt(other.stands[next++]!.stand);
+      const [x, y] = [other.x[i]!, other.y[i]!];
+      this.push(at.a * x + at.c * y + at.e, at.b * x + at.d * y + at.f, other.speed[i]!, other.power[i]!, other.bulge[i]!); // prettier-ignore
+    }
   }
 
   rapid(x: Mm, y: Mm): void {
@@ -48,6 +70,27 @@ export class Moves {
     }
   }
 }
+
+/**
+ * Where the head goes for some moves of beams: what a second source burns is burned with the head beside it.
+ *
+ * @returns the same list where one source burns all of it
+ */
+export const headMoves = (moves: Moves, { second }: Pick<Machine, 'second'>): Moves => {
+  if (!second || moves.stands.every(({ stand }) => stand.source === 'first')) return moves;
+  const out = new Moves();
+  out.append(moves);
+  const { x, y } = second.offset;
+  moves.stands.forEach(({ before, stand }, i) => {
+    if (stand.source === 'first') return;
+    const end = moves.stands[i + 1]?.before ?? moves.count;
+    for (let k = before; k < end; k += 1) {
+      out.x[k]! -= x;
+      out.y[k]! -= y;
+    }
+  });
+  return out;
+};
 
 /** The box of everything that a head passes by these moves, arcs with their bows; mm. */
 export const reachOf = (moves: Moves): Box => {

@@ -1,7 +1,8 @@
-import { eachSegment, scanFill, type Contour, type Vec } from '../geometry';
-import type { Mm } from '../units';
+import { apply, eachSegment, rigid, scanFill, type Contour, type Vec } from '../geometry';
+import type { Mm, Rad } from '../units';
 import type { BurnSetting } from './machine';
 import { Moves } from './moves';
+import { anglesOf } from './program';
 
 /** Run-up before a filled line: the length in which the head reaches its speed, v²/2a, mm. */
 export const runUp = (setting: BurnSetting, acceleration: number): Mm => setting.speed ** 2 / (2 * acceleration);
@@ -18,8 +19,8 @@ export const slowedTo = (setting: BurnSetting, acceleration: number, room: Mm): 
 };
 
 /**
- * Adds a filled area as lines along the machine's x axis, there and back, with the beam off in the
- * run-ups, over gaps and between lines.
+ * Adds a filled area as lines, there and back unless its setting says otherwise, with the beam off in the run-ups, over gaps
+ * and between lines. They run along the machine's x axis, or as its setting turns them, pass by pass.
  * One row is one sweep: the head does not stop at gaps.
  *
  * @param polygons closed, bed frame, mm
@@ -30,7 +31,31 @@ export const addFill = (
   polygons: readonly (readonly Vec[])[],
   setting: BurnSetting,
   acceleration: number,
-  bothWays = true,
+  bothWays = setting.oneWay !== true,
+): void => {
+  moves.standFor(setting);
+  for (const [angle, passes] of anglesByPasses(setting)) {
+    if (angle === 0) {
+      addAlongX(moves, polygons, { ...setting, passes }, acceleration, bothWays);
+      continue;
+    }
+    const back = rigid(-angle, 0, 0);
+    const turned = new Moves();
+    addAlongX(turned, polygons.map((line) => line.map((p) => apply(back, p))), { ...setting, passes }, acceleration, bothWays); // prettier-ignore
+    moves.append(turned, rigid(angle, 0, 0));
+  }
+};
+
+/** The angles of a fill with how many passes each has, so that passes that do not turn are worked out once. */
+const anglesByPasses = (setting: BurnSetting): readonly (readonly [Rad, number])[] =>
+  setting.turn ? anglesOf(setting).map((angle) => [angle, 1] as const) : [[setting.angle ?? 0, setting.passes]];
+
+const addAlongX = (
+  moves: Moves,
+  polygons: readonly (readonly Vec[])[],
+  setting: BurnSetting,
+  acceleration: number,
+  bothWays: boolean,
 ): void => {
   const rows = scanFill(polygons, setting.interval);
   const lead = runUp(setting, acceleration);
@@ -76,6 +101,7 @@ export const addRow = (moves: Moves, { spans, grid, y, setting, lead, forward }:
 
 /** Adds contours as drawn or cut lines, nearest start first within the list's order. */
 export const addLines = (moves: Moves, contours: readonly Contour[], setting: BurnSetting): void => {
+  moves.standFor(setting);
   for (const contour of contours) {
     const start = contour.vertices[0];
     if (!start) continue;

@@ -6,6 +6,10 @@ export interface Program {
   readonly moves: Moves;
   /** Waits (G4) with the move that each comes before; seconds. */
   readonly waits: readonly { readonly before: number; readonly seconds: number }[];
+  /** Sources that are chosen (T), with the move that each comes before. */
+  readonly tools: readonly { readonly before: number; readonly tool: number }[];
+  /** Moves before which the program waits for a person (M0). */
+  readonly stops: readonly number[];
   readonly lines: number;
   /** Lines with words this reader does not act on, by number. */
   readonly ignored: readonly number[];
@@ -29,7 +33,7 @@ const bulgeOf = (
 };
 
 /**
- * Reads G-code (RS-274): G0–G4 (P in seconds), G20/G21, G90/G91, F, S, M2–M5; comments in brackets or after `;`.
+ * Reads G-code (RS-274): G0–G4 (P in seconds), G20/G21, G90/G91, F, S, T, M0, M2–M9; comments in brackets or after `;`.
  * One pass over the characters, no string per word.
  *
  * A turning word in the place of y is read with `turning`: its values are kept as they are written,
@@ -44,6 +48,8 @@ export const readGcode = (text: string, powerMax: number, turning: 'Y' | 'A' | '
   let inverse = false;
   const moves = new Moves();
   const waits: { before: number; seconds: number }[] = [];
+  const tools: { before: number; tool: number }[] = [];
+  const stops: number[] = [];
   const ignored: number[] = [];
   let motion = 0;
   let unit = 1;
@@ -155,7 +161,11 @@ export const readGcode = (text: string, powerMax: number, turning: 'Y' | 'A' | '
         case 77:
           if (value === 3 || value === 4) beam = true;
           else if (value === 5 || value === 2 || value === 30) beam = false;
-          else foreign = true;
+          else if (value === 0) stops.push(moves.count);
+          else if (value < 6 || value > 9) foreign = true;
+          break;
+        case 84:
+          tools.push({ before: moves.count, tool: value });
           break;
         case 78:
           break;
@@ -191,5 +201,5 @@ export const readGcode = (text: string, powerMax: number, turning: 'Y' | 'A' | '
     i += 1;
     lineNumber += 1;
   }
-  return ok({ moves, waits, lines: lineNumber - 1, ignored });
+  return ok({ moves, waits, tools, stops, lines: lineNumber - 1, ignored });
 };

@@ -1,5 +1,14 @@
 import { apply, arcOf, determinant, flatten, type Transform } from '../geometry';
-import type { Dialect, Moves } from '../burn';
+import {
+  focusWords,
+  PLAIN,
+  sameStand,
+  standAfter,
+  standLines,
+  type Dialect,
+  type Moves,
+  type BurnStand,
+} from '../burn';
 import { fixedPointWriter } from './fixed-point';
 
 /** Lines put between two lists of moves, beam off: a feed, a wait. */
@@ -31,6 +40,12 @@ const isSimilarity = ({ a, b, c, d }: Transform): boolean =>
 /** Lines joined into pieces of this many, so that a long file never is one string. */
 export const LINES_PER_CHUNK = 20_000;
 
+/** What a program puts back at its end: the first source, the air off; a lens out of focus is for a person. */
+const leftBehind = (stand: BurnStand): string[] => {
+  const lines = standLines(stand, { ...PLAIN, focus: stand.focus, air: stand.air === 'on' ? 'off' : null });
+  return stand.focus === 0 ? lines : [...lines, comment(`the lens stands ${focusWords(stand.focus)}: set it back`)];
+};
+
 /** What every file begins with: what it is, and every modal state said, beam off. */
 export const programHead = (title: string, notes: readonly string[], dialect: Dialect): string[] => [
   comment(title),
@@ -50,7 +65,7 @@ export const programHead = (title: string, notes: readonly string[], dialect: Di
  * G-code (RS-274, NIST IR 6556 words) of a list of moves, in chunks of text.
  *
  * Absolute millimetres; every modal state is written at the start; the beam is off on every rapid
- * move; at the end it is off and the head parked. Coordinates repeat only when they change.
+ * move, and while another source, the air or the lens is set; at the end it is off and the head parked. Coordinates repeat only when they change.
  *
  * @param moves in the bed's frame, mm; in one list, or in several one after the other with pauses between them, each begun
  *   with a rapid move and used up before the next is asked for
@@ -103,18 +118,29 @@ export function* gcodeChunks(moves: Moves | Iterable<Moves | Pause>, job: GcodeJ
     lines.push(code === motion ? text : code + text);
     motion = code;
   };
+  /** Lines with the beam off; every modal word is said again after them. */
+  const between = (its: readonly string[]): void => {
+    lines.push('S0', 'M5', ...its, dialect.laserOn === 'M4' ? 'M4 S0' : 'M3 S0');
+    lastX = lastY = Number.NaN;
+    lastSpeed = -1;
+    feed = motion = '';
+    lastPower = 0;
+  };
+  let stand: BurnStand = PLAIN;
+  const stood = (next: BurnStand): void => {
+    const to = standAfter(stand, next);
+    if (!sameStand(stand, to)) between(standLines(stand, to));
+    stand = to;
+  };
   const lists = Symbol.iterator in moves ? moves : [moves];
   for (const list of lists) {
     if ('lines' in list) {
-      lines.push('S0', 'M5', ...list.lines, dialect.laserOn === 'M4' ? 'M4 S0' : 'M3 S0');
-      // Every modal word is said again after it.
-      lastX = lastY = Number.NaN;
-      lastSpeed = -1;
-      feed = motion = '';
-      lastPower = 0;
+      between(list.lines);
       continue;
     }
+    let next = 0;
     for (let i = 0; i < list.count; i += 1) {
+      while (list.stands[next]?.before === i) stood(list.stands[next++]!.stand);
       const bx = list.x[i]!;
       const by = list.y[i]!;
       const tx = toFile.a * bx + toFile.c * by + toFile.e;
@@ -158,6 +184,7 @@ export function* gcodeChunks(moves: Moves | Iterable<Moves | Pause>, job: GcodeJ
       }
     }
   }
-  lines.push('S0', 'M5', `G0X${n(job.park.x)}Y${n(job.park.y)}`, 'M2');
+  // As it stood before; that the lens is not in focus is said to whoever comes next.
+  lines.push('S0', 'M5', ...leftBehind(stand), `G0X${n(job.park.x)}Y${n(job.park.y)}`, 'M2');
   yield `${lines.join('\n')}\n`;
 }

@@ -90,7 +90,7 @@ describe('a program is read as RS-274 says', () => {
     ]));
 
   it('counts its lines, and names those with words it does not act on', () => {
-    const { lines, ignored } = program('G21\nG17 G54\nG1 x1 f60 z2\nM8\nG43\nS5');
+    const { lines, ignored } = program('G21\nG17 G54\nG1 x1 f60 z2\nM48\nG43\nS5');
     expect([lines, ignored]).toEqual([6, [3, 4, 5]]);
   });
 

@@ -1,4 +1,4 @@
-import { bedToFile, countedToFile, reachOf, type Machine, type Moves } from '../burn';
+import { bedToFile, countedToFile, headMoves, Moves, reachOf, type Machine } from '../burn';
 import { apply, boxCorners, boxOf, invert, type Box, type Transform, type Vec } from '../geometry';
 import { gcodeChunks, type GcodeJob, type Pause } from '../output';
 import { ok, type Problem, type Result } from '../result';
@@ -76,13 +76,17 @@ export type BedJob = Omit<GcodeJob, 'toFile' | 'dialect' | 'park'> & {
 /**
  * A program of moves over the bed, in chunks. The only way such a file is written: refused when any move, beam on or
  * off, approach and run-out included, would leave the bed's travel, or hit what stands round the work.
+ *
+ * @param beams where the beam goes; the head goes beside it where a second source burns
  */
 export const bedProgram = (
   input: BatchInput,
-  moves: Moves,
+  beams: Moves,
   { mend, frame = { toFile: bedToFile(input.machine), park: parkOf(input) }, around = [], written, ...job }: BedJob,
 ): Result<Generator<string>> => {
   const { machine } = input;
+  const moves = headMoves(beams, machine);
+  const lists = written && mapped(written, (list) => (list instanceof Moves ? headMoves(list, machine) : list));
   const problem =
     moves.count === 0
       ? null
@@ -90,5 +94,9 @@ export const bedProgram = (
         inTheWay(machine, moves, apply(invert(frame.toFile), frame.park), around));
   return problem
     ? { ok: false, problem }
-    : ok(gcodeChunks(written ?? moves, { ...job, ...frame, dialect: input.machine.dialect }));
+    : ok(gcodeChunks(lists ?? moves, { ...job, ...frame, dialect: input.machine.dialect }));
 };
+
+function* mapped<T>(all: Iterable<T>, to: (one: T) => T): Generator<T> {
+  for (const one of all) yield to(one);
+}

@@ -1,6 +1,6 @@
 import { engraveLoad, pictureDots, pictureMoves, type PlacedPiece } from '../artwork';
 import { dotsOfFile, type Pictures } from '../picture';
-import { addFill, addLines, Moves, ordered, type BurnSetting, type Recipe } from '../burn';
+import { addFill, addLines, engravings, Moves, ordered, type BurnSetting, type Recipe } from '../burn';
 import { flatten, transformContour, type Contour } from '../geometry';
 import type { LongKind } from '../long';
 import { fail, ok, type Failed, type Result } from '../result';
@@ -41,8 +41,11 @@ export const segmentMoves = (
   const all = [{ by: undefined, recipe }, ...artRecipes.map((one) => ({ by: one.id, recipe: one }))];
   for (const { by, recipe: its } of all) {
     const fill = put('fill', by).map((c) => flatten(c));
-    if (fill.length > 0) addFill(moves, fill, its.engrave, machine.acceleration);
-    addLines(moves, ordered(put('line', by), { x: 0, y: 0 }), its.engrave);
+    const lines = ordered(put('line', by), { x: 0, y: 0 });
+    for (const setting of engravings(its)) {
+      if (fill.length > 0) addFill(moves, fill, setting, machine.acceleration);
+      addLines(moves, lines, setting);
+    }
   }
   for (const { by, recipe: its } of all) addLines(moves, ordered(put('cut', by), { x: 0, y: 0 }), its.cut);
   return ok(moves);
@@ -124,16 +127,18 @@ export const pieceMoves = (
   burns: 'engrave' | 'cut',
   part: 'whole' | 'none' = 'whole',
 ): Result<Moves> => {
-  const setting: BurnSetting | undefined = r.face.recipe?.[burns];
-  if (!setting) return NO_RECIPE;
+  const { recipe: own } = r.face;
+  if (!own) return NO_RECIPE;
   const moves = new Moves();
   const { acceleration } = input.machine;
   const { sweep } = input.setup.burn;
-  engraveLoad(moves, pieces, r.boardToBed, setting, acceleration, sweep, part);
+  for (const setting of burns === 'engrave' ? engravings(own) : [own.cut])
+    engraveLoad(moves, pieces, r.boardToBed, setting, acceleration, sweep, part);
   const others = otherRecipes(input, pieces).map((recipe) => ({ recipe, its: piecesBy(pieces, recipe.id) }));
-  for (const { recipe, its } of others) engraveLoad(moves, its, r.boardToBed, recipe.engrave, acceleration, sweep);
+  for (const { recipe, its } of others)
+    for (const setting of engravings(recipe)) engraveLoad(moves, its, r.boardToBed, setting, acceleration, sweep);
   // What is inside is cut before what it is cut out of lets it go.
-  if (r.face.recipe) addLines(moves, linesOnBed(pieces, 'cut', r.boardToBed), r.face.recipe.cut);
+  addLines(moves, linesOnBed(pieces, 'cut', r.boardToBed), own.cut);
   for (const { recipe, its } of others) addLines(moves, linesOnBed(its, 'cut', r.boardToBed), recipe.cut);
   const cuts = panelCuts(r);
   // Through the same sheet from either side: always by the recipe that the sheet was chosen with.

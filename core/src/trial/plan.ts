@@ -1,4 +1,4 @@
-import { fluence, neverBurned, type BurnSetting, type Machine } from '../burn';
+import { fluence, neverBurned, beamSource, type BurnSetting, type Machine } from '../burn';
 import type { Vec } from '../geometry';
 import { fail, ok, type Problem, type Result } from '../result';
 import type { Mm, Watt } from '../units';
@@ -58,6 +58,8 @@ export interface TrialPlan {
   readonly effect: Effect;
   /** What every cell is burned by, but for its two numbers. */
   readonly base: BurnSetting;
+  /** What follows over every cell, as over the pieces later. */
+  readonly after?: readonly BurnSetting[] | undefined;
   /** What the lettering beside the cells is burned by. */
   readonly label: BurnSetting;
   readonly columns: TrialAxis;
@@ -139,12 +141,16 @@ export const SMALLEST_CELL: Mm = 4;
  */
 export const planProblems = (
   plan: TrialPlan,
-  machine: Pick<Machine, 'name' | 'leastPower' | 'rapidSpeed'>,
+  { name: of, rapidSpeed, ...sources }: Pick<Machine, 'name' | 'source' | 'power' | 'leastPower' | 'second' | 'rapidSpeed'>, // prettier-ignore
 ): Problem[] => {
   const out: Problem[] = [];
+  const source = beamSource(sources, plan.base);
+  const machine = { name: of, rapidSpeed, leastPower: (source ?? sources).leastPower };
   const say = (code: string, message: string, field: string): void => void out.push({ code, message, field });
   const never = neverBurned(plan.material);
   if (never) say('never-burned', never, 'material');
+  if ([plan.base, ...(plan.after ?? []), plan.label].some((s) => !beamSource(sources, s)))
+    say('no-source', `${of} has one source; this burns with a second one. Choose the machine that has it.`, 'base.source'); // prettier-ignore
   if (plan.columns.number === plan.rows.number)
     say('same-number', `Columns and rows both go through the ${NUMBER_WORDS[plan.rows.number].name}. Choose two numbers.`, 'rows.number'); // prettier-ignore
   if (plan.columns.levels.length * plan.rows.levels.length > MOST_CELLS)

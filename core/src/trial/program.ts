@@ -1,4 +1,15 @@
-import { addFill, addLines, bedToFile, Moves, planTime, reachOf, runUp, type Machine } from '../burn';
+import {
+  addFill,
+  addLines,
+  bedToFile,
+  engravings,
+  headMoves,
+  Moves,
+  planTime,
+  reachOf,
+  runUp,
+  type Machine,
+} from '../burn';
 import { circle, polyline, transformContour, type Contour, type Vec } from '../geometry';
 import type { Alphabet } from '../lettering';
 import { gcodeChunks, type Pause } from '../output';
@@ -30,7 +41,8 @@ const shift = (by: Vec) => (contour: Contour) =>
 const cellMoves = (plan: TrialPlan, cell: TrialCell, by: Vec, acceleration: number): Moves => {
   const moves = new Moves();
   const shape = shift(by)(cellShape(plan, cell));
-  if (partOf(plan.effect) === 'engrave') addFill(moves, [shape.vertices], cell.setting, acceleration);
+  if (partOf(plan.effect) === 'engrave')
+    for (const setting of engravings({ engrave: cell.setting, after: plan.after })) addFill(moves, [shape.vertices], setting, acceleration); // prettier-ignore
   else addLines(moves, [shape], cell.setting);
   return moves;
 };
@@ -75,7 +87,7 @@ export const trialJob = (plan: TrialPlan, name: string, machine: Machine, alphab
     diffusivityOf(plan.material),
   );
   const all = new Moves();
-  for (const m of [labels, ...lists]) all.append(m);
+  for (const m of [labels, ...lists]) all.append(headMoves(m, machine));
   if (offTravel(machine, reachOf(all), { words: '', field: 'onBed' })) {
     const lead = partOf(plan.effect) === 'engrave' ? Math.max(...laid.cells.map((c) => runUp(c.setting, machine.acceleration))) : 0; // prettier-ignore
     return fail(
@@ -86,10 +98,10 @@ export const trialJob = (plan: TrialPlan, name: string, machine: Machine, alphab
   }
   const job = { toFile: bedToFile(machine), dialect: machine.dialect, park: parkOf({ machine }) };
   const written = function* (): Generator<Moves | Pause> {
-    yield labels;
+    yield headMoves(labels, machine);
     for (const { cell, wait } of turns) {
       if (wait > 0) yield { lines: [`G4 P${wait}`] };
-      yield lists[cell]!;
+      yield headMoves(lists[cell]!, machine);
     }
   };
   const outline = (): Moves => {

@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import type { RecipeProof, RecipeSpec, TrialDocument } from '@bistre/contract';
-import { bedAxisAmiss, burnOvertakenBy, partOf, SINCE } from '@bistre/core';
+import { bedAxisAmiss, burnOvertakenBy, differsIn, partOf, SINCE } from '@bistre/core';
 import type { Trx } from '../db/connect';
 import type { Proved } from '../db/schema';
 import { notFound } from '../http/problem';
@@ -81,11 +81,16 @@ const staleOf = async (
   trx: Trx,
   { machine_id, spec }: { machine_id: string; spec: RecipeSpec },
   trial: { spec: TrialDocument['spec']; burned_at: Date | null },
-  { setting }: Proved,
+  { setting, after = [] }: Proved,
 ): Promise<string | null> => {
-  const now = spec[partOf(trial.spec.effect)];
-  const other = (Object.keys(setting) as (keyof typeof setting)[]).filter((k) => now[k] !== setting[k]);
+  const part = partOf(trial.spec.effect);
+  const other = differsIn(setting, spec[part]);
   if (other.length > 0) return `its ${other.join(' and ')} ${other.length === 1 ? 'was' : 'were'} changed since`;
+  if (part === 'engrave') {
+    const now = spec.after ?? [];
+    if (now.length !== after.length || now.some((s, i) => differsIn(s, after[i]!).length > 0))
+      return 'the burns that follow it were changed since';
+  }
   if (spec.material.trim().toLowerCase() !== trial.spec.material.trim().toLowerCase())
     return `it was proved on ${trial.spec.material}`;
   if (!trial.burned_at) return null;

@@ -251,7 +251,8 @@ export const trialRoutes = (app: Express, room: Room): void => {
     const { column, row } = placeOf(spec, body.cell);
     const setting = settingAt(spec, column, row);
     const part = partOf(spec.effect);
-    const proved = { cell: body.cell, at: new Date().toISOString(), by, grade: Math.min(10, Math.max(0, mean)), doubt, setting }; // prettier-ignore
+    const followed = part === 'engrave' ? { after: spec.after ?? [] } : {};
+    const proved = { cell: body.cell, at: new Date().toISOString(), by, grade: Math.min(10, Math.max(0, mean)), doubt, setting, ...followed }; // prettier-ignore
     let id = body.recipeId;
     if (id) {
       await mustBeThere(trx, 'recipes', id);
@@ -262,7 +263,7 @@ export const trialRoutes = (app: Express, room: Room): void => {
     } else {
       if (!body.name) throw refused({ code: 'no-name', message: 'Name is empty.', field: 'name' });
       id = randomUUID();
-      const document = recipeSpec.parse({ material: spec.material, engrave: spec.base, cut: { ...spec.base, power: 0 }, [part]: setting, note: '' }); // prettier-ignore
+      const document = recipeSpec.parse({ material: spec.material, engrave: spec.base, cut: { ...spec.base, power: 0 }, [part]: setting, ...followed, note: '' }); // prettier-ignore
       await createThing(trx, 'recipes', { id, name: body.name, document, by, machineId: trial.machineId });
     }
     await trx.updateTable('recipes').set({ trial_id: trial.id, proved: JSON.stringify(proved) }).where('id', '=', id).execute(); // prettier-ignore
