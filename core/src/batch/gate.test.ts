@@ -272,6 +272,40 @@ describe('what a page shows of it', () => {
   });
 });
 
+describe('a recipe that is a program', () => {
+  const by = (b: BatchInput, engrave: object, after?: NonNullable<BatchInput['recipe']>['after']): BatchInput => ({ ...b, recipe: { ...b.recipe!, engrave: { ...b.recipe!.engrave, ...engrave }, after } }); // prettier-ignore
+  const polish = { power: 0.5, speed: 300, interval: 0.1, passes: 1 };
+  const why = (b: BatchInput, file: ProgramName = 'load'): string => gateOf(b, reckon(b), file).map((p) => p.message).join(' '); // prettier-ignore
+  const FLAT_WORK = ['pockets', 'fence', 'pegs', 'locator', 'panel', 'marked', 'long', 'photo'] as const;
+
+  it.each(FLAT_WORK)('is written whole for flat work: %s', (id) => {
+    const b = by(ready[id], { angle: 0.5, focus: 1, air: 'on' }, [polish]);
+    expect(why(b)).toBe('');
+    const made = batchProgram(b, reckon(b), 'load');
+    if (!made.ok) throw new Error(made.problem.message);
+    const text = typeof made.value === 'string' ? made.value : [...made.value].join('');
+    expect(text).toMatch(/M8\n[^]*\(set the lens 1\.0 mm above focus, then start again\)\nM0/);
+    // In focus again for the burn that follows.
+    expect(text).toMatch(/\(set the lens in focus, then start again\)\nM0/);
+  });
+  it.each([
+    ['a burn that follows', {}, [polish]],
+    ['burns that follow and lines that are turned', { turn: 1 }, [polish, polish]],
+    ['a lens out of focus and the second source', { focus: -2, source: 'second' }, undefined],
+  ])('is held back round a cup, which goes line by line: %s', (what, engrave, after) => {
+    const b = by(machine(ready.drive, { second: { source: 'fibre', power: 20, leastPower: 0, offset: { x: 0, y: 0 } } }), engrave, after); // prettier-ignore
+    expect(why(b)).toContain(`has ${what}, which round work cannot be burned with`);
+    expect(heldBack(b, 'recipe').filter((f) => !AIDS.test(f))).toEqual(expect.arrayContaining(['load.gcode']));
+  });
+  it('asks of each burn whether its source is there and fires', () => {
+    const second = by(ready.pockets, {}, [{ ...polish, source: 'second' }]);
+    expect(why(second)).toMatch(/^Recipe Slate burns, as its burn 2, with a second source; Bench A has one\./);
+    const with20 = (leastPower: number) => machine(second, { second: { source: 'fibre', power: 20, leastPower, offset: { x: 5, y: 0 } } }); // prettier-ignore
+    expect(why(with20(0.6))).toMatch(/at 50 %; the second source of Bench A does not fire below 60 %/);
+    expect(why(with20(0.1))).toBe('');
+  });
+});
+
 describe('its words', () => {
   const told = (change: (b: BatchInput) => BatchInput, file: ProgramName = 'load'): string =>
     gateOf(change(ready.pockets), reckon(change(ready.pockets)), file)[0]!.message;

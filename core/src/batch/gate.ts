@@ -154,9 +154,7 @@ const amissWith = (input: BatchInput, r: BatchReckoning, use: Use, recipe: Recip
         `Recipe ${recipe.name} is for ${recipe.material}; ${blank.name} is made of ${blank.material}. Choose a recipe for that, or put right on the Shelf what it is made of.`,
       ),
     ];
-  return [...weakOf(recipe, machine), ...(use === 'burn' ? notTaken(recipe, r, picturesOf(input).length > 0) : [])].map(
-    burn,
-  );
+  return [...weakOf(recipe, machine), ...(ofBlank ? notTaken(recipe, r, picturesOf(input).length > 0) : [])].map(burn);
 };
 
 /** Burns of a recipe that this machine cannot do: another source than it has, or less than it fires at. */

@@ -53,7 +53,7 @@ const doJob = (
   });
   const input: BatchInput = {
     ...base,
-    machine: { ...testMachine, pointerOffset: { ...offset, height: 0, second: null, measuredAt: now.toISOString() } },
+    machine: { ...base.machine, pointerOffset: { ...offset, height: 0, second: null, measuredAt: now.toISOString() } },
     readings,
   };
   const reckoning = reckonBatch(input, options);
@@ -66,7 +66,7 @@ const doJob = (
   const run = runFile(
     [...gcode.value].join(''),
     state.hidden,
-    testMachine,
+    base.machine,
     {
       ...lie,
       seating: (base.setup.held.way === 'fence' ? againstStop : inPockets)({ ...lie, hidden: state.hidden }),
@@ -83,22 +83,39 @@ const doJob = (
 };
 
 /** A load of a few pieces, engraved in strokes so that 200 runs are quick. */
-const withLoad = (way: 'pockets' | 'fence'): BatchInput => {
+const withLoad = (way: 'pockets' | 'fence', filled = false): BatchInput => {
   const base = inWay(testBatch(), way);
   const setup = {
     ...base.setup,
     lettering: {
       ...base.setup.lettering,
-      lines: [
-        { column: 'name', alphabet: 'readability', capHeight: 6 },
-        { column: 'seat', alphabet: 'readability', capHeight: 3 },
-      ],
+      ...(filled
+        ? {}
+        : {
+            lines: [
+              { column: 'name', alphabet: 'readability', capHeight: 6 },
+              { column: 'seat', alphabet: 'readability', capHeight: 3 },
+            ],
+          }),
     },
   };
   const first = reckonBatch({ ...base, setup }, options);
   const fixture = savedAs({ ...base, setup }, fixtureBasis(base.blank, first.sizes, first.pocket));
   const pieces = loadedPieces([1, 6, 12, 19, 24]);
   return { ...base, setup, fixture, pieces };
+};
+
+/** Filled letters, engraved there and across, and burned over by a second source beside the first; or once along x. */
+const crossedAndPolished = (offset: { x: number; y: number } | null): BatchInput => {
+  const input = withLoad('pockets', true);
+  const engrave = { ...input.recipe!.engrave, interval: 0.1 };
+  const polish = { ...engrave, angle: Math.PI / 2, source: 'second' } as const;
+  if (!offset) return { ...input, recipe: { ...input.recipe!, engrave } };
+  return {
+    ...input,
+    machine: { ...input.machine, second: { source: 'fibre', power: 20, leastPower: 0, offset } },
+    recipe: { ...input.recipe!, engrave: { ...engrave, passes: 2, turn: Math.PI / 2 }, after: [polish] },
+  };
 };
 
 describe('closed loop on the simulated bench', () => {
@@ -228,5 +245,18 @@ describe('closed loop on the simulated bench', () => {
     expect(distance(seen[0]!, seen[1]!)).toBeCloseTo(5, 6);
     expect(Math.abs((seen[0]!.x + seen[1]!.x) / 2)).toBeLessThan(1e-9);
     expect(lookThroughLoupe(moveTo(over, testMachine, { x: 0, y: 0 }), cross, 2.5).lines).toEqual([]);
+  });
+
+  it('lands what a second source burns where the first one’s would be, whichever way its lines run', () => {
+    for (const seed of [3, 4, 5]) {
+      const done = [null, { x: 42, y: -8 }].map((offset) => {
+        const input = crossedAndPolished(offset);
+        return doJob(seed, { input, board: reckonBatch(input, options).board! }).worst;
+      });
+      const [plain, crossed] = done as [number[], number[]];
+      expect(crossed).toHaveLength(plain.length);
+      // Measured by the middle of what was burned: another interval of lines moves it by some hundredths.
+      for (const [i, worst] of crossed.entries()) expect(Math.abs(worst - plain[i]!)).toBeLessThan(0.05);
+    }
   });
 });
