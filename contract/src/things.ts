@@ -228,7 +228,7 @@ export const burnSetting = z.object({
   oneWay: yesNo('Lines all the same way').nullish(),
   focus: inRange('Lens above focus', -100, 100, 'mm', { label: 'Lens above focus (−: below)', empty: 'Empty: in focus.' }).nullish(), // prettier-ignore
   air: oneOf('Air', { on: 'on', off: 'off' }, { empty: 'as it stands' }).nullish(),
-  source: oneOf('Source', { first: 'the first', second: 'the second' }, { empty: 'the first' }).nullish(),
+  source: oneOf('Source', { second: 'the second' }, { empty: 'the first' }).nullish(),
 });
 
 /** Burns that follow the engraving over the same areas. */

@@ -111,7 +111,8 @@ export interface BurnSetting {
   readonly focus?: Mm | null | undefined;
   /** Air over the place that is burned; as it stands where nobody said. */
   readonly air?: 'on' | 'off' | null | undefined;
-  readonly source?: 'first' | 'second' | null | undefined;
+  /** The first where nobody said. */
+  readonly source?: 'second' | null | undefined;
 }
 
 /** Whether a recipe is for what a blank is said to be made of; nobody said, and nothing is known against it. */

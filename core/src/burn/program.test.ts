@@ -2,7 +2,7 @@ import { contourLength, polyline, type Vec } from '../geometry';
 import { gcodeChunks, readGcode } from '../output';
 import { bedProgram } from '../setup';
 import { testBatch, testMachine } from '../test-batch';
-import { addFill, addLines, differsIn, energies, focusWords, headMoves, Moves, reachOf, standLines, PLAIN, type BurnSetting, type Machine } from '.'; // prettier-ignore
+import { addFill, addLines, burnWords, differsIn, lensStops, energies, focusWords, headMoves, Moves, reachOf, standLines, PLAIN, type BurnSetting, type Machine } from '.'; // prettier-ignore
 
 const SETTING: BurnSetting = { power: 0.5, speed: 100, interval: 0.5, passes: 1 };
 const SQUARE: Vec[] = [[20.25, 20.25], [40.25, 20.25], [40.25, 40.25], [20.25, 40.25]].map(([x, y]) => ({ x: x!, y: y! })); // prettier-ignore
@@ -139,8 +139,23 @@ describe('energy of a program', () => {
     expect(energies({ engrave: polish }, testMachine)).toEqual([null]);
   });
 
+  it('is said in words, plain numbers first', () => {
+    expect(burnWords(SETTING)).toBe('50 % at 100 mm/s, 0.5 mm between lines');
+    expect(burnWords({ ...SETTING, passes: 2, angle: Math.PI / 4, turn: QUARTER, oneWay: true, focus: 2, air: 'off', source: 'second' })).toBe(
+      'second source, 50 % at 100 mm/s, 0.5 mm between lines, 2 passes, lines at 45°, each turned by 90°, all lines the same way, lens 2.0 mm above focus, air off',
+    ); // prettier-ignore
+    expect(burnWords({ ...SETTING, power: 0.425, turn: 1 })).toBe('42.5 % at 100 mm/s, 0.5 mm between lines');
+  });
+
+  it('waits for a person as often as its lens is set', () => {
+    const off = { ...SETTING, focus: 2 };
+    expect(lensStops({ engrave: SETTING, cut: off }, false)).toBe(0);
+    expect(lensStops({ engrave: off, after: [off, SETTING], cut: off }, false)).toBe(2);
+    expect(lensStops({ engrave: off, after: [SETTING], cut: off }, true)).toBe(3);
+  });
+
   it('what is not said is what is plain', () => {
-    expect(differsIn(SETTING, { ...SETTING, angle: 0, turn: null, oneWay: false, focus: 0, air: null, source: 'first' })).toEqual([]); // prettier-ignore
+    expect(differsIn(SETTING, { ...SETTING, angle: 0, turn: null, oneWay: false, focus: 0, air: null, source: null })).toEqual([]); // prettier-ignore
     expect(differsIn(SETTING, { ...SETTING, angle: 1, air: 'off', source: 'second', speed: 9 })).toEqual(['speed', 'angle', 'air', 'source']); // prettier-ignore
     expect(contourLength(polyline(SQUARE, true))).toBeCloseTo(80, 9);
   });

@@ -1,6 +1,7 @@
 import type { Rad } from '../units';
+import { fixed, percent } from '../working';
 import { fluence, type BurnSetting, type Machine, type Recipe } from './machine';
-import { beamSource } from './stand';
+import { beamSource, focusWords } from './stand';
 
 /** Angles of a filled burn's passes, anticlockwise from the machine's x. */
 export const anglesOf = ({ angle, turn, passes }: Pick<BurnSetting, 'angle' | 'turn' | 'passes'>): readonly Rad[] =>
@@ -21,6 +22,31 @@ export const energies = (
     const source = beamSource(machine, s);
     return source && s.passes * fluence(source.power, s);
   });
+
+const degrees = (angle: Rad): string => `${fixed((angle * 180) / Math.PI, 1).replace(/\.0$/, '')}°`;
+
+/**
+ * A burn in words, as a recipe's page, the bench and the setup sheet say it.
+ * @example burnWords({ power: 0.35, speed: 200, interval: 0.1, passes: 2, turn: Math.PI / 2 }) // '35 % at 200 mm/s, 0.1 mm between lines, 2 passes, each turned by 90°'
+ */
+export const burnWords = (s: BurnSetting): string =>
+  [
+    ...(s.source === 'second' ? ['second source'] : []),
+    `${percent(s.power, 1).replace(/\.0(?= )/, '')} at ${Number(s.speed.toFixed(1))} mm/s`,
+    `${Number(s.interval.toFixed(5))} mm between lines`,
+    ...(s.passes > 1 ? [`${s.passes} passes`] : []),
+    ...(s.angle ? [`lines at ${degrees(s.angle)}`] : []),
+    ...(s.turn && s.passes > 1 ? [`each turned by ${degrees(s.turn)}`] : []),
+    ...(s.oneWay ? ['all lines the same way'] : []),
+    ...(s.focus ? [`lens ${focusWords(s.focus)}`] : []),
+    ...(s.air ? [`air ${s.air}`] : []),
+  ].join(', ');
+
+/** How often a recipe's file waits for a person who sets the lens, while what is engraved is burned and cut. */
+export const lensStops = (recipe: Pick<Recipe, 'engrave' | 'after' | 'cut'>, cuts: boolean): number => {
+  const stood = [0, ...[...engravings(recipe), ...(cuts ? [recipe.cut] : [])].map((s) => s.focus ?? 0)];
+  return stood.filter((focus, i) => i > 0 && focus !== stood[i - 1]).length;
+};
 
 /**
  * Whether two settings burn alike: what is not said is the same as what is plain.

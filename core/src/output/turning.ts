@@ -18,6 +18,8 @@ export interface TurningJob {
   readonly rapidSpeed: MmPerS;
   /** Whether it waits at its end, before it goes back, until somebody lets it go on (M0). */
   readonly waits?: boolean;
+  /** Air over the place that is burned; as it stands where nobody said. */
+  readonly air?: 'on' | 'off' | null | undefined;
 }
 
 const F = 'F'.charCodeAt(0);
@@ -56,6 +58,7 @@ class TurningWriter {
     this.letter = job.axis.letter.charCodeAt(0);
     this.degrees = job.axis.unit === 'degrees';
     for (const line of programHead(job.title, job.notes, job.dialect)) this.out.line(line);
+    if (job.air) this.out.line(job.air === 'on' ? 'M8' : 'M9');
   }
 
   private go(motion: 0 | 1): void {
@@ -198,7 +201,8 @@ class TurningWriter {
   finish(): void {
     const { out, degrees, y, job } = this;
     const seconds = Math.max(Math.abs(y) / job.idleSpeed, 0.1);
-    for (const line of ['S0', 'M5', 'G94', ...(job.waits ? ['M0'] : []), 'G0X0']) out.line(line);
+    for (const line of ['S0', 'M5', ...(job.air === 'on' ? ['M9'] : []), 'G94', ...(job.waits ? ['M0'] : []), 'G0X0'])
+      out.line(line);
     if (Math.abs(y) > 0) {
       if (degrees) out.line('G93');
       this.inTime = degrees;

@@ -1,4 +1,5 @@
-import { materialCautions } from '../burn';
+import { burnWords, engravings, lensStops, materialCautions, type Recipe } from '../burn';
+import { percent } from '../working';
 import { CAUTIONS } from './cautions';
 import { lookStep } from './fixing-steps';
 import type { BatchInput } from './input';
@@ -49,20 +50,29 @@ export const recipeSteps = ({ recipe }: Pick<BatchInput, 'recipe'>, burns: 'engr
         ticked: false,
       },
     ];
-  const { cut, engrave } = recipe;
   const known = materialCautions(recipe.material).map((c) => c.says);
-  const passes = cut.passes === 1 ? 'pass' : 'passes';
   return [
     {
       ...step,
       caution: [...known, CAUTIONS.material].join(' '),
       title: `Recipe ${recipe.name}`,
-      detail:
-        burns === 'cut'
-          ? `Cutting: ${(cut.power * 100).toFixed(0)} % at ${cut.speed} mm/s, ${cut.passes} ${passes}. The file carries it.`
-          : `${(engrave.power * 100).toFixed(0)} % at ${Number(engrave.speed.toFixed(1))} mm/s, ${Number(engrave.interval.toFixed(5))} mm between lines. The file carries it.`,
+      detail: burns === 'cut' ? cutWords(recipe) : programWords(recipe),
     },
   ];
+};
+
+const cutWords = ({ cut }: Recipe): string =>
+  `Cutting: ${percent(cut.power, 0)} at ${cut.speed} mm/s, ${cut.passes} ${cut.passes === 1 ? 'pass' : 'passes'}. The file carries it.`;
+
+/** What the file engraves by, burn by burn, and where it waits for whoever stands beside it. */
+const programWords = (recipe: Recipe): string => {
+  const all = engravings(recipe);
+  const stops = lensStops(recipe, false);
+  return [
+    all.map((s, i) => `${all.length > 1 ? `${i + 1}: ` : ''}${burnWords(s)}.`).join(' '),
+    'The file carries it.',
+    ...(stops > 0 ? [`It waits ${stops === 1 ? 'once' : `${stops} times`}, beam off, until the lens is set and the machine started again. Put the lens back into focus at the end.`] : []), // prettier-ignore
+  ].join(' ');
 };
 
 /** The names come before the first load that carries them. */

@@ -1,10 +1,13 @@
 import { OfMaterial } from './burn/OfMaterial';
+import { Energies, energyWorking } from './burn/Energies';
 import { ProofOf } from './burn/ProofOf';
 import { OnAnother } from './burn/OnAnother';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { setupSections } from '@bistre/contract';
 import {
+  beamSource,
+  burnWords,
   CAUTIONS,
   cutsStock,
   duration,
@@ -30,20 +33,17 @@ import { StockRecipe } from '../parts/StockRecipe';
 import { Steps } from '../parts/Steps';
 import type { StationProps } from '../ways/pages';
 
-/** The energy on the surface as it is burned, pass by pass and in all; and what the recipe wanted. */
-const energyOf = (watts: number, burned: BurnSetting, chosen: BurnSetting): WorkedLine[] => {
-  const line = (label: string, s: BurnSetting): WorkedLine =>
-    worked(
-      label,
-      s.passes > 1 ? 'passes × P / (speed × interval)' : 'P / (speed × interval)',
-      `${s.passes > 1 ? `${s.passes} × ` : ''}${fixed(watts * s.power, 1)} W / (${fixed(s.speed, 1)} mm/s × ${fixed(s.interval, 5)} mm)`,
-      `${fixed(s.passes * fluence(watts, s), 3)} J/mm²`,
-      'geometry',
-    );
-  return burned.interval === chosen.interval
-    ? [line('fluence', burned)]
-    : [line('fluence as burned, by whole steps', burned), line('fluence of the recipe', chosen)];
-};
+/** The energy on the surface as it is burned, and what the recipe wanted. */
+const energyOf = (watts: number, burned: BurnSetting, chosen: BurnSetting): WorkedLine[] =>
+  burned.interval === chosen.interval
+    ? [energyWorking('fluence', watts, burned)]
+    : [
+        energyWorking('fluence as burned, by whole steps', watts, burned),
+        energyWorking('fluence of the recipe', watts, chosen),
+      ];
+
+/** A burn by its four numbers alone. */
+const plainOf = ({ power, speed, interval, passes }: BurnSetting): BurnSetting => ({ power, speed, interval, passes });
 
 /** Burn: a proved recipe, and an honest time from planning every move. */
 export const BurnStation = ({ handle, shown, pages }: StationProps) => {
@@ -78,6 +78,9 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
   // The side that lies up, with its own recipe and depth.
   const engrave = shown.reckoning.face.recipe?.engrave;
   const cut = recipe?.spec.cut;
+  const watts = (engrave && beamSource(machine.profile, engrave)?.power) ?? machine.profile.power;
+  const whole = shown.reckoning.face.recipe;
+  const program = whole && (whole.after?.length || burnWords(whole.engrave) !== burnWords(plainOf(whole.engrave)));
   // What the recipe says; a drive burns at whole steps, and power follows.
   const chosen = (pages.run.bothFaces ? engrave : recipe?.spec.engrave) ?? engrave;
   const { acceleration } = machine.profile;
@@ -143,10 +146,10 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
               <Reading
                 label="energy on the surface"
                 size="text-[19px]"
-                value={fixed(engrave.passes * fluence(machine.profile.power, engrave))}
+                value={fixed(engrave.passes * fluence(watts, engrave))}
                 unit="J/mm²"
                 note={engrave.passes > 1 ? `in ${engrave.passes} passes` : undefined}
-                working={energyOf(machine.profile.power, engrave, chosen)}
+                working={energyOf(watts, engrave, chosen)}
               />
               <Reading
                 label="cut"
@@ -220,6 +223,11 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
                 }
               />
             </div>
+            {program && (
+              <div className="mt-3">
+                <Energies spec={{ engrave: whole.engrave, after: whole.after && [...whole.after] }} machine={machine} />
+              </div>
+            )}
             <p className="mt-3">
               <b>Proof:</b> <ProofOf recipe={recipe} blank={batch.blank} />
             </p>

@@ -13,7 +13,7 @@ import {
 } from '../../drive';
 import { convexHull, polyline, transformContour, translation, type Contour, type Vec } from '../../geometry';
 import type { Pass } from '../../holding';
-import { turningChunks } from '../../output';
+import { turningChunks, type TurningJob } from '../../output';
 import { fail, ok, type Problem, type Result } from '../../result';
 import {
   type BatchInput,
@@ -38,10 +38,11 @@ const chunks = (
   blocks: Iterable<Moves | FilledRow>,
   title: string,
   notes: readonly string[],
-  waits = false,
+  { waits = false, air }: Pick<TurningJob, 'waits' | 'air'> = {},
 ): Generator<string> =>
   turningChunks(blocks, {
     waits,
+    air,
     title,
     notes: [
       `machine ${input.machine.name}, drive ${on.drive.name}`,
@@ -84,11 +85,18 @@ export const turnedGcode = (
     }
   };
   return ok(
-    chunks(input, on, watched(), title, [
-      `piece ${r.onTheBoard[0]?.ordinal ?? 1}`,
-      `recipe ${input.recipe?.name}`,
-      `rows every ${on.interval!.used.toFixed(5)} mm, ${Math.round(on.interval!.used / on.travel.step)} steps`,
-    ]),
+    chunks(
+      input,
+      on,
+      watched(),
+      title,
+      [
+        `piece ${r.onTheBoard[0]?.ordinal ?? 1}`,
+        `recipe ${input.recipe?.name}`,
+        `rows every ${on.interval!.used.toFixed(5)} mm, ${Math.round(on.interval!.used / on.travel.step)} steps`,
+      ],
+      { air: input.recipe?.engrave.air },
+    ),
   );
 };
 
@@ -196,7 +204,7 @@ export const turnGcode = (input: BatchInput, r: TurningNeeds): Result<string> =>
   moves.push(x, 0, on.throwing.walkSpeed, 0);
   moves.push(x, on.circumference, on.throwing.walkSpeed, 0);
   const notes = [`one turn of ${on.circumference.toFixed(2)} mm, beam off; look at the dot while it waits`];
-  return ok(beamOff([...chunks(input, on, [moves], 'one slow turn for a pen dot', notes, true)].join('')));
+  return ok(beamOff([...chunks(input, on, [moves], 'one slow turn for a pen dot', notes, { waits: true })].join('')));
 };
 
 /** What a whole turn waits for: a drive, and nothing in its way. */

@@ -216,6 +216,38 @@ const BeamAndLens = () => {
   );
 };
 
+/** A second source on the same head, and where its beam meets the work. */
+const AnotherSource = () => {
+  const [second, put] = usePart<MachineProfile['second']>('second');
+  if (!second)
+    return (
+      <p className="col-span-3">
+        <span className="text-soft">One source.</span>{' '}
+        <button
+          type="button"
+          className="link"
+          onClick={() => put({ source: 'fibre', power: 20, leastPower: 0, offset: { x: 0, y: 0 } })}
+        >
+          it carries a second one
+        </button>
+      </p>
+    );
+  return (
+    <>
+      <Within at="second">
+        <Fields at="source power leastPower offset.x offset.y" />
+      </Within>
+      <p className="col-span-3 text-[13px] text-soft">
+        Chosen by T2 and M6 in its files. Burn a dot with each without moving the head: the second’s lies so far right
+        of and behind the first’s.{' '}
+        <button type="button" className="link" onClick={() => put(null)}>
+          it has one alone
+        </button>
+      </p>
+    </>
+  );
+};
+
 const placesOf = (offset: MachineProfile['pointerOffset']): string => JSON.stringify({ ...offset, measuredAt: null });
 
 const sidesOf = (square: MachineProfile['square']): string => JSON.stringify({ ...square, measuredAt: null });
@@ -267,6 +299,9 @@ export const MachineForm = ({ machine }: { machine: MachineDocument | null }) =>
         </Group>
         <Group title="Beam and lens">
           <BeamAndLens />
+        </Group>
+        <Group title="Second source">
+          <AnotherSource />
         </Group>
         <Group title="Pointer offset: dot minus beam">
           <PointerOffset />

@@ -1,7 +1,9 @@
 import { api, type RecipeDocument, type RecipeSpec } from '@bistre/contract';
 import { useMachines } from '../../data/queries';
 import { Field, Select, usePart, Within } from '../../parts/fields';
+import { Energies } from '../../stations/burn/Energies';
 import { ProofOf } from '../../stations/burn/ProofOf';
+import { BurnFields, BurnsAfter, CutFields } from './BurnFields';
 import { Group, ShelfForm } from './form';
 
 const NEW_RECIPE: RecipeSpec = {
@@ -22,6 +24,29 @@ const OnMachine = ({ chosen }: { chosen: boolean }) => {
       options={machines.filter((m) => !chosen || m.id === id).map((m) => [m.id, m.name] as const)}
       onChange={put}
     />
+  );
+};
+
+/** All that a recipe does, burn by burn, with the energy of each at the lines it really has. */
+const Program = () => {
+  const { data: machines = [] } = useMachines();
+  const [machineId] = usePart<string>('machineId');
+  const [spec] = usePart<RecipeSpec>('spec');
+  const machine = machines.find((m) => m.id === machineId);
+  const second = Boolean(machine?.profile.second);
+  return (
+    <>
+      <Group title="engrave">
+        <Within at="spec.engrave">
+          <BurnFields second={second} />
+        </Within>
+      </Group>
+      <BurnsAfter second={second} start={spec.engrave} />
+      {machine && <Energies spec={spec} machine={machine} />}
+      <Group title="cut">
+        <CutFields second={second} />
+      </Group>
+    </>
   );
 };
 
@@ -47,16 +72,7 @@ export const RecipeForm = ({ recipe }: { recipe: RecipeDocument | null }) => {
         <Field at="spec.material" />
         <OnMachine chosen={recipe !== null} />
       </Group>
-      {(['engrave', 'cut'] as const).map((part) => (
-        <Group key={part} title={part}>
-          <Within at={`spec.${part}`}>
-            <Field at="power" />
-            <Field at="speed" />
-            {part === 'engrave' && <Field at="interval" />}
-            <Field at="passes" />
-          </Within>
-        </Group>
-      ))}
+      <Program />
       <section className="mb-5">
         <h2 className="part-title mb-2">Where it comes from</h2>
         <Field at="spec.note" />
