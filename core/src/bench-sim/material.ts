@@ -1,5 +1,6 @@
 import { seeded, type Random } from '../budget';
 import type { BurnSetting, Machine } from '../burn';
+import type { Vec } from '../geometry';
 import { readGcode } from '../output';
 import type { Result } from '../result';
 import { ok } from '../result';
@@ -133,6 +134,8 @@ interface Burned {
   first: number;
   end: number;
   rows: Set<number>;
+  /** Lines along x by one source alone. */
+  plain: boolean;
 }
 
 /**
@@ -146,23 +149,28 @@ export const burnTrial = (
   text: string,
   plan: TrialPlan,
   laid: LaidTrial,
-  machine: Pick<Machine, 'power' | 'dialect' | 'rapidSpeed'>,
-  toGrid: (x: Mm, y: Mm) => { x: Mm; y: Mm },
+  machine: Pick<Machine, 'power' | 'second' | 'dialect' | 'rapidSpeed'>,
+  toGrid: (x: Mm, y: Mm) => Vec,
   hidden: HiddenMaterial,
   seed: number,
 ): Result<CellLook[]> => {
   const program = readGcode(text, machine.dialect.powerMax);
   if (!program.ok) return program;
-  const { moves, waits } = program.value;
+  const { moves, waits, tools } = program.value;
   const r = seeded(seed * 31 + 5);
-  const got = laid.cells.map((): Burned => ({ energy: 0, power: 0, speed: 0, seconds: 0, first: -1, end: 0, rows: new Set() })); // prettier-ignore
+  const got = laid.cells.map((): Burned => ({ energy: 0, power: 0, speed: 0, seconds: 0, first: -1, end: 0, rows: new Set(), plain: true })); // prettier-ignore
   const { width, height } = plan.cell;
   let clock = 0;
   let pending = 0;
+  let chosen = 0;
+  /** The second source, with its beam beside the head, while it is chosen. */
+  let other: Machine['second'] = null;
   let at = { x: 0, y: 0 };
   for (let i = 0; i < moves.count; i += 1) {
+    while (tools[chosen]?.before === i) other = tools[chosen++]!.tool === 2 ? machine.second : null;
     while (pending < waits.length && waits[pending]!.before <= i) clock += waits[pending++]!.seconds;
-    const to = toGrid(moves.x[i]!, moves.y[i]!);
+    const head = toGrid(moves.x[i]!, moves.y[i]!);
+    const to = { x: head.x + (other?.offset.x ?? 0), y: head.y + (other?.offset.y ?? 0) };
     const speed = moves.speed[i]! < 0 ? machine.rapidSpeed : moves.speed[i]!;
     const chord = Math.hypot(to.x - at.x, to.y - at.y);
     const sweep = 4 * Math.atan(Math.abs(moves.bulge[i]!));
@@ -177,9 +185,9 @@ export const burnTrial = (
       if (b) {
         if (b.first < 0) b.first = clock;
         b.end = clock + seconds;
-        b.energy += moves.power[i]! * seconds;
-        b.power = moves.power[i]!;
-        b.speed = speed;
+        b.energy += (moves.power[i]! * seconds * (other?.power ?? machine.power)) / machine.power;
+        b.plain &&= !other && (b.power === 0 || b.power === moves.power[i]!) && Math.abs(to.y - at.y) < 1e-4;
+        if (b.speed === 0) [b.power, b.speed] = [moves.power[i]!, speed];
         b.seconds += seconds;
         b.rows.add(Math.round(to.y * 1000));
       }
@@ -197,7 +205,10 @@ export const burnTrial = (
       return sum + Math.exp(-d * d) * Math.exp(-(b.first - o.end) / 20);
     }, 0);
     const passes = Math.max(1, cell.setting.passes);
-    const interval = b.rows.size > 1 ? height / (b.rows.size - 0.5) : cell.setting.interval;
+    const rows = b.rows.size > 1 ? height / (b.rows.size - 0.5) : cell.setting.interval;
+    // Lines that cross, or burns that follow: as much energy as all of them leave, at the first one's pace.
+    const even = (b.power * passes * width * height) / (b.energy * (b.speed || 1));
+    const interval = b.plain || partOf(plan.effect) === 'cut' || b.energy === 0 ? rows : even;
     const setting: BurnSetting = { power: b.power, speed: b.speed || 1, interval, passes };
     return answerOf(hidden, machine.power, setting, { warm, thicker: hidden.coating * r.normal() });
   });

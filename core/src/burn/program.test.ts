@@ -142,7 +142,7 @@ describe('energy of a program', () => {
   it('is said in words, plain numbers first', () => {
     expect(burnWords(SETTING)).toBe('50 % at 100 mm/s, 0.5 mm between lines');
     expect(burnWords({ ...SETTING, passes: 2, angle: Math.PI / 4, turn: QUARTER, oneWay: true, focus: 2, air: 'off', source: 'second' })).toBe(
-      'second source, 50 % at 100 mm/s, 0.5 mm between lines, 2 passes, lines at 45°, each turned by 90°, all lines the same way, lens 2.0 mm above focus, air off',
+      '50 % at 100 mm/s, 0.5 mm between lines, 2 passes, lines at 45°, each turned by 90°, all lines the same way, lens 2.0 mm above focus, air off, by the second source',
     ); // prettier-ignore
     expect(burnWords({ ...SETTING, power: 0.425, turn: 1 })).toBe('42.5 % at 100 mm/s, 0.5 mm between lines');
   });

@@ -31,16 +31,21 @@ const degrees = (angle: Rad): string => `${fixed((angle * 180) / Math.PI, 1).rep
  */
 export const burnWords = (s: BurnSetting): string =>
   [
-    ...(s.source === 'second' ? ['second source'] : []),
     `${percent(s.power, 1).replace(/\.0(?= )/, '')} at ${Number(s.speed.toFixed(1))} mm/s`,
     `${Number(s.interval.toFixed(5))} mm between lines`,
     ...(s.passes > 1 ? [`${s.passes} passes`] : []),
-    ...(s.angle ? [`lines at ${degrees(s.angle)}`] : []),
-    ...(s.turn && s.passes > 1 ? [`each turned by ${degrees(s.turn)}`] : []),
-    ...(s.oneWay ? ['all lines the same way'] : []),
-    ...(s.focus ? [`lens ${focusWords(s.focus)}`] : []),
-    ...(s.air ? [`air ${s.air}`] : []),
+    ...burnExtras(s),
   ].join(', ');
+
+/** What a burn is told beside its four numbers, in words: nothing of a plain one. */
+export const burnExtras = (s: BurnSetting): readonly string[] => [
+  ...(s.angle ? [`lines at ${degrees(s.angle)}`] : []),
+  ...(s.turn && s.passes > 1 ? [`each turned by ${degrees(s.turn)}`] : []),
+  ...(s.oneWay ? ['all lines the same way'] : []),
+  ...(s.focus ? [`lens ${focusWords(s.focus)}`] : []),
+  ...(s.air ? [`air ${s.air}`] : []),
+  ...(s.source === 'second' ? ['by the second source'] : []),
+];
 
 /** How often a recipe's file waits for a person who sets the lens, while what is engraved is burned and cut. */
 export const lensStops = (recipe: Pick<Recipe, 'engrave' | 'after' | 'cut'>, cuts: boolean): number => {

@@ -182,6 +182,34 @@ withDatabase('a trial', () => {
     expect(await prove({ cell: 3, recipeId: null, name: '' })).toMatchObject({ status: 422, field: 'name' });
   });
 
+  it('of a program proves all of it: what followed in its cells follows in the recipe, or the proof is none', async () => {
+    const polish = { power: 0.3, speed: 300, interval: 0.1, passes: 1, angle: Math.PI / 2 };
+    const id = await plan('Driftwood, polished', { after: [polish], piece: { name: 'Driftwood 9', width: 120, height: 110 } }); // prettier-ignore
+    const text = await (await fetch(shop.base + trialFilePath(id, 'trial.gcode'))).text();
+    const read = readGcode(text, 1000);
+    if (!read.ok) throw new Error(read.problem.message);
+    const { moves } = read.value;
+    const upright = Array.from({ length: moves.count }, (_, i) => i).filter((i) => i > 0 && moves.power[i]! === 0.3 && moves.speed[i] === 300 && Math.abs(moves.x[i]! - moves.x[i - 1]!) < 1e-6); // prettier-ignore
+    // 6 mm of lines a tenth apart, in each of 25 cells.
+    expect(upright.length / 25).toBeCloseTo(60, -1);
+    await shop.call(api.simulateTrial, { params: { id } });
+    await shop.call(api.scoreCell, { params: { id }, body: { cell: 7, grade: 8, tell: 'right' } });
+    const made = await shop.call(api.proveRecipe, { params: { id }, body: { cell: 7, recipeId: null, name: 'Driftwood, polished' } }); // prettier-ignore
+    const recipe = async () => (await shop.call(api.listRecipes)).find((r) => r.id === made.id)!;
+    const now = await recipe();
+    expect([now.spec.after, now.proof!.after, now.proof!.stale]).toEqual([[polish], [polish], null]);
+    const save = async (after: object[]) => {
+      const { name, version, spec: was } = await recipe();
+      await shop.call(api.saveRecipe, { params: { id: made.id }, body: { name, version, spec: { ...was, after: after as never } } }); // prettier-ignore
+      return (await recipe()).proof!.stale;
+    };
+    expect(await save([])).toBe('the burns that follow it were changed since');
+    expect(await save([{ ...polish, speed: 299 }])).toBe('the burns that follow it were changed since');
+    expect(await save([{ ...polish, focus: null, air: null }])).toBeNull();
+    const none = await refusal(shop.send(api.createTrial, { body: { name: 'Two', machineId, spec: spec({ after: [{ ...polish, source: 'second' }], piece: { name: 'Driftwood 10', width: 120, height: 110 } }), follows: null } })); // prettier-ignore
+    expect(none).toMatchObject({ status: 422, field: 'spec.base.source', message: expect.stringMatching(/^Bench A has one source/) as string }); // prettier-ignore
+  });
+
   it('stops proving when its numbers are changed or the lens is, says so in its batches, and comes back by undo', async () => {
     const batch = await shop.batch('Boat tags');
     const { recipe } = batch;

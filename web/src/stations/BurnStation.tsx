@@ -7,7 +7,7 @@ import { Link } from 'react-router';
 import { setupSections } from '@bistre/contract';
 import {
   beamSource,
-  burnWords,
+  burnExtras,
   CAUTIONS,
   cutsStock,
   duration,
@@ -41,9 +41,6 @@ const energyOf = (watts: number, burned: BurnSetting, chosen: BurnSetting): Work
         energyWorking('fluence as burned, by whole steps', watts, burned),
         energyWorking('fluence of the recipe', watts, chosen),
       ];
-
-/** A burn by its four numbers alone. */
-const plainOf = ({ power, speed, interval, passes }: BurnSetting): BurnSetting => ({ power, speed, interval, passes });
 
 /** Burn: a proved recipe, and an honest time from planning every move. */
 export const BurnStation = ({ handle, shown, pages }: StationProps) => {
@@ -80,7 +77,7 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
   const cut = recipe?.spec.cut;
   const watts = (engrave && beamSource(machine.profile, engrave)?.power) ?? machine.profile.power;
   const whole = shown.reckoning.face.recipe;
-  const program = whole && (whole.after?.length || burnWords(whole.engrave) !== burnWords(plainOf(whole.engrave)));
+  const program = whole && (whole.after?.length || burnExtras(whole.engrave).length > 0);
   // What the recipe says; a drive burns at whole steps, and power follows.
   const chosen = (pages.run.bothFaces ? engrave : recipe?.spec.engrave) ?? engrave;
   const { acceleration } = machine.profile;

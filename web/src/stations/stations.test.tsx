@@ -315,6 +315,20 @@ describe('Burn', () => {
     expect(screen.queryByRole('list', { name: 'Held back' })).toBeNull();
   });
 
+  it('tells a recipe that is a program burn by burn, and what the file waits for', async () => {
+    const polish = { ...testRecipe.engrave, angle: Math.PI / 2, focus: 2 };
+    await show(testBatch({ recipe: { ...testRecipe, after: [polish] } }), 'burn', known);
+    const burns = within(screen.getByRole('region', { name: 'Energy on the surface' })).getAllByRole('listitem');
+    expect(burns.map((li) => li.textContent)).toEqual([
+      expect.stringMatching(/^1\. 35 % at 400 mm\/s, 0\.1 mm between lines: 0\.5[23] J\/mm²$/),
+      expect.stringMatching(/^2\. 35 % .*lines at 90°, lens 2\.0 mm above focus: 0\.5[23] J\/mm²$/),
+    ]);
+    expect(screen.getByText(/It waits once, beam off, until the lens is set .* Put the lens back into focus at the end\./)).toBeTruthy(); // prettier-ignore
+    cleanup();
+    await show(testBatch(), 'burn', known);
+    expect(screen.queryByRole('region', { name: 'Energy on the surface' })).toBeNull();
+  });
+
   it('counts every pass', async () => {
     await show(testBatch({ recipe: { ...testRecipe, engrave: { ...testRecipe.engrave, passes: 3 } } }), 'burn', known);
     expect(readingOf('energy on the surface')).toMatch(/^1\.5[78]J\/mm².*in 3 passes/);

@@ -25,9 +25,9 @@ export const documentOf = (input: BatchInput): BatchDocument => {
   const { id: machineId, name: machineName, ...profile } = machine;
   const recipeOf = (r: BatchInput['recipe']) => {
     if (!r) return null;
-    const { material, engrave, cut, proof } = r;
+    const { material, engrave, after, cut, proof } = r;
     return {
-      ...named({ id: r.id, name: r.name, material, engrave, cut, note: '' }),
+      ...named({ id: r.id, name: r.name, material, engrave, ...(after ? { after } : {}), cut, note: '' }),
       machineId: idOf(r.machineId),
       proof: proof && {
         trialId: idOf(proof.trial),

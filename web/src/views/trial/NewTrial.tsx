@@ -3,6 +3,8 @@ import { useNavigate, useSearchParams } from 'react-router';
 import { api, trialSpec, type MachineDocument, type RecipeDocument, type TrialSpec } from '@bistre/contract';
 import {
   burnedOn,
+  burnExtras,
+  burnWords,
   convert,
   cellFor,
   counted,
@@ -45,6 +47,7 @@ interface Wish {
   readonly material: string;
   readonly effect: Effect;
   readonly base: TrialSpec['base'];
+  readonly after: TrialSpec['after'];
   readonly columns: Stretch;
   readonly rows: Stretch;
   readonly piece: TrialSpec['piece'];
@@ -113,6 +116,7 @@ const wishFor = (
     material: recipe?.spec.material ?? material,
     effect,
     base,
+    after: own && partOf(effect) === 'engrave' ? recipe?.spec.after : undefined,
     columns: about('speed', base.speed, machine, 5),
     rows: about('power', base.power, machine, 5),
     piece,
@@ -138,6 +142,7 @@ const planOf = (
     material: wish.material,
     effect: wish.effect,
     base: wish.base,
+    after: partOf(wish.effect) === 'engrave' ? wish.after : undefined,
     label: { ...wish.base, power: Math.max(leastPower, Math.min(1, wish.base.power)), speed: Math.min(wish.base.speed, 150), passes: 1 }, // prettier-ignore
     ...grid,
     cell,
@@ -280,6 +285,24 @@ const Brought = ({
   );
 };
 
+/** What every cell is burned by beside its four numbers: as the recipe says, since what is proved is all of it. */
+const Beside = ({ wish: { base, after = [], effect } }: { wish: Wish }) => {
+  const engraves = partOf(effect) === 'engrave';
+  const told = burnExtras(base);
+  const then = engraves ? after : [];
+  if (told.length + then.length === 0) return null;
+  return (
+    <p className="mb-4">
+      {told.length > 0 && <>Every cell as the recipe has it: {told.join(', ')}. </>}
+      {then.map((s, i) => (
+        <span key={i}>
+          <b>Then</b> {burnWords(s)}.{' '}
+        </span>
+      ))}
+    </p>
+  );
+};
+
 const Form = ({ start, alphabet, recipe }: { start: Wish; alphabet: Alphabet; recipe: RecipeDocument | undefined }) => {
   const navigate = useNavigate();
   const { data: machines = [] } = useMachines();
@@ -327,8 +350,8 @@ const Form = ({ start, alphabet, recipe }: { start: Wish; alphabet: Alphabet; re
           options={machines.map((m) => [m.id, m.name] as const)}
           onChange={(machineId) => {
             const to = machines.find((m) => m.id === machineId)!;
-            const { base, columns, rows } = wishFor(to, recipe, wish.piece, wish.material, machines);
-            put({ machineId, base, columns, rows });
+            const { base, after, columns, rows } = wishFor(to, recipe, wish.piece, wish.material, machines);
+            put({ machineId, base, after, columns, rows });
           }}
         />
       </Group>
@@ -348,6 +371,7 @@ const Form = ({ start, alphabet, recipe }: { start: Wish; alphabet: Alphabet; re
             />
           ))}
       </Group>
+      <Beside wish={wish} />
       <Group title="Piece: a spoiled one of the same material">
         {text('Piece', wish.piece.name, (n) => put({ piece: { ...wish.piece, name: n } }))}
         {(['width', 'height'] as const).map((at) => (

@@ -279,6 +279,17 @@ describe('a new trial', () => {
     expect(await screen.findByText(/Bench m burns with 10\.6 µm and Bench o with 0\.45/)).toBeTruthy();
   });
 
+  it('of a recipe that is a program burns all of it in every cell', async () => {
+    const { engrave } = recipe.spec;
+    const whole = { ...recipe, machineId: machine.id, spec: { ...recipe.spec, engrave: { ...engrave, angle: Math.PI / 4 }, after: [{ ...engrave, speed: 321 }] } }; // prettier-ignore
+    const page = await showApp(`/shelf/trials/new?recipe=${whole.id}`, { lists: { trials: [], machines: [machine], recipes: [whole] }, answer: ({ method }) => (method === 'POST' ? { id: idOf('n') } : undefined) }); // prettier-ignore
+    expect((await screen.findByText(/^Every cell as the recipe has it: lines at 45°\./)).textContent).toMatch(/Then .* at 321 mm\/s/); // prettier-ignore
+    await press('Keep this plan');
+    await waitFor(() => expect(page.writes).toHaveLength(1));
+    const { spec } = page.writes[0]!.body as BodyOf<typeof api.createTrial>;
+    expect([spec.base.angle, spec.after]).toEqual([Math.PI / 4, whole.spec.after]);
+  });
+
   it('of one number twice is refused', async () => {
     await show([trial()], '/shelf/trials/new');
     await screen.findByLabelText('Width');
