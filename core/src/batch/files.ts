@@ -1,3 +1,4 @@
+import type { Recipe } from '../burn';
 import { boxHeight, boxOf, boxWidth, transformContour, translation } from '../geometry';
 import type { Pass } from '../holding';
 import { writeDxf, writeSvg } from '../output';
@@ -12,6 +13,7 @@ import {
   type HeldBatch,
   type TimeEstimate,
 } from '../setup';
+import type { Mm, Seconds } from '../units';
 import { gateOf, fileNeeds, passed } from './gate';
 import { wayOf, type DrawingName, type FileKit, type ProgramName } from '../ways';
 
@@ -152,3 +154,29 @@ export const walkGcode = (input: BatchInput, r: BatchReckoning): Result<string> 
 
 /** Time for the pieces on the board now and for the whole batch, by planning every move. */
 export const estimateTime = (input: BatchInput, r: BatchReckoning): TimeEstimate | null => wayOf(input).time(input, r);
+
+/** Lines to the inch that machines are commonly set to [common practice]. */
+const DENSITIES = [225, 254, 300, 400, 500];
+
+/** What the next finer common density would cost. */
+export interface Finer {
+  readonly linesPerInch: number;
+  readonly interval: Mm;
+  /** For the whole batch. */
+  readonly more: Seconds;
+}
+
+/** The time that the next density would take beyond an estimate; null beyond the finest, and on a drive, whose steps say it. */
+export const finerTime = (input: BatchInput, r: BatchReckoning, now: TimeEstimate): Finer | null => {
+  const { recipe } = r.face;
+  if (!recipe || r.own.round) return null;
+  const linesPerInch = DENSITIES.find((d) => 25.4 / d < recipe.engrave.interval * 0.99);
+  if (!linesPerInch) return null;
+  const interval = 25.4 / linesPerInch;
+  const finer = (of: Recipe): Recipe => ({ ...of, engrave: { ...of.engrave, interval } });
+  const then = estimateTime(
+    { ...input, recipe: input.recipe && finer(input.recipe) },
+    { ...r, face: { ...r.face, recipe: finer(recipe) } },
+  );
+  return then && { linesPerInch, interval, more: then.batch - now.batch };
+};

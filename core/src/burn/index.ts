@@ -8,3 +8,4 @@ export * from './convert';
 export * from './material-cautions';
 export * from './moves';
 export * from './toolpath';
+export * from './duty';

@@ -150,6 +150,16 @@ const along = ({ acceleration, accelerationY = acceleration }: Dynamics, x: numb
     ? acceleration
     : Math.min(acceleration / Math.max(Math.abs(x), 1e-9), accelerationY / Math.max(Math.abs(y), 1e-9));
 
+/** How long some moves take, and what the time goes to. */
+export interface PlannedTime {
+  readonly total: Seconds;
+  readonly burning: Seconds;
+  /** On rapid moves from one burn to the next; what is left of the total are run-ups, gaps and turns. */
+  readonly between: Seconds;
+  /** Seconds of fire by the first source at each share of full power. */
+  readonly fired: ReadonlyMap<number, Seconds>;
+}
+
 /** Sideways deviation that sets the cornering speed, mm. */
 const JUNCTION_DEVIATION = 0.02;
 
@@ -159,13 +169,9 @@ const JUNCTION_DEVIATION = 0.02;
  * √(a·r), where the way round takes all of it: arcs by their radius, chords of a curve by the one they follow.
  *
  * @param start where the head stands, mm
- * @returns seconds in all and seconds with the beam on
+ * @returns seconds in all, with the beam on, and on rapid moves; and how long the first source fires at which power
  */
-export const planTime = (
-  moves: Moves,
-  machine: Dynamics,
-  start = { x: 0, y: 0 },
-): { total: Seconds; burning: Seconds } => {
+export const planTime = (moves: Moves, machine: Dynamics, start = { x: 0, y: 0 }): PlannedTime => {
   const n = moves.count;
   const length = new Float64Array(n);
   const limit = new Float64Array(n + 1);
@@ -225,7 +231,14 @@ export const planTime = (
     limit[i] = Math.min(limit[i]!, Math.sqrt(limit[i + 1]! ** 2 + 2 * accel[i]! * length[i]!));
   let total = 0;
   let burning = 0;
+  let between = 0;
+  const fired = new Map<number, Seconds>();
+  let next = 0;
+  let first = true;
+  let [level, atLevel] = [0, 0];
+  const kept = (): void => void (level > 0 && fired.set(level, (fired.get(level) ?? 0) + atLevel));
   for (let i = 0; i < n; i += 1) {
+    while (moves.stands[next]?.before === i) first = moves.stands[next++]!.stand.source === 'first';
     const a = accel[i]!;
     const v0 = limit[i]!;
     limit[i + 1] = Math.min(limit[i + 1]!, Math.sqrt(v0 ** 2 + 2 * a * length[i]!));
@@ -234,7 +247,25 @@ export const planTime = (
     const cruise = length[i]! - (2 * top ** 2 - v0 ** 2 - v1 ** 2) / (2 * a);
     const time = length[i] === 0 ? 0 : (2 * top - v0 - v1) / a + Math.max(0, cruise) / Math.max(top, 1e-9);
     total += time;
-    if (moves.power[i]! > 0) burning += time;
+    const power = moves.power[i]!;
+    if (power > 0) {
+      burning += time;
+      // Powers repeat from move to move: kept when they change.
+      if (first && power !== level) {
+        kept();
+        [level, atLevel] = [power, 0];
+      }
+      if (first) atLevel += time;
+    } else if (moves.speed[i]! < 0) between += time;
   }
-  return { total, burning };
+  kept();
+  return { total, burning, between, fired };
+};
+
+/** Times of several lists, one after the other. */
+export const plansTogether = (plans: readonly PlannedTime[]): PlannedTime => {
+  const sum = (of: 'total' | 'burning' | 'between'): Seconds => plans.reduce((s, p) => s + p[of], 0);
+  const fired = new Map<number, Seconds>();
+  for (const plan of plans) for (const [power, time] of plan.fired) fired.set(power, (fired.get(power) ?? 0) + time);
+  return { total: sum('total'), burning: sum('burning'), between: sum('between'), fired };
 };

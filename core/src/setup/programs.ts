@@ -1,4 +1,4 @@
-import { axesOf, bedToFile, countedToFile, Moves, planTime, runUp } from '../burn';
+import { axesOf, bedToFile, countedToFile, dutyOf, Moves, plansTogether, planTime, runUp, type Duty } from '../burn';
 import { bedProgram, offTravel, parkOf, type Mend } from './bed-program';
 import {
   apply,
@@ -251,6 +251,10 @@ export const segmentDrawing = (input: BatchInput, r: BatchReckoning, long: LongR
 export interface TimeEstimate {
   readonly load: Seconds;
   readonly burning: Seconds;
+  /** On the way from one burn to the next; the rest are run-ups, gaps and turns. */
+  readonly between: Seconds;
+  /** What a load asks of a gas tube; null of another source. */
+  readonly duty: Duty | null;
   readonly pieces: number;
   /** Whole batch by the plan of loads, burning time only; on a feeder with its feeds. */
   readonly batch: Seconds;
@@ -267,10 +271,13 @@ export const pieceTime = (
   const pieces = placedPieces(r, r.onTheBoard);
   const moves = pieceMoves(input, r, pieces, burns);
   if (!moves.ok || pieces.length === 0) return null;
-  const { total, burning } = planTime(moves.value, input.machine);
+  const planned = planTime(moves.value, input.machine);
+  const { total, burning, between } = planned;
   return {
     load: total,
     burning,
+    between,
+    duty: dutyOf(planned, input.machine),
     pieces: pieces.length,
     batch: (total / pieces.length) * input.quantity + feeding,
     runUp: runUp(r.face.recipe!.engrave, input.machine.acceleration),
@@ -292,12 +299,15 @@ export const segmentTime = (
       { ...r, boardToBed: meant?.[s.index - 1] ?? s.square },
       { ...long, current: s.index },
     );
-    return moves.ok ? planTime(moves.value, input.machine) : { total: 0, burning: 0 };
+    return moves.ok ? [planTime(moves.value, input.machine)] : [];
   });
-  const total = plans.reduce((s, p) => s + p.total, 0);
+  const whole = plansTogether(plans.flat());
+  const { total, burning, between } = whole;
   return {
     load: total,
-    burning: plans.reduce((s, p) => s + p.burning, 0),
+    burning,
+    between,
+    duty: dutyOf(whole, input.machine),
     pieces: 1,
     batch: (total + feeding) * input.quantity,
     runUp: runUp(input.recipe.engrave, input.machine.acceleration),

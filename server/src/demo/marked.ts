@@ -31,7 +31,9 @@ const plate: BlankSpec = {
 
 const brass: RecipeSpec = {
   material: 'lacquered brass 1.5 mm',
-  engrave: { power: 0.4, speed: 300, interval: 0.08, passes: 1 },
+  engrave: { power: 0.4, speed: 300, interval: 0.08, passes: 1, air: 'on' },
+  // Across, and weaker: what is left of the lacquer goes.
+  after: [{ power: 0.2, speed: 400, interval: 0.08, passes: 1, angle: Math.PI / 2, air: 'on' }],
   cut: { power: 0.4, speed: 300, interval: 0.08, passes: 1 },
   note: 'Trial 29 of 20 Nov 2026: lacquer off, brass clean',
 };

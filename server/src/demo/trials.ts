@@ -118,7 +118,7 @@ const prove = async (
   const { fit } = judgeFamily(familyOf(trial, all), machine)!;
   const { column, row } = placeOf(trial.spec, cell);
   const { mean, doubt } = fit.at(trial.spec.columns.levels[column]!, trial.spec.rows.levels[row]!);
-  const proved: Proved = { cell, at: at.toISOString(), by, grade: Math.min(10, Math.max(0, mean)), doubt, setting: settingAt(trial.spec, column, row) }; // prettier-ignore
+  const proved: Proved = { cell, at: at.toISOString(), by, grade: Math.min(10, Math.max(0, mean)), doubt, setting: settingAt(trial.spec, column, row), after: trial.spec.after }; // prettier-ignore
   await trx.updateTable('recipes').set({ trial_id: trial.id, proved: JSON.stringify(proved) }).where('id', '=', recipeId).execute(); // prettier-ignore
 };
 
@@ -140,7 +140,8 @@ const proveAll = async (trx: Trx): Promise<void> => {
     // One that was noted for two recipes was two grids.
     const number = used.has(noted) ? `${noted}b` : noted;
     used.add(number);
-    const spec = gridAbout(recipe.spec.material, effect, base, machine, `Scrap ${number}`);
+    const after = partOf(effect) === 'engrave' ? recipe.spec.after : undefined;
+    const spec = { ...gridAbout(recipe.spec.material, effect, base, machine, `Scrap ${number}`), ...(after ? { after } : {}) }; // prettier-ignore
     // A material that likes what the shop found: made up about it.
     const energy = energyOf(machine.power, effect, base);
     const hidden = { ...hiddenMaterial(i + 1, effect, energy), saturation: energy * 0.8, threshold: energy * 0.35, char: energy * 1.9, slowness: 0, soft: base.speed / (effect === 'cut' ? 0.06 : 5), sag: 0 }; // prettier-ignore

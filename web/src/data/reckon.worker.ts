@@ -35,6 +35,8 @@ import {
   type Roles,
   type Result,
   type Roster,
+  finerTime,
+  type Finer,
   type TimeEstimate,
   type Vec,
   type Zone,
@@ -147,9 +149,10 @@ const service = {
     };
   },
   /** Plans every move of the load; slower, so asked for apart. */
-  async time(batch: BatchDocument): Promise<TimeEstimate | null> {
+  async time(batch: BatchDocument): Promise<(TimeEstimate & { readonly finer: Finer | null }) | null> {
     const { input, reckoning } = await prepare(batch, 500);
-    return estimateTime(input, reckoning);
+    const now = estimateTime(input, reckoning);
+    return now && { ...now, finer: finerTime(input, reckoning, now) };
   },
   /** Whether what is cut out of a long piece hangs together; asked for apart, it takes a while. */
   async cutOut(batch: BatchDocument): Promise<CutOut | null> {

@@ -18,14 +18,14 @@ import {
   pieceCount,
   worked,
   type BurnSetting,
-  type TimeEstimate,
+  type Duty,
   type WorkedLine,
 } from '@bistre/core';
 import { useRecipes } from '../data/queries';
 import { reckoner } from '../data/worker';
 import { Choice, Measure, Select } from '../parts/fields';
 import { Caution, Part } from '../parts/Part';
-import { Reading } from '../parts/Reading';
+import { Reading, Working } from '../parts/Reading';
 import { RecipeChoice } from '../parts/RecipeChoice';
 import { Held, useHeldAt } from '../parts/FileLinks';
 import { recipeOptions } from '../parts/recipe-options';
@@ -42,11 +42,33 @@ const energyOf = (watts: number, burned: BurnSetting, chosen: BurnSetting): Work
         energyWorking('fluence of the recipe', watts, chosen),
       ];
 
+type Timed = NonNullable<Awaited<ReturnType<ReturnType<typeof reckoner>['time']>>>;
+
+/** What takes most of a load beside the burning itself. */
+const mostOf = ({ load, burning, between }: Timed): string =>
+  load - burning - between >= between ? 'run-ups and gaps' : 'ways between';
+
+/** Whether a gas tube bears a load, and how long it has to rest where it does not. */
+const TubeDuty = ({ duty, name }: { duty: Duty; name: string }) => (
+  <p className="mt-2">
+    <b>Tube:</b> fires <Working lines={duty.working} title="duty of the tube" figure={percent(duty.fires, 0)} /> of the
+    load at {percent(duty.power, 0)} on average.{' '}
+    {duty.rest > 0 ? (
+      <span className="text-ochre">
+        More than a gas tube bears: let {name} rest {duration(duty.rest)} after each load, loading counted, or take less
+        power and go slower. Its maker’s limit goes before this one.
+      </span>
+    ) : (
+      'A gas tube bears that.'
+    )}
+  </p>
+);
+
 /** Burn: a proved recipe, and an honest time from planning every move. */
 export const BurnStation = ({ handle, shown, pages }: StationProps) => {
   const { batch } = handle;
   const { data: recipes = [] } = useRecipes();
-  const [time, setTime] = useState<{ key: string; value: TimeEstimate | null } | null>(null);
+  const [time, setTime] = useState<{ key: string; value: Timed | null } | null>(null);
   const key = JSON.stringify([
     batch.recipe,
     batch.setup.burn,
@@ -176,16 +198,36 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
                           duration(estimate.burning),
                           'geometry',
                         ),
+                        worked(
+                          'run-ups, gaps and turns',
+                          'beam off at the burn’s own speed',
+                          'what is left of it',
+                          duration(estimate.load - estimate.burning - estimate.between),
+                          'geometry',
+                        ),
+                        worked(
+                          'from burn to burn',
+                          'rapid moves',
+                          `${machine.profile.rapidSpeed} mm/s`,
+                          duration(estimate.between),
+                          'geometry',
+                        ),
                       ]
                     : []
                 }
-                note={estimate ? `beam on ${duration(estimate.burning)}` : 'planning'}
+                note={
+                  estimate ? `beam on ${duration(estimate.burning)}; most of the rest: ${mostOf(estimate)}` : 'planning'
+                }
               />
               <Reading
                 label="whole batch, burning"
                 size="text-[19px]"
                 value={estimate ? duration(estimate.batch) : '…'}
-                note="loading not counted"
+                note={
+                  estimate?.finer
+                    ? `loading not counted; at ${estimate.finer.linesPerInch} lines per inch ${duration(estimate.finer.more)} more`
+                    : 'loading not counted'
+                }
                 working={
                   estimate
                     ? [
@@ -220,6 +262,7 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
                 }
               />
             </div>
+            {estimate?.duty && <TubeDuty duty={estimate.duty} name={machine.name} />}
             {program && (
               <div className="mt-3">
                 <Energies spec={{ engrave: whole.engrave, after: whole.after && [...whole.after] }} machine={machine} />

@@ -315,6 +315,17 @@ describe('Burn', () => {
     expect(screen.queryByRole('list', { name: 'Held back' })).toBeNull();
   });
 
+  it('says what the time goes to, what the next density costs, and whether the tube bears it', async () => {
+    await show(testBatch(), 'burn', known);
+    await waitFor(() => expect(readingOf('whole batch, burning')).toMatch(/at 300 lines per inch .* more$/));
+    expect(readingOf('these 24 pieces')).toMatch(/most of the rest: (run-ups and gaps|ways between)/);
+    expect(screen.getByText(/of the load at 35 % on average/).textContent).toMatch(/A gas tube bears that\.$/);
+    cleanup();
+    const strong = { ...testRecipe, engrave: { ...testRecipe.engrave, power: 1, speed: 20 } };
+    await show(testBatch({ recipe: strong }), 'burn', known);
+    await screen.findByText(/More than a gas tube bears: let Bench A rest .* after each load, loading counted/);
+  });
+
   it('tells a recipe that is a program burn by burn, and what the file waits for', async () => {
     const polish = { ...testRecipe.engrave, angle: Math.PI / 2, focus: 2 };
     await show(testBatch({ recipe: { ...testRecipe, after: [polish] } }), 'burn', known);

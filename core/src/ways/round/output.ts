@@ -1,5 +1,15 @@
 import { driveOf, letterIsOld } from './settings';
-import { addLines, axesOf, burnedPlaces, Moves, runUp, planTime, type BurnSetting, type FilledRow } from '../../burn';
+import {
+  addLines,
+  axesOf,
+  burnedPlaces,
+  dutyOf,
+  Moves,
+  runUp,
+  planTime,
+  type BurnSetting,
+  type FilledRow,
+} from '../../burn';
 import {
   developed,
   faceOutline,
@@ -23,6 +33,7 @@ import {
   type OnDrive,
   type PlacedFace,
   type RoundReckoning,
+  type TimeEstimate,
 } from '../../setup';
 import { NO_PICTURES, type Pictures } from '../../picture';
 import type { Mm, Rad } from '../../units';
@@ -345,19 +356,19 @@ const middleOfArc = (outline: Contour, i: number): Vec => {
 };
 
 /** Time for the piece on the drive. */
-export const turnedTime = (
-  input: BatchInput,
-  r: TurningNeeds,
-): { load: number; burning: number; pieces: number; batch: number; runUp: number } | null => {
+export const turnedTime = (input: BatchInput, r: TurningNeeds): TimeEstimate | null => {
   const made = input.drive ? turnedMoves(input, r) : stillMoves(input, r);
   if (!made.ok) return null;
   const moves = 'moves' in made.value ? made.value.moves : made.value;
   // On a drive y is the blank turning: slower to follow than the bed is.
   const turning = input.drive ? { accelerationY: Math.min(input.machine.acceleration, accelerationIn(input, input.drive)) } : {}; // prettier-ignore
-  const { total, burning } = planTime(moves, { ...input.machine, ...turning });
+  const planned = planTime(moves, { ...input.machine, ...turning });
+  const { total, burning, between } = planned;
   return {
     load: total,
     burning,
+    between,
+    duty: dutyOf(planned, input.machine),
     pieces: 1,
     batch: total * input.quantity,
     runUp: runUp(input.recipe!.engrave, input.machine.acceleration),

@@ -19,6 +19,7 @@ export const Energies = ({ spec, machine }: { spec: Pick<RecipeSpec, 'engrave' |
   const sum = each.reduce<number>((s, e) => s + (e ?? 0), 0);
   return (
     <section aria-label="Energy on the surface" className="mb-5">
+      <h2 className="part-title mb-1">energy on the surface, burn by burn</h2>
       <ol className="space-y-1">
         {all.map((s, i) => {
           const source = beamSource(machine.profile, s);
