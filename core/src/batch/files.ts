@@ -178,5 +178,6 @@ export const finerTime = (input: BatchInput, r: BatchReckoning, now: TimeEstimat
     { ...input, recipe: input.recipe && finer(input.recipe) },
     { ...r, face: { ...r.face, recipe: finer(recipe) } },
   );
-  return then && { linesPerInch, interval, more: then.batch - now.batch };
+  // Lines that are only drawn are as many at any density.
+  return then && then.batch - now.batch > 0.05 ? { linesPerInch, interval, more: then.batch - now.batch } : null;
 };
