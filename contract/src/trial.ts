@@ -1,6 +1,6 @@
-import { EFFECT_WORDS, EFFECTS, NUMBER_WORDS, TELLS, TRIAL_NUMBERS } from '@bistre/core';
+import { EFFECT_WORDS, EFFECTS, HOLD_KINDS, NUMBER_WORDS, TELLS, TRIAL_NUMBERS } from '@bistre/core';
 import { z } from 'zod';
-import { id, inRange, line, time } from './limits';
+import { id, inRange, line, time, wholeNumber } from './limits';
 import { photographInfo } from './shop-step';
 import { burnsAfter, burnSetting } from './things';
 
@@ -77,6 +77,15 @@ export const trialDocument = z.object({
 });
 export type TrialDocument = z.infer<typeof trialDocument>;
 
+/** How often, with what, and whether a cell held. */
+export const holdTest = z.object({
+  kind: z.enum(HOLD_KINDS),
+  times: wholeNumber('Times', 1, 10_000),
+  with: line('With what', 0, 60),
+  holds: z.boolean({ error: 'Say whether it holds.' }),
+});
+const holdTests = z.array(holdTest).max(6, 'More than 6 tests are not kept.').optional();
+
 /** What a recipe's cell was worth when it was chosen; kept with the recipe. */
 export const recipeProof = z.object({
   trialId: id,
@@ -90,6 +99,10 @@ export const recipeProof = z.object({
   setting: burnSetting,
   /** The burns that followed it. */
   after: burnsAfter,
+  /** What was done to see whether it holds. */
+  tests: holdTests,
+  /** What its effect asks for. */
+  effect: z.enum(EFFECTS),
   /** Why it does not stand any more, in words; null while it does. */
   stale: z.string().nullable(),
 });
@@ -100,6 +113,7 @@ export const proveBody = z.object({
   /** A recipe that takes the cell's setting; a new one of the name where none. */
   recipeId: id.nullable(),
   name: line('Name', 0, 80),
+  tests: holdTests,
 });
 
 /** Spoiled pieces of a flat blank that lie in the shop: what a trial is burned on first. */

@@ -6,3 +6,4 @@ export * from './fit';
 export * from './score';
 export * from './next';
 export * from './family';
+export * from './holds';

@@ -120,6 +120,7 @@ export const proofOf = async (
     ...recipe.proved,
     trialId: trial.id,
     trialName: trial.name,
+    effect: trial.spec.effect,
     stale: await staleOf(trx, recipe, trial, recipe.proved),
   };
 };

@@ -45,7 +45,7 @@ type Thing<Own> = Own &
   };
 
 /** What a trial’s cell was worth when a recipe was made of it. */
-export type Proved = Pick<RecipeProof, 'cell' | 'at' | 'by' | 'grade' | 'doubt' | 'setting' | 'after'>;
+export type Proved = Pick<RecipeProof, 'cell' | 'at' | 'by' | 'grade' | 'doubt' | 'setting' | 'after' | 'tests'>;
 
 /** What a file of art was read as, kept beside it; its shapes stand apart. */
 export interface ArtFacts {

@@ -1,4 +1,5 @@
-import { recipeSpec, type RecipeSpec, type TrialSpec } from '@bistre/contract';
+import { sql } from 'kysely';
+import { recipeSpec, type RecipeSpec, type ShopStepSpec, type TrialSpec } from '@bistre/contract';
 import { machineOf } from '@bistre/contract';
 import {
   cellFor,
@@ -9,7 +10,9 @@ import {
   partOf,
   placeOf,
   seeded,
+  HOLD_WORDS,
   settingAt,
+  testsFor,
   spreadLevels,
   trialRange,
   type CellScore,
@@ -118,7 +121,7 @@ const prove = async (
   const { fit } = judgeFamily(familyOf(trial, all), machine)!;
   const { column, row } = placeOf(trial.spec, cell);
   const { mean, doubt } = fit.at(trial.spec.columns.levels[column]!, trial.spec.rows.levels[row]!);
-  const proved: Proved = { cell, at: at.toISOString(), by, grade: Math.min(10, Math.max(0, mean)), doubt, setting: settingAt(trial.spec, column, row), after: trial.spec.after }; // prettier-ignore
+  const proved: Proved = { cell, at: at.toISOString(), by, grade: Math.min(10, Math.max(0, mean)), doubt, setting: settingAt(trial.spec, column, row), after: trial.spec.after, tests: testsFor(trial.spec.effect).map((kind) => ({ kind, times: HOLD_WORDS[kind].times, with: HOLD_WORDS[kind].with, holds: true })) }; // prettier-ignore
   await trx.updateTable('recipes').set({ trial_id: trial.id, proved: JSON.stringify(proved) }).where('id', '=', recipeId).execute(); // prettier-ignore
 };
 
@@ -205,6 +208,24 @@ const twoGrids = async (
   await prove(trx, id, trial, best.cell, machine, kept, of.at, 'Odile');
 };
 
+/** What this shop does by hand where marking compound is burned on. */
+const seedCompoundSteps = async (trx: Trx, material: string): Promise<void> => {
+  const of = { kind: 'material', material } as const;
+  const none = { of, caution: '', minutes: null, photoId: null };
+  const steps: readonly (readonly [string, ShopStepSpec])[] = [
+    ['Clean the steel', { ...none, station: 'place', when: 'first', detail: 'Alcohol and a cloth that leaves nothing; no finger on it afterwards.' }], // prettier-ignore
+    ['First thin coat of compound', { ...none, station: 'place', when: 'first', detail: 'Even, from a hand’s breadth to a forearm away; no wet runs.', caution: 'Gloves; under extraction, away from flames.', minutes: 5 }], // prettier-ignore
+    ['Second coat, dry it fully and look', { ...none, station: 'place', when: 'first', detail: 'Dull all over, and no steel seen through. What is still wet boils off and leaves pale places.', minutes: 15 }], // prettier-ignore
+    ['Rinse off what was not burned, and dry', { ...none, station: 'close', when: 'last', detail: 'Warm water and a soft brush; nothing that scratches.' }], // prettier-ignore
+    ['Rub it with alcohol, wash it before use', { ...none, station: 'close', when: 'last', detail: 'Twenty rubs on one of each load: nothing comes off.', caution: 'What is drunk or eaten from is washed before it is handed over.' }], // prettier-ignore
+  ];
+  for (const [i, [name, document]] of steps.entries()) {
+    const { id } = await createThing(trx, 'steps', { name, document, by: 'Odile' });
+    // One after the other, as they are done.
+    await sql`update steps set added_at = added_at + ${i} * interval '1 second' where id = ${id}`.execute(trx);
+  }
+};
+
 /** Every recipe names a trial that can be opened; two materials are followed from nothing. */
 export const seedTrials = async (trx: Trx, shop: DemoShop): Promise<void> => {
   await proveAll(trx);
@@ -219,6 +240,7 @@ export const seedTrials = async (trx: Trx, shop: DemoShop): Promise<void> => {
     cell: { width: 7, height: 7 },
     piece,
   };
+  await seedCompoundSteps(trx, compound.material);
   await twoGrids(trx, machine, { names: ['Compound on steel 1', 'Compound on steel 2'], recipe: 'Steel, marking compound', first: compound, at: new Date('2026-11-24T09:10:00Z'), seed: 11 }); // prettier-ignore
   const board: TrialSpec = {
     ...gridAbout('birch plywood, 6 mm', 'cut', { power: 0.7, speed: 20, interval: 0.1, passes: 1 }, machine, 'Board offcut 5'), // prettier-ignore

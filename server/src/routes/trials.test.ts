@@ -182,6 +182,17 @@ withDatabase('a trial', () => {
     expect(await prove({ cell: 3, recipeId: null, name: '' })).toMatchObject({ status: 422, field: 'name' });
   });
 
+  it('keeps with a proof what was done to see whether it holds, and takes none of what comes off', async () => {
+    const { id } = (await shop.call(api.listTrials)).find((t) => t.name === 'Driftwood 2')!;
+    const rub = { kind: 'rub', times: 20, with: 'a cloth', holds: true } as const;
+    const off = await refusal(shop.send(api.proveRecipe, { params: { id }, body: { cell: 3, recipeId: null, name: 'Rubbed', tests: [{ ...rub, holds: false }] } })); // prettier-ignore
+    expect(off).toMatchObject({ status: 422, field: 'tests', message: 'Cell 4 was rubbed 20 times with a cloth: comes off. What comes off proves nothing.' }); // prettier-ignore
+    const none = await refusal(shop.send(api.proveRecipe, { params: { id }, body: { cell: 3, recipeId: null, name: 'Rubbed', tests: [{ ...rub, times: 0 }] } })); // prettier-ignore
+    expect(none).toMatchObject({ status: 400, field: 'tests.0.times' });
+    const made = await shop.call(api.proveRecipe, { params: { id }, body: { cell: 3, recipeId: null, name: 'Rubbed', tests: [rub] } }); // prettier-ignore
+    expect((await shop.call(api.listRecipes)).find((r) => r.id === made.id)!.proof).toMatchObject({ effect: 'mark', tests: [rub] }); // prettier-ignore
+  });
+
   it('of a program proves all of it: what followed in its cells follows in the recipe, or the proof is none', async () => {
     const polish = { power: 0.3, speed: 300, interval: 0.1, passes: 1, angle: Math.PI / 2 };
     const id = await plan('Driftwood, polished', { after: [polish], piece: { name: 'Driftwood 9', width: 120, height: 110 } }); // prettier-ignore

@@ -24,6 +24,7 @@ import {
   placeOf,
   planProblems,
   settingAt,
+  testWords,
   trialJob,
   type Machine,
 } from '@bistre/core';
@@ -247,12 +248,15 @@ export const trialRoutes = (app: Express, room: Room): void => {
         message: 'Nobody has looked at this cell yet. Score it first.',
         field: 'cell',
       });
+    const fell = (body.tests ?? []).find((t) => !t.holds);
+    if (fell)
+      throw refused({ code: 'comes-off', message: `Cell ${body.cell + 1} was ${testWords(fell)}. What comes off proves nothing.`, field: 'tests' }); // prettier-ignore
     const { mean, doubt } = judged.fit.at(mine.a, mine.b);
     const { column, row } = placeOf(spec, body.cell);
     const setting = settingAt(spec, column, row);
     const part = partOf(spec.effect);
     const followed = part === 'engrave' ? { after: spec.after ?? [] } : {};
-    const proved = { cell: body.cell, at: new Date().toISOString(), by, grade: Math.min(10, Math.max(0, mean)), doubt, setting, ...followed }; // prettier-ignore
+    const proved = { cell: body.cell, at: new Date().toISOString(), by, grade: Math.min(10, Math.max(0, mean)), doubt, setting, ...followed, tests: body.tests ?? [] }; // prettier-ignore
     let id = body.recipeId;
     if (id) {
       await mustBeThere(trx, 'recipes', id);

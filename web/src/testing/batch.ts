@@ -38,6 +38,8 @@ export const documentOf = (input: BatchInput): BatchDocument => {
         grade: 9.2,
         doubt: 0.3,
         setting: engrave,
+        effect: 'mark',
+        tests: [],
         stale: proof.stale,
       },
     };

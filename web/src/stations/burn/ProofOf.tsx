@@ -1,11 +1,13 @@
 import { Link } from 'react-router';
 import type { BlankDocument, RecipeDocument } from '@bistre/contract';
-import { spreadLevels } from '@bistre/core';
+import { HOLD_WORDS, spreadLevels, testsMissing, testWords } from '@bistre/core';
 import { useLabels } from '../../data/labels';
 import { useTrials } from '../../data/queries';
 import { scrapThatFits, useScrap } from '../../data/scrap';
 
 const day = (at: string): string => new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' }); // prettier-ignore
+
+const capital = (text: string): string => text[0]!.toUpperCase() + text.slice(1);
 
 /** A first grid as it is proposed: five by five. */
 const FIRST_GRID = {
@@ -53,6 +55,15 @@ export const ProofOf = ({ recipe, blank }: { recipe: RecipeDocument; blank?: Bla
       </Link>
       , cell {proof.cell + 1}, taken {day(proof.at)} by {proof.by}: {proof.grade.toFixed(1)} ± {proof.doubt.toFixed(1)}{' '}
       of 10.
+      {(proof.tests ?? []).map((t) => (
+        <span key={t.kind}> {capital(testWords(t))}.</span>
+      ))}
+      {testsMissing(proof.effect, proof.tests ?? []).map((kind) => (
+        <span key={kind} className="text-ochre">
+          {' '}
+          Not {HOLD_WORDS[kind].done} yet: whether it holds is not known.
+        </span>
+      ))}
       {proof.stale !== null && (
         <>
           {' '}

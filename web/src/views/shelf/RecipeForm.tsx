@@ -5,6 +5,7 @@ import { Energies } from '../../stations/burn/Energies';
 import { ProofOf } from '../../stations/burn/ProofOf';
 import { BurnFields, BurnsAfter, CutFields } from './BurnFields';
 import { Group, ShelfForm } from './form';
+import { ProofStory } from './ProofStory';
 
 const NEW_RECIPE: RecipeSpec = {
   material: 'name the material',
@@ -81,6 +82,7 @@ export const RecipeForm = ({ recipe }: { recipe: RecipeDocument | null }) => {
         <section aria-label="Proof" className="mb-5">
           <h2 className="part-title mb-2">Proof</h2>
           <ProofOf recipe={recipe} />
+          <ProofStory recipe={recipe} />
         </section>
       )}
     </ShelfForm>

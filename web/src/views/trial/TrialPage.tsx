@@ -17,10 +17,8 @@ import {
   isPushed,
   judgeFamily,
   layTrial,
-  partOf,
   placeOf,
   planNotes,
-  settingAt,
   SMALLEST_CELL,
   spotOf,
   verdictsOf,
@@ -29,9 +27,8 @@ import {
 } from '@bistre/core';
 import { useLabels } from '../../data/labels';
 import { messageOf, operatorName, sendPhotograph } from '../../data/api';
-import { useMachines, useRecipes, useTrials } from '../../data/queries';
+import { useMachines, useTrials } from '../../data/queries';
 import { write, type Write } from '../../data/write';
-import { Select } from '../../parts/fields';
 import { useHotkey } from '../../parts/hotkeys';
 import { BurnCaution, Finding } from '../../parts/Part';
 import { OfMaterial } from '../../stations/burn/OfMaterial';
@@ -39,6 +36,8 @@ import { onDate, Page } from '../shelf/form';
 import { GridPicture, type CellMark } from './GridPicture';
 import { bestWords, ResponseMap } from './ResponseMap';
 import { ScorePad, type Said } from './ScorePad';
+import { HandWork } from './HandWork';
+import { Take } from './Take';
 
 type Endpoint = Write<typeof api.scoreCell>['endpoint'] | Write<typeof api.burnedTrial>['endpoint'];
 
@@ -70,6 +69,7 @@ const Burning = ({ trial }: { trial: TrialDocument }) => {
   return (
     <section aria-label="Burn it" className="mb-6">
       <h2 className="part-title mb-2">{trial.burned ? 'Files' : 'Burn it'}</h2>
+      {!trial.burned && <HandWork material={trial.spec.material} side="before" />}
       {trial.heldBack && <Finding tone="out">{trial.heldBack}</Finding>}
       <p className="mb-2 flex flex-wrap gap-3">
         {TRIAL_FILES.filter((file) => !trial.heldBack || file === 'trial.svg').map((file) => (
@@ -148,6 +148,7 @@ const Scoring = ({ trial, alphabet, best }: { trial: TrialDocument; alphabet: Al
   return (
     <section aria-label="Look at it" className="mb-6">
       <h2 className="part-title mb-2">Look at it</h2>
+      {left === count && <HandWork material={trial.spec.material} side="after" />}
       <div className="grid grid-cols-[minmax(0,1fr)] gap-5 lg:grid-cols-[minmax(0,1fr)_400px]">
         <div>
           <GridPicture spec={trial.spec} laid={laid} photo={trial.burned?.simulated ? (trial.photo?.id ?? null) : null} marks={marks} chosen={chosen} best={best} onChoose={setChosen} />
@@ -280,45 +281,6 @@ const Judgement = ({
     </section>
   );
 };
-
-/** Makes a recipe of a cell, or gives its setting to one that there is. */
-const Take = ({ trial, cell }: { trial: TrialDocument; cell: number }) => {
-  const navigate = useNavigate();
-  const { data: recipes = [] } = useRecipes();
-  const offered = recipes.filter((r) => r.machineId === trial.machineId);
-  const [into, setInto] = useState(offered.find((r) => r.spec.material === trial.spec.material)?.id ?? '');
-  const [name, setName] = useState(`${trial.spec.material}, ${EFFECT_WORDS[trial.spec.effect]}`.slice(0, 80));
-  const { column, row } = placeOf(trial.spec, cell);
-  const s = settingAt(trial.spec, column, row);
-  const take = async (): Promise<void> => {
-    await send(async () => {
-      const body = { cell, recipeId: into === '' ? null : into, name: into === '' ? name : '' };
-      const made = await write({ endpoint: api.proveRecipe, params: { id: trial.id }, body, scope: trial.id });
-      if (!made.kept && made.reply) await navigate(`/shelf/recipes/${made.reply.id}`);
-    });
-  };
-  return (
-    <section aria-label="Take it" className="mb-6">
-      <h2 className="part-title mb-2">Take it</h2>
-      <p className="mb-2">
-        Cell {cell + 1}: {(s.power * 100).toFixed(1).replace(/\.0$/, '')} %, {s.speed} mm/s
-        {partOf(trial.spec.effect) === 'engrave' && `, lines ${s.interval} mm apart`}, {counted(s.passes, 'pass')}.
-      </p>
-      <div className="grid max-w-2xl grid-cols-2 gap-3">
-        <Select label="Into" value={into} options={[['', 'a new recipe'], ...offered.map((r) => [r.id, r.name] as const)]} onChange={setInto} />
-        {into === '' && (
-          <label className="block">
-            <span className="block text-[13px] text-soft">Name</span>
-            <input className="field" value={name} maxLength={80} onChange={(e) => setName(e.target.value)} />
-          </label>
-        )}
-      </div>
-      <button className="act act-main mt-3" disabled={into === '' && name.trim() === ''} onClick={() => void take()}>
-        {into === '' ? 'Make the recipe of this cell' : 'Give it this cell’s setting'}
-      </button>
-    </section>
-  );
-}; // prettier-ignore
 
 const Facts = ({ trial, machine, all }: { trial: TrialDocument; machine: MachineDocument | undefined; all: readonly TrialDocument[] }) => { // prettier-ignore
   const before = all.find((t) => t.id === trial.follows);

@@ -1,3 +1,4 @@
+import userEvent from '@testing-library/user-event';
 import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { api, machineProfile, trialDocument, trialSpec, type BodyOf, type MachineDocument, type TrialDocument } from '@bistre/contract'; // prettier-ignore
 import { freshMachine } from '@bistre/core';
@@ -140,12 +141,54 @@ describe('a trial that was burned', () => {
     const t = trial({ scores: Array.from({ length: 25 }, (_, i) => score(i, gradeAt(i), 'Odile')) });
     const page = await show([t], undefined, (sent) => (sent.method === 'POST' ? { id: recipe.id } : undefined));
     const take = await screen.findByRole('region', { name: 'Take it' });
-    expect(take.textContent).toMatch(/Cell \d+: [\d.]+ %, \d+ mm\/s, lines 0\.1 mm apart, 1 pass/);
+    expect(take.textContent).toMatch(/Cell \d+: [\d.]+ % at \d+ mm\/s, 0\.1 mm between lines\./);
     await enter(within(take).getByLabelText('Name'), 'Heartwood, dark');
     await press('Make the recipe of this cell');
     await waitFor(() => expect(page.at()).toBe(`/shelf/recipes/${recipe.id}`));
     const body = page.writes.find((s) => s.method === 'POST')!.body as BodyOf<typeof api.proveRecipe>;
     expect(body).toMatchObject({ recipeId: null, name: 'Heartwood, dark' });
+  });
+
+  it('asks whether its cell holds, sends what was made, and proves nothing by what comes off', async () => {
+    const t = trial({ scores: Array.from({ length: 25 }, (_, i) => score(i, gradeAt(i), 'Odile')) });
+    const page = await show([t], undefined, (sent) => (sent.method === 'POST' ? { id: recipe.id } : undefined));
+    const take = await screen.findByRole('region', { name: 'Take it' });
+    const came = within(take).getByRole('radiogroup', { name: /What came of it: rub/ });
+    await enter(within(take).getByLabelText('Rub, times'), '50');
+    await enter(within(take).getByLabelText('with'), 'a dry cloth');
+    await userEvent.click(within(came).getByRole('radio', { name: 'comes off' }));
+    expect(within(take).getByText(/What comes off proves nothing/)).toBeTruthy();
+    const make = within(take).getByRole('button', { name: /Make the recipe|Give it/ });
+    expect(make.hasAttribute('disabled')).toBe(true);
+    await userEvent.click(within(came).getByRole('radio', { name: 'holds' }));
+    await press(/Make the recipe|Give it/, within(take));
+    await waitFor(() => expect(page.writes.some((s) => s.method === 'POST')).toBe(true));
+    const body = page.writes.find((s) => s.method === 'POST')!.body as BodyOf<typeof api.proveRecipe>;
+    expect(body.tests).toEqual([{ kind: 'rub', times: 50, with: 'a dry cloth', holds: true }]);
+  });
+
+  it('shows what the shop does by hand to its material, before it is burned and after', async () => {
+    const of = { kind: 'material', material: 'Heartwood' };
+    const step = (name: string, station: string, when: string, more: object = {}) => ({ id: idOf(name), name, version: 1, spec: { of, station, when, detail: '', caution: '', minutes: null, photoId: null, ...more } }); // prettier-ignore
+    const steps = [
+      step('Coat it', 'place', 'first', { minutes: 5, caution: 'Gloves.' }),
+      step('Let it dry', 'run', 'first', { minutes: 15 }),
+      step('Rinse it', 'run', 'last'),
+      step('Oil it', 'close', 'first'),
+      { ...step('Not of it', 'place', 'first'), spec: { ...step('x', 'place', 'first').spec, of: { kind: 'material', material: 'brass' } } }, // prettier-ignore
+    ];
+    const one = async (t: TrialDocument, name: string): Promise<(string | null)[]> => {
+      const page = await showApp(`/shelf/trials/${t.id}`, { lists: { trials: [t], machines: [machine], recipes: [recipe], steps } }); // prettier-ignore
+      const list = await screen.findByRole('region', { name });
+      const said = within(list)
+        .getAllByRole('listitem')
+        .map((li) => li.textContent);
+      page.unmount();
+      queryClient.clear();
+      return said;
+    };
+    expect(await one(trial({ burned: null, photo: null }), 'By hand before')).toEqual(['Coat it.  Wait 5 min. Gloves.', 'Let it dry.  Wait 15 min.']); // prettier-ignore
+    expect(await one(trial(), 'By hand after')).toEqual(['Rinse it. ', 'Oil it. ']);
   });
 
   it('names what came before and after it, and the recipes that it proves', async () => {
@@ -321,6 +364,25 @@ describe('the Shelf', () => {
     queryClient.clear();
     await showApp('/shelf/trials', { lists: { trials: [], machines: [machine] } });
     expect(await screen.findByText(/No trial yet\. Plan the first on a spoiled piece/)).toBeTruthy();
+  });
+
+  it('tells on a recipe’s own page the whole of how it was proved', async () => {
+    const first = trial({ id: idOf('f'), name: 'Thwart' });
+    const t = trial({ id: idOf('t'), name: 'Thwart 2', follows: first.id, scores: [score(12, 9, 'Odile'), score(12, 7, 'Imre', 'weak'), score(3, 2, 'Odile', 'strong')] }); // prettier-ignore
+    const proved = { ...recipe, proof: { ...recipe.proof!, trialId: t.id, trialName: t.name, cell: 12, grade: 8.2, doubt: 0.4, effect: 'clean' as const, tests: [{ kind: 'rub' as const, times: 20, with: 'a cloth', holds: true }] } }; // prettier-ignore
+    const page = await showApp(`/shelf/recipes/${recipe.id}`, { lists: { trials: [t, first], machines: [machine], recipes: [proved] } }); // prettier-ignore
+    const proof = await screen.findByRole('region', { name: 'Proof' });
+    await waitFor(() => expect(within(proof).getByRole('group', { name: /^Grid of 25 cells/ })).toBeTruthy());
+    for (const words of [
+      /Rubbed 20 times with a cloth: holds\./,
+      /Not taped yet: whether it holds is not known\./,
+      /Burned on Offcut 2 on .* by Odile: speed 60 to 420 mm\/s, power 20 to 90 %, 2 cells looked at\./,
+      /Odile 9; Imre 7, too weak\. The surface through all cells says 8\.2 ± 0\.4\./,
+      /It came in 2 grids: Thwart 2, Thwart\./,
+    ])
+      // prettier-ignore
+      expect(proof.textContent).toMatch(words);
+    expect(wrongOn(page.container)).toEqual([]);
   });
 
   it('says of a recipe by which trial it is proved, that it is not, or why it is not any more', async () => {
