@@ -207,6 +207,8 @@ export const machineProfile = z.object({
   }).nullable(),
   focusRange: inRange('Focus range', 0.01, 100, 'mm', { label: 'Focus range, in total' }),
   camera: keptCamera.nullable(),
+  /** How long a proof on it holds, by the shop's own rule. */
+  proofDays: inRange('A proof holds for', 1, 3_650, 'days', { empty: 'Empty: until something is changed.' }).nullish(),
   acceleration: inRange('Acceleration', 10, 100_000, 'mm/s²'),
   rapidSpeed: inRange('Rapid speed', 1, 10_000, 'mm/s'),
   dialect: z.object({

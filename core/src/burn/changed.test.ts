@@ -1,4 +1,4 @@
-import { overtakenOf, overtakenWords, type MachineChange, type Measurements } from './changed';
+import { overtakenOf, outlived, overtakenWords, type MachineChange, type Measurements } from './changed';
 
 const at = (day: number): string => `2026-11-${String(day).padStart(2, '0')}T08:00:00.000Z`;
 const measured: Measurements = { pointerOffset: { measuredAt: at(5) }, kerfMeasuredAt: at(8), square: { measuredAt: at(3) } }; // prettier-ignore
@@ -36,4 +36,15 @@ describe('calibrations that were measured before something was changed', () => {
       'The own axes were measured before the belts were changed or tightened on 2026-11-09: measure them again.',
     ]);
   });
+});
+
+describe('a proof and the shop’s own rule of how long it holds', () => {
+  const at = '2026-08-01T10:00:00.000Z';
+  const days = (n: number): Date => new Date(Date.parse(at) + n * 86_400_000);
+  it.each([
+    [null, 4_000, null],
+    [90, 89.9, null],
+    [90, 90, 'it is 90 days old; here a proof holds for 90'],
+    [1, 3.5, 'it is 3 days old; here a proof holds for 1'],
+  ])('of %p days, after %p', (proofDays, n, said) => expect(outlived(at, days(n), { proofDays })).toBe(said));
 });

@@ -1,3 +1,4 @@
+import type { Machine } from './machine';
 /** What is changed on a machine that its calibrations depend on. */
 export const MACHINE_PARTS = ['lens', 'tube', 'mirrors', 'belts', 'bed', 'other'] as const;
 export type MachinePart = (typeof MACHINE_PARTS)[number];
@@ -86,4 +87,11 @@ export const SINCE: Readonly<Record<MachinePart, string>> = {
 export const overtakenWords = ({ what, change }: Overtaken): string => {
   const [are, them] = what === 'own axes' ? ['were', 'them'] : ['was', 'it'];
   return `The ${what} ${are} measured before ${SINCE[change.what]} on ${change.at.slice(0, 10)}: measure ${them} again.`;
+};
+
+/** Whether a proof is older than its machine's rule lets it be, in words; null while it is not. */
+export const outlived = (provedAt: string, now: Date, { proofDays }: Pick<Machine, 'proofDays'>): string | null => {
+  if (!proofDays) return null;
+  const days = Math.floor((now.getTime() - Date.parse(provedAt)) / 86_400_000);
+  return days >= proofDays ? `it is ${days} days old; here a proof holds for ${proofDays}` : null;
 };

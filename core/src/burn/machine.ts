@@ -59,6 +59,8 @@ export interface Machine {
   readonly focusRange: Mm;
   /** How its beam is focused; nothing where nobody said. */
   readonly optics?: Optics | null | undefined;
+  /** For how many days a proof on it holds, by the shop's own rule; until something is changed where nobody said. */
+  readonly proofDays?: number | null | undefined;
   /** A camera that is fixed over the bed, as it was calibrated; null for none. */
   readonly camera: KeptCamera | null;
   readonly acceleration: MmPerS2;

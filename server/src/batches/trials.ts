@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import type { RecipeProof, RecipeSpec, TrialDocument } from '@bistre/contract';
-import { bedAxisAmiss, burnOvertakenBy, differsIn, partOf, SINCE } from '@bistre/core';
+import { bedAxisAmiss, burnOvertakenBy, differsIn, outlived, partOf, SINCE } from '@bistre/core';
 import type { Trx } from '../db/connect';
 import type { Proved } from '../db/schema';
 import { notFound } from '../http/problem';
@@ -102,7 +102,9 @@ const staleOf = async (
     .where('at', '>', trial.burned_at)
     .execute();
   const change = burnOvertakenBy(iso(trial.burned_at), changes.map((c) => ({ ...c, at: iso(c.at) }))); // prettier-ignore
-  return change && `${SINCE[change.what]} on ${change.at.slice(0, 10)}`;
+  if (change) return `${SINCE[change.what]} on ${change.at.slice(0, 10)}`;
+  const { profile } = await trx.selectFrom('machines').select('profile').where('id', '=', machine_id).executeTakeFirstOrThrow(); // prettier-ignore
+  return outlived(iso(trial.burned_at), new Date(), profile);
 };
 
 /** The cell of a trial that proved a recipe, and whether that stands; null where none did. */

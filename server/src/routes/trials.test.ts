@@ -232,6 +232,17 @@ withDatabase('a trial', () => {
     const { change } = await shop.call(api.shelfUndoable, { params: { id } });
     await shop.call(api.undoShelf, { params: { id }, body: { event: change!.event }, by: 'Imre' });
     expect((await shop.batch('Boat tags')).recipe!.proof!.stale).toBeNull();
+    // A rule of the shop: here nothing is held for proved longer than a day.
+    const rule = async (proofDays: number | null): Promise<void> => {
+      const { id: of, name: called, version: at, profile } = (await shop.call(api.listMachines)).find((m) => m.id === machineId)!; // prettier-ignore
+      await shop.call(api.saveMachine, { params: { id: of }, body: { name: called, version: at, profile: { ...profile, proofDays } } }); // prettier-ignore
+    };
+    await rule(1);
+    expect((await shop.batch('Boat tags')).recipe!.proof!.stale).toMatch(
+      /^it is \d+ days old; here a proof holds for 1$/,
+    );
+    await rule(null);
+    expect((await shop.batch('Boat tags')).recipe!.proof!.stale).toBeNull();
     await shop.call(api.addMachineChange, { params: { id: batch.machine.id }, body: { what: 'belts', note: '', at: '2026-11-27T08:00:00.000Z' } }); // prettier-ignore
     expect((await shop.batch('Boat tags')).recipe!.proof!.stale).toBeNull();
     await shop.call(api.addMachineChange, { params: { id: batch.machine.id }, body: { what: 'lens', note: '', at: '2026-11-28T08:00:00.000Z' } }); // prettier-ignore

@@ -303,6 +303,9 @@ export const MachineForm = ({ machine }: { machine: MachineDocument | null }) =>
         <Group title="Second source">
           <AnotherSource />
         </Group>
+        <Group title="Proofs of its recipes">
+          <Field at="proofDays" />
+        </Group>
         <Group title="Pointer offset: dot minus beam">
           <PointerOffset />
         </Group>
