@@ -289,13 +289,30 @@ describe('a recipe that is a program', () => {
     expect(text).toMatch(/\(set the lens in focus, then start again\)\nM0/);
   });
   it.each([
-    ['a burn that follows', {}, [polish]],
-    ['burns that follow and lines that are turned', { turn: 1 }, [polish, polish]],
-    ['a lens out of focus and the second source', { focus: -2, source: 'second' }, undefined],
+    ['lines that are turned', {}, [{ ...polish, angle: 1 }]],
+    ['lines that are turned and a lens out of focus', { turn: 1 }, [{ ...polish, focus: 1 }]],
+    ['a lens out of focus and the second source', { focus: -2, source: 'second' as const }, undefined],
   ])('is held back round a cup, which goes line by line: %s', (what, engrave, after) => {
     const b = by(machine(ready.drive, { second: { source: 'fibre', power: 20, leastPower: 0, offset: { x: 0, y: 0 } } }), engrave, after); // prettier-ignore
     expect(why(b)).toContain(`has ${what}, which round work cannot be burned with`);
     expect(heldBack(b, 'recipe').filter((f) => !AIDS.test(f))).toEqual(expect.arrayContaining(['load.gcode']));
+  });
+  it('goes round a cup anew for each burn that follows, and is one burn in a cradle', () => {
+    const b = by(ready.drive, {}, [polish]);
+    expect(why(b)).toBe('');
+    const powers = (text: string): string[] => [...new Set(text.match(/S[1-9]\d*/g))];
+    const text = (of: BatchInput): string => {
+      const made = batchProgram(of, reckon(of), 'load');
+      if (!made.ok) throw new Error(made.problem.message);
+      return typeof made.value === 'string' ? made.value : [...made.value].join('');
+    };
+    // As much energy at the drive’s own whole steps: 50 % of another interval.
+    const share = reckon(ready.drive).own.round!.on!.interval!.used / polish.interval;
+    expect(powers(text(b))).toEqual([...powers(text(ready.drive)), `S${Math.round(500 * share)}`]);
+    expect(text(b).length / text(ready.drive).length).toBeCloseTo(2, 1);
+    expect(why(by(ready.cradle, {}, [polish]))).toContain(
+      'has a burn that follows, which round work cannot be burned with',
+    );
   });
   it('asks of each burn whether its source is there and fires', () => {
     const second = by(ready.pockets, {}, [{ ...polish, source: 'second' }]);

@@ -170,19 +170,25 @@ const weakOf = (recipe: Recipe, machine: Machine): readonly string[] => {
   return [];
 };
 
-/** What of a recipe’s program would be left out: round work goes line by line round its axis, and dots of pictures by the first burn. */
+/**
+ * What of a recipe’s program would be left out: on a drive lines run along the axis, in focus, by the first source; in a cradle
+ * all is one burn; dots of pictures go by the first burn.
+ */
 const notTaken = (recipe: Recipe, r: BatchReckoning, pictures: boolean): readonly string[] => {
-  const { engrave, after = [] } = recipe;
-  const { angle, turn, focus, source } = engrave;
-  const turned = (angle ?? 0) !== 0 || (turn ?? 0) !== 0;
+  const { after = [] } = recipe;
+  const { round } = r.own;
+  const all = engravings(recipe);
+  const follows = after.length > 0 && (pictures || (round && !round.on));
   const what = [
-    ...(after.length > 0 ? [after.length === 1 ? 'a burn that follows' : 'burns that follow'] : []),
-    ...(turned ? ['lines that are turned'] : []),
-    ...(r.own.round && (focus ?? 0) !== 0 ? ['a lens out of focus'] : []),
-    ...(r.own.round && source === 'second' ? ['the second source'] : []),
+    ...(follows ? [after.length === 1 ? 'a burn that follows' : 'burns that follow'] : []),
+    ...((round || pictures) && all.some((s) => (s.angle ?? 0) !== 0 || (s.turn ?? 0) !== 0)
+      ? ['lines that are turned']
+      : []),
+    ...(round && all.some((s) => (s.focus ?? 0) !== 0) ? ['a lens out of focus'] : []),
+    ...(round && all.some((s) => s.source === 'second') ? ['the second source'] : []),
   ];
-  const [of] = r.own.round ? ['round work'] : pictures ? ['pictures'] : [];
-  return of && what.length > 0
+  const of = round ? 'round work' : 'pictures';
+  return what.length > 0
     ? [`Recipe ${recipe.name} has ${listed(what)}, which ${of} cannot be burned with: it would come out otherwise than it was proved. Choose a recipe without.`] // prettier-ignore
     : [];
 };

@@ -1,6 +1,6 @@
 import { driveOf } from './settings';
 import type { BatchArt } from '../../artwork';
-import { addLines, addRow, Moves, runUp, type BurnSetting, type FilledRow } from '../../burn';
+import { addLines, addRow, atInterval, Moves, runUp, type BurnSetting, type FilledRow } from '../../burn';
 import { lineToTravel, metWithin, takeUpAt, type Unrolling } from '../../drive';
 import { apply, scanFill, type Vec } from '../../geometry';
 import { fail, ok, type Problem, type Result } from '../../result';
@@ -29,9 +29,12 @@ export const driveNeeds = (r: TurningNeeds): (Problem | null)[] => {
   return [needed.ok ? null : needed.problem];
 };
 
-/** The recipe as it is burned on this drive: at whole steps, with the energy that it wants on the surface. */
-const needRecipe = (input: BatchInput, on: OnDrive): Result<BurnSetting> =>
-  input.recipe && on.interval ? ok(on.interval.burned) : NO_RECIPE;
+/** The burns of the recipe as they are on this drive: at whole steps, each with the energy that it wants on the surface. */
+const needRecipe = ({ recipe, machine }: BatchInput, on: OnDrive): Result<readonly [BurnSetting, ...BurnSetting[]]> => {
+  if (!recipe || !on.interval) return NO_RECIPE;
+  const { burned, used } = on.interval;
+  return ok([burned, ...(recipe.after ?? []).map((s) => atInterval(s, used, machine.leastPower))]);
+};
 
 /** A face's lines in the file's axes, at each of its places. */
 const faceLines = (
@@ -106,15 +109,15 @@ export interface Turned {
   readonly lines: number;
 }
 
-/** The piece on the drive: one turn in all, lines along the axis, the turn by whole steps; each line is burned as often as the recipe says before the blank turns on. */
+/** The piece on the drive: one turn in all, lines along the axis, the turn by whole steps; each line is burned as often as the recipe says before the blank turns on, and burns that follow go round anew. */
 export const turned = (input: BatchInput, r: TurningNeeds): Result<Turned> => {
   const needed = needDrive(r);
   if (!needed.ok) return needed;
   const { round, on } = needed.value;
   const recipe = needRecipe(input, on);
   if (!recipe.ok) return recipe;
-  const setting = recipe.value;
-  const { interval } = setting;
+  const settings = recipe.value;
+  const { interval } = settings[0];
   const ordinal = r.onTheBoard[0]?.ordinal ?? 1;
   const filled: Vec[][] = [];
   const drawn: Vec[][] = [];
@@ -151,7 +154,6 @@ export const turned = (input: BatchInput, r: TurningNeeds): Result<Turned> => {
     return moves;
   };
   const blocks = function* (pictures: Pictures): Generator<Moves | FilledRow> {
-    const lead = runUp(setting, input.machine.acceleration);
     const made = laid.map((p) => {
       const grey = pictures.get(p.face.picture!.content.pictureId);
       return { laid: p, lines: grey ? new PictureLines(p, grey, on.unrolling, interval) : null };
@@ -165,9 +167,30 @@ export const turned = (input: BatchInput, r: TurningNeeds): Result<Turned> => {
     );
     const ends = laid.flatMap((p) => p.dots);
     const grid = { pitch: interval, first: Math.min(...ends), last: Math.max(...ends) + 1 };
+    const found: number[] = [];
+    for (const setting of settings) yield* rowsOf(setting, made, whole, grid, found);
+    // Strokes in the order in which they come to the top, so that the blank turns once.
+    const start = (line: readonly Vec[]): number => Math.min(...line.map((p) => p.y));
+    drawn.sort((a, b) => start(a) - start(b));
+    for (const setting of settings) {
+      const moves = new Moves();
+      addLines(moves, drawn.map((vertices) => ({ closed: false, vertices })), setting); // prettier-ignore
+      if (moves.count === 0) return;
+      if (back > 0) yield takenUp(Math.min(...drawn.map(start)));
+      yield moves;
+    }
+  };
+  /** One whole turn of filled lines by one burn; the blank turns back for the next. */
+  const rowsOf = function* (
+    setting: BurnSetting,
+    made: readonly { readonly laid: (typeof laid)[number]; readonly lines: PictureLines | null }[],
+    whole: ReadonlyMap<number, readonly number[]>,
+    grid: NonNullable<FilledRow['grid']>,
+    found: number[],
+  ): Generator<Moves | FilledRow> {
+    const lead = runUp(setting, input.machine.acceleration);
     let forward = true;
     let begun = false;
-    const found: number[] = [];
     for (let k = first; k <= last; k += 1) {
       found.length = 0;
       let sources = 0;
@@ -190,19 +213,8 @@ export const turned = (input: BatchInput, r: TurningNeeds): Result<Turned> => {
         if (driveOf(input).bothWays) forward = !forward;
       }
     }
-    // Strokes in the order in which they come to the top, so that the blank turns once.
-    const start = (line: readonly Vec[]): number => Math.min(...line.map((p) => p.y));
-    const moves = new Moves();
-    addLines(
-      moves,
-      drawn.sort((a, b) => start(a) - start(b)).map((vertices) => ({ closed: false, vertices })),
-      setting,
-    );
-    if (moves.count === 0) return;
-    if (back > 0) yield takenUp(Math.min(...drawn.map(start)));
-    yield moves;
   };
-  return ok({ on, blocks, lines: Math.max(0, last - first + 1) });
+  return ok({ on, blocks, lines: Math.max(0, last - first + 1) * settings.length });
 };
 
 /** Moves of the piece on the drive in one list, each picture as the whole of its area: for times and outlines. */
