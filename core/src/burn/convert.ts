@@ -36,10 +36,16 @@ const held = (setting: BurnSetting, from: Burns, to: Burns, interval: number): B
  * A setting of one machine as a beginning on another: the same energy on each area, lines as far apart for their spot as
  * they were (common practice: half the power, half the speed).
  *
- * @returns a problem where energy says nothing: another wavelength, or a power that the other machine cannot hold down
+ * @returns a problem where energy says nothing: another wavelength, a second source, or a power that the other machine cannot hold down
  * @example convert({ power: 0.6, speed: 250, interval: 0.1, passes: 1 }, of60W, of30W) // speed 125
  */
 export const convert = (setting: BurnSetting, from: Burns, to: Burns): Result<Converted> => {
+  if (setting.source === 'second')
+    return fail(
+      'second-source',
+      `It burns with the second source of ${from.name}, of whose beam nothing is known on ${to.name}. Begin there with a grid over all that it gives.`,
+      'machineId',
+    );
   const [was, is] = [beamOf(from), beamOf(to)];
   if (ratio(was, is) > 1.1)
     return fail(

@@ -89,4 +89,8 @@ describe('a setting of another machine', () => {
     const other = convert(setting, machine(), machine({ name: 'Bench B', source: 'diode', optics: null }));
     expect(other).toMatchObject({ ok: false, problem: { code: 'other-wavelength', message: expect.stringMatching(/Bench A burns with 10\.6 µm and Bench B with 0\.45/) as string } }); // prettier-ignore
   });
+
+  it('of a second source is not brought over: nothing is known of its beam elsewhere', () => {
+    expect(convert({ ...setting, source: 'second' }, machine(), machine({ name: 'Bench F' }))).toMatchObject({ ok: false, problem: { code: 'second-source', message: expect.stringMatching(/second source of Bench A, .* on Bench F/) as string } }); // prettier-ignore
+  });
 });

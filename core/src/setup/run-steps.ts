@@ -67,11 +67,16 @@ const cutWords = ({ cut }: Recipe): string =>
 /** What the file engraves by, burn by burn, and where it waits for whoever stands beside it. */
 const programWords = (recipe: Recipe): string => {
   const all = engravings(recipe);
-  const stops = lensStops(recipe, false);
+  const [least, most] = [lensStops(recipe, false), lensStops(recipe, recipe.cut.power > 0)];
+  const often = (n: number): string => (n === 1 ? 'once' : `${n} times`);
   return [
     all.map((s, i) => `${all.length > 1 ? `${i + 1}: ` : ''}${burnWords(s)}.`).join(' '),
     'The file carries it.',
-    ...(stops > 0 ? [`It waits ${stops === 1 ? 'once' : `${stops} times`}, beam off, until the lens is set and the machine started again. Put the lens back into focus at the end.`] : []), // prettier-ignore
+    ...(most > 0
+      ? [
+          `It waits ${least === most ? often(most) : `up to ${often(most)}`}, beam off, until the lens is set and the machine started again. Put the lens back into focus at the end.`,
+        ]
+      : []),
   ].join(' ');
 };
 

@@ -334,7 +334,7 @@ describe('Burn', () => {
       expect.stringMatching(/^1\. 35 % at 400 mm\/s, 0\.1 mm between lines: 0\.5[23] J\/mm²$/),
       expect.stringMatching(/^2\. 35 % .*lines at 90°, lens 2\.0 mm above focus: 0\.5[23] J\/mm²$/),
     ]);
-    expect(screen.getByText(/It waits once, beam off, until the lens is set .* Put the lens back into focus at the end\./)).toBeTruthy(); // prettier-ignore
+    expect(screen.getByText(/It waits up to 2 times, beam off, until the lens is set .* Put the lens back into focus at the end\./)).toBeTruthy(); // prettier-ignore
     cleanup();
     await show(testBatch(), 'burn', known);
     expect(screen.queryByRole('region', { name: 'Energy on the surface' })).toBeNull();

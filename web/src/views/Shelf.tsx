@@ -1,7 +1,7 @@
 import { useState, type ReactNode } from 'react';
 import { Link, NavLink, useNavigate, useParams } from 'react-router';
 import type { AwayKind, OffcutDocument, RecipeDocument, ShopStepSpec } from '@bistre/contract';
-import { boxOf, calibrateFeed, cellCount, EFFECT_WORDS, nominalSize, NUMBER_WORDS, STATION_NAMES, stockArea, verdictsOf, WAYS } from '@bistre/core'; // prettier-ignore
+import { boxOf, calibrateFeed, cellCount, counted, EFFECT_WORDS, nominalSize, NUMBER_WORDS, STATION_NAMES, stockArea, verdictsOf, WAYS } from '@bistre/core'; // prettier-ignore
 import {
   useAlphabets,
   useArtworks,
@@ -226,7 +226,7 @@ const Recipes = () => {
           key={r.id}
           to={`/shelf/recipes/${r.id}`}
           name={r.name}
-          detail={`${r.spec.material}; engrave ${(r.spec.engrave.power * 100).toFixed(0)} % at ${r.spec.engrave.speed} mm/s, ${r.spec.engrave.interval} mm`}
+          detail={`${r.spec.material}; engrave ${(r.spec.engrave.power * 100).toFixed(0)} % at ${r.spec.engrave.speed} mm/s, ${r.spec.engrave.interval} mm${r.spec.after?.length ? `, then ${counted(r.spec.after.length, 'burn')} over it` : ''}`}
           used={proofWords(r)}
         />
       ))}
