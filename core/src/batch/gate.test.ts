@@ -314,6 +314,24 @@ describe('a recipe that is a program', () => {
       'has a burn that follows, which round work cannot be burned with',
     );
   });
+  it('never brings the nozzle into the work or what stands beside it with a lens below focus', () => {
+    // The nozzle of the test machine is 6 mm over what is in focus; 1 mm of air is the least.
+    expect(why(by(ready.pockets, { focus: -4.9 }))).toBe('');
+    expect(why(by(ready.pockets, {}, [{ ...polish, focus: -5.2 }]))).toBe(
+      'Recipe Slate brings the lens 5.2 mm below focus; the nozzle of Bench A is 6.0 mm over the work in focus, and would all but touch it. Choose one above focus.',
+    );
+    expect(why(by(ready.pockets, { focus: -7 }))).toContain('would be in it');
+    // 1.5 mm of blank, 6 of gap: a screw of 5 mm is passed over in focus, and hit when the lens is 3 mm lower.
+    const screw = { tallThings: [{ label: 'Screw', x: 60, y: 60, radius: 3, height: 5 }] };
+    const from = exactly(EXAMPLES.pockets);
+    const heights = (b: BatchInput) => reckon(beside(b, screw)).heights.collisions[0]!.room;
+    expect(heights(from)).toBeCloseTo(2.5, 9);
+    expect(heights(by(from, { focus: -3 }))).toBeCloseTo(-0.5, 9);
+    expect(heights(by(from, {}, [{ ...polish, focus: -3 }]))).toBeCloseTo(-0.5, 9);
+    expect(heights(by(from, { focus: 3 }))).toBeCloseTo(2.5, 9);
+    const lines = reckon(beside(by(from, { focus: -3 }), screw)).heights.working;
+    expect(lines.find((l) => l.label === 'nozzle above the bed')).toMatchObject({ formula: 'blank top + nozzle gap − lens below focus', result: '4.50 mm' }); // prettier-ignore
+  });
   it('asks of each burn whether its source is there and fires', () => {
     const second = by(ready.pockets, {}, [{ ...polish, source: 'second' }]);
     expect(why(second)).toMatch(/^Recipe Slate burns, as its burn 2, with a second source; Bench A has one\./);

@@ -15,7 +15,8 @@ import {
 } from '../setup';
 import type { Problem, Result } from '../result';
 import { nth } from '../units';
-import { engravings, isFor, neverBurned, beamSource, type Machine, type Recipe } from '../burn';
+import { LEAST_AIR } from '../holding';
+import { engravings, isFor, lensLowered, neverBurned, beamSource, type Machine, type Recipe } from '../burn';
 import { columnsOf, NAMED_PIECES } from '../artwork';
 import { BED_AXIS } from '../drive';
 import { fixed, listed, percent } from '../working';
@@ -167,7 +168,10 @@ const weakOf = (recipe: Recipe, machine: Machine): readonly string[] => {
     if (s.power < source.leastPower && (does !== 'cuts' || s.power > 0))
       return [`Recipe ${recipe.name} ${does} at ${percent(s.power, 0)}; ${source === machine ? machine.name : `the second source of ${machine.name}`} does not fire below ${percent(source.leastPower, 0)}. Choose one with more power and speed.`]; // prettier-ignore
   }
-  return [];
+  const left = machine.nozzleGap - lensLowered(recipe);
+  return left < LEAST_AIR
+    ? [`Recipe ${recipe.name} brings the lens ${fixed(lensLowered(recipe), 1)} mm below focus; the nozzle of ${machine.name} is ${fixed(machine.nozzleGap, 1)} mm over the work in focus, and would ${left <= 0 ? 'be in it' : 'all but touch it'}. Choose one above focus.`] // prettier-ignore
+    : [];
 };
 
 /**

@@ -1,4 +1,4 @@
-import type { Rad } from '../units';
+import type { Mm, Rad } from '../units';
 import { fixed, percent } from '../working';
 import { fluence, type BurnSetting, type Machine, type Recipe } from './machine';
 import { beamSource, focusWords } from './stand';
@@ -46,6 +46,10 @@ export const burnExtras = (s: BurnSetting): readonly string[] => [
   ...(s.air ? [`air ${s.air}`] : []),
   ...(s.source === 'second' ? ['by the second source'] : []),
 ];
+
+/** By how much a recipe brings the lens below its focus at the lowest; nought where it does not. */
+export const lensLowered = (recipe: Pick<Recipe, 'engrave' | 'after' | 'cut'>): Mm =>
+  Math.max(0, ...[...engravings(recipe), recipe.cut].map((s) => -(s.focus ?? 0)));
 
 /** How often a recipe's file waits for a person who sets the lens, while what is engraved is burned and cut. */
 export const lensStops = (recipe: Pick<Recipe, 'engrave' | 'after' | 'cut'>, cuts: boolean): number => {

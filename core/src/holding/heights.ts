@@ -68,7 +68,8 @@ export const reckonHeights = (
   const top = blankThickness + under;
   const board = hold.boardThickness;
   const bedMove = board === null ? null : top - board - lift;
-  const nozzle = top + head.nozzleGap;
+  const { lowered = 0 } = head;
+  const nozzle = top + head.nozzleGap - lowered;
   const over = convexHull(path);
   const collisions = [...hold.tallThings, ...more].map((thing): Collision => {
     const room = nozzle - thing.height;
@@ -91,8 +92,8 @@ export const reckonHeights = (
         ]),
     worked(
       'nozzle above the bed',
-      lift > 0 ? 'stand + blank top + nozzle gap' : 'blank top + nozzle gap',
-      `${fixed(top)} + ${fixed(head.nozzleGap)}`,
+      `${lift > 0 ? 'stand + ' : ''}blank top + nozzle gap${lowered > 0 ? ' − lens below focus' : ''}`,
+      `${fixed(top)} + ${fixed(head.nozzleGap)}${lowered > 0 ? ` − ${fixed(lowered)}` : ''}`,
       mm(nozzle),
       'geometry',
     ),

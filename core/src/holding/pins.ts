@@ -193,7 +193,7 @@ export const reckonPins = (
   // A bow of h over L leaves h(s/L)² between pins s apart.
   const allowed = head.focusRange / 2;
   const spacing = work.warp > allowed ? long * Math.sqrt(allowed / work.warp) : long;
-  const nozzle = work.surface + head.nozzleGap;
+  const nozzle = work.surface + head.nozzleGap - (head.lowered ?? 0);
   const clear = top + LEAST_AIR <= nozzle;
   const hull = convexHull(path);
   const around = head.headRadius + shank / 2 + GRIP;

@@ -21,6 +21,8 @@ export interface HeadClearance {
   /** From focus surface to the lowest part of the head, mm. */
   readonly nozzleGap: Mm;
   readonly headRadius: Mm;
+  /** By how much the lens is brought below its focus on purpose, and the nozzle with it; nought where it is not. */
+  readonly lowered?: Mm;
   /** Height over which the spot stays usable, mm in total. */
   readonly focusRange: Mm;
 }

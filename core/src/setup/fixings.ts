@@ -17,6 +17,7 @@ import type { Problem, Result } from '../result';
 import type { Mm } from '../units';
 import { reckonStand, slotFit, type SlotFit, type Stand } from '../slotted';
 import { besideNow } from './held';
+import { headOver } from './head';
 import type { BatchInput } from './input';
 
 /** What stands beside any way: pins that hold work down, a stand under it. */
@@ -73,7 +74,7 @@ export const pinsAndStand = (
               ...standing(rests, board.thickness, wanted?.height ?? 0, sizes.thickness.mean),
               warp: besideNow(input).boardWarp,
             },
-            input.machine,
+            headOver(input),
             path,
             board.marks.map((m) => m.at),
           ),

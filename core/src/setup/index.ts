@@ -33,3 +33,4 @@ export * from './contents';
 export * from './fresh';
 export * from './over-edge';
 export * from './corrections';
+export * from './head';

@@ -1,5 +1,6 @@
-import { fluence, neverBurned, beamSource, type BurnSetting, type Machine } from '../burn';
+import { fluence, lensLowered, neverBurned, beamSource, type BurnSetting, type Machine } from '../burn';
 import type { Vec } from '../geometry';
+import { LEAST_AIR } from '../holding';
 import { fail, ok, type Problem, type Result } from '../result';
 import type { Mm, Watt } from '../units';
 
@@ -141,7 +142,7 @@ export const SMALLEST_CELL: Mm = 4;
  */
 export const planProblems = (
   plan: TrialPlan,
-  { name: of, rapidSpeed, ...sources }: Pick<Machine, 'name' | 'source' | 'power' | 'leastPower' | 'second' | 'rapidSpeed'>, // prettier-ignore
+  { name: of, rapidSpeed, nozzleGap, ...sources }: Pick<Machine, 'name' | 'source' | 'power' | 'leastPower' | 'second' | 'rapidSpeed' | 'nozzleGap'>, // prettier-ignore
 ): Problem[] => {
   const out: Problem[] = [];
   const source = beamSource(sources, plan.base);
@@ -151,6 +152,9 @@ export const planProblems = (
   if (never) say('never-burned', never, 'material');
   if ([plan.base, ...(plan.after ?? []), plan.label].some((s) => !beamSource(sources, s)))
     say('no-source', `${of} has one source; this burns with a second one. Choose the machine that has it.`, 'base.source'); // prettier-ignore
+  const lowered = lensLowered({ engrave: plan.base, after: plan.after, cut: plan.base });
+  if (nozzleGap - lowered < LEAST_AIR)
+    say('nozzle-low', `The lens ${lowered.toFixed(1)} mm below focus brings the nozzle of ${of} to ${Math.max(0, nozzleGap - lowered).toFixed(1)} mm over the work. Stay above focus, or lower it less.`, 'base.focus'); // prettier-ignore
   if (plan.columns.number === plan.rows.number)
     say('same-number', `Columns and rows both go through the ${NUMBER_WORDS[plan.rows.number].name}. Choose two numbers.`, 'rows.number'); // prettier-ignore
   if (plan.columns.levels.length * plan.rows.levels.length > MOST_CELLS)

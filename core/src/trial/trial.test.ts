@@ -98,6 +98,16 @@ describe('a grid on its piece', () => {
   });
 });
 
+describe('a lens below focus', () => {
+  it('is refused where it would bring the nozzle to the piece, in whatever burn', () => {
+    const low = (base: object, after?: TrialPlan['after']) => planProblems({ ...plan(), base: { ...plan().base, ...base }, after }, machine).map((p) => `${p.field} ${p.message}`); // prettier-ignore
+    const gap = machine.nozzleGap;
+    expect(low({ focus: 1.5 - gap })).toEqual([]);
+    expect(low({ focus: 0.5 - gap })).toEqual([expect.stringMatching(/^base\.focus The lens .* mm below focus brings the nozzle of .* to 0\.5 mm over the work/)]); // prettier-ignore
+    expect(low({}, [{ ...plan().base, focus: -gap }])).toEqual([expect.stringMatching(/to 0\.0 mm over the work/)]);
+  });
+});
+
 describe('its file', () => {
   const job = trialJob(plan(), 'Trial 3', machine, labels);
   if (!job.ok) throw new Error(job.problem.message);

@@ -3,6 +3,7 @@ import { compose, rigid, translation, type Box, type Vec } from '../../geometry'
 import { bareBed, fixtureBasis, panelCut, reckonHeights, type Board } from '../../holding';
 import { feedStepWorking, freePatch, stripToBed, type FeedCalibration, type UsedPatch } from '../../feeder';
 import {
+  headOver,
   besideNow,
   longBudget,
   noFixings,
@@ -193,7 +194,7 @@ export const feedBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     board,
     boardProblem: work.problem ?? null,
     outOfDate: [],
-    heights: reckonHeights(sizes.thickness.mean, bareBed(besideNow(input)), input.machine, []),
+    heights: reckonHeights(sizes.thickness.mean, bareBed(besideNow(input)), headOver(input), []),
     zone: face.zone,
     art,
     artBox: work.artBox ?? { minX: -1, maxX: 1, minY: -1, maxY: 1 },

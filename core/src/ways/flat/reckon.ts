@@ -29,6 +29,7 @@ import { fail, type Result } from '../../result';
 import { runSummary } from '../../runs';
 import { dimensionQuestions, type Question } from '../../samples';
 import {
+  headOver,
   artOf,
   artOnPieces,
   bowLeft,
@@ -323,7 +324,7 @@ export const follow = (
       stand: beside.stand,
       boardWarp: bowLeft(beside.boardWarp, board, fixings.pins),
     },
-    input.machine,
+    headOver(input),
     artCorners,
     [...(lying.things ?? []), ...(fixings.pins ? pinsAsThings(fixings.pins) : [])],
   );

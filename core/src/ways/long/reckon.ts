@@ -4,6 +4,7 @@ import { aimingError, pointerDoubt } from '../../marks';
 import { aimingOf } from '../../burn';
 import { plannedLoads, runSummary } from '../../runs';
 import {
+  headOver,
   artOf,
   frontFace,
   noFixings,
@@ -63,7 +64,7 @@ export const longBatch = (input: BatchInput, options: ReckonOptions): BatchRecko
     board,
     boardProblem: long.problem,
     outOfDate: [],
-    heights: reckonHeights(sizes.thickness.mean, bareBed(beside), input.machine, []),
+    heights: reckonHeights(sizes.thickness.mean, bareBed(beside), headOver(input), []),
     zone,
     art,
     artBox: longBox(long, { length: sizes.length.mean, width: sizes.width.mean }),

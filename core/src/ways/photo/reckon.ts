@@ -42,6 +42,7 @@ import type { Problem } from '../../result';
 import { runSummary } from '../../runs';
 import { type Mm, nth } from '../../units';
 import {
+  headOver,
   artOnPieces,
   noFixings,
   heldAs,
@@ -249,7 +250,7 @@ export const photoBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     board,
     boardProblem: problemOf(held),
     outOfDate: [],
-    heights: reckonHeights(sizes.thickness.mean, bareBed(seen.beside), input.machine, artCorners),
+    heights: reckonHeights(sizes.thickness.mean, bareBed(seen.beside), headOver(input), artCorners),
     zone: face.zone,
     art,
     artBox,

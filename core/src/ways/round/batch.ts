@@ -3,6 +3,7 @@ import { identity } from '../../geometry';
 import { bareBed, blankSizes, fixtureBasis, reckonHeights, plainPlace, type Slot } from '../../holding';
 import { plannedLoads, runSummary } from '../../runs';
 import {
+  headOver,
   noFixings,
   besideNow,
   heldNow,
@@ -62,7 +63,7 @@ export const roundBatch = (input: BatchInput, options: ReckonOptions): BatchReck
     board: null,
     boardProblem: null,
     outOfDate: [],
-    heights: reckonHeights(sizes.thickness.mean, bareBed(beside), input.machine, []),
+    heights: reckonHeights(sizes.thickness.mean, bareBed(beside), headOver(input), []),
     zone: face?.zone ?? null,
     art,
     artBox: art && art.box.minX <= art.box.maxX ? art.box : { minX: -1, maxX: 1, minY: -1, maxY: 1 },
