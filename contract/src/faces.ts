@@ -8,6 +8,7 @@ export const pictureTreatment = z.object({
     'floyd-steinberg': 'Floyd–Steinberg: sharp',
     'jarvis-judice-ninke': 'Jarvis–Judice–Ninke: even',
     stucki: 'Stucki: even, crisper',
+    bayer: 'ordered screen (Bayer): a regular pattern',
     half: 'dark or not, no shades',
   }),
   densest: inRange('Densest', 0.05, 1, '', { reads: 'percent', digits: 0 }),

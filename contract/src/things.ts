@@ -154,6 +154,13 @@ export const burnedSquare = z.object({
   measuredAt: time,
 });
 
+/** A load that was timed: by the plan, and by the stop-watch. */
+export const timedLoad = z.object({
+  planned: inRange('Planned', 0.1, 1_000_000, 's'),
+  took: inRange('Time by the stop-watch', 0.1, 1_000_000, 's'),
+  at: time,
+});
+
 export const machineProfile = z.object({
   source: z.enum(['gas tube', 'diode', 'fibre']).meta({ label: 'Source' }),
   power: inRange('Power', 0.1, 20_000, 'W'),
@@ -211,6 +218,8 @@ export const machineProfile = z.object({
   proofDays: inRange('A proof holds for', 1, 3_650, 'days', { empty: 'Empty: until something is changed.' }).nullish(),
   acceleration: inRange('Acceleration', 10, 100_000, 'mm/s²'),
   rapidSpeed: inRange('Rapid speed', 1, 10_000, 'mm/s'),
+  /** Loads that were timed on it by a stop-watch, the latest last. */
+  stopwatch: z.array(timedLoad).max(30).readonly().nullish(),
   dialect: z.object({
     powerMax: wholeNumber('S word at full power', 1, 100_000),
     laserOn: oneOf('Beam on by', { M4: 'M4, power follows speed', M3: 'M3, constant power' }),

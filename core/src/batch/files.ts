@@ -1,4 +1,4 @@
-import type { Recipe } from '../burn';
+import { stopwatchFactor, type Recipe, type StopwatchFactor } from '../burn';
 import { boxHeight, boxOf, boxWidth, transformContour, translation } from '../geometry';
 import type { Pass } from '../holding';
 import { writeDxf, writeSvg } from '../output';
@@ -153,10 +153,22 @@ export const walkGcode = (input: BatchInput, r: BatchReckoning): Result<string> 
   whole(batchProgram(input, r, 'walk'));
 
 /** Time for the pieces on the board now and for the whole batch, by planning every move. */
-export const estimateTime = (input: BatchInput, r: BatchReckoning): TimeEstimate | null => wayOf(input).time(input, r);
+export const estimateTime = (input: BatchInput, r: BatchReckoning): Estimate | null => {
+  const made = wayOf(input).time(input, r);
+  const stopwatch = stopwatchFactor(input.machine.stopwatch);
+  const by = stopwatch?.factor ?? 1;
+  return made && { ...made, load: made.load * by, burning: made.burning * by, between: made.between * by, batch: made.batch * by, planned: made.load, stopwatch }; // prettier-ignore
+};
 
 /** Lines to the inch that machines are commonly set to [common practice]. */
 const DENSITIES = [225, 254, 300, 400, 500];
+
+/** A time as this machine has it: planned, and put right by its own stop-watch. */
+export interface Estimate extends TimeEstimate {
+  /** Of a load, by the plan alone. */
+  readonly planned: Seconds;
+  readonly stopwatch: StopwatchFactor | null;
+}
 
 /** What the next finer common density would cost. */
 export interface Finer {
@@ -167,7 +179,7 @@ export interface Finer {
 }
 
 /** The time that the next density would take beyond an estimate; null beyond the finest, and on a drive, whose steps say it. */
-export const finerTime = (input: BatchInput, r: BatchReckoning, now: TimeEstimate): Finer | null => {
+export const finerTime = (input: BatchInput, r: BatchReckoning, now: Estimate): Finer | null => {
   const { recipe } = r.face;
   if (!recipe || r.own.round) return null;
   const linesPerInch = DENSITIES.find((d) => 25.4 / d < recipe.engrave.interval * 0.99);

@@ -30,3 +30,16 @@ describe('what the next density costs', () => {
   });
   it('is nothing of lines that are only drawn', () => expect(finer(EXAMPLES.long)).toBeNull());
 });
+
+describe('a time on a machine whose loads were timed', () => {
+  it('is the plan by its own stop-watch, all of it alike', () => {
+    const plan = estimateTime(tags, reckon(tags))!;
+    expect([plan.planned, plan.stopwatch]).toEqual([plan.load, null]);
+    const slower = { ...tags, machine: { ...tags.machine, stopwatch: [{ planned: 100, took: 120, at: '2026-11-30T08:00:00.000Z' }] } }; // prettier-ignore
+    const told = estimateTime(slower, reckon(slower))!;
+    for (const part of ['load', 'burning', 'between', 'batch'] as const)
+      expect(told[part] / plan[part]).toBeCloseTo(1.2, 9);
+    expect([told.planned, told.runUp, told.duty]).toEqual([plan.planned, plan.runUp, plan.duty]);
+    expect(finer(slower)!.more / finer(tags)!.more).toBeCloseTo(1.2, 9);
+  });
+});

@@ -9,3 +9,4 @@ export * from './material-cautions';
 export * from './moves';
 export * from './toolpath';
 export * from './duty';
+export * from './stopwatch';

@@ -4,6 +4,7 @@ import type { Aiming, PointerOffset } from '../marks';
 import type { KeptCamera } from '../photo';
 import type { Mm, MmPerS, MmPerS2, Rad, Share, Watt } from '../units';
 import type { Optics } from './optics';
+import type { TimedLoad } from './stopwatch';
 import { axesOf, shownToTrue, type BurnedSquare } from './axes';
 
 /** How a machine wants its G-code (RS-274) written. */
@@ -65,6 +66,8 @@ export interface Machine {
   readonly camera: KeptCamera | null;
   readonly acceleration: MmPerS2;
   readonly rapidSpeed: MmPerS;
+  /** Loads that were timed on it, the latest last. */
+  readonly stopwatch?: readonly TimedLoad[] | null | undefined;
   readonly dialect: Dialect;
 }
 

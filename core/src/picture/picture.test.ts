@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { densities, Halftone, type Kernel } from './halftone';
+import { bayerOrder, densities, Halftone, type Kernel } from './halftone';
 import { halved, levelFor, shadeAt, transposed, type Grey } from './grey';
 import { seenCloseUp } from './seen';
 
@@ -10,7 +10,7 @@ const grey = (width: number, height: number, shade: (x: number, y: number) => nu
 });
 
 /** The textbook way: every dot scatters what it was wrong by over the whole picture, there and back. */
-const scattered = (kernel: Exclude<Kernel, 'half'>, wanted: number[][]): number[][] => {
+const scattered = (kernel: Exclude<Kernel, 'half' | 'bayer'>, wanted: number[][]): number[][] => {
   // Weights of the published kernels by [ahead, below], from memory.
   const taps: Record<typeof kernel, [number, number, number][]> = {
     'floyd-steinberg': [
@@ -78,6 +78,32 @@ describe('halftone', () => {
       }),
       { numRuns: 40 },
     );
+  });
+
+  // The matrices as Bayer printed them in 1973; from memory.
+  it('has an ordered screen, each next dot as far from all before as can be', () => {
+    expect(bayerOrder(2)).toEqual([[0, 2], [3, 1]]); // prettier-ignore
+    expect(bayerOrder(4)).toEqual([[0, 8, 2, 10], [12, 4, 14, 6], [3, 11, 1, 9], [15, 7, 13, 5]]); // prettier-ignore
+    const all = bayerOrder(16).flat();
+    expect(new Set(all).size).toBe(256);
+    // After a quarter of them every fourth place is burned, one a square of two.
+    const quarter = bayerOrder(16).map((row) => row.map((v) => (v < 64 ? 1 : 0)));
+    for (let y = 0; y < 16; y += 2) for (let x = 0; x < 16; x += 2) expect(quarter[y]![x]! + quarter[y]![x + 1]! + quarter[y + 1]![x]! + quarter[y + 1]![x + 1]!).toBe(1); // prettier-ignore
+  });
+  it('whose mean is right within half of a percent at any shade, and whose pattern comes again', () => {
+    for (let share = 0; share <= 1; share += 0.013) {
+      const tone = new Halftone('bayer', 64);
+      const row = new Float32Array(64).fill(share);
+      const lines = Array.from({ length: 64 }, () => {
+        const dots = new Uint8Array(64);
+        tone.row(row, dots);
+        return [...dots];
+      });
+      const mean = lines.flat().reduce((a, b) => a + b, 0) / 64 ** 2;
+      expect(Math.abs(mean - share)).toBeLessThan(0.005);
+      expect(lines[17]).toEqual(lines[1]);
+      expect(lines[5]!.slice(0, 16)).toEqual(lines[5]!.slice(32, 48));
+    }
   });
 
   it('burns the share asked for: 70 % at most on glass, and the light parts when it is negative', () => {

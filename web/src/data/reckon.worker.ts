@@ -37,7 +37,7 @@ import {
   type Roster,
   finerTime,
   type Finer,
-  type TimeEstimate,
+  type Estimate,
   type Vec,
   type Zone,
   nth,
@@ -149,7 +149,7 @@ const service = {
     };
   },
   /** Plans every move of the load; slower, so asked for apart. */
-  async time(batch: BatchDocument): Promise<(TimeEstimate & { readonly finer: Finer | null }) | null> {
+  async time(batch: BatchDocument): Promise<(Estimate & { readonly finer: Finer | null }) | null> {
     const { input, reckoning } = await prepare(batch, 500);
     const now = estimateTime(input, reckoning);
     return now && { ...now, finer: finerTime(input, reckoning, now) };

@@ -2,6 +2,7 @@ import { OfMaterial } from './burn/OfMaterial';
 import { BurnReadings, TubeDuty, type Timed } from './burn/BurnReadings';
 import { Energies } from './burn/Energies';
 import { ProofOf } from './burn/ProofOf';
+import { StopWatch } from './burn/StopWatch';
 import { OnAnother } from './burn/OnAnother';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
@@ -33,6 +34,7 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
     batch.setup.lettering,
     batch.setup.back,
     batch.version,
+    batch.machine.version,
   ]);
   useEffect(() => {
     let live = true;
@@ -104,6 +106,7 @@ export const BurnStation = ({ handle, shown, pages }: StationProps) => {
         {engrave && chosen && cut ? (
           <>
             <BurnReadings batch={batch} engrave={engrave} chosen={chosen} cut={cut} watts={watts} estimate={estimate} />
+            {estimate && <StopWatch batch={batch} estimate={estimate} />}
             {estimate?.duty && <TubeDuty duty={estimate.duty} name={machine.name} />}
             {program && (
               <div className="mt-3">

@@ -1,7 +1,7 @@
 import { cleanup, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Toaster } from 'sonner';
-import type { SimView } from '@bistre/contract';
+import type { api, BodyOf, SimView } from '@bistre/contract';
 import type { BatchInput, StationId } from '@bistre/core';
 import { testBatch, testMachine, testRecipe } from '../../../core/src/test-batch';
 import { EXAMPLES } from '../../../core/src/test-ways';
@@ -324,6 +324,32 @@ describe('Burn', () => {
     const strong = { ...testRecipe, engrave: { ...testRecipe.engrave, power: 1, speed: 20 } };
     await show(testBatch({ recipe: strong }), 'burn', known);
     await screen.findByText(/More than a gas tube bears: let Bench A rest .* after each load, loading counted/);
+  });
+
+  it('takes the time of a stop-watch, tells every time by it, and refuses what cannot be this load', async () => {
+    const page = await show(testBatch(), 'burn', known);
+    await screen.findByText(/^Planned alone: nobody timed a load on Bench A yet/);
+    await enter(screen.getByLabelText('it took'), '3');
+    expect(await screen.findByText(/3\.0 s cannot be this load, which is planned at/)).toBeTruthy();
+    expect(page.acts).toEqual([]);
+    const planned = 24 * 60;
+    cleanup();
+    const timed = {
+      ...testBatch().machine,
+      stopwatch: [{ planned, took: 1.25 * planned, at: '2026-11-30T08:00:00.000Z' }],
+    };
+    const batch = documentOf(testBatch({ machine: timed }));
+    const server = pretend(({ method }) => (method === 'PUT' ? batch.machine : known.recipes));
+    await showStation(batch, 'burn', known, { asks: true });
+    await screen.findByText(/^By the stop-watch:/);
+    const said = screen.getByText(/× the plan of .*, from 1 load\. Every time here is told so\./).textContent;
+    expect(said).toContain('takes 1.25');
+    const own = /plan of (?:(\d+) min )?(\d+) s/.exec(said)!;
+    await enter(screen.getByLabelText('it took'), String(60 * Number(own[1] ?? 0) + Number(own[2])));
+    await waitFor(() => expect(server.writes).toHaveLength(1));
+    const { profile } = server.writes[0]!.body as unknown as BodyOf<typeof api.saveMachine>;
+    expect(profile.stopwatch).toHaveLength(2);
+    expect(profile.stopwatch![1]!.took / profile.stopwatch![1]!.planned).toBeCloseTo(1, 1);
   });
 
   it('tells a recipe that is a program burn by burn, and what the file waits for', async () => {
