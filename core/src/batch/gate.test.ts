@@ -314,6 +314,14 @@ describe('a recipe that is a program', () => {
       'has a burn that follows, which round work cannot be burned with',
     );
   });
+  it.each(['long', 'feed'] as const)(
+    'goes by no second source where the promise does not hold what its beam adds: %s',
+    (id) => {
+      const b = by(machine(ready[id], { second: { source: 'fibre', power: 20, leastPower: 0, offset: { x: 5, y: 0 } } }), { source: 'second' }); // prettier-ignore
+      const file = id === 'long' ? 'load' : 'strip';
+      expect(why(b, file)).toMatch(/has the second source, which (long work|a strip) cannot be burned with/);
+    },
+  );
   it('never brings the nozzle into the work or what stands beside it with a lens below focus', () => {
     // The nozzle of the test machine is 6 mm over what is in focus; 1 mm of air is the least.
     expect(why(by(ready.pockets, { focus: -4.9 }))).toBe('');

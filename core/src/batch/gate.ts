@@ -176,11 +176,12 @@ const weakOf = (recipe: Recipe, machine: Machine): readonly string[] => {
 
 /**
  * What of a recipe’s program would be left out: on a drive lines run along the axis, in focus, by the first source; in a cradle
- * all is one burn; dots of pictures go by the first burn.
+ * all is one burn; dots of pictures go by the first burn; a second source's own place is in the budget of flat work alone.
  */
 const notTaken = (recipe: Recipe, r: BatchReckoning, pictures: boolean): readonly string[] => {
   const { after = [] } = recipe;
-  const { round } = r.own;
+  const { round, long, feed } = r.own;
+  const unreckoned = round ? 'round work' : long ? 'long work' : feed ? 'a strip' : null;
   const all = engravings(recipe);
   const follows = after.length > 0 && (pictures || (round && !round.on));
   const what = [
@@ -189,9 +190,10 @@ const notTaken = (recipe: Recipe, r: BatchReckoning, pictures: boolean): readonl
       ? ['lines that are turned']
       : []),
     ...(round && all.some((s) => (s.focus ?? 0) !== 0) ? ['a lens out of focus'] : []),
-    ...(round && all.some((s) => s.source === 'second') ? ['the second source'] : []),
+    // The promises of long work and strips do not hold what a second beam adds.
+    ...(unreckoned && all.some((s) => s.source === 'second') ? ['the second source'] : []),
   ];
-  const of = round ? 'round work' : 'pictures';
+  const of = round ? 'round work' : (unreckoned ?? 'pictures');
   return what.length > 0
     ? [`Recipe ${recipe.name} has ${listed(what)}, which ${of} cannot be burned with: it would come out otherwise than it was proved. Choose a recipe without.`] // prettier-ignore
     : [];

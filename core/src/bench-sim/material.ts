@@ -1,3 +1,4 @@
+import { chosenSource } from './beam';
 import { seeded, type Random } from '../budget';
 import type { BurnSetting, Machine } from '../burn';
 import type { Vec } from '../geometry';
@@ -156,18 +157,16 @@ export const burnTrial = (
 ): Result<CellLook[]> => {
   const program = readGcode(text, machine.dialect.powerMax);
   if (!program.ok) return program;
-  const { moves, waits, tools } = program.value;
+  const { moves, waits } = program.value;
   const r = seeded(seed * 31 + 5);
   const got = laid.cells.map((): Burned => ({ energy: 0, power: 0, speed: 0, seconds: 0, first: -1, end: 0, rows: new Set(), plain: true })); // prettier-ignore
   const { width, height } = plan.cell;
   let clock = 0;
   let pending = 0;
-  let chosen = 0;
-  /** The second source, with its beam beside the head, while it is chosen. */
-  let other: Machine['second'] = null;
+  const source = chosenSource(program.value, machine);
   let at = { x: 0, y: 0 };
   for (let i = 0; i < moves.count; i += 1) {
-    while (tools[chosen]?.before === i) other = tools[chosen++]!.tool === 2 ? machine.second : null;
+    const other = source(i);
     while (pending < waits.length && waits[pending]!.before <= i) clock += waits[pending++]!.seconds;
     const head = toGrid(moves.x[i]!, moves.y[i]!);
     const to = { x: head.x + (other?.offset.x ?? 0), y: head.y + (other?.offset.y ?? 0) };

@@ -1,3 +1,4 @@
+import { chosenSource } from './beam';
 import {
   apply,
   arcOf,
@@ -239,6 +240,15 @@ export const leastMargin = (strokes: readonly number[], edge: readonly Vec[]): M
   return least;
 };
 
+const NOWHERE: Vec = { x: 0, y: 0 };
+
+/** Where a second source's beam really is, from where it is said to be: its two dots were read with an eye, the head not quite back. */
+const hiddenBeam = (seed: number, machine: Machine): Vec => {
+  const r = seeded(seed * 271 + 41);
+  const read = (): Mm => machine.eye * r.normal() + machine.repeatability * (2 * r.uniform() - 1);
+  return { x: read() - read(), y: read() - read() };
+};
+
 /**
  * Runs an output file on the simulated bench and looks at the pieces afterwards.
  *
@@ -265,12 +275,12 @@ export const runFile = (
 ): Result<SimRun> => {
   const program = readGcode(gcode, machine.dialect.powerMax);
   if (!program.ok) return program;
-  const { moves, tools, lines } = program.value;
+  const { moves, lines } = program.value;
   const toBoard = invert(truePose(hidden));
   const fromFile = invert(countedToFile(machine));
   const { x: zx, y: zy } = setup.zero ?? { x: 0, y: 0 };
   // Where the beam meets the work, from where the head is: beside it while the second source is chosen.
-  let beside = { x: 0, y: 0 };
+  let beside = NOWHERE;
   const toBoardFromFile = (p: Vec): Vec => {
     const head = apply(fromFile, { x: p.x + zx, y: p.y + zy });
     return apply(toBoard, reallyAt(hidden, { x: head.x + beside.x, y: head.y + beside.y }));
@@ -312,10 +322,11 @@ export const runFile = (
     seat.strokes.push(u.x, u.y, v.x, v.y);
   };
   let at = { x: 0, y: 0 };
-  let chosen = 0;
+  const source = chosenSource(program.value, machine);
+  const off = hiddenBeam(hidden.seed, machine);
   for (let i = 0; i < moves.count; i += 1) {
-    while (tools[chosen]?.before === i)
-      beside = (tools[chosen++]!.tool === 2 ? machine.second?.offset : null) ?? { x: 0, y: 0 };
+    const second = source(i);
+    beside = second ? { x: second.offset.x + off.x, y: second.offset.y + off.y } : NOWHERE;
     const to = { x: moves.x[i]!, y: moves.y[i]! };
     if (moves.power[i]! > 0) {
       const bulge = moves.bulge[i]!;

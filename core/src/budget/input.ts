@@ -12,6 +12,7 @@ export type SourceId =
   | 'aiming'
   | 'pointer'
   | 'return'
+  | 'second'
   | 'angle'
   | 'diameter'
   | 'calibration'
@@ -93,6 +94,8 @@ export interface BudgetInput {
   readonly aimingGrowth: number;
   readonly pointer: { readonly status: 'measured' | 'stale' | 'unmeasured'; readonly uncertainty: Mm };
   readonly repeatability: Mm;
+  /** How far a second source's beam may lie from where it is said to, standard per axis, mm; absent where one source burns all of it. */
+  readonly second?: Mm | undefined;
   /** Standard uncertainty per axis of outlines that were found in a picture, mm; 0 for drawn ones. */
   readonly outline: Mm;
   /**

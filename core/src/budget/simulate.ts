@@ -153,6 +153,8 @@ export const simulatePieces = (
       pointer.y * kPointer +
       input.repeatability * (2 * r.uniform() - 1) * kReturn +
       (fy + fTurn * marks.centre.x);
+    const beside = (input.second ?? 0) * k('second');
+    const [besideX, besideY] = beside > 0 ? [beside * r.normal(), beside * r.normal()] : [0, 0];
     const [alongX, alongY, leant] = [within(stretch), within(stretch), within(lean) / 2];
     const turn = perTurn * r.normal() * kAim + input.leftoverAngle * k('angle') + fTurn;
     const cos = Math.cos(slot.angle),
@@ -167,8 +169,8 @@ export const simulatePieces = (
       // What the axes leave grows from the marks, or over the piece alone.
       const ax = overPiece ? bx + marks.centre.x - slot.centre.x : bx;
       const ay = overPiece ? by + marks.centre.y - slot.centre.y : by;
-      const dx = sx - turn * by + alongX * ax + leant * ay,
-        dy = sy + turn * bx + alongY * ay + leant * ax;
+      const dx = sx + besideX - turn * by + alongX * ax + leant * ay,
+        dy = sy + besideY + turn * bx + alongY * ay + leant * ax;
       const ex = dx * cos + dy * sin - px;
       const ey = -dx * sin + dy * cos - py;
       const d = ex * ex + ey * ey;

@@ -4,6 +4,7 @@ import { testBlank } from '../test-batch';
 import { assembleBudget } from './budget';
 import type { BudgetInput, SourceId } from './input';
 import { reckonSources } from './sources';
+import { simulatePieces } from './simulate';
 import { sourceOf } from './source';
 
 // What each source is said to be, and how large it can be at most, by its rule and hand-sized numbers: a standard
@@ -65,6 +66,16 @@ describe('a source as it stands in the budget', () => {
     near(of('aiming', { aimingGrowth: 2 }), 2 * at(RMS), 6 * at(FAR[1]));
     // A piece that lies turned by a quarter has its art the other way round.
     near(of('aiming', { slots: [slot(30, 0, Math.PI / 2)] }), at(Math.hypot(34, 3)), 3 * at(Math.hypot(34, 3)));
+  });
+
+  it('a second source: both axes together √2 times one, three times that at most; alone, 95 % lie within √(−2 ln 0.05) of it', () => {
+    near(of('second', { second: 0.05 }), Math.SQRT2 * 0.05, 3 * Math.SQRT2 * 0.05);
+    const sizes = { ...input.sizes, length: size('length', 60, 0), width: size('width', 25, 0) };
+    const alone = { ...input, sizes, second: 0.05, sigma: 1e-9, pointer: { status: 'measured', uncertainty: 0 }, repeatability: 0 } as const; // prettier-ignore
+    const thrown = simulatePieces(alone, 20_000);
+    // Normal along either axis is a Rayleigh distribution of their distance [JCGM 102:2011 has it as an example; from memory].
+    expect(thrown[19_000]! / (0.05 * Math.sqrt(-2 * Math.log(0.05)))).toBeCloseTo(1, 1.5);
+    expect(simulatePieces({ ...alone, second: undefined }, 100).at(-1)).toBeLessThan(1e-6);
   });
 
   it('pointer: measured ones three times theirs at most, unmeasured ones their bound', () => {

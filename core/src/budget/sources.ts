@@ -233,6 +233,18 @@ const returnSource = ({ repeatability }: BudgetInput): SourcePart =>
     ['√2 × ± / √3', `√2 × ${fixed(repeatability, 3)} / √3`, 'assumed'],
   );
 
+const secondSource = (second: Mm): SourcePart =>
+  sourceOf(
+    {
+      id: 'second',
+      name: 'second source beside the first',
+      u: Math.SQRT2 * second,
+      origin: 'reckoned',
+      halve: 'Burn several dots with each source, and take the mean of how far they lie apart.',
+    },
+    ['√2 × √2 × √(eye² + (return / √3)²): a dot of each is read', `√2 × ${fixed(second, 3)}`, 'statistics'],
+  );
+
 const outlineSource = ({ outline }: BudgetInput): SourcePart =>
   sourceOf(
     {
@@ -301,6 +313,7 @@ export const reckonSources = (input: BudgetInput): SourcePart[] => {
     aimingSource(input, board),
     pointerSource(input),
     returnSource(input),
+    ...(input.second ? [secondSource(input.second)] : []),
     ...(input.outline > 0 ? [outlineSource(input)] : []),
     ...(input.seen?.length ? [seenSource(input, input.seen)] : []),
     ...(input.leftoverAngle === 0 ? [] : [angleSource(input, board)]),

@@ -149,9 +149,9 @@ describe('energy of a program', () => {
 
   it('waits for a person as often as its lens is set', () => {
     const off = { ...SETTING, focus: 2 };
-    expect(lensStops({ engrave: SETTING, cut: off }, false)).toBe(0);
-    expect(lensStops({ engrave: off, after: [off, SETTING], cut: off }, false)).toBe(2);
-    expect(lensStops({ engrave: off, after: [SETTING], cut: off }, true)).toBe(3);
+    expect(lensStops([SETTING])).toBe(0);
+    expect(lensStops([off, off, SETTING])).toBe(2);
+    expect(lensStops([off, SETTING, off])).toBe(3);
   });
 
   it('what is not said is what is plain', () => {

@@ -36,9 +36,12 @@ export const standLines = (from: BurnStand, to: BurnStand): string[] => [
 /** A stand as it is after another: what it leaves open stays as it was. */
 export const standAfter = (from: BurnStand, to: BurnStand): BurnStand => ({ ...to, air: to.air ?? from.air });
 
+/** What a machine burns with. */
+export type Sources = Pick<Machine, 'source' | 'power' | 'leastPower' | 'second'>;
+
 /** The source that a burn goes by; null where the machine has none of it. */
 export const beamSource = (
-  machine: Pick<Machine, 'source' | 'power' | 'leastPower' | 'second'>,
+  machine: Sources,
   { source }: Pick<BurnSetting, 'source'>,
 ): Pick<SecondSource, 'source' | 'power' | 'leastPower'> | null =>
   source === 'second' ? (machine.second ?? null) : machine;

@@ -34,3 +34,4 @@ export * from './fresh';
 export * from './over-edge';
 export * from './corrections';
 export * from './head';
+export * from './second';

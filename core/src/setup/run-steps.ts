@@ -1,5 +1,4 @@
-import { burnWords, engravings, lensStops, materialCautions, type Recipe } from '../burn';
-import { percent } from '../working';
+import { burnWords, engravings, lensStops, lineWords, materialCautions, type Recipe } from '../burn';
 import { CAUTIONS } from './cautions';
 import { lookStep } from './fixing-steps';
 import type { BatchInput } from './input';
@@ -61,22 +60,28 @@ export const recipeSteps = ({ recipe }: Pick<BatchInput, 'recipe'>, burns: 'engr
   ];
 };
 
-const cutWords = ({ cut }: Recipe): string =>
-  `Cutting: ${percent(cut.power, 0)} at ${cut.speed} mm/s, ${cut.passes} ${cut.passes === 1 ? 'pass' : 'passes'}. The file carries it.`;
+/** What of a file waits for whoever stands beside it; so often where all of it is burned, and at least. */
+const waitWords = (least: number, most: number): readonly string[] => {
+  const often = most === 1 ? 'once' : `${most} times`;
+  return most === 0
+    ? []
+    : [
+        `It waits ${least === most ? often : `up to ${often}`}, beam off, until the lens is set and the machine started again. Put the lens back into focus at the end.`,
+      ];
+};
 
-/** What the file engraves by, burn by burn, and where it waits for whoever stands beside it. */
+const cutWords = ({ cut }: Recipe): string => {
+  const stops = lensStops([cut]);
+  return [`Cutting: ${lineWords(cut)}. The file carries it.`, ...waitWords(stops, stops)].join(' ');
+};
+
+/** What the file engraves by, burn by burn. */
 const programWords = (recipe: Recipe): string => {
   const all = engravings(recipe);
-  const [least, most] = [lensStops(recipe, false), lensStops(recipe, recipe.cut.power > 0)];
-  const often = (n: number): string => (n === 1 ? 'once' : `${n} times`);
   return [
     all.map((s, i) => `${all.length > 1 ? `${i + 1}: ` : ''}${burnWords(s)}.`).join(' '),
     'The file carries it.',
-    ...(most > 0
-      ? [
-          `It waits ${least === most ? often(most) : `up to ${often(most)}`}, beam off, until the lens is set and the machine started again. Put the lens back into focus at the end.`,
-        ]
-      : []),
+    ...waitWords(lensStops(all), lensStops(recipe.cut.power > 0 ? [...all, recipe.cut] : all)),
   ].join(' ');
 };
 

@@ -1,4 +1,4 @@
-import { fluence, lensLowered, neverBurned, beamSource, type BurnSetting, type Machine } from '../burn';
+import { fluence, lensLowered, neverBurned, beamSource, type BurnSetting, type Machine, type Sources } from '../burn';
 import type { Vec } from '../geometry';
 import { LEAST_AIR } from '../holding';
 import { fail, ok, type Problem, type Result } from '../result';
@@ -142,7 +142,7 @@ export const SMALLEST_CELL: Mm = 4;
  */
 export const planProblems = (
   plan: TrialPlan,
-  { name: of, rapidSpeed, nozzleGap, ...sources }: Pick<Machine, 'name' | 'source' | 'power' | 'leastPower' | 'second' | 'rapidSpeed' | 'nozzleGap'>, // prettier-ignore
+  { name: of, rapidSpeed, nozzleGap, ...sources }: Sources & Pick<Machine, 'name' | 'rapidSpeed' | 'nozzleGap'>, // prettier-ignore
 ): Problem[] => {
   const out: Problem[] = [];
   const source = beamSource(sources, plan.base);

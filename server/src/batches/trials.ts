@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import type { RecipeProof, RecipeSpec, TrialDocument } from '@bistre/contract';
-import { bedAxisAmiss, burnOvertakenBy, differsIn, outlived, partOf, SINCE } from '@bistre/core';
+import { bedAxisAmiss, burnOvertakenBy, differsIn, outlived, partOf, sameWord, SINCE } from '@bistre/core';
 import type { Trx } from '../db/connect';
 import type { Proved } from '../db/schema';
 import { notFound } from '../http/problem';
@@ -91,8 +91,7 @@ const staleOf = async (
     if (now.length !== after.length || now.some((s, i) => differsIn(s, after[i]!).length > 0))
       return 'the burns that follow it were changed since';
   }
-  if (spec.material.trim().toLowerCase() !== trial.spec.material.trim().toLowerCase())
-    return `it was proved on ${trial.spec.material}`;
+  if (!sameWord(spec.material, trial.spec.material)) return `it was proved on ${trial.spec.material}`;
   if (!trial.burned_at) return null;
   const changes = await trx
     .selectFrom('machine_changes')

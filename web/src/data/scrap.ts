@@ -1,5 +1,5 @@
-import type { TrialDocument, TrialSpec } from '@bistre/contract';
-import { boxOf, burnedOn, cellFor, counted, freePlace, gridSize, SMALLEST_CELL, type Alphabet } from '@bistre/core';
+import type { TrialSpec } from '@bistre/contract';
+import { boxOf, counted, sameWord } from '@bistre/core';
 import { useOffcuts, useSpoiled, useTrials } from './queries';
 
 /** What lies in the shop of a material and can be spoiled further. */
@@ -15,8 +15,6 @@ export interface Scrap {
   readonly piece: TrialSpec['piece'];
 }
 
-const same = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase();
-
 /** Spoiled pieces first, then offcuts, the largest first. */
 export const useScrap = (material: string): readonly Scrap[] => {
   const { data: spoiled = [] } = useSpoiled();
@@ -29,37 +27,14 @@ export const useScrap = (material: string): readonly Scrap[] => {
   };
   return [
     ...spoiled
-      .filter((s) => s.materials.some((m) => same(m, material)))
+      .filter((s) => s.materials.some((m) => sameWord(m, material)))
       .map((s) => scrap(`Spoiled ${s.name}`, s.width, s.height, counted(s.count, 'spoiled piece'))),
     ...offcuts
-      .filter((o) => same(o.material, material))
+      .filter((o) => sameWord(o.material, material))
       .map((o) => {
         const box = boxOf(o.outline);
         return scrap(o.name, box.maxX - box.minX, box.maxY - box.minY, 'offcut');
       })
       .sort((a, b) => b.width * b.height - a.width * a.height),
   ];
-};
-
-type Grid = Pick<TrialSpec, 'columns' | 'rows' | 'gap'>;
-
-/**
- * The first scrap with room for a grid beside what was burned on it, and the largest cells it has room for, mm; null where
- * none has.
- */
-export const scrapThatFits = (
-  scraps: readonly Scrap[],
-  grid: Grid,
-  trials: readonly TrialDocument[],
-  alphabet: Alphabet,
-  most: number,
-): { readonly scrap: Scrap; readonly cell: number } | null => {
-  for (const scrap of scraps) {
-    const cell = cellFor(grid, scrap.piece, alphabet, { least: SMALLEST_CELL, most });
-    if (cell === null) continue;
-    const taken = burnedOn(scrap.piece.name, trials, alphabet).map((o) => o.taken);
-    const size = gridSize({ ...grid, cell: { width: cell, height: cell } }, alphabet);
-    if (freePlace(scrap.piece, size, taken).ok) return { scrap, cell };
-  }
-  return null;
 };

@@ -30,6 +30,7 @@ import { runSummary } from '../../runs';
 import { dimensionQuestions, type Question } from '../../samples';
 import {
   headOver,
+  secondInBudget,
   artOf,
   artOnPieces,
   bowLeft,
@@ -305,6 +306,7 @@ export const follow = (
     aimingGrowth: 1,
     pointer: place.pointer,
     repeatability: input.machine.repeatability,
+    second: secondInBudget(input),
     outline: 0,
     laid: null,
     made: lying.lies === 'drawn' ? null : madeOf(input.machine),

@@ -43,6 +43,7 @@ import { runSummary } from '../../runs';
 import { type Mm, nth } from '../../units';
 import {
   headOver,
+  secondInBudget,
   artOnPieces,
   noFixings,
   heldAs,
@@ -189,6 +190,7 @@ const budgetOf = (
     aimingGrowth: onSheet && board ? aimingGrowth(board, place) : 1,
     pointer: onSheet ? place.pointer : { status: 'measured', uncertainty: 0 },
     repeatability: input.machine.repeatability,
+    second: secondInBudget(input),
     outline: 0,
     seen: seenWithin(seen),
     axes: { ...axesLeft(input.machine), from: 'piece' },

@@ -105,9 +105,15 @@ export const BurnReadings = ({
                   'every move planned',
                   'constant acceleration, speed limits, corners',
                   `${acceleration} mm/s², rapid ${machine.profile.rapidSpeed} mm/s`,
-                  duration(estimate.load),
+                  duration(estimate.planned),
                   'geometry',
                 ),
+                ...(estimate.stopwatch
+                  ? [
+                      ...estimate.stopwatch.working,
+                      worked('as this machine goes', 'planned × stop-watch', `${duration(estimate.planned)} × ${fixed(estimate.stopwatch.factor, 3)}`, duration(estimate.load), 'typed'), // prettier-ignore
+                    ]
+                  : []),
                 worked(
                   'beam on',
                   'time in burning moves',
@@ -153,6 +159,11 @@ export const BurnReadings = ({
                   duration(estimate.batch),
                   'geometry',
                 ),
+                ...(estimate.finer
+                  ? [
+                      worked(`at ${estimate.finer.linesPerInch} lines per inch`, 'planned anew at 25.4 / lines', `25.4 / ${estimate.finer.linesPerInch} = ${mm(estimate.finer.interval, 4)}`, duration(estimate.batch + estimate.finer.more), 'geometry'), // prettier-ignore
+                    ]
+                  : []),
               ]
             : []
         }

@@ -1,18 +1,12 @@
 import { useMemo } from 'react';
 import { Link } from 'react-router';
-import type { RecipeDocument, TrialDocument } from '@bistre/contract';
+import type { RecipeDocument } from '@bistre/contract';
 import { cellWords, counted, familyOf, layTrial, levelText, NUMBER_WORDS, verdictsOf } from '@bistre/core';
 import { useLabels } from '../../data/labels';
 import { useTrials } from '../../data/queries';
 import { GridPicture } from '../trial/GridPicture';
+import { marksOf, saidOf } from '../trial/looks';
 import { onDate } from './form';
-
-/** What people said of one cell. */
-const saidOf = ({ scores }: TrialDocument, cell: number): string =>
-  scores
-    .filter((s) => s.cell === cell)
-    .map((s) => `${s.by} ${s.grade}${s.tell === 'right' ? '' : `, too ${s.tell}`}`)
-    .join('; ');
 
 /** The trial that proved a recipe, as it lies on its piece, with the cell that was taken; how it came to that. */
 export const ProofStory = ({ recipe }: { recipe: RecipeDocument }) => {
@@ -24,9 +18,7 @@ export const ProofStory = ({ recipe }: { recipe: RecipeDocument }) => {
   if (!proof || !trial || !laid) return null;
   const { spec } = trial;
   const verdicts = verdictsOf(trial.scores);
-  const marks = new Map(
-    verdicts.map((v) => [v.cell, { text: v.looks.length > 1 ? v.grade.toFixed(1) : String(v.grade), tell: v.tell === 'right' ? null : v.tell, apart: v.apart }] as const), // prettier-ignore
-  );
+  const said = trial.scores.filter((s) => s.cell === proof.cell).map((s) => `${s.by} ${saidOf(spec, s)}`);
   const line = familyOf(trial, all);
   const through = (side: 'columns' | 'rows'): string => {
     const { number, levels } = spec[side];
@@ -35,7 +27,7 @@ export const ProofStory = ({ recipe }: { recipe: RecipeDocument }) => {
   };
   return (
     <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-4 md:grid-cols-[minmax(0,24rem)_minmax(0,1fr)]">
-      <GridPicture spec={spec} laid={laid} photo={trial.burned?.simulated ? (trial.photo?.id ?? null) : null} marks={marks} chosen={null} best={proof.cell} />
+      <GridPicture spec={spec} laid={laid} photo={trial.burned?.simulated ? (trial.photo?.id ?? null) : null} marks={marksOf(verdicts)} chosen={null} best={proof.cell} />
       <div className="space-y-2">
         <p>
           Burned on {spec.piece.name}
@@ -43,7 +35,7 @@ export const ProofStory = ({ recipe }: { recipe: RecipeDocument }) => {
           {counted(verdicts.length, 'cell')} looked at.
         </p>
         <p>
-          Taken: {cellWords(spec, proof.cell)}. {saidOf(trial, proof.cell) || 'Nobody graded this very cell'}
+          Taken: {cellWords(spec, proof.cell)}. {said.join('; ') || 'Nobody graded this very cell'}
           {'. '}The surface through all cells says {proof.grade.toFixed(1)} ± {proof.doubt.toFixed(1)}.
         </p>
         {line.length > 1 && (

@@ -1,8 +1,6 @@
 import type { ShopStepDocument } from '@bistre/contract';
-import { counted, STATIONS } from '@bistre/core';
+import { counted, sameWord, STATIONS } from '@bistre/core';
 import { useSteps } from '../../data/queries';
-
-const same = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase();
 
 /** A step's place in the day: by its station, what comes first before what comes last. */
 const placeOf = ({ spec }: ShopStepDocument): number => 2 * STATIONS.indexOf(spec.station) + (spec.when === 'last' ? 1 : 0); // prettier-ignore
@@ -12,7 +10,7 @@ export const HandWork = ({ material, side }: { material: string; side: 'before' 
   const { data: steps = [] } = useSteps();
   const burned = 2 * STATIONS.indexOf('run');
   const its = steps
-    .filter(({ spec: { of } }) => of.kind === 'material' && same(of.material, material))
+    .filter(({ spec: { of } }) => of.kind === 'material' && sameWord(of.material, material))
     .filter((s) => placeOf(s) > burned === (side === 'after'))
     .sort((a, b) => placeOf(a) - placeOf(b));
   if (its.length === 0) return null;

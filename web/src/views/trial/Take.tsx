@@ -6,6 +6,7 @@ import {
   burnWords,
   EFFECT_WORDS,
   HOLD_WORDS,
+  lineWords,
   partOf,
   placeOf,
   settingAt,
@@ -84,7 +85,7 @@ export const Take = ({ trial, cell }: { trial: TrialDocument; cell: number }) =>
     <section aria-label="Take it" className="mb-6">
       <h2 className="part-title mb-2">Take it</h2>
       <p className="mb-2">
-        Cell {cell + 1}: {engraves ? burnWords(s) : `${(s.power * 100).toFixed(1).replace(/\.0$/, '')} %, ${s.speed} mm/s, ${s.passes} ${s.passes === 1 ? 'pass' : 'passes'}`}
+        Cell {cell + 1}: {engraves ? burnWords(s) : lineWords(s)}
         .
         {engraves && (trial.spec.after ?? []).map((a, i) => <span key={i}> Then {burnWords(a)}.</span>)}
       </p>

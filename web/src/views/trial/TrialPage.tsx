@@ -8,13 +8,11 @@ import {
   cellFor,
   cellWords,
   counted,
-  CUT_STATES,
   EFFECT_WORDS,
   familyOf,
   freePlace,
   GOOD_ENOUGH,
   gridSize,
-  isPushed,
   judgeFamily,
   layTrial,
   placeOf,
@@ -33,7 +31,8 @@ import { useHotkey } from '../../parts/hotkeys';
 import { BurnCaution, Finding } from '../../parts/Part';
 import { OfMaterial } from '../../stations/burn/OfMaterial';
 import { onDate, Page } from '../shelf/form';
-import { GridPicture, type CellMark } from './GridPicture';
+import { GridPicture } from './GridPicture';
+import { marksOf, saidOf } from './looks';
 import { bestWords, ResponseMap } from './ResponseMap';
 import { ScorePad, type Said } from './ScorePad';
 import { HandWork } from './HandWork';
@@ -115,9 +114,7 @@ const Scoring = ({ trial, alphabet, best }: { trial: TrialDocument; alphabet: Al
   const first = Array.from({ length: count }, (_, i) => i).find((i) => !mine(i)) ?? null;
   const [chosen, setChosen] = useState<number | null>(first);
   const verdicts = verdictsOf(trial.scores);
-  const marks = new Map<number, CellMark>(
-    verdicts.map((v) => [v.cell, { text: v.looks.length > 1 ? v.grade.toFixed(1) : String(v.grade), tell: v.tell === 'right' ? null : v.tell, apart: v.apart }]), // prettier-ignore
-  );
+  const marks = marksOf(verdicts);
   for (const [cell, said] of pending) marks.set(cell, { text: String(said.grade), tell: said.tell === 'right' ? null : said.tell, apart: false }); // prettier-ignore
   const done = (cell: number): boolean => marks.has(cell);
   const move = (dx: number, dy: number): void => {
@@ -163,7 +160,7 @@ const Scoring = ({ trial, alphabet, best }: { trial: TrialDocument; alphabet: Al
           <ScorePad trial={trial} mine={chosen === null ? undefined : mine(chosen)} onSay={(said) => void say(said)} />
           {looks.length > 0 && (
             <p className="mt-2 text-[13px]">
-              {looks.map((s) => `${s.by}: ${saidOf(trial, s)}`).join('; ')}
+              {looks.map((s) => `${s.by}: ${saidOf(trial.spec, s)}`).join('; ')}
             </p>
           )}
           {looks.some((s) => s.by === me) && (
@@ -181,12 +178,6 @@ const Scoring = ({ trial, alphabet, best }: { trial: TrialDocument; alphabet: Al
     </section>
   );
 }; // prettier-ignore
-
-/** One look in words. */
-const saidOf = (trial: TrialDocument, { grade, tell }: Said): string =>
-  isPushed(trial.spec.effect)
-    ? (CUT_STATES.find((s) => s.grade === grade && s.tell === tell)?.id ?? `${grade} of 10`)
-    : `${grade}${tell === 'right' ? '' : `, too ${tell}`}`;
 
 /** The next grid as a plan on the same piece, or on another of its size where that one is full. */
 const nextSpec = (
